@@ -1,0 +1,120 @@
+//! The languages that are understood, as one table.
+
+use crate::python;
+use crate::text::{DecodeError, Text};
+use crate::tree::Tree;
+
+/// A language that files can be written in.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, PartialOrd, Ord)]
+pub enum Language {
+    /// Python 3.8 to 3.14.
+    Python,
+}
+
+/// What the tool knows of a language besides its grammar.
+#[derive(Debug)]
+pub struct Facts {
+    /// Its name in settings and in output: lower case.
+    pub name: &'static str,
+    /// Its name in prose.
+    pub title: &'static str,
+    /// Endings of its files' names, without the dot.
+    pub extensions: &'static [&'static str],
+    /// Programs after `#!` that run it, without version numbers.
+    pub interpreters: &'static [&'static str],
+    /// What begins a comment that runs to the end of the line.
+    pub line_comment: &'static str,
+    parse: fn(&Text) -> Tree,
+    parse_expression: fn(&str) -> Tree,
+    declared_encoding: fn(&[u8]) -> Option<&str>,
+}
+
+static PYTHON: Facts = Facts {
+    name: "python",
+    title: "Python",
+    extensions: &["py", "pyi", "pyw"],
+    interpreters: &["python", "pypy"],
+    line_comment: "#",
+    parse: python::parse,
+    parse_expression: python::parse_expression,
+    declared_encoding: python::declared_encoding,
+};
+
+impl Language {
+    /// Every language.
+    pub const ALL: &'static [Language] = &[Language::Python];
+
+    /// What is known of it.
+    pub fn facts(self) -> &'static Facts {
+        match self {
+            Language::Python => &PYTHON,
+        }
+    }
+
+    /// Its name in settings and output.
+    pub fn name(self) -> &'static str {
+        self.facts().name
+    }
+
+    /// The language with this name.
+    pub fn named(name: &str) -> Option<Language> {
+        Language::ALL.iter().copied().find(|language| language.name() == name)
+    }
+
+    /// The language of files with this ending, without the dot.
+    pub fn of_extension(extension: &str) -> Option<Language> {
+        Language::ALL.iter().copied().find(|language| language.facts().extensions.contains(&extension))
+    }
+
+    /// The language that a first line such as `#!/usr/bin/env python3` names.
+    pub fn of_first_line(line: &str) -> Option<Language> {
+        let command = line.strip_prefix("#!")?;
+        let mut words = command.split_whitespace().map(|word| word.rsplit('/').next().unwrap_or(word));
+        let mut program = words.next()?;
+        if program == "env" {
+            program = words.find(|word| !word.starts_with('-') && !word.contains('='))?;
+        }
+        let program = program.trim_end_matches(|last: char| last.is_ascii_digit() || last == '.');
+        Language::ALL.iter().copied().find(|language| language.facts().interpreters.contains(&program))
+    }
+
+    /// Decodes a file's bytes, in the encoding that the file names if the language lets it.
+    ///
+    /// # Errors
+    /// When the bytes are not written in that encoding.
+    pub fn decode(self, bytes: Vec<u8>) -> Result<Text, DecodeError> {
+        let declared = (self.facts().declared_encoding)(&bytes).map(str::to_owned);
+        Text::decode(bytes, declared.as_deref())
+    }
+
+    /// Parses a file. Never fails: what is wrong stands in the tree's faults.
+    pub fn parse(self, text: &Text) -> Tree {
+        (self.facts().parse)(text)
+    }
+
+    /// Parses one expression that stands alone, such as the text of a type annotation.
+    pub fn parse_expression(self, source: &str) -> Tree {
+        (self.facts().parse_expression)(source)
+    }
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+
+    #[test]
+    fn first_lines_name_languages() {
+        for line in ["#!/usr/bin/python3.11", "#!/usr/bin/env python", "#! /usr/bin/env -S python3 -u", "#!python"] {
+            assert_eq!(Language::of_first_line(line), Some(Language::Python), "{line}");
+        }
+        assert_eq!(Language::of_first_line("#!/bin/sh"), None);
+        assert_eq!(Language::of_first_line("# python"), None);
+    }
+
+    #[test]
+    fn names_are_found_again() {
+        for language in Language::ALL {
+            assert_eq!(Language::named(language.name()), Some(*language));
+        }
+    }
+}

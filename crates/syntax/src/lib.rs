@@ -1,0 +1,22 @@
+//! Text, tokens and one lossless syntax tree for every language.
+//!
+//! The stages are plain data, each callable alone: bytes are decoded into a [`text::Text`], a language's
+//! lexer cuts it into [`tree::Token`]s, its parser joins these into a [`tree::Tree`]. Nothing here
+//! reads files and nothing here knows rules.
+//!
+//! ```
+//! use sieve_syntax::{language::Language, text::Text, tree::Kind};
+//!
+//! let text = Text::new("fare = adult * 2\n".into());
+//! let tree = Language::Python.parse(&text);
+//! assert!(tree.faults().is_empty());
+//! assert_eq!(tree.nodes().filter(|node| node.kind() == Kind::Binary).count(), 1);
+//! ```
+#![forbid(unsafe_code)]
+
+pub mod language;
+pub mod literal;
+pub mod parse;
+mod python;
+pub mod text;
+pub mod tree;

@@ -1,0 +1,173 @@
+//! Lines and columns. LF, CRLF and a lone CR end a line.
+
+use crate::text::Span;
+
+/// The byte-order mark, U+FEFF in UTF-8.
+pub(crate) const BYTE_ORDER_MARK: &str = "\u{feff}";
+
+/// A line and a column, both counted from 1; the column counts Unicode scalar values.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, PartialOrd, Ord, Hash)]
+pub struct Place {
+    /// Line, from 1.
+    pub line: u32,
+    /// Column in Unicode scalar values, from 1.
+    pub column: u32,
+}
+
+/// The way a file ends its lines.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub enum LineEnding {
+    /// Line feed.
+    Lf,
+    /// Carriage return and line feed.
+    CrLf,
+    /// A carriage return alone.
+    Cr,
+}
+
+impl LineEnding {
+    /// The characters themselves.
+    pub fn as_str(self) -> &'static str {
+        match self {
+            LineEnding::Lf => "\n",
+            LineEnding::CrLf => "\r\n",
+            LineEnding::Cr => "\r",
+        }
+    }
+}
+
+/// The byte offsets at which lines begin.
+///
+/// Built in one pass; finding the line of an offset is a binary search.
+#[derive(Debug, Clone)]
+pub struct LineIndex {
+    starts: Vec<u32>,
+    length: u32,
+    bom: bool,
+}
+
+impl LineIndex {
+    /// Finds the lines of a text.
+    pub fn new(source: &str) -> LineIndex {
+        let bytes = source.as_bytes();
+        let mut starts = Vec::with_capacity(bytes.len() / 32 + 1);
+        starts.push(0);
+        if memchr::memchr(b'\r', bytes).is_none() {
+            starts.extend(memchr::memchr_iter(b'\n', bytes).map(|at| at as u32 + 1));
+        } else {
+            for at in memchr::memchr2_iter(b'\n', b'\r', bytes) {
+                let first_of_pair = bytes[at] == b'\r' && bytes.get(at + 1) == Some(&b'\n');
+                if !first_of_pair {
+                    starts.push(at as u32 + 1);
+                }
+            }
+        }
+        LineIndex { starts, length: bytes.len() as u32, bom: source.starts_with(BYTE_ORDER_MARK) }
+    }
+
+    /// The number of lines; text after the last line end counts as one, nothing after it does not.
+    pub fn count(&self) -> u32 {
+        let all = self.starts.len() as u32;
+        if self.starts.last() == Some(&self.length) { all - 1 } else { all }
+    }
+
+    /// The line, from 1, that holds the byte at `offset`.
+    pub fn line_of(&self, offset: u32) -> u32 {
+        self.starts.partition_point(|start| *start <= offset) as u32
+    }
+
+    /// The stretch of a line with its line end; lines past the last are empty at the end of the text.
+    pub fn full_line(&self, line: u32) -> Span {
+        let index = line.saturating_sub(1) as usize;
+        let start = self.starts.get(index).copied().unwrap_or(self.length);
+        let end = self.starts.get(index + 1).copied().unwrap_or(self.length);
+        Span::new(start, end)
+    }
+
+    /// The stretch of a line without its line end, and without the byte-order mark.
+    pub fn line(&self, source: &str, line: u32) -> Span {
+        let mut span = self.full_line(line);
+        let bytes = source.as_bytes();
+        if span.end > span.start && bytes[span.end as usize - 1] == b'\n' {
+            span.end -= 1;
+        }
+        if span.end > span.start && bytes[span.end as usize - 1] == b'\r' {
+            span.end -= 1;
+        }
+        if line == 1 && self.bom {
+            span.start = BYTE_ORDER_MARK.len() as u32;
+        }
+        span
+    }
+
+    /// Line and column of an offset. Takes time linear in the length of the line.
+    pub fn place(&self, source: &str, offset: u32) -> Place {
+        let offset = offset.min(self.length);
+        let line = self.line_of(offset);
+        let mut start = self.starts[line as usize - 1];
+        if line == 1 && self.bom {
+            start = (BYTE_ORDER_MARK.len() as u32).min(offset);
+        }
+        let before = &source.as_bytes()[start as usize..offset as usize];
+        let column = before.iter().filter(|byte| !is_continuation(**byte)).count() as u32 + 1;
+        Place { line, column }
+    }
+
+    /// The offset of a line and column, if the text has that place.
+    pub fn offset(&self, source: &str, place: Place) -> Option<u32> {
+        if place.line == 0 || place.column == 0 || place.line > self.starts.len() as u32 {
+            return None;
+        }
+        let span = self.line(source, place.line);
+        let text = &source[span.range()];
+        let past_end = (text.len(), ' ');
+        let (at, _) = text.char_indices().chain([past_end]).nth(place.column as usize - 1)?;
+        Some(span.start + at as u32)
+    }
+
+    /// The ending of the first line that has one; LF for a text of one line.
+    pub fn ending(&self, source: &str) -> LineEnding {
+        let Some(second) = self.starts.get(1) else { return LineEnding::Lf };
+        match source[..*second as usize].as_bytes() {
+            [.., b'\r', b'\n'] => LineEnding::CrLf,
+            [.., b'\r'] => LineEnding::Cr,
+            _ => LineEnding::Lf,
+        }
+    }
+}
+
+fn is_continuation(byte: u8) -> bool {
+    byte & 0b1100_0000 == 0b1000_0000
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+
+    #[test]
+    fn every_line_end_counts_once() {
+        let source = "a\r\nb\rc\nd";
+        let index = LineIndex::new(source);
+        assert_eq!(index.count(), 4);
+        assert_eq!(&source[index.line(source, 2).range()], "b");
+        assert_eq!(index.place(source, 5), Place { line: 3, column: 1 });
+        assert_eq!(index.ending(source), LineEnding::CrLf);
+    }
+
+    #[test]
+    fn columns_count_characters_and_not_the_byte_order_mark() {
+        let source = "\u{feff}tïde = 1\n";
+        let index = LineIndex::new(source);
+        let equals = source.find('=').unwrap() as u32;
+        assert_eq!(index.place(source, equals), Place { line: 1, column: 6 });
+        assert_eq!(index.offset(source, Place { line: 1, column: 6 }), Some(equals));
+        assert_eq!(index.offset(source, Place { line: 9, column: 1 }), None);
+    }
+
+    #[test]
+    fn a_text_that_ends_in_a_line_end_has_no_further_line() {
+        assert_eq!(LineIndex::new("a\n").count(), 1);
+        assert_eq!(LineIndex::new("").count(), 0);
+        assert_eq!(LineIndex::new("a").count(), 1);
+    }
+}

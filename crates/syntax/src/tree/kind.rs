@@ -1,0 +1,182 @@
+//! The one table of node kinds, for all languages.
+//!
+//! A thing that several languages have is one kind. The table says for each kind its name in queries and in
+//! `hsieve tree`, the roles its parts have, and what it is.
+
+use std::fmt;
+
+use super::Role;
+
+macro_rules! kinds {
+    ($($kind:ident $name:literal [$($role:ident)*] $about:literal;)*) => {
+        /// What a node is.
+        #[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, PartialOrd, Ord)]
+        #[repr(u16)]
+        pub enum Kind { $(#[doc = $about] $kind,)* }
+
+        impl Kind {
+            /// Every kind, in the order of the table.
+            pub const ALL: &'static [Kind] = &[$(Kind::$kind,)*];
+
+            /// Its name in queries: lower-case words joined by hyphens.
+            pub fn name(self) -> &'static str {
+                match self { $(Kind::$kind => $name,)* }
+            }
+
+            /// What it is, in one line.
+            pub fn about(self) -> &'static str {
+                match self { $(Kind::$kind => $about,)* }
+            }
+
+            /// The roles that its children may have.
+            pub fn roles(self) -> &'static [Role] {
+                match self { $(Kind::$kind => &[$(Role::$role,)*],)* }
+            }
+        }
+    };
+}
+
+kinds! {
+    File "file" [Statement] "a whole source file";
+    Error "error" [Part Body] "tokens that could not be understood";
+    Opaque "opaque" [] "code nested deeper than the limit, not looked into";
+
+    Block "block" [Statement] "the statements that belong to a compound statement";
+    Function "function" [Decorator Name TypeParameters Parameters Returns Body] "a function or method with a name";
+    Class "class" [Decorator Name TypeParameters Arguments Body] "a class";
+    Decorator "decorator" [Value] "an expression applied to the function or class below it";
+    TypeParameters "type-parameters" [Parameter] "the bracketed type parameters of a function, class or type alias";
+    TypeParameter "type-parameter" [Name Bound Default] "one type parameter";
+    Parameters "parameters" [Parameter] "the parameters of a function";
+    Parameter "parameter" [Name Type Default] "one parameter, or a mark among them such as a lone star";
+    If "if" [Condition Body Else] "a choice between blocks; a further condition stands as an `if` in the role `else`";
+    While "while" [Condition Body Else] "a loop that runs while a condition holds";
+    For "for" [Target Iterable Body Else] "a loop over the elements of something";
+    Try "try" [Body Handler Else Finally] "a block with handlers for what it may throw";
+    Catch "catch" [Exception Name Body] "a handler of exceptions";
+    With "with" [Item Body] "a block that runs with managed resources";
+    WithItem "with-item" [Value Target] "one managed resource";
+    Match "match" [Subject Case] "a choice by patterns";
+    Case "case" [Pattern Guard Body] "one choice of a match";
+    Return "return" [Value] "leaves a function";
+    Throw "throw" [Exception Cause] "raises an exception";
+    Break "break" [] "leaves a loop";
+    Continue "continue" [] "goes on with a loop's next round";
+    Pass "pass" [] "a statement that does nothing";
+    Assert "assert" [Condition Message] "states what must hold";
+    Delete "delete" [Target] "unbinds names, members or elements";
+    Global "global" [Name] "names that belong to the module";
+    Nonlocal "nonlocal" [Name] "names that belong to an enclosing function";
+    Import "import" [Module Item] "brings in modules or names of a module";
+    ModuleName "module-name" [] "the dotted name of a module, with leading dots if relative";
+    ImportItem "import-item" [Module Name Alias] "one imported module or name";
+    ImportAll "import-all" [] "the star that imports every public name";
+    TypeAlias "type-alias" [Name TypeParameters Value] "a statement that names a type";
+    ExpressionStatement "expression-statement" [Value] "an expression that stands as a statement";
+    Assignment "assignment" [Target Value] "binds targets to a value";
+    AnnotatedAssignment "annotated-assignment" [Target Type Value] "declares the type of a target, perhaps with a value";
+    CompoundAssignment "compound-assignment" [Target Value] "an assignment that uses the old value, such as `+=`";
+
+    Name "name" [] "a name";
+    Number "number" [] "a number";
+    String "string" [] "a string literal";
+    Bytes "bytes" [] "a bytes literal";
+    FormatString "format-string" [Part] "a string literal with interpolated expressions";
+    TemplateString "template-string" [Part] "a string literal whose interpolated expressions are kept apart";
+    Interpolation "interpolation" [Value Conversion Format] "an expression within a string";
+    Conversion "conversion" [] "the conversion of an interpolation, such as `!r`";
+    FormatSpec "format-spec" [Part] "the format of an interpolation";
+    Concatenation "concatenation" [Part] "string literals side by side, which are one string";
+    Boolean "boolean" [] "true or false";
+    Null "null" [] "the value that stands for nothing";
+    EllipsisLiteral "ellipsis" [] "the literal `...`";
+    Group "group" [Value] "an expression in parentheses";
+    Tuple "tuple" [Element] "a tuple";
+    List "list" [Element] "a list or array literal";
+    Set "set" [Element] "a set literal";
+    Dictionary "dictionary" [Element] "a literal that maps keys to values";
+    Pair "pair" [Key Value] "a key with its value";
+    Comprehension "comprehension" [Element Clause] "a list, set, dictionary or generator built by loops";
+    ComprehensionClause "comprehension-clause" [Target Iterable Condition] "one loop of a comprehension with its conditions";
+    Lambda "lambda" [Parameters Body] "a function written as an expression";
+    Conditional "conditional" [Value Condition Else] "a choice between two values";
+    NamedExpression "named-expression" [Target Value] "an expression that also binds a name";
+    Logical "logical" [Operand] "operands joined by `and` or by `or`";
+    Comparison "comparison" [Operand] "two or more operands with comparisons between them";
+    Binary "binary" [Left Right] "two operands with an operator between them";
+    Unary "unary" [Operand] "an operator before its operand";
+    Await "await" [Value] "waits for a value";
+    Yield "yield" [Value] "hands out a value of a generator";
+    YieldFrom "yield-from" [Value] "hands out every value of another generator";
+    Spread "spread" [Value] "a value spread out with a star, or a target that takes the rest";
+    Call "call" [Callee Arguments] "a call";
+    Arguments "arguments" [Argument] "the arguments of a call or the bases of a class, with their parentheses";
+    KeywordArgument "keyword-argument" [Name Value] "an argument given by name";
+    Member "member" [Object Name] "a member of a value, reached with a dot";
+    Subscript "subscript" [Object Index] "an element of a value, reached with brackets";
+    Slice "slice" [Lower Upper Step] "a range of elements";
+
+    CapturePattern "capture-pattern" [Name] "a pattern that binds a name";
+    WildcardPattern "wildcard-pattern" [Name] "a pattern that takes anything";
+    LiteralPattern "literal-pattern" [Value] "a pattern that compares with a literal";
+    ValuePattern "value-pattern" [Value] "a pattern that compares with a dotted name";
+    GroupPattern "group-pattern" [Pattern] "a pattern in parentheses";
+    SequencePattern "sequence-pattern" [Pattern] "a pattern for the elements of a sequence";
+    StarPattern "star-pattern" [Name] "the rest of a sequence or mapping in a pattern";
+    MappingPattern "mapping-pattern" [Element] "a pattern for the entries of a mapping";
+    PairPattern "pair-pattern" [Key Pattern] "one entry of a mapping pattern";
+    ClassPattern "class-pattern" [Callee Pattern] "a pattern for the parts of a class";
+    KeywordPattern "keyword-pattern" [Name Pattern] "a part of a class pattern given by name";
+    OrPattern "or-pattern" [Pattern] "patterns of which one must fit";
+    AsPattern "as-pattern" [Pattern Name] "a pattern that also binds a name";
+}
+
+impl Kind {
+    /// Whether a node of this kind is a statement.
+    pub fn is_statement(self) -> bool {
+        matches!(
+            self,
+            Kind::Function | Kind::Class | Kind::If | Kind::While | Kind::For | Kind::Try | Kind::With | Kind::Match
+        ) || self.is_simple_statement()
+    }
+
+    /// Whether a node of this kind is a statement without a block of its own.
+    pub fn is_simple_statement(self) -> bool {
+        (Kind::Return as u16..=Kind::Import as u16).contains(&(self as u16))
+            || (Kind::TypeAlias as u16..=Kind::CompoundAssignment as u16).contains(&(self as u16))
+    }
+
+    /// Whether a node of this kind is a function in the wide sense, with parameters and a body of its own.
+    pub fn is_function(self) -> bool {
+        matches!(self, Kind::Function | Kind::Lambda)
+    }
+
+    /// The kind with this name, if there is one.
+    pub fn named(name: &str) -> Option<Kind> {
+        Kind::ALL.iter().copied().find(|kind| kind.name() == name)
+    }
+}
+
+impl fmt::Display for Kind {
+    fn fmt(&self, out: &mut fmt::Formatter<'_>) -> fmt::Result {
+        out.pad(self.name())
+    }
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+
+    #[test]
+    fn names_are_unique_and_found_again() {
+        for kind in Kind::ALL {
+            assert_eq!(Kind::named(kind.name()), Some(*kind));
+        }
+    }
+
+    #[test]
+    fn statements_are_told_from_their_parts() {
+        assert!(Kind::Return.is_statement() && Kind::CompoundAssignment.is_statement() && Kind::Import.is_statement());
+        assert!(!Kind::ImportItem.is_statement() && !Kind::Case.is_statement() && !Kind::Name.is_statement());
+    }
+}

@@ -1,0 +1,101 @@
+//! The one syntax tree, the same for every language.
+//!
+//! Nodes stand in one vector in pre-order: a node's subtree is a slice that begins with the node itself, so that walking is
+//! a scan and children, siblings and ancestors are index arithmetic. Tokens stand in a second vector in text
+//! order; their texts put together are the source, byte for byte, for every input.
+
+mod builder;
+mod fault;
+mod kind;
+mod node;
+mod role;
+mod token;
+
+pub use builder::{Builder, Mark, Unfinished};
+pub use fault::{Fault, Problem};
+pub use kind::Kind;
+pub use node::{Children, Node, NodeId, NodeRef};
+pub use role::Role;
+pub use token::{Token, TokenKind};
+
+use crate::text::Span;
+
+/// Index of a token in its tree.
+pub type TokenId = u32;
+
+/// The syntax tree of one file.
+#[derive(Debug, Clone)]
+pub struct Tree {
+    nodes: Vec<Node>,
+    tokens: Vec<Token>,
+    length: u32,
+    faults: Vec<Fault>,
+}
+
+impl Tree {
+    /// The node of the whole file.
+    pub fn root(&self) -> NodeRef<'_> {
+        self.node(NodeId::ROOT)
+    }
+
+    /// The node with this id.
+    pub fn node(&self, id: NodeId) -> NodeRef<'_> {
+        NodeRef::new(self, id)
+    }
+
+    /// All nodes in pre-order: each before its children, in the order of the text.
+    pub fn nodes(&self) -> impl DoubleEndedIterator<Item = NodeRef<'_>> + ExactSizeIterator {
+        (0..self.nodes.len() as u32).map(|index| self.node(NodeId(index)))
+    }
+
+    /// All tokens in text order, blanks and comments included.
+    pub fn tokens(&self) -> &[Token] {
+        &self.tokens
+    }
+
+    /// What is wrong with the text, in the order of the places.
+    pub fn faults(&self) -> &[Fault] {
+        &self.faults
+    }
+
+    /// The stretch of text that a token covers.
+    pub fn token_span(&self, token: TokenId) -> Span {
+        let start = self.token_start(token);
+        Span::new(start, self.token_start(token + 1))
+    }
+
+    /// The offset at which a token begins; the length of the text for ids past the last.
+    pub fn token_start(&self, token: TokenId) -> u32 {
+        self.tokens.get(token as usize).map_or(self.length, |token| token.start)
+    }
+
+    /// The first token that begins at `offset` or after it.
+    pub fn token_from(&self, offset: u32) -> TokenId {
+        self.tokens.partition_point(|token| token.start < offset) as TokenId
+    }
+
+    /// The token that holds the byte at `offset`; the last one for offsets at the end of the text.
+    pub fn token_at(&self, offset: u32) -> TokenId {
+        (self.tokens.partition_point(|token| token.start <= offset) as TokenId).saturating_sub(1)
+    }
+
+    /// The ids of the tokens that lie within a stretch of text, wholly or in part.
+    pub fn tokens_in(&self, span: Span) -> std::ops::Range<TokenId> {
+        let first = if span.is_empty() { self.token_from(span.start) } else { self.token_at(span.start) };
+        first..self.token_from(span.end).max(first)
+    }
+
+    /// The kind of a token; the end of the file for ids past the last.
+    pub fn token_kind(&self, token: TokenId) -> TokenKind {
+        self.tokens.get(token as usize).map_or(TokenKind::EndOfFile, |token| token.kind)
+    }
+
+    /// The smallest node that covers the stretch of text.
+    pub fn covering(&self, span: Span) -> NodeRef<'_> {
+        let mut found = self.root();
+        while let Some(inner) = found.children().find(|child| !child.span().is_empty() && child.span().contains(span)) {
+            found = inner;
+        }
+        found
+    }
+}

@@ -1,0 +1,1 @@
+//! Texts that nobody means well with.

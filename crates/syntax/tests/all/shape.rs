@@ -1,0 +1,32 @@
+//! What holds for every tree, whatever the text.
+
+use sieve_syntax::tree::{Tree, TokenKind};
+
+/// Tokens join to the text; ranges nest; roles are those of the table; each solid token belongs to a node.
+pub fn assert_sound(tree: &Tree, source: &str) {
+    let tokens = tree.tokens();
+    assert_eq!(tokens.first().map_or(0, |token| token.start), 0);
+    assert!(tokens.windows(2).all(|pair| pair[0].start <= pair[1].start));
+    assert_eq!(tokens.last().map(|token| token.kind), Some(TokenKind::EndOfFile));
+    assert!(tokens.iter().all(|token| source.is_char_boundary(token.start as usize)));
+    let joined: usize = (0..tokens.len() as u32).map(|token| tree.token_span(token).len() as usize).sum();
+    assert_eq!(joined, source.len());
+
+    assert_eq!(tree.root().token_range(), 0..tokens.len() as u32);
+    for node in tree.nodes() {
+        let Some(parent) = node.parent() else { continue };
+        assert!(parent.id() < node.id() && node.end() <= parent.end(), "{node:?} in {parent:?}");
+        let (inner, outer) = (node.token_range(), parent.token_range());
+        assert!(outer.start <= inner.start && inner.end <= outer.end, "{node:?} in {parent:?}: {inner:?} {outer:?}");
+        if let Some(next) = node.next_sibling() {
+            assert!(inner.end <= next.token_range().start, "{node:?} overlaps {next:?}");
+        }
+        if tree.faults().is_empty() {
+            assert!(
+                parent.kind().roles().contains(&node.role()),
+                "{node:?} has the role {} in {parent:?}",
+                node.role()
+            );
+        }
+    }
+}
