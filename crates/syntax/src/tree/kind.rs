@@ -37,7 +37,7 @@ macro_rules! kinds {
 }
 
 kinds! {
-    File "file" [Statement] "a whole source file";
+    File "file" [Statement Value] "a whole source file";
     Error "error" [Part Body] "tokens that could not be understood";
     Opaque "opaque" [] "code nested deeper than the limit, not looked into";
 

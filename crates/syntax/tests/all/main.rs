@@ -1,7 +1,8 @@
 //! One binary for all tests that read whole corpora or call a reference.
 
-
-mod python_corpus;
-mod shape;
 mod hostile;
+mod python_corpus;
+mod python_mutations;
+mod random;
 mod reference;
+mod shape;

@@ -185,11 +185,16 @@ fn dictionary_or_set(parser: &mut Parser) -> Parsed {
         parser.close(mark, Kind::Dictionary);
         return Ok(());
     }
-    let kind = if parser.at(TokenKind::StarStar) { Kind::Dictionary } else { first_of_dictionary_or_set(parser)? };
-    if kind == Kind::Dictionary {
-        rest_of_dictionary(parser)?;
-    } else if kind == Kind::Set {
-        rest_of_elements(parser, TokenKind::BraceClose)?;
+    let kind = if parser.at(TokenKind::StarStar) {
+        dictionary_spread(parser)?;
+        Kind::Dictionary
+    } else {
+        first_of_dictionary_or_set(parser)?
+    };
+    match kind {
+        Kind::Dictionary => rest_of_dictionary(parser)?,
+        Kind::Set => rest_of_elements(parser, TokenKind::BraceClose)?,
+        _ => {}
     }
     parser.expect(TokenKind::BraceClose)?;
     parser.close(mark, kind);
@@ -227,28 +232,29 @@ fn pair_value(parser: &mut Parser, pair: Mark, starred: bool) -> Parsed {
     Ok(())
 }
 
-/// `double_starred_kvpairs`, at its first entry or at the comma behind it.
+/// `'**' bitwise_or` among the entries of a dictionary.
+fn dictionary_spread(parser: &mut Parser) -> Parsed {
+    let mark = parser.open();
+    parser.bump();
+    expression::operand(parser)?;
+    parser.role(Role::Value);
+    parser.close_as(mark, Kind::Spread, Role::Element);
+    Ok(())
+}
+
+/// `double_starred_kvpairs`, behind its first entry.
 fn rest_of_dictionary(parser: &mut Parser) -> Parsed {
-    loop {
+    while parser.eat(TokenKind::Comma) && !parser.at(TokenKind::BraceClose) {
         if parser.at(TokenKind::StarStar) {
-            let mark = parser.open();
-            parser.bump();
-            expression::operand(parser)?;
-            parser.role(Role::Value);
-            parser.close_as(mark, Kind::Spread, Role::Element);
-        } else if !parser.at(TokenKind::Comma) && !parser.at(TokenKind::BraceClose) {
-            let pair = parser.open();
-            expression(parser)?;
-            pair_value(parser, pair, false)?;
-            parser.role(Role::Element);
+            dictionary_spread(parser)?;
+            continue;
         }
-        if !parser.eat(TokenKind::Comma) || parser.at(TokenKind::BraceClose) {
-            return Ok(());
-        }
-        if parser.at(TokenKind::Comma) {
-            return parser.stop_expecting("a key");
-        }
+        let pair = parser.open();
+        expression(parser)?;
+        pair_value(parser, pair, false)?;
+        parser.role(Role::Element);
     }
+    Ok(())
 }
 
 /// `for_if_clauses: (['async'] 'for' star_targets 'in' disjunction ('if' disjunction)*)+`

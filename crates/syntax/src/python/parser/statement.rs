@@ -54,11 +54,20 @@ pub(super) fn recover(parser: &mut Parser, mark: Mark, before: usize) {
         parser.eat(TokenKind::Newline);
     }
     parser.keep_first_fault(before, mark);
-    if parser.at(TokenKind::Indent) {
-        parser.bump();
-        rest_of_block(parser);
+    opt_stray_block(parser);
+    // Clauses that go on with the statement that was not understood are no mistakes of their own.
+    while matches!(parser.kind(), TokenKind::Elif | TokenKind::Else | TokenKind::Except | TokenKind::Finally) {
+        parser.skip_to_line_end();
+        parser.eat(TokenKind::Newline);
+        opt_stray_block(parser);
     }
     parser.close(mark, Kind::Error);
+}
+
+fn opt_stray_block(parser: &mut Parser) {
+    if parser.eat(TokenKind::Indent) {
+        rest_of_block(parser);
+    }
 }
 
 /// A block that belongs to no statement.
