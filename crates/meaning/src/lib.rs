@@ -1,1 +1,26 @@
+//! What names in a syntax tree stand for.
+//!
+//! A language's folder walks the tree once and says what opens a scope, what binds a name and what uses one; `names` holds
+//! what all languages share: scopes, bindings, and resolving uses to bindings. Every answer is yes, no, or
+//! unknown with a reason.
+//!
+//! ```
+//! use sieve_meaning::names::{Names, Resolution};
+//! use sieve_syntax::{language::Language, text::Text};
+//!
+//! let text = Text::new("import tides\nprint(tide)\n".into());
+//! let tree = Language::Python.parse(&text);
+//! let names = Names::of(Language::Python, &text, &tree);
+//! let undefined: Vec<&str> = names
+//!     .references()
+//!     .filter(|reference| reference.resolution == Resolution::Undefined)
+//!     .map(|reference| names.text(reference.name))
+//!     .collect();
+//! assert_eq!(undefined, ["tide"]);
+//! ```
 #![forbid(unsafe_code)]
+
+pub mod names;
+mod python;
+
+pub use python::builtins as python_builtins;

@@ -1,1 +1,12 @@
+//! Rules: what a rule is, the catalogue of all there are, and running them over one file.
+//!
+//! A rule is a file in `catalogue/CONCERN/`: its facts, with examples that are run as tests, and one function. Rules are pure
+//! functions of a file; settings, waivers and reading belong to the engine.
 #![forbid(unsafe_code)]
+
+pub mod catalogue;
+pub mod interface;
+mod run;
+
+pub use interface::*;
+pub use run::{Dispatch, Enabled, run};

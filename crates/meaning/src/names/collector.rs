@@ -1,0 +1,180 @@
+//! What a language says while it walks a tree: scopes, bindings and uses, not yet joined.
+
+use rustc_hash::FxHashMap;
+use sieve_syntax::text::{Span, Text};
+use sieve_syntax::tree::{NodeId, NodeRef, Tree};
+
+use super::symbol::{Symbol, Symbols};
+use super::{
+    Binding, BindingId, Declaration, DeclarationSort, Exports, Reference, Resolution, Scope, ScopeId, ScopeSort, Unknown,
+};
+
+/// Gathers the scopes, bindings and references of one file in one walk over its nodes in pre-order.
+#[derive(Debug)]
+pub(crate) struct Collector<'t> {
+    pub(crate) text: &'t Text,
+    pub(crate) tree: &'t Tree,
+    pub(super) scopes: Vec<Scope>,
+    pub(super) bindings: Vec<Binding>,
+    pub(super) references: Vec<Reference>,
+    pub(super) table: FxHashMap<(ScopeId, Symbol), BindingId>,
+    /// Names that a scope has declared to live in another one.
+    pub(super) elsewhere: FxHashMap<(ScopeId, Symbol), ScopeId>,
+    pub(super) symbols: Symbols<'t>,
+    pub(super) exports: Exports,
+    /// Parts of the tree that belong to a scope; the innermost last.
+    regions: Vec<(NodeId, ScopeId)>,
+    /// Nodes further on at which another scope begins; the next one last.
+    pending: Vec<(NodeId, ScopeId)>,
+    /// Uses before this node are excused.
+    excused: Option<(NodeId, Unknown)>,
+}
+
+impl<'t> Collector<'t> {
+    pub(crate) fn new(text: &'t Text, tree: &'t Tree) -> Collector<'t> {
+        let broken = (!tree.faults().is_empty()).then_some(Unknown::BrokenSyntax);
+        let file =
+            Scope { sort: ScopeSort::File, node: NodeId::ROOT, parent: None, may_bind: broken, may_use: broken };
+        Collector {
+            text,
+            tree,
+            scopes: vec![file],
+            bindings: Vec::new(),
+            references: Vec::with_capacity(tree.nodes().len() / 4),
+            table: FxHashMap::default(),
+            elsewhere: FxHashMap::default(),
+            symbols: Symbols::default(),
+            exports: Exports::Unlisted,
+            regions: vec![(tree.root().end(), ScopeId::FILE)],
+            pending: Vec::new(),
+            excused: None,
+        }
+    }
+
+    // The walk.
+
+    /// Comes to the next node of the walk: leaves the scopes that ended before it and enters one that begins with it.
+    #[inline]
+    pub(crate) fn arrive(&mut self, node: NodeRef<'t>) {
+        while self.regions.len() > 1 && self.regions[self.regions.len() - 1].0 <= node.id() {
+            self.regions.pop();
+        }
+        while let Some((start, scope)) = self.pending.last().copied().filter(|(start, _)| *start <= node.id()) {
+            self.pending.pop();
+            if start == node.id() {
+                self.enter(node, scope);
+            }
+        }
+    }
+
+    /// From here to the node's end, names belong to `scope`.
+    pub(crate) fn enter(&mut self, node: NodeRef<'t>, scope: ScopeId) {
+        self.regions.push((node.end(), scope));
+    }
+
+    /// When the walk comes to `node`, names in it belong to `scope`.
+    pub(crate) fn enter_at(&mut self, node: NodeRef<'t>, scope: ScopeId) {
+        self.pending.push((node.id(), scope));
+    }
+
+    /// The scope of the node that the walk is at.
+    pub(crate) fn current(&self) -> ScopeId {
+        self.regions.last().map_or(ScopeId::FILE, |(_, scope)| *scope)
+    }
+
+    /// Uses up to the end of `node` may be of names that do not exist.
+    pub(crate) fn excuse(&mut self, node: NodeRef<'t>, reason: Unknown) {
+        let end = self.excused.map_or(node.end(), |(end, _)| end.max(node.end()));
+        self.excused = Some((end, reason));
+    }
+
+    // Scopes.
+
+    pub(crate) fn open_scope(&mut self, sort: ScopeSort, node: NodeRef<'t>, parent: ScopeId) -> ScopeId {
+        self.scopes.push(Scope { sort, node: node.id(), parent: Some(parent), may_bind: None, may_use: None });
+        ScopeId(self.scopes.len() as u32 - 1)
+    }
+
+    pub(crate) fn scope(&self, id: ScopeId) -> &Scope {
+        &self.scopes[id.0 as usize]
+    }
+
+    /// Names may exist in this scope that no code binds.
+    pub(crate) fn mark_may_bind(&mut self, scope: ScopeId, reason: Unknown) {
+        self.scopes[scope.0 as usize].may_bind.get_or_insert(reason);
+    }
+
+    /// Names of this scope may be used although no code shows it.
+    pub(crate) fn mark_may_use(&mut self, scope: ScopeId, reason: Unknown) {
+        self.scopes[scope.0 as usize].may_use.get_or_insert(reason);
+    }
+
+    /// A scope and those around it, outwards.
+    pub(crate) fn outwards(&self, scope: ScopeId) -> Vec<ScopeId> {
+        std::iter::successors(Some(scope), |id| self.scope(*id).parent).collect()
+    }
+
+    /// Whether a scope binds a name, as far as the walk has come.
+    pub(crate) fn binds(&mut self, scope: ScopeId, name: &'t str) -> bool {
+        let symbol = self.symbols.intern(name);
+        self.table.contains_key(&(scope, symbol))
+    }
+
+    /// The nearest scope from `scope` outwards that is of a sort.
+    pub(crate) fn nearest(&self, scope: ScopeId, wanted: impl Fn(ScopeSort) -> bool) -> Option<ScopeId> {
+        let mut next = Some(scope);
+        while let Some(id) = next {
+            if wanted(self.scope(id).sort) {
+                return Some(id);
+            }
+            next = self.scope(id).parent;
+        }
+        None
+    }
+
+    /// From now on, `name` in `scope` means the name in `other`.
+    pub(crate) fn declare_elsewhere(&mut self, scope: ScopeId, name: &'t str, other: ScopeId) {
+        let symbol = self.symbols.intern(name);
+        self.elsewhere.insert((scope, symbol), other);
+    }
+
+    // Names.
+
+    /// The text of a node.
+    pub(crate) fn node_text(&self, node: NodeRef<'t>) -> &'t str {
+        self.text.slice(node.span())
+    }
+
+    pub(crate) fn bind(&mut self, scope: ScopeId, name: &'t str, node: NodeRef<'t>, sort: DeclarationSort) {
+        let symbol = self.symbols.intern(name);
+        let scope = self.elsewhere.get(&(scope, symbol)).copied().unwrap_or(scope);
+        let next = BindingId(self.bindings.len() as u32);
+        let binding = *self.table.entry((scope, symbol)).or_insert(next);
+        if binding == next {
+            self.bindings.push(Binding { name: symbol, scope, declarations: Vec::new(), uses: 0 });
+        }
+        self.bindings[binding.0 as usize].declarations.push(Declaration { node: node.id(), sort });
+    }
+
+    /// A use of a name at its own node, in the scope of the walk.
+    #[inline]
+    pub(crate) fn use_name(&mut self, node: NodeRef<'t>) {
+        let name = self.node_text(node);
+        self.use_text(self.current(), name, node, node.span(), None);
+    }
+
+    /// A use of a name by text within a node.
+    pub(crate) fn use_text(&mut self, scope: ScopeId, name: &'t str, node: NodeRef<'t>, span: Span, excuse: Option<Unknown>) {
+        let name = self.symbols.intern(name);
+        let excused = self.excused.filter(|(end, _)| node.id() < *end).map(|(_, reason)| reason);
+        let excuse = excuse.or(excused);
+        let resolution = Resolution::Undefined;
+        self.references.push(Reference { name, scope, node: node.id(), span, resolution, excuse });
+    }
+
+    pub(crate) fn set_exports(&mut self, exports: Exports) {
+        if self.exports != Exports::Unknown {
+            self.exports = exports;
+        }
+    }
+}

@@ -1,0 +1,248 @@
+//! Scopes, bindings and references of one file.
+
+mod collector;
+mod resolve;
+mod symbol;
+
+pub(crate) use collector::Collector;
+pub use symbol::Symbol;
+
+use rustc_hash::FxHashMap;
+use sieve_syntax::language::Language;
+use sieve_syntax::text::{Span, Text};
+use sieve_syntax::tree::{NodeId, Tree};
+use symbol::Symbols;
+
+/// Index of a scope in its file; the first is the file's own.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, PartialOrd, Ord, Hash)]
+pub struct ScopeId(u32);
+
+impl ScopeId {
+    /// The scope of the file itself.
+    pub const FILE: ScopeId = ScopeId(0);
+}
+
+/// Index of a binding in its file.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, PartialOrd, Ord, Hash)]
+pub struct BindingId(u32);
+
+/// What a scope belongs to, which decides who sees its names.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub enum ScopeSort {
+    /// The whole file.
+    File,
+    /// A class: its names are seen only directly in it.
+    Class,
+    /// A function or lambda.
+    Function,
+    /// A comprehension: what it binds with `:=` belongs to the scope around it.
+    Comprehension,
+    /// The type parameters of a function, class or alias.
+    TypeParameters,
+}
+
+/// A part of the program with names of its own.
+#[derive(Debug)]
+pub struct Scope {
+    /// What it belongs to.
+    pub sort: ScopeSort,
+    /// The node that opens it.
+    pub node: NodeId,
+    /// The scope around it.
+    pub parent: Option<ScopeId>,
+    /// Why names may exist here that no code binds.
+    pub may_bind: Option<Unknown>,
+    /// Why names of this scope may be used although no code shows it.
+    pub may_use: Option<Unknown>,
+}
+
+/// One name in one scope, however often it is bound there.
+#[derive(Debug)]
+pub struct Binding {
+    /// The name.
+    pub name: Symbol,
+    /// Where it lives.
+    pub scope: ScopeId,
+    /// Every place that binds it, in the order of the text.
+    pub declarations: Vec<Declaration>,
+    /// How many references resolve to it.
+    pub uses: u32,
+}
+
+/// One place that binds a name.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub struct Declaration {
+    /// The node of the name.
+    pub node: NodeId,
+    /// How it is bound.
+    pub sort: DeclarationSort,
+}
+
+/// How a place binds a name.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+#[expect(missing_docs, reason = "the names are the field's own words")]
+pub enum DeclarationSort {
+    Parameter,
+    TypeParameter,
+    Function,
+    Class,
+    TypeAlias,
+    Import,
+    /// The only target of an assignment with a value.
+    Assignment,
+    /// One of several targets that take a value apart.
+    Unpacking,
+    /// A target of `:=`.
+    NamedExpression,
+    /// A type without a value.
+    Annotation,
+    /// A target that is changed in place, such as by `+=`.
+    Update,
+    LoopTarget,
+    WithTarget,
+    CaughtException,
+    Pattern,
+    Deletion,
+    /// A `global` or `nonlocal` statement.
+    Elsewhere,
+}
+
+/// One use of a name.
+#[derive(Debug, Clone, Copy)]
+pub struct Reference {
+    /// The name.
+    pub name: Symbol,
+    /// Where it is used.
+    pub scope: ScopeId,
+    /// The node of the name, or of the string that holds it.
+    pub node: NodeId,
+    /// The stretch of the name itself.
+    pub span: Span,
+    /// What it stands for.
+    pub resolution: Resolution,
+    /// Why it need not be bound, if it is not.
+    pub(crate) excuse: Option<Unknown>,
+}
+
+/// What a used name stands for.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub enum Resolution {
+    /// A name bound in this file.
+    Binding(BindingId),
+    /// A name that the language brings along.
+    Builtin,
+    /// Cannot be told, and why.
+    Unknown(Unknown),
+    /// Nothing: no scope that is seen from here binds it.
+    Undefined,
+}
+
+/// Why something cannot be told.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub enum Unknown {
+    /// A star import may bring any name.
+    StarImport,
+    /// Code is run from text, or names are made at run time.
+    MadeAtRunTime,
+    /// The code itself handles the case that the name does not exist.
+    Handled,
+    /// A part of the file could not be understood.
+    BrokenSyntax,
+    /// It is text, which may or may not stand for a name.
+    InText,
+}
+
+impl Unknown {
+    /// The reason in words.
+    pub fn describe(self) -> &'static str {
+        match self {
+            Unknown::StarImport => "a star import may bring this name",
+            Unknown::MadeAtRunTime => "names are made at run time here",
+            Unknown::Handled => "the code handles that the name may not exist",
+            Unknown::BrokenSyntax => "a part of the file could not be understood",
+            Unknown::InText => "text may stand for a name",
+        }
+    }
+}
+
+/// What a file hands out under a name list of its own, such as Python's `__all__`.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub enum Exports {
+    /// There is no such list.
+    Unlisted,
+    /// There is a list, and its names count as used.
+    Listed,
+    /// There is a list that is made at run time.
+    Unknown,
+}
+
+/// All that is known of the names in one file.
+#[derive(Debug)]
+pub struct Names<'t> {
+    scopes: Vec<Scope>,
+    bindings: Vec<Binding>,
+    references: Vec<Reference>,
+    table: FxHashMap<(ScopeId, Symbol), BindingId>,
+    symbols: Symbols<'t>,
+    exports: Exports,
+}
+
+impl<'t> Names<'t> {
+    /// Reads the names of a file.
+    pub fn of(language: Language, text: &'t Text, tree: &'t Tree) -> Names<'t> {
+        let mut collector = Collector::new(text, tree);
+        let is_builtin: fn(&str) -> bool = match language {
+            Language::Python => {
+                crate::python::collect(&mut collector);
+                crate::python::builtins::exists
+            }
+        };
+        resolve::resolve(collector, is_builtin)
+    }
+
+    /// The text of a name.
+    pub fn text(&self, name: Symbol) -> &str {
+        self.symbols.text(name)
+    }
+
+    /// A scope.
+    pub fn scope(&self, id: ScopeId) -> &Scope {
+        &self.scopes[id.0 as usize]
+    }
+
+    /// A binding.
+    pub fn binding(&self, id: BindingId) -> &Binding {
+        &self.bindings[id.0 as usize]
+    }
+
+    /// All bindings, in the order in which their scopes first bind them.
+    pub fn bindings(&self) -> impl Iterator<Item = &Binding> {
+        self.bindings.iter()
+    }
+
+    /// All uses of names; those in the code in the order of the text.
+    pub fn references(&self) -> impl Iterator<Item = &Reference> {
+        self.references.iter()
+    }
+
+    /// The binding of a name in one scope, if it has one there.
+    pub fn lookup(&self, scope: ScopeId, name: &str) -> Option<BindingId> {
+        self.table.get(&(scope, self.symbols.find(name)?)).copied()
+    }
+
+    /// What the name at a node stands for, if the node is a use of a name.
+    pub fn resolution_at(&self, node: NodeId) -> Option<Resolution> {
+        let at = self.references.partition_point(|reference| reference.node < node);
+        self.references.get(at).filter(|reference| reference.node == node).map(|reference| reference.resolution)
+    }
+
+    /// Whether the name at a node stands for the builtin of that name, for sure.
+    pub fn is_builtin_at(&self, node: NodeId) -> bool {
+        self.resolution_at(node) == Some(Resolution::Builtin)
+    }
+
+    /// What the file hands out.
+    pub fn exports(&self) -> Exports {
+        self.exports
+    }
+}

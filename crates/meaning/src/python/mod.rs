@@ -1,0 +1,179 @@
+//! Python's answers: what opens a scope, what binds a name, what uses one.
+//!
+//! After chapter 4, "Execution model", of the Python Language Reference 3.14.
+
+mod annotation;
+pub mod builtins;
+mod exports;
+mod scope;
+
+use sieve_syntax::tree::{Kind, NodeRef, Role};
+
+use crate::names::{Collector, DeclarationSort, ScopeId, ScopeSort, Unknown};
+
+/// Walks the tree once.
+pub(crate) fn collect<'t>(collector: &mut Collector<'t>) {
+    let tree = collector.tree;
+    let mut annotations = annotation::Annotations::default();
+    for node in tree.nodes() {
+        collector.arrive(node);
+        annotations.arrive(node);
+        match node.kind() {
+            Kind::Name => on_name(collector, node),
+            Kind::String => annotations.on_string(collector, node),
+            Kind::Function => scope::on_function(collector, node),
+            Kind::Class => scope::on_class(collector, node),
+            Kind::Lambda => scope::on_lambda(collector, node),
+            Kind::Comprehension => scope::on_comprehension(collector, node),
+            Kind::TypeAlias => scope::on_type_alias(collector, node),
+            Kind::Import => on_import(collector, node),
+            Kind::Try => on_try(collector, node),
+            Kind::Call => on_call(collector, node),
+            Kind::Assignment | Kind::CompoundAssignment | Kind::AnnotatedAssignment => exports::on_assignment(collector, node),
+            Kind::Global | Kind::Nonlocal => scope::on_elsewhere(collector, node),
+            Kind::Error | Kind::Opaque => {
+                for scope in collector.outwards(collector.current()) {
+                    collector.mark_may_use(scope, Unknown::BrokenSyntax);
+                }
+            }
+            _ => {}
+        }
+    }
+}
+
+/// A name is bound, used, or neither, by its place.
+#[inline]
+fn on_name<'t>(collector: &mut Collector<'t>, node: NodeRef<'t>) {
+    let Some(parent) = node.parent() else { return };
+    match (parent.kind(), node.role()) {
+        // What these bind is told where the whole is met.
+        (Kind::Function | Kind::Class | Kind::TypeAlias, Role::Name)
+        | (Kind::Parameter | Kind::TypeParameter, Role::Name)
+        | (Kind::ImportItem | Kind::Global | Kind::Nonlocal, _) => {}
+        // Names of other things than values.
+        (Kind::Member | Kind::KeywordArgument | Kind::KeywordPattern | Kind::WildcardPattern, Role::Name) => {}
+        (Kind::Catch, Role::Name) => bind(collector, node, DeclarationSort::CaughtException),
+        (Kind::CapturePattern | Kind::StarPattern | Kind::AsPattern, Role::Name) => {
+            if collector.node_text(node) != "_" || parent.kind() != Kind::StarPattern {
+                bind(collector, node, DeclarationSort::Pattern);
+            }
+        }
+        _ => match target_sort(node) {
+            None => collector.use_name(node),
+            Some(sort) => on_target(collector, node, sort),
+        },
+    }
+}
+
+fn bind<'t>(collector: &mut Collector<'t>, node: NodeRef<'t>, sort: DeclarationSort) {
+    collector.bind(collector.current(), collector.node_text(node), node, sort);
+}
+
+fn on_target<'t>(collector: &mut Collector<'t>, node: NodeRef<'t>, sort: DeclarationSort) {
+    let scope = match sort {
+        DeclarationSort::NamedExpression => {
+            let binds = |sort| !matches!(sort, ScopeSort::Comprehension | ScopeSort::TypeParameters);
+            collector.nearest(collector.current(), binds).unwrap_or(collector.current())
+        }
+        _ => collector.current(),
+    };
+    collector.bind(scope, collector.node_text(node), node, sort);
+    if matches!(sort, DeclarationSort::Update | DeclarationSort::Deletion) {
+        collector.use_name(node);
+    }
+}
+
+/// How a name is bound as a target; `None` where it is no target.
+#[inline]
+fn target_sort(name: NodeRef<'_>) -> Option<DeclarationSort> {
+    let mut part = name;
+    let mut unpacks = false;
+    loop {
+        let parent = part.parent()?;
+        match (part.role(), parent.kind()) {
+            (Role::Target, kind) => return sort_of_target(parent, kind, unpacks),
+            (Role::Element, Kind::Tuple | Kind::List) => unpacks = true,
+            (Role::Value, Kind::Group | Kind::Spread) => {}
+            _ => return None,
+        }
+        part = parent;
+    }
+}
+
+fn sort_of_target(parent: NodeRef<'_>, kind: Kind, unpacks: bool) -> Option<DeclarationSort> {
+    Some(match kind {
+        Kind::For | Kind::ComprehensionClause => DeclarationSort::LoopTarget,
+        Kind::Delete => DeclarationSort::Deletion,
+        Kind::NamedExpression => DeclarationSort::NamedExpression,
+        Kind::CompoundAssignment => DeclarationSort::Update,
+        Kind::AnnotatedAssignment if parent.child(Role::Value).is_none() => DeclarationSort::Annotation,
+        _ if unpacks => DeclarationSort::Unpacking,
+        Kind::WithItem => DeclarationSort::WithTarget,
+        _ => DeclarationSort::Assignment,
+    })
+}
+
+/// `import a.b` binds `a`; `import a.b as c` and `from a import b as c` bind `c`.
+fn on_import<'t>(collector: &mut Collector<'t>, node: NodeRef<'t>) {
+    let scope = collector.current();
+    for item in node.children_in(Role::Item) {
+        if item.kind() == Kind::ImportAll {
+            collector.mark_may_bind(scope, Unknown::StarImport);
+            continue;
+        }
+        let bound = item.child(Role::Alias).or_else(|| item.child(Role::Name)).or_else(|| item.child(Role::Module));
+        let Some(bound) = bound else { continue };
+        let name = collector.node_text(bound).split('.').next().unwrap_or_default().trim();
+        collector.bind(scope, name, item, DeclarationSort::Import);
+    }
+}
+
+/// Names in a block whose handlers catch a missing name need not exist.
+fn on_try<'t>(collector: &mut Collector<'t>, node: NodeRef<'t>) {
+    let handles = node.children_in(Role::Handler).any(|handler| match handler.child(Role::Exception) {
+        None => true,
+        Some(exception) => {
+            let text = collector.node_text(exception);
+            text.split(|character: char| !character.is_alphanumeric())
+                .any(|word| matches!(word, "NameError" | "Exception" | "BaseException" | "UnboundLocalError"))
+        }
+    });
+    if let Some(body) = node.child(Role::Body).filter(|_| handles) {
+        collector.excuse(body, Unknown::Handled);
+    }
+}
+
+/// Builtins that look into or run in the scope that calls them.
+fn on_call<'t>(collector: &mut Collector<'t>, node: NodeRef<'t>) {
+    let Some(callee) = node.child(Role::Callee) else { return };
+    exports::on_call(collector, node, callee);
+    if callee.kind() != Kind::Name {
+        return;
+    }
+    let without_arguments = || node.child(Role::Arguments).is_some_and(|arguments| arguments.children().next().is_none());
+    let scope = collector.current();
+    match collector.node_text(callee) {
+        "exec" | "globals" => {
+            for scope in collector.outwards(scope) {
+                collector.mark_may_bind(scope, Unknown::MadeAtRunTime);
+                collector.mark_may_use(scope, Unknown::MadeAtRunTime);
+            }
+        }
+        "eval" => {
+            for scope in collector.outwards(scope) {
+                collector.mark_may_use(scope, Unknown::MadeAtRunTime);
+            }
+        }
+        "locals" => looks_into(collector, scope),
+        "vars" | "dir" if without_arguments() => looks_into(collector, scope),
+        _ => {}
+    }
+}
+
+/// Outside functions the table of names that the call gives is the real one, and can be written to.
+fn looks_into(collector: &mut Collector<'_>, scope: ScopeId) {
+    collector.mark_may_use(scope, Unknown::MadeAtRunTime);
+    if collector.scope(scope).sort != ScopeSort::Function {
+        collector.mark_may_bind(scope, Unknown::MadeAtRunTime);
+    }
+}

@@ -1,0 +1,89 @@
+use sieve_syntax::language::Language;
+use sieve_syntax::literal::number_value;
+use sieve_syntax::tree::{Kind, NodeRef, Role, TokenKind};
+
+use crate::interface::{
+    Certainty, Check, Concern, Context, Level, Mesh, OptionDefault, OptionFacts, Rule, Wrong,
+};
+
+pub(in crate::catalogue) static RULE: Rule = Rule {
+    name: "magic-number",
+    concern: Concern::Clarity,
+    mesh: Mesh::Fine,
+    level: Level::Note,
+    certainty: Certainty::Proven,
+    languages: &[Language::Python],
+    fix: None,
+    what: "a number that appears without a name",
+    why: "A reader cannot tell what it stands for, nor which equal numbers elsewhere must change with it.",
+    silent: "A number that is given a name by where it stands is not reported: assigned to a name, by itself or in a literal; a default; \
+             an argument given by name; the value of a key; an index.",
+    standards: &[],
+    options: &[OptionFacts {
+        name: "allowed",
+        default: OptionDefault::Numbers(&[-1.0, 0.0, 1.0, 2.0]),
+        about: "numbers that need no name",
+    }],
+    wrong: &[
+        Wrong { code: "def child_fare(adult):\n    return adult * 0.55\n", at: &["2:20"], fixed: None },
+        Wrong { code: "if len(seats) > 48:\n    refuse()\n", at: &["1:17"], fixed: None },
+    ],
+    right: &[
+        "CHILD_SHARE = 0.55\nLIMITS = [48, 12 * 60]\n\ndef child_fare(adult, share=0.55):\n    return adult * share\n",
+        "wait(minutes=15)\nfare = {\"adult\": 450}\nthird = seats[3]\nx = y + 1\n",
+        "WAIT = timedelta(0, 900)\n",
+    ],
+    needs_names: false,
+    check: Check::Nodes(&[Kind::Number], check),
+};
+
+/// A number deeper in an expression than this is not followed: it stands in a table or in generated code.
+const FOLLOWED: usize = 32;
+
+fn check(context: &mut Context, number: NodeRef) {
+    let text = context.text(number);
+    let Some(value) = number_value(context.file().language, text).and_then(|value| value.as_real()) else { return };
+    let sign = number.parent().filter(|parent| is_negative(*parent));
+    let signed = if sign.is_some() { -value } else { value };
+    let allowed = context.numbers("allowed");
+    if allowed.contains(&signed) || is_named(context, number) {
+        return;
+    }
+    let place = sign.unwrap_or(number);
+    let text = context.text(place);
+    context.report(place.span(), format!("{text} appears without a name")).advice("give it a name that says what it means");
+}
+
+fn is_negative(node: NodeRef) -> bool {
+    node.kind() == Kind::Unary && node.first_token_kind() == TokenKind::Minus
+}
+
+/// Whether the place of a number says what it is for.
+fn is_named(context: &Context, number: NodeRef) -> bool {
+    let mut node = number;
+    let mut in_call = false;
+    for _ in 0..FOLLOWED {
+        let Some(parent) = node.parent() else { return false };
+        match (parent.kind(), node.role()) {
+            (Kind::Unary | Kind::Binary | Kind::Group | Kind::Tuple | Kind::List | Kind::Set | Kind::Dictionary, _) => {}
+            (Kind::Pair, Role::Value) => return true,
+            (Kind::Pair | Kind::Spread, _) => {}
+            (Kind::Arguments | Kind::Call, _) => in_call = true,
+            (Kind::Assignment | Kind::AnnotatedAssignment, Role::Value) => return !in_call || binds_constant(context, parent),
+            (Kind::KeywordArgument | Kind::Parameter | Kind::NamedExpression, _) => return !in_call,
+            (_, Role::Index | Role::Lower | Role::Upper | Role::Step | Role::Type | Role::Returns) => return true,
+            (Kind::FormatSpec | Kind::LiteralPattern, _) => return true,
+            _ => return false,
+        }
+        node = parent;
+    }
+    true
+}
+
+/// Whether an assignment is that of a constant, by its name: `UPPER_SNAKE`.
+fn binds_constant(context: &Context, assignment: NodeRef) -> bool {
+    assignment.children_in(Role::Target).any(|target| {
+        let name = context.text(target);
+        name.chars().any(char::is_alphabetic) && !name.chars().any(char::is_lowercase)
+    })
+}

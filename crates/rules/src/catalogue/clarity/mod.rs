@@ -1,0 +1,3 @@
+//! Rules of the concern `clarity`.
+
+pub(super) mod magic_number;

@@ -1,0 +1,3 @@
+//! Rules of the concern `docs`.
+
+pub(super) mod missing_doc;

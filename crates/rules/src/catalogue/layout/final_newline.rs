@@ -1,0 +1,41 @@
+use sieve_syntax::language::Language;
+use sieve_syntax::text::Span;
+
+use crate::interface::{Certainty, Check, Concern, Context, Edit, FixKind, Level, Mesh, Rule, Wrong};
+
+pub(in crate::catalogue) static RULE: Rule = Rule {
+    name: "final-newline",
+    concern: Concern::Layout,
+    mesh: Mesh::Fine,
+    level: Level::Note,
+    certainty: Certainty::Proven,
+    languages: Language::ALL,
+    fix: Some(FixKind::Exact),
+    what: "a file whose last line has no line end",
+    why: "Tools that join or append to files run the last line together with what follows, and reviews mark it as a change \
+          when the next line is added.",
+    silent: "In a file with broken syntax, whose end may stand within a text.",
+    standards: &["POSIX.1-2024, definition of a line"],
+    options: &[],
+    wrong: &[Wrong { code: "tide = 3", at: &["1:9"], fixed: Some("tide = 3\n") }],
+    right: &["tide = 3\n", ""],
+    needs_names: false,
+    check: Check::File(check),
+};
+
+fn check(context: &mut Context) {
+    let file = context.file();
+    let source = file.text.source();
+    let is_empty = source.trim_start_matches('\u{feff}').is_empty();
+    if is_empty || source.ends_with(['\n', '\r']) || !file.tree.faults().is_empty() {
+        return;
+    }
+    let end = source.len() as u32;
+    let ending = file.text.lines().ending(source).as_str();
+    let last_line = file.text.lines().line(source, file.text.lines().count());
+    context
+        .report(Span::at(end), "the last line has no line end")
+        .advice("end the file with one")
+        .fix(vec![Edit::insert(end, ending)])
+        .anchor(last_line);
+}

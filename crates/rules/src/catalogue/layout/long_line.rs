@@ -1,0 +1,55 @@
+use sieve_syntax::language::Language;
+use sieve_syntax::text::Span;
+
+use crate::interface::{
+    Certainty, Check, Concern, Context, Level, Line, Mesh, OptionDefault, OptionFacts, Rule, Wrong,
+};
+
+pub(in crate::catalogue) static RULE: Rule = Rule {
+    name: "long-line",
+    concern: Concern::Layout,
+    mesh: Mesh::Fine,
+    level: Level::Note,
+    certainty: Certainty::Proven,
+    languages: Language::ALL,
+    fix: None,
+    what: "a line that is longer than the limit",
+    why: "Long lines are cut off in reviews and side by side, and hide what stands at their end.",
+    silent: "A line whose last word alone is too long, such as an address in a comment, cannot be broken and is left alone.",
+    standards: &["PEP 8, Maximum Line Length"],
+    options: &[OptionFacts {
+        name: "limit",
+        default: OptionDefault::Count(100),
+        about: "the most characters that a line may have",
+    }],
+    wrong: &[Wrong {
+        code: "timetable = {'north quay': ['06:40', '07:10', '07:40', '08:10', '08:40'], 'south quay': ['06:55', '07:25']}\n",
+        at: &["1:101"],
+        fixed: None,
+    }],
+    right: &[
+        "timetable = {'north quay': ['06:40', '07:10']}\n",
+        "# https://saltmarsh-ferries.example/timetables/of/all/quays/and/every/day/of/the/year/with/tides/and/holidays\n",
+    ],
+    needs_names: false,
+    check: Check::Lines(check),
+};
+
+fn check(context: &mut Context, line: Line) {
+    let limit = context.count("limit");
+    if line.span.len() <= limit {
+        return;
+    }
+    let text = context.file().text.slice(line.span);
+    let Some((past, _)) = text.char_indices().nth(limit as usize) else { return };
+    // What follows the last blank within the limit, but for the mark of a comment.
+    let breakable = text[..past].trim_start().trim_start_matches(['#', '/', '*']).trim_start();
+    if !breakable.contains(char::is_whitespace) && !text[past..].contains(char::is_whitespace) {
+        return;
+    }
+    let length = text.chars().count();
+    context
+        .report(Span::new(line.span.start + past as u32, line.span.end), format!("{length} characters, {limit} are allowed"))
+        .advice("break the line")
+        .anchor(line.span);
+}

@@ -1,0 +1,145 @@
+use sieve_syntax::language::Language;
+use sieve_syntax::text::Span;
+use sieve_syntax::tree::{Kind, NodeRef, Role, TokenKind};
+
+use crate::interface::{Certainty, Check, Concern, Context, Edit, File, FixKind, Level, Mesh, Rule, Wrong};
+
+pub(in crate::catalogue) static RULE: Rule = Rule {
+    name: "stacked-statements",
+    concern: Concern::Layout,
+    mesh: Mesh::Fine,
+    level: Level::Note,
+    certainty: Certainty::Proven,
+    languages: &[Language::Python],
+    fix: Some(FixKind::Exact),
+    what: "several statements on one line",
+    why: "The second statement is easily missed, cannot be stopped at in a debugger by its line, and makes changes hard to \
+          read.",
+    silent: "A class or function whose whole body is `pass` or `...` may stand on one line.",
+    standards: &["PEP 8, Other Recommendations"],
+    options: &[],
+    wrong: &[
+        Wrong { code: "sail(); moor()\n", at: &["1:9"], fixed: Some("sail()\nmoor()\n") },
+        Wrong { code: "if tide: sail(); moor()\n", at: &["1:10"], fixed: Some("if tide:\n    sail()\n    moor()\n") },
+        Wrong {
+            code: "def go():\n  while tide: wait()  # long\n",
+            at: &["2:15"],
+            fixed: Some("def go():\n  while tide:\n    wait()  # long\n"),
+        },
+        Wrong { code: "sail();\n", at: &["1:7"], fixed: Some("sail()\n") },
+    ],
+    right: &["sail()\nmoor()\n", "class NoTide(Exception): pass\n", "def sail(): ...\n"],
+    needs_names: false,
+    check: Check::Nodes(&[Kind::Block, Kind::File], check),
+};
+
+fn check(context: &mut Context, block: NodeRef) {
+    let statements: Vec<NodeRef> = block.children().filter(|child| child.kind().is_statement()).collect();
+    if statements.len() != block.children().count() {
+        return;
+    }
+    match inline_header(context, block, &statements) {
+        Some(header) => on_inline_body(context, header, block, &statements),
+        None => on_sequence(context, block, &statements),
+    }
+}
+
+/// The statement on whose first line, or clause's line, the block stands.
+fn inline_header<'t>(context: &Context, block: NodeRef<'t>, statements: &[NodeRef<'t>]) -> Option<NodeRef<'t>> {
+    let header = block.parent()?;
+    let first = statements.first()?;
+    let tree = block.tree();
+    let before = (0..first.token_range().start).rev().map(|token| tree.token_kind(token)).find(|kind| !kind.is_trivia())?;
+    let _ = context;
+    (before == TokenKind::Colon).then_some(header)
+}
+
+fn on_inline_body(context: &mut Context, header: NodeRef, block: NodeRef, statements: &[NodeRef]) {
+    let is_definition = matches!(header.kind(), Kind::Function | Kind::Class);
+    if is_definition && statements.len() == 1 && does_nothing(statements[0]) {
+        return;
+    }
+    let file = context.file();
+    let line_end = file.text.lines().ending(file.text.source()).as_str();
+    let indent = format!("{line_end}{}{}", indent_of_line(file, block.span().start), unit(file));
+    let colon_end = end_before(block.tree(), statements[0]);
+    let mut edits = vec![Edit::replace(Span::new(colon_end, statements[0].span().start), indent.clone())];
+    edits.extend(separators(file, statements, &indent));
+    context
+        .report(statements[0].span(), "this statement stands on the line of the one that holds it")
+        .advice("give the body lines of its own")
+        .fix(edits);
+}
+
+/// Statements behind a semicolon.
+fn on_sequence(context: &mut Context, block: NodeRef, statements: &[NodeRef]) {
+    let file = context.file();
+    let Some(first) = statements.first() else { return };
+    let line_end = file.text.lines().ending(file.text.source()).as_str();
+    let indent = match block.kind() {
+        Kind::File => line_end.to_string(),
+        _ => format!("{line_end}{}", indent_of_line(file, first.span().start)),
+    };
+    for (index, statement) in statements.iter().enumerate() {
+        let next = statements.get(index + 1).copied();
+        let Some(edit) = separator(file, *statement, next, &indent) else { continue };
+        let stacked = next.map(|next| next.span()).filter(|_| !edit.text.is_empty());
+        let place = stacked.unwrap_or(semicolon_after(*statement).unwrap_or(edit.span));
+        let message = match stacked {
+            Some(_) => "this statement stands behind another one on its line",
+            None => "this semicolon separates nothing",
+        };
+        context.report(place, message).advice("one statement a line").fix(vec![edit]);
+    }
+}
+
+/// The edits that break the line at each semicolon.
+fn separators(file: File<'_>, statements: &[NodeRef], indent: &str) -> Vec<Edit> {
+    let followers = statements.iter().skip(1).map(|next| Some(*next)).chain([None]);
+    statements.iter().zip(followers).filter_map(|(statement, next)| separator(file, *statement, next, indent)).collect()
+}
+
+/// What takes the place of the semicolon behind a statement, if there is one.
+fn separator(file: File<'_>, statement: NodeRef, next: Option<NodeRef>, indent: &str) -> Option<Edit> {
+    let semicolon = semicolon_after(statement)?;
+    let lines = file.text.lines();
+    let next = next.filter(|next| lines.line_of(next.span().start) == lines.line_of(semicolon.start));
+    Some(match next {
+        Some(next) => Edit::replace(Span::new(statement.span().end, next.span().start), indent),
+        None => Edit::remove(Span::new(statement.span().end, semicolon.end)),
+    })
+}
+
+fn semicolon_after(statement: NodeRef) -> Option<Span> {
+    let tree = statement.tree();
+    let token = (statement.token_range().end..).find(|token| !tree.token_kind(*token).is_trivia())?;
+    (tree.token_kind(token) == TokenKind::Semicolon).then(|| tree.token_span(token))
+}
+
+/// The end of the last token before a statement that is no trivia.
+fn end_before(tree: &sieve_syntax::tree::Tree, statement: NodeRef) -> u32 {
+    let before = (0..statement.token_range().start).rev().find(|token| !tree.token_kind(*token).is_trivia());
+    before.map_or(statement.span().start, |token| tree.token_span(token).end)
+}
+
+/// The blanks at the beginning of the line that holds an offset.
+fn indent_of_line(file: File<'_>, offset: u32) -> &str {
+    let line = file.text.lines().line_of(offset);
+    let text = file.text.slice(file.text.lines().line(file.text.source(), line));
+    &text[..text.len() - text.trim_start_matches([' ', '\t']).len()]
+}
+
+/// One step of indentation as the file has it; four blanks where it has none.
+fn unit(file: File<'_>) -> &str {
+    let tokens = file.tree.tokens();
+    let first = tokens.iter().position(|token| token.kind == TokenKind::Indent);
+    let blank = first.filter(|index| *index > 0 && tokens[index - 1].kind == TokenKind::Blank);
+    blank.map_or("    ", |index| file.text.slice(file.tree.token_span(index as u32 - 1)))
+}
+
+fn does_nothing(statement: NodeRef) -> bool {
+    statement.kind() == Kind::Pass
+        || statement.child(Role::Value).is_some_and(|value| {
+            statement.kind() == Kind::ExpressionStatement && value.kind() == Kind::EllipsisLiteral
+        })
+}

@@ -1,0 +1,42 @@
+use sieve_syntax::language::Language;
+use sieve_syntax::text::Span;
+use sieve_syntax::tree::TokenKind;
+
+use crate::interface::{Certainty, Check, Concern, Context, Edit, FixKind, Level, Line, Mesh, Rule, Wrong};
+
+pub(in crate::catalogue) static RULE: Rule = Rule {
+    name: "trailing-space",
+    concern: Concern::Layout,
+    mesh: Mesh::Fine,
+    level: Level::Note,
+    certainty: Certainty::Proven,
+    languages: Language::ALL,
+    fix: Some(FixKind::Exact),
+    what: "blanks at the end of a line",
+    why: "They are invisible, and show up as changes in reviews when an editor removes them.",
+    silent: "Blanks within a text of several lines belong to the text and are left alone.",
+    standards: &["PEP 8, Other Recommendations"],
+    options: &[],
+    wrong: &[
+        Wrong { code: "tide = 3  \nquay = 1\n", at: &["1:9"], fixed: Some("tide = 3\nquay = 1\n") },
+        Wrong { code: "tide = 3\n\t\nquay = 1\n", at: &["2:1"], fixed: Some("tide = 3\n\nquay = 1\n") },
+    ],
+    right: &["tide = 3\n\nquay = 1\n", "text = '''two blanks  \nin a text'''\n"],
+    needs_names: false,
+    check: Check::Lines(check),
+};
+
+fn check(context: &mut Context, line: Line) {
+    let file = context.file();
+    let text = file.text.slice(line.span);
+    if !text.ends_with([' ', '\t']) {
+        return;
+    }
+    let kept = text.trim_end_matches([' ', '\t']).len() as u32;
+    let span = Span::new(line.span.start + kept, line.span.end);
+    let holder = file.tree.token_kind(file.tree.token_at(line.span.end - 1));
+    if matches!(holder, TokenKind::Blank | TokenKind::Comment) {
+        let blanks = if span.len() == 1 { "a blank".to_string() } else { format!("{} blanks", span.len()) };
+        context.report(span, format!("{blanks} at the end of the line")).advice("remove them").fix(vec![Edit::remove(span)]);
+    }
+}

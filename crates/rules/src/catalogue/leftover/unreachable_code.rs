@@ -1,0 +1,75 @@
+use sieve_syntax::language::Language;
+use sieve_syntax::tree::{Kind, NodeRef};
+
+use crate::interface::{Certainty, Check, Concern, Context, Level, Mesh, Rule, Wrong};
+
+pub(in crate::catalogue) static RULE: Rule = Rule {
+    name: "unreachable-code",
+    concern: Concern::Leftover,
+    mesh: Mesh::Medium,
+    level: Level::Warning,
+    certainty: Certainty::Proven,
+    languages: &[Language::Python],
+    fix: None,
+    what: "statements that can never run",
+    why: "The statement above always leaves. What stands below it looks alive and is not: it is forgotten code, or the leaving \
+          statement stands at the wrong depth.",
+    silent: "Where the dead part holds a yield, which makes a generator of the function although it never runs.",
+    standards: &[],
+    options: &[],
+    wrong: &[
+        Wrong { code: "def fare():\n    return 4\n    print('sold')\n", at: &["3:5"], fixed: None },
+        Wrong { code: "for boat in boats:\n    continue\n    boat.sail()\n    boat.moor()\n", at: &["3:5"], fixed: None },
+    ],
+    right: &[
+        "def fare(child):\n    if child:\n        return 2\n    return 4\n",
+        "def none():\n    return\n    yield\n",
+        "def tides():\n    raise NotImplementedError\n    yield 0\n",
+    ],
+    needs_names: false,
+    check: Check::Nodes(&[Kind::Block, Kind::File], check),
+};
+
+fn check(context: &mut Context, block: NodeRef) {
+    let mut statements = block.children().skip_while(|statement| leaves(statement.kind()).is_none());
+    let Some(last) = statements.next() else { return };
+    let Some(first) = statements.next() else { return };
+    let dead: Vec<NodeRef> = std::iter::once(first).chain(statements).collect();
+    if dead.iter().any(|statement| makes_generator(*statement)) {
+        return;
+    }
+    let what = leaves(last.kind()).unwrap_or_default();
+    let line = context.line(last.span().start);
+    let end = dead.last().map_or(first, |last| *last);
+    let count = dead.len();
+    let statements = if count == 1 { "this statement".to_string() } else { format!("these {count} statements") };
+    context
+        .report(first.span(), format!("{statements} can never run: line {line} always {what}"))
+        .advice("remove them, or move the statement that leaves")
+        .anchor(first.span().join(end.span()));
+}
+
+/// What a statement does that always leaves its block.
+fn leaves(kind: Kind) -> Option<&'static str> {
+    match kind {
+        Kind::Return => Some("returns"),
+        Kind::Throw => Some("raises"),
+        Kind::Break => Some("leaves the loop"),
+        Kind::Continue => Some("goes on with the next round"),
+        _ => None,
+    }
+}
+
+/// Whether a `yield` stands in it that belongs to the function around it.
+fn makes_generator(statement: NodeRef) -> bool {
+    let mut skip_to = statement.id();
+    std::iter::once(statement).chain(statement.descendants()).any(|node| {
+        if node.id() < skip_to {
+            return false;
+        }
+        if node.kind().is_function() {
+            skip_to = node.end();
+        }
+        matches!(node.kind(), Kind::Yield | Kind::YieldFrom)
+    })
+}

@@ -1,0 +1,222 @@
+use sieve_meaning::names::{Binding, Declaration, DeclarationSort, Exports, ScopeId, ScopeSort};
+use sieve_syntax::language::Language;
+use sieve_syntax::text::Span;
+use sieve_syntax::tree::{Kind, NodeRef, Role, TokenKind};
+
+use crate::interface::{Certainty, Check, Concern, Context, Edit, File, FixKind, Level, Mesh, Rule, Wrong};
+
+pub(in crate::catalogue) static RULE: Rule = Rule {
+    name: "unused-import",
+    concern: Concern::Leftover,
+    mesh: Mesh::Medium,
+    level: Level::Warning,
+    certainty: Certainty::Proven,
+    languages: &[Language::Python],
+    fix: Some(FixKind::Exact),
+    what: "an import whose name is never used",
+    why: "It costs time at every start, ties the file to a module it does not need, and tells readers something untrue.",
+    silent: "Where the name may be handed on: in the file of a package itself (__init__) and in stubs, in a module without a \
+             list of its exports that imports public names of a private module, under a handler for a missing module, \
+             with exports or names made at run time, and where a text mentions the name.",
+    standards: &[],
+    options: &[],
+    wrong: &[
+        Wrong { code: "import os\nimport tides\n\ntides.today()\n", at: &["1:8"], fixed: Some("import tides\n\ntides.today()\n") },
+        Wrong {
+            code: "from quays import north, south as s, west\n\nnorth(west)\n",
+            at: &["1:26"],
+            fixed: Some("from quays import north, west\n\nnorth(west)\n"),
+        },
+        Wrong { code: "def book():\n    import tides\n", at: &["2:12"], fixed: Some("def book():\n    pass\n") },
+    ],
+    right: &[
+        "import quays\n\n__all__ = [\"quays\"]\n",
+        "from tides import table as table\n",
+        "try:\n    import tides\nexcept ImportError:\n    print('no tide table')\n",
+        "from tides import Tide\n\ndef sail(tide: \"Tide\"):\n    pass\n",
+        "from __future__ import annotations\n",
+    ],
+    needs_names: true,
+    check: Check::Bindings(check),
+};
+
+fn check(context: &mut Context, binding: &Binding) {
+    if binding.uses > 0 || !binding.declarations.iter().any(is_import) {
+        return;
+    }
+    let names = context.names();
+    let name = names.text(binding.name);
+    let file = context.file();
+    for declaration in binding.declarations.iter().filter(|declaration| is_import(declaration)) {
+        let item = file.tree.node(declaration.node);
+        let Some(import) = item.parent() else { continue };
+        if is_future(file, import) || is_same_alias(file, item) {
+            continue;
+        }
+        let span = item.span();
+        if let Some(reason) = why_unsure(context, binding, item, import, name) {
+            context.unsure(span, reason);
+            continue;
+        }
+        let what = describe(file, item, import);
+        let edits = removal(file, item, import);
+        context.report(span, format!("{what} is imported and never used")).advice("remove it").fix(edits);
+    }
+}
+
+fn is_import(declaration: &Declaration) -> bool {
+    declaration.sort == DeclarationSort::Import
+}
+
+fn is_future(file: File<'_>, import: NodeRef) -> bool {
+    import.child(Role::Module).is_some_and(|module| file.node_text(module) == "__future__")
+}
+
+/// `import x as x` says that the name is meant to be handed on (PEP 484).
+fn is_same_alias(file: File<'_>, item: NodeRef) -> bool {
+    let alias = item.child(Role::Alias).map(|alias| file.node_text(alias));
+    let name = item.child(Role::Name).or_else(|| item.child(Role::Module)).map(|name| file.node_text(name));
+    alias.is_some() && alias == name
+}
+
+fn why_unsure(context: &Context, binding: &Binding, item: NodeRef, import: NodeRef, name: &str) -> Option<&'static str> {
+    let names = context.names();
+    let file = context.file();
+    let scope = names.scope(binding.scope);
+    if let Some(reason) = scope.may_use {
+        return Some(reason.describe());
+    }
+    if binding.declarations.iter().any(|declaration| declaration.sort == DeclarationSort::Elsewhere) {
+        return Some("the name is shared with other functions");
+    }
+    if scope.sort == ScopeSort::Class {
+        return Some("a name of a class may be used through the class");
+    }
+    if is_guarded(file, import) {
+        return Some("the import tries whether the module is there");
+    }
+    if binding.scope == ScopeId::FILE {
+        if file.name() == "__init__.py" || file.name().ends_with(".pyi") {
+            return Some("the file may hand the name on");
+        }
+        if names.exports() == Exports::Unknown {
+            return Some("the list of exports is made at run time");
+        }
+        if names.exports() == Exports::Unlisted && hands_on_private(file, item, import) {
+            return Some("the module may hand on names of a private one");
+        }
+    }
+    is_mentioned(file, name).then_some("a text mentions the name")
+}
+
+/// Whether the import stands in a `try` that handles a missing module.
+fn is_guarded(file: File<'_>, import: NodeRef) -> bool {
+    import.ancestors().filter(|node| node.kind() == Kind::Try).any(|node| {
+        node.children_in(Role::Handler).any(|handler| match handler.child(Role::Exception) {
+            None => true,
+            Some(exception) => {
+                let text = file.node_text(exception);
+                text.contains("ImportError") || text.contains("ModuleNotFoundError") || text.ends_with("Exception")
+            }
+        })
+    })
+}
+
+/// `from _tides import Table`: the usual way to give a private module a public face.
+fn hands_on_private(file: File<'_>, item: NodeRef, import: NodeRef) -> bool {
+    let private_module = import.child(Role::Module).is_some_and(|module| {
+        let name = file.node_text(module).rsplit('.').next().unwrap_or_default();
+        name.starts_with('_')
+    });
+    let public_name = item.child(Role::Alias).or_else(|| item.child(Role::Name));
+    private_module && public_name.is_some_and(|name| !file.node_text(name).starts_with('_'))
+}
+
+/// Whether a text or a comment of the file holds the name where it may stand for code: in a text without blanks, in an example that is
+/// run, in a comment that gives a type.
+fn is_mentioned(file: File<'_>, name: &str) -> bool {
+    file.tree.tokens().iter().enumerate().any(|(id, token)| {
+        let may_mention = matches!(token.kind, TokenKind::String | TokenKind::FormatText | TokenKind::Comment);
+        if !may_mention {
+            return false;
+        }
+        let text = file.text.slice(file.tree.token_span(id as u32));
+        text.contains(name) && mentions(token.kind, text, name)
+    })
+}
+
+fn mentions(kind: TokenKind, text: &str, name: &str) -> bool {
+    match kind {
+        TokenKind::Comment => {
+            text.trim_start_matches('#').trim_start().starts_with("type:") && has_word(text, name)
+        }
+        _ if !text.contains(char::is_whitespace) => has_word(text, name),
+        _ => text.lines().any(|line| {
+            let line = line.trim_start();
+            (line.starts_with(">>>") || line.starts_with("...")) && has_word(line, name)
+        }),
+    }
+}
+
+fn has_word(text: &str, word: &str) -> bool {
+    let joins = |character: char| character == '_' || character.is_alphanumeric();
+    text.match_indices(word).any(|(at, _)| {
+        !text[..at].ends_with(joins) && !text[at + word.len()..].starts_with(joins)
+    })
+}
+
+fn describe(file: File<'_>, item: NodeRef, import: NodeRef) -> String {
+    let text = |role| item.child(role).map(|part| file.node_text(part));
+    let name = text(Role::Name).or(text(Role::Module)).unwrap_or_default();
+    let module = import.child(Role::Module).map(|module| file.node_text(module));
+    let dot = if module.is_some_and(|module| module.ends_with('.')) { "" } else { "." };
+    let full = module.map_or(name.to_string(), |module| format!("{module}{dot}{name}"));
+    match text(Role::Alias) {
+        Some(alias) => format!("\"{full}\" as \"{alias}\""),
+        None => format!("\"{full}\""),
+    }
+}
+
+/// Removes one item of an import, or the whole statement with its last item.
+fn removal(file: File<'_>, item: NodeRef, import: NodeRef) -> Vec<Edit> {
+    let items: Vec<NodeRef> = import.children_in(Role::Item).collect();
+    let Some(index) = items.iter().position(|other| *other == item) else { return Vec::new() };
+    if items.len() == 1 {
+        return statement_removal(file, import);
+    }
+    let span = match items.get(index + 1) {
+        Some(next) => Span::new(item.span().start, next.span().start),
+        None => Span::new(items[index - 1].span().end, item.span().end),
+    };
+    vec![Edit::remove(span)]
+}
+
+/// Removes a statement with its line, or puts `pass` in its place where the block would be empty without it.
+fn statement_removal(file: File<'_>, statement: NodeRef) -> Vec<Edit> {
+    let span = statement.span();
+    let Some(block) = statement.parent() else { return Vec::new() };
+    let siblings = block.children().count();
+    if block.kind() != Kind::File && siblings == 1 {
+        return vec![Edit::replace(span, "pass")];
+    }
+    // Two removals in one round could empty the block together.
+    let claim = Edit::claim(block.span().start);
+    let lines = file.text.lines();
+    let (first, last) = (lines.line_of(span.start), lines.line_of(span.end));
+    let whole = Span::new(lines.full_line(first).start, lines.full_line(last).end);
+    let before = file.text.slice(Span::new(whole.start, span.start)).trim_start_matches('\u{feff}');
+    let after = file.text.slice(Span::new(span.end, whole.end)).trim_start();
+    let removed = if before.trim().is_empty() && (after.is_empty() || after.starts_with('#')) {
+        Span::new(span.start - before.len() as u32, whole.end)
+    } else if let Some(next) = statement.next_sibling().filter(|next| lines.line_of(next.span().start) == last) {
+        Span::new(span.start, next.span().start)
+    } else {
+        // The last of several statements on its line: its separator goes too.
+        let separator = file.text.slice(Span::new(whole.start, span.start)).rfind(';');
+        separator.map_or(span, |at| Span::new(whole.start + at as u32, span.end))
+    };
+    if block.kind() == Kind::File || removed.contains(Span::at(block.span().start)) {
+        return vec![Edit::remove(removed)];
+    }
+    vec![claim, Edit::remove(removed)]
+}

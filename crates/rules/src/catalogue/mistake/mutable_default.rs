@@ -1,0 +1,64 @@
+use sieve_syntax::language::Language;
+use sieve_syntax::tree::{Kind, NodeRef, Role, TokenKind};
+
+use crate::interface::{Certainty, Check, Concern, Context, Level, Mesh, Rule, Wrong};
+
+pub(in crate::catalogue) static RULE: Rule = Rule {
+    name: "mutable-default",
+    concern: Concern::Mistake,
+    mesh: Mesh::Medium,
+    level: Level::Warning,
+    certainty: Certainty::Proven,
+    languages: &[Language::Python],
+    fix: None,
+    what: "a parameter whose default is one list, dictionary or set for all calls",
+    why: "A default is made once, when the function is. What one call puts into it, every later call finds there.",
+    silent: "Values made by other calls are not judged: they may be safe to share.",
+    standards: &["The Python Language Reference 3.14, section 8.7"],
+    options: &[],
+    wrong: &[
+        Wrong { code: "def book(seats=[]):\n    seats.append(1)\n", at: &["1:16"], fixed: None },
+        Wrong { code: "def book(*, seats=dict()):\n    return seats\n", at: &["1:19"], fixed: None },
+        Wrong { code: "book = lambda seats={}: seats\n", at: &["1:21"], fixed: None },
+    ],
+    right: &[
+        "def book(seats=None, quay=(), fares=frozenset()):\n    return seats or []\n",
+        "def list():\n    return ()\n\ndef book(seats=list()):\n    return seats\n",
+    ],
+    needs_names: true,
+    check: Check::Nodes(&[Kind::Parameter], check),
+};
+
+fn check(context: &mut Context, parameter: NodeRef) {
+    let Some(default) = parameter.child(Role::Default) else { return };
+    let Some(what) = mutable(context, default) else { return };
+    let name = parameter.child(Role::Name).map_or("", |name| context.text(name));
+    context
+        .report(default.span(), format!("every call that leaves out \"{name}\" shares this {what}"))
+        .advice("make None the default, and the new value in the body");
+}
+
+fn mutable(context: &Context, value: NodeRef) -> Option<&'static str> {
+    match value.kind() {
+        Kind::List => Some("list"),
+        Kind::Dictionary => Some("dictionary"),
+        Kind::Set => Some("set"),
+        Kind::Comprehension => match value.first_token_kind() {
+            TokenKind::BracketOpen => Some("list"),
+            TokenKind::BraceOpen => Some("collection"),
+            _ => None,
+        },
+        Kind::Call => {
+            let callee = value.child(Role::Callee).filter(|callee| callee.kind() == Kind::Name)?;
+            let builtin = context.names().is_builtin_at(callee.id());
+            match context.text(callee) {
+                "list" if builtin => Some("list"),
+                "dict" if builtin => Some("dictionary"),
+                "set" if builtin => Some("set"),
+                "bytearray" if builtin => Some("byte array"),
+                _ => None,
+            }
+        }
+        _ => None,
+    }
+}

@@ -1,0 +1,88 @@
+use rustc_hash::FxHashMap;
+use sieve_syntax::language::Language;
+use sieve_syntax::literal::{NumberValue, number_value, string_value};
+use sieve_syntax::tree::{Kind, NodeRef, Role};
+
+use crate::interface::{Certainty, Check, Concern, Context, Level, Mesh, Rule, Wrong};
+
+pub(in crate::catalogue) static RULE: Rule = Rule {
+    name: "repeated-key",
+    concern: Concern::Mistake,
+    mesh: Mesh::Medium,
+    level: Level::Warning,
+    certainty: Certainty::Proven,
+    languages: &[Language::Python],
+    fix: None,
+    what: "a key that stands twice in one literal",
+    why: "Only the last value of a key is kept. The earlier one is lost without a word, and one of the two keys is most often \
+          a slip.",
+    silent: "Keys that are calls or other expressions are not compared: they may differ each time.",
+    standards: &["The Python Language Reference 3.14, section 6.2.7"],
+    options: &[],
+    wrong: &[
+        Wrong { code: "FARES = {\"adult\": 4, \"child\": 2, \"adult\": 5}\n", at: &["1:34"], fixed: None },
+        Wrong { code: "x = {1: 'a', 0x1: 'b', True: 'c'}\n", at: &["1:14", "1:24"], fixed: None },
+        Wrong { code: "x = {Quay.NORTH: 1, Quay.NORTH: 2}\n", at: &["1:21"], fixed: None },
+    ],
+    right: &["x = {\"1\": 1, 1: 1, b\"1\": 2}\n", "x = {next(ids): 1, next(ids): 2}\n"],
+    needs_names: false,
+    check: Check::Nodes(&[Kind::Dictionary], check),
+};
+
+fn check(context: &mut Context, dictionary: NodeRef) {
+    let mut seen: FxHashMap<Key, u32> = FxHashMap::default();
+    for pair in dictionary.children().filter(|element| element.kind() == Kind::Pair) {
+        let Some(key) = pair.child(Role::Key) else { continue };
+        let Some(value) = Key::of(context, key) else { continue };
+        let Some(first) = seen.insert(value, key.span().start) else { continue };
+        let text = context.text(key);
+        let line = context.line(first);
+        context
+            .report(key.span(), format!("the key {text} stands here again; its value on line {line} is lost"))
+            .advice("remove one of the two, or correct its key");
+    }
+}
+
+/// What makes two keys the same.
+#[derive(Debug, PartialEq, Eq, Hash)]
+enum Key {
+    Text(String),
+    Bytes(String),
+    Whole(u128),
+    Real(u64),
+    Null,
+    /// A name, perhaps with members.
+    Path(String),
+}
+
+impl Key {
+    fn of(context: &Context, node: NodeRef) -> Option<Key> {
+        let text = context.text(node);
+        let language = context.file().language;
+        match node.kind() {
+            Kind::String => string_value(language, text).map(Key::Text),
+            Kind::Bytes => string_value(language, text).map(Key::Bytes),
+            Kind::Boolean => Some(Key::Whole(u128::from(text == "True"))),
+            Kind::Null => Some(Key::Null),
+            Kind::Number => match number_value(language, text)? {
+                NumberValue::Whole(value) => Some(Key::Whole(value)),
+                NumberValue::Real(value) if value.fract() == 0.0 && value < 1e15 => Some(Key::Whole(value as u128)),
+                NumberValue::Real(value) => Some(Key::Real(value.to_bits())),
+                NumberValue::Imaginary(_) => None,
+            },
+            Kind::Name => Some(Key::Path(text.to_string())),
+            Kind::Member if is_path(node) => Some(Key::Path(text.split_whitespace().collect())),
+            _ => None,
+        }
+    }
+}
+
+/// Names joined by dots, nothing that runs.
+fn is_path(node: NodeRef) -> bool {
+    let mut inner = node;
+    while inner.kind() == Kind::Member {
+        let Some(object) = inner.child(Role::Object) else { return false };
+        inner = object;
+    }
+    inner.kind() == Kind::Name
+}

@@ -1,0 +1,70 @@
+use sieve_syntax::language::Language;
+use sieve_syntax::tree::{Kind, NodeRef, Role, TokenKind};
+
+use crate::interface::{Certainty, Check, Concern, Context, Level, Mesh, Rule, Wrong};
+
+pub(in crate::catalogue) static RULE: Rule = Rule {
+    name: "swallowed-error",
+    concern: Concern::Mistake,
+    mesh: Mesh::Medium,
+    level: Level::Warning,
+    certainty: Certainty::Probable,
+    languages: &[Language::Python],
+    fix: None,
+    what: "a handler that catches every error and does nothing",
+    why: "Errors that nobody thought of disappear here too: a misspelt name, a full disk, a wrong type. The program goes on as \
+          if all were well.",
+    silent: "Handlers for certain errors, and those in which a comment says why nothing is done, are taken as meant.",
+    standards: &[],
+    options: &[],
+    wrong: &[
+        Wrong { code: "try:\n    sail()\nexcept Exception:\n    pass\n", at: &["3:1"], fixed: None },
+        Wrong { code: "try:\n    sail()\nexcept:\n    ...\n", at: &["3:1"], fixed: None },
+        Wrong { code: "try:\n    sail()\nexcept (OSError, BaseException) as error:\n    pass\n", at: &["3:1"], fixed: None },
+    ],
+    right: &[
+        "try:\n    sail()\nexcept KeyError:\n    pass\n",
+        "try:\n    sail()\nexcept Exception:\n    log()\n",
+        "try:\n    sail()\nexcept Exception:\n    pass  # the tide table is optional\n",
+    ],
+    needs_names: false,
+    check: Check::Nodes(&[Kind::Catch], check),
+};
+
+fn check(context: &mut Context, handler: NodeRef) {
+    let Some(body) = handler.child(Role::Body) else { return };
+    if !body.children().all(does_nothing) || is_explained(handler) {
+        return;
+    }
+    let exception = handler.child(Role::Exception);
+    if exception.is_some_and(|exception| !is_broad(context, exception)) {
+        return;
+    }
+    let head_end = exception.map_or(handler.span().start + "except".len() as u32, |exception| exception.span().end);
+    let span = sieve_syntax::text::Span::new(handler.span().start, head_end);
+    context
+        .report(span, "every error that happens here is dropped without a trace")
+        .advice("name the errors that may be dropped, or say in a comment why all may");
+}
+
+fn does_nothing(statement: NodeRef) -> bool {
+    statement.kind() == Kind::Pass
+        || (statement.kind() == Kind::ExpressionStatement
+            && statement.child(Role::Value).is_some_and(|value| value.kind() == Kind::EllipsisLiteral))
+}
+
+fn is_broad(context: &Context, exception: NodeRef) -> bool {
+    match exception.kind() {
+        Kind::Tuple => exception.children().any(|element| is_broad(context, element)),
+        Kind::Name => matches!(context.text(exception), "Exception" | "BaseException"),
+        _ => false,
+    }
+}
+
+/// Whether a comment stands in the handler, or behind its last statement.
+fn is_explained(handler: NodeRef) -> bool {
+    let tree = handler.tree();
+    let tokens = handler.token_range();
+    let behind = (tokens.end..).map(|token| tree.token_kind(token)).take_while(|kind| kind.is_trivia() && *kind != TokenKind::LineEnd);
+    tokens.clone().map(|token| tree.token_kind(token)).chain(behind).any(|kind| kind == TokenKind::Comment)
+}

@@ -1,0 +1,71 @@
+//! Every rule there is: a folder for each concern, a file for each rule.
+
+mod clarity;
+mod docs;
+mod layout;
+mod leftover;
+mod mistake;
+mod syntax;
+mod upkeep;
+
+use crate::interface::{Rule, RuleId};
+
+/// All rules, sorted by name; a rule's index here is its id.
+static RULES: &[&Rule] = &[
+    &syntax::broken_syntax::RULE,
+    &layout::final_newline::RULE,
+    &mistake::identity_of_literal::RULE,
+    &layout::long_line::RULE,
+    &clarity::magic_number::RULE,
+    &docs::missing_doc::RULE,
+    &mistake::mutable_default::RULE,
+    &syntax::nested_too_deep::RULE,
+    &mistake::repeated_key::RULE,
+    &mistake::repeated_parameter::RULE,
+    &layout::stacked_statements::RULE,
+    &upkeep::stale_waiver::RULE,
+    &mistake::swallowed_error::RULE,
+    &layout::trailing_space::RULE,
+    &mistake::undefined_name::RULE,
+    &upkeep::unexplained_waiver::RULE,
+    &upkeep::unknown_waived_rule::RULE,
+    &leftover::unreachable_code::RULE,
+    &leftover::unused_import::RULE,
+    &leftover::unused_variable::RULE,
+];
+
+/// All rules with their ids, sorted by name.
+pub fn rules() -> impl ExactSizeIterator<Item = (RuleId, &'static Rule)> {
+    RULES.iter().enumerate().map(|(index, rule)| (RuleId(index as u16), *rule))
+}
+
+/// The rule with an id.
+pub fn rule(id: RuleId) -> &'static Rule {
+    RULES[id.0 as usize]
+}
+
+/// The id of the rule with a name.
+pub fn named(name: &str) -> Option<RuleId> {
+    RULES.binary_search_by_key(&name, |rule| rule.name).ok().map(|index| RuleId(index as u16))
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+
+    #[test]
+    fn rules_are_sorted_by_name() {
+        assert!(RULES.is_sorted_by_key(|rule| rule.name));
+    }
+
+    #[test]
+    fn names_and_texts_keep_to_their_form() {
+        for (_, rule) in rules() {
+            assert!(rule.name.bytes().all(|byte| byte.is_ascii_lowercase() || byte == b'-'), "{}", rule.name);
+            assert!(!rule.what.ends_with('.') && !rule.what.contains('\n'), "{}: what", rule.name);
+            assert!(rule.why.ends_with('.') && rule.silent.ends_with('.'), "{}: why, silent", rule.name);
+            assert!(!rule.wrong.is_empty() && !rule.right.is_empty(), "{}: examples", rule.name);
+            assert_eq!(rule.options.is_empty(), rule.options.iter().all(|option| option.about.is_empty()));
+        }
+    }
+}

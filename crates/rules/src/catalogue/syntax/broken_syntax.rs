@@ -1,0 +1,33 @@
+use sieve_syntax::language::Language;
+use sieve_syntax::tree::{Fault, Problem};
+
+use crate::interface::{Certainty, Check, Concern, Context, Level, Mesh, Rule, Wrong};
+
+pub(in crate::catalogue) static RULE: Rule = Rule {
+    name: "broken-syntax",
+    concern: Concern::Syntax,
+    mesh: Mesh::Coarse,
+    level: Level::Error,
+    certainty: Certainty::Proven,
+    languages: Language::ALL,
+    fix: None,
+    what: "text that the language does not allow",
+    why: "The file cannot run. Rules about meaning stay silent in the part that could not be understood.",
+    silent: "Mistakes on the same logical line after the first are not told: they are most often its consequence.",
+    standards: &["The Python Language Reference 3.14, chapter 10"],
+    options: &[],
+    wrong: &[
+        Wrong { code: "fares = (1,\ndef sell():\n    pass\n", at: &["1:9"], fixed: None },
+        Wrong { code: "if tide = 3:\n    sail()\n", at: &["1:9"], fixed: None },
+        Wrong { code: "quay = 'North\n", at: &["1:8"], fixed: None },
+    ],
+    right: &["if tide == 3:\n    sail()\n", "match tide:\n    case 3:\n        sail()\n"],
+    needs_names: false,
+    check: Check::Faults(check),
+};
+
+fn check(context: &mut Context, fault: &Fault) {
+    if !matches!(fault.problem, Problem::TooDeep(_)) {
+        context.report(fault.span, fault.problem.to_string());
+    }
+}

@@ -1,0 +1,4 @@
+//! Rules of the concern `syntax`.
+
+pub(super) mod broken_syntax;
+pub(super) mod nested_too_deep;

@@ -1,0 +1,36 @@
+use sieve_syntax::language::Language;
+use sieve_syntax::tree::{Fault, Problem};
+
+use crate::interface::{Certainty, Check, Concern, Context, Level, Mesh, Rule, Wrong};
+
+pub(in crate::catalogue) static RULE: Rule = Rule {
+    name: "nested-too-deep",
+    concern: Concern::Syntax,
+    mesh: Mesh::Coarse,
+    level: Level::Error,
+    certainty: Certainty::Proven,
+    languages: Language::ALL,
+    fix: None,
+    what: "code nested deeper than any parser here follows",
+    why: "Code this deep is made by a program or by somebody who means harm. It is left out: no rule looks into it, and \
+          the language's own parser most likely refuses it too.",
+    silent: "What stands within the part that is left out is not checked by any rule.",
+    standards: &[],
+    options: &[],
+    wrong: &[Wrong {
+        code: "x = ----------------------------------------------------------------------------------------------------\
+               ----------------------------------------------------------------------------------------------------\
+               ----------------------------------------------------------------------------------------------------1\n",
+        at: &["1:261"],
+        fixed: None,
+    }],
+    right: &["x = ((((1))))\n"],
+    needs_names: false,
+    check: Check::Faults(check),
+};
+
+fn check(context: &mut Context, fault: &Fault) {
+    if matches!(fault.problem, Problem::TooDeep(_)) {
+        context.report(fault.span, fault.problem.to_string()).advice("break it into parts with names");
+    }
+}

@@ -1,0 +1,5 @@
+//! Rules of the concern `upkeep`.
+
+pub(super) mod stale_waiver;
+pub(super) mod unexplained_waiver;
+pub(super) mod unknown_waived_rule;

@@ -1,0 +1,22 @@
+use sieve_syntax::language::Language;
+
+use crate::interface::{Certainty, Check, Concern, Level, Mesh, Rule, Wrong};
+
+pub(in crate::catalogue) static RULE: Rule = Rule {
+    name: "unexplained-waiver",
+    concern: Concern::Upkeep,
+    mesh: Mesh::Medium,
+    level: Level::Warning,
+    certainty: Certainty::Proven,
+    languages: Language::ALL,
+    fix: None,
+    what: "a waiver that gives no reason",
+    why: "Whoever meets it later cannot tell whether it still holds, and nobody dares to remove it.",
+    silent: "Nothing is left undecided.",
+    standards: &[],
+    options: &[],
+    wrong: &[Wrong { code: "import tides  # sieve: waive unused-import\n", at: &["1:17"], fixed: None }],
+    right: &["import tides  # sieve: waive unused-import because it registers itself\n"],
+    needs_names: false,
+    check: Check::Upkeep,
+};

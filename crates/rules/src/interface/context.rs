@@ -1,0 +1,152 @@
+//! What a rule's function is given.
+
+use std::borrow::Cow;
+
+use sieve_meaning::names::Names;
+use sieve_syntax::language::Language;
+use sieve_syntax::text::{Span, Text};
+use sieve_syntax::tree::{NodeRef, Tree};
+
+use super::{Edit, Finding, Fix, FixKind, OptionValue, Report, Rule, RuleId, Unsure};
+
+/// One file, understood as far as the enabled rules need.
+#[derive(Debug, Clone, Copy)]
+pub struct File<'f> {
+    /// Its path, with `/`, relative to the working folder.
+    pub path: &'f str,
+    /// Its language.
+    pub language: Language,
+    /// Its text.
+    pub text: &'f Text,
+    /// Its syntax tree.
+    pub tree: &'f Tree,
+    /// Its names, if an enabled rule needs them.
+    pub names: Option<&'f Names<'f>>,
+}
+
+impl<'f> File<'f> {
+    /// The name of the file without its folders.
+    pub fn name(&self) -> &'f str {
+        self.path.rsplit('/').next().unwrap_or(self.path)
+    }
+
+    /// The text of a node.
+    pub fn node_text(&self, node: NodeRef<'_>) -> &'f str {
+        self.text.slice(node.span())
+    }
+}
+
+/// A file, the rule's options, and a place for what it says.
+pub struct Context<'c> {
+    file: File<'c>,
+    rule: RuleId,
+    facts: &'static Rule,
+    values: &'c [OptionValue],
+    report: &'c mut Report,
+}
+
+impl<'c> Context<'c> {
+    pub(crate) fn new(
+        file: File<'c>,
+        rule: RuleId,
+        facts: &'static Rule,
+        values: &'c [OptionValue],
+        report: &'c mut Report,
+    ) -> Context<'c> {
+        Context { file, rule, facts, values, report }
+    }
+
+    /// The file.
+    pub fn file(&self) -> File<'c> {
+        self.file
+    }
+
+    /// The file's names. Only rules that say they need names may ask.
+    pub fn names(&self) -> &'c Names<'c> {
+        self.file.names.expect("a rule that asks for names says so in its facts")
+    }
+
+    /// The text of a node.
+    pub fn text(&self, node: NodeRef<'_>) -> &'c str {
+        self.file.node_text(node)
+    }
+
+    /// The line, from 1, of a byte offset.
+    pub fn line(&self, offset: u32) -> u32 {
+        self.file.text.lines().line_of(offset)
+    }
+
+    /// The value of an option of the rule.
+    fn option(&self, name: &str) -> Option<&'c OptionValue> {
+        let index = self.facts.options.iter().position(|option| option.name == name)?;
+        self.values.get(index)
+    }
+
+    /// The value of an option that is a count.
+    pub fn count(&self, name: &str) -> u32 {
+        match self.option(name) {
+            Some(OptionValue::Count(count)) => *count,
+            _ => 0,
+        }
+    }
+
+    /// The value of an option that is a list of numbers.
+    pub fn numbers(&self, name: &str) -> &'c [f64] {
+        match self.option(name) {
+            Some(OptionValue::Numbers(numbers)) => numbers,
+            _ => &[],
+        }
+    }
+
+    /// The value of an option that is a list of words.
+    pub fn words(&self, name: &str) -> &'c [String] {
+        match self.option(name) {
+            Some(OptionValue::Words(words)) => words,
+            _ => &[],
+        }
+    }
+
+    /// Reports a violation at a place.
+    pub fn report(&mut self, span: Span, message: impl Into<String>) -> Reported<'_> {
+        self.report.findings.push(Finding {
+            rule: self.rule,
+            span,
+            message: message.into(),
+            advice: None,
+            fix: None,
+            anchor: None,
+        });
+        let index = self.report.findings.len() - 1;
+        Reported { finding: &mut self.report.findings[index] }
+    }
+
+    /// Counts a place as undecided.
+    pub fn unsure(&mut self, span: Span, reason: &'static str) {
+        self.report.unsure.push(Unsure { rule: self.rule, span, reason });
+    }
+}
+
+/// A finding that was just reported, to say more of it.
+pub struct Reported<'r> {
+    finding: &'r mut Finding,
+}
+
+impl Reported<'_> {
+    /// What to do about it.
+    pub fn advice(self, advice: impl Into<Cow<'static, str>>) -> Self {
+        self.finding.advice = Some(advice.into());
+        self
+    }
+
+    /// An exact fix.
+    pub fn fix(self, edits: Vec<Edit>) -> Self {
+        self.finding.fix = Some(Fix { kind: FixKind::Exact, edits });
+        self
+    }
+
+    /// The stretch whose tokens make this the same finding in another version of the file.
+    pub fn anchor(self, anchor: Span) -> Self {
+        self.finding.anchor = Some(anchor);
+        self
+    }
+}

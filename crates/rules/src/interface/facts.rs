@@ -1,0 +1,97 @@
+//! A rule: its facts and its function.
+
+use sieve_meaning::names::{Binding, Reference};
+use sieve_syntax::language::Language;
+use sieve_syntax::text::Span;
+use sieve_syntax::tree::{Fault, Kind, NodeRef, TokenId, TokenKind};
+
+use super::{Certainty, Concern, Context, FixKind, Level, Mesh, OptionFacts};
+
+/// A rule's place in the catalogue.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, PartialOrd, Ord, Hash)]
+pub struct RuleId(pub u16);
+
+/// A named check.
+#[derive(Debug)]
+pub struct Rule {
+    /// Lower-case words joined by hyphens that say what is wrong.
+    pub name: &'static str,
+    /// The group it belongs to.
+    pub concern: Concern,
+    /// The coarsest mesh that catches it.
+    pub mesh: Mesh,
+    /// The level of its findings unless settings say otherwise.
+    pub level: Level,
+    /// How sure it is.
+    pub certainty: Certainty,
+    /// The languages it holds for.
+    pub languages: &'static [Language],
+    /// The sort of fix it offers, if any.
+    pub fix: Option<FixKind>,
+    /// What it reports, in one line.
+    pub what: &'static str,
+    /// Why that matters.
+    pub why: &'static str,
+    /// Where it stays silent because it cannot tell.
+    pub silent: &'static str,
+    /// Published standards that it serves.
+    pub standards: &'static [&'static str],
+    /// Values that users may set.
+    pub options: &'static [OptionFacts],
+    /// Code in which it reports exactly the places given.
+    pub wrong: &'static [Wrong],
+    /// Code in which it reports nothing.
+    pub right: &'static [&'static str],
+    /// Whether it asks what names stand for.
+    pub needs_names: bool,
+    /// What it looks at, and the function that looks.
+    pub check: Check,
+}
+
+/// An example of what a rule reports.
+#[derive(Debug)]
+pub struct Wrong {
+    /// The code.
+    pub code: &'static str,
+    /// The places it reports, as `line:column`.
+    pub at: &'static [&'static str],
+    /// The code after its fix.
+    pub fixed: Option<&'static str>,
+}
+
+/// What a rule looks at. No rule walks over the whole tree by itself: it is handed the parts it asks for.
+#[derive(Debug, Clone, Copy)]
+pub enum Check {
+    /// Nodes of these kinds.
+    Nodes(&'static [Kind], fn(&mut Context, NodeRef)),
+    /// Tokens of these kinds.
+    Tokens(&'static [TokenKind], fn(&mut Context, TokenId)),
+    /// Lines.
+    Lines(fn(&mut Context, Line)),
+    /// Names that the file binds.
+    Bindings(fn(&mut Context, &Binding)),
+    /// Uses of names.
+    References(fn(&mut Context, &Reference)),
+    /// Syntax faults.
+    Faults(fn(&mut Context, &Fault)),
+    /// The file as a whole, once.
+    File(fn(&mut Context)),
+    /// The findings of other rules and the waivers; done by the engine.
+    Upkeep,
+}
+
+/// One line of a file.
+#[derive(Debug, Clone, Copy)]
+pub struct Line {
+    /// Its number, from 1.
+    pub number: u32,
+    /// Its stretch without the line end.
+    pub span: Span,
+}
+
+impl Rule {
+    /// Whether the rule runs at a mesh when nothing names it.
+    pub fn caught_by(&self, mesh: Mesh) -> bool {
+        self.mesh <= mesh && self.certainty != Certainty::Guess
+    }
+}

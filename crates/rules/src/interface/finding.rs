@@ -1,0 +1,103 @@
+//! What rules say about a file.
+
+use std::borrow::Cow;
+
+use sieve_syntax::text::Span;
+
+use super::RuleId;
+
+/// One violation of one rule at one place.
+#[derive(Debug, Clone, PartialEq)]
+pub struct Finding {
+    /// The rule.
+    pub rule: RuleId,
+    /// The place, in bytes of the decoded text.
+    pub span: Span,
+    /// What is wrong, in one line.
+    pub message: String,
+    /// What to do.
+    pub advice: Option<Cow<'static, str>>,
+    /// An edit that removes the finding.
+    pub fix: Option<Fix>,
+    /// The stretch whose tokens make this the same finding in another version of the file, where that is not its place.
+    pub anchor: Option<Span>,
+}
+
+/// An edit, or several that belong together, that removes a finding.
+#[derive(Debug, Clone, PartialEq)]
+pub struct Fix {
+    /// How safe it is.
+    pub kind: FixKind,
+    /// The edits, which do not overlap.
+    pub edits: Vec<Edit>,
+}
+
+/// How safe a fix is.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub enum FixKind {
+    /// Proved to keep the meaning, or to be what the mistake was meant to say.
+    Exact,
+    /// To be looked at first.
+    Review,
+}
+
+impl FixKind {
+    /// The word for it.
+    pub fn word(self) -> &'static str {
+        match self {
+            FixKind::Exact => "exact",
+            FixKind::Review => "review",
+        }
+    }
+}
+
+/// A stretch of text and what takes its place.
+#[derive(Debug, Clone, PartialEq, Eq)]
+pub struct Edit {
+    /// What is replaced; empty for an insertion.
+    pub span: Span,
+    /// What takes its place; empty for a removal.
+    pub text: String,
+}
+
+impl Edit {
+    /// Puts `text` in the place of a stretch.
+    pub fn replace(span: Span, text: impl Into<String>) -> Edit {
+        Edit { span, text: text.into() }
+    }
+
+    /// Removes a stretch.
+    pub fn remove(span: Span) -> Edit {
+        Edit { span, text: String::new() }
+    }
+
+    /// Inserts text.
+    pub fn insert(offset: u32, text: impl Into<String>) -> Edit {
+        Edit { span: Span::at(offset), text: text.into() }
+    }
+
+    /// Changes nothing, but keeps fixes that claim the same place from being applied in one round.
+    pub fn claim(offset: u32) -> Edit {
+        Edit { span: Span::at(offset), text: String::new() }
+    }
+}
+
+/// A place where a rule could not decide.
+#[derive(Debug, Clone, PartialEq, Eq)]
+pub struct Unsure {
+    /// The rule.
+    pub rule: RuleId,
+    /// The place.
+    pub span: Span,
+    /// Why it cannot be told.
+    pub reason: &'static str,
+}
+
+/// What the rules say about one file.
+#[derive(Debug, Default, Clone, PartialEq)]
+pub struct Report {
+    /// Violations, in the order of rule and place in which they were found.
+    pub findings: Vec<Finding>,
+    /// Places that could not be decided.
+    pub unsure: Vec<Unsure>,
+}

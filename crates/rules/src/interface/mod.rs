@@ -1,0 +1,13 @@
+//! What a rule is and what it says.
+
+mod context;
+mod facts;
+mod finding;
+mod option;
+mod scale;
+
+pub use context::{Context, File};
+pub use facts::{Check, Line, Rule, RuleId, Wrong};
+pub use finding::{Edit, Finding, Fix, FixKind, Report, Unsure};
+pub use option::{OptionDefault, OptionFacts, OptionValue};
+pub use scale::{Certainty, Concern, Level, Mesh};

@@ -1,0 +1,168 @@
+//! Runs rules over one file: one scan of the tree, handed out by the kinds that each rule asked for.
+
+use sieve_meaning::names::Names;
+use sieve_syntax::language::Language;
+use sieve_syntax::text::Text;
+use sieve_syntax::tree::{Fault, Kind, NodeRef, TokenId, TokenKind, Tree};
+
+use crate::catalogue;
+use crate::interface::{Check, Context, File, Line, OptionValue, Report, Rule, RuleId};
+
+/// A rule that is on, with the values of its options in the order of its facts.
+#[derive(Debug, Clone)]
+pub struct Enabled {
+    /// The rule.
+    pub rule: RuleId,
+    /// The values of its options.
+    pub values: Vec<OptionValue>,
+}
+
+type OnNode = fn(&mut Context, NodeRef);
+type OnToken = fn(&mut Context, TokenId);
+
+/// The rules that are on for some files, sorted by what they look at. Made once, used for many files.
+#[derive(Debug)]
+pub struct Dispatch {
+    enabled: Vec<Enabled>,
+    by_kind: Vec<Vec<(usize, OnNode)>>,
+    by_token: Vec<Vec<(usize, OnToken)>>,
+    others: Vec<usize>,
+    has_token_rules: bool,
+    has_line_rules: bool,
+    needs_names: bool,
+}
+
+impl Dispatch {
+    /// Sorts rules by what they look at.
+    pub fn new(enabled: Vec<Enabled>) -> Dispatch {
+        let mut dispatch = Dispatch {
+            by_kind: vec![Vec::new(); Kind::ALL.len()],
+            by_token: vec![Vec::new(); 256],
+            others: Vec::new(),
+            has_token_rules: false,
+            has_line_rules: false,
+            needs_names: false,
+            enabled,
+        };
+        for index in 0..dispatch.enabled.len() {
+            let rule = dispatch.rule(index);
+            dispatch.needs_names |= rule.needs_names;
+            match rule.check {
+                Check::Nodes(kinds, function) => {
+                    for kind in kinds {
+                        dispatch.by_kind[*kind as usize].push((index, function));
+                    }
+                }
+                Check::Tokens(kinds, function) => {
+                    dispatch.has_token_rules = true;
+                    for kind in kinds {
+                        dispatch.by_token[*kind as usize].push((index, function));
+                    }
+                }
+                Check::Lines(_) => {
+                    dispatch.has_line_rules = true;
+                    dispatch.others.push(index);
+                }
+                _ => dispatch.others.push(index),
+            }
+        }
+        dispatch
+    }
+
+    fn rule(&self, index: usize) -> &'static Rule {
+        catalogue::rule(self.enabled[index].rule)
+    }
+
+    fn context<'c>(&'c self, index: usize, file: File<'c>, report: &'c mut Report) -> Context<'c> {
+        let enabled = &self.enabled[index];
+        Context::new(file, enabled.rule, catalogue::rule(enabled.rule), &enabled.values, report)
+    }
+
+    fn holds(&self, index: usize, file: File<'_>) -> bool {
+        self.rule(index).languages.contains(&file.language)
+    }
+}
+
+/// Runs the rules over a file. Findings come in no particular order.
+pub fn run(path: &str, language: Language, text: &Text, tree: &Tree, dispatch: &Dispatch) -> Report {
+    let names = dispatch.needs_names.then(|| Names::of(language, text, tree));
+    let file = File { path, language, text, tree, names: names.as_ref() };
+    let mut report = Report::default();
+    scan_nodes(file, dispatch, &mut report);
+    if dispatch.has_token_rules {
+        scan_tokens(file, dispatch, &mut report);
+    }
+    if dispatch.has_line_rules {
+        scan_lines(file, dispatch, &mut report);
+    }
+    for index in dispatch.others.iter().copied().filter(|index| dispatch.holds(*index, file)) {
+        run_other(file, dispatch, index, &mut report);
+    }
+    report
+}
+
+fn scan_nodes(file: File<'_>, dispatch: &Dispatch, report: &mut Report) {
+    for node in file.tree.nodes() {
+        for (index, function) in &dispatch.by_kind[node.kind() as usize] {
+            if dispatch.holds(*index, file) {
+                function(&mut dispatch.context(*index, file, report), node);
+            }
+        }
+    }
+}
+
+fn scan_tokens(file: File<'_>, dispatch: &Dispatch, report: &mut Report) {
+    for (id, token) in file.tree.tokens().iter().enumerate() {
+        for (index, function) in &dispatch.by_token[token.kind as usize] {
+            if dispatch.holds(*index, file) {
+                function(&mut dispatch.context(*index, file, report), id as TokenId);
+            }
+        }
+    }
+}
+
+fn scan_lines(file: File<'_>, dispatch: &Dispatch, report: &mut Report) {
+    let checks: Vec<(usize, fn(&mut Context, Line))> = dispatch
+        .others
+        .iter()
+        .filter(|index| dispatch.holds(**index, file))
+        .filter_map(|index| match dispatch.rule(*index).check {
+            Check::Lines(function) => Some((*index, function)),
+            _ => None,
+        })
+        .collect();
+    let lines = file.text.lines();
+    for number in 1..=lines.count() {
+        let line = Line { number, span: lines.line(file.text.source(), number) };
+        for (index, function) in &checks {
+            function(&mut dispatch.context(*index, file, report), line);
+        }
+    }
+}
+
+fn run_other(file: File<'_>, dispatch: &Dispatch, index: usize, report: &mut Report) {
+    let mut context = dispatch.context(index, file, report);
+    match dispatch.rule(index).check {
+        Check::Bindings(function) => {
+            for binding in context.names().bindings() {
+                function(&mut context, binding);
+            }
+        }
+        Check::References(function) => {
+            for reference in context.names().references() {
+                function(&mut context, reference);
+            }
+        }
+        Check::Faults(function) => {
+            for fault in file.tree.faults() {
+                let fault: &Fault = fault;
+                function(&mut context, fault);
+            }
+        }
+        Check::File(function) => function(&mut context),
+        Check::Nodes(..) | Check::Tokens(..) | Check::Lines(_) | Check::Upkeep => {}
+    }
+}
+
+/// A table indexed by the kind of a token has an entry for each.
+const _: () = assert!((TokenKind::Yield as usize) < 256);

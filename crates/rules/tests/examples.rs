@@ -1,0 +1,27 @@
+//! Every rule's examples: what is wrong is reported at exactly its places, what is right is not reported.
+
+use sieve_rules::{Check, Dispatch, Enabled, Rule, RuleId, catalogue, run};
+use sieve_syntax::language::Language;
+use sieve_syntax::text::Text;
+
+fn places(id: RuleId, rule: &Rule, code: &str) -> Vec<String> {
+    let values = rule.options.iter().map(|option| option.default_value()).collect();
+    let dispatch = Dispatch::new(vec![Enabled { rule: id, values }]);
+    let text = Text::new(code.to_string());
+    let tree = Language::Python.parse(&text);
+    let mut findings = run("booking/example.py", Language::Python, &text, &tree, &dispatch).findings;
+    findings.sort_by_key(|finding| finding.span);
+    findings.iter().map(|finding| text.place(finding.span.start)).map(|at| format!("{}:{}", at.line, at.column)).collect()
+}
+
+#[test]
+fn rules_report_their_wrong_examples_and_nothing_else() {
+    for (id, rule) in catalogue::rules().filter(|(_, rule)| !matches!(rule.check, Check::Upkeep)) {
+        for wrong in rule.wrong {
+            assert_eq!(places(id, rule, wrong.code), wrong.at, "{}:\n{}", rule.name, wrong.code);
+        }
+        for right in rule.right {
+            assert_eq!(places(id, rule, right), Vec::<String>::new(), "{}:\n{right}", rule.name);
+        }
+    }
+}
