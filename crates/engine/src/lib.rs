@@ -1,1 +1,16 @@
+//! Everything between a folder and findings: settings, discovery, running, waivers, baseline and fixes.
+//!
+//! The outcome of a run is a plain value, [`outcome::Outcome`]; showing it is the interface's affair.
 #![forbid(unsafe_code)]
+
+pub mod baseline;
+pub mod discover;
+pub mod files;
+pub mod fix;
+pub mod outcome;
+pub mod project;
+pub mod settings;
+pub mod sift;
+mod waiver;
+
+pub use jiff::civil::Date;

@@ -13,6 +13,7 @@ use crate::interface::{Rule, RuleId};
 /// All rules, sorted by name; a rule's index here is its id.
 static RULES: &[&Rule] = &[
     &syntax::broken_syntax::RULE,
+    &upkeep::expired_waiver::RULE,
     &layout::final_newline::RULE,
     &mistake::identity_of_literal::RULE,
     &layout::long_line::RULE,
@@ -35,7 +36,7 @@ static RULES: &[&Rule] = &[
 ];
 
 /// All rules with their ids, sorted by name.
-pub fn rules() -> impl ExactSizeIterator<Item = (RuleId, &'static Rule)> {
+pub fn rules() -> impl ExactSizeIterator<Item = (RuleId, &'static Rule)> + Clone {
     RULES.iter().enumerate().map(|(index, rule)| (RuleId(index as u16), *rule))
 }
 

@@ -1,5 +1,6 @@
 //! Rules of the concern `upkeep`.
 
+pub(super) mod expired_waiver;
 pub(super) mod stale_waiver;
 pub(super) mod unexplained_waiver;
 pub(super) mod unknown_waived_rule;

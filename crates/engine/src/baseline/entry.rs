@@ -1,0 +1,170 @@
+//! Entries and their form in the file: JSON Lines, the first line telling the form, the others sorted.
+
+use std::fmt;
+use std::path::{Path, PathBuf};
+
+use jiff::civil::Date;
+use serde::{Deserialize, Serialize};
+use sieve_rules::{RuleId, catalogue};
+
+use super::Identity;
+
+/// The form that this version reads and writes.
+const FORM: u32 = 1;
+
+#[derive(Debug, Serialize, Deserialize)]
+struct Header {
+    tool: String,
+    form: u32,
+}
+
+/// One recorded finding. The order of the fields is that of the sorted file.
+#[derive(Debug, Clone, PartialEq, Eq, PartialOrd, Ord, Serialize, Deserialize)]
+#[serde(deny_unknown_fields)]
+pub struct Entry {
+    /// The file, relative to the baseline's folder, with `/`.
+    pub path: String,
+    /// The rule's name.
+    pub rule: String,
+    /// The named things around it, from the outermost, joined by dots.
+    pub within: String,
+    /// The flagged tokens.
+    pub code: String,
+    /// Its ordinal among entries that are otherwise equal, from 1.
+    #[serde(default = "first", skip_serializing_if = "is_first")]
+    pub nth: u32,
+    /// The day on which it was recorded.
+    pub since: Date,
+}
+
+fn first() -> u32 {
+    1
+}
+
+fn is_first(nth: &u32) -> bool {
+    *nth == 1
+}
+
+impl Entry {
+    pub(super) fn new(rule: RuleId, path: String, identity: &Identity, since: Date) -> Entry {
+        let rule = catalogue::rule(rule).name.to_string();
+        Entry { path, rule, within: identity.within.clone(), code: identity.code.clone(), nth: 1, since }
+    }
+
+    /// Whether two entries stand for equal findings.
+    fn equals(&self, other: &Entry) -> bool {
+        (&self.path, &self.rule, &self.within, &self.code) == (&other.path, &other.rule, &other.within, &other.code)
+    }
+}
+
+/// Sorts entries and counts equal ones.
+pub(super) fn number(entries: &mut [Entry]) {
+    entries.sort();
+    for index in 0..entries.len() {
+        let nth = if index > 0 && entries[index - 1].equals(&entries[index]) { entries[index - 1].nth + 1 } else { 1 };
+        entries[index].nth = nth;
+    }
+}
+
+/// What is wrong with a baseline file.
+#[derive(Debug, PartialEq, Eq)]
+pub struct BaselineError {
+    path: PathBuf,
+    line: usize,
+    problem: BaselineProblem,
+}
+
+#[derive(Debug, PartialEq, Eq)]
+enum BaselineProblem {
+    NoHeader,
+    OtherForm(u32),
+    CutOff,
+    NotAnEntry(String),
+}
+
+impl fmt::Display for BaselineError {
+    fn fmt(&self, out: &mut fmt::Formatter<'_>) -> fmt::Result {
+        write!(out, "{}:{}: ", self.path.display(), self.line)?;
+        let again = "bring it back from version control, or remove it and run `hsieve baseline take`";
+        match &self.problem {
+            BaselineProblem::NoHeader => write!(out, "this is no baseline of Honest Sieve; {again}"),
+            BaselineProblem::OtherForm(form) => write!(
+                out,
+                "this baseline has form {form}, and this version knows form {FORM}; use the version that wrote it, or remove it and run `hsieve baseline take`"
+            ),
+            BaselineProblem::CutOff => write!(out, "the file ends in the middle of an entry; {again}"),
+            BaselineProblem::NotAnEntry(why) => write!(out, "this line is no entry ({why}); {again}"),
+        }
+    }
+}
+
+impl std::error::Error for BaselineError {}
+
+pub(super) fn read_all(path: &Path, bytes: &[u8]) -> Result<Vec<Entry>, BaselineError> {
+    let wrong = |line: usize, problem| BaselineError { path: path.to_path_buf(), line, problem };
+    let text = std::str::from_utf8(bytes).map_err(|_| wrong(1, BaselineProblem::NoHeader))?;
+    let mut lines = text.lines().enumerate();
+    let header = lines.next().and_then(|(_, line)| serde_json::from_str::<Header>(line).ok());
+    let header = header.filter(|header| header.tool == "honest-sieve").ok_or_else(|| wrong(1, BaselineProblem::NoHeader))?;
+    if header.form != FORM {
+        return Err(wrong(1, BaselineProblem::OtherForm(header.form)));
+    }
+    let mut entries = Vec::new();
+    for (index, line) in lines.filter(|(_, line)| !line.trim().is_empty()) {
+        let entry = serde_json::from_str(line).map_err(|error| {
+            let last = index + 1 == text.lines().count() && !text.ends_with('\n');
+            let reason = error.to_string();
+            let reason = reason.split(" at line").next().unwrap_or_default().to_string();
+            wrong(index + 1, if last { BaselineProblem::CutOff } else { BaselineProblem::NotAnEntry(reason) })
+        })?;
+        entries.push(entry);
+    }
+    number(&mut entries);
+    Ok(entries)
+}
+
+pub(super) fn write_all(entries: &[Entry]) -> String {
+    let header = Header { tool: "honest-sieve".into(), form: FORM };
+    let mut text = serde_json::to_string(&header).unwrap_or_default() + "\n";
+    for entry in entries {
+        text += &serde_json::to_string(entry).unwrap_or_default();
+        text.push('\n');
+    }
+    text
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+
+    fn entry(code: &str) -> Entry {
+        Entry {
+            path: "fares.py".into(),
+            rule: "magic-number".into(),
+            within: "child".into(),
+            code: code.into(),
+            nth: 1,
+            since: jiff::civil::date(2026, 3, 1),
+        }
+    }
+
+    #[test]
+    fn what_is_written_is_read_again() {
+        let mut entries = vec![entry("0.55"), entry("0.4"), entry("0.55")];
+        number(&mut entries);
+        assert_eq!(entries.iter().map(|entry| entry.nth).collect::<Vec<_>>(), [1, 1, 2]);
+        let text = write_all(&entries);
+        assert_eq!(read_all(Path::new("b"), text.as_bytes()).unwrap(), entries);
+    }
+
+    #[test]
+    fn damage_is_told_with_its_line() {
+        let text = write_all(&[entry("0.55")]);
+        let cut = read_all(Path::new("b"), &text.as_bytes()[..text.len() - 9]).unwrap_err();
+        assert_eq!((cut.line, &cut.problem), (2, &BaselineProblem::CutOff));
+        let other = read_all(Path::new("b"), b"{\"tool\":\"honest-sieve\",\"form\":7}\n").unwrap_err();
+        assert_eq!(other.problem, BaselineProblem::OtherForm(7));
+        let garbage = read_all(Path::new("b"), b"\xff\xfe").unwrap_err();
+        assert_eq!(garbage.problem, BaselineProblem::NoHeader);
+    }
+}

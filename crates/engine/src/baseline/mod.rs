@@ -1,0 +1,115 @@
+//! The baseline: findings of old code that no longer fail a run.
+//!
+//! An entry knows a finding by what it is: rule, file, the named things around it, the flagged tokens, and its ordinal among
+//! equals. Moving code, indenting it anew or renaming its file keeps the entry; changing the flagged tokens frees it.
+
+mod entry;
+mod identity;
+mod matching;
+
+pub use entry::{BaselineError, Entry};
+pub use identity::Identity;
+pub use matching::Matching;
+
+use std::path::{Path, PathBuf};
+
+use jiff::civil::Date;
+
+use crate::files::{self, FileError};
+use crate::outcome::{Finding, Held};
+use crate::project::{Project, absolute, relative};
+
+/// The name of a baseline file.
+pub const FILE_NAME: &str = "sieve-baseline.jsonl";
+
+/// A baseline as it was read.
+#[derive(Debug, Clone)]
+pub struct Baseline {
+    /// The file; entries' paths are relative to its folder.
+    pub path: PathBuf,
+    /// Its entries, sorted.
+    pub entries: Vec<Entry>,
+}
+
+/// Why a baseline cannot be used.
+#[derive(Debug, thiserror::Error)]
+pub enum ReadError {
+    /// The file cannot be read.
+    #[error(transparent)]
+    File(#[from] FileError),
+    /// Its content is not what this version writes.
+    #[error(transparent)]
+    Content(#[from] BaselineError),
+}
+
+impl Baseline {
+    /// The path that a baseline of this project has, whether or not it is there.
+    pub fn path_in(project: &Project) -> PathBuf {
+        let there = project.folder.ancestors().take_while(|folder| folder.starts_with(&project.root));
+        let nearest = there.map(|folder| folder.join(FILE_NAME)).find(|path| path.is_file());
+        nearest.unwrap_or_else(|| project.root.join(FILE_NAME))
+    }
+
+    /// Reads the project's baseline, if it has one.
+    ///
+    /// # Errors
+    /// When it cannot be read, is of another version, or is damaged.
+    pub fn find(project: &Project) -> Result<Option<Baseline>, ReadError> {
+        let path = Baseline::path_in(project);
+        if !path.is_file() {
+            return Ok(None);
+        }
+        let bytes = files::read(&path)?;
+        let entries = entry::read_all(&path, &bytes)?;
+        Ok(Some(Baseline { path, entries }))
+    }
+
+    /// An empty baseline at a path.
+    pub fn empty(path: PathBuf) -> Baseline {
+        Baseline { path, entries: Vec::new() }
+    }
+
+    /// The folder that entries' paths start from.
+    pub fn folder(&self) -> &Path {
+        self.path.parent().unwrap_or(Path::new(""))
+    }
+
+    /// A shown path as entries have it.
+    pub fn entry_path(&self, project: &Project, shown: &str) -> String {
+        let whole = absolute(&project.folder, Path::new(shown));
+        relative(self.folder(), &whole).unwrap_or_else(|| shown.to_string())
+    }
+
+    /// Adds entries for findings that are reported, and says how many.
+    pub fn add<'f>(&mut self, project: &Project, findings: impl Iterator<Item = &'f Finding>, today: Date) -> usize {
+        let before = self.entries.len();
+        for finding in findings.filter(|finding| finding.held.is_none()) {
+            let Some(identity) = &finding.identity else { continue };
+            let path = self.entry_path(project, &finding.path);
+            self.entries.push(Entry::new(finding.rule, path, identity, today));
+        }
+        entry::number(&mut self.entries);
+        self.entries.len() - before
+    }
+
+    /// Drops entries, and says how many.
+    pub fn drop_entries(&mut self, gone: &[Entry]) -> usize {
+        let before = self.entries.len();
+        self.entries.retain(|entry| !gone.contains(entry));
+        entry::number(&mut self.entries);
+        before - self.entries.len()
+    }
+
+    /// Writes it, atomically.
+    ///
+    /// # Errors
+    /// When it cannot be written; the old one is then as it was.
+    pub fn write(&self) -> Result<(), FileError> {
+        files::write(&self.path, entry::write_all(&self.entries).as_bytes())
+    }
+}
+
+/// Marks a finding as held back by the baseline.
+fn hold(finding: &mut Finding) {
+    finding.held = Some(Held::Baseline);
+}

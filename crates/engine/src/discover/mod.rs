@@ -1,0 +1,183 @@
+//! Finds the files to sift below the paths that were named.
+
+mod generated;
+
+use std::collections::BTreeMap;
+use std::path::{Path, PathBuf};
+use std::sync::Arc;
+
+use ignore::WalkBuilder;
+use sieve_syntax::language::Language;
+
+use crate::files::{self, FileError};
+use crate::outcome::LeftOut;
+use crate::project::{Project, absolute};
+use crate::settings::{Effective, SettingsError, SettingsTree};
+
+pub(crate) use generated::says_generated;
+
+/// How much of a file without an ending is read to see which program runs it.
+const FIRST_LINE_LIMIT: usize = 256;
+
+/// A file to sift.
+#[derive(Debug)]
+pub struct Candidate {
+    /// Its absolute path.
+    pub path: PathBuf,
+    /// Its path as it is shown.
+    pub shown: Arc<str>,
+    /// Its language.
+    pub language: Language,
+    /// The settings in force for it.
+    pub settings: Arc<Effective>,
+    /// It was named itself, and so is sifted whatever its size and whoever made it.
+    pub named: bool,
+}
+
+/// The files below some paths.
+#[derive(Debug, Default)]
+pub struct Discovery {
+    /// The files to sift, in the order of their shown paths, each once.
+    pub files: Vec<Candidate>,
+    /// Files left out without being read, by cause.
+    pub left_out: BTreeMap<LeftOut, usize>,
+    /// What could not be read.
+    pub errors: Vec<FileError>,
+}
+
+/// Finds the files below `paths`; below the working folder if none are given. What git ignores and what is hidden is passed
+/// over, unless it is named itself; links are not followed, unless one is named itself.
+///
+/// # Errors
+/// When a settings file is wrong.
+pub fn discover(project: &Project, settings: &SettingsTree, paths: &[PathBuf]) -> Result<Discovery, SettingsError> {
+    let mut finder = Finder { project, settings, found: Discovery::default() };
+    let here = [PathBuf::from(".")];
+    for path in if paths.is_empty() { &here } else { paths } {
+        finder.visit(&absolute(&project.folder, path))?;
+    }
+    let mut found = finder.found;
+    found.files.sort_by(|one, other| one.shown.cmp(&other.shown));
+    found.files.dedup_by(|one, other| one.path == other.path);
+    found.errors.sort_by(|one, other| one.path.cmp(&other.path));
+    Ok(found)
+}
+
+struct Finder<'p> {
+    project: &'p Project,
+    settings: &'p SettingsTree,
+    found: Discovery,
+}
+
+impl Finder<'_> {
+    fn leave_out(&mut self, cause: LeftOut) {
+        *self.found.left_out.entry(cause).or_insert(0) += 1;
+    }
+
+    fn error(&mut self, path: &Path, cause: std::io::Error) {
+        self.found.errors.push(FileError { path: PathBuf::from(self.project.shown(path)), doing: "read", cause });
+    }
+
+    fn visit(&mut self, path: &Path) -> Result<(), SettingsError> {
+        match std::fs::metadata(path) {
+            Err(cause) => {
+                self.error(path, cause);
+                Ok(())
+            }
+            Ok(metadata) if metadata.is_dir() => self.folder(path),
+            Ok(_) => self.file(path, true),
+        }
+    }
+
+    fn folder(&mut self, folder: &Path) -> Result<(), SettingsError> {
+        let walk = WalkBuilder::new(folder).ignore(false).require_git(false).follow_links(false).build();
+        for entry in walk {
+            let entry = match entry {
+                Ok(entry) => entry,
+                Err(error) => {
+                    self.walk_error(folder, error);
+                    continue;
+                }
+            };
+            let Some(sort) = entry.file_type() else { continue };
+            if sort.is_symlink() {
+                self.link(entry.path());
+            } else if sort.is_file() {
+                self.file(entry.path(), false)?;
+            }
+        }
+        Ok(())
+    }
+
+    fn walk_error(&mut self, folder: &Path, error: ignore::Error) {
+        let path = path_of(&error).unwrap_or(folder).to_path_buf();
+        let cause = error.into_io_error().unwrap_or_else(|| std::io::Error::other("it cannot be listed"));
+        self.error(&path, cause);
+    }
+
+    /// Only links that look like sources are counted.
+    fn link(&mut self, path: &Path) {
+        let extension = path.extension().and_then(|extension| extension.to_str()).unwrap_or_default();
+        if Language::of_extension(extension).is_some() {
+            self.leave_out(LeftOut::Link);
+        }
+    }
+
+    fn file(&mut self, path: &Path, named: bool) -> Result<(), SettingsError> {
+        let settings = self.settings.for_folder(path.parent().unwrap_or(path))?;
+        let Some(language) = language_of(path, &settings) else {
+            if named {
+                self.leave_out(LeftOut::UnknownLanguage);
+            }
+            return Ok(());
+        };
+        let cause = if settings.skips(path) {
+            Some(LeftOut::Skipped)
+        } else if settings.calls_generated(path) {
+            Some(LeftOut::Generated)
+        } else {
+            None
+        };
+        match cause.filter(|_| !named) {
+            Some(cause) => self.leave_out(cause),
+            None => {
+                let shown = self.project.shown(path).into();
+                self.found.files.push(Candidate { path: path.to_path_buf(), shown, language, settings, named });
+            }
+        }
+        Ok(())
+    }
+}
+
+fn path_of(error: &ignore::Error) -> Option<&Path> {
+    match error {
+        ignore::Error::WithPath { path, .. } => Some(path),
+        ignore::Error::WithDepth { err, .. } | ignore::Error::WithLineNumber { err, .. } => path_of(err),
+        ignore::Error::Loop { child, .. } => Some(child),
+        _ => None,
+    }
+}
+
+/// The language of a file: by the settings, its ending, or the program that its first line names.
+fn language_of(path: &Path, settings: &Effective) -> Option<Language> {
+    if let Some(language) = settings.language_of(path) {
+        return Some(language);
+    }
+    match path.extension() {
+        Some(extension) => Language::of_extension(extension.to_str()?),
+        None => {
+            let start = files::read_start(path, FIRST_LINE_LIMIT).ok()?;
+            let line = start.split(|byte| *byte == b'\n').next()?;
+            Language::of_first_line(std::str::from_utf8(line).ok()?)
+        }
+    }
+}
+
+/// The language of a text that is no file, by the name it is given.
+pub fn language_of_name(name: &str, source: &str, settings: &Effective) -> Option<Language> {
+    let path = Path::new(name);
+    settings.language_of(path).or_else(|| match path.extension() {
+        Some(extension) => Language::of_extension(extension.to_str()?),
+        None => Language::of_first_line(source.lines().next()?),
+    })
+}

@@ -1,0 +1,131 @@
+//! The only place that touches files. Errors always carry the path; writes are atomic.
+
+use std::fmt;
+use std::fs;
+use std::io::{self, Write};
+use std::path::{Path, PathBuf};
+
+/// What could not be done with which file.
+#[derive(Debug)]
+pub struct FileError {
+    /// The file or folder.
+    pub path: PathBuf,
+    /// What was to be done: "read", "write" and so on.
+    pub doing: &'static str,
+    /// Why it failed.
+    pub cause: io::Error,
+}
+
+impl fmt::Display for FileError {
+    fn fmt(&self, out: &mut fmt::Formatter<'_>) -> fmt::Result {
+        write!(out, "{}: cannot {} it: {}", self.path.display(), self.doing, describe(&self.cause))
+    }
+}
+
+impl std::error::Error for FileError {
+    fn source(&self) -> Option<&(dyn std::error::Error + 'static)> {
+        Some(&self.cause)
+    }
+}
+
+/// The cause in plain words, without the system's error number.
+fn describe(cause: &io::Error) -> String {
+    match cause.kind() {
+        io::ErrorKind::NotFound => "there is no such file or folder".into(),
+        io::ErrorKind::PermissionDenied => "permission denied".into(),
+        io::ErrorKind::StorageFull => "the disk is full".into(),
+        io::ErrorKind::ReadOnlyFilesystem => "the file system is read-only".into(),
+        io::ErrorKind::IsADirectory => "it is a folder".into(),
+        _ => {
+            let text = cause.to_string();
+            text.split(" (os error").next().unwrap_or(&text).to_lowercase()
+        }
+    }
+}
+
+fn failed(path: &Path, doing: &'static str) -> impl FnOnce(io::Error) -> FileError {
+    move |cause| FileError { path: path.to_path_buf(), doing, cause }
+}
+
+/// The bytes of a file.
+///
+/// # Errors
+/// When it cannot be read.
+pub fn read(path: &Path) -> Result<Vec<u8>, FileError> {
+    fs::read(path).map_err(failed(path, "read"))
+}
+
+/// The first bytes of a file, at most `limit`.
+///
+/// # Errors
+/// When it cannot be read.
+pub fn read_start(path: &Path, limit: usize) -> Result<Vec<u8>, FileError> {
+    let mut start = vec![0; limit];
+    let mut file = fs::File::open(path).map_err(failed(path, "read"))?;
+    let length = io::Read::read(&mut file, &mut start).map_err(failed(path, "read"))?;
+    start.truncate(length);
+    Ok(start)
+}
+
+/// Writes a file so that at any moment it holds either its old or its new content. Keeps the mode of a file that is there, and
+/// writes through a link to the file it leads to.
+///
+/// # Errors
+/// When the folder or the file cannot be written; the file is then as it was.
+pub fn write(path: &Path, bytes: &[u8]) -> Result<(), FileError> {
+    let target = fs::canonicalize(path).unwrap_or_else(|_| path.to_path_buf());
+    let failed = |cause| FileError { path: path.to_path_buf(), doing: "write", cause };
+    let folder = target.parent().filter(|folder| !folder.as_os_str().is_empty()).unwrap_or(Path::new("."));
+    let metadata = fs::metadata(&target).ok();
+    if metadata.as_ref().is_some_and(|metadata| metadata.permissions().readonly()) {
+        return Err(failed(io::ErrorKind::PermissionDenied.into()));
+    }
+    let mut temporary = tempfile::Builder::new().prefix(".hsieve-").tempfile_in(folder).map_err(failed)?;
+    temporary.write_all(bytes).map_err(failed)?;
+    temporary.as_file().sync_all().map_err(failed)?;
+    let permissions = metadata.map_or_else(new_file_permissions, |metadata| Some(metadata.permissions()));
+    if let Some(permissions) = permissions {
+        temporary.as_file().set_permissions(permissions).map_err(failed)?;
+    }
+    temporary.persist(&target).map_err(|error| failed(error.error))?;
+    Ok(())
+}
+
+/// Temporary files are made for their owner alone; a new file is for everybody to read.
+#[cfg(unix)]
+fn new_file_permissions() -> Option<fs::Permissions> {
+    use std::os::unix::fs::PermissionsExt;
+    Some(fs::Permissions::from_mode(0o644))
+}
+
+#[cfg(not(unix))]
+fn new_file_permissions() -> Option<fs::Permissions> {
+    None
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+
+    #[test]
+    fn writing_keeps_the_mode_and_leaves_nothing_behind() {
+        let folder = tempfile::tempdir().unwrap();
+        let path = folder.path().join("fares.py");
+        fs::write(&path, "old").unwrap();
+        #[cfg(unix)]
+        {
+            use std::os::unix::fs::PermissionsExt;
+            fs::set_permissions(&path, fs::Permissions::from_mode(0o750)).unwrap();
+            write(&path, b"new").unwrap();
+            assert_eq!(fs::metadata(&path).unwrap().permissions().mode() & 0o777, 0o750);
+        }
+        assert_eq!(fs::read(&path).unwrap(), b"new");
+        assert_eq!(fs::read_dir(folder.path()).unwrap().count(), 1);
+    }
+
+    #[test]
+    fn errors_name_the_path_and_no_number() {
+        let error = read(Path::new("no/such/file.py")).unwrap_err();
+        assert_eq!(error.to_string(), "no/such/file.py: cannot read it: there is no such file or folder");
+    }
+}

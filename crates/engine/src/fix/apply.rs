@@ -1,0 +1,61 @@
+//! Puts edits into a text.
+
+use sieve_rules::Edit;
+
+/// The text with the edits in it. Edits are sorted by place and do not overlap.
+pub fn apply_edits(source: &str, edits: &[&Edit]) -> String {
+    let mut result = String::with_capacity(source.len());
+    let mut done = 0;
+    for edit in edits {
+        let range = edit.span.range();
+        result.push_str(&source[done..range.start]);
+        result.push_str(&edit.text);
+        done = range.end;
+    }
+    result.push_str(&source[done..]);
+    result
+}
+
+/// Chooses fixes that do not touch each other, earlier ones first; the rest wait for another round. Gives their indexes.
+pub(super) fn without_conflicts(fixes: &[&[Edit]]) -> Vec<usize> {
+    let mut order: Vec<usize> = (0..fixes.len()).collect();
+    order.sort_by_key(|index| fixes[*index].iter().map(|edit| edit.span).min());
+    // Stretches taken so far; an insertion takes the place it stands at.
+    let mut taken: std::collections::BTreeMap<u32, u32> = std::collections::BTreeMap::new();
+    let mut chosen = Vec::new();
+    for index in order {
+        let touches = |edit: &Edit| {
+            let (start, end) = (edit.span.start, edit.span.end);
+            taken.range(..=end).next_back().is_some_and(|(_, taken_end)| *taken_end >= start)
+        };
+        if fixes[index].iter().any(touches) {
+            continue;
+        }
+        taken.extend(fixes[index].iter().map(|edit| (edit.span.start, edit.span.end)));
+        chosen.push(index);
+    }
+    chosen
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+    use sieve_syntax::text::Span;
+
+    #[test]
+    fn fixes_that_touch_wait() {
+        let remove = |start, end| vec![Edit::remove(Span::new(start, end))];
+        let fixes = [remove(0, 3), remove(3, 5), remove(8, 9), remove(2, 8)];
+        let slices: Vec<&[Edit]> = fixes.iter().map(Vec::as_slice).collect();
+        assert_eq!(without_conflicts(&slices), [0, 2]);
+        let claims = [vec![Edit::claim(4), Edit::remove(Span::new(6, 7))], vec![Edit::claim(4), Edit::remove(Span::new(9, 10))]];
+        let slices: Vec<&[Edit]> = claims.iter().map(Vec::as_slice).collect();
+        assert_eq!(without_conflicts(&slices), [0]);
+    }
+
+    #[test]
+    fn edits_take_the_place_of_text() {
+        let edits = [Edit::replace(Span::new(0, 1), "quay"), Edit::insert(3, "!")];
+        assert_eq!(apply_edits("a b", &edits.iter().collect::<Vec<_>>()), "quay b!");
+    }
+}

@@ -1,0 +1,191 @@
+//! What a run comes to, as plain data.
+
+use std::collections::BTreeMap;
+use std::sync::Arc;
+
+use sieve_rules::{Fix, FixKind, Level, Mesh, RuleId};
+use sieve_syntax::text::{Place, Span};
+
+use crate::baseline::Identity;
+use crate::files::FileError;
+
+/// Everything that a run found and left out.
+#[derive(Debug, Default)]
+pub struct Outcome {
+    /// All findings, those held back included, in the order of path, line, column, rule.
+    pub findings: Vec<Finding>,
+    /// Places that rules could not decide, in the same order.
+    pub unsure: Vec<UnsurePlace>,
+    /// How many files were sifted.
+    pub files: usize,
+    /// How many lines they have.
+    pub lines: usize,
+    /// How many files were left out, by cause.
+    pub left_out: BTreeMap<LeftOut, usize>,
+    /// What could not be read.
+    pub errors: Vec<FileError>,
+    /// How many entries of the baseline hold nothing any more.
+    pub gone_from_baseline: usize,
+    /// The files that were sifted, as shown paths, sorted.
+    pub sifted: Vec<Arc<str>>,
+    /// The coarsest and the finest mesh in force for the files.
+    pub mesh: Option<(Mesh, Mesh)>,
+}
+
+/// One finding with all that is needed to show it.
+#[derive(Debug, Clone)]
+pub struct Finding {
+    /// The rule.
+    pub rule: RuleId,
+    /// Its level here.
+    pub level: Level,
+    /// The path as it is shown.
+    pub path: Arc<str>,
+    /// Its place in bytes.
+    pub span: Span,
+    /// Where it begins.
+    pub start: Place,
+    /// Where it ends.
+    pub end: Place,
+    /// What is wrong.
+    pub message: String,
+    /// What to do.
+    pub advice: Option<String>,
+    /// The edit that removes it.
+    pub fix: Option<Fix>,
+    /// What holds it back, if anything.
+    pub held: Option<Held>,
+    /// What makes it the same finding in another version of the code; only where a baseline asks for it.
+    pub identity: Option<Identity>,
+    /// The lines around it; only where the output shows them.
+    pub excerpt: Option<Excerpt>,
+}
+
+/// What holds a finding back.
+#[derive(Debug, Clone, PartialEq, Eq, PartialOrd, Ord)]
+pub enum Held {
+    /// The baseline knows it.
+    Baseline,
+    /// A waiver in a comment on this line covers it.
+    Waiver {
+        /// The comment's line.
+        line: u32,
+        /// Its reason.
+        reason: Option<String>,
+    },
+}
+
+impl Held {
+    /// The word for what holds it.
+    pub fn word(&self) -> &'static str {
+        match self {
+            Held::Baseline => "baseline",
+            Held::Waiver { .. } => "waiver",
+        }
+    }
+}
+
+/// The text around a finding, cut where lines are very long.
+#[derive(Debug, Clone, PartialEq, Eq)]
+pub struct Excerpt {
+    /// The line before the first one, if it is not blank.
+    pub before: Option<String>,
+    /// The line in which the finding begins, or a part of it.
+    pub line: String,
+    /// How many characters of the line are cut off before the part.
+    pub cut: u32,
+    /// Whether the line goes on behind the part.
+    pub goes_on: bool,
+}
+
+/// A place that a rule could not decide.
+#[derive(Debug, Clone)]
+pub struct UnsurePlace {
+    /// The rule.
+    pub rule: RuleId,
+    /// The path as it is shown.
+    pub path: Arc<str>,
+    /// Where.
+    pub start: Place,
+    /// Why it cannot be told.
+    pub reason: &'static str,
+}
+
+/// Why a file was not sifted.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, PartialOrd, Ord)]
+pub enum LeftOut {
+    /// Made by a program.
+    Generated,
+    /// The settings skip it.
+    Skipped,
+    /// Larger than the settings allow.
+    TooLarge,
+    /// Its bytes are not text in UTF-8, or in the encoding it names.
+    NotUtf8,
+    /// A link; what it leads to is sifted where it stands, if at all.
+    Link,
+    /// Named on the command line, but in no language that is known here.
+    UnknownLanguage,
+}
+
+impl LeftOut {
+    /// The key in machine forms.
+    pub fn key(self) -> &'static str {
+        match self {
+            LeftOut::Generated => "generated",
+            LeftOut::Skipped => "skipped",
+            LeftOut::TooLarge => "too-large",
+            LeftOut::NotUtf8 => "not-utf-8",
+            LeftOut::Link => "link",
+            LeftOut::UnknownLanguage => "unknown-language",
+        }
+    }
+
+    /// In words, after a number of files.
+    pub fn describe(self) -> &'static str {
+        match self {
+            LeftOut::Generated => "generated",
+            LeftOut::Skipped => "skipped by settings",
+            LeftOut::TooLarge => "too large",
+            LeftOut::NotUtf8 => "not UTF-8",
+            LeftOut::Link => "links",
+            LeftOut::UnknownLanguage => "of unknown language",
+        }
+    }
+}
+
+impl Outcome {
+    /// The findings that are reported.
+    pub fn caught(&self) -> impl Iterator<Item = &Finding> {
+        self.findings.iter().filter(|finding| finding.held.is_none())
+    }
+
+    /// How many findings are reported at a level.
+    pub fn caught_at(&self, level: Level) -> usize {
+        self.caught().filter(|finding| finding.level == level).count()
+    }
+
+    /// How many reported findings have a fix of a sort.
+    pub fn fixable(&self, kind: FixKind) -> usize {
+        self.caught().filter(|finding| finding.fix.as_ref().is_some_and(|fix| fix.kind == kind)).count()
+    }
+
+    /// How many findings each thing holds back.
+    pub fn held(&self) -> BTreeMap<&'static str, usize> {
+        let mut counts = BTreeMap::new();
+        for held in self.findings.iter().filter_map(|finding| finding.held.as_ref()) {
+            *counts.entry(held.word()).or_insert(0) += 1;
+        }
+        counts
+    }
+
+    /// Whether a finding at a level or above is reported.
+    pub fn fails_at(&self, level: Level) -> bool {
+        level != Level::Off && self.caught().any(|finding| finding.level >= level)
+    }
+
+    /// Findings per 1000 lines; `None` where there are no lines.
+    pub fn density(&self) -> Option<f64> {
+        (self.lines > 0).then(|| self.caught().count() as f64 * 1000.0 / self.lines as f64)
+    }
+}

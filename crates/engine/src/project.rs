@@ -1,0 +1,91 @@
+//! Where a run takes place: the working folder, and the root of the code base around it.
+
+use std::path::{Component, Path, PathBuf};
+
+/// The folders that paths are told from.
+#[derive(Debug, Clone)]
+pub struct Project {
+    /// The working folder; paths in output are relative to it.
+    pub folder: PathBuf,
+    /// The nearest folder upwards that is a repository's root; the working folder where there is none.
+    pub root: PathBuf,
+}
+
+impl Project {
+    /// Finds the root around a working folder.
+    pub fn around(folder: &Path) -> Project {
+        let is_root = |candidate: &&Path| candidate.join(".git").exists();
+        let root = folder.ancestors().find(is_root).unwrap_or(folder);
+        Project { folder: folder.to_path_buf(), root: root.to_path_buf() }
+    }
+
+    /// A path as it is shown: relative to the working folder, with `/`; absolute where it lies elsewhere.
+    pub fn shown(&self, path: &Path) -> String {
+        relative(&self.folder, path).unwrap_or_else(|| with_slashes(path))
+    }
+}
+
+/// The way from a folder to a path within it or beside it, with `/`; `None` if they share no root.
+pub fn relative(folder: &Path, path: &Path) -> Option<String> {
+    if path.is_relative() {
+        return Some(with_slashes(path));
+    }
+    let mut up = String::new();
+    for ancestor in folder.ancestors() {
+        if let Ok(rest) = path.strip_prefix(ancestor) {
+            let rest = with_slashes(rest);
+            return Some(if up.is_empty() && rest.is_empty() { ".".into() } else { format!("{up}{rest}") });
+        }
+        up.push_str("../");
+        if up.len() > "../../../".len() {
+            return None;
+        }
+    }
+    None
+}
+
+fn with_slashes(path: &Path) -> String {
+    let mut text = String::new();
+    for component in path.components() {
+        match component {
+            Component::RootDir => text.push('/'),
+            Component::CurDir => {}
+            other => {
+                if !text.is_empty() && !text.ends_with('/') {
+                    text.push('/');
+                }
+                text.push_str(&other.as_os_str().to_string_lossy());
+            }
+        }
+    }
+    text
+}
+
+/// The path made absolute and free of `.` and `..`, without asking the file system.
+pub fn absolute(folder: &Path, path: &Path) -> PathBuf {
+    let mut whole = PathBuf::new();
+    for component in folder.join(path).components() {
+        match component {
+            Component::CurDir => {}
+            Component::ParentDir => {
+                whole.pop();
+            }
+            other => whole.push(other),
+        }
+    }
+    whole
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+
+    #[test]
+    fn paths_are_told_from_the_working_folder() {
+        let folder = Path::new("/ferry/booking");
+        assert_eq!(relative(folder, Path::new("/ferry/booking/fares.py")).as_deref(), Some("fares.py"));
+        assert_eq!(relative(folder, Path::new("/ferry/tides.py")).as_deref(), Some("../tides.py"));
+        assert_eq!(relative(folder, Path::new("/ferry/booking")).as_deref(), Some("."));
+        assert_eq!(absolute(folder, Path::new("./../a/b.py")), Path::new("/ferry/a/b.py"));
+    }
+}

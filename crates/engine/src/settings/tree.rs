@@ -1,0 +1,86 @@
+//! Finds the settings files above each file, and joins them once for each folder.
+
+use std::collections::HashMap;
+use std::path::{Path, PathBuf};
+use std::sync::{Arc, Mutex};
+
+use super::effective::{Effective, Overrides};
+use super::file::SettingsFile;
+use super::{FILE_NAME, SettingsError};
+use crate::files;
+
+/// All settings of a run. Files are read once; folders with the same files above them share one result.
+#[derive(Debug)]
+pub struct SettingsTree {
+    root: PathBuf,
+    /// The one file that is used in place of those found.
+    fixed: Option<Arc<SettingsFile>>,
+    overrides: Overrides,
+    folders: Mutex<HashMap<PathBuf, Chain>>,
+    joined: Mutex<HashMap<Vec<PathBuf>, Arc<Effective>>>,
+}
+
+type Chain = Vec<Arc<SettingsFile>>;
+
+impl SettingsTree {
+    /// Settings below a root, above which nothing is looked for.
+    ///
+    /// # Errors
+    /// When the file given in place of those found cannot be read or is wrong.
+    pub fn new(root: &Path, fixed: Option<&Path>, overrides: Overrides) -> Result<SettingsTree, SettingsError> {
+        let fixed = match fixed {
+            None => None,
+            Some(path) => Some(Arc::new(read(path)?)),
+        };
+        Ok(SettingsTree {
+            root: root.to_path_buf(),
+            fixed,
+            overrides,
+            folders: Mutex::default(),
+            joined: Mutex::default(),
+        })
+    }
+
+    /// The settings in force for the files of a folder, by its absolute path.
+    ///
+    /// # Errors
+    /// When a settings file above it is wrong.
+    pub fn for_folder(&self, folder: &Path) -> Result<Arc<Effective>, SettingsError> {
+        let chain = match &self.fixed {
+            Some(file) => vec![Arc::clone(file)],
+            None => self.chain(folder)?,
+        };
+        let key: Vec<PathBuf> = chain.iter().map(|file| file.path.clone()).collect();
+        let mut joined = self.joined.lock().unwrap_or_else(std::sync::PoisonError::into_inner);
+        let effective = joined.entry(key).or_insert_with(|| Arc::new(Effective::of(&chain, &self.overrides)));
+        Ok(Arc::clone(effective))
+    }
+
+    /// The settings files that hold for a folder, the outermost first.
+    fn chain(&self, folder: &Path) -> Result<Chain, SettingsError> {
+        if let Some(known) = self.folders.lock().unwrap_or_else(std::sync::PoisonError::into_inner).get(folder) {
+            return Ok(known.clone());
+        }
+        let own = folder.join(FILE_NAME);
+        let own = if own.is_file() { Some(Arc::new(read(&own)?)) } else { None };
+        let is_top = folder == self.root || own.as_ref().is_some_and(|file| file.top);
+        let mut chain = match folder.parent().filter(|_| !is_top) {
+            Some(parent) => self.chain(parent)?,
+            None => Vec::new(),
+        };
+        chain.extend(own);
+        let mut folders = self.folders.lock().unwrap_or_else(std::sync::PoisonError::into_inner);
+        folders.insert(folder.to_path_buf(), chain.clone());
+        Ok(chain)
+    }
+}
+
+fn read(path: &Path) -> Result<SettingsFile, SettingsError> {
+    let whole = |message| SettingsError { path: path.to_path_buf(), place: None, message };
+    let bytes = files::read(path).map_err(|error| {
+        let text = error.to_string();
+        whole(text.split_once(": ").map_or(text.clone(), |(_, rest)| rest.to_string()))
+    })?;
+    let source = String::from_utf8(bytes).map_err(|_| whole("this is not UTF-8".to_string()))?;
+    SettingsFile::read(path, source.trim_start_matches('\u{feff}'))
+}

@@ -1,0 +1,123 @@
+//! The lines that a waiver holds for.
+
+use std::ops::RangeInclusive;
+
+use sieve_syntax::text::{Span, Text};
+use sieve_syntax::tree::{Kind, NodeRef, Role, TokenId, Tree};
+
+/// Lines, from 1, both ends included.
+pub(super) type Lines = RangeInclusive<u32>;
+
+/// Behind code: the statement that starts or ends on the line, or the head of a statement with a block. On a line of its
+/// own: the whole next statement.
+pub(super) fn of_comment(text: &Text, tree: &Tree, comment: Span) -> Lines {
+    let line = text.lines().line_of(comment.start);
+    let token = tree.token_at(comment.start);
+    if stands_alone(text, comment) { of_next_statement(text, tree, line, token) } else { of_line(text, tree, line) }
+}
+
+/// Whether nothing but blanks stands before a comment on its line.
+pub(super) fn stands_alone(text: &Text, comment: Span) -> bool {
+    let line = text.lines().line(text.source(), text.lines().line_of(comment.start));
+    text.slice(Span::new(line.start, comment.start)).trim().is_empty()
+}
+
+fn lines_of(text: &Text, span: Span) -> Lines {
+    let last = if span.is_empty() { span.start } else { span.end - 1 };
+    text.lines().line_of(span.start)..=text.lines().line_of(last)
+}
+
+fn of_line(text: &Text, tree: &Tree, line: u32) -> Lines {
+    let span = text.lines().line(text.source(), line);
+    let tokens = tree.tokens_in(span);
+    let mut first = line;
+    let mut last = line;
+    // The statements that tokens of this line belong to, from the innermost outwards as far as they have no block.
+    for token in [tokens.clone().find(|token| is_solid(tree, *token)), tokens.rev().find(|token| is_solid(tree, *token))] {
+        let Some(token) = token else { continue };
+        for node in around(tree, token) {
+            let lines = match head(node) {
+                Some(head) if node.kind() != Kind::File => lines_of(text, head),
+                None if node.kind().is_simple_statement() => lines_of(text, node.span()),
+                _ => continue,
+            };
+            if *lines.start() == line || *lines.end() == line {
+                first = first.min(*lines.start());
+                last = last.max(*lines.end());
+            }
+        }
+    }
+    first..=last
+}
+
+/// What stands before the block of a statement or clause.
+fn head(node: NodeRef<'_>) -> Option<Span> {
+    let body = node.child(Role::Body).filter(|body| body.kind() == Kind::Block)?;
+    let tree = node.tree();
+    let last = (node.token_range().start..body.token_range().start).rev().find(|token| is_solid(tree, *token))?;
+    Some(Span::new(node.span().start, tree.token_span(last).end))
+}
+
+fn is_solid(tree: &Tree, token: TokenId) -> bool {
+    let kind = tree.token_kind(token);
+    !kind.is_trivia() && !kind.is_layout()
+}
+
+/// The nodes that hold a token, from the outermost to the innermost.
+fn around(tree: &Tree, token: TokenId) -> Vec<NodeRef<'_>> {
+    let mut nodes = vec![tree.root()];
+    while let Some(inner) = nodes[nodes.len() - 1].children().find(|child| child.token_range().contains(&token)) {
+        nodes.push(inner);
+    }
+    nodes
+}
+
+fn of_next_statement(text: &Text, tree: &Tree, line: u32, comment: TokenId) -> Lines {
+    let end = tree.tokens().len() as TokenId;
+    let Some(next) = (comment + 1..end).find(|token| is_solid(tree, *token)) else { return line..=line };
+    let begins = |node: &&NodeRef<'_>| node.token_range().start == next && !matches!(node.kind(), Kind::File | Kind::Block);
+    let nodes = around(tree, next);
+    let span = match nodes.iter().find(begins) {
+        Some(node) => node.span(),
+        // A clause such as `else` begins here: it goes on to the end of its block.
+        None => {
+            let holder = nodes.last().map_or(tree.root(), |node| *node);
+            let block = holder.children().find(|child| child.token_range().start > next);
+            tree.token_span(next).join(block.map_or(tree.token_span(next), |block| block.span()))
+        }
+    };
+    line..=*lines_of(text, span).end()
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+    use sieve_syntax::language::Language;
+
+    fn lines(source: &str) -> (u32, u32) {
+        let text = Text::new(source.to_string());
+        let tree = Language::Python.parse(&text);
+        let start = source.find("# here").unwrap() as u32;
+        let found = of_comment(&text, &tree, Span::new(start, start + 6));
+        (*found.start(), *found.end())
+    }
+
+    #[test]
+    fn behind_code_the_statement_of_the_line_counts() {
+        assert_eq!(lines("a = 1\nb = 2  # here\nc = 3\n"), (2, 2));
+        assert_eq!(lines("b = [\n  1,\n]  # here\nc = 3\n"), (1, 3));
+        assert_eq!(lines("b = [  # here\n  1,\n]\nc = 3\n"), (1, 3));
+        assert_eq!(lines("b = [\n  1,  # here\n]\nc = 3\n"), (2, 2));
+        assert_eq!(lines("def f(  # here\n  a,\n):\n    pass\n"), (1, 3));
+        assert_eq!(lines("def f():\n    if a:\n        b()  # here\n"), (3, 3));
+        assert_eq!(lines("try:\n    a()\nexcept E:  # here\n    b()\n"), (3, 3));
+    }
+
+    #[test]
+    fn on_its_own_line_the_whole_next_statement_counts() {
+        assert_eq!(lines("a = 1\n# here\ndef f():\n    b = 2\n    c = 3\nd = 4\n"), (2, 5));
+        assert_eq!(lines("if a:\n    b()\n# here\nelse:\n    c()\n    d()\ne()\n"), (3, 6));
+        assert_eq!(lines("def f():\n    # here\n    b = [\n      2,\n    ]\n    c = 3\n"), (2, 5));
+        assert_eq!(lines("a = 1\n# here\n"), (2, 2));
+    }
+}

@@ -1,0 +1,101 @@
+//! What is to be said of the waivers themselves.
+
+use sieve_rules::{Concern, Edit, Finding, Fix, FixKind, Level, RuleId, catalogue};
+use sieve_syntax::text::{Span, Text};
+
+use super::apply::{Waived, Waiver, Waivers};
+use super::directive::{Verb, Word, verbs};
+use super::region;
+use crate::settings::{Effective, nearest};
+
+/// Findings about waivers, for the rules of upkeep that are on. To be called when the waivers have held back what they can.
+pub(crate) fn upkeep_findings(waivers: &Waivers, text: &Text, settings: &Effective) -> Vec<Finding> {
+    let mut found = Found { settings, findings: Vec::new() };
+    for waiver in &waivers.all {
+        match waiver.directive.verb {
+            None => found.unknown_verb(&waiver.directive.verb_word),
+            Some(Verb::Tells | Verb::Resume) => {}
+            Some(_) => found.on_waiver(waiver, text),
+        }
+    }
+    found.findings
+}
+
+struct Found<'s> {
+    settings: &'s Effective,
+    findings: Vec<Finding>,
+}
+
+impl Found<'_> {
+    fn add(&mut self, rule: &str, span: Span, message: String, advice: String, edits: Vec<Edit>) {
+        let Some(rule) = catalogue::named(rule).filter(|rule| self.settings.level(*rule) != Level::Off) else { return };
+        let fix = (!edits.is_empty()).then_some(Fix { kind: FixKind::Exact, edits });
+        self.findings.push(Finding { rule, span, message, advice: Some(advice.into()), fix, anchor: None });
+    }
+
+    fn unknown_verb(&mut self, word: &Word) {
+        let message = format!("\"{}\" is no directive{}", word.text, nearest(&word.text, verbs()));
+        self.add("unknown-waived-rule", word.span, message, "correct it, or remove the comment".into(), Vec::new());
+    }
+
+    fn on_waiver(&mut self, waiver: &Waiver, text: &Text) {
+        let directive = &waiver.directive;
+        if directive.names.is_empty() {
+            let message = "this waiver names no rule".to_string();
+            self.add("unknown-waived-rule", directive.verb_word.span, message, "name what it is for".into(), Vec::new());
+        }
+        if directive.reason.is_none() {
+            let message = "this waiver gives no reason".to_string();
+            let span = Span::new(directive.span.start, directive.names.last().map_or(directive.span.end, |name| name.span.end));
+            self.add("unexplained-waiver", span, message, "say why: because …".into(), Vec::new());
+        }
+        if waiver.expired {
+            let last_day = directive.until.map(|day| day.to_string()).unwrap_or_default();
+            let message = format!("this waiver held until {last_day} and holds no longer");
+            self.add("expired-waiver", directive.span, message, "mend what it was for, or decide again".into(), Vec::new());
+            return;
+        }
+        self.on_names(waiver, text);
+    }
+
+    fn on_names(&mut self, waiver: &Waiver, text: &Text) {
+        for (index, (waived, held)) in waiver.names.iter().enumerate() {
+            let name = &waiver.directive.names[index];
+            if *waived == Waived::Nothing {
+                let known = catalogue::rules().map(|(_, rule)| rule.name).chain(Concern::ALL.iter().map(|concern| concern.word()));
+                let message = format!("there is no rule or concern \"{}\"{}", name.text, nearest(&name.text, known));
+                self.add("unknown-waived-rule", name.span, message, "correct the name".into(), Vec::new());
+            } else if *held == 0 && self.all_on(*waived) {
+                let message = format!("nothing here is held back by waiving {}", name.text);
+                let edits = removal(waiver, index, text);
+                self.add("stale-waiver", name.span, message, "remove it".into(), edits);
+            }
+        }
+    }
+
+    /// Whether all rules that a name stands for are on, so that they would have found what the waiver is for.
+    fn all_on(&self, waived: Waived) -> bool {
+        let is_on = |id: RuleId| self.settings.level(id) != Level::Off;
+        catalogue::rules().filter(|(id, rule)| waived.covers(*id, rule)).all(|(id, _)| is_on(id))
+    }
+}
+
+/// Removes one name, or the whole comment with its last one.
+fn removal(waiver: &Waiver, index: usize, text: &Text) -> Vec<Edit> {
+    let names = &waiver.directive.names;
+    if names.len() > 1 {
+        let span = match names.get(index + 1) {
+            Some(next) => Span::new(names[index].span.start, next.span.start),
+            None => Span::new(names[index - 1].span.end, names[index].span.end),
+        };
+        return vec![Edit::remove(span)];
+    }
+    let comment = waiver.directive.comment;
+    let line = text.lines().line_of(comment.start);
+    if region::stands_alone(text, comment) {
+        return vec![Edit::remove(text.lines().full_line(line))];
+    }
+    let before = text.slice(Span::new(text.lines().full_line(line).start, comment.start));
+    let blanks = before.len() - before.trim_end().len();
+    vec![Edit::remove(Span::new(comment.start - blanks as u32, comment.end))]
+}
