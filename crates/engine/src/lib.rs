@@ -14,3 +14,8 @@ pub mod sift;
 mod waiver;
 
 pub use jiff::civil::Date;
+
+/// The day by the system's clock and time zone.
+pub fn today() -> Date {
+    jiff::Zoned::now().date()
+}

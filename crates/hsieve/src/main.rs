@@ -1,1 +1,35 @@
-fn main() {}
+//! The command line of Honest Sieve: one file a command, one file an output form.
+#![forbid(unsafe_code)]
+
+mod arguments;
+mod commands;
+mod output;
+mod progress;
+mod run;
+mod screen;
+mod status;
+
+use std::process::ExitCode;
+
+use clap::Parser;
+
+use arguments::{Arguments, Command};
+use screen::Screen;
+
+fn main() -> ExitCode {
+    let arguments = Arguments::parse();
+    let mut screen = Screen::new(arguments.color);
+    let outcome = match &arguments.command {
+        Command::Sift(command) => commands::sift::run(command, &mut screen),
+        Command::Fix(command) => commands::fix::run(command, &mut screen),
+        Command::Rules(command) => commands::rules::run(command, &mut screen),
+        Command::Explain(command) => commands::explain::run(command, &mut screen),
+        Command::Settings(command) => commands::settings::run(command, &mut screen),
+        Command::Baseline(command) => commands::baseline::run(command, &mut screen),
+        Command::Tree(command) => commands::tree::run(command, &mut screen),
+        Command::Demo(command) => commands::demo::run(command, &mut screen),
+        Command::Completions(command) => commands::completions::run(command, &mut screen),
+    };
+    let status = outcome.and_then(|status| screen.finish().map(|()| status));
+    status::exit(status)
+}

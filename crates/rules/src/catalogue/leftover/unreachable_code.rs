@@ -41,11 +41,10 @@ fn check(context: &mut Context, block: NodeRef) {
     let what = leaves(last.kind()).unwrap_or_default();
     let line = context.line(last.span().start);
     let end = dead.last().map_or(first, |last| *last);
-    let count = dead.len();
-    let statements = if count == 1 { "this statement".to_string() } else { format!("these {count} statements") };
+    let statements = if dead.len() == 1 { "this" } else { "this and what follows it" };
     context
         .report(first.span(), format!("{statements} can never run: line {line} always {what}"))
-        .advice("remove them, or move the statement that leaves")
+        .advice("remove it, or move the statement that leaves")
         .anchor(first.span().join(end.span()));
 }
 

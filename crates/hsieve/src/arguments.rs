@@ -1,0 +1,249 @@
+//! The commands and their options.
+
+use std::path::PathBuf;
+
+use clap::{Args, Parser, Subcommand, ValueEnum};
+
+/// Sifts a code base: finds what breaks its rules, mends what can be mended without risk, and keeps an open account of what it
+/// was told not to report.
+#[derive(Debug, Parser)]
+#[command(name = "hsieve", version, max_term_width = 100, disable_help_subcommand = true, subcommand_required = true)]
+#[command(after_help = "First steps:\n  hsieve demo            walk through the whole job on a sample code base\n  hsieve sift            report what is wrong below this folder\n  hsieve explain RULE    why a rule exists, and how to live with it")]
+pub struct Arguments {
+    /// When to use colour: auto, always or never
+    #[arg(long, global = true, value_name = "WHEN", default_value = "auto", hide_possible_values = true)]
+    pub color: When,
+
+    #[command(subcommand)]
+    pub command: Command,
+}
+
+/// When to do something.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, ValueEnum)]
+pub enum When {
+    /// On a terminal.
+    Auto,
+    /// In any case.
+    Always,
+    /// In no case.
+    Never,
+}
+
+/// What to do.
+#[derive(Debug, Subcommand)]
+pub enum Command {
+    /// Report findings
+    Sift(SiftArguments),
+    /// Apply exact fixes
+    Fix(FixArguments),
+    /// List the rules with their levels here
+    Rules(RulesArguments),
+    /// Say what a rule is for, with examples
+    Explain(ExplainArguments),
+    /// Show the settings in force for a path, and which line of which file set each
+    Settings(SettingsArguments),
+    /// Record old findings so that they no longer fail a run, and pay them off
+    Baseline(BaselineArguments),
+    /// Show the syntax tree of a file, or the nodes at a place in it
+    Tree(TreeArguments),
+    /// Unpack a sample code base and walk through the whole job on it
+    Demo(DemoArguments),
+    /// Print a script that completes commands and options in a shell
+    Completions(CompletionsArguments),
+}
+
+/// What `sift` and `fix` have in common.
+#[derive(Debug, Args)]
+pub struct Common {
+    /// Files and folders; the current folder if none are given
+    #[arg(value_name = "PATH")]
+    pub paths: Vec<PathBuf>,
+
+    /// How fine to sift: coarse, medium or fine
+    #[arg(long, value_name = "MESH")]
+    pub mesh: Option<String>,
+
+    /// Only these rules or concerns, separated by commas
+    #[arg(long, value_name = "LIST", value_delimiter = ',')]
+    pub only: Vec<String>,
+
+    /// Not these rules or concerns, separated by commas
+    #[arg(long, value_name = "LIST", value_delimiter = ',')]
+    pub without: Vec<String>,
+
+    /// Report old findings as well
+    #[arg(long)]
+    pub no_baseline: bool,
+
+    /// Use this settings file in place of those found
+    #[arg(long, value_name = "FILE")]
+    pub settings: Option<PathBuf>,
+
+    /// Sift so many files at once
+    #[arg(long, value_name = "N", value_parser = clap::value_parser!(u16).range(1..=1024))]
+    pub threads: Option<u16>,
+
+    /// Do not print the account, nor a progress bar
+    #[arg(long)]
+    pub quiet: bool,
+}
+
+/// Reports findings: broken rules with their exact places.
+#[derive(Debug, Args)]
+#[command(after_help = "Examples:\n  hsieve sift\n  hsieve sift booking --mesh fine\n  hsieve sift --only undefined-name,layout --output lines\n  hsieve sift - --as booking/fares.py < booking/fares.py\n\nExit status: 0 nothing at or above the failing level, 1 findings there, 2 wrong usage or\nsettings, 3 something could not be read.")]
+pub struct SiftArguments {
+    #[command(flatten)]
+    pub common: Common,
+
+    /// The name of what comes on standard input (with the path `-`)
+    #[arg(long = "as", value_name = "NAME")]
+    pub name: Option<String>,
+
+    /// Show findings of this level and above: note, warning or error
+    #[arg(long, value_name = "LEVEL")]
+    pub level: Option<String>,
+
+    /// Fail on findings of this level and above: note, warning, error, or off
+    #[arg(long, value_name = "LEVEL")]
+    pub fail_on: Option<String>,
+
+    /// The form of the output: cards, lines, json or counts
+    #[arg(long, value_name = "FORM")]
+    pub output: Option<String>,
+
+    /// Write the output to a file
+    #[arg(long, value_name = "FILE")]
+    pub to: Option<PathBuf>,
+
+    /// Show what is held back too
+    #[arg(long)]
+    pub held: bool,
+
+    /// List the places where a rule could not decide
+    #[arg(long)]
+    pub unsure: bool,
+}
+
+/// Applies exact fixes, in rounds, and proves after each that nothing broke.
+#[derive(Debug, Args)]
+#[command(after_help = "Examples:\n  hsieve fix --preview\n  hsieve fix --preview | git apply\n  hsieve fix booking --only unused-import\n\nWith --preview the exit status is 1 if there is a fix to apply.")]
+pub struct FixArguments {
+    #[command(flatten)]
+    pub common: Common,
+
+    /// Print what would change as a unified diff, and change nothing
+    #[arg(long)]
+    pub preview: bool,
+}
+
+/// Lists the rules with their levels here.
+#[derive(Debug, Args)]
+#[command(after_help = "Examples:\n  hsieve rules\n  hsieve rules layout\n  hsieve rules fixable python")]
+pub struct RulesArguments {
+    /// Show rules with these words: a concern, a level, a mesh, a certainty, a language, `fixable`, or a part of a name
+    #[arg(value_name = "WORD")]
+    pub words: Vec<String>,
+
+    /// Print one document of JSON
+    #[arg(long, value_name = "FORM", value_parser = ["table", "json"], default_value = "table")]
+    pub output: String,
+}
+
+/// Says what a rule is for, with wrong and right examples, its options, and how to waive it.
+#[derive(Debug, Args)]
+#[command(after_help = "Examples:\n  hsieve explain magic-number\n  hsieve explain magic-number --output markdown")]
+pub struct ExplainArguments {
+    /// The rule
+    #[arg(value_name = "RULE")]
+    pub rule: String,
+
+    /// The form of the output: text or markdown
+    #[arg(long, value_name = "FORM", value_parser = ["text", "markdown"], default_value = "text")]
+    pub output: String,
+}
+
+/// Shows the settings in force for a path, and which line of which file set each.
+#[derive(Debug, Args)]
+#[command(after_help = "Examples:\n  hsieve settings\n  hsieve settings booking/fares.py")]
+pub struct SettingsArguments {
+    /// A file or folder; the current folder if not given
+    #[arg(value_name = "PATH")]
+    pub path: Option<PathBuf>,
+}
+
+/// Records old findings so that they no longer fail a run, and pays them off.
+#[derive(Debug, Args)]
+pub struct BaselineArguments {
+    #[command(subcommand)]
+    pub command: BaselineCommand,
+}
+
+/// What to do with the baseline.
+#[derive(Debug, Subcommand)]
+pub enum BaselineCommand {
+    /// Record the findings there are
+    #[command(after_help = "Examples:\n  hsieve baseline take\n  hsieve baseline take --mesh fine\n  hsieve baseline take --add-new")]
+    Take(TakeArguments),
+    /// Show what is recorded, by rule, folder and age
+    #[command(after_help = "Example:\n  hsieve baseline status")]
+    Status(StatusArguments),
+    /// Drop entries whose findings are gone
+    #[command(after_help = "Example:\n  hsieve baseline trim")]
+    Trim(TrimArguments),
+}
+
+/// Which findings to record.
+#[derive(Debug, Args)]
+pub struct TakeArguments {
+    #[command(flatten)]
+    pub common: Common,
+
+    /// Add new findings to a baseline that is there
+    #[arg(long)]
+    pub add_new: bool,
+}
+
+/// What to show of the baseline.
+#[derive(Debug, Args)]
+pub struct StatusArguments {
+    #[command(flatten)]
+    pub common: Common,
+}
+
+/// What to drop from the baseline.
+#[derive(Debug, Args)]
+pub struct TrimArguments {
+    #[command(flatten)]
+    pub common: Common,
+}
+
+/// Shows the syntax tree of a file, or the nodes at a place in it.
+#[derive(Debug, Args)]
+#[command(after_help = "Examples:\n  hsieve tree booking/fares.py\n  hsieve tree booking/fares.py:14\n  hsieve tree booking/fares.py:14:20\n  hsieve tree booking/fares.py --output json")]
+pub struct TreeArguments {
+    /// The file, perhaps with a line and a column
+    #[arg(value_name = "FILE[:LINE[:COLUMN]]")]
+    pub place: String,
+
+    /// The form of the output: text or json
+    #[arg(long, value_name = "FORM", value_parser = ["text", "json"], default_value = "text")]
+    pub output: String,
+}
+
+/// Unpacks a sample code base and walks through the whole job on it.
+#[derive(Debug, Args)]
+#[command(after_help = "Examples:\n  hsieve demo\n  hsieve demo ferry")]
+pub struct DemoArguments {
+    /// Unpack to this folder, and leave it there
+    #[arg(value_name = "FOLDER")]
+    pub folder: Option<PathBuf>,
+}
+
+/// Prints a script that completes commands and options in a shell.
+#[derive(Debug, Args)]
+#[command(after_help = "Example:\n  hsieve completions bash > ~/.local/share/bash-completion/completions/hsieve")]
+pub struct CompletionsArguments {
+    /// The shell: bash, zsh, fish, elvish or powershell
+    #[arg(value_name = "SHELL", hide_possible_values = true)]
+    pub shell: clap_complete::Shell,
+}

@@ -1,0 +1,192 @@
+//! `hsieve demo`: a walk through the whole job, with real runs of the program itself.
+
+use std::path::{Path, PathBuf};
+use std::process::Command;
+
+use anyhow::Context;
+use sieve_engine::files;
+
+use crate::arguments::DemoArguments;
+use crate::screen::{FAINT, STRONG, Screen, TYPED, styled, wrapped};
+use crate::status::{Status, usage};
+
+/// The sample code base.
+const FILES: &[(&str, &str)] = &[
+    ("README.md", include_str!("../../../../demo/README.md")),
+    ("booking/__init__.py", include_str!("../../../../demo/booking/__init__.py")),
+    ("booking/fares.py", include_str!("../../../../demo/booking/fares.py")),
+    ("booking/tickets.py", include_str!("../../../../demo/booking/tickets.py")),
+    ("booking/tides.py", include_str!("../../../../demo/booking/tides.py")),
+    ("booking/timetable.py", include_str!("../../../../demo/booking/timetable.py")),
+    ("tools/import_quays.py", include_str!("../../../../demo/tools/import_quays.py")),
+];
+
+/// One step of the walk.
+struct Step {
+    title: &'static str,
+    about: &'static str,
+    action: Action,
+}
+
+/// What happens in a step.
+enum Action {
+    /// Runs the program with these arguments, which ends with this status.
+    Run(&'static [&'static str], u8),
+    /// Puts the second text in the place of the first in a file, as the user would in an editor.
+    Edit(&'static str, &'static str, &'static str),
+}
+
+const STEPS: &[Step] = &[
+    Step {
+        title: "First contact",
+        about: "No settings yet. The medium mesh reports mistakes and leftovers, and leaves style alone. Each card shows the place, \
+                what is wrong there, and what to do.",
+        action: Action::Run(&["sift"], 1),
+    },
+    Step {
+        title: "Ask why",
+        about: "Every rule says what it is for, where it stays silent, and how to live with it.",
+        action: Action::Run(&["explain", "identity-of-literal"], 0),
+    },
+    Step {
+        title: "Look before mending",
+        about: "Exact fixes keep the meaning, or say what the mistake was meant to say. The preview is a diff that `git apply` takes.",
+        action: Action::Run(&["fix", "--preview"], 1),
+    },
+    Step {
+        title: "Mend",
+        about: "Each file is parsed again after every round of fixes; what would break it is thrown away.",
+        action: Action::Run(&["fix"], 0),
+    },
+    Step {
+        title: "Mend the serious one by hand",
+        about: "A misspelt name would have stopped the program at the worst moment. In an editor, line 35 of booking/tides.py becomes:",
+        action: Action::Edit("booking/tides.py", "no tide for {dya} in", "no tide for {day} in"),
+    },
+    Step {
+        title: "Waive a place, with the reason",
+        about: "The set of codes is shared between calls on purpose. A waiver says so where everybody sees it; the account counts it.",
+        action: Action::Edit(
+            "booking/tickets.py",
+            "def new_code(length=8, seen=set()):",
+            "def new_code(length=8, seen=set()):  # sieve: waive mutable-default because codes are unique for the whole day",
+        ),
+    },
+    Step {
+        title: "What is left",
+        about: "One line for each finding is handy in scripts; the account stands below.",
+        action: Action::Run(&["sift", "--output", "lines"], 1),
+    },
+    Step {
+        title: "Take a baseline",
+        about: "The rest is old and works somehow. It is recorded, so that from now on only new findings fail a run.",
+        action: Action::Run(&["baseline", "take"], 0),
+    },
+    Step { title: "What is owed", about: "The baseline is a debt, told openly.", action: Action::Run(&["baseline", "status"], 0) },
+    Step {
+        title: "A clean run",
+        about: "Nothing new. What is held back is counted in every run, and --held shows it.",
+        action: Action::Run(&["sift"], 0),
+    },
+];
+
+/// Unpacks and walks.
+pub fn run(arguments: &DemoArguments, screen: &mut Screen) -> anyhow::Result<Status> {
+    let temporary = tempfile::Builder::new().prefix("saltmarsh-").tempdir().context("no temporary folder can be made")?;
+    let folder = match &arguments.folder {
+        Some(folder) => unpack_to(folder)?,
+        None => temporary.path().to_path_buf(),
+    };
+    unpack(&folder)?;
+    let walk = Walk { folder: &folder, program: std::env::current_exe().context("the program does not find itself")? };
+    let place = folder.display();
+    screen.line(format!("{} {place}", styled(STRONG, "The booking service of Saltmarsh Ferries is unpacked in")))?;
+    for (index, step) in STEPS.iter().enumerate() {
+        walk.step(index + 1, step, screen)?;
+    }
+    screen.gap()?;
+    screen.line(styled(STRONG, "That is the whole job."))?;
+    match &arguments.folder {
+        Some(_) => screen.line(format!("Go on in {place}, or run {} on code of your own.", styled(TYPED, "hsieve sift")))?,
+        None => screen.line(format!("Run {} to keep the folder, or {} on code of your own.", styled(TYPED, "hsieve demo FOLDER"), styled(TYPED, "hsieve sift")))?,
+    }
+    Ok(Status::Clean)
+}
+
+/// A folder that the user named: only a new or empty one is filled.
+fn unpack_to(folder: &Path) -> anyhow::Result<PathBuf> {
+    let is_free = match std::fs::read_dir(folder) {
+        Ok(mut entries) => entries.next().is_none(),
+        Err(error) => error.kind() == std::io::ErrorKind::NotFound,
+    };
+    if !is_free {
+        return usage(format!("{}: this is not an empty folder; name one that is empty or not there", folder.display()));
+    }
+    std::fs::create_dir_all(folder).with_context(|| format!("{}: the folder cannot be made", folder.display()))?;
+    Ok(folder.canonicalize()?)
+}
+
+fn unpack(folder: &Path) -> anyhow::Result<()> {
+    for (name, content) in FILES {
+        let path = folder.join(name);
+        let parent = path.parent().unwrap_or(folder);
+        std::fs::create_dir_all(parent).with_context(|| format!("{}: the folder cannot be made", parent.display()))?;
+        files::write(&path, content.as_bytes())?;
+    }
+    // A repository of its own, so that settings and baselines further up do not count. Without git it goes as well, in a
+    // folder that stands alone.
+    let _ = Command::new("git").args(["init", "--quiet"]).current_dir(folder).status();
+    Ok(())
+}
+
+struct Walk<'w> {
+    folder: &'w Path,
+    program: PathBuf,
+}
+
+impl Walk<'_> {
+    fn step(&self, number: usize, step: &Step, screen: &mut Screen) -> anyhow::Result<()> {
+        let rule = "─".repeat(screen.width().min(92));
+        screen.gap()?;
+        screen.line(styled(FAINT, &rule))?;
+        screen.line(format!("{}  {}", styled(FAINT, &format!("{number}/{}", STEPS.len())), styled(STRONG, step.title)))?;
+        for line in wrapped(step.about, screen.width().min(92)) {
+            screen.line(line)?;
+        }
+        screen.gap()?;
+        match step.action {
+            Action::Run(arguments, status) => self.run(arguments, status, screen),
+            Action::Edit(file, old, new) => self.edit(file, old, new, screen),
+        }
+    }
+
+    fn run(&self, arguments: &[&str], expected: u8, screen: &mut Screen) -> anyhow::Result<()> {
+        screen.line(styled(TYPED, &format!("$ hsieve {}", arguments.join(" "))))?;
+        screen.gap()?;
+        screen.finish()?;
+        let mut command = Command::new(&self.program);
+        command.args(arguments).args(["--color", if screen.in_colour() { "always" } else { "never" }]).current_dir(self.folder);
+        if arguments == ["sift"] {
+            command.args(["--output", "cards"]);
+        }
+        let status = command.status().context("the program cannot run itself")?;
+        if status.code() != Some(i32::from(expected)) {
+            anyhow::bail!("`hsieve {}` ended with {status}, where {expected} was expected", arguments.join(" "));
+        }
+        Ok(())
+    }
+
+    fn edit(&self, file: &str, old: &str, new: &str, screen: &mut Screen) -> anyhow::Result<()> {
+        let path = self.folder.join(file);
+        let text = String::from_utf8_lossy(&files::read(&path)?).into_owned();
+        if !text.contains(old) {
+            anyhow::bail!("{file}: the place to change is not there any more");
+        }
+        let changed = text.replacen(old, new, 1);
+        files::write(&path, changed.as_bytes())?;
+        for line in changed.lines().filter(|line| line.contains(new)) {
+            screen.line(format!("  {}", styled(TYPED, line.trim_end())))?;
+        }
+        Ok(())
+    }
+}

@@ -1,0 +1,163 @@
+//! `hsieve explain`
+
+use sieve_rules::{Level, Rule, Wrong, catalogue};
+use sieve_syntax::language::Language;
+
+use super::rules::settings_here;
+use crate::arguments::ExplainArguments;
+use crate::run::unknown_rule;
+use crate::screen::{FAINT, STRONG, Screen, TYPED, level_style, styled, wrapped};
+use crate::status::Status;
+
+/// Columns before the text of each part.
+const INDENT: usize = 2;
+
+/// Explains a rule.
+pub fn run(arguments: &ExplainArguments, screen: &mut Screen) -> anyhow::Result<Status> {
+    let Some(id) = catalogue::named(&arguments.rule) else { return unknown_rule("", &arguments.rule) };
+    let rule = catalogue::rule(id);
+    if arguments.output == "markdown" {
+        screen.raw(markdown(rule).as_bytes())?;
+    } else {
+        let settings = settings_here()?;
+        let values: Vec<String> = settings.rule(id).values.iter().map(|value| value.value.to_string()).collect();
+        text(rule, settings.level(id), &values, screen)?;
+    }
+    Ok(Status::Clean)
+}
+
+fn text(rule: &Rule, level: Level, values: &[String], screen: &mut Screen) -> anyhow::Result<()> {
+    let columns = screen.width().min(92) - INDENT;
+    let facts = format!("{}, {}, {} mesh", rule.concern, rule.certainty, rule.mesh);
+    let level = styled(level_style(level), level.word());
+    screen.line(format!("{}  {level} here  {}", styled(STRONG, rule.name), styled(FAINT, &facts)))?;
+    paragraph(rule.what, columns, screen)?;
+    heading("why", screen)?;
+    paragraph(rule.why, columns, screen)?;
+    let wrongs = rule.wrong.iter().filter(|wrong| wrong.code.lines().all(|line| line.len() <= columns)).take(2);
+    for wrong in wrongs {
+        heading("wrong", screen)?;
+        wrong_code(wrong, screen)?;
+        if let Some(fixed) = wrong.fixed {
+            heading("after its fix", screen)?;
+            code(fixed, screen)?;
+        }
+    }
+    if let Some(right) = rule.right.iter().find(|right| !right.is_empty()) {
+        heading("right", screen)?;
+        code(right, screen)?;
+    }
+    heading("where it stays silent", screen)?;
+    paragraph(rule.silent, columns, screen)?;
+    if !rule.options.is_empty() {
+        heading("options", screen)?;
+        for (option, value) in rule.options.iter().zip(values) {
+            let default = option.default_value().to_string();
+            let note = if default == *value { String::new() } else { format!(" (the default is {default})") };
+            screen.line(format!("{:INDENT$}{} = {value}{}", "", option.name, styled(FAINT, &note)))?;
+            paragraph_at(option.about, columns, INDENT * 2, screen)?;
+        }
+    }
+    for standard in rule.standards {
+        heading("standard", screen)?;
+        paragraph(standard, columns, screen)?;
+    }
+    heading("to live with it", screen)?;
+    let comment = comment(rule);
+    screen.line(format!("{:INDENT$}{}", "", styled(TYPED, &format!("{comment} sieve: waive {} because …", rule.name))))?;
+    screen.line(format!("{:INDENT$}{}", "", styled(TYPED, &format!("{} = \"off\"", rule.name))) + "   in [rules] of sieve.toml")
+}
+
+fn comment(rule: &Rule) -> &'static str {
+    rule.languages.first().copied().unwrap_or(Language::Python).facts().line_comment
+}
+
+fn heading(text: &str, screen: &mut Screen) -> anyhow::Result<()> {
+    screen.gap()?;
+    screen.line(styled(STRONG, text))
+}
+
+fn paragraph(text: &str, columns: usize, screen: &mut Screen) -> anyhow::Result<()> {
+    paragraph_at(text, columns, INDENT, screen)
+}
+
+fn paragraph_at(text: &str, columns: usize, indent: usize, screen: &mut Screen) -> anyhow::Result<()> {
+    for line in wrapped(text, columns) {
+        screen.line(format!("{:indent$}{line}", ""))?;
+    }
+    Ok(())
+}
+
+fn code(code: &str, screen: &mut Screen) -> anyhow::Result<()> {
+    for line in code.lines() {
+        screen.line(format!("{:indent$}{line}", "", indent = INDENT + 2))?;
+    }
+    Ok(())
+}
+
+/// The code with a mark under each place that the rule reports.
+fn wrong_code(wrong: &Wrong, screen: &mut Screen) -> anyhow::Result<()> {
+    for (index, line) in wrong.code.lines().enumerate() {
+        screen.line(format!("{:indent$}{line}", "", indent = INDENT + 2))?;
+        for (_, column) in places(wrong).filter(|(number, _)| *number == index + 1) {
+            let mark = styled(level_style(Level::Warning), "~");
+            screen.line(format!("{:indent$}{mark}", "", indent = INDENT + 1 + column))?;
+        }
+    }
+    Ok(())
+}
+
+fn places(wrong: &Wrong) -> impl Iterator<Item = (usize, usize)> + '_ {
+    wrong.at.iter().filter_map(|at| at.split_once(':')).filter_map(|(line, column)| Some((line.parse().ok()?, column.parse().ok()?)))
+}
+
+/// The page of a rule in `docs/rules/`.
+pub fn markdown(rule: &Rule) -> String {
+    let mut page = format!("# {}\n\n{}.\n\n", rule.name, capitalised(rule.what));
+    let fix = rule.fix.map_or("none", |fix| fix.word());
+    let languages: Vec<&str> = rule.languages.iter().map(|language| language.facts().title).collect();
+    page += "| concern | level | mesh | certainty | fix | languages |\n|---|---|---|---|---|---|\n";
+    page += &format!(
+        "| {} | {} | {} | {} | {fix} | {} |\n\n",
+        rule.concern,
+        rule.level,
+        rule.mesh,
+        rule.certainty,
+        languages.join(", ")
+    );
+    page += &format!("## Why\n\n{}\n\n## Wrong\n\n", rule.why);
+    for wrong in rule.wrong {
+        let places: Vec<String> = wrong.at.iter().map(|at| format!("`{at}`")).collect();
+        page += &format!("Reported at {}:\n\n{}", places.join(", "), block(wrong.code));
+        if let Some(fixed) = wrong.fixed {
+            page += &format!("After its fix:\n\n{}", block(fixed));
+        }
+    }
+    page += "## Right\n\n";
+    for right in rule.right.iter().filter(|right| !right.is_empty()) {
+        page += &block(right);
+    }
+    page += &format!("## Where it stays silent\n\n{}\n\n", rule.silent);
+    if !rule.options.is_empty() {
+        page += "## Options\n\n| option | default | meaning |\n|---|---|---|\n";
+        for option in rule.options {
+            page += &format!("| `{}` | `{}` | {}: {} |\n", option.name, option.default_value(), option.sort(), option.about);
+        }
+        page.push('\n');
+    }
+    if !rule.standards.is_empty() {
+        page += &format!("## Standards\n\n{}\n\n", rule.standards.join("; "));
+    }
+    page += &format!("## To live with it\n\n{}", block(&format!("{} sieve: waive {} because …\n", comment(rule), rule.name)));
+    page + &format!("```toml\n[rules]\n{} = \"off\"\n```\n", rule.name)
+}
+
+fn block(code: &str) -> String {
+    let line_end = if code.ends_with('\n') { "" } else { "\n" };
+    format!("```python\n{code}{line_end}```\n\n")
+}
+
+fn capitalised(text: &str) -> String {
+    let mut characters = text.chars();
+    characters.next().map_or(String::new(), |first| first.to_uppercase().collect::<String>() + characters.as_str())
+}

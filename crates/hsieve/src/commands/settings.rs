@@ -1,0 +1,125 @@
+//! `hsieve settings`
+
+use std::path::Path;
+
+use sieve_engine::project::{Project, absolute};
+use sieve_engine::settings::{Effective, FILE_NAME, Overrides, SettingsTree, Source, Sourced};
+use sieve_rules::{Concern, Level, catalogue};
+
+use crate::arguments::SettingsArguments;
+use crate::run::{here, shown};
+use crate::screen::{FAINT, STRONG, Screen, level_style, styled, width};
+use crate::status::Status;
+
+/// Columns of the name of a setting or rule.
+const NAME: usize = 26;
+
+/// Columns of its value.
+const VALUE: usize = 22;
+
+/// Shows the settings in force.
+pub fn run(arguments: &SettingsArguments, screen: &mut Screen) -> anyhow::Result<Status> {
+    let project = here()?;
+    let named = arguments.path.clone().unwrap_or_else(|| ".".into());
+    let path = absolute(&project.folder, &named);
+    if !path.exists() {
+        anyhow::bail!("{}: there is no such file or folder", named.display());
+    }
+    let folder = if path.is_dir() { path.as_path() } else { path.parent().unwrap_or(&path) };
+    let tree = SettingsTree::new(&project.root, None, Overrides::default())?;
+    let settings = tree.for_folder(folder).map_err(|error| shown(&project, error))?;
+    let view = View { project: &project, settings: &settings };
+    view.write(&path, screen)?;
+    Ok(Status::Clean)
+}
+
+struct View<'v> {
+    project: &'v Project,
+    settings: &'v Effective,
+}
+
+impl View<'_> {
+    fn write(&self, path: &Path, screen: &mut Screen) -> anyhow::Result<()> {
+        let about = self.project.shown(path);
+        screen.line(format!("{} {}", styled(STRONG, "Settings in force for"), styled(STRONG, &about)))?;
+        screen.line(styled(FAINT, &format!("* differs from the default; files named {FILE_NAME}, the nearest wins")))?;
+        screen.gap()?;
+        self.general(screen)?;
+        for concern in Concern::ALL {
+            self.concern(*concern, screen)?;
+        }
+        Ok(())
+    }
+
+    fn general(&self, screen: &mut Screen) -> anyhow::Result<()> {
+        screen.line(styled(STRONG, "general"))?;
+        let settings = self.settings;
+        self.row("fail-on", settings.fail_on.value.word(), "warning", &settings.fail_on.source, screen)?;
+        let generated: Vec<String> = settings.generated.value.iter().flat_map(|patterns| patterns.texts().to_vec()).collect();
+        self.row("files.generated", &listed(&generated), "[]", &settings.generated.source, screen)?;
+        let languages: Vec<String> = settings
+            .languages
+            .value
+            .iter()
+            .map(|(patterns, language)| format!("{} = {}", patterns.texts().join(", "), language.name()))
+            .collect();
+        self.row("files.languages", &format!("{{{}}}", languages.join(", ")), "{}", &settings.languages.source, screen)?;
+        self.row("files.largest", &settings.largest.value.to_string(), "10000000", &settings.largest.source, screen)?;
+        let skip: Vec<String> = settings.skip.value.iter().flat_map(|patterns| patterns.texts().to_vec()).collect();
+        self.row("files.skip", &listed(&skip), "[]", &settings.skip.source, screen)?;
+        self.row("mesh", settings.mesh.value.word(), "medium", &settings.mesh.source, screen)
+    }
+
+    fn concern(&self, concern: Concern, screen: &mut Screen) -> anyhow::Result<()> {
+        let mut first = true;
+        for (id, rule) in catalogue::rules().filter(|(_, rule)| rule.concern == concern) {
+            if first {
+                screen.gap()?;
+                screen.line(styled(STRONG, concern.word()))?;
+                first = false;
+            }
+            let setting = self.settings.rule(id);
+            let default = if rule.caught_by(sieve_rules::Mesh::Medium) { rule.level } else { Level::Off };
+            self.level_row(rule.name, &setting.level, default, screen)?;
+            for (option, value) in rule.options.iter().zip(&setting.values) {
+                let name = format!("  {}", option.name);
+                self.row(&name, &value.value.to_string(), &option.default_value().to_string(), &value.source, screen)?;
+            }
+        }
+        Ok(())
+    }
+
+    fn level_row(&self, name: &str, level: &Sourced<Level>, default: Level, screen: &mut Screen) -> anyhow::Result<()> {
+        let word = level.value.word();
+        let mut origin = self.origin(&level.source);
+        if level.source.is_none() && level.value != default {
+            origin = format!("from the {} mesh", self.settings.mesh.value);
+        }
+        let padded = styled(level_style(level.value), &format!("{word:<VALUE$}"));
+        self.cells(name, &padded, word, default.word(), &origin, screen)
+    }
+
+    fn row(&self, name: &str, value: &str, default: &str, source: &Option<Source>, screen: &mut Screen) -> anyhow::Result<()> {
+        self.cells(name, &format!("{value:<VALUE$}"), value, default, &self.origin(source), screen)
+    }
+
+    fn cells(&self, name: &str, padded: &str, value: &str, default: &str, origin: &str, screen: &mut Screen) -> anyhow::Result<()> {
+        let changed = value != default;
+        let mark = if changed { styled(STRONG, "*") } else { " ".into() };
+        let default = if changed { format!("  the default is {default}") } else { String::new() };
+        let gap = if width(value) > VALUE { "  " } else { "" };
+        screen.line(format!("{mark} {name:<NAME$} {padded}{gap}{origin}{}", styled(FAINT, &default)))
+    }
+
+    fn origin(&self, source: &Option<Source>) -> String {
+        match source {
+            None => styled(FAINT, "default"),
+            Some(source) => format!("{}:{}", self.project.shown(&source.path), source.line),
+        }
+    }
+}
+
+fn listed(texts: &[String]) -> String {
+    let quoted: Vec<String> = texts.iter().map(|text| format!("{text:?}")).collect();
+    format!("[{}]", quoted.join(", "))
+}

@@ -1,0 +1,115 @@
+//! `hsieve sift`
+
+use std::io::{IsTerminal, Read};
+use std::sync::Arc;
+use std::time::Instant;
+
+use anyhow::Context;
+use sieve_engine::discover::language_of_name;
+use sieve_engine::files;
+use sieve_engine::outcome::{LeftOut, Outcome};
+use sieve_engine::project::absolute;
+use sieve_engine::sift::{Subject, Wants, sift_text};
+use sieve_rules::Level;
+use sieve_syntax::text::Text;
+
+use crate::arguments::SiftArguments;
+use crate::output::{self, Form, Shown};
+use crate::run::{Setup, level, shown, word_of};
+use crate::screen::Screen;
+use crate::status::{Status, usage};
+
+/// Sifts, and reports.
+pub fn run(arguments: &SiftArguments, screen: &mut Screen) -> anyhow::Result<Status> {
+    let started = Instant::now();
+    let form = form(arguments)?;
+    let least = arguments.level.as_deref().map_or(Ok(Level::Note), |word| level("--level", word))?;
+    let failing = arguments.fail_on.as_deref().map(|word| level("--fail-on", word)).transpose()?;
+    let setup = Setup::new(&arguments.common)?;
+    let wants = Wants { excerpts: form == Form::Cards, identities: false };
+    let from_input = setup.paths.iter().any(|path| path.as_os_str() == "-");
+    let outcome = if from_input { sift_input(arguments, &setup, wants)? } else { setup.sift(wants)?.outcome };
+    let failing = match failing {
+        Some(level) => level,
+        None => failing_level(&setup)?,
+    };
+    report(arguments, &outcome, form, least, started, screen)?;
+    for error in &outcome.errors {
+        eprintln!("hsieve: {error}");
+    }
+    Ok(if !outcome.errors.is_empty() {
+        Status::Failed
+    } else if outcome.fails_at(failing) {
+        Status::Findings
+    } else {
+        Status::Clean
+    })
+}
+
+fn form(arguments: &SiftArguments) -> anyhow::Result<Form> {
+    match &arguments.output {
+        Some(word) => word_of("--output", word, Form::ALL, Form::word),
+        None if arguments.to.is_none() && std::io::stdout().is_terminal() => Ok(Form::Cards),
+        None => Ok(Form::Lines),
+    }
+}
+
+/// The level that the settings of the working folder fail on.
+fn failing_level(setup: &Setup) -> anyhow::Result<Level> {
+    let settings = setup.settings.for_folder(&setup.project.folder).map_err(|error| shown(&setup.project, error))?;
+    Ok(settings.fail_on.value)
+}
+
+fn report(
+    arguments: &SiftArguments,
+    outcome: &Outcome,
+    form: Form,
+    least: Level,
+    started: Instant,
+    screen: &mut Screen,
+) -> anyhow::Result<()> {
+    let view = Shown { outcome, least, held: arguments.held, unsure: arguments.unsure };
+    if let Some(path) = &arguments.to {
+        let text = output::plain(&view, form, screen.width())?;
+        return Ok(files::write(path, text.as_bytes())?);
+    }
+    output::write(&view, form, screen)?;
+    if !arguments.common.quiet {
+        output::account::write(&view, form, started.elapsed(), screen)?;
+    }
+    Ok(())
+}
+
+/// Sifts what comes on standard input.
+fn sift_input(arguments: &SiftArguments, setup: &Setup, wants: Wants) -> anyhow::Result<Outcome> {
+    if setup.paths.len() > 1 {
+        return usage("`-` stands for standard input and cannot be joined with other paths");
+    }
+    let mut bytes = Vec::new();
+    std::io::stdin().lock().read_to_end(&mut bytes).context("standard input cannot be read")?;
+    let name = arguments.name.as_deref().unwrap_or("-");
+    let whole = absolute(&setup.project.folder, std::path::Path::new(name));
+    let folder = whole.parent().unwrap_or(&setup.project.folder).to_path_buf();
+    let settings = setup.settings.for_folder(&folder).map_err(|error| shown(&setup.project, error))?;
+    let start = String::from_utf8_lossy(&bytes[..bytes.len().min(256)]).into_owned();
+    let Some(language) = language_of_name(name, &start, &settings) else {
+        return usage("the language of standard input is not known; name a file it could be: --as booking/fares.py");
+    };
+    let mut outcome = Outcome::default();
+    let Ok(text): Result<Text, _> = language.decode(bytes) else {
+        outcome.left_out.insert(LeftOut::NotUtf8, 1);
+        return Ok(outcome);
+    };
+    let subject = Subject { shown: Arc::from(name), language, settings: &settings };
+    let wants = Wants { identities: setup.baseline.is_some(), ..wants };
+    let mut file = sift_text(&text, &subject, wants, setup.today);
+    if let Some(baseline) = &setup.baseline {
+        let path = baseline.entry_path(&setup.project, name);
+        sieve_engine::baseline::Matching::new(baseline).match_file(&path, &mut file.findings);
+    }
+    outcome.files = 1;
+    outcome.lines = file.lines;
+    outcome.findings = file.findings;
+    outcome.unsure = file.unsure;
+    Ok(outcome)
+}

@@ -1,0 +1,143 @@
+//! `hsieve tree`
+
+use std::path::Path;
+
+use serde_json::{Value, json};
+use sieve_engine::files;
+use sieve_syntax::language::Language;
+use sieve_syntax::text::{Place, Span, Text};
+use sieve_syntax::tree::{NodeRef, Tree};
+
+use super::rules::settings_here;
+use crate::arguments::TreeArguments;
+use crate::screen::{FAINT, STRONG, Screen, safe, styled};
+use crate::status::{Status, usage};
+
+/// The most characters of a node's text that are shown.
+const LONGEST_TEXT: usize = 48;
+
+/// Shows a tree.
+pub fn run(arguments: &TreeArguments, screen: &mut Screen) -> anyhow::Result<Status> {
+    let (path, line, column) = parts(&arguments.place);
+    let bytes = files::read(Path::new(path))?;
+    let settings = settings_here()?;
+    let start = String::from_utf8_lossy(&bytes[..bytes.len().min(256)]).into_owned();
+    let Some(language) = sieve_engine::discover::language_of_name(path, &start, &settings) else {
+        let known: Vec<&str> = Language::ALL.iter().map(|language| language.facts().title).collect();
+        return usage(format!("{path}: the language of this file is not known; there are: {}", known.join(", ")));
+    };
+    let text = language.decode(bytes).map_err(|error| anyhow::anyhow!("{path}: the file {error}"))?;
+    let tree = language.parse(&text);
+    let shown = Shown { text: &text, tree: &tree };
+    let nodes = match line {
+        None => tree.nodes().collect(),
+        Some(line) => shown.at(path, line, column)?,
+    };
+    if arguments.output == "json" {
+        let list: Vec<Value> = nodes.iter().map(|node| shown.as_json(*node)).collect();
+        let document = json!({ "tool": "honest-sieve", "form": 1, "language": language.name(), "nodes": list });
+        screen.raw((serde_json::to_string_pretty(&document)? + "\n").as_bytes())?;
+    } else {
+        shown.write(&nodes, line.is_some(), screen)?;
+    }
+    for fault in tree.faults() {
+        let place = text.place(fault.span.start);
+        eprintln!("hsieve: {path}:{}:{}: {}", place.line, place.column, fault.problem);
+    }
+    Ok(if tree.faults().is_empty() { Status::Clean } else { Status::Findings })
+}
+
+/// `FILE`, `FILE:LINE` or `FILE:LINE:COLUMN`; a file whose name looks so is taken as it is.
+fn parts(place: &str) -> (&str, Option<u32>, Option<u32>) {
+    if Path::new(place).exists() {
+        return (place, None, None);
+    }
+    let split = |text: &'_ str| -> Option<(usize, u32)> {
+        let (before, number) = text.rsplit_once(':')?;
+        Some((before.len(), number.parse().ok()?))
+    };
+    match split(place) {
+        None => (place, None, None),
+        Some((end, last)) => match split(&place[..end]) {
+            Some((before, line)) => (&place[..before], Some(line), Some(last)),
+            None => (&place[..end], Some(last), None),
+        },
+    }
+}
+
+struct Shown<'s> {
+    text: &'s Text,
+    tree: &'s Tree,
+}
+
+impl<'s> Shown<'s> {
+    /// The nodes around a place from the outermost inwards, or those that begin on a line.
+    fn at(&self, path: &str, line: u32, column: Option<u32>) -> anyhow::Result<Vec<NodeRef<'s>>> {
+        let place = Place { line, column: column.unwrap_or(1) };
+        let count = self.text.lines().count();
+        let Some(offset) = self.text.lines().offset(self.text.source(), place).filter(|_| line <= count.max(1)) else {
+            return usage(match column {
+                Some(column) if line <= count => format!("{path}: line {line} has no column {column}"),
+                _ => format!("{path}: there is no line {line}; the file has {count}"),
+            });
+        };
+        if column.is_some() {
+            let innermost = self.tree.covering(Span::new(offset, offset + 1));
+            let mut nodes: Vec<NodeRef<'s>> = std::iter::once(innermost).chain(innermost.ancestors()).collect();
+            nodes.reverse();
+            return Ok(nodes);
+        }
+        let begins = |node: &NodeRef<'s>| self.text.lines().line_of(node.span().start) == line && !node.span().is_empty();
+        Ok(self.tree.nodes().filter(begins).collect())
+    }
+
+    fn write(&self, nodes: &[NodeRef<'_>], with_place: bool, screen: &mut Screen) -> anyhow::Result<()> {
+        let mut depths: Vec<usize> = vec![0; self.tree.nodes().len()];
+        for node in self.tree.nodes().skip(1) {
+            depths[node.id().index()] = node.parent().map_or(0, |parent| depths[parent.id().index()] + 1);
+        }
+        let least = nodes.iter().map(|node| depths[node.id().index()]).min().unwrap_or(0);
+        for node in nodes {
+            let depth = depths[node.id().index()] - if with_place { least } else { 0 };
+            self.row(*node, depth, screen)?;
+        }
+        Ok(())
+    }
+
+    fn row(&self, node: NodeRef<'_>, depth: usize, screen: &mut Screen) -> anyhow::Result<()> {
+        let place = self.text.place(node.span().start);
+        let at = format!("{:>10}", format!("{}:{}", place.line, place.column));
+        let role = if node.parent().is_some() { format!("{}: ", node.role()) } else { String::new() };
+        let indent = "  ".repeat(depth.min(40));
+        let kind = styled(STRONG, node.kind().name());
+        screen.line(format!("{}  {indent}{}{kind}  {}", styled(FAINT, &at), styled(FAINT, &role), self.snippet(node)))
+    }
+
+    /// The first line of a node's text, cut where it is long.
+    fn snippet(&self, node: NodeRef<'_>) -> String {
+        let text = self.text.slice(node.span());
+        let line = text.lines().next().unwrap_or_default();
+        let mut short: String = line.chars().take(LONGEST_TEXT).collect();
+        if short.len() < text.len() {
+            short.push('…');
+        }
+        safe(&short.replace('\t', " "))
+    }
+
+    fn as_json(&self, node: NodeRef<'_>) -> Value {
+        let span = node.span();
+        let place = |offset| {
+            let place = self.text.place(offset);
+            json!({ "line": place.line, "column": place.column, "byte": offset })
+        };
+        json!({
+            "id": node.id().0,
+            "parent": node.parent().map(|parent| parent.id().0),
+            "kind": node.kind().name(),
+            "role": node.role().name(),
+            "start": place(span.start),
+            "end": place(span.end),
+            "text": if node.children().next().is_none() { Value::from(self.text.slice(span)) } else { Value::Null },
+        })
+    }
+}

@@ -1,0 +1,104 @@
+//! The account: the last lines of a run, which hide nothing.
+
+use std::time::Duration;
+
+use sieve_engine::outcome::Outcome;
+use sieve_rules::{FixKind, Level};
+
+use super::{Form, Shown};
+use crate::screen::{FAINT, STRONG, Screen, counted, grouped, styled};
+
+/// Writes the account: below cards and counts, to standard error beside lines, nowhere beside JSON.
+pub fn write(shown: &Shown<'_>, form: Form, took: Duration, screen: &mut Screen) -> anyhow::Result<()> {
+    let text = text(shown, took);
+    match form {
+        Form::Cards | Form::Counts => screen.line(text),
+        Form::Lines => {
+            screen.finish()?;
+            anstream::eprintln!("{text}");
+            Ok(())
+        }
+        Form::Json => Ok(()),
+    }
+}
+
+fn text(shown: &Shown<'_>, took: Duration) -> String {
+    let outcome = shown.outcome;
+    let files = counted(outcome.files, "file", "files");
+    let lines = counted(outcome.lines, "line", "lines");
+    let mut text = styled(STRONG, &format!("Sifted {files}, {lines}"));
+    text += &styled(FAINT, &format!(" in {:.2} s", took.as_secs_f64()));
+    let mut row = |label: &str, number: String, words: String| {
+        text += &format!("\n  {label:<10} {number:>6}    {words}");
+    };
+    row("caught", grouped(outcome.caught().count()), caught(outcome, shown.least));
+    let held = outcome.held();
+    let gone = outcome.gone_from_baseline;
+    if !held.is_empty() || gone > 0 {
+        row("held back", grouped(held.values().sum()), held_back(outcome));
+    }
+    if !outcome.unsure.is_empty() {
+        let how = if shown.unsure { "" } else { " (--unsure lists them)" };
+        row("unsure", grouped(outcome.unsure.len()), format!("places where a rule could not decide{how}"));
+    }
+    if !outcome.left_out.is_empty() {
+        let causes: Vec<String> =
+            outcome.left_out.iter().map(|(cause, count)| format!("{} {}", grouped(*count), cause.describe())).collect();
+        row("left out", grouped(outcome.left_out.values().sum()), format!("files: {}", causes.join(", ")));
+    }
+    if !outcome.errors.is_empty() {
+        row("failed", grouped(outcome.errors.len()), "files or folders that could not be read".into());
+    }
+    if let Some(density) = outcome.density() {
+        row("density", format!("{density:.2}"), "findings per 1000 lines".into());
+    }
+    text
+}
+
+fn caught(outcome: &Outcome, least: Level) -> String {
+    if outcome.caught().next().is_none() {
+        return match outcome.mesh {
+            Some((_, mesh)) => format!("nothing, with the {mesh} mesh"),
+            None => "nothing".into(),
+        };
+    }
+    let levels = [(Level::Error, "error", "errors"), (Level::Warning, "warning", "warnings"), (Level::Note, "note", "notes")];
+    let parts: Vec<String> = levels
+        .iter()
+        .map(|(level, one, many)| (outcome.caught_at(*level), one, many))
+        .filter(|(count, ..)| *count > 0)
+        .map(|(count, one, many)| counted(count, one, many))
+        .collect();
+    let mut text = parts.join(", ");
+    match (outcome.fixable(FixKind::Exact), outcome.fixable(FixKind::Review)) {
+        (0, 0) => {}
+        (exact, 0) => text += &format!("; {} an exact fix", have(exact)),
+        (0, review) => text += &format!("; {} a fix to review", have(review)),
+        (exact, review) => text += &format!("; {} an exact fix, {} a fix to review", have(exact), grouped(review)),
+    }
+    let hidden = outcome.caught().filter(|finding| finding.level < least).count();
+    if hidden > 0 {
+        text += &format!("; {} below --level {least} not shown", grouped(hidden));
+    }
+    text
+}
+
+fn have(count: usize) -> String {
+    format!("{} {}", grouped(count), if count == 1 { "has" } else { "have" })
+}
+
+fn held_back(outcome: &Outcome) -> String {
+    let mut parts: Vec<String> = Vec::new();
+    for (what, count) in outcome.held() {
+        parts.push(match (what, count) {
+            ("waiver", count) if count > 1 => format!("{} by waivers", grouped(count)),
+            ("waiver", _) => "1 by a waiver".into(),
+            (_, count) => format!("{} by the {what}", grouped(count)),
+        });
+    }
+    if outcome.gone_from_baseline > 0 {
+        let entries = counted(outcome.gone_from_baseline, "entry", "entries");
+        parts.push(format!("{entries} of the baseline gone (`hsieve baseline trim` drops them)"));
+    }
+    parts.join(", ")
+}

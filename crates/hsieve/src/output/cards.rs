@@ -1,0 +1,160 @@
+//! A card for each finding: the code, a mark under the place, the message where the eye is.
+
+use sieve_engine::outcome::{Excerpt, Finding, Held};
+use sieve_rules::catalogue;
+
+use super::Shown;
+use crate::screen::{FAINT, STRONG, level_style, safe, shown, styled, width, wrapped};
+
+/// Columns before the code: the line number and a gap.
+const MARGIN: usize = 9;
+
+/// The longest mark under a place.
+const LONGEST_MARK: usize = 60;
+
+pub(super) fn text(view: &Shown<'_>, columns: usize) -> String {
+    let mut text = String::new();
+    for finding in view.findings() {
+        text += &card(finding, columns);
+        text.push('\n');
+    }
+    if view.unsure {
+        text += &unsure(view);
+    }
+    text
+}
+
+fn card(finding: &Finding, columns: usize) -> String {
+    let rule = catalogue::rule(finding.rule);
+    let level = styled(level_style(finding.level), &format!("{:<7}", finding.level.word()));
+    let place = format!("{}:{}:{}", safe(&finding.path), finding.start.line, finding.start.column);
+    let mut card = format!("{level}  {}  {}\n", styled(STRONG, &place), rule.name);
+    match &finding.excerpt {
+        Some(excerpt) => card += &code(finding, excerpt, columns),
+        None => card += &format!("{:MARGIN$}{}\n", "", safe(&finding.message)),
+    }
+    card += &advice(finding, columns);
+    if let Some(held) = &finding.held {
+        card += &format!("{:MARGIN$}{}\n", "", styled(FAINT, &held_by(held)));
+    }
+    card
+}
+
+fn held_by(held: &Held) -> String {
+    match held {
+        Held::Baseline => "held back: the baseline knows it".into(),
+        Held::Waiver { line, reason: Some(reason) } => format!("held back: waiver on line {line}, because {}", safe(reason)),
+        Held::Waiver { line, reason: None } => format!("held back: waiver on line {line}, no reason given"),
+    }
+}
+
+/// The line before, the line, and the mark with the message.
+fn code(finding: &Finding, excerpt: &Excerpt, columns: usize) -> String {
+    let room = columns.saturating_sub(MARGIN).max(20);
+    let cells = shown(&excerpt.line);
+    let first = (finding.start.column - 1 - excerpt.cut.min(finding.start.column - 1)) as usize;
+    let last = if finding.end.line == finding.start.line {
+        (finding.end.column - 1).saturating_sub(excerpt.cut) as usize
+    } else {
+        cells.len()
+    };
+    let window = Window::around(&cells, first, last, room, excerpt);
+    let mut text = String::new();
+    if let Some(before) = &excerpt.before {
+        let before: String = Window::whole(&shown(before), room).text;
+        text += &numbered(finding.start.line - 1, &styled(FAINT, &before));
+    }
+    text += &numbered(finding.start.line, &window.text);
+    text + &marked(finding, &window, room)
+}
+
+fn numbered(line: u32, code: &str) -> String {
+    format!("{}  {code}\n", styled(FAINT, &format!("{line:>7}")))
+}
+
+/// The part of a line that fits, and where the mark stands under it.
+struct Window {
+    text: String,
+    mark_at: usize,
+    mark_width: usize,
+}
+
+impl Window {
+    fn whole(cells: &[(char, usize)], room: usize) -> Window {
+        let blank = Excerpt { before: None, line: String::new(), cut: 0, goes_on: false };
+        Window::around(cells, 0, 0, room, &blank)
+    }
+
+    /// Cuts a long line around the marked cells, with `…` where it goes on.
+    fn around(cells: &[(char, usize)], first: usize, last: usize, room: usize, excerpt: &Excerpt) -> Window {
+        let first = first.min(cells.len());
+        let widths = |from: usize, to: usize| cells[from..to.max(from)].iter().map(|(_, width)| width).sum::<usize>();
+        let mut from = 0;
+        if widths(0, first) > room * 2 / 3 {
+            while widths(from, first) > room / 3 {
+                from += 1;
+            }
+        }
+        let cut_before = from > 0 || excerpt.cut > 0;
+        let room = room - usize::from(cut_before) - 1;
+        let mut to = from;
+        while to < cells.len() && widths(from, to + 1) <= room {
+            to += 1;
+        }
+        let cut_behind = to < cells.len() || excerpt.goes_on;
+        let mut text = String::new();
+        if cut_before {
+            text.push('…');
+        }
+        for (character, width) in &cells[from..to] {
+            text.push(*character);
+            // A tab stands for several blanks.
+            text.extend(std::iter::repeat_n(' ', if *character == ' ' { width - 1 } else { 0 }));
+        }
+        if cut_behind {
+            text.push('…');
+        }
+        let mark_at = usize::from(cut_before) + widths(from, first);
+        let mark_width = widths(first, last.min(to).max(first)).clamp(1, LONGEST_MARK);
+        Window { text: text.trim_end().to_string(), mark_at, mark_width }
+    }
+}
+
+/// The mark, with the message behind it if it fits, else below.
+fn marked(finding: &Finding, window: &Window, room: usize) -> String {
+    let style = level_style(finding.level);
+    let mark = styled(style, &"~".repeat(window.mark_width));
+    let message = safe(&finding.message);
+    let before = window.mark_at + window.mark_width + 2;
+    let mut text = format!("{:indent$}{mark}", "", indent = MARGIN + window.mark_at);
+    if before + width(&message) <= room {
+        return text + &format!("  {message}\n");
+    }
+    text.push('\n');
+    for line in wrapped(&message, room) {
+        text += &format!("{:MARGIN$}{line}\n", "");
+    }
+    text
+}
+
+/// What to do, and at the right whether a fix is there.
+fn advice(finding: &Finding, columns: usize) -> String {
+    let fix = finding.fix.as_ref().map_or(String::new(), |fix| format!("fix: {}", fix.kind.word()));
+    let advice = finding.advice.as_ref().map_or(String::new(), |advice| format!("do: {}", safe(advice)));
+    if fix.is_empty() {
+        return if advice.is_empty() { String::new() } else { format!("{:MARGIN$}{advice}\n", "") };
+    }
+    let right = columns.min(84);
+    let gap = right.saturating_sub(MARGIN + width(&advice) + width(&fix)).max(2);
+    format!("{:MARGIN$}{advice}{:gap$}{}\n", "", "", styled(FAINT, &fix))
+}
+
+fn unsure(view: &Shown<'_>) -> String {
+    let mut text = String::new();
+    for place in &view.outcome.unsure {
+        let at = format!("{}:{}:{}", safe(&place.path), place.start.line, place.start.column);
+        let rule = catalogue::rule(place.rule).name;
+        text += &format!("{}  {}  {rule}: {}\n", styled(FAINT, "unsure "), styled(STRONG, &at), place.reason);
+    }
+    text
+}

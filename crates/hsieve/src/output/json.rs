@@ -1,0 +1,94 @@
+//! One document of JSON; its shape is described in `docs/guide/output.md`.
+
+use serde::Serialize;
+use serde_json::{Map, Value, json};
+use sieve_engine::outcome::{Finding, Held, Outcome, UnsurePlace};
+use sieve_rules::{Level, catalogue};
+use sieve_syntax::text::Place;
+
+use super::Shown;
+
+/// The version of the shape.
+const FORM: u32 = 1;
+
+#[derive(Serialize)]
+struct Document {
+    tool: &'static str,
+    version: &'static str,
+    form: u32,
+    findings: Vec<Value>,
+    #[serde(skip_serializing_if = "Option::is_none")]
+    unsure: Option<Vec<Value>>,
+    account: Value,
+}
+
+pub(super) fn text(shown: &Shown<'_>) -> anyhow::Result<String> {
+    let document = Document {
+        tool: "honest-sieve",
+        version: env!("CARGO_PKG_VERSION"),
+        form: FORM,
+        findings: shown.findings().map(finding).collect(),
+        unsure: shown.unsure.then(|| shown.outcome.unsure.iter().map(unsure).collect()),
+        account: account(shown.outcome),
+    };
+    Ok(serde_json::to_string_pretty(&document)? + "\n")
+}
+
+fn finding(finding: &Finding) -> Value {
+    let rule = catalogue::rule(finding.rule);
+    let fix = finding.fix.as_ref().map(|fix| {
+        let edits: Vec<Value> = fix
+            .edits
+            .iter()
+            .filter(|edit| !edit.span.is_empty() || !edit.text.is_empty())
+            .map(|edit| json!({ "start": edit.span.start, "end": edit.span.end, "text": edit.text }))
+            .collect();
+        json!({ "kind": fix.kind.word(), "edits": edits })
+    });
+    let held = finding.held.as_ref().map(|held| match held {
+        Held::Baseline => json!({ "by": "baseline" }),
+        Held::Waiver { line, reason } => json!({ "by": "waiver", "line": line, "because": reason }),
+    });
+    json!({
+        "rule": rule.name,
+        "concern": rule.concern.word(),
+        "level": finding.level.word(),
+        "certainty": rule.certainty.word(),
+        "path": &*finding.path,
+        "start": place(finding.start, finding.span.start),
+        "end": place(finding.end, finding.span.end),
+        "message": finding.message,
+        "advice": finding.advice,
+        "fix": fix,
+        "held": held,
+    })
+}
+
+fn place(place: Place, byte: u32) -> Value {
+    json!({ "line": place.line, "column": place.column, "byte": byte })
+}
+
+fn unsure(place: &UnsurePlace) -> Value {
+    json!({
+        "rule": catalogue::rule(place.rule).name,
+        "path": &*place.path,
+        "start": { "line": place.start.line, "column": place.start.column },
+        "reason": place.reason,
+    })
+}
+
+fn account(outcome: &Outcome) -> Value {
+    let levels = [Level::Error, Level::Warning, Level::Note];
+    let caught: Map<String, Value> =
+        levels.iter().map(|level| (level.word().to_string(), outcome.caught_at(*level).into())).collect();
+    let left_out: Map<String, Value> =
+        outcome.left_out.iter().map(|(cause, count)| (cause.key().to_string(), (*count).into())).collect();
+    json!({
+        "files": outcome.files,
+        "lines": outcome.lines,
+        "caught": caught,
+        "held": outcome.held(),
+        "unsure": outcome.unsure.len(),
+        "left-out": left_out,
+    })
+}

@@ -1,0 +1,33 @@
+//! A line for each finding: `path:line:column: level: message [rule]`, after "Formatting Error Messages" of the GNU Coding
+//! Standards.
+
+use std::fmt::Write;
+
+use sieve_engine::outcome::Finding;
+use sieve_rules::catalogue;
+
+use super::Shown;
+use crate::screen::safe;
+
+pub(super) fn text(shown: &Shown<'_>) -> String {
+    let mut text = String::new();
+    for finding in shown.findings() {
+        line(&mut text, finding);
+    }
+    if shown.unsure {
+        for place in &shown.outcome.unsure {
+            let (path, start) = (safe(&place.path), place.start);
+            let rule = catalogue::rule(place.rule).name;
+            let _ = writeln!(text, "{path}:{}:{}: unsure: {} [{rule}]", start.line, start.column, place.reason);
+        }
+    }
+    text
+}
+
+fn line(text: &mut String, finding: &Finding) {
+    let (path, start, level) = (safe(&finding.path), finding.start, finding.level);
+    let rule = catalogue::rule(finding.rule).name;
+    let held = finding.held.as_ref().map_or(String::new(), |held| format!(" (held back by {})", held.word()));
+    let message = safe(&finding.message);
+    let _ = writeln!(text, "{path}:{}:{}: {level}: {message} [{rule}]{held}", start.line, start.column);
+}

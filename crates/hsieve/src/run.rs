@@ -1,0 +1,135 @@
+//! From options to a run of the engine.
+
+use std::path::{Path, PathBuf};
+
+use anyhow::Context;
+use sieve_engine::Date;
+use sieve_engine::baseline::Baseline;
+use sieve_engine::project::{Project, absolute};
+use sieve_engine::settings::{Overrides, SettingsTree, nearest};
+use sieve_engine::sift::{Request, Sifted, Wants, sift};
+use sieve_rules::{Concern, Level, Mesh, RuleId, catalogue};
+
+use crate::arguments::Common;
+use crate::progress::Bar;
+use crate::status::usage;
+
+/// Everything that a run needs, put together from the options.
+pub struct Setup {
+    /// The folders that paths are told from.
+    pub project: Project,
+    /// The settings.
+    pub settings: SettingsTree,
+    /// The baseline, if there is one and it counts.
+    pub baseline: Option<Baseline>,
+    /// What to sift.
+    pub paths: Vec<PathBuf>,
+    /// The day.
+    pub today: Date,
+    threads: Option<usize>,
+    quiet: bool,
+}
+
+impl Setup {
+    /// Reads options, settings and the baseline.
+    pub fn new(common: &Common) -> anyhow::Result<Setup> {
+        let project = here()?;
+        let overrides = overrides(common)?;
+        let fixed = common.settings.as_ref().map(|path| absolute(&project.folder, path));
+        let settings = SettingsTree::new(&project.root, fixed.as_deref(), overrides).map_err(|error| shown(&project, error))?;
+        let baseline = if common.no_baseline { None } else { Baseline::find(&project)? };
+        Ok(Setup {
+            project,
+            settings,
+            baseline,
+            paths: common.paths.clone(),
+            today: sieve_engine::today(),
+            threads: common.threads.map(usize::from),
+            quiet: common.quiet,
+        })
+    }
+
+    /// The engine's request, with a bar to watch.
+    pub fn with_request<T>(&self, wants: Wants, work: impl FnOnce(&Request<'_>) -> T) -> T {
+        let bar = Bar::new(self.quiet);
+        let request = Request {
+            project: &self.project,
+            settings: &self.settings,
+            paths: &self.paths,
+            baseline: self.baseline.as_ref(),
+            wants,
+            today: self.today,
+            threads: self.threads,
+            progress: &bar,
+        };
+        let result = work(&request);
+        bar.clear();
+        result
+    }
+
+    /// Sifts.
+    pub fn sift(&self, wants: Wants) -> anyhow::Result<Sifted> {
+        Ok(self.with_request(wants, sift).map_err(|error| shown(&self.project, error))?)
+    }
+}
+
+/// The project around the working folder.
+pub fn here() -> anyhow::Result<Project> {
+    let folder = std::env::current_dir().context("the working folder cannot be read")?;
+    Ok(Project::around(&folder))
+}
+
+/// The error with its path as it is shown elsewhere.
+pub fn shown(project: &Project, mut error: sieve_engine::settings::SettingsError) -> sieve_engine::settings::SettingsError {
+    error.path = PathBuf::from(project.shown(Path::new(&error.path)));
+    error
+}
+
+fn overrides(common: &Common) -> anyhow::Result<Overrides> {
+    Ok(Overrides {
+        mesh: common.mesh.as_deref().map(|word| word_of("--mesh", word, Mesh::ALL, Mesh::word)).transpose()?,
+        only: rules_named("--only", &common.only)?,
+        without: rules_named("--without", &common.without)?,
+    })
+}
+
+/// A level given by an option.
+pub fn level(option: &str, word: &str) -> anyhow::Result<Level> {
+    word_of(option, word, Level::ALL, Level::word)
+}
+
+/// The value of a scale that an option names.
+pub fn word_of<T: Copy>(option: &str, word: &str, all: &[T], text: fn(T) -> &'static str) -> anyhow::Result<T> {
+    match all.iter().copied().find(|value| text(*value) == word) {
+        Some(value) => Ok(value),
+        None => {
+            let hint = nearest(word, all.iter().map(|value| text(*value)));
+            usage(format!("{option} cannot be \"{word}\"{hint}"))
+        }
+    }
+}
+
+/// The rules that a list of rules and concerns names.
+fn rules_named(option: &str, words: &[String]) -> anyhow::Result<Vec<RuleId>> {
+    let mut rules = Vec::new();
+    for word in words.iter().map(|word| word.trim()).filter(|word| !word.is_empty()) {
+        if let Some(rule) = catalogue::named(word) {
+            rules.push(rule);
+        } else if let Some(concern) = Concern::named(word) {
+            rules.extend(catalogue::rules().filter(|(_, rule)| rule.concern == concern).map(|(id, _)| id));
+        } else {
+            return unknown_rule(&format!("{option}: "), word);
+        }
+    }
+    if rules.is_empty() && !words.is_empty() {
+        return usage(format!("{option}: no rule there is belongs to {}", words.join(", ")));
+    }
+    Ok(rules)
+}
+
+/// The complaint about a name that no rule or concern has.
+pub fn unknown_rule<T>(before: &str, word: &str) -> anyhow::Result<T> {
+    let names = catalogue::rules().map(|(_, rule)| rule.name).chain(Concern::ALL.iter().map(|concern| concern.word()));
+    let hint = nearest(word, names);
+    usage(format!("{before}there is no rule or concern \"{word}\"{hint} (`hsieve rules` lists them)"))
+}

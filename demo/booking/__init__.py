@@ -1,0 +1,1 @@
+"""The booking service of Saltmarsh Ferries."""
