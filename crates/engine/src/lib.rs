@@ -5,6 +5,7 @@
 
 pub mod baseline;
 pub mod discover;
+pub mod elsewhere;
 pub mod files;
 pub mod fix;
 pub mod outcome;

@@ -1,6 +1,7 @@
 //! Runs the rules over files: read, parse, check, hold back; many files at once, one outcome.
 
-use std::path::PathBuf;
+use std::collections::BTreeSet;
+use std::path::{Path, PathBuf};
 use std::sync::Arc;
 
 use jiff::civil::Date;
@@ -13,6 +14,7 @@ use sieve_syntax::tree::Tree;
 
 use crate::baseline::{Baseline, Entry, Identity, Matching};
 use crate::discover::{self, Candidate, Discovery, says_generated};
+use crate::elsewhere::Elsewhere;
 use crate::files::{self, FileError};
 use crate::outcome::{Excerpt, Finding, LeftOut, Outcome, UnsurePlace};
 use crate::project::Project;
@@ -86,8 +88,9 @@ pub struct Sifted {
 pub fn sift(request: &Request<'_>) -> Result<Sifted, SettingsError> {
     let discovery = discover::discover(request.project, request.settings, request.paths)?;
     request.progress.start(discovery.files.len());
+    let elsewhere = Elsewhere::default();
     let results = in_pool(request.threads, || {
-        discovery.files.par_iter().map(|candidate| one_file(request, candidate)).collect::<Vec<FileResult>>()
+        discovery.files.par_iter().map(|candidate| one_file(request, candidate, &elsewhere)).collect::<Vec<FileResult>>()
     });
     Ok(gather(request, discovery, results))
 }
@@ -119,12 +122,12 @@ pub struct FileOutcome {
     pub unsure: Vec<UnsurePlace>,
 }
 
-fn one_file(request: &Request<'_>, candidate: &Candidate) -> FileResult {
+fn one_file(request: &Request<'_>, candidate: &Candidate, elsewhere: &Elsewhere) -> FileResult {
     let result = match load(candidate) {
         Err(result) => result,
         Ok(text) => {
             let wants = Wants { identities: request.wants.identities || request.baseline.is_some(), ..request.wants };
-            FileResult::Sifted(sift_text(&text, &Subject::of(candidate), wants, request.today))
+            FileResult::Sifted(sift_text(&text, &Subject::of(candidate, elsewhere), wants, request.today))
         }
     };
     request.progress.step();
@@ -156,11 +159,21 @@ pub struct Subject<'s> {
     pub language: Language,
     /// The settings in force for it.
     pub settings: &'s Effective,
+    /// Its absolute path, to look at the files beside it.
+    pub path: &'s Path,
+    /// What other files mention.
+    pub elsewhere: &'s Elsewhere,
 }
 
 impl<'s> Subject<'s> {
-    pub(crate) fn of(candidate: &'s Candidate) -> Subject<'s> {
-        Subject { shown: Arc::clone(&candidate.shown), language: candidate.language, settings: &candidate.settings }
+    pub(crate) fn of(candidate: &'s Candidate, elsewhere: &'s Elsewhere) -> Subject<'s> {
+        Subject {
+            shown: Arc::clone(&candidate.shown),
+            language: candidate.language,
+            settings: &candidate.settings,
+            path: &candidate.path,
+            elsewhere,
+        }
     }
 }
 
@@ -168,7 +181,8 @@ impl<'s> Subject<'s> {
 pub fn sift_text(text: &Text, subject: &Subject<'_>, wants: Wants, today: Date) -> FileOutcome {
     let tree = subject.language.parse(text);
     let view = View { text, tree: &tree, subject, wants };
-    let report = rules::run(&subject.shown, subject.language, text, &tree, subject.settings.dispatch());
+    let mut report = rules::run(&subject.shown, subject.language, text, &tree, subject.settings.dispatch());
+    leave_what_others_use(&mut report, subject);
     let mut findings: Vec<Finding> = report.findings.into_iter().map(|finding| view.finding(finding)).collect();
     let mut waivers = Waivers::of(text, &tree, today);
     hold_back(&mut waivers, text, &mut findings);
@@ -178,6 +192,23 @@ pub fn sift_text(text: &Text, subject: &Subject<'_>, wants: Wants, today: Date) 
     let mut unsure: Vec<UnsurePlace> = report.unsure.iter().map(|unsure| view.unsure(unsure)).collect();
     unsure.sort_by_key(|place| (place.start, place.rule));
     FileOutcome { lines: text.lines().count() as usize, findings, unsure }
+}
+
+/// Findings that hold only if no other file uses a name through this one become undecided where one may.
+fn leave_what_others_use(report: &mut rules::Report, subject: &Subject<'_>) {
+    let used_groups: BTreeSet<u32> = report
+        .findings
+        .iter()
+        .filter_map(|finding| finding.unless_used.as_ref())
+        .filter(|name| subject.elsewhere.may_use(subject.path, &name.module, &name.name))
+        .map(|name| name.group)
+        .collect();
+    let may_be_used = |finding: &rules::Finding| finding.unless_used.as_ref().is_some_and(|name| used_groups.contains(&name.group));
+    let (undecided, held) = std::mem::take(&mut report.findings).into_iter().partition(may_be_used);
+    report.findings = held;
+    let undecided: Vec<rules::Finding> = undecided;
+    let reason = "another file of the package may use the name through this one";
+    report.unsure.extend(undecided.iter().map(|finding| rules::Unsure { rule: finding.rule, span: finding.span, reason }));
 }
 
 /// A text with all that turns a rule's finding into one that can be shown.

@@ -17,6 +17,7 @@ use sieve_syntax::text::Text;
 
 use crate::baseline::Matching;
 use crate::discover::{self, Candidate, says_generated};
+use crate::elsewhere::Elsewhere;
 use crate::files::{self, FileError};
 use crate::settings::SettingsError;
 use crate::sift::{Request, Subject, in_pool};
@@ -56,8 +57,9 @@ pub struct FixOutcome {
 pub fn plan(request: &Request<'_>) -> Result<FixOutcome, SettingsError> {
     let discovery = discover::discover(request.project, request.settings, request.paths)?;
     request.progress.start(discovery.files.len());
+    let elsewhere = Elsewhere::default();
     let results: Vec<Option<Result<FixedFile, FileError>>> =
-        in_pool(request.threads, || discovery.files.par_iter().map(|candidate| plan_file(request, candidate)).collect());
+        in_pool(request.threads, || discovery.files.par_iter().map(|candidate| plan_file(request, candidate, &elsewhere)).collect());
     let mut outcome = FixOutcome { errors: discovery.errors, looked_at: discovery.files.len(), ..FixOutcome::default() };
     for result in results.into_iter().flatten() {
         match result {
@@ -74,7 +76,7 @@ pub fn plan(request: &Request<'_>) -> Result<FixOutcome, SettingsError> {
     Ok(outcome)
 }
 
-fn plan_file(request: &Request<'_>, candidate: &Candidate) -> Option<Result<FixedFile, FileError>> {
+fn plan_file(request: &Request<'_>, candidate: &Candidate, elsewhere: &Elsewhere) -> Option<Result<FixedFile, FileError>> {
     let result = read(candidate);
     request.progress.step();
     let (before, text) = match result {
@@ -90,7 +92,7 @@ fn plan_file(request: &Request<'_>, candidate: &Candidate) -> Option<Result<Fixe
             Matching::new(baseline).match_file(path, findings);
         }
     };
-    let mut fixed = fix_text(&text, &Subject::of(candidate), request.today, request.baseline.is_some(), &hold);
+    let mut fixed = fix_text(&text, &Subject::of(candidate, elsewhere), request.today, request.baseline.is_some(), &hold);
     let after = match Text::with_encoding(fixed.source.clone(), text.encoding()).encode() {
         Some(bytes) => bytes,
         None => {

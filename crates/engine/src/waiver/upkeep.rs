@@ -30,7 +30,7 @@ impl Found<'_> {
     fn add(&mut self, rule: &str, span: Span, message: String, advice: String, edits: Vec<Edit>) {
         let Some(rule) = catalogue::named(rule).filter(|rule| self.settings.level(*rule) != Level::Off) else { return };
         let fix = (!edits.is_empty()).then_some(Fix { kind: FixKind::Exact, edits });
-        self.findings.push(Finding { rule, span, message, advice: Some(advice.into()), fix, anchor: None });
+        self.findings.push(Finding { rule, span, message, advice: Some(advice.into()), fix, anchor: None, unless_used: None });
     }
 
     fn unknown_verb(&mut self, word: &Word) {

@@ -6,6 +6,7 @@ use std::time::Instant;
 
 use anyhow::Context;
 use sieve_engine::discover::language_of_name;
+use sieve_engine::elsewhere::Elsewhere;
 use sieve_engine::files;
 use sieve_engine::outcome::{LeftOut, Outcome};
 use sieve_engine::project::absolute;
@@ -100,7 +101,8 @@ fn sift_input(arguments: &SiftArguments, setup: &Setup, wants: Wants) -> anyhow:
         outcome.left_out.insert(LeftOut::NotUtf8, 1);
         return Ok(outcome);
     };
-    let subject = Subject { shown: Arc::from(name), language, settings: &settings };
+    let elsewhere = Elsewhere::default();
+    let subject = Subject { shown: Arc::from(name), language, settings: &settings, path: &whole, elsewhere: &elsewhere };
     let wants = Wants { identities: setup.baseline.is_some(), ..wants };
     let mut file = sift_text(&text, &subject, wants, setup.today);
     if let Some(baseline) = &setup.baseline {

@@ -1,19 +1,32 @@
 //! Joins uses to bindings, by the rules of visibility that scopes of each sort have.
 
-use super::{BindingId, Collector, Names, Reference, Resolution, Scope, ScopeSort};
+use rustc_hash::FxHashSet;
+
+use super::symbol::Symbol;
+use super::{BindingId, Collector, Names, Reference, Resolution, Scope, ScopeId, ScopeSort, Unknown};
 
 pub(super) fn resolve(mut collector: Collector<'_>, is_builtin: fn(&str) -> bool) -> Names<'_> {
     let mut references = std::mem::take(&mut collector.references);
     // A list of exports is met before its strings are: bring its uses to their places.
     references.sort_by_key(|reference| reference.node);
+    let handled: FxHashSet<Symbol> = references
+        .iter()
+        .filter(|reference| reference.excuse == Some(Unknown::Handled))
+        .map(|reference| reference.name)
+        .collect();
     let mut uses = vec![0u32; collector.bindings.len()];
     for reference in &mut references {
         reference.resolution = match find(&collector, reference) {
             Some(binding) => {
                 uses[binding.0 as usize] += 1;
+                if let Some(outer) = behind_class(&collector, reference, binding) {
+                    uses[outer.0 as usize] += 1;
+                }
                 Resolution::Binding(binding)
             }
             None if is_builtin(collector.symbols.text(reference.name)) => Resolution::Builtin,
+            // What may be missing in one place of the file is handled in the others too, in ways that take flow to see.
+            None if handled.contains(&reference.name) => Resolution::Unknown(Unknown::Handled),
             None => unresolved(&collector.scopes, reference),
         };
     }
@@ -31,10 +44,22 @@ pub(super) fn resolve(mut collector: Collector<'_>, is_builtin: fn(&str) -> bool
     }
 }
 
-/// The binding that a use sees: in its own scope, then outwards. Names of a class are seen only directly in it, and in
-/// the type parameters that stand directly in it.
+/// The binding that a use directly in a class sees as long as the class has not bound the name yet.
+fn behind_class(collector: &Collector<'_>, reference: &Reference, found: BindingId) -> Option<BindingId> {
+    let scope = collector.bindings[found.0 as usize].scope;
+    let class = collector.scope(scope);
+    let parent = class.parent.filter(|_| class.sort == ScopeSort::Class)?;
+    find_from(collector, reference, parent)
+}
+
+/// The binding that a use sees: in its own scope, then outwards.
 fn find(collector: &Collector<'_>, reference: &Reference) -> Option<BindingId> {
-    let mut scope = reference.scope;
+    find_from(collector, reference, reference.scope)
+}
+
+/// Names of a class are seen only directly in it, and in the type parameters that stand directly in it.
+fn find_from(collector: &Collector<'_>, reference: &Reference, from: ScopeId) -> Option<BindingId> {
+    let mut scope = from;
     let mut sees_class = true;
     loop {
         scope = collector.elsewhere.get(&(scope, reference.name)).copied().unwrap_or(scope);

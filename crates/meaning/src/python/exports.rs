@@ -17,6 +17,13 @@ pub(super) fn on_assignment<'t>(collector: &mut Collector<'t>, node: NodeRef<'t>
     }
 }
 
+/// `from module import __all__`: the list is another module's.
+pub(super) fn on_import(collector: &mut Collector<'_>, scope: ScopeId, name: &str) {
+    if scope == ScopeId::FILE && name == LIST {
+        collector.set_exports(Exports::Unknown);
+    }
+}
+
 /// `__all__.extend([…])`, `__all__.append("…")` and whatever else is called on the list.
 pub(super) fn on_call<'t>(collector: &mut Collector<'t>, node: NodeRef<'t>, callee: NodeRef<'t>) {
     if callee.kind() != Kind::Member || collector.current() != ScopeId::FILE {

@@ -29,6 +29,8 @@ pub(crate) fn collect<'t>(collector: &mut Collector<'t>) {
             Kind::Import => on_import(collector, node),
             Kind::Try => on_try(collector, node),
             Kind::Call => on_call(collector, node),
+            Kind::Decorator => on_decorator(collector, node),
+            Kind::Subscript => on_subscript(collector, node),
             Kind::Assignment | Kind::CompoundAssignment | Kind::AnnotatedAssignment => exports::on_assignment(collector, node),
             Kind::Global | Kind::Nonlocal => scope::on_elsewhere(collector, node),
             Kind::Error | Kind::Opaque => {
@@ -124,6 +126,7 @@ fn on_import<'t>(collector: &mut Collector<'t>, node: NodeRef<'t>) {
         let bound = item.child(Role::Alias).or_else(|| item.child(Role::Name)).or_else(|| item.child(Role::Module));
         let Some(bound) = bound else { continue };
         let name = collector.node_text(bound).split('.').next().unwrap_or_default().trim();
+        exports::on_import(collector, scope, name);
         collector.bind(scope, name, item, DeclarationSort::Import);
     }
 }
@@ -148,6 +151,11 @@ fn on_call<'t>(collector: &mut Collector<'t>, node: NodeRef<'t>) {
     let Some(callee) = node.child(Role::Callee) else { return };
     exports::on_call(collector, node, callee);
     if callee.kind() != Kind::Name {
+        let method = callee.child(Role::Name).map_or("", |name| collector.node_text(name));
+        if matches!(method, "_convert_" | "_convert") {
+            // Enumerations so made put their members into the module.
+            collector.mark_may_bind(ScopeId::FILE, Unknown::MadeAtRunTime);
+        }
         return;
     }
     let without_arguments = || node.child(Role::Arguments).is_some_and(|arguments| arguments.children().next().is_none());
@@ -167,6 +175,21 @@ fn on_call<'t>(collector: &mut Collector<'t>, node: NodeRef<'t>) {
         "locals" => looks_into(collector, scope),
         "vars" | "dir" if without_arguments() => looks_into(collector, scope),
         _ => {}
+    }
+}
+
+/// `@enum.global_enum` puts the members of a class into the module.
+fn on_decorator<'t>(collector: &mut Collector<'t>, node: NodeRef<'t>) {
+    if collector.node_text(node).trim_end_matches("()").ends_with("global_enum") {
+        collector.mark_may_bind(ScopeId::FILE, Unknown::MadeAtRunTime);
+    }
+}
+
+/// Through `sys.modules[__name__]` a module can give itself names.
+fn on_subscript<'t>(collector: &mut Collector<'t>, node: NodeRef<'t>) {
+    if collector.node_text(node) == "sys.modules[__name__]" {
+        collector.mark_may_bind(ScopeId::FILE, Unknown::MadeAtRunTime);
+        collector.mark_may_use(ScopeId::FILE, Unknown::MadeAtRunTime);
     }
 }
 

@@ -7,7 +7,7 @@ use sieve_syntax::language::Language;
 use sieve_syntax::text::{Span, Text};
 use sieve_syntax::tree::{NodeRef, Tree};
 
-use super::{Edit, Finding, Fix, FixKind, OptionValue, Report, Rule, RuleId, Unsure};
+use super::{Edit, Finding, Fix, FixKind, HandedOn, OptionValue, Report, Rule, RuleId, Unsure};
 
 /// One file, understood as far as the enabled rules need.
 #[derive(Debug, Clone, Copy)]
@@ -28,6 +28,13 @@ impl<'f> File<'f> {
     /// The name of the file without its folders.
     pub fn name(&self) -> &'f str {
         self.path.rsplit('/').next().unwrap_or(self.path)
+    }
+
+    /// Its name as a module: without folders and ending, a package's file having its folder's name.
+    pub fn module_name(&self) -> &'f str {
+        let stem = self.name().split('.').next().unwrap_or_default();
+        let folder = self.path.rsplit('/').nth(1);
+        if stem == "__init__" { folder.unwrap_or(stem) } else { stem }
     }
 
     /// The text of a node.
@@ -115,6 +122,7 @@ impl<'c> Context<'c> {
             advice: None,
             fix: None,
             anchor: None,
+            unless_used: None,
         });
         let index = self.report.findings.len() - 1;
         Reported { finding: &mut self.report.findings[index] }
@@ -141,6 +149,12 @@ impl Reported<'_> {
     /// An exact fix.
     pub fn fix(self, edits: Vec<Edit>) -> Self {
         self.finding.fix = Some(Fix { kind: FixKind::Exact, edits });
+        self
+    }
+
+    /// The finding holds only if no other file uses a name through this one.
+    pub fn unless_used(self, handed_on: Option<HandedOn>) -> Self {
+        self.finding.unless_used = handed_on;
         self
     }
 

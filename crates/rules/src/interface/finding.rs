@@ -21,6 +21,19 @@ pub struct Finding {
     pub fix: Option<Fix>,
     /// The stretch whose tokens make this the same finding in another version of the file, where that is not its place.
     pub anchor: Option<Span>,
+    /// The finding holds only if no other file uses this name through the file it stands in.
+    pub unless_used: Option<HandedOn>,
+}
+
+/// A name that other files may use through this one.
+#[derive(Debug, Clone, PartialEq, Eq)]
+pub struct HandedOn {
+    /// The file's name as a module.
+    pub module: String,
+    /// The name in it.
+    pub name: String,
+    /// Names of one group are handed on together: if one is used elsewhere, so may the others be.
+    pub group: u32,
 }
 
 /// An edit, or several that belong together, that removes a finding.

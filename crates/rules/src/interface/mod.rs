@@ -8,6 +8,6 @@ mod scale;
 
 pub use context::{Context, File};
 pub use facts::{Check, Line, Rule, RuleId, Wrong};
-pub use finding::{Edit, Finding, Fix, FixKind, Report, Unsure};
+pub use finding::{Edit, Finding, Fix, FixKind, HandedOn, Report, Unsure};
 pub use option::{OptionDefault, OptionFacts, OptionValue};
 pub use scale::{Certainty, Concern, Level, Mesh};

@@ -3,7 +3,7 @@ use sieve_syntax::language::Language;
 use sieve_syntax::text::Span;
 use sieve_syntax::tree::{Kind, NodeRef, Role, TokenKind};
 
-use crate::interface::{Certainty, Check, Concern, Context, Edit, File, FixKind, Level, Mesh, Rule, Wrong};
+use crate::interface::{Certainty, Check, Concern, Context, Edit, File, FixKind, HandedOn, Level, Mesh, Rule, Wrong};
 
 pub(in crate::catalogue) static RULE: Rule = Rule {
     name: "unused-import",
@@ -16,8 +16,9 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     what: "an import whose name is never used",
     why: "It costs time at every start, ties the file to a module it does not need, and tells readers something untrue.",
     silent: "Where the name may be handed on: in the file of a package itself (__init__) and in stubs, in a module without a \
-             list of its exports that imports public names of a private module, under a handler for a missing module, \
-             with exports or names made at run time, and where a text mentions the name.",
+             list of its exports that imports public names of a private module or of one with its own name, under a \
+             handler for a missing module, for a submodule (loading it may be the purpose), with exports or names made at \
+             run time, beside a comment, and where a text or another file of the package mentions the name.",
     standards: &[],
     options: &[],
     wrong: &[
@@ -27,7 +28,11 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
             at: &["1:26"],
             fixed: Some("from quays import north, west\n\nnorth(west)\n"),
         },
-        Wrong { code: "def book():\n    import tides\n", at: &["2:12"], fixed: Some("def book():\n    pass\n") },
+        Wrong {
+            code: "def book(day):\n    if day:\n        import tides\n    return day\n",
+            at: &["3:16"],
+            fixed: Some("def book(day):\n    if day:\n        pass\n    return day\n"),
+        },
     ],
     right: &[
         "import quays\n\n__all__ = [\"quays\"]\n",
@@ -39,6 +44,9 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     needs_names: true,
     check: Check::Bindings(check),
 };
+
+/// Names that unittest finds in a module (its load_tests protocol and module fixtures).
+const FOUND_BY_NAME: &[&str] = &["load_tests", "setUpModule", "tearDownModule"];
 
 fn check(context: &mut Context, binding: &Binding) {
     if binding.uses > 0 || !binding.declarations.iter().any(is_import) {
@@ -60,7 +68,13 @@ fn check(context: &mut Context, binding: &Binding) {
         }
         let what = describe(file, item, import);
         let edits = removal(file, item, import);
-        context.report(span, format!("{what} is imported and never used")).advice("remove it").fix(edits);
+        let handed_on = (binding.scope == ScopeId::FILE)
+            .then(|| HandedOn { module: file.module_name().to_string(), name: name.to_string(), group: import.id().0 });
+        context
+            .report(span, format!("{what} is imported and never used"))
+            .advice("remove it")
+            .fix(edits)
+            .unless_used(handed_on);
     }
 }
 
@@ -95,12 +109,24 @@ fn why_unsure(context: &Context, binding: &Binding, item: NodeRef, import: NodeR
     if is_guarded(file, import) {
         return Some("the import tries whether the module is there");
     }
+    if is_commented(file, import) {
+        return Some("a comment says something of the import");
+    }
+    if loads_submodule(file, item, import) || is_whole_body(import) {
+        return Some("loading the module may be what the import is for");
+    }
+    if FOUND_BY_NAME.contains(&name) || (name.starts_with("__") && name.ends_with("__")) {
+        return Some("the name is found by whoever loads the file");
+    }
     if binding.scope == ScopeId::FILE {
         if file.name() == "__init__.py" || file.name().ends_with(".pyi") {
             return Some("the file may hand the name on");
         }
         if names.exports() == Exports::Unknown {
             return Some("the list of exports is made at run time");
+        }
+        if is_face_of(file, import) || only_imports(file) {
+            return Some("the module may be the public face of another one");
         }
         if names.exports() == Exports::Unlisted && hands_on_private(file, item, import) {
             return Some("the module may hand on names of a private one");
@@ -109,8 +135,17 @@ fn why_unsure(context: &Context, binding: &Binding, item: NodeRef, import: NodeR
     is_mentioned(file, name).then_some("a text mentions the name")
 }
 
-/// Whether the import stands in a `try` that handles a missing module.
+/// Whether the import stands in a `try` that handles a missing module, or in a `with` that expects it to be missing.
 fn is_guarded(file: File<'_>, import: NodeRef) -> bool {
+    let expects = |item: NodeRef| ["Error", "raises", "suppress"].iter().any(|word| file.node_text(item).contains(word));
+    let in_with = import
+        .ancestors()
+        .filter(|node| node.kind() == Kind::With)
+        .any(|with| with.children_in(Role::Item).any(expects));
+    in_with || is_in_handling_try(file, import)
+}
+
+fn is_in_handling_try(file: File<'_>, import: NodeRef) -> bool {
     import.ancestors().filter(|node| node.kind() == Kind::Try).any(|node| {
         node.children_in(Role::Handler).any(|handler| match handler.child(Role::Exception) {
             None => true,
@@ -119,6 +154,46 @@ fn is_guarded(file: File<'_>, import: NodeRef) -> bool {
                 text.contains("ImportError") || text.contains("ModuleNotFoundError") || text.ends_with("Exception")
             }
         })
+    })
+}
+
+/// `import a.b` binds `a`, but loads `a.b` too; `from . import a` loads a neighbour.
+fn loads_submodule(file: File<'_>, item: NodeRef, import: NodeRef) -> bool {
+    let dotted = |module: NodeRef| module.solid_tokens().any(|(_, kind)| kind == TokenKind::Dot);
+    let from_package = import.child(Role::Module).is_some_and(|module| file.node_text(module).trim_matches('.').is_empty());
+    from_package || (item.child(Role::Alias).is_none() && item.child(Role::Module).is_some_and(dotted))
+}
+
+/// Whether a comment stands in the statement or behind it on its line, other than a directive of ours.
+fn is_commented(file: File<'_>, import: NodeRef) -> bool {
+    let tree = file.tree;
+    let tokens = import.token_range();
+    let line_end = (tokens.end..).find(|token| !matches!(tree.token_kind(*token), TokenKind::Blank | TokenKind::Comment));
+    (tokens.start..line_end.unwrap_or(tokens.end)).any(|token| {
+        tree.token_kind(token) == TokenKind::Comment && !file.text.slice(tree.token_span(token)).contains("sieve:")
+    })
+}
+
+/// Whether the function around it does nothing but import.
+fn is_whole_body(import: NodeRef) -> bool {
+    import.parent().filter(|block| block.parent().is_some_and(|holder| holder.kind() == Kind::Function)).is_some_and(|block| {
+        let is_text = |statement: NodeRef| statement.child(Role::Value).is_some_and(|value| value.kind() == Kind::String);
+        block.children().all(|statement| statement.kind() == Kind::Import || is_text(statement))
+    })
+}
+
+/// Whether the import is of a module with the name of this file, apart from underscores in front.
+fn is_face_of(file: File<'_>, import: NodeRef) -> bool {
+    import.child(Role::Module).is_some_and(|module| {
+        let last = file.node_text(module).rsplit('.').next().unwrap_or_default();
+        !last.is_empty() && last.trim_start_matches('_') == file.module_name().trim_start_matches('_')
+    })
+}
+
+/// Whether the file does nothing but import.
+fn only_imports(file: File<'_>) -> bool {
+    file.tree.root().children().all(|statement| {
+        statement.kind() == Kind::Import || statement.child(Role::Value).is_some_and(|value| value.kind() == Kind::String)
     })
 }
 
