@@ -1,34 +1,37 @@
-//! What the other files of a package mention.
+//! What the files of a package use through each other's names.
 //!
-//! Only texts are searched: that a file mentions a module and a name is enough for a rule to stay silent. Files are read the first
-//! time that somebody asks, which is seldom.
+//! Only texts are looked at, without parsing: that some file says `module.name` or `from module import name` is enough for a rule to
+//! stay silent. A package is read the first time that somebody asks, which is seldom, and in one pass over its bytes.
 
 use std::collections::HashMap;
+use std::hash::{Hash, Hasher};
 use std::path::{Path, PathBuf};
 use std::sync::{Arc, Mutex, PoisonError};
 
 use ignore::WalkBuilder;
+use rustc_hash::{FxHashSet, FxHasher};
 
 use crate::files;
 
-/// More bytes than this are not read for one package; then anything may be mentioned.
+/// More bytes than this are not read for one package; then anything may be used.
 const LIMIT: usize = 64 << 20;
 
-/// The texts of packages, each read once.
+/// The uses in packages, each gathered once.
 #[derive(Debug, Default)]
 pub struct Elsewhere {
     packages: Mutex<HashMap<PathBuf, Arc<Package>>>,
 }
 
-/// The files of a package; nothing if they are too many.
-type Package = Option<Vec<(PathBuf, Vec<u8>)>>;
+/// Hashes of a module's and a name in it, for all that a package uses; nothing if the package is too large.
+type Package = Option<FxHashSet<u64>>;
 
 impl Elsewhere {
-    /// Whether another file of the package around `path` seems to use a name through a module.
+    /// Whether a file of the package around `path` seems to use a name through a module.
     pub fn may_use(&self, path: &Path, module: &str, name: &str) -> bool {
-        let Some(files) = &*self.package(path) else { return true };
-        let mention = Mention::new(module, name);
-        files.iter().any(|(other, bytes)| other != path && mention.is_in(bytes))
+        match &*self.package(path) {
+            Some(uses) => uses.contains(&key(module.as_bytes(), name.as_bytes())),
+            None => true,
+        }
     }
 
     fn package(&self, path: &Path) -> Arc<Package> {
@@ -36,6 +39,12 @@ impl Elsewhere {
         let mut packages = self.packages.lock().unwrap_or_else(PoisonError::into_inner);
         Arc::clone(packages.entry(root).or_insert_with_key(|root| Arc::new(read_package(root, path))))
     }
+}
+
+fn key(module: &[u8], name: &[u8]) -> u64 {
+    let mut hasher = FxHasher::default();
+    (module, name).hash(&mut hasher);
+    hasher.finish()
 }
 
 /// The outermost folder around a file that is a package, or the file's own folder.
@@ -47,7 +56,7 @@ fn package_root(path: &Path) -> PathBuf {
 fn read_package(root: &Path, path: &Path) -> Package {
     let extension = path.extension();
     let depth = if root.join("__init__.py").is_file() { None } else { Some(1) };
-    let mut texts = Vec::new();
+    let mut uses = FxHashSet::default();
     let mut total = 0;
     let walk = WalkBuilder::new(root).max_depth(depth).standard_filters(false).follow_links(false).build();
     for entry in walk.flatten() {
@@ -60,61 +69,97 @@ fn read_package(root: &Path, path: &Path) -> Package {
         if total > LIMIT {
             return None;
         }
-        texts.push((entry.into_path(), bytes));
+        gather(&bytes, &mut uses);
     }
-    Some(texts)
+    Some(uses)
 }
 
-/// The ways in which a name is used through a module: `module.name`, `from module import name`, or `import module as other`
-/// with `.name` somewhere.
-struct Mention {
-    member: String,
-    imported: String,
-    renamed: String,
-    dotted: String,
-    name: String,
-}
-
-impl Mention {
-    fn new(module: &str, name: &str) -> Mention {
-        Mention {
-            member: format!("{module}.{name}"),
-            imported: format!("{module} import"),
-            renamed: format!("{module} as"),
-            dotted: format!(".{name}"),
-            name: name.to_string(),
+/// Adds what one file uses.
+fn gather(bytes: &[u8], uses: &mut FxHashSet<u64>) {
+    let aliases = imports(bytes, uses);
+    for dot in memchr::memchr_iter(b'.', bytes) {
+        let left = word_before(bytes, dot);
+        let right = word_after(bytes, dot + 1);
+        if left.is_empty() || right.is_empty() {
+            continue;
+        }
+        uses.insert(key(left, right));
+        for (_, module) in aliases.iter().filter(|(alias, _)| *alias == left) {
+            uses.insert(key(module, right));
         }
     }
-
-    fn is_in(&self, bytes: &[u8]) -> bool {
-        has_word(bytes, &self.name)
-            && (has_word(bytes, &self.member)
-                || has_word(bytes, &self.imported)
-                || (has_word(bytes, &self.renamed) && memchr::memmem::find(bytes, self.dotted.as_bytes()).is_some()))
-    }
 }
 
-fn has_word(bytes: &[u8], word: &str) -> bool {
-    let joins = |byte: u8| byte == b'_' || byte.is_ascii_alphanumeric();
-    memchr::memmem::find_iter(bytes, word).any(|at| {
-        let before = at.checked_sub(1).map(|before| bytes[before]);
-        let after = bytes.get(at + word.len()).copied();
-        !before.is_some_and(joins) && !after.is_some_and(joins)
-    })
+/// Adds the names that `from … import …` brings in; gives the other names that modules are given.
+fn imports<'b>(bytes: &'b [u8], uses: &mut FxHashSet<u64>) -> Vec<(&'b [u8], &'b [u8])> {
+    let mut aliases = Vec::new();
+    for at in memchr::memmem::find_iter(bytes, b"import") {
+        let module = word_before(bytes, trimmed_end(bytes, at));
+        let module = if module == b"from" { b"".as_slice() } else { module };
+        let statement = end_of_import(&bytes[at + b"import".len()..]);
+        let mut last: &[u8] = b"";
+        let mut renames = false;
+        for word in statement.split(|byte| !is_word(*byte)).filter(|word| !word.is_empty()) {
+            if renames {
+                aliases.push((word, last));
+            } else if !module.is_empty() {
+                uses.insert(key(module, word));
+            }
+            renames = word == b"as";
+            if !renames {
+                last = word;
+            }
+        }
+    }
+    aliases
+}
+
+/// The names behind `import`: to the end of the line, or to the closing bracket.
+fn end_of_import(rest: &[u8]) -> &[u8] {
+    let open = rest.iter().position(|byte| !byte.is_ascii_whitespace()).is_some_and(|at| rest[at] == b'(');
+    let end = if open { memchr::memchr(b')', rest) } else { memchr::memchr(b'\n', rest) };
+    &rest[..end.unwrap_or(rest.len())]
+}
+
+fn is_word(byte: u8) -> bool {
+    byte == b'_' || byte.is_ascii_alphanumeric() || !byte.is_ascii()
+}
+
+fn trimmed_end(bytes: &[u8], end: usize) -> usize {
+    bytes[..end].trim_ascii_end().len()
+}
+
+fn word_before(bytes: &[u8], end: usize) -> &[u8] {
+    let start = bytes[..end].iter().rposition(|byte| !is_word(*byte)).map_or(0, |at| at + 1);
+    &bytes[start..end]
+}
+
+fn word_after(bytes: &[u8], start: usize) -> &[u8] {
+    let rest = &bytes[start..];
+    &rest[..rest.iter().position(|byte| !is_word(*byte)).unwrap_or(rest.len())]
 }
 
 #[cfg(test)]
 mod tests {
     use super::*;
 
-    #[test]
-    fn words_are_found_whole() {
-        assert!(has_word(b"fares.total(1)", "total"));
-        assert!(!has_word(b"subtotal = 1", "total"));
+    fn uses(source: &str, module: &str, name: &str) -> bool {
+        let mut uses = FxHashSet::default();
+        gather(source.as_bytes(), &mut uses);
+        uses.contains(&key(module.as_bytes(), name.as_bytes()))
     }
 
     #[test]
-    fn only_other_files_of_the_package_count() {
+    fn all_ways_of_using_a_name_count() {
+        assert!(uses("import fares\nfares.total(1)\n", "fares", "total"));
+        assert!(uses("from booking.fares import (\n    child,\n    total as t,\n)\n", "fares", "total"));
+        assert!(uses("import booking.fares as money\nmoney.total(1)\n", "fares", "total"));
+        assert!(uses("from booking import fares as money\nmoney.total(1)\n", "fares", "total"));
+        assert!(!uses("fares.subtotal(1)\ntotal = 1\n", "fares", "total"));
+    }
+
+    #[test]
+    fn files_of_the_package_count() {
         let folder = tempfile::tempdir().unwrap();
         let write = |name: &str, text: &str| std::fs::write(folder.path().join(name), text).unwrap();
         write("__init__.py", "");

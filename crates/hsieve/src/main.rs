@@ -16,6 +16,10 @@ use clap::Parser;
 use arguments::{Arguments, Command};
 use screen::Screen;
 
+/// A run makes many short-lived vectors on many threads; the system's allocator took a seventh of the time for them.
+#[global_allocator]
+static ALLOCATOR: mimalloc::MiMalloc = mimalloc::MiMalloc;
+
 fn main() -> ExitCode {
     let arguments = Arguments::parse();
     let mut screen = Screen::new(arguments.color);

@@ -34,23 +34,26 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
 };
 
 fn check(context: &mut Context, block: NodeRef) {
-    let statements: Vec<NodeRef> = block.children().filter(|child| child.kind().is_statement()).collect();
-    if statements.len() != block.children().count() {
+    let Some(first) = block.children().next() else { return };
+    let inline = inline_header(block, first);
+    if inline.is_none() && !block.children().any(|statement| semicolon_after(statement).is_some()) {
         return;
     }
-    match inline_header(context, block, &statements) {
+    let statements: Vec<NodeRef> = block.children().collect();
+    if !statements.iter().all(|statement| statement.kind().is_statement()) {
+        return;
+    }
+    match inline {
         Some(header) => on_inline_body(context, header, block, &statements),
         None => on_sequence(context, block, &statements),
     }
 }
 
 /// The statement on whose first line, or clause's line, the block stands.
-fn inline_header<'t>(context: &Context, block: NodeRef<'t>, statements: &[NodeRef<'t>]) -> Option<NodeRef<'t>> {
+fn inline_header<'t>(block: NodeRef<'t>, first: NodeRef<'t>) -> Option<NodeRef<'t>> {
     let header = block.parent()?;
-    let first = statements.first()?;
     let tree = block.tree();
     let before = (0..first.token_range().start).rev().map(|token| tree.token_kind(token)).find(|kind| !kind.is_trivia())?;
-    let _ = context;
     (before == TokenKind::Colon).then_some(header)
 }
 

@@ -210,13 +210,11 @@ fn hands_on_private(file: File<'_>, item: NodeRef, import: NodeRef) -> bool {
 /// Whether a text or a comment of the file holds the name where it may stand for code: in a text without blanks, in an example that is
 /// run, in a comment that gives a type.
 fn is_mentioned(file: File<'_>, name: &str) -> bool {
-    file.tree.tokens().iter().enumerate().any(|(id, token)| {
-        let may_mention = matches!(token.kind, TokenKind::String | TokenKind::FormatText | TokenKind::Comment);
-        if !may_mention {
-            return false;
-        }
-        let text = file.text.slice(file.tree.token_span(id as u32));
-        text.contains(name) && mentions(token.kind, text, name)
+    memchr::memmem::find_iter(file.text.source().as_bytes(), name).any(|at| {
+        let token = file.tree.token_at(at as u32);
+        let kind = file.tree.token_kind(token);
+        matches!(kind, TokenKind::String | TokenKind::FormatText | TokenKind::Comment)
+            && mentions(kind, file.text.slice(file.tree.token_span(token)), name)
     })
 }
 
