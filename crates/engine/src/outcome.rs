@@ -141,14 +141,14 @@ impl LeftOut {
         }
     }
 
-    /// In words, after a number of files.
+    /// In words, after "files:" and a number.
     pub fn describe(self) -> &'static str {
         match self {
             LeftOut::Generated => "generated",
             LeftOut::Skipped => "skipped by settings",
             LeftOut::TooLarge => "too large",
             LeftOut::NotUtf8 => "not UTF-8",
-            LeftOut::Link => "links",
+            LeftOut::Link => "reached by a link",
             LeftOut::UnknownLanguage => "of unknown language",
         }
     }

@@ -90,7 +90,11 @@ pub fn sift(request: &Request<'_>) -> Result<Sifted, SettingsError> {
     request.progress.start(discovery.files.len());
     let elsewhere = Elsewhere::default();
     let results = in_pool(request.threads, || {
-        discovery.files.par_iter().map(|candidate| one_file(request, candidate, &elsewhere)).collect::<Vec<FileResult>>()
+        discovery
+            .files
+            .par_iter()
+            .map(|candidate| one_file(request, candidate, &elsewhere))
+            .collect::<Vec<FileResult>>()
     });
     Ok(gather(request, discovery, results))
 }
@@ -140,7 +144,9 @@ fn load(candidate: &Candidate) -> Result<Text, FileResult> {
         error.path = PathBuf::from(&*candidate.shown);
         FileResult::Failed(error)
     };
-    if !candidate.named && std::fs::metadata(&candidate.path).is_ok_and(|file| file.len() > candidate.settings.largest.value) {
+    if !candidate.named
+        && std::fs::metadata(&candidate.path).is_ok_and(|file| file.len() > candidate.settings.largest.value)
+    {
         return Err(FileResult::LeftOut(LeftOut::TooLarge));
     }
     let bytes = files::read(&candidate.path).map_err(failed)?;
@@ -185,10 +191,12 @@ pub fn sift_text(text: &Text, subject: &Subject<'_>, wants: Wants, today: Date) 
     leave_what_others_use(&mut report, subject);
     let mut findings: Vec<Finding> = report.findings.into_iter().map(|finding| view.finding(finding)).collect();
     let mut waivers = Waivers::of(text, &tree, today);
-    hold_back(&mut waivers, text, &mut findings);
+    hold_back(&mut waivers, text, &mut findings, &report.unsure);
     let upkeep = upkeep_findings(&waivers, text, subject.settings);
     findings.extend(upkeep.into_iter().map(|finding| view.finding(finding)));
-    findings.sort_by(|one, other| (one.start, one.rule, one.end, &one.message).cmp(&(other.start, other.rule, other.end, &other.message)));
+    findings.sort_by(|one, other| {
+        (one.start, one.rule, one.end, &one.message).cmp(&(other.start, other.rule, other.end, &other.message))
+    });
     let mut unsure: Vec<UnsurePlace> = report.unsure.iter().map(|unsure| view.unsure(unsure)).collect();
     unsure.sort_by_key(|place| (place.start, place.rule));
     FileOutcome { lines: text.lines().count() as usize, findings, unsure }
@@ -203,12 +211,17 @@ fn leave_what_others_use(report: &mut rules::Report, subject: &Subject<'_>) {
         .filter(|name| subject.elsewhere.may_use(subject.path, &name.module, &name.name))
         .map(|name| name.group)
         .collect();
-    let may_be_used = |finding: &rules::Finding| finding.unless_used.as_ref().is_some_and(|name| used_groups.contains(&name.group));
+    let may_be_used =
+        |finding: &rules::Finding| finding.unless_used.as_ref().is_some_and(|name| used_groups.contains(&name.group));
     let (undecided, held) = std::mem::take(&mut report.findings).into_iter().partition(may_be_used);
     report.findings = held;
     let undecided: Vec<rules::Finding> = undecided;
     let reason = "another file of the package may use the name through this one";
-    report.unsure.extend(undecided.iter().map(|finding| rules::Unsure { rule: finding.rule, span: finding.span, reason }));
+    report.unsure.extend(undecided.iter().map(|finding| rules::Unsure {
+        rule: finding.rule,
+        span: finding.span,
+        reason,
+    }));
 }
 
 /// A text with all that turns a rule's finding into one that can be shown.
@@ -299,7 +312,12 @@ fn gather(request: &Request<'_>, discovery: Discovery, results: Vec<FileResult>)
     Sifted { outcome, gone }
 }
 
-fn gone_entries(request: &Request<'_>, baseline: &Baseline, matching: &Matching<'_>, files: &[Candidate]) -> Vec<Entry> {
+fn gone_entries(
+    request: &Request<'_>,
+    baseline: &Baseline,
+    matching: &Matching<'_>,
+    files: &[Candidate],
+) -> Vec<Entry> {
     let sifted: std::collections::HashMap<String, &Candidate> =
         files.iter().map(|file| (baseline.entry_path(request.project, &file.shown), file)).collect();
     let any = files.first();

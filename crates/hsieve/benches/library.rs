@@ -142,6 +142,10 @@ fn against_reference(library: &Path, files: &[PathBuf], bytes: usize) {
     let _ = std::fs::remove_file(&list);
     let (ours, theirs) = (median(ours).as_secs_f64(), median(theirs).as_secs_f64());
     println!("  the program, reading, every rule, one thread  {:>7.3} s {:>6.0} MB/s", ours, bytes as f64 / 1e6 / ours);
-    println!("  the reference, parsing alone                  {:>7.3} s {:>6.1} MB/s", theirs, bytes as f64 / 1e6 / theirs);
+    println!(
+        "  the reference, parsing alone                  {:>7.3} s {:>6.1} MB/s",
+        theirs,
+        bytes as f64 / 1e6 / theirs
+    );
     println!("  ratio {:.1}", theirs / ours);
 }

@@ -8,7 +8,9 @@ use clap::{Args, Parser, Subcommand, ValueEnum};
 /// was told not to report.
 #[derive(Debug, Parser)]
 #[command(name = "hsieve", version, max_term_width = 100, disable_help_subcommand = true, subcommand_required = true)]
-#[command(after_help = "First steps:\n  hsieve demo            walk through the whole job on a sample code base\n  hsieve sift            report what is wrong below this folder\n  hsieve explain RULE    why a rule exists, and how to live with it")]
+#[command(
+    after_help = "First steps:\n  hsieve demo            walk through the whole job on a sample code base\n  hsieve sift            report what is wrong below this folder\n  hsieve explain RULE    why a rule exists, and how to live with it"
+)]
 pub struct Arguments {
     /// When to use colour: auto, always or never
     #[arg(long, global = true, value_name = "WHEN", default_value = "auto", hide_possible_values = true)]
@@ -90,7 +92,9 @@ pub struct Common {
 
 /// Reports findings: broken rules with their exact places.
 #[derive(Debug, Args)]
-#[command(after_help = "Examples:\n  hsieve sift\n  hsieve sift booking --mesh fine\n  hsieve sift --only undefined-name,layout --output lines\n  hsieve sift - --as booking/fares.py < booking/fares.py\n\nExit status: 0 nothing at or above the failing level, 1 findings there, 2 wrong usage or\nsettings, 3 something could not be read.")]
+#[command(
+    after_help = "Examples:\n  hsieve sift\n  hsieve sift booking --mesh fine\n  hsieve sift --only undefined-name,layout --output lines\n  hsieve sift - --as booking/fares.py < booking/fares.py\n\nExit status: 0 nothing at or above the failing level, 1 findings there, 2 wrong usage or\nsettings, 3 something could not be read."
+)]
 pub struct SiftArguments {
     #[command(flatten)]
     pub common: Common,
@@ -126,7 +130,9 @@ pub struct SiftArguments {
 
 /// Applies exact fixes, in rounds, and proves after each that nothing broke.
 #[derive(Debug, Args)]
-#[command(after_help = "Examples:\n  hsieve fix --preview\n  hsieve fix --preview | git apply\n  hsieve fix booking --only unused-import\n\nWith --preview the exit status is 1 if there is a fix to apply.")]
+#[command(
+    after_help = "Examples:\n  hsieve fix --preview\n  hsieve fix --preview | git apply\n  hsieve fix booking --only unused-import\n\nWith --preview the exit status is 1 if there is a fix to apply."
+)]
 pub struct FixArguments {
     #[command(flatten)]
     pub common: Common,
@@ -182,7 +188,9 @@ pub struct BaselineArguments {
 #[derive(Debug, Subcommand)]
 pub enum BaselineCommand {
     /// Record the findings there are
-    #[command(after_help = "Examples:\n  hsieve baseline take\n  hsieve baseline take --mesh fine\n  hsieve baseline take --add-new")]
+    #[command(
+        after_help = "Examples:\n  hsieve baseline take\n  hsieve baseline take --mesh fine\n  hsieve baseline take --add-new"
+    )]
     Take(TakeArguments),
     /// Show what is recorded, by rule, folder and age
     #[command(after_help = "Example:\n  hsieve baseline status")]
@@ -219,7 +227,9 @@ pub struct TrimArguments {
 
 /// Shows the syntax tree of a file, or the nodes at a place in it.
 #[derive(Debug, Args)]
-#[command(after_help = "Examples:\n  hsieve tree booking/fares.py\n  hsieve tree booking/fares.py:14\n  hsieve tree booking/fares.py:14:20\n  hsieve tree booking/fares.py --output json")]
+#[command(
+    after_help = "Examples:\n  hsieve tree booking/fares.py\n  hsieve tree booking/fares.py:14\n  hsieve tree booking/fares.py:14:20\n  hsieve tree booking/fares.py --output json"
+)]
 pub struct TreeArguments {
     /// The file, perhaps with a line and a column
     #[arg(value_name = "FILE[:LINE[:COLUMN]]")]

@@ -36,7 +36,8 @@ impl Setup {
         let project = here()?;
         let overrides = overrides(common)?;
         let fixed = common.settings.as_ref().map(|path| absolute(&project.folder, path));
-        let settings = SettingsTree::new(&project.root, fixed.as_deref(), overrides).map_err(|error| shown(&project, error))?;
+        let settings =
+            SettingsTree::new(&project.root, fixed.as_deref(), overrides).map_err(|error| shown(&project, error))?;
         let baseline = if common.no_baseline { None } else { Baseline::find(&project)? };
         Ok(Setup {
             project,
@@ -80,7 +81,10 @@ pub fn here() -> anyhow::Result<Project> {
 }
 
 /// The error with its path as it is shown elsewhere.
-pub fn shown(project: &Project, mut error: sieve_engine::settings::SettingsError) -> sieve_engine::settings::SettingsError {
+pub fn shown(
+    project: &Project,
+    mut error: sieve_engine::settings::SettingsError,
+) -> sieve_engine::settings::SettingsError {
     error.path = PathBuf::from(project.shown(Path::new(&error.path)));
     error
 }

@@ -30,7 +30,8 @@ impl Screen {
             When::Never => false,
             When::Auto => AutoStream::choice(&io::stdout()) != ColorChoice::Never,
         };
-        let width = terminal_size::terminal_size().map_or(PLAIN_WIDTH, |(width, _)| usize::from(width.0).clamp(60, 120));
+        let width =
+            terminal_size::terminal_size().map_or(PLAIN_WIDTH, |(width, _)| usize::from(width.0).clamp(60, 120));
         Screen { out: BufWriter::new(io::stdout()), colour, width }
     }
 
@@ -114,7 +115,8 @@ pub fn shown(text: &str) -> Vec<(char, usize)> {
 
 /// Control characters could move the cursor or hide text; so could marks of writing direction.
 fn is_unsafe(character: char) -> bool {
-    character.is_control() || matches!(character, '\u{200e}' | '\u{200f}' | '\u{202a}'..='\u{202e}' | '\u{2066}'..='\u{2069}')
+    character.is_control()
+        || matches!(character, '\u{200e}' | '\u{200f}' | '\u{202a}'..='\u{202e}' | '\u{2066}'..='\u{2069}')
 }
 
 /// Text of others (messages, names) in a form safe to show on one line.

@@ -11,7 +11,11 @@ fn places(id: RuleId, rule: &Rule, code: &str) -> Vec<String> {
     let tree = Language::Python.parse(&text);
     let mut findings = run("booking/example.py", Language::Python, &text, &tree, &dispatch).findings;
     findings.sort_by_key(|finding| finding.span);
-    findings.iter().map(|finding| text.place(finding.span.start)).map(|at| format!("{}:{}", at.line, at.column)).collect()
+    findings
+        .iter()
+        .map(|finding| text.place(finding.span.start))
+        .map(|at| format!("{}:{}", at.line, at.column))
+        .collect()
 }
 
 #[test]

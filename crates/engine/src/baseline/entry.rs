@@ -105,7 +105,8 @@ pub(super) fn read_all(path: &Path, bytes: &[u8]) -> Result<Vec<Entry>, Baseline
     let text = std::str::from_utf8(bytes).map_err(|_| wrong(1, BaselineProblem::NoHeader))?;
     let mut lines = text.lines().enumerate();
     let header = lines.next().and_then(|(_, line)| serde_json::from_str::<Header>(line).ok());
-    let header = header.filter(|header| header.tool == "honest-sieve").ok_or_else(|| wrong(1, BaselineProblem::NoHeader))?;
+    let header =
+        header.filter(|header| header.tool == "honest-sieve").ok_or_else(|| wrong(1, BaselineProblem::NoHeader))?;
     if header.form != FORM {
         return Err(wrong(1, BaselineProblem::OtherForm(header.form)));
     }

@@ -48,7 +48,8 @@ mod tests {
         let fixes = [remove(0, 3), remove(3, 5), remove(8, 9), remove(2, 8)];
         let slices: Vec<&[Edit]> = fixes.iter().map(Vec::as_slice).collect();
         assert_eq!(without_conflicts(&slices), [0, 2]);
-        let claims = [vec![Edit::claim(4), Edit::remove(Span::new(6, 7))], vec![Edit::claim(4), Edit::remove(Span::new(9, 10))]];
+        let claims =
+            [vec![Edit::claim(4), Edit::remove(Span::new(6, 7))], vec![Edit::claim(4), Edit::remove(Span::new(9, 10))]];
         let slices: Vec<&[Edit]> = claims.iter().map(Vec::as_slice).collect();
         assert_eq!(without_conflicts(&slices), [0]);
     }

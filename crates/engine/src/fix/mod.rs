@@ -58,9 +58,11 @@ pub fn plan(request: &Request<'_>) -> Result<FixOutcome, SettingsError> {
     let discovery = discover::discover(request.project, request.settings, request.paths)?;
     request.progress.start(discovery.files.len());
     let elsewhere = Elsewhere::default();
-    let results: Vec<Option<Result<FixedFile, FileError>>> =
-        in_pool(request.threads, || discovery.files.par_iter().map(|candidate| plan_file(request, candidate, &elsewhere)).collect());
-    let mut outcome = FixOutcome { errors: discovery.errors, looked_at: discovery.files.len(), ..FixOutcome::default() };
+    let results: Vec<Option<Result<FixedFile, FileError>>> = in_pool(request.threads, || {
+        discovery.files.par_iter().map(|candidate| plan_file(request, candidate, &elsewhere)).collect()
+    });
+    let mut outcome =
+        FixOutcome { errors: discovery.errors, looked_at: discovery.files.len(), ..FixOutcome::default() };
     for result in results.into_iter().flatten() {
         match result {
             Err(error) => outcome.errors.push(error),
@@ -76,7 +78,11 @@ pub fn plan(request: &Request<'_>) -> Result<FixOutcome, SettingsError> {
     Ok(outcome)
 }
 
-fn plan_file(request: &Request<'_>, candidate: &Candidate, elsewhere: &Elsewhere) -> Option<Result<FixedFile, FileError>> {
+fn plan_file(
+    request: &Request<'_>,
+    candidate: &Candidate,
+    elsewhere: &Elsewhere,
+) -> Option<Result<FixedFile, FileError>> {
     let result = read(candidate);
     request.progress.step();
     let (before, text) = match result {
@@ -92,7 +98,8 @@ fn plan_file(request: &Request<'_>, candidate: &Candidate, elsewhere: &Elsewhere
             Matching::new(baseline).match_file(path, findings);
         }
     };
-    let mut fixed = fix_text(&text, &Subject::of(candidate, elsewhere), request.today, request.baseline.is_some(), &hold);
+    let mut fixed =
+        fix_text(&text, &Subject::of(candidate, elsewhere), request.today, request.baseline.is_some(), &hold);
     let after = match Text::with_encoding(fixed.source.clone(), text.encoding()).encode() {
         Some(bytes) => bytes,
         None => {

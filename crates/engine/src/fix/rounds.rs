@@ -45,8 +45,12 @@ impl fmt::Display for Blame {
     fn fmt(&self, out: &mut fmt::Formatter<'_>) -> fmt::Result {
         let name = |rule: &RuleId| catalogue::rule(*rule).name;
         match self {
-            Blame::BrokeSyntax(rule) => write!(out, "the fixes of {} would have broken the syntax and were left out", name(rule)),
-            Blame::ChangedCode(rule) => write!(out, "the fixes of {} would have changed the code and were left out", name(rule)),
+            Blame::BrokeSyntax(rule) => {
+                write!(out, "the fixes of {} would have broken the syntax and were left out", name(rule))
+            }
+            Blame::ChangedCode(rule) => {
+                write!(out, "the fixes of {} would have changed the code and were left out", name(rule))
+            }
             Blame::Loop(rules) => {
                 let names: Vec<&str> = rules.iter().map(name).collect();
                 write!(out, "{} undo each other's fixes; all were left out", names.join(" and "))
@@ -111,7 +115,8 @@ impl State {
                 .filter_map(|finding| exact(finding.fix.as_ref()).map(|edits| (finding.rule, edits)))
                 .collect();
             let edits: Vec<&[Edit]> = fixes.iter().map(|(_, edits)| *edits).collect();
-            let chosen: Vec<(RuleId, &[Edit])> = without_conflicts(&edits).into_iter().map(|index| fixes[index]).collect();
+            let chosen: Vec<(RuleId, &[Edit])> =
+                without_conflicts(&edits).into_iter().map(|index| fixes[index]).collect();
             if chosen.is_empty() {
                 return BTreeSet::new();
             }

@@ -112,7 +112,8 @@ impl Effective {
         let mut languages = Sourced::default_of(Vec::new());
         for file in files {
             let folder = file.path.parent().unwrap_or(std::path::Path::new("")).to_path_buf();
-            let place = |patterns: &Patterns| PlacedPatterns { folder: folder.clone(), patterns: Arc::new(patterns.clone()) };
+            let place =
+                |patterns: &Patterns| PlacedPatterns { folder: folder.clone(), patterns: Arc::new(patterns.clone()) };
             mesh.set(file, &file.mesh, |mesh| *mesh);
             fail_on.set(file, &file.fail_on, |level| *level);
             largest.set(file, &file.largest, |bytes| *bytes);

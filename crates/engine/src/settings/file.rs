@@ -110,7 +110,9 @@ impl Reader<'_> {
             match key.get_ref().as_ref() {
                 "defaults" => self.check_release(value)?,
                 "mesh" => file.mesh = Some(self.placed(key, self.word(value, "a mesh", Mesh::ALL, Mesh::word)?)),
-                "fail-on" => file.fail_on = Some(self.placed(key, self.word(value, "a level", Level::ALL, Level::word)?)),
+                "fail-on" => {
+                    file.fail_on = Some(self.placed(key, self.word(value, "a level", Level::ALL, Level::word)?))
+                }
                 "top" => file.top = self.flag(value)?,
                 "files" => self.files(&mut file, self.table(value, "files")?)?,
                 "rules" => file.rules = self.rules(self.table(value, "rules")?)?,
@@ -263,7 +265,9 @@ impl Reader<'_> {
 
     fn number(&self, value: &Spanned<DeValue<'_>>) -> Read<f64> {
         match value.get_ref() {
-            DeValue::Integer(number) => i64::from_str_radix(number.as_str(), number.radix()).ok().map(|number| number as f64),
+            DeValue::Integer(number) => {
+                i64::from_str_radix(number.as_str(), number.radix()).ok().map(|number| number as f64)
+            }
             DeValue::Float(number) => number.as_str().parse().ok().filter(|number: &f64| number.is_finite()),
             _ => None,
         }
@@ -271,7 +275,13 @@ impl Reader<'_> {
     }
 
     /// One of the words of a scale.
-    fn word<T: Copy>(&self, value: &Spanned<DeValue<'_>>, what: &str, all: &[T], word: fn(T) -> &'static str) -> Read<T> {
+    fn word<T: Copy>(
+        &self,
+        value: &Spanned<DeValue<'_>>,
+        what: &str,
+        all: &[T],
+        word: fn(T) -> &'static str,
+    ) -> Read<T> {
         let text = self.string(value).map_err(|_| self.wrong(value, what))?;
         all.iter().copied().find(|candidate| word(*candidate) == text).ok_or_else(|| {
             let hint = nearest(text, all.iter().map(|candidate| word(*candidate)));
@@ -294,12 +304,12 @@ impl Reader<'_> {
                 let message = format!("this pattern is longer than {LONGEST_PATTERN} bytes");
                 return Err(self.error(span.clone(), message));
             }
-            let glob = Glob::new(text).map_err(|error| {
-                self.error(span.clone(), format!("\"{text}\" is no pattern: {}", error.kind()))
-            })?;
+            let glob = Glob::new(text)
+                .map_err(|error| self.error(span.clone(), format!("\"{text}\" is no pattern: {}", error.kind())))?;
             builder.add(glob);
         }
-        let set = builder.build().map_err(|error| self.error(0..0, format!("these patterns do not compile: {error}")))?;
+        let set =
+            builder.build().map_err(|error| self.error(0..0, format!("these patterns do not compile: {error}")))?;
         Ok(Patterns { texts: patterns.iter().map(|(text, _)| text.clone()).collect(), set })
     }
 

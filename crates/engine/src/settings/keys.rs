@@ -13,12 +13,28 @@ pub struct Key {
 
 /// Every key outside `[rules]`.
 pub const TOP_KEYS: &[Key] = &[
-    Key { name: "defaults", about: "the release whose default levels and rule names the file was written for", default: "\"0.1\"" },
-    Key { name: "fail-on", about: "the level from which on a finding fails a run: note, warning, error, or off", default: "\"warning\"" },
+    Key {
+        name: "defaults",
+        about: "the release whose default levels and rule names the file was written for",
+        default: "\"0.1\"",
+    },
+    Key {
+        name: "fail-on",
+        about: "the level from which on a finding fails a run: note, warning, error, or off",
+        default: "\"warning\"",
+    },
     Key { name: "mesh", about: "how fine to sift: coarse, medium or fine", default: "\"medium\"" },
     Key { name: "top", about: "whether settings further up are left aside", default: "false" },
-    Key { name: "files.generated", about: "patterns of files made by programs, besides those that say so in their first lines", default: "[]" },
+    Key {
+        name: "files.generated",
+        about: "patterns of files made by programs, besides those that say so in their first lines",
+        default: "[]",
+    },
     Key { name: "files.languages", about: "the language of files that match a pattern", default: "{}" },
     Key { name: "files.largest", about: "files of more bytes are left out", default: "10_000_000" },
-    Key { name: "files.skip", about: "patterns of files that are not sifted, besides those that git ignores", default: "[]" },
+    Key {
+        name: "files.skip",
+        about: "patterns of files that are not sifted, besides those that git ignores",
+        default: "[]",
+    },
 ];

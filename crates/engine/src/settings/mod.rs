@@ -7,8 +7,8 @@ mod keys;
 mod tree;
 
 pub use effective::{Effective, Overrides, PlacedPatterns, RuleSetting, Source, Sourced};
-pub use file::Patterns;
 pub use error::{SettingsError, nearest};
+pub use file::Patterns;
 pub use keys::{Key, TOP_KEYS};
 pub use tree::SettingsTree;
 

@@ -1,7 +1,7 @@
 //! Which findings the waivers of a file hold back.
 
 use jiff::civil::Date;
-use sieve_rules::{Concern, Rule, RuleId, catalogue};
+use sieve_rules::{Concern, Rule, RuleId, Unsure, catalogue};
 use sieve_syntax::text::Text;
 use sieve_syntax::tree::{TokenKind, Tree};
 
@@ -92,7 +92,8 @@ impl Waivers {
     fn resume(&mut self, resume: &Directive, line: u32) {
         for pause in self.all.iter_mut().filter(|waiver| waiver.directive.verb == Some(Verb::Pause)) {
             let names = &pause.directive.names;
-            let meant = resume.names.is_empty() || names.iter().any(|name| resume.names.iter().any(|other| other.text == name.text));
+            let meant = resume.names.is_empty()
+                || names.iter().any(|name| resume.names.iter().any(|other| other.text == name.text));
             if meant && *pause.lines.end() == u32::MAX {
                 pause.lines = *pause.lines.start()..=line;
             }
@@ -101,17 +102,23 @@ impl Waivers {
 }
 
 /// Marks the findings that a waiver covers, and counts them at the waiver.
-pub(crate) fn hold_back(waivers: &mut Waivers, text: &Text, findings: &mut [Finding]) {
+/// A place that a rule could not decide counts too: with more knowledge it might be what the waiver is for.
+pub(crate) fn hold_back(waivers: &mut Waivers, text: &Text, findings: &mut [Finding], unsure: &[Unsure]) {
     for waiver in &mut waivers.all {
         let holds = matches!(waiver.directive.verb, Some(Verb::Waive | Verb::WaiveFile | Verb::Pause));
         if !holds || waiver.expired {
             continue;
         }
+        for place in unsure.iter().filter(|place| waiver.lines.contains(&text.lines().line_of(place.span.start))) {
+            let rule = catalogue::rule(place.rule);
+            for (_, held) in waiver.names.iter_mut().filter(|(waived, _)| waived.covers(place.rule, rule)) {
+                *held += 1;
+            }
+        }
         let line = text.lines().line_of(waiver.directive.comment.start);
         for finding in findings.iter_mut().filter(|finding| waiver.lines.contains(&finding.start.line)) {
             let rule = catalogue::rule(finding.rule);
-            for (waived, held) in waiver.names.iter_mut().filter(|(waived, _)| waived.covers(finding.rule, rule)) {
-                debug_assert_ne!(*waived, Waived::Nothing);
+            for (_, held) in waiver.names.iter_mut().filter(|(waived, _)| waived.covers(finding.rule, rule)) {
                 *held += 1;
                 finding.held.get_or_insert_with(|| Held::Waiver { line, reason: waiver.directive.reason.clone() });
             }

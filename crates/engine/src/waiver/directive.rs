@@ -121,7 +121,8 @@ fn reason_and_day(text: &str) -> (Option<String>, Option<Date>) {
         until = Some(date);
         text = before.trim_end();
     }
-    let reason = text.strip_prefix("because").map(|reason| reason.trim().to_string()).filter(|reason| !reason.is_empty());
+    let reason =
+        text.strip_prefix("because").map(|reason| reason.trim().to_string()).filter(|reason| !reason.is_empty());
     (reason, until)
 }
 
@@ -135,7 +136,8 @@ mod tests {
 
     #[test]
     fn all_parts_are_read() {
-        let found = directive("# sieve: waive broad-catch, unused-variable because the driver may throw until 2027-03-01");
+        let found =
+            directive("# sieve: waive broad-catch, unused-variable because the driver may throw until 2027-03-01");
         let names: Vec<&str> = found.names.iter().map(|name| name.text.as_str()).collect();
         assert_eq!(names, ["broad-catch", "unused-variable"]);
         assert_eq!(found.verb, Some(Verb::Waive));

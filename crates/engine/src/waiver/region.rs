@@ -33,7 +33,9 @@ fn of_line(text: &Text, tree: &Tree, line: u32) -> Lines {
     let mut first = line;
     let mut last = line;
     // The statements that tokens of this line belong to, from the innermost outwards as far as they have no block.
-    for token in [tokens.clone().find(|token| is_solid(tree, *token)), tokens.rev().find(|token| is_solid(tree, *token))] {
+    for token in
+        [tokens.clone().find(|token| is_solid(tree, *token)), tokens.rev().find(|token| is_solid(tree, *token))]
+    {
         let Some(token) = token else { continue };
         for node in around(tree, token) {
             let lines = match head(node) {
@@ -75,7 +77,8 @@ fn around(tree: &Tree, token: TokenId) -> Vec<NodeRef<'_>> {
 fn of_next_statement(text: &Text, tree: &Tree, line: u32, comment: TokenId) -> Lines {
     let end = tree.tokens().len() as TokenId;
     let Some(next) = (comment + 1..end).find(|token| is_solid(tree, *token)) else { return line..=line };
-    let begins = |node: &&NodeRef<'_>| node.token_range().start == next && !matches!(node.kind(), Kind::File | Kind::Block);
+    let begins =
+        |node: &&NodeRef<'_>| node.token_range().start == next && !matches!(node.kind(), Kind::File | Kind::Block);
     let nodes = around(tree, next);
     let span = match nodes.iter().find(begins) {
         Some(node) => node.span(),

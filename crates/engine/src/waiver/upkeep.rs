@@ -30,7 +30,15 @@ impl Found<'_> {
     fn add(&mut self, rule: &str, span: Span, message: String, advice: String, edits: Vec<Edit>) {
         let Some(rule) = catalogue::named(rule).filter(|rule| self.settings.level(*rule) != Level::Off) else { return };
         let fix = (!edits.is_empty()).then_some(Fix { kind: FixKind::Exact, edits });
-        self.findings.push(Finding { rule, span, message, advice: Some(advice.into()), fix, anchor: None, unless_used: None });
+        self.findings.push(Finding {
+            rule,
+            span,
+            message,
+            advice: Some(advice.into()),
+            fix,
+            anchor: None,
+            unless_used: None,
+        });
     }
 
     fn unknown_verb(&mut self, word: &Word) {
@@ -42,17 +50,32 @@ impl Found<'_> {
         let directive = &waiver.directive;
         if directive.names.is_empty() {
             let message = "this waiver names no rule".to_string();
-            self.add("unknown-waived-rule", directive.verb_word.span, message, "name what it is for".into(), Vec::new());
+            self.add(
+                "unknown-waived-rule",
+                directive.verb_word.span,
+                message,
+                "name what it is for".into(),
+                Vec::new(),
+            );
         }
         if directive.reason.is_none() {
             let message = "this waiver gives no reason".to_string();
-            let span = Span::new(directive.span.start, directive.names.last().map_or(directive.span.end, |name| name.span.end));
+            let span = Span::new(
+                directive.span.start,
+                directive.names.last().map_or(directive.span.end, |name| name.span.end),
+            );
             self.add("unexplained-waiver", span, message, "say why: because …".into(), Vec::new());
         }
         if waiver.expired {
             let last_day = directive.until.map(|day| day.to_string()).unwrap_or_default();
             let message = format!("this waiver held until {last_day} and holds no longer");
-            self.add("expired-waiver", directive.span, message, "mend what it was for, or decide again".into(), Vec::new());
+            self.add(
+                "expired-waiver",
+                directive.span,
+                message,
+                "mend what it was for, or decide again".into(),
+                Vec::new(),
+            );
             return;
         }
         self.on_names(waiver, text);
@@ -62,7 +85,9 @@ impl Found<'_> {
         for (index, (waived, held)) in waiver.names.iter().enumerate() {
             let name = &waiver.directive.names[index];
             if *waived == Waived::Nothing {
-                let known = catalogue::rules().map(|(_, rule)| rule.name).chain(Concern::ALL.iter().map(|concern| concern.word()));
+                let known = catalogue::rules()
+                    .map(|(_, rule)| rule.name)
+                    .chain(Concern::ALL.iter().map(|concern| concern.word()));
                 let message = format!("there is no rule or concern \"{}\"{}", name.text, nearest(&name.text, known));
                 self.add("unknown-waived-rule", name.span, message, "correct the name".into(), Vec::new());
             } else if *held == 0 && self.all_on(*waived) {

@@ -44,8 +44,15 @@ fn take(arguments: &TakeArguments, screen: &mut Screen) -> anyhow::Result<Status
     baseline.write()?;
     let shown = setup.project.shown(&baseline.path);
     let before = if known == 0 { String::new() } else { format!(", {} were there before", grouped(known)) };
-    screen.line(format!("{} in {}{before}", styled(STRONG, &format!("Recorded {}", counted(added, "finding", "findings"))), shown))?;
-    screen.line(styled(FAINT, "They no longer fail a run. Commit the file; `hsieve baseline status` shows what is left to pay."))?;
+    screen.line(format!(
+        "{} in {}{before}",
+        styled(STRONG, &format!("Recorded {}", counted(added, "finding", "findings"))),
+        shown
+    ))?;
+    screen.line(styled(
+        FAINT,
+        "They no longer fail a run. Commit the file; `hsieve baseline status` shows what is left to pay.",
+    ))?;
     failed(&outcome.errors)
 }
 
@@ -68,7 +75,12 @@ fn status(arguments: &StatusArguments, screen: &mut Screen) -> anyhow::Result<St
     let gone = sifted.gone.len();
     let entries = &baseline.entries;
     let headline = format!("{} in {FILE_NAME}", counted(entries.len(), "entry", "entries"));
-    screen.line(format!("{}, {} still there, {} gone", styled(STRONG, &headline), grouped(entries.len() - gone), grouped(gone)))?;
+    screen.line(format!(
+        "{}, {} still there, {} gone",
+        styled(STRONG, &headline),
+        grouped(entries.len() - gone),
+        grouped(gone)
+    ))?;
     let left: Vec<&Entry> = entries.iter().filter(|entry| !sifted.gone.contains(entry)).collect();
     table("rule", &left, |entry| entry.rule.clone(), true, screen)?;
     table("folder", &left, |entry| folder_of(&entry.path), true, screen)?;

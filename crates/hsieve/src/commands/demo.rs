@@ -82,7 +82,11 @@ const STEPS: &[Step] = &[
         about: "The rest is old and works somehow. It is recorded, so that from now on only new findings fail a run.",
         action: Action::Run(&["baseline", "take"], 0),
     },
-    Step { title: "What is owed", about: "The baseline is a debt, told openly.", action: Action::Run(&["baseline", "status"], 0) },
+    Step {
+        title: "What is owed",
+        about: "The baseline is a debt, told openly.",
+        action: Action::Run(&["baseline", "status"], 0),
+    },
     Step {
         title: "A clean run",
         about: "Nothing new. What is held back is counted in every run, and --held shows it.",
@@ -92,7 +96,8 @@ const STEPS: &[Step] = &[
 
 /// Unpacks and walks.
 pub fn run(arguments: &DemoArguments, screen: &mut Screen) -> anyhow::Result<Status> {
-    let temporary = tempfile::Builder::new().prefix("saltmarsh-").tempdir().context("no temporary folder can be made")?;
+    let temporary =
+        tempfile::Builder::new().prefix("saltmarsh-").tempdir().context("no temporary folder can be made")?;
     let folder = match &arguments.folder {
         Some(folder) => unpack_to(folder)?,
         None => temporary.path().to_path_buf(),
@@ -107,8 +112,14 @@ pub fn run(arguments: &DemoArguments, screen: &mut Screen) -> anyhow::Result<Sta
     screen.gap()?;
     screen.line(styled(STRONG, "That is the whole job."))?;
     match &arguments.folder {
-        Some(_) => screen.line(format!("Go on in {place}, or run {} on code of your own.", styled(TYPED, "hsieve sift")))?,
-        None => screen.line(format!("Run {} to keep the folder, or {} on code of your own.", styled(TYPED, "hsieve demo FOLDER"), styled(TYPED, "hsieve sift")))?,
+        Some(_) => {
+            screen.line(format!("Go on in {place}, or run {} on code of your own.", styled(TYPED, "hsieve sift")))?
+        }
+        None => screen.line(format!(
+            "Run {} to keep the folder, or {} on code of your own.",
+            styled(TYPED, "hsieve demo FOLDER"),
+            styled(TYPED, "hsieve sift")
+        ))?,
     }
     Ok(Status::Clean)
 }
@@ -120,7 +131,10 @@ fn unpack_to(folder: &Path) -> anyhow::Result<PathBuf> {
         Err(error) => error.kind() == std::io::ErrorKind::NotFound,
     };
     if !is_free {
-        return usage(format!("{}: this is not an empty folder; name one that is empty or not there", folder.display()));
+        return usage(format!(
+            "{}: this is not an empty folder; name one that is empty or not there",
+            folder.display()
+        ));
     }
     std::fs::create_dir_all(folder).with_context(|| format!("{}: the folder cannot be made", folder.display()))?;
     Ok(folder.canonicalize()?)
@@ -149,7 +163,11 @@ impl Walk<'_> {
         let rule = "─".repeat(screen.width().min(92));
         screen.gap()?;
         screen.line(styled(FAINT, &rule))?;
-        screen.line(format!("{}  {}", styled(FAINT, &format!("{number}/{}", STEPS.len())), styled(STRONG, step.title)))?;
+        screen.line(format!(
+            "{}  {}",
+            styled(FAINT, &format!("{number}/{}", STEPS.len())),
+            styled(STRONG, step.title)
+        ))?;
         for line in wrapped(step.about, screen.width().min(92)) {
             screen.line(line)?;
         }
@@ -165,7 +183,10 @@ impl Walk<'_> {
         screen.gap()?;
         screen.finish()?;
         let mut command = Command::new(&self.program);
-        command.args(arguments).args(["--color", if screen.in_colour() { "always" } else { "never" }]).current_dir(self.folder);
+        command
+            .args(arguments)
+            .args(["--color", if screen.in_colour() { "always" } else { "never" }])
+            .current_dir(self.folder);
         if arguments == ["sift"] {
             command.args(["--output", "cards"]);
         }

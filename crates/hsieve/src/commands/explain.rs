@@ -64,8 +64,14 @@ fn text(rule: &Rule, level: Level, values: &[String], screen: &mut Screen) -> an
     }
     heading("to live with it", screen)?;
     let comment = comment(rule);
-    screen.line(format!("{:INDENT$}{}", "", styled(TYPED, &format!("{comment} sieve: waive {} because …", rule.name))))?;
-    screen.line(format!("{:INDENT$}{}", "", styled(TYPED, &format!("{} = \"off\"", rule.name))) + "   in [rules] of sieve.toml")
+    screen.line(format!(
+        "{:INDENT$}{}",
+        "",
+        styled(TYPED, &format!("{comment} sieve: waive {} because …", rule.name))
+    ))?;
+    screen.line(
+        format!("{:INDENT$}{}", "", styled(TYPED, &format!("{} = \"off\"", rule.name))) + "   in [rules] of sieve.toml",
+    )
 }
 
 fn comment(rule: &Rule) -> &'static str {
@@ -108,7 +114,11 @@ fn wrong_code(wrong: &Wrong, screen: &mut Screen) -> anyhow::Result<()> {
 }
 
 fn places(wrong: &Wrong) -> impl Iterator<Item = (usize, usize)> + '_ {
-    wrong.at.iter().filter_map(|at| at.split_once(':')).filter_map(|(line, column)| Some((line.parse().ok()?, column.parse().ok()?)))
+    wrong
+        .at
+        .iter()
+        .filter_map(|at| at.split_once(':'))
+        .filter_map(|(line, column)| Some((line.parse().ok()?, column.parse().ok()?)))
 }
 
 /// The page of a rule in `docs/rules/`.
@@ -141,14 +151,23 @@ pub fn markdown(rule: &Rule) -> String {
     if !rule.options.is_empty() {
         page += "## Options\n\n| option | default | meaning |\n|---|---|---|\n";
         for option in rule.options {
-            page += &format!("| `{}` | `{}` | {}: {} |\n", option.name, option.default_value(), option.sort(), option.about);
+            page += &format!(
+                "| `{}` | `{}` | {}: {} |\n",
+                option.name,
+                option.default_value(),
+                option.sort(),
+                option.about
+            );
         }
         page.push('\n');
     }
     if !rule.standards.is_empty() {
         page += &format!("## Standards\n\n{}\n\n", rule.standards.join("; "));
     }
-    page += &format!("## To live with it\n\n{}", block(&format!("{} sieve: waive {} because …\n", comment(rule), rule.name)));
+    page += &format!(
+        "## To live with it\n\n{}",
+        block(&format!("{} sieve: waive {} because …\n", comment(rule), rule.name))
+    );
     page + &format!("```toml\n[rules]\n{} = \"off\"\n```\n", rule.name)
 }
 

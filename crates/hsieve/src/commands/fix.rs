@@ -13,11 +13,8 @@ use crate::status::Status;
 pub fn run(arguments: &FixArguments, screen: &mut Screen) -> anyhow::Result<Status> {
     let setup = Setup::new(&arguments.common)?;
     let planned = setup.with_request(Wants::default(), fix::plan).map_err(|error| shown(&setup.project, error))?;
-    let status = if arguments.preview {
-        preview(&planned, screen)?
-    } else {
-        apply(&planned, arguments.common.quiet, screen)?
-    };
+    let status =
+        if arguments.preview { preview(&planned, screen)? } else { apply(&planned, arguments.common.quiet, screen)? };
     for (path, blame) in &planned.blamed {
         eprintln!("hsieve: {}: {blame}", safe(path));
     }

@@ -42,7 +42,8 @@ impl View<'_> {
     fn write(&self, path: &Path, screen: &mut Screen) -> anyhow::Result<()> {
         let about = self.project.shown(path);
         screen.line(format!("{} {}", styled(STRONG, "Settings in force for"), styled(STRONG, &about)))?;
-        screen.line(styled(FAINT, &format!("* differs from the default; files named {FILE_NAME}, the nearest wins")))?;
+        screen
+            .line(styled(FAINT, &format!("* differs from the default; files named {FILE_NAME}, the nearest wins")))?;
         screen.gap()?;
         self.general(screen)?;
         for concern in Concern::ALL {
@@ -55,7 +56,8 @@ impl View<'_> {
         screen.line(styled(STRONG, "general"))?;
         let settings = self.settings;
         self.row("fail-on", settings.fail_on.value.word(), "warning", &settings.fail_on.source, screen)?;
-        let generated: Vec<String> = settings.generated.value.iter().flat_map(|patterns| patterns.texts().to_vec()).collect();
+        let generated: Vec<String> =
+            settings.generated.value.iter().flat_map(|patterns| patterns.texts().to_vec()).collect();
         self.row("files.generated", &listed(&generated), "[]", &settings.generated.source, screen)?;
         let languages: Vec<String> = settings
             .languages
@@ -63,7 +65,13 @@ impl View<'_> {
             .iter()
             .map(|(patterns, language)| format!("{} = {}", patterns.texts().join(", "), language.name()))
             .collect();
-        self.row("files.languages", &format!("{{{}}}", languages.join(", ")), "{}", &settings.languages.source, screen)?;
+        self.row(
+            "files.languages",
+            &format!("{{{}}}", languages.join(", ")),
+            "{}",
+            &settings.languages.source,
+            screen,
+        )?;
         self.row("files.largest", &settings.largest.value.to_string(), "10000000", &settings.largest.source, screen)?;
         let skip: Vec<String> = settings.skip.value.iter().flat_map(|patterns| patterns.texts().to_vec()).collect();
         self.row("files.skip", &listed(&skip), "[]", &settings.skip.source, screen)?;
@@ -99,11 +107,26 @@ impl View<'_> {
         self.cells(name, &padded, word, default.word(), &origin, screen)
     }
 
-    fn row(&self, name: &str, value: &str, default: &str, source: &Option<Source>, screen: &mut Screen) -> anyhow::Result<()> {
+    fn row(
+        &self,
+        name: &str,
+        value: &str,
+        default: &str,
+        source: &Option<Source>,
+        screen: &mut Screen,
+    ) -> anyhow::Result<()> {
         self.cells(name, &format!("{value:<VALUE$}"), value, default, &self.origin(source), screen)
     }
 
-    fn cells(&self, name: &str, padded: &str, value: &str, default: &str, origin: &str, screen: &mut Screen) -> anyhow::Result<()> {
+    fn cells(
+        &self,
+        name: &str,
+        padded: &str,
+        value: &str,
+        default: &str,
+        origin: &str,
+        screen: &mut Screen,
+    ) -> anyhow::Result<()> {
         let changed = value != default;
         let mark = if changed { styled(STRONG, "*") } else { " ".into() };
         let default = if changed { format!("  the default is {default}") } else { String::new() };

@@ -102,7 +102,8 @@ fn sift_input(arguments: &SiftArguments, setup: &Setup, wants: Wants) -> anyhow:
         return Ok(outcome);
     };
     let elsewhere = Elsewhere::default();
-    let subject = Subject { shown: Arc::from(name), language, settings: &settings, path: &whole, elsewhere: &elsewhere };
+    let subject =
+        Subject { shown: Arc::from(name), language, settings: &settings, path: &whole, elsewhere: &elsewhere };
     let wants = Wants { identities: setup.baseline.is_some(), ..wants };
     let mut file = sift_text(&text, &subject, wants, setup.today);
     if let Some(baseline) = &setup.baseline {

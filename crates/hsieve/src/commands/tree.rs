@@ -87,7 +87,8 @@ impl<'s> Shown<'s> {
             nodes.reverse();
             return Ok(nodes);
         }
-        let begins = |node: &NodeRef<'s>| self.text.lines().line_of(node.span().start) == line && !node.span().is_empty();
+        let begins =
+            |node: &NodeRef<'s>| self.text.lines().line_of(node.span().start) == line && !node.span().is_empty();
         Ok(self.tree.nodes().filter(begins).collect())
     }
 

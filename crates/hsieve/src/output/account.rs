@@ -62,7 +62,8 @@ fn caught(outcome: &Outcome, least: Level) -> String {
             None => "nothing".into(),
         };
     }
-    let levels = [(Level::Error, "error", "errors"), (Level::Warning, "warning", "warnings"), (Level::Note, "note", "notes")];
+    let levels =
+        [(Level::Error, "error", "errors"), (Level::Warning, "warning", "warnings"), (Level::Note, "note", "notes")];
     let parts: Vec<String> = levels
         .iter()
         .map(|(level, one, many)| (outcome.caught_at(*level), one, many))

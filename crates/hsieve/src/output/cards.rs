@@ -43,7 +43,9 @@ fn card(finding: &Finding, columns: usize) -> String {
 fn held_by(held: &Held) -> String {
     match held {
         Held::Baseline => "held back: the baseline knows it".into(),
-        Held::Waiver { line, reason: Some(reason) } => format!("held back: waiver on line {line}, because {}", safe(reason)),
+        Held::Waiver { line, reason: Some(reason) } => {
+            format!("held back: waiver on line {line}, because {}", safe(reason))
+        }
         Held::Waiver { line, reason: None } => format!("held back: waiver on line {line}, no reason given"),
     }
 }

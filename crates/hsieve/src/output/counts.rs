@@ -63,7 +63,10 @@ fn table(first: &str, second: &str, rows: &[(String, String, &Count)]) -> String
     let most = rows.iter().map(|(.., count)| count.total()).max().unwrap_or(1).max(1);
     let mut text = styled(
         STRONG,
-        &format!("{first:<name_width$}  {second:<group_width$}  {:>7} {:>8} {:>6} {:>6}", "errors", "warnings", "notes", "exact"),
+        &format!(
+            "{first:<name_width$}  {second:<group_width$}  {:>7} {:>8} {:>6} {:>6}",
+            "errors", "warnings", "notes", "exact"
+        ),
     );
     text.push('\n');
     for (name, group, count) in rows {

@@ -6,7 +6,8 @@ use sieve_syntax::tree::{NodeId, NodeRef, Tree};
 
 use super::symbol::{Symbol, Symbols};
 use super::{
-    Binding, BindingId, Declaration, DeclarationSort, Exports, Reference, Resolution, Scope, ScopeId, ScopeSort, Unknown,
+    Binding, BindingId, Declaration, DeclarationSort, Exports, Reference, Resolution, Scope, ScopeId, ScopeSort,
+    Unknown,
 };
 
 /// Gathers the scopes, bindings and references of one file in one walk over its nodes in pre-order.
@@ -33,8 +34,7 @@ pub(crate) struct Collector<'t> {
 impl<'t> Collector<'t> {
     pub(crate) fn new(text: &'t Text, tree: &'t Tree) -> Collector<'t> {
         let broken = (!tree.faults().is_empty()).then_some(Unknown::BrokenSyntax);
-        let file =
-            Scope { sort: ScopeSort::File, node: NodeId::ROOT, parent: None, may_bind: broken, may_use: broken };
+        let file = Scope { sort: ScopeSort::File, node: NodeId::ROOT, parent: None, may_bind: broken, may_use: broken };
         Collector {
             text,
             tree,
@@ -164,7 +164,14 @@ impl<'t> Collector<'t> {
     }
 
     /// A use of a name by text within a node.
-    pub(crate) fn use_text(&mut self, scope: ScopeId, name: &'t str, node: NodeRef<'t>, span: Span, excuse: Option<Unknown>) {
+    pub(crate) fn use_text(
+        &mut self,
+        scope: ScopeId,
+        name: &'t str,
+        node: NodeRef<'t>,
+        span: Span,
+        excuse: Option<Unknown>,
+    ) {
         let name = self.symbols.intern(name);
         let excused = self.excused.filter(|(end, _)| node.id() < *end).map(|(_, reason)| reason);
         let excuse = excuse.or(excused);

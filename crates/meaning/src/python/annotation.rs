@@ -26,7 +26,8 @@ impl Annotations {
     /// A string in an annotation is an expression in quotes, unless it stands in `Literal[…]` or behind the first
     /// element of `Annotated[…]`.
     pub(super) fn on_string<'t>(&mut self, collector: &mut Collector<'t>, node: NodeRef<'t>) {
-        if self.annotation_end.is_none_or(|end| end <= node.id()) || self.literal_end.is_some_and(|end| node.id() < end) {
+        if self.annotation_end.is_none_or(|end| end <= node.id()) || self.literal_end.is_some_and(|end| node.id() < end)
+        {
             return;
         }
         if let Some(literal) = holder_of_plain_text(collector, node) {

@@ -31,7 +31,9 @@ pub(crate) fn collect<'t>(collector: &mut Collector<'t>) {
             Kind::Call => on_call(collector, node),
             Kind::Decorator => on_decorator(collector, node),
             Kind::Subscript => on_subscript(collector, node),
-            Kind::Assignment | Kind::CompoundAssignment | Kind::AnnotatedAssignment => exports::on_assignment(collector, node),
+            Kind::Assignment | Kind::CompoundAssignment | Kind::AnnotatedAssignment => {
+                exports::on_assignment(collector, node)
+            }
             Kind::Global | Kind::Nonlocal => scope::on_elsewhere(collector, node),
             Kind::Error | Kind::Opaque => {
                 for scope in collector.outwards(collector.current()) {
@@ -158,7 +160,8 @@ fn on_call<'t>(collector: &mut Collector<'t>, node: NodeRef<'t>) {
         }
         return;
     }
-    let without_arguments = || node.child(Role::Arguments).is_some_and(|arguments| arguments.children().next().is_none());
+    let without_arguments =
+        || node.child(Role::Arguments).is_some_and(|arguments| arguments.children().next().is_none());
     let scope = collector.current();
     match collector.node_text(callee) {
         "exec" | "globals" => {

@@ -7,7 +7,8 @@ use crate::tree::{Kind, Mark, Problem, TokenKind};
 impl Parser<'_> {
     /// Leaves out the tokens of the current statement: up to the end of its line, or to what ends the block.
     pub fn skip_to_line_end(&mut self) {
-        while !matches!(self.kind(), TokenKind::Newline | TokenKind::Indent | TokenKind::Dedent | TokenKind::EndOfFile) {
+        while !matches!(self.kind(), TokenKind::Newline | TokenKind::Indent | TokenKind::Dedent | TokenKind::EndOfFile)
+        {
             self.bump();
         }
     }

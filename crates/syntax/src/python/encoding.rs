@@ -15,7 +15,11 @@ pub(crate) fn declared_encoding(bytes: &[u8]) -> Option<&str> {
         return None;
     }
     let second = lines.next()?;
-    let second = if second.is_empty() && bytes.get(first.len()..first.len() + 2) == Some(b"\r\n") { lines.next()? } else { second };
+    let second = if second.is_empty() && bytes.get(first.len()..first.len() + 2) == Some(b"\r\n") {
+        lines.next()?
+    } else {
+        second
+    };
     named_in(second)
 }
 

@@ -97,7 +97,9 @@ pub(crate) fn escape_problem(content: &str, bytes: bool) -> Option<Problem> {
         let wrong = match text.get(at + 1) {
             Some(b'x') => !has_hexadecimal_digits(text, at + 2, 2),
             Some(b'u') if !bytes => !has_hexadecimal_digits(text, at + 2, 4),
-            Some(b'U') if !bytes => !has_hexadecimal_digits(text, at + 2, 8) || &text[at + 2..at + 6] > b"0010".as_slice(),
+            Some(b'U') if !bytes => {
+                !has_hexadecimal_digits(text, at + 2, 8) || &text[at + 2..at + 6] > b"0010".as_slice()
+            }
             Some(b'N') if !bytes => !has_character_name(text, at + 2),
             _ => false,
         };

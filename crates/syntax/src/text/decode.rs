@@ -102,9 +102,7 @@ impl Text {
         }
         let encoding = match declared {
             None => Encoding::Utf8,
-            Some(label) => {
-                Encoding::named(label).ok_or_else(|| DecodeError::UnknownEncoding(label.to_string()))?
-            }
+            Some(label) => Encoding::named(label).ok_or_else(|| DecodeError::UnknownEncoding(label.to_string()))?,
         };
         if encoding == Encoding::Utf8 {
             return match String::from_utf8(bytes) {
@@ -125,7 +123,9 @@ mod tests {
 
     #[test]
     fn other_encodings_come_back_byte_for_byte() {
-        for (label, bytes) in [("latin-1", b"# caf\xe9 \x80".as_slice()), ("koi8-r", b"# \xf0\xd2"), ("cp1252", b"\x93hi\x94")] {
+        for (label, bytes) in
+            [("latin-1", b"# caf\xe9 \x80".as_slice()), ("koi8-r", b"# \xf0\xd2"), ("cp1252", b"\x93hi\x94")]
+        {
             let text = Text::decode(bytes.to_vec(), Some(label)).unwrap();
             assert_eq!(text.encode().unwrap(), bytes, "{label}");
         }

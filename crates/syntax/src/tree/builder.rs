@@ -73,8 +73,7 @@ impl Builder {
     /// The node finished last, if it began at `mark` or after it.
     #[inline]
     pub fn last_since(&self, mark: Mark) -> Option<Unfinished<'_>> {
-        (self.finished.len() as u32 > mark.node)
-            .then(|| Unfinished { builder: self, index: self.finished.len() - 1 })
+        (self.finished.len() as u32 > mark.node).then(|| Unfinished { builder: self, index: self.finished.len() - 1 })
     }
 
     /// The tree. The node finished last must be the root.

@@ -145,7 +145,8 @@ impl TokenKind {
 
     /// White space: blanks, line ends and joined lines, with meaning or without; zero-width marks of structure too.
     pub fn is_blank(self) -> bool {
-        self.is_layout() || matches!(self, TokenKind::Blank | TokenKind::LineEnd | TokenKind::LineJoin | TokenKind::ByteOrderMark)
+        self.is_layout()
+            || matches!(self, TokenKind::Blank | TokenKind::LineEnd | TokenKind::LineJoin | TokenKind::ByteOrderMark)
     }
 
     /// Tokens that carry the structure of lines and are no text of the program: they never begin or end a node.

@@ -17,9 +17,10 @@ fn parse(source: &str) -> Tree {
 
 /// Pieces that meet in odd places more often than random letters would.
 const PIECES: &[&str] = &[
-    "def ", "class ", "if ", "else", ":", "\n", "    ", "\t", "(", ")", "[", "]", "{", "}", "f'", "'", "\"\"\"", "\\", "\r\n",
-    "# x", "match ", "case ", "x", "1", "0x", ".", "*", "**", "=", ":=", "lambda ", "await ", "async ", "import ", "from ",
-    "except", "try", "with ", "as ", "\u{feff}", "é", "\0", "\u{c}", "!", "r", "b'", "@", "->", ",", "not ", "in ", "yield ",
+    "def ", "class ", "if ", "else", ":", "\n", "    ", "\t", "(", ")", "[", "]", "{", "}", "f'", "'", "\"\"\"", "\\",
+    "\r\n", "# x", "match ", "case ", "x", "1", "0x", ".", "*", "**", "=", ":=", "lambda ", "await ", "async ",
+    "import ", "from ", "except", "try", "with ", "as ", "\u{feff}", "é", "\0", "\u{c}", "!", "r", "b'", "@", "->",
+    ",", "not ", "in ", "yield ",
 ];
 
 proptest! {
@@ -63,12 +64,25 @@ fn real_files_cut_and_changed_give_sound_trees() {
 
 #[test]
 fn deep_nesting_is_left_out_with_one_fault() {
-    for (open, close) in [("(", ")"), ("[", "]"), ("{", "}"), ("f(", ")"), ("-", ""), ("not ", ""), ("lambda: ", ""), ("x if y else ", ""), ("2 ** ", "")] {
+    for (open, close) in [
+        ("(", ")"),
+        ("[", "]"),
+        ("{", "}"),
+        ("f(", ")"),
+        ("-", ""),
+        ("not ", ""),
+        ("lambda: ", ""),
+        ("x if y else ", ""),
+        ("2 ** ", ""),
+    ] {
         let source = format!("x = {}1{}\ny = 2\n", open.repeat(100_000), close.repeat(100_000));
         let tree = parse(&source);
         assert_eq!(tree.faults().len(), 1, "{open}");
         assert!(matches!(tree.faults()[0].problem, Problem::TooDeep(_)), "{open}: {}", tree.faults()[0].problem);
-        assert!(tree.nodes().any(|node| node.kind() == Kind::Assignment && node.span().len() == 5), "{open}: goes on after it");
+        assert!(
+            tree.nodes().any(|node| node.kind() == Kind::Assignment && node.span().len() == 5),
+            "{open}: goes on after it"
+        );
     }
 }
 

@@ -49,7 +49,8 @@ fn statements(python: &str) -> Vec<String> {
     let mut found = Vec::new();
     for entry in reference::of_library(python) {
         let path = entry["path"].as_str().unwrap_or_default();
-        let grammar_test = ["test_grammar", "test_patma", "test_fstring", "test_syntax", "test_named", "test_type_params"];
+        let grammar_test =
+            ["test_grammar", "test_patma", "test_fstring", "test_syntax", "test_named", "test_type_params"];
         if found.len() > 40_000 && !grammar_test.iter().any(|name| path.contains(name)) {
             continue;
         }
@@ -68,10 +69,12 @@ fn statements(python: &str) -> Vec<String> {
 
 fn mutated(statements: &[String], count: usize) -> Vec<String> {
     let mut random = Random::new(99);
-    (0..count).map(|_| {
-        let index = random.below(statements.len());
-        mutate(&statements[index], &mut random)
-    }).collect()
+    (0..count)
+        .map(|_| {
+            let index = random.below(statements.len());
+            mutate(&statements[index], &mut random)
+        })
+        .collect()
 }
 
 /// Leaves out, doubles, swaps or replaces a token, or cuts the text off.
@@ -82,8 +85,9 @@ fn mutate(source: &str, random: &mut Random) -> String {
     let mut pieces: Vec<&str> = (0..count).map(|token| text.slice(tree.token_span(token))).collect();
     let at = random.below(pieces.len());
     let replacements = [
-        "(", ")", "[", "]", "{", "}", ",", ":", "=", "*", "**", ".", "if", "else", "for", "in", "not", "lambda", "await",
-        "yield", "async", "1", "x", "'s'", "f'{x}'", "b'b'", "None", "as", "is", ":=", "->", "@", ";", "\n", "    ", "...",
+        "(", ")", "[", "]", "{", "}", ",", ":", "=", "*", "**", ".", "if", "else", "for", "in", "not", "lambda",
+        "await", "yield", "async", "1", "x", "'s'", "f'{x}'", "b'b'", "None", "as", "is", ":=", "->", "@", ";", "\n",
+        "    ", "...",
     ];
     match random.below(5) {
         0 => {

@@ -1,6 +1,6 @@
 //! What holds for every tree, whatever the text.
 
-use sieve_syntax::tree::{Tree, TokenKind};
+use sieve_syntax::tree::{TokenKind, Tree};
 
 /// Tokens join to the text; ranges nest; roles are those of the table; each solid token belongs to a node.
 pub fn assert_sound(tree: &Tree, source: &str) {

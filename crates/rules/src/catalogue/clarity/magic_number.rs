@@ -2,9 +2,7 @@ use sieve_syntax::language::Language;
 use sieve_syntax::literal::number_value;
 use sieve_syntax::tree::{Kind, NodeRef, Role, TokenKind};
 
-use crate::interface::{
-    Certainty, Check, Concern, Context, Level, Mesh, OptionDefault, OptionFacts, Rule, Wrong,
-};
+use crate::interface::{Certainty, Check, Concern, Context, Level, Mesh, OptionDefault, OptionFacts, Rule, Wrong};
 
 pub(in crate::catalogue) static RULE: Rule = Rule {
     name: "magic-number",
@@ -51,7 +49,9 @@ fn check(context: &mut Context, number: NodeRef) {
     }
     let place = sign.unwrap_or(number);
     let text = context.text(place);
-    context.report(place.span(), format!("{text} appears without a name")).advice("give it a name that says what it means");
+    context
+        .report(place.span(), format!("{text} appears without a name"))
+        .advice("give it a name that says what it means");
 }
 
 fn is_negative(node: NodeRef) -> bool {
@@ -65,11 +65,14 @@ fn is_named(context: &Context, number: NodeRef) -> bool {
     for _ in 0..FOLLOWED {
         let Some(parent) = node.parent() else { return false };
         match (parent.kind(), node.role()) {
-            (Kind::Unary | Kind::Binary | Kind::Group | Kind::Tuple | Kind::List | Kind::Set | Kind::Dictionary, _) => {}
+            (Kind::Unary | Kind::Binary | Kind::Group | Kind::Tuple | Kind::List | Kind::Set | Kind::Dictionary, _) => {
+            }
             (Kind::Pair, Role::Value) => return true,
             (Kind::Pair | Kind::Spread, _) => {}
             (Kind::Arguments | Kind::Call, _) => in_call = true,
-            (Kind::Assignment | Kind::AnnotatedAssignment, Role::Value) => return !in_call || binds_constant(context, parent),
+            (Kind::Assignment | Kind::AnnotatedAssignment, Role::Value) => {
+                return !in_call || binds_constant(context, parent);
+            }
             (Kind::KeywordArgument | Kind::Parameter | Kind::NamedExpression, _) => return !in_call,
             (_, Role::Index | Role::Lower | Role::Upper | Role::Step | Role::Type | Role::Returns) => return true,
             (Kind::FormatSpec | Kind::LiteralPattern, _) => return true,

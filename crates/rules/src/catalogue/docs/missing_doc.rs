@@ -2,9 +2,7 @@ use sieve_syntax::language::Language;
 use sieve_syntax::text::Span;
 use sieve_syntax::tree::{Kind, NodeRef, Role};
 
-use crate::interface::{
-    Certainty, Check, Concern, Context, Level, Mesh, OptionDefault, OptionFacts, Rule, Wrong,
-};
+use crate::interface::{Certainty, Check, Concern, Context, Level, Mesh, OptionDefault, OptionFacts, Rule, Wrong};
 
 const SORTS: &[&str] = &["module", "type", "function"];
 
@@ -26,12 +24,12 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
         about: "what needs a description: module, type, function",
     }],
     wrong: &[
+        Wrong { code: "\"\"\"Fares.\"\"\"\n\ndef fare(adult):\n    return adult\n", at: &["3:5"], fixed: None },
         Wrong {
-            code: "\"\"\"Fares.\"\"\"\n\ndef fare(adult):\n    return adult\n",
-            at: &["3:5"],
+            code: "class Quay:\n    \"\"\"A quay.\"\"\"\n    def low(self):\n        pass\n",
+            at: &["1:1", "3:9"],
             fixed: None,
         },
-        Wrong { code: "class Quay:\n    \"\"\"A quay.\"\"\"\n    def low(self):\n        pass\n", at: &["1:1", "3:9"], fixed: None },
     ],
     right: &[
         "\"\"\"Fares.\"\"\"\n\ndef fare(adult):\n    \"\"\"What an adult pays.\"\"\"\n    return adult\n",
@@ -69,7 +67,10 @@ fn on_module(context: &mut Context, file: NodeRef) {
     }
     let start = context.file().text.lines().line(context.file().text.source(), 1).start;
     // The finding belongs to the file, not to what happens to stand first in it.
-    context.report(Span::at(start), "the module has no description").advice("say what it is for").anchor(Span::at(start));
+    context
+        .report(Span::at(start), "the module has no description")
+        .advice("say what it is for")
+        .anchor(Span::at(start));
 }
 
 /// Whether a text stands first in the body.

@@ -49,7 +49,10 @@ fn check(context: &mut Context, line: Line) {
     }
     let length = text.chars().count();
     context
-        .report(Span::new(line.span.start + past as u32, line.span.end), format!("{length} characters, {limit} are allowed"))
+        .report(
+            Span::new(line.span.start + past as u32, line.span.end),
+            format!("{length} characters, {limit} are allowed"),
+        )
         .advice("break the line")
         .anchor(line.span);
 }

@@ -53,7 +53,8 @@ fn check(context: &mut Context, block: NodeRef) {
 fn inline_header<'t>(block: NodeRef<'t>, first: NodeRef<'t>) -> Option<NodeRef<'t>> {
     let header = block.parent()?;
     let tree = block.tree();
-    let before = (0..first.token_range().start).rev().map(|token| tree.token_kind(token)).find(|kind| !kind.is_trivia())?;
+    let before =
+        (0..first.token_range().start).rev().map(|token| tree.token_kind(token)).find(|kind| !kind.is_trivia())?;
     (before == TokenKind::Colon).then_some(header)
 }
 
@@ -142,7 +143,7 @@ fn unit(file: File<'_>) -> &str {
 
 fn does_nothing(statement: NodeRef) -> bool {
     statement.kind() == Kind::Pass
-        || statement.child(Role::Value).is_some_and(|value| {
-            statement.kind() == Kind::ExpressionStatement && value.kind() == Kind::EllipsisLiteral
-        })
+        || statement
+            .child(Role::Value)
+            .is_some_and(|value| statement.kind() == Kind::ExpressionStatement && value.kind() == Kind::EllipsisLiteral)
 }

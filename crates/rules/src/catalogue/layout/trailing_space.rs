@@ -37,6 +37,9 @@ fn check(context: &mut Context, line: Line) {
     let holder = file.tree.token_kind(file.tree.token_at(line.span.end - 1));
     if matches!(holder, TokenKind::Blank | TokenKind::Comment) {
         let blanks = if span.len() == 1 { "a blank".to_string() } else { format!("{} blanks", span.len()) };
-        context.report(span, format!("{blanks} at the end of the line")).advice("remove them").fix(vec![Edit::remove(span)]);
+        context
+            .report(span, format!("{blanks} at the end of the line"))
+            .advice("remove them")
+            .fix(vec![Edit::remove(span)]);
     }
 }

@@ -19,7 +19,11 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     options: &[],
     wrong: &[
         Wrong { code: "def fare():\n    return 4\n    print('sold')\n", at: &["3:5"], fixed: None },
-        Wrong { code: "for boat in boats:\n    continue\n    boat.sail()\n    boat.moor()\n", at: &["3:5"], fixed: None },
+        Wrong {
+            code: "for boat in boats:\n    continue\n    boat.sail()\n    boat.moor()\n",
+            at: &["3:5"],
+            fixed: None,
+        },
     ],
     right: &[
         "def fare(child):\n    if child:\n        return 2\n    return 4\n",

@@ -22,7 +22,11 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     standards: &[],
     options: &[],
     wrong: &[
-        Wrong { code: "import os\nimport tides\n\ntides.today()\n", at: &["1:8"], fixed: Some("import tides\n\ntides.today()\n") },
+        Wrong {
+            code: "import os\nimport tides\n\ntides.today()\n",
+            at: &["1:8"],
+            fixed: Some("import tides\n\ntides.today()\n"),
+        },
         Wrong {
             code: "from quays import north, south as s, west\n\nnorth(west)\n",
             at: &["1:26"],
@@ -68,8 +72,11 @@ fn check(context: &mut Context, binding: &Binding) {
         }
         let what = describe(file, item, import);
         let edits = removal(file, item, import);
-        let handed_on = (binding.scope == ScopeId::FILE)
-            .then(|| HandedOn { module: file.module_name().to_string(), name: name.to_string(), group: import.id().0 });
+        let handed_on = (binding.scope == ScopeId::FILE).then(|| HandedOn {
+            module: file.module_name().to_string(),
+            name: name.to_string(),
+            group: import.id().0,
+        });
         context
             .report(span, format!("{what} is imported and never used"))
             .advice("remove it")
@@ -93,7 +100,13 @@ fn is_same_alias(file: File<'_>, item: NodeRef) -> bool {
     alias.is_some() && alias == name
 }
 
-fn why_unsure(context: &Context, binding: &Binding, item: NodeRef, import: NodeRef, name: &str) -> Option<&'static str> {
+fn why_unsure(
+    context: &Context,
+    binding: &Binding,
+    item: NodeRef,
+    import: NodeRef,
+    name: &str,
+) -> Option<&'static str> {
     let names = context.names();
     let file = context.file();
     let scope = names.scope(binding.scope);
@@ -125,7 +138,7 @@ fn why_unsure(context: &Context, binding: &Binding, item: NodeRef, import: NodeR
         if names.exports() == Exports::Unknown {
             return Some("the list of exports is made at run time");
         }
-        if is_face_of(file, import) || only_imports(file) {
+        if is_face_of(file, import) || (import.child(Role::Module).is_some() && only_imports(file)) {
             return Some("the module may be the public face of another one");
         }
         if names.exports() == Exports::Unlisted && hands_on_private(file, item, import) {
@@ -137,7 +150,8 @@ fn why_unsure(context: &Context, binding: &Binding, item: NodeRef, import: NodeR
 
 /// Whether the import stands in a `try` that handles a missing module, or in a `with` that expects it to be missing.
 fn is_guarded(file: File<'_>, import: NodeRef) -> bool {
-    let expects = |item: NodeRef| ["Error", "raises", "suppress"].iter().any(|word| file.node_text(item).contains(word));
+    let expects =
+        |item: NodeRef| ["Error", "raises", "suppress"].iter().any(|word| file.node_text(item).contains(word));
     let in_with = import
         .ancestors()
         .filter(|node| node.kind() == Kind::With)
@@ -160,7 +174,8 @@ fn is_in_handling_try(file: File<'_>, import: NodeRef) -> bool {
 /// `import a.b` binds `a`, but loads `a.b` too; `from . import a` loads a neighbour.
 fn loads_submodule(file: File<'_>, item: NodeRef, import: NodeRef) -> bool {
     let dotted = |module: NodeRef| module.solid_tokens().any(|(_, kind)| kind == TokenKind::Dot);
-    let from_package = import.child(Role::Module).is_some_and(|module| file.node_text(module).trim_matches('.').is_empty());
+    let from_package =
+        import.child(Role::Module).is_some_and(|module| file.node_text(module).trim_matches('.').is_empty());
     from_package || (item.child(Role::Alias).is_none() && item.child(Role::Module).is_some_and(dotted))
 }
 
@@ -168,7 +183,8 @@ fn loads_submodule(file: File<'_>, item: NodeRef, import: NodeRef) -> bool {
 fn is_commented(file: File<'_>, import: NodeRef) -> bool {
     let tree = file.tree;
     let tokens = import.token_range();
-    let line_end = (tokens.end..).find(|token| !matches!(tree.token_kind(*token), TokenKind::Blank | TokenKind::Comment));
+    let line_end =
+        (tokens.end..).find(|token| !matches!(tree.token_kind(*token), TokenKind::Blank | TokenKind::Comment));
     (tokens.start..line_end.unwrap_or(tokens.end)).any(|token| {
         tree.token_kind(token) == TokenKind::Comment && !file.text.slice(tree.token_span(token)).contains("sieve:")
     })
@@ -176,10 +192,13 @@ fn is_commented(file: File<'_>, import: NodeRef) -> bool {
 
 /// Whether the function around it does nothing but import.
 fn is_whole_body(import: NodeRef) -> bool {
-    import.parent().filter(|block| block.parent().is_some_and(|holder| holder.kind() == Kind::Function)).is_some_and(|block| {
-        let is_text = |statement: NodeRef| statement.child(Role::Value).is_some_and(|value| value.kind() == Kind::String);
-        block.children().all(|statement| statement.kind() == Kind::Import || is_text(statement))
-    })
+    import.parent().filter(|block| block.parent().is_some_and(|holder| holder.kind() == Kind::Function)).is_some_and(
+        |block| {
+            let is_text =
+                |statement: NodeRef| statement.child(Role::Value).is_some_and(|value| value.kind() == Kind::String);
+            block.children().all(|statement| statement.kind() == Kind::Import || is_text(statement))
+        },
+    )
 }
 
 /// Whether the import is of a module with the name of this file, apart from underscores in front.
@@ -193,7 +212,8 @@ fn is_face_of(file: File<'_>, import: NodeRef) -> bool {
 /// Whether the file does nothing but import.
 fn only_imports(file: File<'_>) -> bool {
     file.tree.root().children().all(|statement| {
-        statement.kind() == Kind::Import || statement.child(Role::Value).is_some_and(|value| value.kind() == Kind::String)
+        statement.kind() == Kind::Import
+            || statement.child(Role::Value).is_some_and(|value| value.kind() == Kind::String)
     })
 }
 
@@ -220,9 +240,7 @@ fn is_mentioned(file: File<'_>, name: &str) -> bool {
 
 fn mentions(kind: TokenKind, text: &str, name: &str) -> bool {
     match kind {
-        TokenKind::Comment => {
-            text.trim_start_matches('#').trim_start().starts_with("type:") && has_word(text, name)
-        }
+        TokenKind::Comment => text.trim_start_matches('#').trim_start().starts_with("type:") && has_word(text, name),
         _ if !text.contains(char::is_whitespace) => has_word(text, name),
         _ => text.lines().any(|line| {
             let line = line.trim_start();
@@ -233,9 +251,7 @@ fn mentions(kind: TokenKind, text: &str, name: &str) -> bool {
 
 fn has_word(text: &str, word: &str) -> bool {
     let joins = |character: char| character == '_' || character.is_alphanumeric();
-    text.match_indices(word).any(|(at, _)| {
-        !text[..at].ends_with(joins) && !text[at + word.len()..].starts_with(joins)
-    })
+    text.match_indices(word).any(|(at, _)| !text[..at].ends_with(joins) && !text[at + word.len()..].starts_with(joins))
 }
 
 fn describe(file: File<'_>, item: NodeRef, import: NodeRef) -> String {

@@ -19,7 +19,11 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     options: &[],
     wrong: &[
         Wrong { code: "def sail(boat):\n    crew = boat.crew()\n    boat.cast_off()\n", at: &["2:5"], fixed: None },
-        Wrong { code: "def sail(boat):\n    try:\n        boat.go()\n    except OSError as error:\n        moor()\n", at: &["4:23"], fixed: None },
+        Wrong {
+            code: "def sail(boat):\n    try:\n        boat.go()\n    except OSError as error:\n        moor()\n",
+            at: &["4:23"],
+            fixed: None,
+        },
     ],
     right: &[
         "def sail(boat):\n    crew = boat.crew()\n    return lambda: crew\n",
@@ -48,9 +52,7 @@ fn check(context: &mut Context, binding: &Binding) {
             continue;
         }
         let verb = if declaration.sort == DeclarationSort::CaughtException { "caught" } else { "set" };
-        context
-            .report(span, format!("\"{name}\" is {verb} and never read"))
-            .advice("use it, or leave the name out");
+        context.report(span, format!("\"{name}\" is {verb} and never read")).advice("use it, or leave the name out");
     }
 }
 

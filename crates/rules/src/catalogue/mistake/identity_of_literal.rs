@@ -19,7 +19,11 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     standards: &["The Python Language Reference 3.14, section 6.10.3"],
     options: &[],
     wrong: &[
-        Wrong { code: "if quay is \"North\":\n    sail()\n", at: &["1:9"], fixed: Some("if quay == \"North\":\n    sail()\n") },
+        Wrong {
+            code: "if quay is \"North\":\n    sail()\n",
+            at: &["1:9"],
+            fixed: Some("if quay == \"North\":\n    sail()\n"),
+        },
         Wrong { code: "late = tide is not 3\n", at: &["1:13"], fixed: Some("late = tide != 3\n") },
         Wrong { code: "empty = () is seats\n", at: &["1:12"], fixed: Some("empty = () == seats\n") },
     ],

@@ -20,7 +20,11 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     wrong: &[
         Wrong { code: "try:\n    sail()\nexcept Exception:\n    pass\n", at: &["3:1"], fixed: None },
         Wrong { code: "try:\n    sail()\nexcept:\n    ...\n", at: &["3:1"], fixed: None },
-        Wrong { code: "try:\n    sail()\nexcept (OSError, BaseException) as error:\n    pass\n", at: &["3:1"], fixed: None },
+        Wrong {
+            code: "try:\n    sail()\nexcept (OSError, BaseException) as error:\n    pass\n",
+            at: &["3:1"],
+            fixed: None,
+        },
     ],
     right: &[
         "try:\n    sail()\nexcept KeyError:\n    pass\n",
@@ -65,6 +69,8 @@ fn is_broad(context: &Context, exception: NodeRef) -> bool {
 fn is_explained(handler: NodeRef) -> bool {
     let tree = handler.tree();
     let tokens = handler.token_range();
-    let behind = (tokens.end..).map(|token| tree.token_kind(token)).take_while(|kind| kind.is_trivia() && *kind != TokenKind::LineEnd);
+    let behind = (tokens.end..)
+        .map(|token| tree.token_kind(token))
+        .take_while(|kind| kind.is_trivia() && *kind != TokenKind::LineEnd);
     tokens.clone().map(|token| tree.token_kind(token)).chain(behind).any(|kind| kind == TokenKind::Comment)
 }

@@ -2,9 +2,7 @@ use sieve_meaning::names::{Reference, Resolution};
 use sieve_meaning::python_builtins;
 use sieve_syntax::language::Language;
 
-use crate::interface::{
-    Certainty, Check, Concern, Context, Level, Mesh, OptionDefault, OptionFacts, Rule, Wrong,
-};
+use crate::interface::{Certainty, Check, Concern, Context, Level, Mesh, OptionDefault, OptionFacts, Rule, Wrong};
 
 pub(in crate::catalogue) static RULE: Rule = Rule {
     name: "undefined-name",
@@ -34,7 +32,11 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     ],
     wrong: &[
         Wrong { code: "def fare(adult):\n    return adlut * 2\n", at: &["2:12"], fixed: None },
-        Wrong { code: "class Quay:\n    depth = 3\n\n    def low(self):\n        return depth\n", at: &["5:16"], fixed: None },
+        Wrong {
+            code: "class Quay:\n    depth = 3\n\n    def low(self):\n        return depth\n",
+            at: &["5:16"],
+            fixed: None,
+        },
         Wrong { code: "def sail(to: \"Quay\"):\n    pass\n", at: &["1:15"], fixed: None },
     ],
     right: &[

@@ -19,7 +19,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     wrong: &[
         Wrong {
             code: "\"\"\"Tides.\"\"\"\nimport tides  # sieve: waive unused-import because it registers itself\n\ntides.today()\n",
-            at: &["2:31"],
+            at: &["2:30"],
             fixed: Some("\"\"\"Tides.\"\"\"\nimport tides\n\ntides.today()\n"),
         },
         Wrong {

@@ -16,8 +16,16 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     standards: &[],
     options: &[],
     wrong: &[
-        Wrong { code: "tide = 3  # sieve: waive unused-imprt because it registers itself\n", at: &["1:26"], fixed: None },
-        Wrong { code: "tide = 3  # sieve: wave unused-import because it registers itself\n", at: &["1:20"], fixed: None },
+        Wrong {
+            code: "tide = 3  # sieve: waive unused-imprt because it registers itself\n",
+            at: &["1:26"],
+            fixed: None,
+        },
+        Wrong {
+            code: "tide = 3  # sieve: wave unused-import because it registers itself\n",
+            at: &["1:20"],
+            fixed: None,
+        },
     ],
     right: &["import tides  # sieve: waive unused-import because it registers itself\n"],
     needs_names: false,

@@ -74,7 +74,8 @@ impl Lexer<'_> {
             if end > start {
                 self.push_to(TokenKind::Blank, end);
             }
-            let joins = self.byte(end) == b'\\' && end + 1 < self.bytes.len() && class_of(self.byte(end + 1)) == Class::LineEnd;
+            let joins =
+                self.byte(end) == b'\\' && end + 1 < self.bytes.len() && class_of(self.byte(end + 1)) == Class::LineEnd;
             if !joins {
                 break;
             }
@@ -95,7 +96,11 @@ impl Lexer<'_> {
         }
         let at = self.position;
         if columns.contradicts(current) {
-            self.fault(at, at, Problem::Rule("blanks and tabs are mixed so that the indentation depends on the width of a tab"));
+            self.fault(
+                at,
+                at,
+                Problem::Rule("blanks and tabs are mixed so that the indentation depends on the width of a tab"),
+            );
         }
         if columns.wide > current.wide {
             if self.indentation.open.len() == BLOCK_LIMIT {
@@ -112,7 +117,11 @@ impl Lexer<'_> {
         if self.indentation.current().wide != columns.wide {
             self.fault(at, at, Problem::Rule("this indentation fits no block that is open"));
         } else if self.indentation.current().narrow != columns.narrow {
-            self.fault(at, at, Problem::Rule("blanks and tabs are mixed so that the indentation depends on the width of a tab"));
+            self.fault(
+                at,
+                at,
+                Problem::Rule("blanks and tabs are mixed so that the indentation depends on the width of a tab"),
+            );
         }
     }
 }

@@ -237,7 +237,8 @@ impl<'s> Lexer<'s> {
             Some(open) if open.kind != fitting => {
                 self.fault(at, at + 1, Problem::Mismatched { open: open.kind, close: kind });
                 // The bracket further out that this one fits, if any, ends what was opened within it.
-                let closes_outer = self.brackets.iter().rposition(|outer| outer.kind == fitting && !outer.interpolation);
+                let closes_outer =
+                    self.brackets.iter().rposition(|outer| outer.kind == fitting && !outer.interpolation);
                 let within_format = self.brackets.iter().rposition(|outer| outer.interpolation);
                 if let Some(outer) = closes_outer.filter(|outer| within_format.is_none_or(|format| *outer > format)) {
                     self.brackets.truncate(outer);
@@ -294,8 +295,21 @@ mod tests {
     fn format_strings_come_in_pieces() {
         use TokenKind::*;
         let expected = [
-            FormatStart, FormatText, BraceOpen, Name, Exclamation, Name, Colon, FormatText, BraceOpen, Name, BraceClose,
-            BraceClose, FormatEnd, Newline, EndOfFile,
+            FormatStart,
+            FormatText,
+            BraceOpen,
+            Name,
+            Exclamation,
+            Name,
+            Colon,
+            FormatText,
+            BraceOpen,
+            Name,
+            BraceClose,
+            BraceClose,
+            FormatEnd,
+            Newline,
+            EndOfFile,
         ];
         assert_eq!(kinds("f'{{to {quay!r:>{width}}'"), expected);
     }

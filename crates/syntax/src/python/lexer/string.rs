@@ -27,7 +27,8 @@ impl Lexer<'_> {
             self.push_solid(TokenKind::FormatStart, content);
             return self.format_text(false);
         }
-        let (end, closed) = if triple { self.end_of_triple(content, quote) } else { self.end_of_single(content, quote) };
+        let (end, closed) =
+            if triple { self.end_of_triple(content, quote) } else { self.end_of_single(content, quote) };
         if !closed {
             self.fault(start, content, Problem::Rule("this string is never closed"));
         }

@@ -43,10 +43,7 @@ fn is_string_prefix(word: &[u8]) -> bool {
     let lower = |at: usize| word[at].to_ascii_lowercase();
     match word.len() {
         1 => matches!(lower(0), b'r' | b'u' | b'b' | b'f' | b't'),
-        2 => matches!(
-            (lower(0), lower(1)),
-            (b'r', b'b' | b'f' | b't') | (b'b', b'r') | (b'f', b'r') | (b't', b'r')
-        ),
+        2 => matches!((lower(0), lower(1)), (b'r', b'b' | b'f' | b't') | (b'b', b'r') | (b'f', b'r') | (b't', b'r')),
         _ => false,
     }
 }
@@ -105,7 +102,23 @@ pub(super) fn begins_only_statements(line: &[u8]) -> bool {
     }
     matches!(
         &line[..length],
-        b"def" | b"class" | b"return" | b"import" | b"while" | b"try" | b"with" | b"raise" | b"pass" | b"break"
-            | b"continue" | b"global" | b"nonlocal" | b"assert" | b"del" | b"elif" | b"except" | b"finally"
+        b"def"
+            | b"class"
+            | b"return"
+            | b"import"
+            | b"while"
+            | b"try"
+            | b"with"
+            | b"raise"
+            | b"pass"
+            | b"break"
+            | b"continue"
+            | b"global"
+            | b"nonlocal"
+            | b"assert"
+            | b"del"
+            | b"elif"
+            | b"except"
+            | b"finally"
     )
 }

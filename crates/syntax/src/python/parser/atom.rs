@@ -66,9 +66,8 @@ fn slice(parser: &mut Parser) -> Parsed {
         if !parser.at(TokenKind::Colon) {
             return Ok(());
         }
-        let is_plain = parser
-            .last_since(mark)
-            .is_some_and(|lower| !matches!(lower.kind(), Kind::NamedExpression | Kind::Spread));
+        let is_plain =
+            parser.last_since(mark).is_some_and(|lower| !matches!(lower.kind(), Kind::NamedExpression | Kind::Spread));
         if !is_plain {
             return parser.stop_expecting("']'");
         }
@@ -133,7 +132,9 @@ fn group_or_tuple(parser: &mut Parser) -> Parsed {
             rest_of_elements(parser, TokenKind::ParenClose)?;
             Kind::Tuple
         }
-        _ if starred => return parser.stop(Problem::Rule("a starred expression in parentheses needs a comma behind it")),
+        _ if starred => {
+            return parser.stop(Problem::Rule("a starred expression in parentheses needs a comma behind it"));
+        }
         _ => {
             parser.role(Role::Value);
             Kind::Group

@@ -280,7 +280,8 @@ fn unary(parser: &mut Parser, least: u8) -> Parsed {
     };
     let mark = parser.open();
     parser.bump();
-    parser.nested(|parser| if inner == power::NOT { binary(parser, power::NOT) } else { unary(parser, power::FACTOR) })?;
+    parser
+        .nested(|parser| if inner == power::NOT { binary(parser, power::NOT) } else { unary(parser, power::FACTOR) })?;
     parser.role(Role::Operand);
     parser.close(mark, Kind::Unary);
     Ok(())

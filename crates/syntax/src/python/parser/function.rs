@@ -140,7 +140,11 @@ fn plain_parameter(parser: &mut Parser, seen: &mut Seen, typed: bool) -> Parsed 
 fn rest_parameter(parser: &mut Parser, typed: bool, positional: bool) -> Parsed {
     target::name(parser, Role::Name)?;
     if typed && parser.eat(TokenKind::Colon) {
-        if positional { star_annotation(parser)? } else { expression(parser)? }
+        if positional {
+            star_annotation(parser)?
+        } else {
+            expression(parser)?
+        }
         parser.role(Role::Type);
     }
     if parser.at(TokenKind::Assign) {
@@ -178,7 +182,11 @@ fn type_parameter(parser: &mut Parser) -> Parsed {
         parser.role(Role::Bound);
     }
     if parser.eat(TokenKind::Assign) {
-        if starred { star_expression(parser)? } else { expression(parser)? }
+        if starred {
+            star_expression(parser)?
+        } else {
+            expression(parser)?
+        }
         parser.role(Role::Default);
     }
     parser.close_as(mark, Kind::TypeParameter, Role::Parameter);

@@ -47,7 +47,8 @@ pub(super) fn lone_expression(source: &str, tokens: Vec<Token>, faults: Vec<Faul
 /// One mistake gives one finding: what follows on the same logical line is most often its consequence.
 fn first_of_each_line(tokens: &[Token], mut faults: Vec<Fault>) -> Vec<Fault> {
     faults.sort_by_key(|fault| fault.span);
-    let mut line_ends = tokens.iter().filter(|token| token.kind == TokenKind::Newline).map(|token| token.start).peekable();
+    let mut line_ends =
+        tokens.iter().filter(|token| token.kind == TokenKind::Newline).map(|token| token.start).peekable();
     let mut told_until: Option<u32> = None;
     faults.retain(|fault| {
         if told_until.is_some_and(|end| fault.span.start <= end) {

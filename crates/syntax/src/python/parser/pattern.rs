@@ -307,7 +307,11 @@ fn mapping(parser: &mut Parser) -> Parsed {
     parser.bump();
     while !parser.at(TokenKind::BraceClose) {
         let rest = parser.at(TokenKind::StarStar);
-        if rest { mapping_rest(parser)? } else { key_value_pattern(parser)? }
+        if rest {
+            mapping_rest(parser)?
+        } else {
+            key_value_pattern(parser)?
+        }
         parser.role(Role::Element);
         let comma = parser.eat(TokenKind::Comma);
         if rest || !comma {

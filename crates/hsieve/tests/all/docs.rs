@@ -1,0 +1,90 @@
+//! What the docs hold and the program makes must be the same. `SIEVE_WRITE_DOCS=1` writes instead of comparing.
+
+use std::path::Path;
+
+use sieve_rules::catalogue;
+
+use crate::ferry::{Ferry, repository};
+
+fn compare(path: &Path, text: &str) {
+    if std::env::var_os("SIEVE_WRITE_DOCS").is_some() {
+        std::fs::create_dir_all(path.parent().expect("a parent")).expect("a folder");
+        std::fs::write(path, text).expect("a page");
+        return;
+    }
+    let there = std::fs::read_to_string(path).unwrap_or_default();
+    assert!(there == text, "{} is not current; run the tests with SIEVE_WRITE_DOCS=1", path.display());
+}
+
+#[test]
+fn rule_pages_are_current() {
+    let ferry = Ferry::empty();
+    let folder = repository().join("docs/rules");
+    let mut index = String::from(
+        "# Rules\n\nMade from the rules themselves.\n\n| rule | concern | mesh | level | certainty | fix | what |\n|---|---|---|---|---|---|---|\n",
+    );
+    for (_, rule) in catalogue::rules() {
+        let page = ferry.run(&["explain", rule.name, "--output", "markdown"]);
+        assert_eq!(page.status, 0);
+        compare(&folder.join(format!("{}.md", rule.name)), &page.out);
+        let fix = rule.fix.map_or("", |fix| fix.word());
+        index += &format!(
+            "| [{0}]({0}.md) | {1} | {2} | {3} | {4} | {fix} | {5} |\n",
+            rule.name, rule.concern, rule.mesh, rule.level, rule.certainty, rule.what
+        );
+    }
+    compare(&folder.join("README.md"), &index);
+    let pages = std::fs::read_dir(&folder).expect("the pages").count();
+    assert_eq!(pages, catalogue::rules().len() + 1, "a page without a rule");
+}
+
+#[test]
+fn the_help_of_each_command_is_current_and_has_examples() {
+    let ferry = Ferry::empty();
+    let commands = [
+        "sift",
+        "fix",
+        "rules",
+        "explain",
+        "settings",
+        "baseline take",
+        "baseline status",
+        "baseline trim",
+        "tree",
+        "demo",
+        "completions",
+    ];
+    let mut page = String::from("# Commands\n\nThe help of each command, as `hsieve COMMAND --help` prints it.\n\n");
+    for command in std::iter::once("").chain(commands) {
+        let mut arguments: Vec<&str> = command.split_whitespace().collect();
+        arguments.push("--help");
+        let help = ferry.run(&arguments);
+        assert_eq!(help.status, 0, "{command}");
+        assert!(command.is_empty() || help.out.contains("Example"), "{command} has no example");
+        page += &format!("## hsieve {command}\n\n```text\n{}```\n\n", help.out.replace(" \n", "\n"));
+    }
+    compare(&repository().join("docs/commands.md"), &(page.trim_end().to_string() + "\n"));
+}
+
+#[test]
+fn completions_name_the_commands() {
+    let ferry = Ferry::empty();
+    for shell in ["bash", "zsh", "fish"] {
+        let ended = ferry.run(&["completions", shell]);
+        assert!(ended.status == 0 && ended.out.contains("baseline"), "{shell}");
+    }
+}
+
+#[test]
+fn trees_are_shown_with_kinds_roles_and_places() {
+    let ferry = Ferry::with(&[("fares.py", "def fare(adult):\n    return adult * 0.55\n")]);
+    let whole = ferry.run(&["tree", "fares.py"]).out;
+    assert!(whole.contains("2:12          value: binary  adult * 0.55"), "{whole}");
+    let at = ferry.run(&["tree", "fares.py:2:20"]).out;
+    assert!(at.trim_end().ends_with("2:20            right: number  0.55"), "{at}");
+    assert!(ferry.run(&["tree", "fares.py", "--output", "json"]).out.contains("\"kind\": \"binary\""));
+    ferry.write("broken.py", "x = )\n");
+    let broken = ferry.run(&["tree", "broken.py"]);
+    assert_eq!(broken.status, 1);
+    assert!(broken.err.contains("broken.py:1:5: "), "{}", broken.err);
+}

@@ -1,0 +1,89 @@
+//! A temporary code base, and the built program run in it.
+
+use std::path::{Path, PathBuf};
+
+use assert_cmd::Command;
+use assert_cmd::cargo::cargo_bin_cmd;
+
+/// A folder of its own, a repository's root, so that nothing above it counts.
+pub struct Ferry {
+    folder: tempfile::TempDir,
+}
+
+/// How a run ended.
+#[derive(Debug)]
+pub struct Ended {
+    /// The exit status.
+    pub status: i32,
+    /// Standard output.
+    pub out: String,
+    /// Standard error.
+    pub err: String,
+}
+
+impl Ferry {
+    /// An empty code base.
+    pub fn empty() -> Ferry {
+        let ferry = Ferry { folder: tempfile::tempdir().expect("a temporary folder") };
+        std::fs::create_dir(ferry.path(".git")).expect("a folder");
+        ferry
+    }
+
+    /// A code base of these files.
+    pub fn with(files: &[(&str, &str)]) -> Ferry {
+        let ferry = Ferry::empty();
+        for (name, text) in files {
+            ferry.write(name, text);
+        }
+        ferry
+    }
+
+    /// The path of a file in it.
+    pub fn path(&self, name: &str) -> PathBuf {
+        self.folder.path().join(name)
+    }
+
+    /// Writes a file.
+    pub fn write(&self, name: &str, content: impl AsRef<[u8]>) {
+        let path = self.path(name);
+        std::fs::create_dir_all(path.parent().expect("a parent")).expect("a folder");
+        std::fs::write(path, content).expect("a file");
+    }
+
+    /// Reads a file.
+    pub fn read(&self, name: &str) -> String {
+        String::from_utf8(std::fs::read(self.path(name)).expect("a file")).expect("UTF-8")
+    }
+
+    /// The program, to be run in the folder.
+    pub fn command(&self, arguments: &[&str]) -> Command {
+        let mut command = cargo_bin_cmd!("hsieve");
+        command.args(arguments).current_dir(self.folder.path()).env_remove("NO_COLOR");
+        command
+    }
+
+    /// Runs the program in the folder.
+    pub fn run(&self, arguments: &[&str]) -> Ended {
+        ended(&mut self.command(arguments))
+    }
+}
+
+/// Runs a command to its end.
+pub fn ended(command: &mut Command) -> Ended {
+    let output = command.output().expect("the program runs");
+    Ended {
+        status: output.status.code().unwrap_or(-1),
+        out: String::from_utf8_lossy(&output.stdout).into_owned(),
+        err: String::from_utf8_lossy(&output.stderr).into_owned(),
+    }
+}
+
+/// The root of this repository.
+pub fn repository() -> PathBuf {
+    Path::new(env!("CARGO_MANIFEST_DIR")).join("../..").canonicalize().expect("the repository")
+}
+
+/// Whether a command is on this machine.
+pub fn has(program: &str) -> bool {
+    std::process::Command::new(program).arg("--version").output().is_ok_and(|output| output.status.success())
+}
