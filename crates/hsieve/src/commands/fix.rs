@@ -50,7 +50,15 @@ fn coloured_line(line: &str) -> String {
         Some(b'+') => colour(AnsiColor::Green),
         _ => return line,
     };
-    styled(style, &line)
+    let text = line.trim_end_matches([' ', '\t']);
+    let blanks = &line[text.len()..];
+    // Blanks that come or go at the end of a line would not be seen otherwise.
+    let blanks = if matches!(line.as_bytes().first(), Some(b'-' | b'+')) {
+        styled(style.invert(), blanks)
+    } else {
+        String::new()
+    };
+    styled(style, text) + &blanks
 }
 
 fn apply(planned: &FixOutcome, quiet: bool, screen: &mut Screen) -> anyhow::Result<Status> {

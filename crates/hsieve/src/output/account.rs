@@ -34,8 +34,12 @@ fn text(shown: &Shown<'_>, took: Duration) -> String {
     row("caught", grouped(outcome.caught().count()), caught(outcome, shown.least));
     let held = outcome.held();
     let gone = outcome.gone_from_baseline;
-    if !held.is_empty() || gone > 0 {
+    if !held.is_empty() {
         row("held back", grouped(held.values().sum()), held_back(outcome));
+    }
+    if gone > 0 {
+        let entries = if gone == 1 { "entry of the baseline is gone" } else { "entries of the baseline are gone" };
+        row("paid off", grouped(gone), format!("{entries} (`hsieve baseline trim` drops what is gone)"));
     }
     if !outcome.unsure.is_empty() {
         let how = if shown.unsure { "" } else { " (--unsure lists them)" };
@@ -96,10 +100,6 @@ fn held_back(outcome: &Outcome) -> String {
             ("waiver", _) => "1 by a waiver".into(),
             (_, count) => format!("{} by the {what}", grouped(count)),
         });
-    }
-    if outcome.gone_from_baseline > 0 {
-        let entries = counted(outcome.gone_from_baseline, "entry", "entries");
-        parts.push(format!("{entries} of the baseline gone (`hsieve baseline trim` drops them)"));
     }
     parts.join(", ")
 }

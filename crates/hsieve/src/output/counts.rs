@@ -81,8 +81,12 @@ fn table(first: &str, second: &str, rows: &[(String, String, &Count)]) -> String
             .collect();
         let bar = "▪".repeat((count.total() * BAR).div_ceil(most));
         let group = styled(FAINT, &format!("{group:<group_width$}"));
-        let fixable = if count.fixable == 0 { "·".to_string() } else { grouped(count.fixable) };
-        text += &format!("{name:<name_width$}  {group}  {} {fixable:>6}  {}\n", cells.join(" "), styled(FAINT, &bar));
+        let fixable = if count.fixable == 0 {
+            styled(FAINT, &format!("{:>6}", "·"))
+        } else {
+            format!("{:>6}", grouped(count.fixable))
+        };
+        text += &format!("{name:<name_width$}  {group}  {} {fixable}  {}\n", cells.join(" "), styled(FAINT, &bar));
     }
     text
 }
