@@ -6,7 +6,6 @@ use std::sync::Arc;
 use sieve_rules::{Fix, FixKind, Level, Mesh, RuleId};
 use sieve_syntax::text::{Place, Span};
 
-use crate::baseline::Identity;
 use crate::files::FileError;
 
 /// Everything that a run found and left out.
@@ -59,6 +58,15 @@ pub struct Finding {
     pub identity: Option<Identity>,
     /// The lines around it; only where the output shows them.
     pub excerpt: Option<Excerpt>,
+}
+
+/// What a finding is, apart from its rule and file: what a baseline knows it by.
+#[derive(Debug, Clone, PartialEq, Eq, Hash, PartialOrd, Ord)]
+pub struct Identity {
+    /// The named things around it, from the outermost, joined by dots.
+    pub within: String,
+    /// The flagged tokens.
+    pub code: String,
 }
 
 /// What holds a finding back.

@@ -12,7 +12,7 @@ use sieve_syntax::language::Language;
 use sieve_syntax::text::{Span, Text};
 use sieve_syntax::tree::Tree;
 
-use crate::baseline::{Baseline, Entry, Identity, Matching};
+use crate::baseline::{Baseline, Entry, Matching, identity_of};
 use crate::discover::{self, Candidate, Discovery, says_generated};
 use crate::elsewhere::Elsewhere;
 use crate::files::{self, FileError};
@@ -234,7 +234,7 @@ struct View<'v> {
 
 impl View<'_> {
     fn finding(&self, finding: rules::Finding) -> Finding {
-        let identity = self.wants.identities.then(|| Identity::of(self.text, self.tree, &finding));
+        let identity = self.wants.identities.then(|| identity_of(self.text, self.tree, &finding));
         Finding {
             rule: finding.rule,
             level: self.subject.settings.level(finding.rule),

@@ -6,7 +6,7 @@ use std::path::{Path, PathBuf};
 use std::process::{Command, Stdio};
 use std::time::{Duration, Instant};
 
-use sieve_meaning::names::Names;
+use sieve_meaning::names_of;
 use sieve_rules::{Dispatch, Enabled, catalogue, run};
 use sieve_syntax::language::Language;
 use sieve_syntax::text::Text;
@@ -94,7 +94,7 @@ fn one_file(path: &Path, dispatch: &Dispatch, spent: &mut [Duration; 5]) {
     lap(1);
     let tree: Tree = Language::Python.parse(&text);
     lap(2);
-    let names = black_box(Names::of(Language::Python, &text, &tree));
+    let names = black_box(names_of(Language::Python, &text, &tree));
     lap(3);
     drop(names);
     lap(3);
@@ -104,7 +104,7 @@ fn one_file(path: &Path, dispatch: &Dispatch, spent: &mut [Duration; 5]) {
     black_box(run("library.py", Language::Python, &text, &tree, dispatch));
     let whole = started.elapsed();
     let started = Instant::now();
-    black_box(Names::of(Language::Python, &text, &tree));
+    black_box(names_of(Language::Python, &text, &tree));
     spent[4] += whole.saturating_sub(started.elapsed());
     spent[3] = before;
 }

@@ -5,12 +5,12 @@
 //! unknown with a reason.
 //!
 //! ```
-//! use sieve_meaning::names::{Names, Resolution};
+//! use sieve_meaning::names::Resolution;
 //! use sieve_syntax::{language::Language, text::Text};
 //!
 //! let text = Text::new("import tides\nprint(tide)\n".into());
 //! let tree = Language::Python.parse(&text);
-//! let names = Names::of(Language::Python, &text, &tree);
+//! let names = sieve_meaning::names_of(Language::Python, &text, &tree);
 //! let undefined: Vec<&str> = names
 //!     .references()
 //!     .filter(|reference| reference.resolution == Resolution::Undefined)
@@ -23,4 +23,22 @@
 pub mod names;
 mod python;
 
+use sieve_syntax::language::Language;
+use sieve_syntax::text::Text;
+use sieve_syntax::tree::Tree;
+
+use names::{Collector, Names};
+
 pub use python::builtins as python_builtins;
+
+/// Reads the names of a file.
+pub fn names_of<'t>(language: Language, text: &'t Text, tree: &'t Tree) -> Names<'t> {
+    let mut collector = Collector::new(text, tree);
+    let is_builtin: fn(&str) -> bool = match language {
+        Language::Python => {
+            python::collect(&mut collector);
+            python::builtins::exists
+        }
+    };
+    names::resolve(collector, is_builtin)
+}

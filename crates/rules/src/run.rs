@@ -1,6 +1,6 @@
 //! Runs rules over one file: one scan of the tree, handed out by the kinds that each rule asked for.
 
-use sieve_meaning::names::Names;
+use sieve_meaning::names_of;
 use sieve_syntax::language::Language;
 use sieve_syntax::text::Text;
 use sieve_syntax::tree::{Fault, Kind, NodeRef, TokenId, TokenKind, Tree};
@@ -85,7 +85,7 @@ impl Dispatch {
 
 /// Runs the rules over a file. Findings come in no particular order.
 pub fn run(path: &str, language: Language, text: &Text, tree: &Tree, dispatch: &Dispatch) -> Report {
-    let names = dispatch.needs_names.then(|| Names::of(language, text, tree));
+    let names = dispatch.needs_names.then(|| names_of(language, text, tree));
     let file = File { path, language, text, tree, names: names.as_ref() };
     let mut report = Report::default();
     scan_nodes(file, dispatch, &mut report);

@@ -1,8 +1,5 @@
 //! The values of literals, as their language defines them.
 
-use crate::language::Language;
-use crate::python;
-
 /// The value of a number literal.
 #[derive(Debug, Clone, PartialEq)]
 pub enum NumberValue {
@@ -22,19 +19,5 @@ impl NumberValue {
             NumberValue::Real(value) => Some(*value),
             NumberValue::Imaginary(_) => None,
         }
-    }
-}
-
-/// The value of a number literal; `None` where it is too large to be told exactly.
-pub fn number_value(language: Language, literal: &str) -> Option<NumberValue> {
-    match language {
-        Language::Python => python::number_value(literal),
-    }
-}
-
-/// The characters that a string literal stands for, quotes and escapes resolved; `None` where they cannot be told.
-pub fn string_value(language: Language, literal: &str) -> Option<String> {
-    match language {
-        Language::Python => python::StringLiteral::of(literal).value(),
     }
 }

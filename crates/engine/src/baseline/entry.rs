@@ -7,7 +7,7 @@ use jiff::civil::Date;
 use serde::{Deserialize, Serialize};
 use sieve_rules::{RuleId, catalogue};
 
-use super::Identity;
+use crate::outcome::Identity;
 
 /// The form that this version reads and writes.
 const FORM: u32 = 1;

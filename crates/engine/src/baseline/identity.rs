@@ -5,22 +5,14 @@ use sieve_syntax::text::{Span, Text};
 use sieve_syntax::tree::{Kind, Role, TokenId, TokenKind, Tree};
 use xxhash_rust::xxh3::xxh3_64;
 
+use crate::outcome::Identity;
+
 /// Longer code is told by its beginning and a hash of the whole.
 const LONGEST_CODE: usize = 120;
 
-/// What a finding is, apart from its rule and file.
-#[derive(Debug, Clone, PartialEq, Eq, Hash, PartialOrd, Ord)]
-pub struct Identity {
-    /// The named things around it, from the outermost, joined by dots.
-    pub within: String,
-    /// The flagged tokens.
-    pub code: String,
-}
-
-impl Identity {
-    pub(crate) fn of(text: &Text, tree: &Tree, finding: &Finding) -> Identity {
-        Identity { within: names_around(text, tree, finding.span), code: shortened(code(text, tree, finding)) }
-    }
+/// What makes a finding of this text the same one later.
+pub(crate) fn identity_of(text: &Text, tree: &Tree, finding: &Finding) -> Identity {
+    Identity { within: names_around(text, tree, finding.span), code: shortened(code(text, tree, finding)) }
 }
 
 fn names_around(text: &Text, tree: &Tree, span: Span) -> String {

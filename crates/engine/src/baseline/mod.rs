@@ -8,7 +8,7 @@ mod identity;
 mod matching;
 
 pub use entry::{BaselineError, Entry};
-pub use identity::Identity;
+pub(crate) use identity::identity_of;
 pub use matching::Matching;
 
 use std::path::{Path, PathBuf};

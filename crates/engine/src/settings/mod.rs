@@ -3,13 +3,11 @@
 mod effective;
 mod error;
 mod file;
-mod keys;
 mod tree;
 
 pub use effective::{Effective, Overrides, PlacedPatterns, RuleSetting, Source, Sourced};
 pub use error::{SettingsError, nearest};
 pub use file::Patterns;
-pub use keys::{Key, TOP_KEYS};
 pub use tree::SettingsTree;
 
 /// The name of a settings file.

@@ -5,12 +5,12 @@ mod resolve;
 mod symbol;
 
 pub(crate) use collector::Collector;
+pub(crate) use resolve::resolve;
 pub use symbol::Symbol;
 
 use rustc_hash::FxHashMap;
-use sieve_syntax::language::Language;
-use sieve_syntax::text::{Span, Text};
-use sieve_syntax::tree::{NodeId, Tree};
+use sieve_syntax::text::Span;
+use sieve_syntax::tree::NodeId;
 use symbol::Symbols;
 
 /// Index of a scope in its file; the first is the file's own.
@@ -188,18 +188,6 @@ pub struct Names<'t> {
 }
 
 impl<'t> Names<'t> {
-    /// Reads the names of a file.
-    pub fn of(language: Language, text: &'t Text, tree: &'t Tree) -> Names<'t> {
-        let mut collector = Collector::new(text, tree);
-        let is_builtin: fn(&str) -> bool = match language {
-            Language::Python => {
-                crate::python::collect(&mut collector);
-                crate::python::builtins::exists
-            }
-        };
-        resolve::resolve(collector, is_builtin)
-    }
-
     /// The text of a name.
     pub fn text(&self, name: Symbol) -> &str {
         self.symbols.text(name)

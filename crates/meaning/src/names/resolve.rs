@@ -5,7 +5,7 @@ use rustc_hash::FxHashSet;
 use super::symbol::Symbol;
 use super::{BindingId, Collector, Names, Reference, Resolution, Scope, ScopeId, ScopeSort, Unknown};
 
-pub(super) fn resolve(mut collector: Collector<'_>, is_builtin: fn(&str) -> bool) -> Names<'_> {
+pub(crate) fn resolve(mut collector: Collector<'_>, is_builtin: fn(&str) -> bool) -> Names<'_> {
     let mut references = std::mem::take(&mut collector.references);
     // A list of exports is met before its strings are: bring its uses to their places.
     references.sort_by_key(|reference| reference.node);

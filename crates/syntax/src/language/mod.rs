@@ -1,5 +1,6 @@
 //! The languages that are understood, as one table.
 
+use crate::literal::NumberValue;
 use crate::python;
 use crate::text::{DecodeError, Text};
 use crate::tree::Tree;
@@ -27,6 +28,8 @@ pub struct Facts {
     parse: fn(&Text) -> Tree,
     parse_expression: fn(&str) -> Tree,
     declared_encoding: fn(&[u8]) -> Option<&str>,
+    number_value: fn(&str) -> Option<NumberValue>,
+    string_value: fn(&str) -> Option<String>,
 }
 
 static PYTHON: Facts = Facts {
@@ -38,6 +41,8 @@ static PYTHON: Facts = Facts {
     parse: python::parse,
     parse_expression: python::parse_expression,
     declared_encoding: python::declared_encoding,
+    number_value: python::number_value,
+    string_value: python::string_value,
 };
 
 impl Language {
@@ -90,6 +95,16 @@ impl Language {
     /// Parses a file. Never fails: what is wrong stands in the tree's faults.
     pub fn parse(self, text: &Text) -> Tree {
         (self.facts().parse)(text)
+    }
+
+    /// The value of a number literal; `None` where it is too large to be told exactly.
+    pub fn number_value(self, literal: &str) -> Option<NumberValue> {
+        (self.facts().number_value)(literal)
+    }
+
+    /// The characters that a string literal stands for, quotes and escapes resolved; `None` where they cannot be told.
+    pub fn string_value(self, literal: &str) -> Option<String> {
+        (self.facts().string_value)(literal)
     }
 
     /// Parses one expression that stands alone, such as the text of a type annotation.

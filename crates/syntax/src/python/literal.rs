@@ -54,6 +54,11 @@ impl<'s> StringLiteral<'s> {
     }
 }
 
+/// The characters that a string or bytes literal stands for.
+pub(crate) fn string_value(literal: &str) -> Option<String> {
+    StringLiteral::of(literal).value()
+}
+
 /// The character that the escape at the start of `text` stands for (none for a joined line), and the escape's length.
 /// An escape that the language does not know stands for itself.
 fn escape(text: &str, bytes: bool) -> Option<(Option<char>, usize)> {

@@ -10,7 +10,7 @@ mod literal;
 mod parser;
 
 pub(crate) use encoding::declared_encoding;
-pub(crate) use literal::{StringLiteral, number_value};
+pub(crate) use literal::{number_value, string_value};
 
 use crate::text::Text;
 use crate::tree::Tree;

@@ -2,7 +2,9 @@
 
 mod hostile;
 mod python_corpus;
+mod python_messages;
 mod python_mutations;
+mod python_shapes;
 mod random;
 mod reference;
 mod shape;

@@ -1,5 +1,4 @@
 use sieve_syntax::language::Language;
-use sieve_syntax::literal::number_value;
 use sieve_syntax::tree::{Kind, NodeRef, Role, TokenKind};
 
 use crate::interface::{Certainty, Check, Concern, Context, Level, Mesh, OptionDefault, OptionFacts, Rule, Wrong};
@@ -40,7 +39,7 @@ const FOLLOWED: usize = 32;
 
 fn check(context: &mut Context, number: NodeRef) {
     let text = context.text(number);
-    let Some(value) = number_value(context.file().language, text).and_then(|value| value.as_real()) else { return };
+    let Some(value) = context.file().language.number_value(text).and_then(|value| value.as_real()) else { return };
     let sign = number.parent().filter(|parent| is_negative(*parent));
     let signed = if sign.is_some() { -value } else { value };
     let allowed = context.numbers("allowed");

@@ -1,6 +1,6 @@
 use rustc_hash::FxHashMap;
 use sieve_syntax::language::Language;
-use sieve_syntax::literal::{NumberValue, number_value, string_value};
+use sieve_syntax::literal::NumberValue;
 use sieve_syntax::tree::{Kind, NodeRef, Role};
 
 use crate::interface::{Certainty, Check, Concern, Context, Level, Mesh, Rule, Wrong};
@@ -60,11 +60,11 @@ impl Key {
         let text = context.text(node);
         let language = context.file().language;
         match node.kind() {
-            Kind::String => string_value(language, text).map(Key::Text),
-            Kind::Bytes => string_value(language, text).map(Key::Bytes),
+            Kind::String => language.string_value(text).map(Key::Text),
+            Kind::Bytes => language.string_value(text).map(Key::Bytes),
             Kind::Boolean => Some(Key::Whole(u128::from(text == "True"))),
             Kind::Null => Some(Key::Null),
-            Kind::Number => match number_value(language, text)? {
+            Kind::Number => match language.number_value(text)? {
                 NumberValue::Whole(value) => Some(Key::Whole(value)),
                 NumberValue::Real(value) if value.fract() == 0.0 && value < 1e15 => Some(Key::Whole(value as u128)),
                 NumberValue::Real(value) => Some(Key::Real(value.to_bits())),

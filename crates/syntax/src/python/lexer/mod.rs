@@ -236,13 +236,7 @@ impl<'s> Lexer<'s> {
             None => self.fault(at, at + 1, Problem::Unopened(kind)),
             Some(open) if open.kind != fitting => {
                 self.fault(at, at + 1, Problem::Mismatched { open: open.kind, close: kind });
-                // The bracket further out that this one fits, if any, ends what was opened within it.
-                let closes_outer =
-                    self.brackets.iter().rposition(|outer| outer.kind == fitting && !outer.interpolation);
-                let within_format = self.brackets.iter().rposition(|outer| outer.interpolation);
-                if let Some(outer) = closes_outer.filter(|outer| within_format.is_none_or(|format| *outer > format)) {
-                    self.brackets.truncate(outer);
-                }
+                self.close_mismatched(fitting);
             }
             Some(open) => {
                 self.brackets.pop();
@@ -251,6 +245,15 @@ impl<'s> Lexer<'s> {
                 }
             }
         }
+    }
+
+    /// A closing bracket that does not fit ends the bracket further out that it fits, with what was opened within it; where it fits
+    /// none, it is taken for a slip and ends the innermost one. Nothing reaches out of an interpolation.
+    fn close_mismatched(&mut self, fitting: TokenKind) {
+        let border = self.brackets.iter().rposition(|open| open.interpolation).map_or(0, |format| format + 1);
+        let fits = self.brackets[border..].iter().rposition(|open| open.kind == fitting);
+        let innermost = self.brackets.len() - 1;
+        self.brackets.truncate(fits.map_or(innermost.max(border), |outer| border + outer));
     }
 
     fn end_of_file(&mut self) {
