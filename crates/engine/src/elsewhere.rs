@@ -80,7 +80,8 @@ fn gather(bytes: &[u8], uses: &mut FxHashSet<u64>) {
     for dot in memchr::memchr_iter(b'.', bytes) {
         let left = word_before(bytes, dot);
         let right = word_after(bytes, dot + 1);
-        if left.is_empty() || right.is_empty() {
+        // No module is called `self`, and every third dot stands behind it.
+        if left.is_empty() || right.is_empty() || left == b"self" {
             continue;
         }
         uses.insert(key(left, right));

@@ -102,9 +102,10 @@ pub fn run(path: &str, language: Language, text: &Text, tree: &Tree, dispatch: &
 }
 
 fn scan_nodes(file: File<'_>, dispatch: &Dispatch, report: &mut Report) {
+    let holds: Vec<bool> = (0..dispatch.enabled.len()).map(|index| dispatch.holds(index, file)).collect();
     for node in file.tree.nodes() {
         for (index, function) in &dispatch.by_kind[node.kind() as usize] {
-            if dispatch.holds(*index, file) {
+            if holds[*index] {
                 function(&mut dispatch.context(*index, file, report), node);
             }
         }

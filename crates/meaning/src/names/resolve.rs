@@ -14,6 +14,8 @@ pub(crate) fn resolve(mut collector: Collector<'_>, is_builtin: fn(&str) -> bool
         .filter(|reference| reference.excuse == Some(Unknown::Handled))
         .map(|reference| reference.name)
         .collect();
+    // Asked once for each name, however often it is used.
+    let mut builtin: Vec<Option<bool>> = vec![None; collector.symbols.count()];
     let mut uses = vec![0u32; collector.bindings.len()];
     for reference in &mut references {
         reference.resolution = match find(&collector, reference) {
@@ -24,7 +26,11 @@ pub(crate) fn resolve(mut collector: Collector<'_>, is_builtin: fn(&str) -> bool
                 }
                 Resolution::Binding(binding)
             }
-            None if is_builtin(collector.symbols.text(reference.name)) => Resolution::Builtin,
+            None if *builtin[reference.name.index()]
+                .get_or_insert_with(|| is_builtin(collector.symbols.text(reference.name))) =>
+            {
+                Resolution::Builtin
+            }
             // What may be missing in one place of the file is handled in the others too, in ways that take flow to see.
             None if handled.contains(&reference.name) => Resolution::Unknown(Unknown::Handled),
             None => unresolved(&collector.scopes, reference),

@@ -4,6 +4,13 @@ use rustc_hash::FxHashMap;
 use std::borrow::Cow;
 use unicode_normalization::UnicodeNormalization;
 
+impl Symbol {
+    /// As an index into a vector with an entry for every name.
+    pub(crate) fn index(self) -> usize {
+        self.0 as usize
+    }
+}
+
 /// A name of one file, as a number.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, PartialOrd, Ord, Hash)]
 pub struct Symbol(u32);
@@ -25,6 +32,11 @@ impl<'t> Symbols<'t> {
         self.texts.push(name.clone());
         self.numbers.insert(name, symbol);
         symbol
+    }
+
+    /// How many names there are.
+    pub(crate) fn count(&self) -> usize {
+        self.texts.len()
     }
 
     pub(crate) fn find(&self, name: &str) -> Option<Symbol> {

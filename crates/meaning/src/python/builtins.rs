@@ -166,6 +166,9 @@ const NEWER: &[(&str, u32)] = &[
     ("PythonFinalizationError", 13),
 ];
 
+/// The last minor version of Python 3 that brought a name.
+pub const NEWEST_CHANGE: u32 = 13;
+
 /// Names that every module, class body or function has without binding them, and those of some platforms.
 const ALWAYS_THERE: &[&str] = &[
     "__annotations__",
@@ -214,6 +217,7 @@ mod tests {
     fn newer_names_have_their_version() {
         assert_eq!(since("print"), Some(8));
         assert_eq!(since("ExceptionGroup"), Some(11));
+        assert_eq!(NEWER.iter().map(|(_, version)| *version).max(), Some(NEWEST_CHANGE));
         assert_eq!(since("unicode"), None);
     }
 }

@@ -56,7 +56,8 @@ fn check(context: &mut Context, reference: &Reference) {
         Resolution::Binding(_) => {}
         Resolution::Builtin => {
             let version = context.count("python");
-            if let Some(since) = python_builtins::since(name).filter(|since| *since > version) {
+            let since = if version < python_builtins::NEWEST_CHANGE { python_builtins::since(name) } else { None };
+            if let Some(since) = since.filter(|since| *since > version) {
                 context
                     .report(reference.span, format!("\"{name}\" does not exist in Python 3.{version}"))
                     .advice(format!("it came with Python 3.{since}"));
