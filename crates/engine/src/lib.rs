@@ -12,6 +12,7 @@ pub mod outcome;
 pub mod project;
 pub mod settings;
 pub mod sift;
+mod view;
 mod waiver;
 
 pub use jiff::civil::Date;

@@ -3,6 +3,7 @@
 use std::collections::BTreeMap;
 use std::sync::Arc;
 
+use jiff::civil::Date;
 use sieve_rules::{Fix, FixKind, Level, Mesh, RuleId};
 use sieve_syntax::text::{Place, Span};
 
@@ -15,6 +16,8 @@ pub struct Outcome {
     pub findings: Vec<Finding>,
     /// Places that rules could not decide, in the same order.
     pub unsure: Vec<UnsurePlace>,
+    /// The waivers in the files and in their settings, what needs care first.
+    pub waivers: Vec<WaiverNote>,
     /// How many files were sifted.
     pub files: usize,
     /// How many lines they have.
@@ -81,6 +84,20 @@ pub enum Held {
         /// Its reason.
         reason: Option<String>,
     },
+    /// A waiver in the settings covers its file.
+    SettingsWaiver {
+        /// Where it stands: the settings file as it is shown, and the line.
+        at: String,
+        /// Its reason.
+        reason: String,
+    },
+    /// A scope of the settings switches its rule off.
+    Scope {
+        /// Where it stands: the settings file as it is shown, and the line.
+        at: String,
+        /// Its reason.
+        reason: Option<String>,
+    },
 }
 
 impl Held {
@@ -88,7 +105,8 @@ impl Held {
     pub fn word(&self) -> &'static str {
         match self {
             Held::Baseline => "baseline",
-            Held::Waiver { .. } => "waiver",
+            Held::Waiver { .. } | Held::SettingsWaiver { .. } => "waiver",
+            Held::Scope { .. } => "scope",
         }
     }
 }
@@ -117,6 +135,50 @@ pub struct UnsurePlace {
     pub start: Place,
     /// Why it cannot be told.
     pub reason: &'static str,
+}
+
+/// A waiver, for the list of all there are.
+#[derive(Debug, Clone)]
+pub struct WaiverNote {
+    /// The file that holds it, as it is shown.
+    pub path: Arc<str>,
+    /// Its line.
+    pub line: u32,
+    /// The rules and concerns it names.
+    pub names: Vec<String>,
+    /// Why.
+    pub reason: Option<String>,
+    /// The last day on which it holds.
+    pub until: Option<Date>,
+    /// How many findings it holds back.
+    pub holds: u32,
+    /// Whether it does anything.
+    pub state: WaiverState,
+}
+
+/// Whether a waiver does anything; what needs care comes first.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, PartialOrd, Ord)]
+pub enum WaiverState {
+    /// Its last day is over.
+    Expired,
+    /// It holds nothing back.
+    Stale,
+    /// It cannot be told in this run: a rule that it names is off, or could not decide.
+    Unsure,
+    /// It holds findings back.
+    Holds,
+}
+
+impl WaiverState {
+    /// The word for it.
+    pub fn word(self) -> &'static str {
+        match self {
+            WaiverState::Expired => "expired",
+            WaiverState::Stale => "stale",
+            WaiverState::Unsure => "unsure",
+            WaiverState::Holds => "holds",
+        }
+    }
 }
 
 /// Why a file was not sifted.

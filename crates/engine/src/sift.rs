@@ -9,23 +9,20 @@ use rayon::prelude::*;
 use sieve_rules as rules;
 use sieve_rules::{Level, catalogue};
 use sieve_syntax::language::Language;
-use sieve_syntax::text::{Span, Text};
-use sieve_syntax::tree::Tree;
+use sieve_syntax::text::Text;
 
-use crate::baseline::{Baseline, Entry, Matching, identity_of};
+use crate::baseline::{Baseline, Entry, Matching};
 use crate::discover::{self, Candidate, Discovery, says_generated};
 use crate::elsewhere::Elsewhere;
 use crate::files::{self, FileError};
-use crate::outcome::{Excerpt, Finding, LeftOut, Outcome, UnsurePlace};
+use crate::outcome::{Finding, LeftOut, Outcome, UnsurePlace, WaiverNote};
 use crate::project::Project;
-use crate::settings::{Effective, SettingsError, SettingsTree};
-use crate::waiver::{Waivers, hold_back, upkeep_findings};
+use crate::settings::{Effective, SettingsError, SettingsTree, Source};
+use crate::view::View;
+use crate::waiver::{Waivers, add_settings_waivers, hold_back, hold_by_settings, settle_waivers, upkeep_findings};
 
 /// Stack of a worker in bytes: room for the deepest nesting that parsers follow, in an unoptimised build too.
 const WORKER_STACK: usize = 16 << 20;
-
-/// The most characters of a line that an excerpt keeps.
-const EXCERPT_WIDTH: u32 = 240;
 
 /// Where and how to sift.
 pub struct Request<'r> {
@@ -124,6 +121,8 @@ pub struct FileOutcome {
     pub findings: Vec<Finding>,
     /// Places that could not be decided.
     pub unsure: Vec<UnsurePlace>,
+    /// The waivers in its comments.
+    pub waivers: Vec<WaiverNote>,
 }
 
 fn one_file(request: &Request<'_>, candidate: &Candidate, elsewhere: &Elsewhere) -> FileResult {
@@ -131,7 +130,12 @@ fn one_file(request: &Request<'_>, candidate: &Candidate, elsewhere: &Elsewhere)
         Err(result) => result,
         Ok(text) => {
             let wants = Wants { identities: request.wants.identities || request.baseline.is_some(), ..request.wants };
-            FileResult::Sifted(sift_text(&text, &Subject::of(candidate, elsewhere), wants, request.today))
+            FileResult::Sifted(sift_text(
+                &text,
+                &Subject::of(candidate, elsewhere, request.project),
+                wants,
+                request.today,
+            ))
         }
     };
     request.progress.step();
@@ -169,16 +173,24 @@ pub struct Subject<'s> {
     pub path: &'s Path,
     /// What other files mention.
     pub elsewhere: &'s Elsewhere,
+    /// The folders that paths are told from.
+    pub project: &'s Project,
 }
 
 impl<'s> Subject<'s> {
-    pub(crate) fn of(candidate: &'s Candidate, elsewhere: &'s Elsewhere) -> Subject<'s> {
+    /// A line of a settings file, as it is shown.
+    pub(crate) fn settings_place(&self, source: &Source) -> String {
+        format!("{}:{}", self.project.shown(&source.path), source.line)
+    }
+
+    pub(crate) fn of(candidate: &'s Candidate, elsewhere: &'s Elsewhere, project: &'s Project) -> Subject<'s> {
         Subject {
             shown: Arc::clone(&candidate.shown),
             language: candidate.language,
             settings: &candidate.settings,
             path: &candidate.path,
             elsewhere,
+            project,
         }
     }
 }
@@ -192,6 +204,7 @@ pub fn sift_text(text: &Text, subject: &Subject<'_>, wants: Wants, today: Date) 
     let mut findings: Vec<Finding> = report.findings.into_iter().map(|finding| view.finding(finding)).collect();
     let mut waivers = Waivers::of(text, &tree, today);
     hold_back(&mut waivers, text, &mut findings, &report.unsure);
+    hold_by_settings(subject, &mut findings, today);
     let upkeep = upkeep_findings(&waivers, text, subject.settings);
     findings.extend(upkeep.into_iter().map(|finding| view.finding(finding)));
     findings.sort_by(|one, other| {
@@ -199,7 +212,8 @@ pub fn sift_text(text: &Text, subject: &Subject<'_>, wants: Wants, today: Date) 
     });
     let mut unsure: Vec<UnsurePlace> = report.unsure.iter().map(|unsure| view.unsure(unsure)).collect();
     unsure.sort_by_key(|place| (place.start, place.rule));
-    FileOutcome { lines: text.lines().count() as usize, findings, unsure }
+    let notes = waivers.notes(text, &subject.shown, subject.settings);
+    FileOutcome { lines: text.lines().count() as usize, findings, unsure, waivers: notes }
 }
 
 /// Findings that hold only if no other file uses a name through this one become undecided where one may.
@@ -224,61 +238,6 @@ fn leave_what_others_use(report: &mut rules::Report, subject: &Subject<'_>) {
     }));
 }
 
-/// A text with all that turns a rule's finding into one that can be shown.
-struct View<'v> {
-    text: &'v Text,
-    tree: &'v Tree,
-    subject: &'v Subject<'v>,
-    wants: Wants,
-}
-
-impl View<'_> {
-    fn finding(&self, finding: rules::Finding) -> Finding {
-        let identity = self.wants.identities.then(|| identity_of(self.text, self.tree, &finding));
-        Finding {
-            rule: finding.rule,
-            level: self.subject.settings.level(finding.rule),
-            path: Arc::clone(&self.subject.shown),
-            span: finding.span,
-            start: self.text.place(finding.span.start),
-            end: self.text.place(finding.span.end),
-            message: finding.message,
-            advice: finding.advice.map(|advice| advice.into_owned()),
-            fix: finding.fix,
-            held: None,
-            identity,
-            excerpt: self.wants.excerpts.then(|| self.excerpt(finding.span)),
-        }
-    }
-
-    fn unsure(&self, unsure: &rules::Unsure) -> UnsurePlace {
-        UnsurePlace {
-            rule: unsure.rule,
-            path: Arc::clone(&self.subject.shown),
-            start: self.text.place(unsure.span.start),
-            reason: unsure.reason,
-        }
-    }
-
-    fn excerpt(&self, span: Span) -> Excerpt {
-        let lines = self.text.lines();
-        let number = lines.line_of(span.start);
-        let line = lines.line(self.text.source(), number);
-        let column = self.text.place(span.start).column;
-        let cut = if column > EXCERPT_WIDTH { column - EXCERPT_WIDTH / 3 } else { 0 };
-        let mut characters = self.text.slice(line).chars().skip(cut as usize);
-        let part: String = characters.by_ref().take(EXCERPT_WIDTH as usize).collect();
-        let before = (number > 1).then(|| self.text.slice(lines.line(self.text.source(), number - 1)));
-        let before = before.filter(|before| !before.trim().is_empty() && cut == 0);
-        Excerpt {
-            before: before.map(|before| before.chars().take(EXCERPT_WIDTH as usize).collect()),
-            line: part,
-            cut,
-            goes_on: characters.next().is_some(),
-        }
-    }
-}
-
 fn gather(request: &Request<'_>, discovery: Discovery, results: Vec<FileResult>) -> Sifted {
     let mut outcome = Outcome { left_out: discovery.left_out, errors: discovery.errors, ..Outcome::default() };
     let mut matching = request.baseline.map(Matching::new);
@@ -298,9 +257,12 @@ fn gather(request: &Request<'_>, discovery: Discovery, results: Vec<FileResult>)
                 outcome.sifted.push(Arc::clone(&candidate.shown));
                 outcome.findings.extend(file.findings);
                 outcome.unsure.extend(file.unsure);
+                outcome.waivers.extend(file.waivers);
+                add_settings_waivers(&mut outcome, request, candidate);
             }
         }
     }
+    settle_waivers(&mut outcome, request.today);
     let gone = match (matching, request.baseline) {
         (Some(mut matching), Some(baseline)) => {
             matching.match_renamed(request.project, &mut outcome.findings);

@@ -44,6 +44,8 @@ pub enum Command {
     Explain(ExplainArguments),
     /// Show the settings in force for a path, and which line of which file set each
     Settings(SettingsArguments),
+    /// List every waiver: where, what for, why, and how many findings it holds back
+    Waivers(WaiversArguments),
     /// Record old findings so that they no longer fail a run, and pay them off
     Baseline(BaselineArguments),
     /// Show the syntax tree of a file, or the nodes at a place in it
@@ -175,6 +177,18 @@ pub struct SettingsArguments {
     /// A file or folder; the current folder if not given
     #[arg(value_name = "PATH")]
     pub path: Option<PathBuf>,
+}
+
+/// Lists every waiver, in comments and in settings; what is expired or stale comes first.
+#[derive(Debug, Args)]
+#[command(after_help = "Examples:\n  hsieve waivers\n  hsieve waivers booking --mesh fine --output json")]
+pub struct WaiversArguments {
+    #[command(flatten)]
+    pub common: Common,
+
+    /// The form of the output: table or json
+    #[arg(long, value_name = "FORM", value_parser = ["table", "json"], default_value = "table")]
+    pub output: String,
 }
 
 /// Records old findings so that they no longer fail a run, and pays them off.

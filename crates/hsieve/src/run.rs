@@ -6,7 +6,7 @@ use anyhow::Context;
 use sieve_engine::Date;
 use sieve_engine::baseline::Baseline;
 use sieve_engine::project::{Project, absolute};
-use sieve_engine::settings::{Overrides, SettingsTree, nearest};
+use sieve_engine::settings::{self, Overrides, SettingsTree, nearest};
 use sieve_engine::sift::{Request, Sifted, Wants, sift};
 use sieve_rules::{Concern, Level, Mesh, RuleId, catalogue};
 
@@ -117,13 +117,11 @@ pub fn word_of<T: Copy>(option: &str, word: &str, all: &[T], text: fn(T) -> &'st
 fn rules_named(option: &str, words: &[String]) -> anyhow::Result<Vec<RuleId>> {
     let mut rules = Vec::new();
     for word in words.iter().map(|word| word.trim()).filter(|word| !word.is_empty()) {
-        if let Some(rule) = catalogue::named(word) {
-            rules.push(rule);
-        } else if let Some(concern) = Concern::named(word) {
-            rules.extend(catalogue::rules().filter(|(_, rule)| rule.concern == concern).map(|(id, _)| id));
-        } else {
+        let named = settings::rules_named(word);
+        if named.is_empty() && Concern::named(word).is_none() {
             return unknown_rule(&format!("{option}: "), word);
         }
+        rules.extend(named);
     }
     if rules.is_empty() && !words.is_empty() {
         return usage(format!("{option}: no rule there is belongs to {}", words.join(", ")));

@@ -124,7 +124,7 @@ impl Finder<'_> {
     }
 
     fn file(&mut self, path: &Path, named: bool) -> Result<(), SettingsError> {
-        let settings = self.settings.for_folder(path.parent().unwrap_or(path))?;
+        let settings = self.settings.for_file(path)?;
         let Some(language) = language_of(path, &settings) else {
             if named {
                 self.leave_out(LeftOut::UnknownLanguage);

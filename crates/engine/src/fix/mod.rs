@@ -98,8 +98,13 @@ fn plan_file(
             Matching::new(baseline).match_file(path, findings);
         }
     };
-    let mut fixed =
-        fix_text(&text, &Subject::of(candidate, elsewhere), request.today, request.baseline.is_some(), &hold);
+    let mut fixed = fix_text(
+        &text,
+        &Subject::of(candidate, elsewhere, request.project),
+        request.today,
+        request.baseline.is_some(),
+        &hold,
+    );
     let after = match Text::with_encoding(fixed.source.clone(), text.encoding()).encode() {
         Some(bytes) => bytes,
         None => {

@@ -1,8 +1,10 @@
 //! The settings in force for a file, each value with where it comes from.
 
+use std::collections::BTreeMap;
 use std::path::PathBuf;
 use std::sync::Arc;
 
+use jiff::civil::Date;
 use sieve_rules::{Dispatch, Enabled, Level, Mesh, OptionValue, RuleId, catalogue};
 use sieve_syntax::language::Language;
 
@@ -87,7 +89,41 @@ pub struct Effective {
     /// Files whose language is set.
     pub languages: Sourced<Vec<(PlacedPatterns, Language)>>,
     rules: Vec<RuleSetting>,
+    aside: BTreeMap<RuleId, Aside>,
+    waivers: Vec<SettingsWaiver>,
     dispatch: Dispatch,
+}
+
+/// A rule that a scope switches off: it runs all the same, so that what the scope holds back is counted.
+#[derive(Debug, Clone)]
+pub struct Aside {
+    /// The level that it would have.
+    pub level: Level,
+    /// Why the scope is there.
+    pub because: Option<String>,
+    /// The line of the settings that switches it off.
+    pub source: Source,
+}
+
+/// A waiver in the settings that fits a file.
+#[derive(Debug, Clone)]
+pub struct SettingsWaiver {
+    /// What it is for.
+    pub rules: Vec<RuleId>,
+    /// Why.
+    pub because: String,
+    /// The last day on which it holds.
+    pub until: Option<Date>,
+    /// Where it stands.
+    pub source: Source,
+}
+
+/// A settings file with the scopes and waivers in it that fit a file, by their indexes.
+#[derive(Debug, Clone)]
+pub(super) struct Link {
+    pub(super) file: Arc<SettingsFile>,
+    pub(super) scopes: Vec<usize>,
+    pub(super) waives: Vec<usize>,
 }
 
 /// What a command line may say on top of all files.
@@ -102,15 +138,15 @@ pub struct Overrides {
 }
 
 impl Effective {
-    /// The defaults, then each file from the outermost to the innermost, then the command line.
-    pub(super) fn of(files: &[Arc<SettingsFile>], overrides: &Overrides) -> Effective {
+    /// The defaults, then each file from the outermost to the innermost with its scopes, then the command line.
+    pub(super) fn of(links: &[Link], overrides: &Overrides) -> Effective {
         let mut mesh = Sourced::default_of(Mesh::Medium);
         let mut fail_on = Sourced::default_of(Level::Warning);
         let mut largest = Sourced::default_of(10_000_000);
         let mut skip = Sourced::default_of(Vec::new());
         let mut generated = Sourced::default_of(Vec::new());
         let mut languages = Sourced::default_of(Vec::new());
-        for file in files {
+        for Link { file, .. } in links {
             let folder = file.path.parent().unwrap_or(std::path::Path::new("")).to_path_buf();
             let place =
                 |patterns: &Patterns| PlacedPatterns { folder: folder.clone(), patterns: Arc::new(patterns.clone()) };
@@ -127,9 +163,24 @@ impl Effective {
             mesh = Sourced::default_of(chosen);
         }
         let rules: Vec<RuleSetting> =
-            catalogue::rules().map(|(id, _)| rule_setting(id, mesh.value, files, overrides)).collect();
-        let dispatch = Dispatch::new(enabled(&rules));
-        Effective { mesh, fail_on, largest, skip, generated, languages, rules, dispatch }
+            catalogue::rules().map(|(id, _)| rule_setting(id, mesh.value, links, overrides)).collect();
+        let aside: BTreeMap<RuleId, Aside> = catalogue::rules()
+            .filter(|(id, _)| rules[id.0 as usize].level.value == Level::Off)
+            .filter_map(|(id, _)| Some((id, set_aside(id, mesh.value, links, overrides)?)))
+            .collect();
+        let dispatch = Dispatch::new(enabled(&rules, &aside));
+        let waivers = links.iter().flat_map(waivers_of).collect();
+        Effective { mesh, fail_on, largest, skip, generated, languages, rules, aside, waivers, dispatch }
+    }
+
+    /// What holds back the findings of a rule that a scope switches off.
+    pub fn aside(&self, rule: RuleId) -> Option<&Aside> {
+        self.aside.get(&rule)
+    }
+
+    /// The waivers of the settings that fit the file.
+    pub fn waivers(&self) -> &[SettingsWaiver] {
+        &self.waivers
     }
 
     /// A rule's setting.
@@ -163,17 +214,41 @@ impl Effective {
     }
 }
 
-fn rule_setting(id: RuleId, mesh: Mesh, files: &[Arc<SettingsFile>], overrides: &Overrides) -> RuleSetting {
+fn waivers_of(link: &Link) -> impl Iterator<Item = SettingsWaiver> + '_ {
+    link.waives.iter().map(|index| {
+        let entry = &link.file.waives[*index];
+        let source = Source { path: link.file.path.clone(), line: entry.line };
+        SettingsWaiver { rules: entry.rules.clone(), because: entry.because.clone(), until: entry.until, source }
+    })
+}
+
+/// The last scope that switches a rule off, if the rule would be on without scopes.
+fn set_aside(id: RuleId, mesh: Mesh, links: &[Link], overrides: &Overrides) -> Option<Aside> {
+    let bare: Vec<Link> = links.iter().map(|link| Link { scopes: Vec::new(), ..link.clone() }).collect();
+    let level = rule_setting(id, mesh, &bare, overrides).level.value;
+    let scopes = links.iter().flat_map(|link| link.scopes.iter().map(move |index| (link, &link.file.scopes[*index])));
+    let (link, scope, placed) = scopes
+        .filter_map(|(link, scope)| Some((link, scope, scope.rules.get(&id)?.level.as_ref()?)))
+        .last()
+        .filter(|(.., placed)| level != Level::Off && placed.value == Level::Off)?;
+    let source = Source { path: link.file.path.clone(), line: placed.line };
+    Some(Aside { level, because: scope.because.clone(), source })
+}
+
+fn rule_setting(id: RuleId, mesh: Mesh, links: &[Link], overrides: &Overrides) -> RuleSetting {
     let facts = catalogue::rule(id);
     let on = if facts.caught_by(mesh) { facts.level } else { Level::Off };
     let mut level = Sourced::default_of(on);
     let mut values: Vec<Sourced<OptionValue>> =
         facts.options.iter().map(|option| Sourced::default_of(option.default_value())).collect();
-    for file in files {
-        let Some(entry) = file.rules.get(&id) else { continue };
-        level.set(file, &entry.level, |level| *level);
-        for (index, placed) in &entry.options {
-            values[*index].set(file, &Some(placed.clone()), OptionValue::clone);
+    for Link { file, scopes, .. } in links {
+        let own = file.rules.get(&id);
+        let scoped = scopes.iter().filter_map(|index| file.scopes[*index].rules.get(&id));
+        for entry in own.into_iter().chain(scoped) {
+            level.set(file, &entry.level, |level| *level);
+            for (index, placed) in &entry.options {
+                values[*index].set(file, &Some(placed.clone()), OptionValue::clone);
+            }
         }
     }
     if !overrides.only.is_empty() {
@@ -190,8 +265,10 @@ fn rule_setting(id: RuleId, mesh: Mesh, files: &[Arc<SettingsFile>], overrides: 
     RuleSetting { level, values }
 }
 
-fn enabled(rules: &[RuleSetting]) -> Vec<Enabled> {
-    let on = catalogue::rules().zip(rules).filter(|(_, setting)| setting.level.value != Level::Off);
+fn enabled(rules: &[RuleSetting], aside: &BTreeMap<RuleId, Aside>) -> Vec<Enabled> {
+    let on = catalogue::rules()
+        .zip(rules)
+        .filter(|((id, _), setting)| setting.level.value != Level::Off || aside.contains_key(id));
     on.map(|((rule, _), setting)| Enabled {
         rule,
         values: setting.values.iter().map(|value| value.value.clone()).collect(),

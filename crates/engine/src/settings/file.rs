@@ -5,7 +5,8 @@ use std::ops::Range;
 use std::path::{Path, PathBuf};
 
 use globset::{Glob, GlobSet, GlobSetBuilder};
-use sieve_rules::{Level, Mesh, OptionDefault, OptionValue, RuleId, catalogue};
+use jiff::civil::Date;
+use sieve_rules::{Concern, Level, Mesh, OptionDefault, OptionValue, RuleId, catalogue};
 use sieve_syntax::language::Language;
 use sieve_syntax::text::{Place, Text};
 use toml::Spanned;
@@ -29,6 +30,26 @@ pub(super) struct SettingsFile {
     pub(super) languages: Option<Placed<Vec<(Patterns, Language)>>>,
     pub(super) largest: Option<Placed<u64>>,
     pub(super) rules: BTreeMap<RuleId, RuleEntry>,
+    pub(super) scopes: Vec<ScopeEntry>,
+    pub(super) waives: Vec<WaiveEntry>,
+}
+
+/// A part of the settings that holds for some paths only.
+#[derive(Debug)]
+pub(super) struct ScopeEntry {
+    pub(super) patterns: Patterns,
+    pub(super) because: Option<String>,
+    pub(super) rules: BTreeMap<RuleId, RuleEntry>,
+}
+
+/// A waiver for some paths.
+#[derive(Debug)]
+pub(super) struct WaiveEntry {
+    pub(super) patterns: Patterns,
+    pub(super) rules: Vec<RuleId>,
+    pub(super) because: String,
+    pub(super) until: Option<Date>,
+    pub(super) line: u32,
 }
 
 /// A value with the line that sets it.
@@ -105,6 +126,8 @@ impl Reader<'_> {
             languages: None,
             largest: None,
             rules: BTreeMap::new(),
+            scopes: Vec::new(),
+            waives: Vec::new(),
         };
         for (key, value) in table {
             match key.get_ref().as_ref() {
@@ -116,8 +139,10 @@ impl Reader<'_> {
                 "top" => file.top = self.flag(value)?,
                 "files" => self.files(&mut file, self.table(value, "files")?)?,
                 "rules" => file.rules = self.rules(self.table(value, "rules")?)?,
+                "scope" => file.scopes = self.each(value, "scope", |table| self.scope(table))?,
+                "waive" => file.waives = self.each(value, "waive", |table| self.waive(table))?,
                 unknown => {
-                    let names = ["defaults", "fail-on", "files", "mesh", "rules", "top"];
+                    let names = ["defaults", "fail-on", "files", "mesh", "rules", "scope", "top", "waive"];
                     let hint = nearest(unknown, names.into_iter());
                     return Err(self.error(key.span(), format!("there is no setting \"{unknown}\"{hint}")));
                 }
@@ -140,6 +165,81 @@ impl Reader<'_> {
             }
         }
         Ok(())
+    }
+
+    /// The tables of a list such as `[[scope]]`.
+    fn each<T>(
+        &self,
+        value: &Spanned<DeValue<'_>>,
+        name: &str,
+        read: impl Fn(&Spanned<DeValue<'_>>) -> Read<T>,
+    ) -> Read<Vec<T>> {
+        self.array(value, &format!("a list of tables, each headed [[{name}]],"))?.iter().map(read).collect()
+    }
+
+    fn scope(&self, entry: &Spanned<DeValue<'_>>) -> Read<ScopeEntry> {
+        let (mut patterns, mut because, mut rules) = (None, None, None);
+        for (key, value) in self.table(entry, "scope")? {
+            match key.get_ref().as_ref() {
+                "paths" => patterns = Some(self.patterns(value)?),
+                "because" => because = Some(self.string(value)?.to_string()),
+                "rules" => rules = Some(self.rules(self.table(value, "rules")?)?),
+                unknown => {
+                    let hint = nearest(unknown, ["because", "paths", "rules"].into_iter());
+                    return Err(self.error(key.span(), format!("a scope has no \"{unknown}\"{hint}")));
+                }
+            }
+        }
+        let (Some(patterns), Some(rules)) = (patterns, rules) else {
+            return Err(self.error(entry.span(), "a scope names its paths and its rules".to_string()));
+        };
+        Ok(ScopeEntry { patterns, because, rules })
+    }
+
+    fn waive(&self, entry: &Spanned<DeValue<'_>>) -> Read<WaiveEntry> {
+        let (mut patterns, mut because, mut rules, mut until) = (None, None, None, None);
+        for (key, value) in self.table(entry, "waive")? {
+            match key.get_ref().as_ref() {
+                "paths" => patterns = Some(self.patterns(value)?),
+                "because" => because = Some(self.string(value)?.to_string()),
+                "rules" => rules = Some(self.rules_or_concerns(value)?),
+                "until" => until = Some(self.date(value)?),
+                unknown => {
+                    let hint = nearest(unknown, ["because", "paths", "rules", "until"].into_iter());
+                    return Err(self.error(key.span(), format!("a waiver has no \"{unknown}\"{hint}")));
+                }
+            }
+        }
+        let (Some(patterns), Some(because), Some(rules)) = (patterns, because, rules) else {
+            let message = "a waiver names its paths, its rules, and says because of what".to_string();
+            return Err(self.error(entry.span(), message));
+        };
+        let line = self.place(&entry.span()).line;
+        Ok(WaiveEntry { patterns, rules, because, until, line })
+    }
+
+    fn rules_or_concerns(&self, value: &Spanned<DeValue<'_>>) -> Read<Vec<RuleId>> {
+        let mut rules = Vec::new();
+        for item in self.array(value, "a list of rules and concerns")? {
+            let name = self.string(item)?;
+            let named = rules_named(name);
+            if named.is_empty() {
+                let words = Concern::ALL.iter().map(|concern| concern.word());
+                let hint = nearest(name, catalogue::rules().map(|(_, rule)| rule.name).chain(words));
+                return Err(self.error(item.span(), format!("there is no rule or concern \"{name}\"{hint}")));
+            }
+            rules.extend(named);
+        }
+        Ok(rules)
+    }
+
+    fn date(&self, value: &Spanned<DeValue<'_>>) -> Read<Date> {
+        let text = match value.get_ref() {
+            DeValue::Datetime(date) => date.to_string(),
+            DeValue::String(text) => text.to_string(),
+            _ => String::new(),
+        };
+        text.parse().map_err(|_| self.wrong(value, "a day such as 2027-06-30"))
     }
 
     fn languages(&self, value: &Spanned<DeValue<'_>>) -> Read<Vec<(Patterns, Language)>> {
@@ -321,4 +421,13 @@ impl Reader<'_> {
         let message = format!("this version knows the defaults of {RELEASE}, not of \"{release}\"");
         Err(self.error(value.span(), message))
     }
+}
+
+/// The rules that a name of a rule or a concern stands for; none if there is neither.
+pub fn rules_named(name: &str) -> Vec<RuleId> {
+    if let Some(rule) = catalogue::named(name) {
+        return vec![rule];
+    }
+    let Some(concern) = Concern::named(name) else { return Vec::new() };
+    catalogue::rules().filter(|(_, rule)| rule.concern == concern).map(|(id, _)| id).collect()
 }

@@ -5,9 +5,10 @@ mod error;
 mod file;
 mod tree;
 
+pub use effective::{Aside, SettingsWaiver};
 pub use effective::{Effective, Overrides, PlacedPatterns, RuleSetting, Source, Sourced};
 pub use error::{SettingsError, nearest};
-pub use file::Patterns;
+pub use file::{Patterns, rules_named};
 pub use tree::SettingsTree;
 
 /// The name of a settings file.

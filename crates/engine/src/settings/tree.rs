@@ -4,8 +4,8 @@ use std::collections::HashMap;
 use std::path::{Path, PathBuf};
 use std::sync::{Arc, Mutex};
 
-use super::effective::{Effective, Overrides};
-use super::file::SettingsFile;
+use super::effective::{Effective, Link, Overrides};
+use super::file::{Patterns, SettingsFile};
 use super::{FILE_NAME, SettingsError};
 use crate::files;
 
@@ -17,8 +17,11 @@ pub struct SettingsTree {
     fixed: Option<Arc<SettingsFile>>,
     overrides: Overrides,
     folders: Mutex<HashMap<PathBuf, Chain>>,
-    joined: Mutex<HashMap<Vec<PathBuf>, Arc<Effective>>>,
+    joined: Mutex<HashMap<Vec<LinkKey>, Arc<Effective>>>,
 }
+
+/// A settings file, and which of its scopes and waivers fit.
+type LinkKey = (PathBuf, Vec<usize>, Vec<usize>);
 
 type Chain = Vec<Arc<SettingsFile>>;
 
@@ -41,18 +44,31 @@ impl SettingsTree {
         })
     }
 
-    /// The settings in force for the files of a folder, by its absolute path.
+    /// The settings in force for a file, by its absolute path.
+    ///
+    /// # Errors
+    /// When a settings file above it is wrong.
+    pub fn for_file(&self, path: &Path) -> Result<Arc<Effective>, SettingsError> {
+        self.join(path.parent().unwrap_or(path), Some(path))
+    }
+
+    /// The settings in force for the files of a folder that no scope names, by the folder's absolute path.
     ///
     /// # Errors
     /// When a settings file above it is wrong.
     pub fn for_folder(&self, folder: &Path) -> Result<Arc<Effective>, SettingsError> {
+        self.join(folder, None)
+    }
+
+    fn join(&self, folder: &Path, path: Option<&Path>) -> Result<Arc<Effective>, SettingsError> {
         let chain = match &self.fixed {
             Some(file) => vec![Arc::clone(file)],
             None => self.chain(folder)?,
         };
-        let key: Vec<PathBuf> = chain.iter().map(|file| file.path.clone()).collect();
+        let links: Vec<Link> = chain.into_iter().map(|file| link(file, path)).collect();
+        let key = links.iter().map(|link| (link.file.path.clone(), link.scopes.clone(), link.waives.clone())).collect();
         let mut joined = self.joined.lock().unwrap_or_else(std::sync::PoisonError::into_inner);
-        let effective = joined.entry(key).or_insert_with(|| Arc::new(Effective::of(&chain, &self.overrides)));
+        let effective = joined.entry(key).or_insert_with(|| Arc::new(Effective::of(&links, &self.overrides)));
         Ok(Arc::clone(effective))
     }
 
@@ -73,6 +89,19 @@ impl SettingsTree {
         folders.insert(folder.to_path_buf(), chain.clone());
         Ok(chain)
     }
+}
+
+/// A settings file with its scopes and waivers that fit a path.
+fn link(file: Arc<SettingsFile>, path: Option<&Path>) -> Link {
+    let folder = file.path.parent().unwrap_or(Path::new(""));
+    let relative = path.and_then(|path| path.strip_prefix(folder).ok());
+    let relative = relative.map(|relative| relative.to_string_lossy().replace('\\', "/"));
+    let fits = |patterns: &Patterns| relative.as_ref().is_some_and(|relative| patterns.fit(relative));
+    let indexes =
+        |all: Vec<bool>| all.into_iter().enumerate().filter(|(_, fits)| *fits).map(|(index, _)| index).collect();
+    let scopes = indexes(file.scopes.iter().map(|scope| fits(&scope.patterns)).collect());
+    let waives = indexes(file.waives.iter().map(|waive| fits(&waive.patterns)).collect());
+    Link { file, scopes, waives }
 }
 
 fn read(path: &Path) -> Result<SettingsFile, SettingsError> {

@@ -1,13 +1,16 @@
 //! Which findings the waivers of a file hold back.
 
+use std::sync::Arc;
+
 use jiff::civil::Date;
-use sieve_rules::{Concern, Rule, RuleId, Unsure, catalogue};
+use sieve_rules::{Concern, Level, Rule, RuleId, Unsure, catalogue};
 use sieve_syntax::text::Text;
 use sieve_syntax::tree::{TokenKind, Tree};
 
 use super::directive::{self, Directive, Verb};
 use super::region::{self, Lines};
-use crate::outcome::{Finding, Held};
+use crate::outcome::{Finding, Held, WaiverNote, WaiverState};
+use crate::settings::Effective;
 
 /// What a name in a waiver stands for.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
@@ -41,8 +44,10 @@ impl Waived {
 pub(super) struct Waiver {
     pub(super) directive: Directive,
     pub(super) lines: Lines,
-    /// For each name: what it stands for, and how many findings it holds back.
+    /// For each name: what it stands for, and how many findings and undecided places it covers.
     pub(super) names: Vec<(Waived, u32)>,
+    /// How many findings it holds back.
+    pub(super) holds: u32,
     pub(super) expired: bool,
 }
 
@@ -85,7 +90,14 @@ impl Waivers {
         };
         let names = directive.names.iter().map(|name| (Waived::named(&name.text), 0)).collect();
         let expired = directive.until.is_some_and(|last_day| last_day < today);
-        self.all.push(Waiver { directive, lines, names, expired });
+        self.all.push(Waiver { directive, lines, names, holds: 0, expired });
+    }
+
+    /// The waivers as a list.
+    pub(crate) fn notes(&self, text: &Text, path: &Arc<str>, settings: &Effective) -> Vec<WaiverNote> {
+        let holding =
+            |waiver: &&Waiver| matches!(waiver.directive.verb, Some(Verb::Waive | Verb::WaiveFile | Verb::Pause));
+        self.all.iter().filter(holding).map(|waiver| waiver.note(text, path, settings)).collect()
     }
 
     /// Ends the pauses before it: those with one of its names, or all if it has none.
@@ -97,6 +109,30 @@ impl Waivers {
             if meant && *pause.lines.end() == u32::MAX {
                 pause.lines = *pause.lines.start()..=line;
             }
+        }
+    }
+}
+
+impl Waiver {
+    fn note(&self, text: &Text, path: &Arc<str>, settings: &Effective) -> WaiverNote {
+        let covers = self.names.iter().any(|(_, covered)| *covered > 0);
+        let is_off = |waived: Waived| {
+            catalogue::rules().any(|(id, rule)| waived.covers(id, rule) && settings.level(id) == Level::Off)
+        };
+        let state = match self.holds {
+            _ if self.expired => WaiverState::Expired,
+            0 if covers || self.names.iter().any(|(waived, _)| is_off(*waived)) => WaiverState::Unsure,
+            0 => WaiverState::Stale,
+            _ => WaiverState::Holds,
+        };
+        WaiverNote {
+            path: Arc::clone(path),
+            line: text.lines().line_of(self.directive.comment.start),
+            names: self.directive.names.iter().map(|name| name.text.clone()).collect(),
+            reason: self.directive.reason.clone(),
+            until: self.directive.until,
+            holds: self.holds,
+            state,
         }
     }
 }
@@ -120,6 +156,7 @@ pub(crate) fn hold_back(waivers: &mut Waivers, text: &Text, findings: &mut [Find
             let rule = catalogue::rule(finding.rule);
             for (_, held) in waiver.names.iter_mut().filter(|(waived, _)| waived.covers(finding.rule, rule)) {
                 *held += 1;
+                waiver.holds += 1;
                 finding.held.get_or_insert_with(|| Held::Waiver { line, reason: waiver.directive.reason.clone() });
             }
         }

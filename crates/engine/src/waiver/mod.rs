@@ -2,8 +2,10 @@
 
 mod apply;
 mod directive;
+mod in_settings;
 mod region;
 mod upkeep;
 
 pub(crate) use apply::{Waivers, hold_back};
+pub(crate) use in_settings::{add_settings_waivers, hold_by_settings, settle_waivers};
 pub(crate) use upkeep::upkeep_findings;

@@ -4,6 +4,7 @@ use std::sync::Arc;
 
 use sieve_engine::elsewhere::Elsewhere;
 use sieve_engine::fix::fix_text;
+use sieve_engine::project::Project;
 use sieve_engine::settings::{Effective, Overrides, SettingsTree};
 use sieve_engine::sift::{Subject, Wants, sift_text};
 use sieve_rules::RuleId;
@@ -15,15 +16,17 @@ pub struct Bench {
     folder: tempfile::TempDir,
     settings: Arc<Effective>,
     elsewhere: Elsewhere,
+    project: Project,
 }
 
 impl Bench {
     /// Settings with overrides.
     pub fn new(overrides: Overrides) -> Bench {
         let folder = tempfile::tempdir().expect("a temporary folder");
+        let project = Project { folder: folder.path().to_path_buf(), root: folder.path().to_path_buf() };
         let tree = SettingsTree::new(folder.path(), None, overrides).expect("no settings are right settings");
         let settings = tree.for_folder(folder.path()).expect("no settings are right settings");
-        Bench { folder, settings, elsewhere: Elsewhere::default() }
+        Bench { folder, settings, elsewhere: Elsewhere::default(), project }
     }
 
     /// Hands out a subject for a text.
@@ -35,6 +38,7 @@ impl Bench {
             settings: &self.settings,
             path: &path,
             elsewhere: &self.elsewhere,
+            project: &self.project,
         })
     }
 

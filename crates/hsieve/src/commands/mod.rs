@@ -9,3 +9,4 @@ pub mod rules;
 pub mod settings;
 pub mod sift;
 pub mod tree;
+pub mod waivers;

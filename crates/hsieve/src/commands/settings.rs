@@ -25,9 +25,9 @@ pub fn run(arguments: &SettingsArguments, screen: &mut Screen) -> anyhow::Result
     if !path.exists() {
         anyhow::bail!("{}: there is no such file or folder", named.display());
     }
-    let folder = if path.is_dir() { path.as_path() } else { path.parent().unwrap_or(&path) };
     let tree = SettingsTree::new(&project.root, None, Overrides::default())?;
-    let settings = tree.for_folder(folder).map_err(|error| shown(&project, error))?;
+    let settings = if path.is_dir() { tree.for_folder(&path) } else { tree.for_file(&path) };
+    let settings = settings.map_err(|error| shown(&project, error))?;
     let view = View { project: &project, settings: &settings };
     view.write(&path, screen)?;
     Ok(Status::Clean)

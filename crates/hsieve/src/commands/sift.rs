@@ -90,8 +90,7 @@ fn sift_input(arguments: &SiftArguments, setup: &Setup, wants: Wants) -> anyhow:
     std::io::stdin().lock().read_to_end(&mut bytes).context("standard input cannot be read")?;
     let name = arguments.name.as_deref().unwrap_or("-");
     let whole = absolute(&setup.project.folder, std::path::Path::new(name));
-    let folder = whole.parent().unwrap_or(&setup.project.folder).to_path_buf();
-    let settings = setup.settings.for_folder(&folder).map_err(|error| shown(&setup.project, error))?;
+    let settings = setup.settings.for_file(&whole).map_err(|error| shown(&setup.project, error))?;
     let start = String::from_utf8_lossy(&bytes[..bytes.len().min(256)]).into_owned();
     let Some(language) = language_of_name(name, &start, &settings) else {
         return usage("the language of standard input is not known; name a file it could be: --as booking/fares.py");
@@ -102,8 +101,14 @@ fn sift_input(arguments: &SiftArguments, setup: &Setup, wants: Wants) -> anyhow:
         return Ok(outcome);
     };
     let elsewhere = Elsewhere::default();
-    let subject =
-        Subject { shown: Arc::from(name), language, settings: &settings, path: &whole, elsewhere: &elsewhere };
+    let subject = Subject {
+        shown: Arc::from(name),
+        language,
+        settings: &settings,
+        path: &whole,
+        elsewhere: &elsewhere,
+        project: &setup.project,
+    };
     let wants = Wants { identities: setup.baseline.is_some(), ..wants };
     let mut file = sift_text(&text, &subject, wants, setup.today);
     if let Some(baseline) = &setup.baseline {

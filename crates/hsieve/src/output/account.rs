@@ -96,8 +96,8 @@ fn held_back(outcome: &Outcome) -> String {
     let mut parts: Vec<String> = Vec::new();
     for (what, count) in outcome.held() {
         parts.push(match (what, count) {
-            ("waiver", count) if count > 1 => format!("{} by waivers", grouped(count)),
-            ("waiver", _) => "1 by a waiver".into(),
+            ("waiver" | "scope", count) if count > 1 => format!("{} by {what}s", grouped(count)),
+            ("waiver" | "scope", _) => format!("1 by a {what}"),
             (_, count) => format!("{} by the {what}", grouped(count)),
         });
     }

@@ -43,6 +43,11 @@ fn card(finding: &Finding, columns: usize) -> String {
 fn held_by(held: &Held) -> String {
     match held {
         Held::Baseline => "held back: the baseline knows it".into(),
+        Held::SettingsWaiver { at, reason } => format!("held back: waiver in {}, because {}", safe(at), safe(reason)),
+        Held::Scope { at, reason: Some(reason) } => {
+            format!("held back: scope in {}, because {}", safe(at), safe(reason))
+        }
+        Held::Scope { at, reason: None } => format!("held back: scope in {}, no reason given", safe(at)),
         Held::Waiver { line, reason: Some(reason) } => {
             format!("held back: waiver on line {line}, because {}", safe(reason))
         }

@@ -47,6 +47,8 @@ fn finding(finding: &Finding) -> Value {
     });
     let held = finding.held.as_ref().map(|held| match held {
         Held::Baseline => json!({ "by": "baseline" }),
+        Held::SettingsWaiver { at, reason } => json!({ "by": "waiver", "at": at, "because": reason }),
+        Held::Scope { at, reason } => json!({ "by": "scope", "at": at, "because": reason }),
         Held::Waiver { line, reason } => json!({ "by": "waiver", "line": line, "because": reason }),
     });
     json!({

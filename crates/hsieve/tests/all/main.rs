@@ -4,6 +4,7 @@ mod bad_input;
 mod baseline;
 mod demo;
 mod docs;
+mod exempt;
 mod ferry;
 mod fix;
 mod hostile;

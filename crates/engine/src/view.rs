@@ -1,0 +1,74 @@
+//! Turns what a rule says into a finding that can be shown: place, level, excerpt, identity.
+
+use std::sync::Arc;
+
+use sieve_rules as rules;
+use sieve_syntax::text::{Span, Text};
+use sieve_syntax::tree::Tree;
+
+use crate::baseline::identity_of;
+use crate::outcome::{Excerpt, Finding, Held, UnsurePlace};
+use crate::sift::{Subject, Wants};
+
+/// The most characters of a line that an excerpt keeps.
+const EXCERPT_WIDTH: u32 = 240;
+
+/// A text with all that turns a rule's finding into one that can be shown.
+pub(crate) struct View<'v> {
+    pub(crate) text: &'v Text,
+    pub(crate) tree: &'v Tree,
+    pub(crate) subject: &'v Subject<'v>,
+    pub(crate) wants: Wants,
+}
+
+impl View<'_> {
+    pub(crate) fn finding(&self, finding: rules::Finding) -> Finding {
+        let identity = self.wants.identities.then(|| identity_of(self.text, self.tree, &finding));
+        let settings = self.subject.settings;
+        let aside = settings.aside(finding.rule);
+        Finding {
+            rule: finding.rule,
+            level: aside.map_or(settings.level(finding.rule), |aside| aside.level),
+            path: Arc::clone(&self.subject.shown),
+            span: finding.span,
+            start: self.text.place(finding.span.start),
+            end: self.text.place(finding.span.end),
+            message: finding.message,
+            advice: finding.advice.map(|advice| advice.into_owned()),
+            fix: finding.fix,
+            held: aside.map(|aside| Held::Scope {
+                at: self.subject.settings_place(&aside.source),
+                reason: aside.because.clone(),
+            }),
+            identity,
+            excerpt: self.wants.excerpts.then(|| self.excerpt(finding.span)),
+        }
+    }
+
+    pub(crate) fn unsure(&self, unsure: &rules::Unsure) -> UnsurePlace {
+        UnsurePlace {
+            rule: unsure.rule,
+            path: Arc::clone(&self.subject.shown),
+            start: self.text.place(unsure.span.start),
+            reason: unsure.reason,
+        }
+    }
+
+    fn excerpt(&self, span: Span) -> Excerpt {
+        let lines = self.text.lines();
+        let number = lines.line_of(span.start);
+        let line = lines.line(self.text.source(), number);
+        let column = self.text.place(span.start).column;
+        let cut = if column > EXCERPT_WIDTH { column - EXCERPT_WIDTH / 3 } else { 0 };
+        let mut characters = self.text.slice(line).chars().skip(cut as usize);
+        let part: String = characters.by_ref().take(EXCERPT_WIDTH as usize).collect();
+        let before = (number > 1).then(|| self.text.slice(lines.line(self.text.source(), number - 1)));
+        let before = before.filter(|before| !before.trim().is_empty() && cut == 0);
+        Excerpt {
+            before: before.map(|before| before.chars().take(EXCERPT_WIDTH as usize).collect()),
+            line: part,
+            cut,
+            goes_on: characters.next().is_some(),
+        }
+    }
+}

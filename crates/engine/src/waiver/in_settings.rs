@@ -1,0 +1,58 @@
+//! Waivers that stand in the settings, for whole paths.
+
+use std::sync::Arc;
+
+use jiff::civil::Date;
+use sieve_rules::catalogue;
+
+use crate::discover::Candidate;
+use crate::outcome::{Finding, Held, Outcome, WaiverNote, WaiverState};
+use crate::sift::{Request, Subject};
+
+/// Marks the findings that a waiver in the settings covers.
+pub(crate) fn hold_by_settings(subject: &Subject<'_>, findings: &mut [Finding], today: Date) {
+    for waiver in subject.settings.waivers().iter().filter(|waiver| waiver.until.is_none_or(|day| day >= today)) {
+        let at = subject.settings_place(&waiver.source);
+        for finding in findings.iter_mut().filter(|finding| waiver.rules.contains(&finding.rule)) {
+            let held = || Held::SettingsWaiver { at: at.clone(), reason: waiver.because.clone() };
+            finding.held.get_or_insert_with(held);
+        }
+    }
+}
+
+/// Waivers of the settings, once each, with what they hold back in this file.
+pub(crate) fn add_settings_waivers(outcome: &mut Outcome, request: &Request<'_>, candidate: &Candidate) {
+    for waiver in candidate.settings.waivers() {
+        let path: Arc<str> = request.project.shown(&waiver.source.path).into();
+        let at = format!("{path}:{}", waiver.source.line);
+        let by_it =
+            |finding: &&Finding| matches!(&finding.held, Some(Held::SettingsWaiver { at: held, .. }) if *held == at);
+        let of_file = |finding: &&Finding| finding.path == candidate.shown;
+        let holds = outcome.findings.iter().filter(of_file).filter(by_it).count() as u32;
+        let known = outcome.waivers.iter_mut().find(|note| note.path == path && note.line == waiver.source.line);
+        match known {
+            Some(note) => note.holds += holds,
+            None => outcome.waivers.push(WaiverNote {
+                path,
+                line: waiver.source.line,
+                names: waiver.rules.iter().map(|rule| catalogue::rule(*rule).name.to_string()).collect(),
+                reason: Some(waiver.because.clone()),
+                until: waiver.until,
+                holds,
+                state: WaiverState::Holds,
+            }),
+        }
+    }
+}
+
+/// What the waivers of the settings have come to, when all files are done.
+pub(crate) fn settle_waivers(outcome: &mut Outcome, today: Date) {
+    for note in &mut outcome.waivers {
+        if note.until.is_some_and(|day| day < today) {
+            note.state = WaiverState::Expired;
+        } else if note.holds == 0 && note.state == WaiverState::Holds {
+            note.state = WaiverState::Stale;
+        }
+    }
+    outcome.waivers.sort_by(|one, other| (one.state, &one.path, one.line).cmp(&(other.state, &other.path, other.line)));
+}
