@@ -16,6 +16,7 @@ mod view;
 mod waiver;
 
 pub use jiff::civil::Date;
+pub use waiver::{CannotWaive, NewWaiver, waive};
 
 /// The day by the system's clock and time zone.
 pub fn today() -> Date {

@@ -44,6 +44,8 @@ pub enum Command {
     Explain(ExplainArguments),
     /// Show the settings in force for a path, and which line of which file set each
     Settings(SettingsArguments),
+    /// Write the waiver for a line, in the language's own comment
+    Waive(WaiveArguments),
     /// List every waiver: where, what for, why, and how many findings it holds back
     Waivers(WaiversArguments),
     /// Record old findings so that they no longer fail a run, and pay them off
@@ -177,6 +179,29 @@ pub struct SettingsArguments {
     /// A file or folder; the current folder if not given
     #[arg(value_name = "PATH")]
     pub path: Option<PathBuf>,
+}
+
+/// Writes the waiver for a line, in the language's own comment, joining one that is there.
+#[derive(Debug, Args)]
+#[command(
+    after_help = "Examples:\n  hsieve waive booking/tickets.py:33 mutable-default --because \"codes are unique for the whole day\"\n  hsieve waive booking/fares.py:14 magic-number,long-line --because \"from the price list\" --until 2027-06-30"
+)]
+pub struct WaiveArguments {
+    /// The place
+    #[arg(value_name = "FILE:LINE")]
+    pub place: String,
+
+    /// Rules or concerns, separated by commas
+    #[arg(value_name = "RULE", value_delimiter = ',', required = true)]
+    pub rules: Vec<String>,
+
+    /// Why, for whoever meets the waiver later
+    #[arg(long, value_name = "TEXT")]
+    pub because: String,
+
+    /// The last day on which it holds
+    #[arg(long, value_name = "DAY")]
+    pub until: Option<String>,
 }
 
 /// Lists every waiver, in comments and in settings; what is expired or stale comes first.

@@ -29,6 +29,7 @@ fn main() -> ExitCode {
         Command::Rules(command) => commands::rules::run(command, &mut screen),
         Command::Explain(command) => commands::explain::run(command, &mut screen),
         Command::Settings(command) => commands::settings::run(command, &mut screen),
+        Command::Waive(command) => commands::waive::run(command, &mut screen),
         Command::Waivers(command) => commands::waivers::run(command, &mut screen),
         Command::Baseline(command) => commands::baseline::run(command, &mut screen),
         Command::Tree(command) => commands::tree::run(command, &mut screen),

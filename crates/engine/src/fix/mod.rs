@@ -8,6 +8,7 @@ mod verify;
 pub use apply::apply_edits;
 pub use diff::unified_diff;
 pub use rounds::{Blame, FixedText, fix_text};
+pub(crate) use verify::code_stays;
 
 use std::path::PathBuf;
 use std::sync::Arc;

@@ -18,9 +18,12 @@ pub(super) fn new_faults(before: &Tree, after: &Tree) -> Option<Broken> {
 
 /// Whether two texts differ in layout alone: the same nodes, made of the same tokens, apart from those that only separate
 /// statements.
+pub(crate) fn code_stays(before: (&Text, &Tree), after: (&Text, &Tree)) -> bool {
+    shape(before.1).eq(shape(after.1)) && code(before.0, before.1).eq(code(after.0, after.1))
+}
+
 pub(super) fn code_changed(before: (&Text, &Tree), after: (&Text, &Tree)) -> Option<Broken> {
-    let same = shape(before.1).eq(shape(after.1)) && code(before.0, before.1).eq(code(after.0, after.1));
-    (!same).then_some(Broken::Code)
+    (!code_stays(before, after)).then_some(Broken::Code)
 }
 
 fn shape(tree: &Tree) -> impl Iterator<Item = (Kind, Role, u32)> + '_ {

@@ -66,10 +66,9 @@ const STEPS: &[Step] = &[
     Step {
         title: "Waive a place, with the reason",
         about: "The set of codes is shared between calls on purpose. A waiver says so where everybody sees it; the account counts it.",
-        action: Action::Edit(
-            "booking/tickets.py",
-            "def new_code(length=8, seen=set()):",
-            "def new_code(length=8, seen=set()):  # sieve: waive mutable-default because codes are unique for the whole day",
+        action: Action::Run(
+            &["waive", "booking/tickets.py:33", "mutable-default", "--because", "codes are unique for the whole day"],
+            0,
         ),
     },
     Step {
@@ -153,6 +152,11 @@ fn unpack(folder: &Path) -> anyhow::Result<()> {
     Ok(())
 }
 
+/// A word as it is typed in a shell.
+fn quoted(word: &str) -> String {
+    if word.contains(' ') { format!("\"{word}\"") } else { word.to_string() }
+}
+
 struct Walk<'w> {
     folder: &'w Path,
     program: PathBuf,
@@ -179,7 +183,8 @@ impl Walk<'_> {
     }
 
     fn run(&self, arguments: &[&str], expected: u8, screen: &mut Screen) -> anyhow::Result<()> {
-        screen.line(styled(TYPED, &format!("$ hsieve {}", arguments.join(" "))))?;
+        let words: Vec<String> = arguments.iter().map(|word| quoted(word)).collect();
+        screen.line(styled(TYPED, &format!("$ hsieve {}", words.join(" "))))?;
         screen.gap()?;
         screen.finish()?;
         let mut command = Command::new(&self.program);

@@ -9,4 +9,5 @@ pub mod rules;
 pub mod settings;
 pub mod sift;
 pub mod tree;
+pub mod waive;
 pub mod waivers;

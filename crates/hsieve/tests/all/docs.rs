@@ -47,6 +47,7 @@ fn the_help_of_each_command_is_current_and_has_examples() {
         "rules",
         "explain",
         "settings",
+        "waive",
         "waivers",
         "baseline take",
         "baseline status",

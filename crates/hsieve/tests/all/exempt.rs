@@ -79,6 +79,32 @@ fn every_waiver_is_listed_what_needs_care_first() {
 }
 
 #[test]
+fn the_tool_writes_waivers_and_says_what_they_hold() {
+    let ferry = Ferry::with(&[("a.py", CODE)]);
+    let written =
+        ferry.run(&["waive", "a.py:1", "unused-import", "--because", "it registers itself", "--until", "9000-01-01"]);
+    assert_eq!(written.status, 0, "{}", written.err);
+    assert!(written.out.contains("It holds back 1 finding."), "{}", written.out);
+    assert_eq!(
+        ferry.read("a.py"),
+        "import os  # sieve: waive unused-import because it registers itself until 9000-01-01\nprint(tide)\n"
+    );
+    let nothing = ferry.run(&["waive", "a.py:2", "long-line", "--because", "x"]);
+    assert!(nothing.out.contains("It holds nothing back"), "{}", nothing.out);
+    for (arguments, message) in [
+        (&["waive", "a.py", "layout", "--because", "x"][..], "a.py: name a file and a line"),
+        (&["waive", "a.py:99", "layout", "--because", "x"], "a.py:99: there is no such line; the file has 2"),
+        (&["waive", "a.py:1", "layuot", "--because", "x"], "the nearest is \"layout\""),
+        (&["waive", "a.py:1", "layout", "--because", " "], "--because is empty"),
+        (&["waive", "a.py:1", "layout", "--because", "x", "--until", "soon"], "--until is a day such as 2027-06-30"),
+    ] {
+        let ended = ferry.run(arguments);
+        assert_eq!(ended.status, 2, "{ended:?}");
+        assert!(ended.err.contains(message), "{ended:?}");
+    }
+}
+
+#[test]
 fn wrong_scopes_and_waivers_are_refused() {
     for (text, message) in [
         ("[[scope]]\npaths = [\"a/**\"]\n", "sieve.toml:1:1: a scope names its paths and its rules"),
