@@ -109,6 +109,7 @@ fn strings_in_annotations_hold_names() {
             .is_empty()
     );
     assert_eq!(uses("import tides\nx: 'tides.Table' = None\n", "tides"), [1]);
+    assert_eq!(uses("import typing as t\nx: \"t.Literal['\\\\n']\" = None\n", "t"), [1]);
 }
 
 #[test]

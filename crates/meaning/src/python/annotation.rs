@@ -62,8 +62,9 @@ fn use_names_in<'t>(collector: &mut Collector<'t>, node: NodeRef<'t>) {
     let literal = collector.text.slice(span);
     let Some((start, content)) = plain_content(literal) else { return };
     let tree = Language::Python.parse_expression(content);
-    // Text that is no expression stands for no type that a reader would find.
-    let excuse = (!tree.faults().is_empty()).then_some(Unknown::InText);
+    // Text that is no expression, or is written with escapes, stands for no type that a reader would find.
+    let unclear = !tree.faults().is_empty() || content.contains('\\');
+    let excuse = unclear.then_some(Unknown::InText);
     for name in tree.nodes().filter(|name| name.kind() == Kind::Name && name.role() != Role::Name) {
         let inner = name.span();
         let place = Span::new(span.start + start + inner.start, span.start + start + inner.end);
@@ -72,9 +73,9 @@ fn use_names_in<'t>(collector: &mut Collector<'t>, node: NodeRef<'t>) {
     }
 }
 
-/// The text between the quotes of a literal without prefix and escapes, and where it begins.
+/// The text between the quotes of a literal without prefix, as it is written, and where it begins.
 fn plain_content(literal: &str) -> Option<(u32, &str)> {
     let quotes = ["\"\"\"", "'''", "\"", "'"].into_iter().find(|quotes| literal.starts_with(quotes))?;
     let content = literal.strip_prefix(quotes)?.strip_suffix(quotes)?;
-    (!content.contains('\\')).then_some((quotes.len() as u32, content))
+    Some((quotes.len() as u32, content))
 }

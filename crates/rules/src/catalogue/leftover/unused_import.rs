@@ -44,6 +44,8 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
         "try:\n    import tides\nexcept ImportError:\n    print('no tide table')\n",
         "from tides import Tide\n\ndef sail(tide: \"Tide\"):\n    pass\n",
         "from __future__ import annotations\n",
+        "from tides import Tide\nfrom typing import cast\n\ndef sail(x):\n    return cast(\"list[Tide, None]\", x)\n",
+        "# Loading it adds the tide commands.\nimport tides\n",
     ],
     needs_names: true,
     check: Check::Bindings(check),
@@ -179,15 +181,25 @@ fn loads_submodule(file: File<'_>, item: NodeRef, import: NodeRef) -> bool {
     from_package || (item.child(Role::Alias).is_none() && item.child(Role::Module).is_some_and(dotted))
 }
 
-/// Whether a comment stands in the statement or behind it on its line, other than a directive of ours.
+/// Whether a comment stands in the statement, behind it on its line, or directly above it, other than a directive of ours.
 fn is_commented(file: File<'_>, import: NodeRef) -> bool {
     let tree = file.tree;
     let tokens = import.token_range();
     let line_end =
         (tokens.end..).find(|token| !matches!(tree.token_kind(*token), TokenKind::Blank | TokenKind::Comment));
-    (tokens.start..line_end.unwrap_or(tokens.end)).any(|token| {
+    let remark = |token: u32| {
         tree.token_kind(token) == TokenKind::Comment && !file.text.slice(tree.token_span(token)).contains("sieve:")
-    })
+    };
+    (tokens.start..line_end.unwrap_or(tokens.end)).any(remark) || line_above(file, import).is_some_and(remark)
+}
+
+/// The comment that stands alone on the line above a statement.
+fn line_above(file: File<'_>, import: NodeRef) -> Option<u32> {
+    let kind = |token: u32| file.tree.token_kind(token);
+    let mut before = (0..import.token_range().start).rev().filter(|token| kind(*token) != TokenKind::Blank);
+    let line_end = before.find(|token| !kind(*token).is_layout() || kind(*token) == TokenKind::Newline)?;
+    // The line end behind a comment of its own has no meaning; that behind code has.
+    before.next().filter(|comment| kind(line_end) == TokenKind::LineEnd && kind(*comment) == TokenKind::Comment)
 }
 
 /// Whether the function around it does nothing but import.
@@ -227,26 +239,34 @@ fn hands_on_private(file: File<'_>, item: NodeRef, import: NodeRef) -> bool {
     private_module && public_name.is_some_and(|name| !file.node_text(name).starts_with('_'))
 }
 
-/// Whether a text or a comment of the file holds the name where it may stand for code: in a text without blanks, in an example that is
-/// run, in a comment that gives a type.
+/// Whether a text or a comment of the file holds the name where it may stand for code: in a text that is a word or an expression, in
+/// an example that is run, in a comment that gives a type.
 fn is_mentioned(file: File<'_>, name: &str) -> bool {
     memchr::memmem::find_iter(file.text.source().as_bytes(), name).any(|at| {
         let token = file.tree.token_at(at as u32);
         let kind = file.tree.token_kind(token);
         matches!(kind, TokenKind::String | TokenKind::FormatText | TokenKind::Comment)
-            && mentions(kind, file.text.slice(file.tree.token_span(token)), name)
+            && mentions(file, kind, file.text.slice(file.tree.token_span(token)), name)
     })
 }
 
-fn mentions(kind: TokenKind, text: &str, name: &str) -> bool {
+fn mentions(file: File<'_>, kind: TokenKind, text: &str, name: &str) -> bool {
+    if !has_word(text, name) {
+        return false;
+    }
     match kind {
-        TokenKind::Comment => text.trim_start_matches('#').trim_start().starts_with("type:") && has_word(text, name),
-        _ if !text.contains(char::is_whitespace) => has_word(text, name),
+        TokenKind::Comment => text.trim_start_matches('#').trim_start().starts_with("type:"),
+        _ if !text.contains(char::is_whitespace) || is_expression(file, text) => true,
         _ => text.lines().any(|line| {
             let line = line.trim_start();
             (line.starts_with(">>>") || line.starts_with("...")) && has_word(line, name)
         }),
     }
+}
+
+fn is_expression(file: File<'_>, literal: &str) -> bool {
+    let value = file.language.string_value(literal);
+    value.is_some_and(|value| file.language.parse_expression(&value).faults().is_empty())
 }
 
 fn has_word(text: &str, word: &str) -> bool {
