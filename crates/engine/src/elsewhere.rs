@@ -35,7 +35,7 @@ impl Elsewhere {
     }
 
     fn package(&self, path: &Path) -> Arc<Package> {
-        let root = package_root(path);
+        let root = search_root(path);
         let mut packages = self.packages.lock().unwrap_or_else(PoisonError::into_inner);
         Arc::clone(packages.entry(root).or_insert_with_key(|root| Arc::new(read_package(root, path))))
     }
@@ -53,9 +53,18 @@ fn package_root(path: &Path) -> PathBuf {
     folders.last().or(path.parent()).unwrap_or(Path::new("")).to_path_buf()
 }
 
+/// The folder to look through: the package, or the folder that holds it together with its tests.
+fn search_root(path: &Path) -> PathBuf {
+    let package = package_root(path);
+    let has_tests = |folder: &&Path| folder.join("tests").is_dir() || folder.join("test").is_dir();
+    let mut around = package.ancestors().skip(1).take(2).filter(|_| package.join("__init__.py").is_file());
+    around.find(has_tests).map_or(package.clone(), Path::to_path_buf)
+}
+
 fn read_package(root: &Path, path: &Path) -> Package {
     let extension = path.extension();
-    let depth = if root.join("__init__.py").is_file() { None } else { Some(1) };
+    let package = package_root(path);
+    let depth = if package.join("__init__.py").is_file() { None } else { Some(1) };
     let mut uses = FxHashSet::default();
     let mut total = 0;
     let walk = WalkBuilder::new(root).max_depth(depth).standard_filters(false).follow_links(false).build();
@@ -67,7 +76,8 @@ fn read_package(root: &Path, path: &Path) -> Package {
         let Ok(bytes) = files::read(entry.path()) else { continue };
         total += bytes.len();
         if total > LIMIT {
-            return None;
+            // Too much around the package: the package alone must do, if it is not too large itself.
+            return if root == package { None } else { read_package(&package, path) };
         }
         gather(&bytes, &mut uses);
     }
@@ -157,6 +167,22 @@ mod tests {
         assert!(uses("import booking.fares as money\nmoney.total(1)\n", "fares", "total"));
         assert!(uses("from booking import fares as money\nmoney.total(1)\n", "fares", "total"));
         assert!(!uses("fares.subtotal(1)\ntotal = 1\n", "fares", "total"));
+    }
+
+    #[test]
+    fn tests_beside_the_package_count() {
+        let folder = tempfile::tempdir().unwrap();
+        for name in ["src/ferry", "tests"] {
+            std::fs::create_dir_all(folder.path().join(name)).unwrap();
+        }
+        let write = |name: &str, text: &str| std::fs::write(folder.path().join(name), text).unwrap();
+        write("src/ferry/__init__.py", "");
+        write("src/ferry/compat.py", "from io import StringIO, BytesIO\n");
+        write("tests/test_compat.py", "from ferry.compat import StringIO\n");
+        let elsewhere = Elsewhere::default();
+        let path = folder.path().join("src/ferry/compat.py");
+        assert!(elsewhere.may_use(&path, "compat", "StringIO"));
+        assert!(!elsewhere.may_use(&path, "compat", "BytesIO"));
     }
 
     #[test]
