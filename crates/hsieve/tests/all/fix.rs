@@ -39,10 +39,10 @@ fn the_preview_is_a_diff_that_git_applies() {
 #[test]
 fn encodings_marks_and_line_ends_stay() {
     let ferry = Ferry::empty();
-    ferry.write("latin.py", b"# coding: latin-1\nimport os\nx = '\xe9'\n");
+    ferry.write("latin.py", b"# coding: latin-1\n\nimport os\nx = '\xe9'\n");
     ferry.write("mark.py", b"\xef\xbb\xbfimport os\r\nx = 1\r\n");
     assert_eq!(ferry.run(&["fix"]).status, 0);
-    assert_eq!(std::fs::read(ferry.path("latin.py")).expect("a file"), b"# coding: latin-1\nx = '\xe9'\n");
+    assert_eq!(std::fs::read(ferry.path("latin.py")).expect("a file"), b"# coding: latin-1\n\nx = '\xe9'\n");
     assert_eq!(std::fs::read(ferry.path("mark.py")).expect("a file"), b"\xef\xbb\xbfx = 1\r\n");
 }
 
