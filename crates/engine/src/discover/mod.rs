@@ -173,11 +173,14 @@ fn language_of(path: &Path, settings: &Effective) -> Option<Language> {
     }
 }
 
-/// The language of a text that is no file, by the name it is given.
-pub fn language_of_name(name: &str, source: &str, settings: &Effective) -> Option<Language> {
+/// The language of a text by the name it is given, or by the program that its first line names.
+pub fn language_of_name(name: &str, bytes: &[u8], settings: &Effective) -> Option<Language> {
     let path = Path::new(name);
     settings.language_of(path).or_else(|| match path.extension() {
         Some(extension) => Language::of_extension(extension.to_str()?),
-        None => Language::of_first_line(source.lines().next()?),
+        None => {
+            let start = String::from_utf8_lossy(&bytes[..bytes.len().min(FIRST_LINE_LIMIT)]);
+            Language::of_first_line(start.lines().next()?)
+        }
     })
 }

@@ -91,8 +91,7 @@ fn sift_input(arguments: &SiftArguments, setup: &Setup, wants: Wants) -> anyhow:
     let name = arguments.name.as_deref().unwrap_or("-");
     let whole = absolute(&setup.project.folder, std::path::Path::new(name));
     let settings = setup.settings.for_file(&whole).map_err(|error| shown(&setup.project, error))?;
-    let start = String::from_utf8_lossy(&bytes[..bytes.len().min(256)]).into_owned();
-    let Some(language) = language_of_name(name, &start, &settings) else {
+    let Some(language) = language_of_name(name, &bytes, &settings) else {
         return usage("the language of standard input is not known; name a file it could be: --as booking/fares.py");
     };
     let mut outcome = Outcome::default();

@@ -21,8 +21,7 @@ pub fn run(arguments: &TreeArguments, screen: &mut Screen) -> anyhow::Result<Sta
     let (path, line, column) = parts(&arguments.place);
     let bytes = files::read(Path::new(path))?;
     let settings = settings_here()?;
-    let start = String::from_utf8_lossy(&bytes[..bytes.len().min(256)]).into_owned();
-    let Some(language) = sieve_engine::discover::language_of_name(path, &start, &settings) else {
+    let Some(language) = sieve_engine::discover::language_of_name(path, &bytes, &settings) else {
         let known: Vec<&str> = Language::ALL.iter().map(|language| language.facts().title).collect();
         return usage(format!("{path}: the language of this file is not known; there are: {}", known.join(", ")));
     };

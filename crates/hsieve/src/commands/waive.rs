@@ -31,8 +31,7 @@ pub fn run(arguments: &WaiveArguments, screen: &mut Screen) -> anyhow::Result<St
     let finest = Overrides { mesh: Some(Mesh::Fine), ..Overrides::default() };
     let settings =
         SettingsTree::new(&project.root, None, finest)?.for_file(&path).map_err(|error| shown(&project, error))?;
-    let start = String::from_utf8_lossy(&bytes[..bytes.len().min(256)]).into_owned();
-    let Some(language) = language_of_name(name, &start, &settings) else {
+    let Some(language) = language_of_name(name, &bytes, &settings) else {
         return usage(format!("{name}: the language of this file is not known"));
     };
     let text = language.decode(bytes).map_err(|error| anyhow::anyhow!("{name}: the file {error}"))?;

@@ -49,11 +49,6 @@ impl Builder {
         Mark { node: self.finished.len() as u32, token }
     }
 
-    /// A mark that begins where `mark` does, but holds no node finished before now.
-    pub fn restart(&self, mark: Mark) -> Mark {
-        Mark { node: self.finished.len() as u32, token: mark.token }
-    }
-
     /// Finishes a node that holds everything finished since `mark`, its last token being the one before `end_token`.
     #[inline]
     pub fn close(&mut self, mark: Mark, kind: Kind, end_token: TokenId) {

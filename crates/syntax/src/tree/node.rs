@@ -130,25 +130,6 @@ impl<'t> NodeRef<'t> {
         if node.first_token == node.end_token { TokenKind::EndOfFile } else { self.tree.token_kind(node.first_token) }
     }
 
-    /// The tokens that are its own and not part of a child, trivia left out.
-    pub fn own_tokens(self) -> impl Iterator<Item = (TokenId, TokenKind)> {
-        let tree = self.tree;
-        let mut children = self.children().peekable();
-        let mut next = self.node().first_token;
-        let end = self.node().end_token;
-        std::iter::from_fn(move || {
-            while let Some(child) = children.next_if(|child| child.node().first_token <= next) {
-                next = next.max(child.node().end_token);
-            }
-            (next < end).then(|| {
-                next += 1;
-                next - 1
-            })
-        })
-        .map(move |token| (token, tree.token_kind(token)))
-        .filter(|(_, kind)| !kind.is_trivia())
-    }
-
     /// The stretch of text it covers, without the blanks around it.
     #[inline]
     pub fn span(self) -> Span {

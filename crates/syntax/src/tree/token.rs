@@ -143,12 +143,6 @@ impl TokenKind {
         self as u8 <= TokenKind::ByteOrderMark as u8
     }
 
-    /// White space: blanks, line ends and joined lines, with meaning or without; zero-width marks of structure too.
-    pub fn is_blank(self) -> bool {
-        self.is_layout()
-            || matches!(self, TokenKind::Blank | TokenKind::LineEnd | TokenKind::LineJoin | TokenKind::ByteOrderMark)
-    }
-
     /// Tokens that carry the structure of lines and are no text of the program: they never begin or end a node.
     #[inline]
     pub fn is_layout(self) -> bool {
@@ -165,11 +159,6 @@ impl TokenKind {
     #[inline]
     pub fn closes(self) -> bool {
         matches!(self, TokenKind::ParenClose | TokenKind::BracketClose | TokenKind::BraceClose)
-    }
-
-    /// Whether it is a reserved word.
-    pub fn is_keyword(self) -> bool {
-        self as u8 >= TokenKind::And as u8
     }
 }
 

@@ -1,8 +1,6 @@
 //! "Primary elements" of the grammar: calls, members, subscripts, and the atoms they begin with.
 
-use super::expression::{
-    disjunction, expression, loop_targets, named_expression, star_named_expression, yield_expression,
-};
+use super::expression::{disjunction, expression, loop_targets, star_named_expression, yield_expression};
 use super::{arguments, expression, string};
 use crate::parse::{Parsed, Parser};
 use crate::tree::{Kind, Mark, Problem, Role, TokenKind};
@@ -276,9 +274,4 @@ pub(super) fn comprehension_clauses(parser: &mut Parser) -> Parsed {
         parser.close_as(mark, Kind::ComprehensionClause, Role::Clause);
     }
     Ok(())
-}
-
-/// `named_expression` in a place where a walrus may stand without parentheses.
-pub(super) fn condition(parser: &mut Parser) -> Parsed {
-    named_expression(parser)
 }

@@ -1,6 +1,5 @@
 //! Statements with blocks: "Compound statements" of the grammar.
 
-use super::atom::condition;
 use super::expression::{expression, loop_targets, named_expression, operand, star_expressions};
 use super::function::{on_class, on_def};
 use super::pattern::{is_match_statement, on_match};
@@ -80,7 +79,7 @@ fn on_if(parser: &mut Parser) -> Parsed {
     while open.is_empty() || parser.at(TokenKind::Elif) {
         open.push(parser.open());
         parser.bump();
-        condition(parser)?;
+        named_expression(parser)?;
         parser.role(Role::Condition);
         colon_block(parser, Role::Body)?;
     }
@@ -103,7 +102,7 @@ fn opt_else(parser: &mut Parser) -> Parsed {
 fn on_while(parser: &mut Parser) -> Parsed {
     let mark = parser.open();
     parser.bump();
-    condition(parser)?;
+    named_expression(parser)?;
     parser.role(Role::Condition);
     colon_block(parser, Role::Body)?;
     opt_else(parser)?;

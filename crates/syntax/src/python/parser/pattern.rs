@@ -1,8 +1,7 @@
 //! The match statement and its patterns: "Match statement" of the grammar, PEP 634.
 
-use super::atom::condition;
 use super::compound::case_block;
-use super::expression::star_named_expression;
+use super::expression::{named_expression, star_named_expression};
 use super::statement::{indented, recover};
 use super::{string, target};
 use crate::parse::{Parsed, Parser};
@@ -79,7 +78,7 @@ fn on_case(parser: &mut Parser) -> Parsed {
     patterns(parser)?;
     parser.role(Role::Pattern);
     if parser.eat(TokenKind::If) {
-        condition(parser)?;
+        named_expression(parser)?;
         parser.role(Role::Guard);
     }
     case_block(parser)?;
