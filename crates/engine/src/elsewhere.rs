@@ -4,13 +4,17 @@
 //! stay silent. A package is read the first time that somebody asks, which is seldom, and in one pass over its bytes.
 
 use std::collections::HashMap;
+use std::ffi::OsStr;
 use std::hash::{Hash, Hasher};
 use std::path::{Path, PathBuf};
 use std::sync::{Arc, Mutex, PoisonError};
+use std::time::SystemTime;
 
-use ignore::WalkBuilder;
+use ignore::{DirEntry, WalkBuilder};
 use rustc_hash::{FxHashSet, FxHasher};
+use xxhash_rust::xxh3::xxh3_128;
 
+use crate::cache::FileStat;
 use crate::files;
 
 /// More bytes than this are not read for one package; then anything may be used.
@@ -20,6 +24,7 @@ const LIMIT: usize = 64 << 20;
 #[derive(Debug, Default)]
 pub struct Elsewhere {
     packages: Mutex<HashMap<PathBuf, Arc<Package>>>,
+    fingerprints: Mutex<HashMap<PathBuf, Option<u128>>>,
 }
 
 /// Hashes of a module's and a name in it, for all that a package uses; nothing if the package is too large.
@@ -32,6 +37,14 @@ impl Elsewhere {
             Some(uses) => uses.contains(&key(module.as_bytes(), name.as_bytes())),
             None => true,
         }
+    }
+
+    /// What tells the files around `path` from those of another day; nothing where one was written so lately that its times do
+    /// not tell.
+    pub(crate) fn fingerprint(&self, path: &Path, now: SystemTime) -> Option<u128> {
+        let root = search_root(path);
+        let mut fingerprints = self.fingerprints.lock().unwrap_or_else(PoisonError::into_inner);
+        *fingerprints.entry(root).or_insert_with_key(|root| fingerprint_of(root, path, now))
     }
 
     fn package(&self, path: &Path) -> Arc<Package> {
@@ -61,19 +74,33 @@ fn search_root(path: &Path) -> PathBuf {
     around.find(has_tests).map_or(package.clone(), Path::to_path_buf)
 }
 
+/// The files below `root` that may use names of the package around `path`.
+fn neighbours(root: &Path, path: &Path) -> impl Iterator<Item = PathBuf> {
+    let extension = path.extension().map(OsStr::to_os_string);
+    let depth = if package_root(path).join("__init__.py").is_file() { None } else { Some(1) };
+    let walk = WalkBuilder::new(root).max_depth(depth).standard_filters(false).follow_links(false).build();
+    let is_source = move |entry: &DirEntry| {
+        entry.file_type().is_some_and(|sort| sort.is_file()) && entry.path().extension() == extension.as_deref()
+    };
+    walk.flatten().filter(is_source).map(DirEntry::into_path)
+}
+
+fn fingerprint_of(root: &Path, path: &Path, now: SystemTime) -> Option<u128> {
+    let mut files = Vec::new();
+    for neighbour in neighbours(root, path) {
+        let stat = FileStat::of(&neighbour).filter(|stat| !stat.is_fresh(now))?;
+        files.push(format!("{neighbour:?}{stat:?}"));
+    }
+    files.sort();
+    Some(xxh3_128(files.join("\n").as_bytes()))
+}
+
 fn read_package(root: &Path, path: &Path) -> Package {
-    let extension = path.extension();
     let package = package_root(path);
-    let depth = if package.join("__init__.py").is_file() { None } else { Some(1) };
     let mut uses = FxHashSet::default();
     let mut total = 0;
-    let walk = WalkBuilder::new(root).max_depth(depth).standard_filters(false).follow_links(false).build();
-    for entry in walk.flatten() {
-        let is_source = entry.file_type().is_some_and(|sort| sort.is_file()) && entry.path().extension() == extension;
-        if !is_source {
-            continue;
-        }
-        let Ok(bytes) = files::read(entry.path()) else { continue };
+    for neighbour in neighbours(root, path) {
+        let Ok(bytes) = files::read(&neighbour) else { continue };
         total += bytes.len();
         if total > LIMIT {
             // Too much around the package: the package alone must do, if it is not too large itself.

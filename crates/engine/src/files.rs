@@ -33,6 +33,8 @@ fn describe(cause: &io::Error) -> String {
     match cause.kind() {
         io::ErrorKind::NotFound => "there is no such file or folder".into(),
         io::ErrorKind::PermissionDenied => "permission denied".into(),
+        io::ErrorKind::FileTooLarge => "the file would become larger than is allowed here".into(),
+        io::ErrorKind::QuotaExceeded => "no more room is allowed here".into(),
         io::ErrorKind::StorageFull => "the disk is full".into(),
         io::ErrorKind::ReadOnlyFilesystem => "the file system is read-only".into(),
         io::ErrorKind::IsADirectory => "it is a folder".into(),
@@ -80,7 +82,7 @@ pub fn write(path: &Path, bytes: &[u8]) -> Result<(), FileError> {
     if metadata.as_ref().is_some_and(|metadata| metadata.permissions().readonly()) {
         return Err(failed(io::ErrorKind::PermissionDenied.into()));
     }
-    let mut temporary = tempfile::Builder::new().prefix(".hsieve-").tempfile_in(folder).map_err(failed)?;
+    let mut temporary = tempfile::Builder::new().prefix(TEMPORARY).tempfile_in(folder).map_err(failed)?;
     temporary.write_all(bytes).map_err(failed)?;
     temporary.as_file().sync_all().map_err(failed)?;
     let permissions = metadata.map_or_else(new_file_permissions, |metadata| Some(metadata.permissions()));
@@ -88,6 +90,41 @@ pub fn write(path: &Path, bytes: &[u8]) -> Result<(), FileError> {
         temporary.as_file().set_permissions(permissions).map_err(failed)?;
     }
     temporary.persist(&target).map_err(|error| failed(error.error))?;
+    Ok(())
+}
+
+/// How old a temporary file must be before it is taken for what a run left that was broken off.
+const ABANDONED: std::time::Duration = std::time::Duration::from_secs(600);
+
+/// What our temporary files begin with.
+const TEMPORARY: &str = ".hsieve-";
+
+/// Removes from a folder what runs left there that were broken off while they wrote.
+pub fn sweep(folder: &Path) {
+    for entry in fs::read_dir(folder).into_iter().flatten().flatten() {
+        let is_ours = entry.file_name().to_string_lossy().starts_with(TEMPORARY);
+        let age = entry.metadata().ok().and_then(|data| data.modified().ok()).and_then(|time| time.elapsed().ok());
+        if is_ours && age.is_some_and(|age| age > ABANDONED) {
+            // That it cannot be removed harms nobody.
+            let _ = fs::remove_file(entry.path());
+        }
+    }
+}
+
+/// Lets a script be run by whoever may read it.
+///
+/// # Errors
+/// When its mode cannot be changed.
+pub fn make_executable(path: &Path) -> Result<(), FileError> {
+    #[cfg(unix)]
+    {
+        use std::os::unix::fs::PermissionsExt;
+        let mode = fs::metadata(path).map_err(failed(path, "read"))?.permissions().mode();
+        let readers = (mode & 0o444) >> 2;
+        fs::set_permissions(path, fs::Permissions::from_mode(mode | readers)).map_err(failed(path, "change"))?;
+    }
+    #[cfg(not(unix))]
+    let _ = path;
     Ok(())
 }
 

@@ -4,14 +4,22 @@
 #![forbid(unsafe_code)]
 
 pub mod baseline;
+mod cache;
 pub mod discover;
 pub mod elsewhere;
 pub mod files;
 pub mod fix;
+pub mod git;
+pub mod habits;
+pub mod last_run;
 pub mod outcome;
+pub mod owners;
+mod places;
 pub mod project;
+mod sealed;
 pub mod settings;
 pub mod sift;
+mod upkeep;
 mod view;
 mod waiver;
 

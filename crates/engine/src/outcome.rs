@@ -1,5 +1,6 @@
 //! What a run comes to, as plain data.
 
+use std::borrow::Cow;
 use std::collections::BTreeMap;
 use std::sync::Arc;
 
@@ -28,6 +29,14 @@ pub struct Outcome {
     pub errors: Vec<FileError>,
     /// How many entries of the baseline hold nothing any more.
     pub gone_from_baseline: usize,
+    /// Which lines did not count, if only changes did.
+    pub changes: Option<String>,
+    /// How many findings stand on lines that did not change, where only changes count.
+    pub unchanged: usize,
+    /// The budgets of the baseline.
+    pub budgets: Vec<BudgetNote>,
+    /// Whether entries of the baseline that are gone fail the run.
+    pub strict: bool,
     /// The files that were sifted, as shown paths, sorted.
     pub sifted: Vec<Arc<str>>,
     /// The coarsest and the finest mesh in force for the files.
@@ -134,7 +143,18 @@ pub struct UnsurePlace {
     /// Where.
     pub start: Place,
     /// Why it cannot be told.
-    pub reason: &'static str,
+    pub reason: Cow<'static, str>,
+}
+
+/// A budget of the baseline, and how much of it is used.
+#[derive(Debug, Clone, PartialEq, Eq)]
+pub struct BudgetNote {
+    /// Where it stands: the settings file as it is shown, and the line.
+    pub at: String,
+    /// How many entries count.
+    pub used: u64,
+    /// How many there may be.
+    pub most: u64,
 }
 
 /// A waiver, for the list of all there are.
@@ -252,6 +272,13 @@ impl Outcome {
     /// Whether a finding at a level or above is reported.
     pub fn fails_at(&self, level: Level) -> bool {
         level != Level::Off && self.caught().any(|finding| finding.level >= level)
+    }
+
+    /// Whether the baseline fails the run: a budget is overdrawn, or, where it is strict, something is paid off and not taken
+    /// from it yet.
+    pub fn debt_fails(&self) -> bool {
+        let slack = self.gone_from_baseline > 0 || self.budgets.iter().any(|budget| budget.used < budget.most);
+        self.budgets.iter().any(|budget| budget.used > budget.most) || (self.strict && slack)
     }
 
     /// Findings per 1000 lines; `None` where there are no lines.

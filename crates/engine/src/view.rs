@@ -41,7 +41,7 @@ impl View<'_> {
                 reason: aside.because.clone(),
             }),
             identity,
-            excerpt: self.wants.excerpts.then(|| self.excerpt(finding.span)),
+            excerpt: self.wants.excerpts.then(|| excerpt(self.text, finding.span)),
         }
     }
 
@@ -50,25 +50,26 @@ impl View<'_> {
             rule: unsure.rule,
             path: Arc::clone(&self.subject.shown),
             start: self.text.place(unsure.span.start),
-            reason: unsure.reason,
+            reason: unsure.reason.into(),
         }
     }
+}
 
-    fn excerpt(&self, span: Span) -> Excerpt {
-        let lines = self.text.lines();
-        let number = lines.line_of(span.start);
-        let line = lines.line(self.text.source(), number);
-        let column = self.text.place(span.start).column;
-        let cut = if column > EXCERPT_WIDTH { column - EXCERPT_WIDTH / 3 } else { 0 };
-        let mut characters = self.text.slice(line).chars().skip(cut as usize);
-        let part: String = characters.by_ref().take(EXCERPT_WIDTH as usize).collect();
-        let before = (number > 1).then(|| self.text.slice(lines.line(self.text.source(), number - 1)));
-        let before = before.filter(|before| !before.trim().is_empty() && cut == 0);
-        Excerpt {
-            before: before.map(|before| before.chars().take(EXCERPT_WIDTH as usize).collect()),
-            line: part,
-            cut,
-            goes_on: characters.next().is_some(),
-        }
+/// The lines around a place.
+pub(crate) fn excerpt(text: &Text, span: Span) -> Excerpt {
+    let lines = text.lines();
+    let number = lines.line_of(span.start);
+    let line = lines.line(text.source(), number);
+    let column = text.place(span.start).column;
+    let cut = if column > EXCERPT_WIDTH { column - EXCERPT_WIDTH / 3 } else { 0 };
+    let mut characters = text.slice(line).chars().skip(cut as usize);
+    let part: String = characters.by_ref().take(EXCERPT_WIDTH as usize).collect();
+    let before = (number > 1).then(|| text.slice(lines.line(text.source(), number - 1)));
+    let before = before.filter(|before| !before.trim().is_empty() && cut == 0);
+    Excerpt {
+        before: before.map(|before| before.chars().take(EXCERPT_WIDTH as usize).collect()),
+        line: part,
+        cut,
+        goes_on: characters.next().is_some(),
     }
 }

@@ -44,6 +44,10 @@ pub enum Command {
     Explain(ExplainArguments),
     /// Show the settings in force for a path, and which line of which file set each
     Settings(SettingsArguments),
+    /// Look at the code base and write settings that agree with it
+    Init(InitArguments),
+    /// Sift what is about to be committed or pushed, by git hooks
+    Hook(HookArguments),
     /// Write the waiver for a line, in the language's own comment
     Waive(WaiveArguments),
     /// List every waiver: where, what for, why, and how many findings it holds back
@@ -59,7 +63,7 @@ pub enum Command {
 }
 
 /// What `sift` and `fix` have in common.
-#[derive(Debug, Args)]
+#[derive(Debug, Default, Args)]
 pub struct Common {
     /// Files and folders; the current folder if none are given
     #[arg(value_name = "PATH")]
@@ -69,13 +73,21 @@ pub struct Common {
     #[arg(long, value_name = "MESH")]
     pub mesh: Option<String>,
 
-    /// Only these rules or concerns, separated by commas
+    /// Only these rules, concerns or standards, separated by commas
     #[arg(long, value_name = "LIST", value_delimiter = ',')]
     pub only: Vec<String>,
 
-    /// Not these rules or concerns, separated by commas
+    /// Not these rules, concerns or standards, separated by commas
     #[arg(long, value_name = "LIST", value_delimiter = ',')]
     pub without: Vec<String>,
+
+    /// Only what changed since the history left that of REV; without REV, what is not committed yet
+    #[arg(long, value_name = "REV", num_args = 0..=1)]
+    pub changed: Option<Option<String>>,
+
+    /// Only what is staged: the content of the index, not of the files
+    #[arg(long, conflicts_with = "changed")]
+    pub staged: bool,
 
     /// Report old findings as well
     #[arg(long)]
@@ -89,15 +101,19 @@ pub struct Common {
     #[arg(long, value_name = "N", value_parser = clap::value_parser!(u16).range(1..=1024))]
     pub threads: Option<u16>,
 
+    /// Sift every file anew, and keep no results
+    #[arg(long)]
+    pub no_cache: bool,
+
     /// Do not print the account, nor a progress bar
     #[arg(long)]
     pub quiet: bool,
 }
 
 /// Reports findings: broken rules with their exact places.
-#[derive(Debug, Args)]
+#[derive(Debug, Default, Args)]
 #[command(
-    after_help = "Examples:\n  hsieve sift\n  hsieve sift booking --mesh fine\n  hsieve sift --only undefined-name,layout --output lines\n  hsieve sift - --as booking/fares.py < booking/fares.py\n\nExit status: 0 nothing at or above the failing level, 1 findings there, 2 wrong usage or\nsettings, 3 something could not be read."
+    after_help = "Examples:\n  hsieve sift\n  hsieve sift booking --mesh fine\n  hsieve sift --only undefined-name,layout --output lines\n  hsieve sift --changed main\n  hsieve sift --staged\n  hsieve sift - --as booking/fares.py < booking/fares.py\n\nExit status: 0 nothing at or above the failing level, 1 findings there, 2 wrong usage or\nsettings, 3 something could not be read."
 )]
 pub struct SiftArguments {
     #[command(flatten)]
@@ -135,7 +151,7 @@ pub struct SiftArguments {
 /// Applies exact fixes, in rounds, and proves after each that nothing broke.
 #[derive(Debug, Args)]
 #[command(
-    after_help = "Examples:\n  hsieve fix --preview\n  hsieve fix --preview | git apply\n  hsieve fix booking --only unused-import\n\nWith --preview the exit status is 1 if there is a fix to apply."
+    after_help = "Examples:\n  hsieve fix --preview\n  hsieve fix --preview | git apply\n  hsieve fix booking --only unused-import\n  hsieve fix --review\n  hsieve fix --undo\n\nWith --preview the exit status is 1 if there is a fix to apply."
 )]
 pub struct FixArguments {
     #[command(flatten)]
@@ -144,6 +160,14 @@ pub struct FixArguments {
     /// Print what would change as a unified diff, and change nothing
     #[arg(long)]
     pub preview: bool,
+
+    /// Walk through the fixes that are not exact, and ask about each
+    #[arg(long, conflicts_with = "preview")]
+    pub review: bool,
+
+    /// Take back the last run of fixes here, if nothing changed since
+    #[arg(long, conflicts_with_all = ["preview", "review"])]
+    pub undo: bool,
 }
 
 /// Lists the rules with their levels here.
@@ -174,11 +198,107 @@ pub struct ExplainArguments {
 
 /// Shows the settings in force for a path, and which line of which file set each.
 #[derive(Debug, Args)]
-#[command(after_help = "Examples:\n  hsieve settings\n  hsieve settings booking/fares.py")]
+#[command(
+    args_conflicts_with_subcommands = true,
+    after_help = "Examples:\n  hsieve settings\n  hsieve settings booking/fares.py"
+)]
 pub struct SettingsArguments {
+    #[command(subcommand)]
+    pub command: Option<SettingsCommand>,
+
     /// A file or folder; the current folder if not given
     #[arg(value_name = "PATH")]
     pub path: Option<PathBuf>,
+}
+
+/// What to do with settings, besides showing them.
+#[derive(Debug, Subcommand)]
+pub enum SettingsCommand {
+    /// Change one value in place; comments and order stay
+    #[command(
+        after_help = "Examples:\n  hsieve settings set mesh fine\n  hsieve settings set long-line off\n  hsieve settings set long-line.limit 120\n  hsieve settings set files.skip '[\"vendor/**\"]'"
+    )]
+    Set(SetArguments),
+    /// Show what the defaults and names of this release would change here, and change it
+    #[command(after_help = "Examples:\n  hsieve settings upgrade\n  hsieve settings upgrade --write")]
+    Upgrade(UpgradeArguments),
+    /// Print a JSON Schema of settings files, for editors
+    #[command(after_help = "Example:\n  hsieve settings schema > sieve.schema.json")]
+    Schema,
+}
+
+/// Which value to change.
+#[derive(Debug, Args)]
+pub struct SetArguments {
+    /// A setting, a rule (for its level), or an option of a rule
+    #[arg(value_name = "KEY")]
+    pub key: String,
+
+    /// The value: TOML, or a word
+    #[arg(value_name = "VALUE", allow_hyphen_values = true)]
+    pub value: String,
+
+    /// The settings file; the nearest one if not given
+    #[arg(long, value_name = "FILE")]
+    pub file: Option<PathBuf>,
+}
+
+/// Whether to change settings.
+#[derive(Debug, Args)]
+pub struct UpgradeArguments {
+    /// Change settings, waivers and the baseline
+    #[arg(long)]
+    pub write: bool,
+}
+
+/// Looks at the code base, and writes settings that agree with the code as it is.
+#[derive(Debug, Args)]
+#[command(after_help = "Examples:\n  hsieve init\n  hsieve init --yes\n  hsieve init --yes --without hook,editor")]
+pub struct InitArguments {
+    /// Say yes to every question
+    #[arg(long)]
+    pub yes: bool,
+
+    /// Leave these out, separated by commas: baseline, hook, editor, ci
+    #[arg(long, value_name = "LIST", value_delimiter = ',', value_parser = ["baseline", "hook", "editor", "ci"])]
+    pub without: Vec<String>,
+}
+
+/// Sifts what is about to be committed or pushed, by git hooks.
+#[derive(Debug, Args)]
+pub struct HookArguments {
+    #[command(subcommand)]
+    pub command: HookCommand,
+}
+
+/// What to do with hooks.
+#[derive(Debug, Subcommand)]
+pub enum HookCommand {
+    /// Put hooks in, beside those that are there
+    #[command(after_help = "Examples:\n  hsieve hook install\n  hsieve hook install commit")]
+    Install(HookNames),
+    /// Take them out again
+    #[command(after_help = "Examples:\n  hsieve hook remove\n  hsieve hook remove push")]
+    Remove(HookNames),
+    /// What the hooks call
+    #[command(hide = true)]
+    Run(HookRun),
+}
+
+/// Which hooks.
+#[derive(Debug, Args)]
+pub struct HookNames {
+    /// commit or push; both if not given
+    #[arg(value_name = "WHEN", value_parser = ["commit", "push"], hide_possible_values = true)]
+    pub when: Vec<String>,
+}
+
+/// Which hook runs.
+#[derive(Debug, Args)]
+pub struct HookRun {
+    /// commit or push
+    #[arg(value_name = "WHEN", value_parser = ["commit", "push"])]
+    pub when: String,
 }
 
 /// Writes the waiver for a line, in the language's own comment, joining one that is there.
@@ -228,10 +348,10 @@ pub struct BaselineArguments {
 pub enum BaselineCommand {
     /// Record the findings there are
     #[command(
-        after_help = "Examples:\n  hsieve baseline take\n  hsieve baseline take --mesh fine\n  hsieve baseline take --add-new"
+        after_help = "Examples:\n  hsieve baseline take\n  hsieve baseline take --mesh fine\n  hsieve baseline take --only leftover\n  hsieve baseline take --add-new"
     )]
     Take(TakeArguments),
-    /// Show what is recorded, by rule, folder and age
+    /// Show what is recorded, by rule, folder, owner and age
     #[command(after_help = "Example:\n  hsieve baseline status")]
     Status(StatusArguments),
     /// Drop entries whose findings are gone

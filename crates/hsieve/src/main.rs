@@ -7,6 +7,8 @@ mod output;
 mod progress;
 mod run;
 mod screen;
+#[cfg(debug_assertions)]
+mod simulation;
 mod status;
 
 use std::process::ExitCode;
@@ -21,6 +23,8 @@ use screen::Screen;
 static ALLOCATOR: mimalloc::MiMalloc = mimalloc::MiMalloc;
 
 fn main() -> ExitCode {
+    #[cfg(debug_assertions)]
+    simulation::begin();
     let arguments = Arguments::parse();
     let mut screen = Screen::new(arguments.color);
     let outcome = match &arguments.command {
@@ -29,6 +33,8 @@ fn main() -> ExitCode {
         Command::Rules(command) => commands::rules::run(command, &mut screen),
         Command::Explain(command) => commands::explain::run(command, &mut screen),
         Command::Settings(command) => commands::settings::run(command, &mut screen),
+        Command::Init(command) => commands::init::run(command, &mut screen),
+        Command::Hook(command) => commands::hook::run(command, &mut screen),
         Command::Waive(command) => commands::waive::run(command, &mut screen),
         Command::Waivers(command) => commands::waivers::run(command, &mut screen),
         Command::Baseline(command) => commands::baseline::run(command, &mut screen),

@@ -5,10 +5,11 @@ use std::path::{Path, PathBuf};
 use anyhow::Context;
 use sieve_engine::Date;
 use sieve_engine::baseline::Baseline;
+use sieve_engine::git::{Changes, Git, GitError, Since};
 use sieve_engine::project::{Project, absolute};
 use sieve_engine::settings::{self, Overrides, SettingsTree, nearest};
 use sieve_engine::sift::{Request, Sifted, Wants, sift};
-use sieve_rules::{Concern, Level, Mesh, RuleId, catalogue};
+use sieve_rules::{Level, Mesh, RuleId};
 
 use crate::arguments::Common;
 use crate::progress::Bar;
@@ -22,12 +23,15 @@ pub struct Setup {
     pub settings: SettingsTree,
     /// The baseline, if there is one and it counts.
     pub baseline: Option<Baseline>,
+    /// What changed, if only that counts.
+    pub changes: Option<Changes>,
     /// What to sift.
     pub paths: Vec<PathBuf>,
     /// The day.
     pub today: Date,
     threads: Option<usize>,
     quiet: bool,
+    cache: bool,
 }
 
 impl Setup {
@@ -39,14 +43,17 @@ impl Setup {
         let settings =
             SettingsTree::new(&project.root, fixed.as_deref(), overrides).map_err(|error| shown(&project, error))?;
         let baseline = if common.no_baseline { None } else { Baseline::find(&project)? };
+        let changes = changes(common, &project)?;
         Ok(Setup {
             project,
             settings,
             baseline,
+            changes,
             paths: common.paths.clone(),
             today: sieve_engine::today(),
             threads: common.threads.map(usize::from),
             quiet: common.quiet,
+            cache: !common.no_cache,
         })
     }
 
@@ -58,6 +65,8 @@ impl Setup {
             settings: &self.settings,
             paths: &self.paths,
             baseline: self.baseline.as_ref(),
+            only_changes: self.changes.as_ref(),
+            cache: self.cache,
             wants,
             today: self.today,
             threads: self.threads,
@@ -71,6 +80,24 @@ impl Setup {
     /// Sifts.
     pub fn sift(&self, wants: Wants) -> anyhow::Result<Sifted> {
         Ok(self.with_request(wants, sift).map_err(|error| shown(&self.project, error))?)
+    }
+}
+
+/// What changed, as far as the options ask for it.
+fn changes(common: &Common, project: &Project) -> anyhow::Result<Option<Changes>> {
+    let since = match &common.changed {
+        Some(Some(revision)) => Since::Revision(revision.clone()),
+        Some(None) => Since::LastCommit,
+        None if common.staged => Since::Staged,
+        None => return Ok(None),
+    };
+    let found = Git::around(&project.folder).and_then(|git| Changes::find(&git, since));
+    match found {
+        Ok(changes) => Ok(Some(changes)),
+        Err(error @ (GitError::NoRevision(_) | GitError::Outside(_) | GitError::Unrelated(_))) => {
+            usage(error.to_string())
+        }
+        Err(error) => Err(error.into()),
     }
 }
 
@@ -94,6 +121,7 @@ fn overrides(common: &Common) -> anyhow::Result<Overrides> {
         mesh: common.mesh.as_deref().map(|word| word_of("--mesh", word, Mesh::ALL, Mesh::word)).transpose()?,
         only: rules_named("--only", &common.only)?,
         without: rules_named("--without", &common.without)?,
+        defaults: None,
     })
 }
 
@@ -117,11 +145,10 @@ pub fn word_of<T: Copy>(option: &str, word: &str, all: &[T], text: fn(T) -> &'st
 fn rules_named(option: &str, words: &[String]) -> anyhow::Result<Vec<RuleId>> {
     let mut rules = Vec::new();
     for word in words.iter().map(|word| word.trim()).filter(|word| !word.is_empty()) {
-        let named = settings::rules_named(word);
-        if named.is_empty() && Concern::named(word).is_none() {
+        if !settings::is_known(word) {
             return unknown_rule(&format!("{option}: "), word);
         }
-        rules.extend(named);
+        rules.extend(settings::rules_named(word));
     }
     if rules.is_empty() && !words.is_empty() {
         return usage(format!("{option}: no rule there is belongs to {}", words.join(", ")));
@@ -131,7 +158,5 @@ fn rules_named(option: &str, words: &[String]) -> anyhow::Result<Vec<RuleId>> {
 
 /// The complaint about a name that no rule or concern has.
 pub fn unknown_rule<T>(before: &str, word: &str) -> anyhow::Result<T> {
-    let names = catalogue::rules().map(|(_, rule)| rule.name).chain(Concern::ALL.iter().map(|concern| concern.word()));
-    let hint = nearest(word, names);
-    usage(format!("{before}there is no rule or concern \"{word}\"{hint} (`hsieve rules` lists them)"))
+    usage(format!("{before}{} (`hsieve rules` lists them)", settings::unknown(word)))
 }

@@ -161,7 +161,7 @@ fn run_other(file: File<'_>, dispatch: &Dispatch, index: usize, report: &mut Rep
             }
         }
         Check::File(function) => function(&mut context),
-        Check::Nodes(..) | Check::Tokens(..) | Check::Lines(_) | Check::Upkeep => {}
+        Check::Nodes(..) | Check::Tokens(..) | Check::Lines(_) | Check::Upkeep | Check::Settings => {}
     }
 }
 

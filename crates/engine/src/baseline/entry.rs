@@ -5,7 +5,9 @@ use std::path::{Path, PathBuf};
 
 use jiff::civil::Date;
 use serde::{Deserialize, Serialize};
-use sieve_rules::{RuleId, catalogue};
+use sieve_rules::RuleId;
+use sieve_rules::catalogue::{self, history};
+use sieve_syntax::text::Span;
 
 use crate::outcome::Identity;
 
@@ -100,7 +102,15 @@ impl fmt::Display for BaselineError {
 
 impl std::error::Error for BaselineError {}
 
-pub(super) fn read_all(path: &Path, bytes: &[u8]) -> Result<Vec<Entry>, BaselineError> {
+/// A rule called by a name that it had, with its place in the file.
+#[derive(Debug, Clone, Copy)]
+pub(crate) struct OldName {
+    pub(crate) span: Span,
+    pub(crate) rule: RuleId,
+}
+
+/// The entries, with rules by their names of today, and the old names that stood there.
+pub(super) fn read_all(path: &Path, bytes: &[u8]) -> Result<(Vec<Entry>, Vec<OldName>), BaselineError> {
     let wrong = |line: usize, problem| BaselineError { path: path.to_path_buf(), line, problem };
     let text = std::str::from_utf8(bytes).map_err(|_| wrong(1, BaselineProblem::NoHeader))?;
     let mut lines = text.lines().enumerate();
@@ -111,17 +121,30 @@ pub(super) fn read_all(path: &Path, bytes: &[u8]) -> Result<Vec<Entry>, Baseline
         return Err(wrong(1, BaselineProblem::OtherForm(header.form)));
     }
     let mut entries = Vec::new();
+    let mut old_names = Vec::new();
     for (index, line) in lines.filter(|(_, line)| !line.trim().is_empty()) {
-        let entry = serde_json::from_str(line).map_err(|error| {
+        let mut entry: Entry = serde_json::from_str(line).map_err(|error| {
             let last = index + 1 == text.lines().count() && !text.ends_with('\n');
             let reason = error.to_string();
             let reason = reason.split(" at line").next().unwrap_or_default().to_string();
             wrong(index + 1, if last { BaselineProblem::CutOff } else { BaselineProblem::NotAnEntry(reason) })
         })?;
+        if let Some(history::Known { rule, renamed_in: Some(_) }) = history::known(&entry.rule) {
+            let offset = line.as_ptr() as usize - text.as_ptr() as usize;
+            old_names.extend(place_of_rule(line, &entry.rule, offset).map(|span| OldName { span, rule }));
+            entry.rule = catalogue::rule(rule).name.to_string();
+        }
         entries.push(entry);
     }
     number(&mut entries);
-    Ok(entries)
+    Ok((entries, old_names))
+}
+
+/// Where the name of the rule stands in an entry's line, which begins at `offset`.
+fn place_of_rule(line: &str, name: &str, offset: usize) -> Option<Span> {
+    let key = "\"rule\":\"";
+    let start = offset + line.find(&format!("{key}{name}\""))? + key.len();
+    Some(Span::new(start as u32, (start + name.len()) as u32))
 }
 
 pub(super) fn write_all(entries: &[Entry]) -> String {
@@ -155,7 +178,7 @@ mod tests {
         number(&mut entries);
         assert_eq!(entries.iter().map(|entry| entry.nth).collect::<Vec<_>>(), [1, 1, 2]);
         let text = write_all(&entries);
-        assert_eq!(read_all(Path::new("b"), text.as_bytes()).unwrap(), entries);
+        assert_eq!(read_all(Path::new("b"), text.as_bytes()).unwrap().0, entries);
     }
 
     #[test]

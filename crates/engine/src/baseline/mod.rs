@@ -14,6 +14,7 @@ pub use matching::Matching;
 use std::path::{Path, PathBuf};
 
 use jiff::civil::Date;
+use sieve_syntax::text::Text;
 
 use crate::files::{self, FileError};
 use crate::outcome::{Finding, Held};
@@ -29,6 +30,10 @@ pub struct Baseline {
     pub path: PathBuf,
     /// Its entries, sorted.
     pub entries: Vec<Entry>,
+    /// Its text.
+    pub(crate) text: Text,
+    /// Rules called by names of earlier releases.
+    pub(crate) old_names: Vec<entry::OldName>,
 }
 
 /// Why a baseline cannot be used.
@@ -60,13 +65,24 @@ impl Baseline {
             return Ok(None);
         }
         let bytes = files::read(&path)?;
-        let entries = entry::read_all(&path, &bytes)?;
-        Ok(Some(Baseline { path, entries }))
+        let (entries, old_names) = entry::read_all(&path, &bytes)?;
+        let text = Text::new(String::from_utf8(bytes).unwrap_or_default());
+        Ok(Some(Baseline { path, entries, text, old_names }))
     }
 
     /// An empty baseline at a path.
     pub fn empty(path: PathBuf) -> Baseline {
-        Baseline { path, entries: Vec::new() }
+        Baseline { path, entries: Vec::new(), text: Text::new(String::new()), old_names: Vec::new() }
+    }
+
+    /// The findings of one file, to recognise them in another version of it. Its path stands for itself.
+    pub(crate) fn of_file(path: std::sync::Arc<str>, findings: &[Finding], today: Date) -> Baseline {
+        let mut baseline = Baseline::empty(PathBuf::new());
+        let identities = findings.iter().filter_map(|finding| Some((finding.rule, finding.identity.as_ref()?)));
+        baseline.entries =
+            identities.map(|(rule, identity)| Entry::new(rule, path.to_string(), identity, today)).collect();
+        entry::number(&mut baseline.entries);
+        baseline
     }
 
     /// The folder that entries' paths start from.
@@ -105,7 +121,12 @@ impl Baseline {
     /// # Errors
     /// When it cannot be written; the old one is then as it was.
     pub fn write(&self) -> Result<(), FileError> {
-        files::write(&self.path, entry::write_all(&self.entries).as_bytes())
+        files::write(&self.path, &self.bytes())
+    }
+
+    /// The file's content.
+    pub(crate) fn bytes(&self) -> Vec<u8> {
+        entry::write_all(&self.entries).into_bytes()
     }
 }
 

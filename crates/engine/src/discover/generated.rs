@@ -1,4 +1,20 @@
-//! Recognises files made by programs, by what they say in a comment of their first lines.
+//! Recognises files made by programs: by what they say in a comment of their first lines, or by the forms of names that
+//! generators give.
+
+use std::path::Path;
+
+/// Endings, before the last dot, of names that generators give: several tools agree on each.
+const NAME_ENDINGS: &[&str] = &["_pb2", "_pb2_grpc", ".min", ".generated", "_generated", ".g"];
+
+/// Folders that hold nothing but what generators made.
+const FOLDERS: &[&str] = &["__generated__"];
+
+/// Whether a file's name has a form that generators give.
+pub(super) fn has_generated_name(path: &Path) -> bool {
+    let stem = path.file_stem().and_then(|stem| stem.to_str()).unwrap_or_default();
+    let by_name = NAME_ENDINGS.iter().any(|ending| stem.len() > ending.len() && stem.ends_with(ending));
+    by_name || path.parent().is_some_and(|folder| folder.iter().any(|name| FOLDERS.iter().any(|known| name == *known)))
+}
 
 /// How many lines may stand before the mark; licences come first in many files.
 const LINES: usize = 12;
@@ -37,6 +53,18 @@ fn is_mark(line: &str) -> bool {
 #[cfg(test)]
 mod tests {
     use super::*;
+
+    #[test]
+    fn names_are_seen_by_their_form() {
+        for name in
+            ["tides_pb2.py", "a/tides_pb2_grpc.py", "app.min.js", "quays.generated.ts", "web/__generated__/q.ts"]
+        {
+            assert!(has_generated_name(Path::new(name)), "{name}");
+        }
+        for name in ["pb2.py", "generated.py", "minimum.js", "generated/quays.py", "_pb2.py"] {
+            assert!(!has_generated_name(Path::new(name)), "{name}");
+        }
+    }
 
     #[test]
     fn marks_are_seen_only_in_comments_at_the_top() {

@@ -10,10 +10,13 @@ use ignore::WalkBuilder;
 use sieve_syntax::language::Language;
 
 use crate::files::{self, FileError};
+use crate::git::{Changes, Since};
 use crate::outcome::LeftOut;
 use crate::project::{Project, absolute};
 use crate::settings::{Effective, SettingsError, SettingsTree};
+use crate::sift::Request;
 
+use generated::has_generated_name;
 pub(crate) use generated::says_generated;
 
 /// How much of a file without an ending is read to see which program runs it.
@@ -45,13 +48,15 @@ pub struct Discovery {
     pub errors: Vec<FileError>,
 }
 
-/// Finds the files below `paths`; below the working folder if none are given. What git ignores and what is hidden is passed
+/// Finds the files below a request's paths; below the working folder if none are given. Where only changes count, only changed
+/// files are found, without a walk through the folders. What git ignores and what is hidden is passed
 /// over, unless it is named itself; links are not followed, unless one is named itself.
 ///
 /// # Errors
 /// When a settings file is wrong.
-pub fn discover(project: &Project, settings: &SettingsTree, paths: &[PathBuf]) -> Result<Discovery, SettingsError> {
-    let mut finder = Finder { project, settings, found: Discovery::default() };
+pub fn discover(request: &Request<'_>) -> Result<Discovery, SettingsError> {
+    let Request { project, settings, paths, .. } = *request;
+    let mut finder = Finder { project, settings, changes: request.only_changes, found: Discovery::default() };
     let here = [PathBuf::from(".")];
     for path in if paths.is_empty() { &here } else { paths } {
         finder.visit(&absolute(&project.folder, path))?;
@@ -66,6 +71,7 @@ pub fn discover(project: &Project, settings: &SettingsTree, paths: &[PathBuf]) -
 struct Finder<'p> {
     project: &'p Project,
     settings: &'p SettingsTree,
+    changes: Option<&'p Changes>,
     found: Discovery,
 }
 
@@ -84,7 +90,11 @@ impl Finder<'_> {
                 self.error(path, cause);
                 Ok(())
             }
-            Ok(metadata) if metadata.is_dir() => self.folder(path),
+            Ok(metadata) if metadata.is_dir() => match self.changes {
+                Some(changes) => self.changed_below(changes, path),
+                None => self.folder(path),
+            },
+            Ok(_) if self.changes.is_some_and(|changes| changes.of(path).is_none()) => Ok(()),
             Ok(_) => self.file(path, true),
         }
     }
@@ -109,6 +119,21 @@ impl Finder<'_> {
         Ok(())
     }
 
+    /// The changed files below a folder, as far as a walk through it would come upon them.
+    fn changed_below(&mut self, changes: &Changes, folder: &Path) -> Result<(), SettingsError> {
+        for path in changes.files.keys() {
+            let Ok(inner) = path.strip_prefix(folder) else { continue };
+            let is_hidden = inner.iter().any(|name| name.as_encoded_bytes().starts_with(b"."));
+            let is_link = std::fs::symlink_metadata(path).is_ok_and(|file| file.is_symlink());
+            if is_link && changes.since != Since::Staged {
+                self.link(path);
+            } else if !is_hidden {
+                self.file(path, false)?;
+            }
+        }
+        Ok(())
+    }
+
     fn walk_error(&mut self, folder: &Path, error: ignore::Error) {
         let path = path_of(&error).unwrap_or(folder).to_path_buf();
         let cause = error.into_io_error().unwrap_or_else(|| std::io::Error::other("it cannot be listed"));
@@ -125,15 +150,17 @@ impl Finder<'_> {
 
     fn file(&mut self, path: &Path, named: bool) -> Result<(), SettingsError> {
         let settings = self.settings.for_file(path)?;
+        // Asked of every file, so that patterns learn what they fit.
+        let (skips, generated) = (settings.skips(path), settings.calls_generated(path));
         let Some(language) = language_of(path, &settings) else {
             if named {
                 self.leave_out(LeftOut::UnknownLanguage);
             }
             return Ok(());
         };
-        let cause = if settings.skips(path) {
+        let cause = if skips {
             Some(LeftOut::Skipped)
-        } else if settings.calls_generated(path) {
+        } else if generated || has_generated_name(path) {
             Some(LeftOut::Generated)
         } else {
             None

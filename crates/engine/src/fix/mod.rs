@@ -2,25 +2,35 @@
 
 mod apply;
 mod diff;
+mod journal;
+mod of_project;
+mod review;
 mod rounds;
 mod verify;
 
 pub use apply::apply_edits;
 pub use diff::unified_diff;
+pub use journal::{UndoError, undo};
+pub use review::{Decision, Proposal, review};
 pub use rounds::{Blame, FixedText, fix_text};
 pub(crate) use verify::code_stays;
 
-use std::path::PathBuf;
+use std::collections::BTreeSet;
+use std::path::{Path, PathBuf};
 use std::sync::Arc;
 
 use rayon::prelude::*;
 use sieve_syntax::text::Text;
 
 use crate::baseline::Matching;
-use crate::discover::{self, Candidate, says_generated};
+use crate::discover::{self, Candidate};
 use crate::elsewhere::Elsewhere;
 use crate::files::{self, FileError};
+use crate::outcome::Finding;
+use crate::project::Project;
 use crate::settings::SettingsError;
+use crate::sift::changed::ChangedSubject;
+use crate::sift::load::{bytes_of, text_of};
 use crate::sift::{Request, Subject, in_pool};
 
 /// A file that fixes change.
@@ -56,7 +66,7 @@ pub struct FixOutcome {
 /// # Errors
 /// When a settings file is wrong.
 pub fn plan(request: &Request<'_>) -> Result<FixOutcome, SettingsError> {
-    let discovery = discover::discover(request.project, request.settings, request.paths)?;
+    let discovery = discover::discover(request)?;
     request.progress.start(discovery.files.len());
     let elsewhere = Elsewhere::default();
     let results: Vec<Option<Result<FixedFile, FileError>>> = in_pool(request.threads, || {
@@ -64,7 +74,7 @@ pub fn plan(request: &Request<'_>) -> Result<FixOutcome, SettingsError> {
     });
     let mut outcome =
         FixOutcome { errors: discovery.errors, looked_at: discovery.files.len(), ..FixOutcome::default() };
-    for result in results.into_iter().flatten() {
+    for result in results.into_iter().flatten().chain(of_project::plan(request)?) {
         match result {
             Err(error) => outcome.errors.push(error),
             Ok(mut file) => {
@@ -76,6 +86,7 @@ pub fn plan(request: &Request<'_>) -> Result<FixOutcome, SettingsError> {
             }
         }
     }
+    outcome.files.sort_by(|one, other| one.shown.cmp(&other.shown));
     Ok(outcome)
 }
 
@@ -84,56 +95,95 @@ fn plan_file(
     candidate: &Candidate,
     elsewhere: &Elsewhere,
 ) -> Option<Result<FixedFile, FileError>> {
-    let result = read(candidate);
+    let reading = read(request, candidate);
     request.progress.step();
-    let (before, text) = match result {
-        Ok(read) => read?,
-        Err(mut error) => {
-            error.path = PathBuf::from(&*candidate.shown);
-            return Some(Err(error));
-        }
+    let reading = match reading {
+        Ok(reading) => reading?,
+        Err(error) => return Some(Err(error)),
     };
-    let entry_path = request.baseline.map(|baseline| baseline.entry_path(request.project, &candidate.shown));
-    let hold = |findings: &mut [crate::outcome::Finding]| {
-        if let (Some(baseline), Some(path)) = (request.baseline, &entry_path) {
-            Matching::new(baseline).match_file(path, findings);
-        }
-    };
-    let mut fixed = fix_text(
-        &text,
-        &Subject::of(candidate, elsewhere, request.project),
-        request.today,
-        request.baseline.is_some(),
-        &hold,
-    );
-    let after = match Text::with_encoding(fixed.source.clone(), text.encoding()).encode() {
-        Some(bytes) => bytes,
-        None => {
-            fixed.blamed.push(Blame::Encoding(text.encoding().name()));
-            before.clone()
-        }
-    };
-    Some(Ok(FixedFile { path: candidate.path.clone(), shown: Arc::clone(&candidate.shown), before, after, fixed }))
+    let subject = Subject::of(candidate, elsewhere, request.project);
+    let mut fixed = fix_text(&reading.text, &subject, request.today, reading.identities, &*reading.keep);
+    let after = reading.encoded(&mut fixed);
+    let (path, shown) = (candidate.path.clone(), Arc::clone(&candidate.shown));
+    Some(Ok(FixedFile { path, shown, before: reading.before, after, fixed }))
 }
 
-type ReadFile = Option<(Vec<u8>, Text)>;
+/// A file to fix.
+struct Reading<'r> {
+    before: Vec<u8>,
+    text: Text,
+    identities: bool,
+    /// Marks findings that the baseline knows, and drops those that a change did not bring.
+    keep: Box<dyn Fn(&Text, &mut Vec<Finding>) + 'r>,
+}
 
-fn read(candidate: &Candidate) -> Result<ReadFile, FileError> {
-    let too_large = std::fs::metadata(&candidate.path).is_ok_and(|file| file.len() > candidate.settings.largest.value);
-    if too_large && !candidate.named {
-        return Ok(None);
+/// Reads a file, unless it is to be left out.
+fn read<'r>(request: &'r Request<'r>, candidate: &'r Candidate) -> Result<Option<Reading<'r>>, FileError> {
+    let Ok(before) = bytes_of(candidate, None)? else { return Ok(None) };
+    let Ok(text) = text_of(candidate, before.clone()) else { return Ok(None) };
+    let elsewhere = Elsewhere::default();
+    let keep = move |text: &Text, findings: &mut Vec<Finding>| {
+        if let Some(file) = request.only_changes.and_then(|changes| changes.of(&candidate.path)) {
+            let subject = &Subject::of(candidate, &elsewhere, request.project);
+            ChangedSubject { file, candidate, subject, request }.keep_in_text(text, findings);
+        }
+        if let Some(baseline) = request.baseline {
+            let path = baseline.entry_path(request.project, &candidate.shown);
+            Matching::new(baseline).match_file(&path, findings);
+        }
+    };
+    Ok(Some(Reading { before, text, identities: request.needs_identities(), keep: Box::new(keep) }))
+}
+
+impl Reading<'_> {
+    /// The fixed text in the file's own encoding; the file as it was where the text has no form in it.
+    fn encoded(&self, fixed: &mut FixedText) -> Vec<u8> {
+        let encoding = self.text.encoding();
+        Text::with_encoding(fixed.source.clone(), encoding).encode().unwrap_or_else(|| {
+            fixed.blamed.push(Blame::Encoding(encoding.name()));
+            self.before.clone()
+        })
     }
-    let bytes = files::read(&candidate.path)?;
-    let Ok(text) = candidate.language.decode(bytes.clone()) else { return Ok(None) };
-    let generated = !candidate.named && says_generated(text.source());
-    Ok((!generated).then_some((bytes, text)))
+}
+
+/// What writing fixed files came to.
+#[derive(Debug, Default)]
+pub struct Written<'f> {
+    /// The files that have their fixes now.
+    pub files: Vec<&'f FixedFile>,
+    /// What could not be written.
+    pub errors: Vec<FileError>,
+    /// Why the run cannot be undone, if it cannot.
+    pub not_undoable: Option<FileError>,
+}
+
+/// Writes fixed files, each whole or not at all, so that [`undo`] can take the run back.
+pub fn write_all<'f>(project: &Project, fixed: &'f [FixedFile]) -> Written<'f> {
+    let mut written = Written::default();
+    if fixed.is_empty() {
+        return written;
+    }
+    written.not_undoable = journal::keep(project, fixed.iter()).err();
+    for file in fixed {
+        match write(file) {
+            Ok(()) => written.files.push(file),
+            Err(error) => written.errors.push(error),
+        }
+    }
+    if written.files.len() < fixed.len() && written.not_undoable.is_none() {
+        // Files that were left alone are none of this run's affair.
+        written.not_undoable = journal::keep(project, written.files.iter().copied()).err();
+    }
+    let folders: BTreeSet<&Path> = fixed.iter().filter_map(|file| file.path.parent()).collect();
+    folders.into_iter().for_each(files::sweep);
+    written
 }
 
 /// Writes one fixed file, unless it has changed since it was read.
 ///
 /// # Errors
 /// When it cannot be read again or written, or has changed meanwhile; it is then as it was.
-pub fn write(file: &FixedFile) -> Result<(), FileError> {
+fn write(file: &FixedFile) -> Result<(), FileError> {
     let shown = |mut error: FileError| {
         error.path = PathBuf::from(&*file.shown);
         error

@@ -12,7 +12,7 @@ use xxhash_rust::xxh3::xxh3_128;
 use super::apply::{apply_edits, without_conflicts};
 use super::verify::{Broken, code_changed, new_faults};
 use crate::outcome::Finding;
-use crate::sift::{Subject, Wants, sift_text};
+use crate::sift::{Subject, Wants, sift_tree};
 
 /// More rounds than any chain of fixes needs: each round applies all fixes that do not touch.
 const ROUNDS: usize = 64;
@@ -60,13 +60,14 @@ impl fmt::Display for Blame {
     }
 }
 
-/// Applies the exact fixes of findings that nothing holds back. `hold` marks findings that a baseline knows.
+/// Applies the exact fixes of findings that nothing holds back. `keep` is handed the findings of each round: it marks those that a
+/// baseline knows, and drops those that do not count.
 pub fn fix_text(
     text: &Text,
     subject: &Subject<'_>,
     today: Date,
     identities: bool,
-    hold: &dyn Fn(&mut [Finding]),
+    keep: &dyn Fn(&Text, &mut Vec<Finding>),
 ) -> FixedText {
     let mut state = State {
         text: text.clone(),
@@ -77,8 +78,8 @@ pub fn fix_text(
     let mut seen = HashSet::from([hash(text)]);
     for _ in 0..ROUNDS {
         let wants = Wants { identities, excerpts: false };
-        let mut findings = sift_text(&state.text, subject, wants, today).findings;
-        hold(&mut findings);
+        let mut findings = sift_tree(&state.text, &state.tree, subject, wants, today).findings;
+        keep(&state.text, &mut findings);
         let applied = state.round(subject, &findings);
         if applied.is_empty() {
             break;
@@ -171,6 +172,6 @@ impl State {
     }
 }
 
-fn exact(fix: Option<&Fix>) -> Option<&[Edit]> {
+pub(super) fn exact(fix: Option<&Fix>) -> Option<&[Edit]> {
     fix.filter(|fix| fix.kind == FixKind::Exact).map(|fix| fix.edits.as_slice())
 }

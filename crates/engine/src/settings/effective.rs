@@ -5,10 +5,11 @@ use std::path::PathBuf;
 use std::sync::Arc;
 
 use jiff::civil::Date;
-use sieve_rules::{Dispatch, Enabled, Level, Mesh, OptionValue, RuleId, catalogue};
+use sieve_rules::catalogue::history::{self, CURRENT, Release};
+use sieve_rules::{Certainty, Dispatch, Enabled, Level, Mesh, NAMED_SORTS, NameStyle, OptionValue, RuleId, catalogue};
 use sieve_syntax::language::Language;
 
-use super::file::{Patterns, Placed, SettingsFile};
+use super::file::{BanEntry, Patterns, Placed, SettingsFile};
 
 /// Which line of which file set a value.
 #[derive(Debug, Clone, PartialEq, Eq)]
@@ -76,10 +77,22 @@ impl PlacedPatterns {
 /// The settings in force for the files of a folder.
 #[derive(Debug)]
 pub struct Effective {
+    /// The release whose defaults hold.
+    pub defaults: Sourced<Release>,
     /// How fine to sift.
     pub mesh: Sourced<Mesh>,
     /// The level that fails a run.
     pub fail_on: Sourced<Level>,
+    /// The only rules that are on, if only some are to be.
+    pub only: Sourced<Option<Vec<RuleId>>>,
+    /// Whether entries of the baseline that are gone fail a run.
+    pub strict: Sourced<bool>,
+    /// The style for each sort of names, in the order of [`NAMED_SORTS`].
+    pub naming: Vec<Sourced<Option<NameStyle>>>,
+    /// What is not to be used.
+    pub bans: Vec<BanEntry>,
+    /// How much the baseline may hold.
+    pub budgets: Vec<Budget>,
     /// Files larger than this, in bytes, are left out.
     pub largest: Sourced<u64>,
     /// Files that are not sifted.
@@ -118,6 +131,29 @@ pub struct SettingsWaiver {
     pub source: Source,
 }
 
+/// How many entries of the baseline some rules may have in some paths.
+#[derive(Debug, Clone)]
+pub struct Budget {
+    /// The paths; all if nothing.
+    pub paths: Option<PlacedPatterns>,
+    /// The rules; all if nothing.
+    pub rules: Option<Vec<RuleId>>,
+    /// How many there may be.
+    pub most: u64,
+    /// Where it stands.
+    pub source: Source,
+    /// Where the number stands in the text of the settings file.
+    pub most_span: sieve_syntax::text::Span,
+}
+
+impl Budget {
+    /// Whether an entry of the baseline counts, by its rule and the absolute path of its file.
+    pub fn counts(&self, rule: Option<RuleId>, path: &std::path::Path) -> bool {
+        let of_rules = self.rules.as_ref().is_none_or(|rules| rule.is_some_and(|rule| rules.contains(&rule)));
+        of_rules && self.paths.as_ref().is_none_or(|paths| paths.fit(path))
+    }
+}
+
 /// A settings file with the scopes and waivers in it that fit a file, by their indexes.
 #[derive(Debug, Clone)]
 pub(super) struct Link {
@@ -135,11 +171,20 @@ pub struct Overrides {
     pub only: Vec<RuleId>,
     /// Not these rules.
     pub without: Vec<RuleId>,
+    /// The release whose defaults hold.
+    pub defaults: Option<Release>,
 }
 
 impl Effective {
     /// The defaults, then each file from the outermost to the innermost with its scopes, then the command line.
     pub(super) fn of(links: &[Link], overrides: &Overrides) -> Effective {
+        let mut defaults = Sourced::default_of(CURRENT);
+        let mut only = Sourced::default_of(None);
+        let mut strict = Sourced::default_of(false);
+        let mut naming: Vec<Sourced<Option<NameStyle>>> =
+            NAMED_SORTS.iter().map(|_| Sourced::default_of(None)).collect();
+        let mut bans = Vec::new();
+        let mut budgets = Vec::new();
         let mut mesh = Sourced::default_of(Mesh::Medium);
         let mut fail_on = Sourced::default_of(Level::Warning);
         let mut largest = Sourced::default_of(10_000_000);
@@ -150,6 +195,20 @@ impl Effective {
             let folder = file.path.parent().unwrap_or(std::path::Path::new("")).to_path_buf();
             let place =
                 |patterns: &Patterns| PlacedPatterns { folder: folder.clone(), patterns: Arc::new(patterns.clone()) };
+            defaults.set(file, &file.defaults, |release| *release);
+            only.set(file, &file.only, |rules| Some(rules.clone()));
+            strict.set(file, &file.strict, |strict| *strict);
+            for (index, style) in &file.naming {
+                naming[*index].set(file, &Some(style.clone()), |style| Some(*style));
+            }
+            bans.extend(file.bans.iter().cloned());
+            budgets.extend(file.budgets.iter().map(|budget| Budget {
+                paths: budget.patterns.as_ref().map(place),
+                rules: budget.rules.clone(),
+                most: budget.most,
+                source: Source { path: file.path.clone(), line: budget.line },
+                most_span: budget.most_span,
+            }));
             mesh.set(file, &file.mesh, |mesh| *mesh);
             fail_on.set(file, &file.fail_on, |level| *level);
             largest.set(file, &file.largest, |bytes| *bytes);
@@ -162,15 +221,36 @@ impl Effective {
         if let Some(chosen) = overrides.mesh {
             mesh = Sourced::default_of(chosen);
         }
+        if let Some(release) = overrides.defaults {
+            defaults = Sourced::default_of(release);
+        }
+        let basis = Basis { mesh: mesh.value, release: defaults.value };
         let rules: Vec<RuleSetting> =
-            catalogue::rules().map(|(id, _)| rule_setting(id, mesh.value, links, overrides)).collect();
+            catalogue::rules().map(|(id, _)| rule_setting(id, basis, links, overrides)).collect();
         let aside: BTreeMap<RuleId, Aside> = catalogue::rules()
             .filter(|(id, _)| rules[id.0 as usize].level.value == Level::Off)
-            .filter_map(|(id, _)| Some((id, set_aside(id, mesh.value, links, overrides)?)))
+            .filter_map(|(id, _)| Some((id, set_aside(id, basis, links, overrides)?)))
             .collect();
         let dispatch = Dispatch::new(enabled(&rules, &aside));
         let waivers = links.iter().flat_map(waivers_of).collect();
-        Effective { mesh, fail_on, largest, skip, generated, languages, rules, aside, waivers, dispatch }
+        Effective {
+            defaults,
+            mesh,
+            fail_on,
+            only,
+            strict,
+            naming,
+            bans,
+            budgets,
+            largest,
+            skip,
+            generated,
+            languages,
+            rules,
+            aside,
+            waivers,
+            dispatch,
+        }
     }
 
     /// What holds back the findings of a rule that a scope switches off.
@@ -181,6 +261,21 @@ impl Effective {
     /// The waivers of the settings that fit the file.
     pub fn waivers(&self) -> &[SettingsWaiver] {
         &self.waivers
+    }
+
+    /// All that decides over the findings of a file, as a text to be hashed. What holds findings back is told from the working
+    /// folder, and may end on a day.
+    pub(crate) fn fingerprint(&self, folder: &std::path::Path, today: Date) -> String {
+        let rules: Vec<(Level, Vec<&OptionValue>)> = self
+            .rules
+            .iter()
+            .map(|rule| (rule.level.value, rule.values.iter().map(|value| &value.value).collect()))
+            .collect();
+        let active = |waiver: &&SettingsWaiver| waiver.until.is_none_or(|last| last >= today);
+        let waivers: Vec<&SettingsWaiver> = self.waivers.iter().filter(active).collect();
+        let styles: Vec<Option<NameStyle>> = self.naming.iter().map(|style| style.value).collect();
+        let held = if self.aside.is_empty() && waivers.is_empty() { String::new() } else { format!("{folder:?}") };
+        format!("{rules:?} {:?} {waivers:?} {styles:?} {:?} {held} {}", self.aside, self.bans, self.largest.value)
     }
 
     /// A rule's setting.
@@ -198,14 +293,19 @@ impl Effective {
         &self.dispatch
     }
 
+    /// Whether patterns in the settings decide what happens to a file. All lists are asked, so that each learns what it fits.
+    fn look_at(patterns: &[PlacedPatterns], path: &std::path::Path) -> bool {
+        patterns.iter().fold(false, |fits, patterns| patterns.fit(path) || fits)
+    }
+
     /// Whether the settings skip a file, by its absolute path.
     pub fn skips(&self, path: &std::path::Path) -> bool {
-        self.skip.value.iter().any(|patterns| patterns.fit(path))
+        Effective::look_at(&self.skip.value, path)
     }
 
     /// Whether the settings call a file generated, by its absolute path.
     pub fn calls_generated(&self, path: &std::path::Path) -> bool {
-        self.generated.value.iter().any(|patterns| patterns.fit(path))
+        Effective::look_at(&self.generated.value, path)
     }
 
     /// The language that the settings give to a file, by its absolute path.
@@ -223,9 +323,9 @@ fn waivers_of(link: &Link) -> impl Iterator<Item = SettingsWaiver> + '_ {
 }
 
 /// The last scope that switches a rule off, if the rule would be on without scopes.
-fn set_aside(id: RuleId, mesh: Mesh, links: &[Link], overrides: &Overrides) -> Option<Aside> {
+fn set_aside(id: RuleId, basis: Basis, links: &[Link], overrides: &Overrides) -> Option<Aside> {
     let bare: Vec<Link> = links.iter().map(|link| Link { scopes: Vec::new(), ..link.clone() }).collect();
-    let level = rule_setting(id, mesh, &bare, overrides).level.value;
+    let level = rule_setting(id, basis, &bare, overrides).level.value;
     let scopes = links.iter().flat_map(|link| link.scopes.iter().map(move |index| (link, &link.file.scopes[*index])));
     let (link, scope, placed) = scopes
         .filter_map(|(link, scope)| Some((link, scope, scope.rules.get(&id)?.level.as_ref()?)))
@@ -235,13 +335,37 @@ fn set_aside(id: RuleId, mesh: Mesh, links: &[Link], overrides: &Overrides) -> O
     Some(Aside { level, because: scope.because.clone(), source })
 }
 
-fn rule_setting(id: RuleId, mesh: Mesh, links: &[Link], overrides: &Overrides) -> RuleSetting {
+/// What the level of a rule follows from where nothing names it.
+#[derive(Debug, Clone, Copy)]
+struct Basis {
+    mesh: Mesh,
+    release: Release,
+}
+
+impl Basis {
+    /// The level of a rule by the defaults of the release, and the level it has once it is switched on.
+    fn levels(self, id: RuleId) -> (Level, Level) {
+        let facts = catalogue::rule(id);
+        let then = history::defaults_in(id, self.release);
+        let caught = then.mesh.is_some_and(|mesh| mesh <= self.mesh) && facts.certainty != Certainty::Guess;
+        (if caught { then.level } else { Level::Off }, then.level)
+    }
+}
+
+/// The level of a rule that no setting changes, for a mesh and the defaults of a release.
+pub fn level_by_default(id: RuleId, mesh: Mesh, release: Release) -> Level {
+    Basis { mesh, release }.levels(id).0
+}
+
+fn rule_setting(id: RuleId, basis: Basis, links: &[Link], overrides: &Overrides) -> RuleSetting {
     let facts = catalogue::rule(id);
-    let on = if facts.caught_by(mesh) { facts.level } else { Level::Off };
-    let mut level = Sourced::default_of(on);
+    let (by_default, switched_on) = basis.levels(id);
+    let mut level = Sourced::default_of(by_default);
     let mut values: Vec<Sourced<OptionValue>> =
         facts.options.iter().map(|option| Sourced::default_of(option.default_value())).collect();
     for Link { file, scopes, .. } in links {
+        let chosen = if level.value == Level::Off { switched_on } else { level.value };
+        level.set(file, &file.only, |only| if only.contains(&id) { chosen } else { Level::Off });
         let own = file.rules.get(&id);
         let scoped = scopes.iter().filter_map(|index| file.scopes[*index].rules.get(&id));
         for entry in own.into_iter().chain(scoped) {
@@ -256,7 +380,7 @@ fn rule_setting(id: RuleId, mesh: Mesh, links: &[Link], overrides: &Overrides) -
         if !chosen {
             level = Sourced::default_of(Level::Off);
         } else if level.value == Level::Off {
-            level = Sourced::default_of(facts.level);
+            level = Sourced::default_of(switched_on);
         }
     }
     if overrides.without.contains(&id) {

@@ -1,18 +1,27 @@
 //! Settings: files named `sieve.toml`, found upwards from each file that is sifted.
 
+mod edit;
 mod effective;
 mod error;
 mod file;
+mod names;
+mod read;
+mod schema;
 mod tree;
+mod upgrade;
+mod value;
 
-pub use effective::{Aside, SettingsWaiver};
-pub use effective::{Effective, Overrides, PlacedPatterns, RuleSetting, Source, Sourced};
+pub use edit::{EditError, set};
+pub use effective::{
+    Aside, Budget, Effective, Overrides, PlacedPatterns, RuleSetting, SettingsWaiver, Source, Sourced, level_by_default,
+};
 pub use error::{SettingsError, nearest};
-pub use file::{Patterns, rules_named};
+pub(crate) use file::SettingsFile;
+pub use file::{BanEntry, BanSort, Patterns};
+pub use names::{is_known, rules_named, unknown};
+pub use schema::schema;
 pub use tree::SettingsTree;
+pub use upgrade::{lower_budgets, source_of, with_current_defaults};
 
 /// The name of a settings file.
 pub const FILE_NAME: &str = "sieve.toml";
-
-/// The release whose names and defaults this version has.
-pub const RELEASE: &str = "0.1";

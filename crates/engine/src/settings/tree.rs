@@ -60,6 +60,20 @@ impl SettingsTree {
         self.join(folder, None)
     }
 
+    /// What the command line says on top of the files, and which file it puts in their place, to tell runs apart.
+    pub(crate) fn options(&self) -> String {
+        format!("{:?} {:?}", self.overrides, self.fixed.as_ref().map(|file| &file.path))
+    }
+
+    /// The settings files that were needed so far, in the order of their paths.
+    pub(crate) fn files(&self) -> Vec<Arc<SettingsFile>> {
+        let folders = self.folders.lock().unwrap_or_else(std::sync::PoisonError::into_inner);
+        let mut files: Vec<Arc<SettingsFile>> = folders.values().flatten().chain(&self.fixed).cloned().collect();
+        files.sort_by(|one, other| one.path.cmp(&other.path));
+        files.dedup_by(|one, other| one.path == other.path);
+        files
+    }
+
     fn join(&self, folder: &Path, path: Option<&Path>) -> Result<Arc<Effective>, SettingsError> {
         let chain = match &self.fixed {
             Some(file) => vec![Arc::clone(file)],

@@ -3,7 +3,8 @@
 use std::sync::Arc;
 
 use jiff::civil::Date;
-use sieve_rules::{Concern, Level, Rule, RuleId, Unsure, catalogue};
+use sieve_rules::catalogue::{self, history};
+use sieve_rules::{Concern, Level, Rule, RuleId, Unsure};
 use sieve_syntax::text::Text;
 use sieve_syntax::tree::{TokenKind, Tree};
 
@@ -23,8 +24,8 @@ pub(super) enum Waived {
 
 impl Waived {
     fn named(name: &str) -> Waived {
-        match (catalogue::named(name), Concern::named(name)) {
-            (Some(rule), _) => Waived::Rule(rule),
+        match (history::known(name), Concern::named(name)) {
+            (Some(known), _) => Waived::Rule(known.rule),
             (None, Some(concern)) => Waived::Concern(concern),
             (None, None) => Waived::Nothing,
         }

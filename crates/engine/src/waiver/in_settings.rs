@@ -21,18 +21,22 @@ pub(crate) fn hold_by_settings(subject: &Subject<'_>, findings: &mut [Finding], 
 }
 
 /// Waivers of the settings, once each, with what they hold back in this file.
-pub(crate) fn add_settings_waivers(outcome: &mut Outcome, request: &Request<'_>, candidate: &Candidate) {
+pub(crate) fn add_settings_waivers(
+    notes: &mut Vec<WaiverNote>,
+    findings: &[Finding],
+    request: &Request<'_>,
+    candidate: &Candidate,
+) {
     for waiver in candidate.settings.waivers() {
         let path: Arc<str> = request.project.shown(&waiver.source.path).into();
         let at = format!("{path}:{}", waiver.source.line);
         let by_it =
             |finding: &&Finding| matches!(&finding.held, Some(Held::SettingsWaiver { at: held, .. }) if *held == at);
-        let of_file = |finding: &&Finding| finding.path == candidate.shown;
-        let holds = outcome.findings.iter().filter(of_file).filter(by_it).count() as u32;
-        let known = outcome.waivers.iter_mut().find(|note| note.path == path && note.line == waiver.source.line);
+        let holds = findings.iter().filter(by_it).count() as u32;
+        let known = notes.iter_mut().find(|note| note.path == path && note.line == waiver.source.line);
         match known {
             Some(note) => note.holds += holds,
-            None => outcome.waivers.push(WaiverNote {
+            None => notes.push(WaiverNote {
                 path,
                 line: waiver.source.line,
                 names: waiver.rules.iter().map(|rule| catalogue::rule(*rule).name.to_string()).collect(),

@@ -1,6 +1,7 @@
 //! What is to be said of the waivers themselves.
 
-use sieve_rules::{Concern, Edit, Finding, Fix, FixKind, Level, RuleId, catalogue};
+use sieve_rules::catalogue::{self, history};
+use sieve_rules::{Concern, Edit, Finding, Fix, FixKind, Level, RuleId};
 use sieve_syntax::text::{Span, Text};
 
 use super::apply::{Waived, Waiver, Waivers};
@@ -84,6 +85,12 @@ impl Found<'_> {
     fn on_names(&mut self, waiver: &Waiver, text: &Text) {
         for (index, (waived, held)) in waiver.names.iter().enumerate() {
             let name = &waiver.directive.names[index];
+            if let Some(history::Known { rule, renamed_in: Some(release) }) = history::known(&name.text) {
+                let new = catalogue::rule(rule).name;
+                let message = format!("\"{}\" is called {new} since {release}", name.text);
+                let edits = vec![Edit::replace(name.span, new)];
+                self.add("renamed-rule", name.span, message, "use the name of today".into(), edits);
+            }
             if *waived == Waived::Nothing {
                 let known = catalogue::rules()
                     .map(|(_, rule)| rule.name)

@@ -3,11 +3,12 @@
 use std::sync::Arc;
 
 use sieve_engine::elsewhere::Elsewhere;
-use sieve_engine::fix::fix_text;
+use sieve_engine::fix::{apply_edits, fix_text};
 use sieve_engine::project::Project;
 use sieve_engine::settings::{Effective, Overrides, SettingsTree};
-use sieve_engine::sift::{Subject, Wants, sift_text};
+use sieve_engine::sift::{Request, Subject, Unwatched, Wants, sift, sift_text};
 use sieve_rules::RuleId;
+use sieve_rules::catalogue::history::{self, CURRENT, Change, History, Release, What};
 use sieve_syntax::language::Language;
 use sieve_syntax::text::Text;
 
@@ -19,9 +20,17 @@ pub struct Bench {
     project: Project,
 }
 
+/// A history in which `unused-import` was called `needless-import` once, as the example of `renamed-rule` has it.
+fn history_with_a_rename() {
+    let renamed = What::Renamed { from: "needless-import".into(), to: "unused-import".into() };
+    let changes = vec![Change { release: CURRENT, what: renamed }];
+    history::simulate(History { oldest: Release::new(0, 0), changes });
+}
+
 impl Bench {
     /// Settings with overrides.
     pub fn new(overrides: Overrides) -> Bench {
+        history_with_a_rename();
         let folder = tempfile::tempdir().expect("a temporary folder");
         let project = Project { folder: folder.path().to_path_buf(), root: folder.path().to_path_buf() };
         let tree = SettingsTree::new(folder.path(), None, overrides).expect("no settings are right settings");
@@ -50,9 +59,45 @@ impl Bench {
         own.map(|finding| format!("{}:{}", finding.start.line, finding.start.column)).collect()
     }
 
+    /// The places that a rule reports in a settings file beside a file of a folder `booking`.
+    pub fn places_in_settings(id: RuleId, settings: &str) -> Vec<String> {
+        let folder = tempfile::tempdir().expect("a temporary folder");
+        let root = folder.path().to_path_buf();
+        std::fs::create_dir(root.join("booking")).expect("a folder");
+        std::fs::write(root.join("booking/fares.py"), "TIDE = 3\n").expect("a file");
+        std::fs::write(root.join("sieve.toml"), settings).expect("a file");
+        let project = Project { folder: root.clone(), root: root.clone() };
+        let tree = SettingsTree::new(&root, None, Overrides::default()).expect("the settings are right");
+        let request = Request {
+            project: &project,
+            settings: &tree,
+            paths: &[],
+            baseline: None,
+            only_changes: None,
+            wants: Wants::default(),
+            cache: false,
+            today: sieve_engine::today(),
+            threads: Some(1),
+            progress: &Unwatched,
+        };
+        let outcome = sift(&request).expect("the settings are right").outcome;
+        let own = outcome.findings.iter().filter(|finding| finding.rule == id);
+        own.map(|finding| format!("{}:{}", finding.start.line, finding.start.column)).collect()
+    }
+
+    /// The text with the fix of the rule's first finding.
+    pub fn with_first_fix(&self, id: RuleId, code: &str) -> Option<String> {
+        let text = Text::new(code.to_string());
+        let outcome = self.with_subject(|subject| sift_text(&text, subject, Wants::default(), sieve_engine::today()));
+        let fix = outcome.findings.into_iter().find(|finding| finding.rule == id)?.fix?;
+        let mut edits: Vec<_> = fix.edits.iter().collect();
+        edits.sort_by_key(|edit| edit.span);
+        Some(apply_edits(code, &edits))
+    }
+
     /// The text with its exact fixes.
     pub fn fixed(&self, code: &str) -> String {
         let text = Text::new(code.to_string());
-        self.with_subject(|subject| fix_text(&text, subject, sieve_engine::today(), false, &|_| {})).source
+        self.with_subject(|subject| fix_text(&text, subject, sieve_engine::today(), false, &|_, _| {})).source
     }
 }

@@ -39,3 +39,30 @@ fn fixes_turn_wrong_examples_into_their_fixed_form() {
         }
     }
 }
+
+#[test]
+fn fixes_to_review_turn_wrong_examples_into_their_fixed_form() {
+    let bench = Bench::new(Overrides::default());
+    for (id, rule) in catalogue::rules().filter(|(_, rule)| rule.fix == Some(FixKind::Review)) {
+        assert!(rule.wrong.iter().any(|wrong| wrong.fixed.is_some()), "{} shows no fix", rule.name);
+        for wrong in rule.wrong {
+            let fixed = bench.with_first_fix(id, wrong.code);
+            assert!(wrong.fixed.is_none() || fixed.as_deref() == wrong.fixed, "{}:\n{fixed:?}", rule.name);
+        }
+    }
+}
+
+#[test]
+fn rules_of_settings_report_their_wrong_examples_and_nothing_else() {
+    let of_settings: Vec<(RuleId, &Rule)> =
+        catalogue::rules().filter(|(_, rule)| matches!(rule.check, Check::Settings)).collect();
+    assert!(!of_settings.is_empty());
+    for (id, rule) in of_settings {
+        for wrong in rule.wrong {
+            assert_eq!(Bench::places_in_settings(id, wrong.code), wrong.at, "{}:\n{}", rule.name, wrong.code);
+        }
+        for right in rule.right {
+            assert_eq!(Bench::places_in_settings(id, right), Vec::<String>::new(), "{}:\n{right}", rule.name);
+        }
+    }
+}

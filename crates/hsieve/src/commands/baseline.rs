@@ -3,10 +3,14 @@
 use std::collections::BTreeMap;
 
 use sieve_engine::baseline::{Baseline, Entry, FILE_NAME};
+use sieve_engine::git::{Git, TrendPoint, line_counts};
+use sieve_engine::outcome::Outcome;
+use sieve_engine::owners::Owners;
+use sieve_engine::settings;
 use sieve_engine::sift::{Sifted, Wants};
 
 use crate::arguments::{BaselineArguments, BaselineCommand, StatusArguments, TakeArguments, TrimArguments};
-use crate::run::Setup;
+use crate::run::{Setup, shown};
 use crate::screen::{FAINT, STRONG, Screen, counted, grouped, safe, styled};
 use crate::status::{Status, usage};
 
@@ -28,6 +32,9 @@ fn take(arguments: &TakeArguments, screen: &mut Screen) -> anyhow::Result<Status
     let setup = Setup::new(&arguments.common)?;
     if arguments.common.no_baseline {
         return usage("`baseline take` and --no-baseline contradict each other");
+    }
+    if setup.changes.is_some() {
+        return usage("a baseline is taken of files as they are, not of changes; name the paths instead");
     }
     let Sifted { outcome, .. } = setup.sift(WANTS)?;
     let new = outcome.caught().count();
@@ -84,12 +91,65 @@ fn status(arguments: &StatusArguments, screen: &mut Screen) -> anyhow::Result<St
     let left: Vec<&Entry> = entries.iter().filter(|entry| !sifted.gone.contains(entry)).collect();
     table("rule", &left, |entry| entry.rule.clone(), true, screen)?;
     table("folder", &left, |entry| folder_of(&entry.path), true, screen)?;
+    if let Some(owners) = Owners::find(&setup.project.root) {
+        let owner = |entry: &Entry| {
+            let path = baseline.folder().join(&entry.path);
+            owners.of_path(&path).unwrap_or("nobody").to_string()
+        };
+        table("owner", &left, owner, true, screen)?;
+    }
     table("recorded in", &left, |entry| entry.since.strftime("%Y-%m").to_string(), false, screen)?;
+    budgets(&sifted.outcome, screen)?;
+    burn_down(&setup, baseline, screen)?;
     if gone > 0 {
         screen.gap()?;
         screen.line(styled(FAINT, "`hsieve baseline trim` drops the entries that are gone."))?;
     }
     failed(&sifted.outcome.errors)
+}
+
+/// How much of each budget is used.
+fn budgets(outcome: &Outcome, screen: &mut Screen) -> anyhow::Result<()> {
+    for (index, budget) in outcome.budgets.iter().enumerate() {
+        if index == 0 {
+            screen.gap()?;
+            screen.line(styled(STRONG, "budget"))?;
+        }
+        let used = budget.used as usize;
+        let over = if budget.used > budget.most { "  overdrawn" } else { "" };
+        let of = format!("{:>6} of {}", grouped(used), grouped(budget.most as usize));
+        screen.line(format!("  {}  {of}{}", safe(&budget.at), styled(STRONG, over)))?;
+    }
+    Ok(())
+}
+
+/// The heights of a line drawn in one row of text, from empty to full.
+const HEIGHTS: [char; 9] = [' ', '▁', '▂', '▃', '▄', '▅', '▆', '▇', '█'];
+
+/// The most columns of the line.
+const COLUMNS: usize = 48;
+
+/// How the number of entries went, by the history of the file.
+fn burn_down(setup: &Setup, baseline: &Baseline, screen: &mut Screen) -> anyhow::Result<()> {
+    // Outside a repository, or with a file that was never committed, there is no history to show.
+    let points =
+        Git::around(&setup.project.folder).and_then(|git| line_counts(&git, &baseline.path)).unwrap_or_default();
+    let (Some(first), Some(last)) = (points.first(), points.last()) else { return Ok(()) };
+    if points.len() < 2 {
+        return Ok(());
+    }
+    // The first line of the file tells its form.
+    let entries = |point: &TrendPoint| point.lines.saturating_sub(1);
+    let most = points.iter().map(entries).max().unwrap_or(1).max(1);
+    let columns = points.len().min(COLUMNS);
+    let line: String = (0..columns)
+        .map(|column| &points[(column + 1) * points.len() / columns - 1])
+        .map(|point| HEIGHTS[(entries(point) * (HEIGHTS.len() - 1)).div_ceil(most)])
+        .collect();
+    screen.gap()?;
+    screen.line(styled(STRONG, "burn-down"))?;
+    let end = |point: &TrendPoint| format!("{} {}", styled(FAINT, &point.day.to_string()), grouped(entries(point)));
+    screen.line(format!("  {}  {line}  {}", end(first), end(last)))
 }
 
 fn folder_of(path: &str) -> String {
@@ -136,7 +196,23 @@ fn trim(arguments: &TrimArguments, screen: &mut Screen) -> anyhow::Result<Status
     if dropped > 0 {
         trimmed.write()?;
     }
+    let lowered = lower_budgets(&setup, &sifted.outcome)?;
     let left = counted(trimmed.entries.len(), "entry", "entries");
     screen.line(format!("{}, {left} left", styled(STRONG, &format!("Dropped {}", grouped(dropped)))))?;
+    if lowered > 0 {
+        screen.line(format!("Lowered {}", counted(lowered, "budget", "budgets")))?;
+    }
     Ok(Status::Clean)
+}
+
+/// Where the baseline is strict, budgets follow what is used; says how many did.
+fn lower_budgets(setup: &Setup, outcome: &Outcome) -> anyhow::Result<usize> {
+    if !outcome.strict {
+        return Ok(0);
+    }
+    let path = Baseline::path_in(&setup.project);
+    let settings =
+        setup.settings.for_folder(path.parent().unwrap_or(&path)).map_err(|error| shown(&setup.project, error))?;
+    let used: Vec<u64> = outcome.budgets.iter().map(|budget| budget.used).collect();
+    Ok(settings::lower_budgets(&settings, &used)?)
 }

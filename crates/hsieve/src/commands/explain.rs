@@ -1,6 +1,7 @@
 //! `hsieve explain`
 
-use sieve_rules::{Level, Rule, Wrong, catalogue};
+use sieve_rules::catalogue::history;
+use sieve_rules::{Check, Level, Rule, Wrong, catalogue};
 use sieve_syntax::language::Language;
 
 use super::rules::settings_here;
@@ -14,7 +15,8 @@ const INDENT: usize = 2;
 
 /// Explains a rule.
 pub fn run(arguments: &ExplainArguments, screen: &mut Screen) -> anyhow::Result<Status> {
-    let Some(id) = catalogue::named(&arguments.rule) else { return unknown_rule("", &arguments.rule) };
+    let Some(known) = history::known(&arguments.rule) else { return unknown_rule("", &arguments.rule) };
+    let id = known.rule;
     let rule = catalogue::rule(id);
     if arguments.output == "markdown" {
         screen.raw(markdown(rule).as_bytes())?;
@@ -63,15 +65,18 @@ fn text(rule: &Rule, level: Level, values: &[String], screen: &mut Screen) -> an
         paragraph(standard, columns, screen)?;
     }
     heading("to live with it", screen)?;
-    let comment = comment(rule);
-    screen.line(format!(
-        "{:INDENT$}{}",
-        "",
-        styled(TYPED, &format!("{comment} sieve: waive {} because …", rule.name))
-    ))?;
+    if !is_about_settings(rule) {
+        let waiver = format!("{} sieve: waive {} because …", comment(rule), rule.name);
+        screen.line(format!("{:INDENT$}{}", "", styled(TYPED, &waiver)))?;
+    }
     screen.line(
         format!("{:INDENT$}{}", "", styled(TYPED, &format!("{} = \"off\"", rule.name))) + "   in [rules] of sieve.toml",
     )
+}
+
+/// Whether its places stand in settings files, where no waiver can be written.
+fn is_about_settings(rule: &Rule) -> bool {
+    matches!(rule.check, Check::Settings)
 }
 
 fn comment(rule: &Rule) -> &'static str {
@@ -138,14 +143,14 @@ pub fn markdown(rule: &Rule) -> String {
     page += &format!("## Why\n\n{}\n\n## Wrong\n\n", rule.why);
     for wrong in rule.wrong {
         let places: Vec<String> = wrong.at.iter().map(|at| format!("`{at}`")).collect();
-        page += &format!("Reported at {}:\n\n{}", places.join(", "), block(wrong.code));
+        page += &format!("Reported at {}:\n\n{}", places.join(", "), block(rule, wrong.code));
         if let Some(fixed) = wrong.fixed {
-            page += &format!("After its fix:\n\n{}", block(fixed));
+            page += &format!("After its fix:\n\n{}", block(rule, fixed));
         }
     }
     page += "## Right\n\n";
     for right in rule.right.iter().filter(|right| !right.is_empty()) {
-        page += &block(right);
+        page += &block(rule, right);
     }
     page += &format!("## Where it stays silent\n\n{}\n\n", rule.silent);
     if !rule.options.is_empty() {
@@ -164,16 +169,17 @@ pub fn markdown(rule: &Rule) -> String {
     if !rule.standards.is_empty() {
         page += &format!("## Standards\n\n{}\n\n", rule.standards.join("; "));
     }
-    page += &format!(
-        "## To live with it\n\n{}",
-        block(&format!("{} sieve: waive {} because …\n", comment(rule), rule.name))
-    );
+    page += "## To live with it\n\n";
+    if !is_about_settings(rule) {
+        page += &block(rule, &format!("{} sieve: waive {} because …\n", comment(rule), rule.name));
+    }
     page + &format!("```toml\n[rules]\n{} = \"off\"\n```\n", rule.name)
 }
 
-fn block(code: &str) -> String {
+fn block(rule: &Rule, code: &str) -> String {
     let line_end = if code.ends_with('\n') { "" } else { "\n" };
-    format!("```python\n{code}{line_end}```\n\n")
+    let language = if is_about_settings(rule) { "toml" } else { "python" };
+    format!("```{language}\n{code}{line_end}```\n\n")
 }
 
 fn capitalised(text: &str) -> String {

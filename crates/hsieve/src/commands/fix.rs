@@ -1,20 +1,33 @@
 //! `hsieve fix`
 
-use sieve_engine::fix::{self, FixOutcome, FixedFile, unified_diff};
+use sieve_engine::fix::{self, FixOutcome, FixedFile, UndoError, unified_diff};
+use sieve_engine::project::Project;
 use sieve_engine::sift::Wants;
 use sieve_rules::catalogue;
 
+use super::review::reviewed;
 use crate::arguments::FixArguments;
-use crate::run::{Setup, shown};
+use crate::run::{Setup, here, shown};
 use crate::screen::{FAINT, STRONG, Screen, counted, safe, styled};
-use crate::status::Status;
+use crate::status::{Status, usage};
 
-/// Applies exact fixes, or shows what they would change.
+/// Applies exact fixes, shows what they would change, walks through the others, or takes the last run back.
 pub fn run(arguments: &FixArguments, screen: &mut Screen) -> anyhow::Result<Status> {
+    if arguments.common.staged {
+        return usage("fix works on files, not on what is staged; --changed takes what is not committed yet");
+    }
+    if arguments.undo {
+        return undo(screen);
+    }
     let setup = Setup::new(&arguments.common)?;
-    let planned = setup.with_request(Wants::default(), fix::plan).map_err(|error| shown(&setup.project, error))?;
-    let status =
-        if arguments.preview { preview(&planned, screen)? } else { apply(&planned, arguments.common.quiet, screen)? };
+    let planned =
+        if arguments.review { reviewed(&setup, screen)? } else { setup.with_request(Wants::default(), fix::plan) };
+    let planned = planned.map_err(|error| shown(&setup.project, error))?;
+    let status = if arguments.preview {
+        preview(&planned, screen)?
+    } else {
+        apply(&planned, &setup.project, arguments, screen)?
+    };
     for (path, blame) in &planned.blamed {
         eprintln!("hsieve: {}: {blame}", safe(path));
     }
@@ -22,6 +35,21 @@ pub fn run(arguments: &FixArguments, screen: &mut Screen) -> anyhow::Result<Stat
         eprintln!("hsieve: {error}");
     }
     Ok(if planned.errors.is_empty() { status } else { Status::Failed })
+}
+
+fn undo(screen: &mut Screen) -> anyhow::Result<Status> {
+    let project = here()?;
+    let paths = match fix::undo(&project) {
+        Ok(paths) => paths,
+        Err(error @ (UndoError::NothingKept | UndoError::Changed(_))) => return usage(error.to_string()),
+        Err(error) => return Err(error.into()),
+    };
+    for path in &paths {
+        screen.line(format!("put back  {}", styled(STRONG, &safe(&project.shown(path)))))?;
+    }
+    screen
+        .line(styled(STRONG, &format!("Took back the last fixing run, {}", counted(paths.len(), "file", "files"))))?;
+    Ok(Status::Clean)
 }
 
 fn preview(planned: &FixOutcome, screen: &mut Screen) -> anyhow::Result<Status> {
@@ -33,7 +61,7 @@ fn preview(planned: &FixOutcome, screen: &mut Screen) -> anyhow::Result<Status> 
 }
 
 /// The diff for eyes: what goes and what comes in different colours.
-fn coloured(diff: &[u8]) -> String {
+pub(super) fn coloured(diff: &[u8]) -> String {
     let text = String::from_utf8_lossy(diff);
     let lines: Vec<String> = text.lines().map(coloured_line).collect();
     lines.join("\n")
@@ -61,30 +89,40 @@ fn coloured_line(line: &str) -> String {
     styled(style, text) + &blanks
 }
 
-fn apply(planned: &FixOutcome, quiet: bool, screen: &mut Screen) -> anyhow::Result<Status> {
-    let mut status = Status::Clean;
-    let mut written = 0;
-    let mut applied = 0;
-    for file in &planned.files {
-        if let Err(error) = fix::write(file) {
-            eprintln!("hsieve: {error}");
-            status = Status::Failed;
-            continue;
-        }
-        written += 1;
-        applied += file.fixed.applied.values().sum::<usize>();
-        if !quiet {
+fn apply(
+    planned: &FixOutcome,
+    project: &Project,
+    arguments: &FixArguments,
+    screen: &mut Screen,
+) -> anyhow::Result<Status> {
+    let written = fix::write_all(project, &planned.files);
+    let quiet = arguments.common.quiet;
+    if !quiet {
+        for file in &written.files {
             screen.line(described(file))?;
         }
-    }
-    if !quiet {
-        let files = counted(written, "file", "files");
+        let applied: usize = written.files.iter().flat_map(|file| file.fixed.applied.values()).sum();
+        let files = counted(written.files.len(), "file", "files");
         let fixes = counted(applied, "fix", "fixes");
         let looked_at = counted(planned.looked_at, "file", "files");
-        let text = if applied == 0 { "Nothing to fix".to_string() } else { format!("Applied {fixes} in {files}") };
+        let text = match applied {
+            0 if arguments.review => "Nothing fixed".to_string(),
+            0 => "Nothing to fix".to_string(),
+            _ => format!("Applied {fixes} in {files}"),
+        };
         screen.line(format!("{}{}", styled(STRONG, &text), styled(FAINT, &format!(", of {looked_at} looked at"))))?;
+        if applied > 0 && written.not_undoable.is_none() {
+            screen.line(styled(FAINT, "`hsieve fix --undo` takes this run back."))?;
+        }
     }
-    Ok(status)
+    screen.finish()?;
+    for error in &written.errors {
+        eprintln!("hsieve: {error}");
+    }
+    if let Some(error) = &written.not_undoable {
+        eprintln!("hsieve: this run cannot be undone: {error}");
+    }
+    Ok(if written.errors.is_empty() { Status::Clean } else { Status::Failed })
 }
 
 fn described(file: &FixedFile) -> String {

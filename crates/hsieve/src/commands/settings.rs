@@ -3,12 +3,16 @@
 use std::path::Path;
 
 use sieve_engine::project::{Project, absolute};
-use sieve_engine::settings::{Effective, FILE_NAME, Overrides, SettingsTree, Source, Sourced};
-use sieve_rules::{Concern, Level, catalogue};
+use sieve_engine::settings::{
+    Effective, FILE_NAME, Overrides, SettingsTree, Source, Sourced, level_by_default, schema,
+};
+use sieve_rules::catalogue::history::CURRENT;
+use sieve_rules::{Concern, Level, Mesh, NAMED_SORTS, NameStyle, catalogue};
 
-use crate::arguments::SettingsArguments;
+use super::settings_change;
+use crate::arguments::{SettingsArguments, SettingsCommand};
 use crate::run::{here, shown};
-use crate::screen::{FAINT, STRONG, Screen, level_style, styled, width};
+use crate::screen::{FAINT, STRONG, Screen, level_style, safe, styled, width};
 use crate::status::Status;
 
 /// Columns of the name of a setting or rule.
@@ -17,8 +21,21 @@ const NAME: usize = 26;
 /// Columns of its value.
 const VALUE: usize = 22;
 
-/// Shows the settings in force.
+/// Shows the settings in force, or changes them.
 pub fn run(arguments: &SettingsArguments, screen: &mut Screen) -> anyhow::Result<Status> {
+    match &arguments.command {
+        None => show(arguments, screen),
+        Some(SettingsCommand::Set(arguments)) => settings_change::set(arguments, screen),
+        Some(SettingsCommand::Upgrade(arguments)) => settings_change::upgrade(arguments, screen),
+        Some(SettingsCommand::Schema) => {
+            let schema = serde_json::to_string_pretty(&schema())?;
+            screen.raw((schema + "\n").as_bytes())?;
+            Ok(Status::Clean)
+        }
+    }
+}
+
+fn show(arguments: &SettingsArguments, screen: &mut Screen) -> anyhow::Result<Status> {
     let project = here()?;
     let named = arguments.path.clone().unwrap_or_else(|| ".".into());
     let path = absolute(&project.folder, &named);
@@ -46,15 +63,22 @@ impl View<'_> {
             .line(styled(FAINT, &format!("* differs from the default; files named {FILE_NAME}, the nearest wins")))?;
         screen.gap()?;
         self.general(screen)?;
-        for concern in Concern::ALL {
-            self.concern(*concern, screen)?;
+        self.naming(screen)?;
+        let mut concerns = Concern::ALL.to_vec();
+        concerns.sort_by_key(|concern| concern.word());
+        for concern in concerns {
+            self.concern(concern, screen)?;
         }
+        self.bans(screen)?;
         Ok(())
     }
 
     fn general(&self, screen: &mut Screen) -> anyhow::Result<()> {
         screen.line(styled(STRONG, "general"))?;
         let settings = self.settings;
+        self.row("baseline.strict", &settings.strict.value.to_string(), "false", &settings.strict.source, screen)?;
+        let current = CURRENT.to_string();
+        self.row("defaults", &settings.defaults.value.to_string(), &current, &settings.defaults.source, screen)?;
         self.row("fail-on", settings.fail_on.value.word(), "warning", &settings.fail_on.source, screen)?;
         let generated: Vec<String> =
             settings.generated.value.iter().flat_map(|patterns| patterns.texts().to_vec()).collect();
@@ -75,7 +99,38 @@ impl View<'_> {
         self.row("files.largest", &settings.largest.value.to_string(), "10000000", &settings.largest.source, screen)?;
         let skip: Vec<String> = settings.skip.value.iter().flat_map(|patterns| patterns.texts().to_vec()).collect();
         self.row("files.skip", &listed(&skip), "[]", &settings.skip.source, screen)?;
-        self.row("mesh", settings.mesh.value.word(), "medium", &settings.mesh.source, screen)
+        self.row("mesh", settings.mesh.value.word(), "medium", &settings.mesh.source, screen)?;
+        let only = settings.only.value.as_ref().map_or("all".to_string(), |rules| {
+            let names: Vec<String> = rules.iter().map(|rule| catalogue::rule(*rule).name.to_string()).collect();
+            listed(&names)
+        });
+        self.row("only", &only, "all", &settings.only.source, screen)
+    }
+
+    /// The styles of names, where any is set.
+    fn naming(&self, screen: &mut Screen) -> anyhow::Result<()> {
+        if self.settings.naming.iter().all(|style| style.value.is_none()) {
+            return Ok(());
+        }
+        screen.gap()?;
+        screen.line(styled(STRONG, "names"))?;
+        for (sort, style) in NAMED_SORTS.iter().zip(&self.settings.naming) {
+            let value = style.value.map_or("any", NameStyle::word);
+            self.row(&format!("naming.{sort}"), value, "any", &style.source, screen)?;
+        }
+        Ok(())
+    }
+
+    fn bans(&self, screen: &mut Screen) -> anyhow::Result<()> {
+        for (index, ban) in self.settings.bans.iter().enumerate() {
+            if index == 0 {
+                screen.gap()?;
+                screen.line(styled(STRONG, "bans"))?;
+            }
+            let because = styled(FAINT, &format!("because {}", safe(&ban.because)));
+            screen.line(format!("* {:<NAME$} {}  {because}", ban.sort.word(), safe(&ban.name)))?;
+        }
+        Ok(())
     }
 
     fn concern(&self, concern: Concern, screen: &mut Screen) -> anyhow::Result<()> {
@@ -87,7 +142,7 @@ impl View<'_> {
                 first = false;
             }
             let setting = self.settings.rule(id);
-            let default = if rule.caught_by(sieve_rules::Mesh::Medium) { rule.level } else { Level::Off };
+            let default = level_by_default(id, Mesh::Medium, CURRENT);
             self.level_row(rule.name, &setting.level, default, screen)?;
             for (option, value) in rule.options.iter().zip(&setting.values) {
                 let name = format!("  {}", option.name);
@@ -101,7 +156,9 @@ impl View<'_> {
         let word = level.value.word();
         let mut origin = self.origin(&level.source);
         if level.source.is_none() && level.value != default {
-            origin = format!("from the {} mesh", self.settings.mesh.value);
+            let defaults = self.settings.defaults.value;
+            let release = if defaults == CURRENT { String::new() } else { format!(" of {defaults}") };
+            origin = format!("from the {} mesh{release}", self.settings.mesh.value);
         }
         let padded = styled(level_style(level.value), &format!("{word:<VALUE$}"));
         self.cells(name, &padded, word, default.word(), &origin, screen)

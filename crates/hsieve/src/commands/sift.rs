@@ -7,10 +7,10 @@ use std::time::Instant;
 use anyhow::Context;
 use sieve_engine::discover::language_of_name;
 use sieve_engine::elsewhere::Elsewhere;
-use sieve_engine::files;
 use sieve_engine::outcome::{LeftOut, Outcome};
 use sieve_engine::project::absolute;
 use sieve_engine::sift::{Subject, Wants, sift_text};
+use sieve_engine::{files, last_run};
 use sieve_rules::Level;
 use sieve_syntax::text::Text;
 
@@ -34,13 +34,15 @@ pub fn run(arguments: &SiftArguments, screen: &mut Screen) -> anyhow::Result<Sta
         Some(level) => level,
         None => failing_level(&setup)?,
     };
-    report(arguments, &outcome, form, least, started, screen)?;
+    let density_before = density_before(arguments, &setup, &outcome, from_input);
+    let view = Shown { outcome: &outcome, least, held: arguments.held, unsure: arguments.unsure, density_before };
+    report(arguments, &view, form, started, screen)?;
     for error in &outcome.errors {
         eprintln!("hsieve: {error}");
     }
     Ok(if !outcome.errors.is_empty() {
         Status::Failed
-    } else if outcome.fails_at(failing) {
+    } else if outcome.fails_at(failing) || outcome.debt_fails() {
         Status::Findings
     } else {
         Status::Clean
@@ -63,28 +65,40 @@ fn failing_level(setup: &Setup) -> anyhow::Result<Level> {
 
 fn report(
     arguments: &SiftArguments,
-    outcome: &Outcome,
+    view: &Shown<'_>,
     form: Form,
-    least: Level,
     started: Instant,
     screen: &mut Screen,
 ) -> anyhow::Result<()> {
-    let view = Shown { outcome, least, held: arguments.held, unsure: arguments.unsure };
     if let Some(path) = &arguments.to {
-        let text = output::plain(&view, form, screen.width())?;
+        let text = output::plain(view, form, screen.width())?;
         return Ok(files::write(path, text.as_bytes())?);
     }
-    output::write(&view, form, screen)?;
+    output::write(view, form, screen)?;
     if !arguments.common.quiet {
-        output::account::write(&view, form, started.elapsed(), screen)?;
+        output::account::write(view, form, started.elapsed(), screen)?;
     }
     Ok(())
+}
+
+/// The density of the last run of this sort here; that of this run is kept for the next. Only runs over everything are compared.
+fn density_before(arguments: &SiftArguments, setup: &Setup, outcome: &Outcome, from_input: bool) -> Option<f64> {
+    let common = &arguments.common;
+    let is_part = from_input || setup.changes.is_some() || !common.only.is_empty() || !common.without.is_empty();
+    if is_part || common.quiet {
+        return None;
+    }
+    let sort = format!("{:?} {:?} {:?} {}", setup.paths, common.mesh, common.settings, common.no_baseline);
+    last_run::exchange(&setup.project, &sort, outcome.density()?)
 }
 
 /// Sifts what comes on standard input.
 fn sift_input(arguments: &SiftArguments, setup: &Setup, wants: Wants) -> anyhow::Result<Outcome> {
     if setup.paths.len() > 1 {
         return usage("`-` stands for standard input and cannot be joined with other paths");
+    }
+    if setup.changes.is_some() {
+        return usage("`-` stands for standard input, of which git knows no changes");
     }
     let mut bytes = Vec::new();
     std::io::stdin().lock().read_to_end(&mut bytes).context("standard input cannot be read")?;

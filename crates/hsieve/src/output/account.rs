@@ -1,12 +1,14 @@
 //! The account: the last lines of a run, which hide nothing.
 
+use std::cmp::Ordering;
+use std::collections::BTreeMap;
 use std::time::Duration;
 
-use sieve_engine::outcome::Outcome;
-use sieve_rules::{FixKind, Level};
+use sieve_engine::outcome::{BudgetNote, Outcome};
+use sieve_rules::{FixKind, Level, RuleId, catalogue};
 
 use super::{Form, Shown};
-use crate::screen::{FAINT, STRONG, Screen, counted, grouped, styled};
+use crate::screen::{FAINT, STRONG, Screen, counted, grouped, safe, styled};
 
 /// Writes the account: below cards and counts, to standard error beside lines, nowhere beside JSON.
 pub fn write(shown: &Shown<'_>, form: Form, took: Duration, screen: &mut Screen) -> anyhow::Result<()> {
@@ -39,11 +41,19 @@ fn text(shown: &Shown<'_>, took: Duration) -> String {
     }
     if gone > 0 {
         let entries = if gone == 1 { "entry of the baseline is gone" } else { "entries of the baseline are gone" };
-        row("paid off", grouped(gone), format!("{entries} (`hsieve baseline trim` drops what is gone)"));
+        let strict = if outcome.strict { ", which fails the run" } else { "" };
+        row("paid off", grouped(gone), format!("{entries}{strict} (`hsieve baseline trim` drops what is gone)"));
+    }
+    for budget in &outcome.budgets {
+        if let Some(words) = budget_words(budget, outcome.strict) {
+            row("budget", grouped(budget.used as usize), words);
+        }
+    }
+    if let Some(changes) = &outcome.changes {
+        row("unchanged", grouped(outcome.unchanged), format!("findings not counted, on {changes}"));
     }
     if !outcome.unsure.is_empty() {
-        let how = if shown.unsure { "" } else { " (--unsure lists them)" };
-        row("unsure", grouped(outcome.unsure.len()), format!("places where a rule could not decide{how}"));
+        row("unsure", grouped(outcome.unsure.len()), unsure(shown));
     }
     if !outcome.left_out.is_empty() {
         let causes: Vec<String> =
@@ -53,10 +63,37 @@ fn text(shown: &Shown<'_>, took: Duration) -> String {
     if !outcome.errors.is_empty() {
         row("failed", grouped(outcome.errors.len()), "files or folders that could not be read".into());
     }
-    if let Some(density) = outcome.density() {
-        row("density", format!("{density:.2}"), "findings per 1000 lines".into());
+    if let Some(density) = outcome.density().filter(|_| outcome.changes.is_none()) {
+        let before = shown.density_before.map_or(String::new(), |before| format!(", was {before:.2} last time"));
+        row("density", format!("{density:.2}"), format!("findings per 1000 lines{before}"));
     }
     text
+}
+
+/// What is to be said of a budget that is not kept, or could be lowered.
+fn budget_words(budget: &BudgetNote, strict: bool) -> Option<String> {
+    let BudgetNote { at, used, most } = budget;
+    match used.cmp(most) {
+        Ordering::Greater => Some(format!("of {most} entries that {} allows: the run fails", safe(at))),
+        Ordering::Less if strict => {
+            Some(format!("of {most} entries that {} allows: `hsieve baseline trim` lowers it", safe(at)))
+        }
+        _ => None,
+    }
+}
+
+/// The rules that could not decide, the most frequent first.
+fn unsure(shown: &Shown<'_>) -> String {
+    let mut counts: BTreeMap<RuleId, usize> = BTreeMap::new();
+    for place in &shown.outcome.unsure {
+        *counts.entry(place.rule).or_insert(0) += 1;
+    }
+    let mut rules: Vec<(RuleId, usize)> = counts.into_iter().collect();
+    rules.sort_by_key(|(rule, count)| (std::cmp::Reverse(*count), *rule));
+    let names: Vec<String> =
+        rules.iter().map(|(rule, count)| format!("{} {}", grouped(*count), catalogue::rule(*rule).name)).collect();
+    let how = if shown.unsure { "" } else { " (--unsure lists them)" };
+    format!("places not decided: {}{how}", names.join(", "))
 }
 
 fn caught(outcome: &Outcome, least: Level) -> String {

@@ -24,7 +24,8 @@ pub(super) fn text(view: &Shown<'_>, columns: usize) -> String {
     text
 }
 
-fn card(finding: &Finding, columns: usize) -> String {
+/// One finding.
+pub fn card(finding: &Finding, columns: usize) -> String {
     let rule = catalogue::rule(finding.rule);
     let level = styled(level_style(finding.level), &format!("{:<7}", finding.level.word()));
     let place = format!("{}:{}:{}", safe(&finding.path), finding.start.line, finding.start.column);

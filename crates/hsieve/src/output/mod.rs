@@ -11,6 +11,8 @@ use sieve_rules::Level;
 
 use crate::screen::Screen;
 
+pub use cards::card;
+
 /// A form of output.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
 pub enum Form {
@@ -49,6 +51,8 @@ pub struct Shown<'o> {
     pub held: bool,
     /// Whether undecided places are shown.
     pub unsure: bool,
+    /// Findings per 1000 lines in the run before, where it is known.
+    pub density_before: Option<f64>,
 }
 
 impl<'o> Shown<'o> {

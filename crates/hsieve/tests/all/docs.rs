@@ -47,6 +47,12 @@ fn the_help_of_each_command_is_current_and_has_examples() {
         "rules",
         "explain",
         "settings",
+        "settings set",
+        "settings upgrade",
+        "settings schema",
+        "init",
+        "hook install",
+        "hook remove",
         "waive",
         "waivers",
         "baseline take",
@@ -66,6 +72,13 @@ fn the_help_of_each_command_is_current_and_has_examples() {
         page += &format!("## hsieve {command}\n\n```text\n{}```\n\n", help.out.replace(" \n", "\n"));
     }
     compare(&repository().join("docs/commands.md"), &(page.trim_end().to_string() + "\n"));
+}
+
+#[test]
+fn the_schema_of_settings_is_current() {
+    let schema = Ferry::empty().run(&["settings", "schema"]);
+    assert_eq!(schema.status, 0);
+    compare(&repository().join("docs/sieve.schema.json"), &schema.out);
 }
 
 #[test]

@@ -38,6 +38,32 @@ impl Ferry {
         ferry
     }
 
+    /// A code base of these files in a real repository, with nothing committed yet.
+    pub fn in_git(files: &[(&str, &str)]) -> Ferry {
+        let ferry = Ferry { folder: tempfile::tempdir().expect("a temporary folder") };
+        ferry.git(&["init", "--quiet", "--initial-branch=main"]);
+        for (name, text) in files {
+            ferry.write(name, text);
+        }
+        ferry
+    }
+
+    /// Runs git in the folder, free of the user's settings.
+    pub fn git(&self, arguments: &[&str]) -> Ended {
+        let mut command = Command::new("git");
+        command.args(["-c", "user.name=crew", "-c", "user.email=crew@saltmarsh.example", "-c", "commit.gpgsign=false"]);
+        command.args(arguments).current_dir(self.folder.path());
+        command.env("GIT_CONFIG_GLOBAL", "/dev/null").env("GIT_CONFIG_NOSYSTEM", "1");
+        command.env("XDG_CACHE_HOME", self.path(".git/kept/cache")).env("XDG_STATE_HOME", self.path(".git/kept/state"));
+        ended(&mut command)
+    }
+
+    /// Commits everything, hooks included.
+    pub fn commit(&self, message: &str) -> Ended {
+        assert_eq!(self.git(&["add", "--all"]).status, 0);
+        self.git(&["commit", "--quiet", "--message", message])
+    }
+
     /// The path of a file in it.
     pub fn path(&self, name: &str) -> PathBuf {
         self.folder.path().join(name)
@@ -59,6 +85,8 @@ impl Ferry {
     pub fn command(&self, arguments: &[&str]) -> Command {
         let mut command = cargo_bin_cmd!("hsieve");
         command.args(arguments).current_dir(self.folder.path()).env_remove("NO_COLOR");
+        // What is kept between runs stays in the temporary folder, too.
+        command.env("XDG_CACHE_HOME", self.path(".git/kept/cache")).env("XDG_STATE_HOME", self.path(".git/kept/state"));
         command
     }
 

@@ -2,6 +2,7 @@
 
 mod clarity;
 mod docs;
+pub mod history;
 mod layout;
 mod leftover;
 mod mistake;
@@ -16,11 +17,13 @@ static RULES: &[&Rule] = &[
     &upkeep::expired_waiver::RULE,
     &layout::final_newline::RULE,
     &mistake::identity_of_literal::RULE,
+    &upkeep::idle_scope::RULE,
     &layout::long_line::RULE,
     &clarity::magic_number::RULE,
     &docs::missing_doc::RULE,
     &mistake::mutable_default::RULE,
     &syntax::nested_too_deep::RULE,
+    &upkeep::renamed_rule::RULE,
     &mistake::repeated_key::RULE,
     &mistake::repeated_parameter::RULE,
     &layout::stacked_statements::RULE,

@@ -152,6 +152,12 @@ impl Reported<'_> {
         self
     }
 
+    /// A fix to be looked at first; none if there are no edits.
+    pub fn fix_to_review(self, edits: Option<Vec<Edit>>) -> Self {
+        self.finding.fix = edits.map(|edits| Fix { kind: FixKind::Review, edits });
+        self
+    }
+
     /// The finding holds only if no other file uses a name through this one.
     pub fn unless_used(self, handed_on: Option<HandedOn>) -> Self {
         self.finding.unless_used = handed_on;

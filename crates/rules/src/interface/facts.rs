@@ -78,6 +78,8 @@ pub enum Check {
     File(fn(&mut Context)),
     /// The findings of other rules and the waivers; done by the engine.
     Upkeep,
+    /// Settings files, which its examples are; done by the engine, beside a file `booking/fares.py`.
+    Settings,
 }
 
 /// One line of a file.
@@ -93,5 +95,11 @@ impl Rule {
     /// Whether the rule runs at a mesh when nothing names it.
     pub fn caught_by(&self, mesh: Mesh) -> bool {
         self.mesh <= mesh && self.certainty != Certainty::Guess
+    }
+
+    /// Whether code elsewhere in the file decides over a place: a change in one line can make a finding in another.
+    pub fn looks_around(&self) -> bool {
+        self.needs_names
+            || matches!(self.check, Check::Bindings(_) | Check::References(_) | Check::File(_) | Check::Upkeep)
     }
 }

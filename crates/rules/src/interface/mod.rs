@@ -3,11 +3,13 @@
 mod context;
 mod facts;
 mod finding;
+mod naming;
 mod option;
 mod scale;
 
 pub use context::{Context, File};
 pub use facts::{Check, Line, Rule, RuleId, Wrong};
 pub use finding::{Edit, Finding, Fix, FixKind, HandedOn, Report, Unsure};
+pub use naming::{NAMED_SORTS, NameStyle};
 pub use option::{OptionDefault, OptionFacts, OptionValue};
 pub use scale::{Certainty, Concern, Level, Mesh};

@@ -1,7 +1,8 @@
 use sieve_syntax::language::Language;
+use sieve_syntax::text::Span;
 use sieve_syntax::tree::{Kind, NodeRef};
 
-use crate::interface::{Certainty, Check, Concern, Context, Level, Mesh, Rule, Wrong};
+use crate::interface::{Certainty, Check, Concern, Context, Edit, FixKind, Level, Mesh, Rule, Wrong};
 
 pub(in crate::catalogue) static RULE: Rule = Rule {
     name: "unreachable-code",
@@ -10,7 +11,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     level: Level::Warning,
     certainty: Certainty::Proven,
     languages: &[Language::Python],
-    fix: None,
+    fix: Some(FixKind::Review),
     what: "statements that can never run",
     why: "The statement above always leaves. What stands below it looks alive and is not: it is forgotten code, or the leaving \
           statement stands at the wrong depth.",
@@ -18,11 +19,15 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     standards: &[],
     options: &[],
     wrong: &[
-        Wrong { code: "def fare():\n    return 4\n    print('sold')\n", at: &["3:5"], fixed: None },
+        Wrong {
+            code: "def fare():\n    return 4\n    print('sold')\n",
+            at: &["3:5"],
+            fixed: Some("def fare():\n    return 4\n"),
+        },
         Wrong {
             code: "for boat in boats:\n    continue\n    boat.sail()\n    boat.moor()\n",
             at: &["3:5"],
-            fixed: None,
+            fixed: Some("for boat in boats:\n    continue\n"),
         },
     ],
     right: &[
@@ -45,11 +50,24 @@ fn check(context: &mut Context, block: NodeRef) {
     let what = leaves(last.kind()).unwrap_or_default();
     let line = context.line(last.span().start);
     let end = dead.last().map_or(first, |last| *last);
+    let edits = removal(context, first, end);
     let statements = if dead.len() == 1 { "this" } else { "this and what follows it" };
     context
         .report(first.span(), format!("{statements} can never run: line {line} always {what}"))
         .advice("remove it, or move the statement that leaves")
-        .anchor(first.span().join(end.span()));
+        .anchor(first.span().join(end.span()))
+        .fix_to_review(edits);
+}
+
+/// Removes whole lines, where nothing else stands on them.
+fn removal(context: &Context, first: NodeRef, last: NodeRef) -> Option<Vec<Edit>> {
+    let text = context.file().text;
+    let lines = text.lines();
+    let start = lines.full_line(context.line(first.span().start)).start;
+    let end = lines.full_line(context.line(last.span().end.saturating_sub(1))).end;
+    let before = text.slice(Span::new(start, first.span().start));
+    let behind = text.slice(Span::new(last.span().end, end));
+    (before.trim().is_empty() && behind.trim().is_empty()).then(|| vec![Edit::remove(Span::new(start, end))])
 }
 
 /// What a statement does that always leaves its block.

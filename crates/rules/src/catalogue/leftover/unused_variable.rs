@@ -1,7 +1,9 @@
 use sieve_meaning::names::{Binding, DeclarationSort, ScopeSort};
 use sieve_syntax::language::Language;
+use sieve_syntax::text::Span;
+use sieve_syntax::tree::{Kind, NodeId, Role};
 
-use crate::interface::{Certainty, Check, Concern, Context, Level, Mesh, Rule, Wrong};
+use crate::interface::{Certainty, Check, Concern, Context, Edit, FixKind, Level, Mesh, Rule, Wrong};
 
 pub(in crate::catalogue) static RULE: Rule = Rule {
     name: "unused-variable",
@@ -10,7 +12,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     level: Level::Warning,
     certainty: Certainty::Proven,
     languages: &[Language::Python],
-    fix: None,
+    fix: Some(FixKind::Review),
     what: "a variable of a function that is set and never read",
     why: "Either the value was meant to be used, and something is missing, or the line can go.",
     silent: "For names that begin with an underscore, loop variables, values taken apart, and where the function looks into its \
@@ -18,11 +20,15 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     standards: &[],
     options: &[],
     wrong: &[
-        Wrong { code: "def sail(boat):\n    crew = boat.crew()\n    boat.cast_off()\n", at: &["2:5"], fixed: None },
+        Wrong {
+            code: "def sail(boat):\n    crew = boat.crew()\n    boat.cast_off()\n",
+            at: &["2:5"],
+            fixed: Some("def sail(boat):\n    boat.crew()\n    boat.cast_off()\n"),
+        },
         Wrong {
             code: "def sail(boat):\n    try:\n        boat.go()\n    except OSError as error:\n        moor()\n",
             at: &["4:23"],
-            fixed: None,
+            fixed: Some("def sail(boat):\n    try:\n        boat.go()\n    except OSError:\n        moor()\n"),
         },
     ],
     right: &[
@@ -51,8 +57,34 @@ fn check(context: &mut Context, binding: &Binding) {
             context.unsure(span, reason.describe());
             continue;
         }
+        let edits = without_the_name(context, declaration.node, declaration.sort);
         let verb = if declaration.sort == DeclarationSort::CaughtException { "caught" } else { "set" };
-        context.report(span, format!("\"{name}\" is {verb} and never read")).advice("use it, or leave the name out");
+        context
+            .report(span, format!("\"{name}\" is {verb} and never read"))
+            .advice("use it, or leave the name out")
+            .fix_to_review(edits);
+    }
+}
+
+/// Leaves out the name and what binds it; what the value does stays.
+fn without_the_name(context: &Context, name: NodeId, sort: DeclarationSort) -> Option<Vec<Edit>> {
+    let name = context.file().tree.node(name);
+    let holder = name.parent()?;
+    match sort {
+        DeclarationSort::Assignment if holder.kind() == Kind::Assignment => {
+            let targets = holder.children().filter(|child| child.role() == Role::Target).count();
+            let value = holder.child(Role::Value).filter(|_| targets == 1 && name.role() == Role::Target)?;
+            Some(vec![Edit::remove(Span::new(name.span().start, value.span().start))])
+        }
+        DeclarationSort::CaughtException => {
+            let caught = holder.child(Role::Exception)?;
+            Some(vec![Edit::remove(Span::new(caught.span().end, name.span().end))])
+        }
+        DeclarationSort::WithTarget if holder.kind() == Kind::WithItem => {
+            let value = holder.child(Role::Value)?;
+            Some(vec![Edit::remove(Span::new(value.span().end, name.span().end))])
+        }
+        _ => None,
     }
 }
 

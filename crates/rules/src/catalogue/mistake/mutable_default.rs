@@ -1,7 +1,8 @@
 use sieve_syntax::language::Language;
+use sieve_syntax::text::Span;
 use sieve_syntax::tree::{Kind, NodeRef, Role, TokenKind};
 
-use crate::interface::{Certainty, Check, Concern, Context, Level, Mesh, Rule, Wrong};
+use crate::interface::{Certainty, Check, Concern, Context, Edit, FixKind, Level, Mesh, Rule, Wrong};
 
 pub(in crate::catalogue) static RULE: Rule = Rule {
     name: "mutable-default",
@@ -10,14 +11,18 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     level: Level::Warning,
     certainty: Certainty::Proven,
     languages: &[Language::Python],
-    fix: None,
+    fix: Some(FixKind::Review),
     what: "a parameter whose default is one list, dictionary or set for all calls",
     why: "A default is made once, when the function is. What one call puts into it, every later call finds there.",
     silent: "Values made by other calls are not judged: they may be safe to share.",
     standards: &["The Python Language Reference 3.14, section 8.7"],
     options: &[],
     wrong: &[
-        Wrong { code: "def book(seats=[]):\n    seats.append(1)\n", at: &["1:16"], fixed: None },
+        Wrong {
+            code: "def book(seats=[]):\n    seats.append(1)\n",
+            at: &["1:16"],
+            fixed: Some("def book(seats=None):\n    if seats is None:\n        seats = []\n    seats.append(1)\n"),
+        },
         Wrong { code: "def book(*, seats=dict()):\n    return seats\n", at: &["1:19"], fixed: None },
         Wrong { code: "book = lambda seats={}: seats\n", at: &["1:21"], fixed: None },
     ],
@@ -33,9 +38,37 @@ fn check(context: &mut Context, parameter: NodeRef) {
     let Some(default) = parameter.child(Role::Default) else { return };
     let Some(what) = mutable(context, default) else { return };
     let name = parameter.child(Role::Name).map_or("", |name| context.text(name));
+    let edits = made_in_the_body(context, parameter, default, name);
     context
         .report(default.span(), format!("every call that leaves out \"{name}\" shares this {what}"))
-        .advice("make None the default, and the new value in the body");
+        .advice("make None the default, and the new value in the body")
+        .fix_to_review(edits);
+}
+
+/// None as the default, and the value at the head of the body, behind its doc string. Only where the body has lines of its own
+/// and the parameter's type, if it has one, need not change.
+fn made_in_the_body(context: &Context, parameter: NodeRef, default: NodeRef, name: &str) -> Option<Vec<Edit>> {
+    let function = parameter.ancestors().find(|node| node.kind().is_function())?;
+    let body = function.child(Role::Body).filter(|_| function.kind() == Kind::Function)?;
+    if parameter.child(Role::Type).is_some() {
+        return None;
+    }
+    let mut statements = body.children();
+    let first = statements.next()?;
+    let is_doc = first.kind() == Kind::ExpressionStatement
+        && first.children().next().is_some_and(|value| value.kind() == Kind::String);
+    let before = if is_doc { statements.next()? } else { first };
+    let text = context.file().text;
+    let line = text.lines().line(text.source(), context.line(before.span().start));
+    let indent = text.slice(Span::new(line.start, before.span().start));
+    if !indent.trim().is_empty() || context.line(function.span().start) == context.line(first.span().start) {
+        return None;
+    }
+    let end = text.lines().ending(text.source()).as_str();
+    let step = if indent.starts_with('\t') { "\t" } else { "    " };
+    let value = context.text(default);
+    let made = format!("{indent}if {name} is None:{end}{indent}{step}{name} = {value}{end}");
+    Some(vec![Edit::replace(default.span(), "None"), Edit::insert(line.start, made)])
 }
 
 fn mutable(context: &Context, value: NodeRef) -> Option<&'static str> {

@@ -1,0 +1,174 @@
+//! Results of earlier runs. An unchanged file costs a look at its metadata.
+//!
+//! A result is used only for the same content, under the same settings, by the same build of this program. What the metadata of
+//! a file cannot prove, for instance because it was written a moment before it was read, its content must. The cache is one file
+//! for each code base and set of options, written whole beside the old one and then put in its place: runs at the same time do
+//! not disturb each other, the last one stays. Whatever is wrong with it, it is left aside without a word.
+
+mod key;
+mod store;
+mod stored;
+
+use std::collections::HashMap;
+use std::path::PathBuf;
+use std::sync::{Arc, Mutex, PoisonError};
+use std::time::SystemTime;
+
+use xxhash_rust::xxh3::xxh3_128;
+
+use crate::discover::Discovery;
+use crate::files::FileError;
+use crate::outcome::Excerpt;
+use crate::places;
+use crate::sift::load::{bytes_of, text_of};
+use crate::sift::{FileOutcome, FileResult, OneFile, Request};
+use crate::view::excerpt;
+
+pub(crate) use key::FileStat;
+use key::{file_key, run_key};
+use store::{Head, Store};
+use stored::Stored;
+
+/// Fewer files than this are sifted sooner than the cache is read.
+const WORTH_IT: usize = 24;
+
+/// The results of earlier runs, and those of this one.
+pub struct Cache {
+    path: PathBuf,
+    old: Store,
+    /// This run's, by the hash of the file's path.
+    new: Mutex<HashMap<u128, (Head, Vec<u8>)>>,
+    /// Files seen in this run whose entry stays as it is.
+    kept: Mutex<Vec<u128>>,
+    covers_all: bool,
+    now: SystemTime,
+    folder: PathBuf,
+    settings_keys: Mutex<HashMap<usize, u128>>,
+}
+
+impl Cache {
+    /// Reads the cache for a run; nothing where it would not pay, or where there is no place for it.
+    pub(crate) fn open(request: &Request<'_>, discovery: &Discovery) -> Option<Cache> {
+        if discovery.files.len() < WORTH_IT || request.only_changes.is_some() {
+            return None;
+        }
+        let folder = places::cache_folder()?;
+        let path = folder.join(format!("{:032x}.sifted", run_key(request)?));
+        let covers_all = request.project.folder == request.project.root && request.paths.is_empty();
+        Some(Cache {
+            old: Store::read(&path),
+            path,
+            new: Mutex::default(),
+            kept: Mutex::default(),
+            covers_all,
+            now: SystemTime::now(),
+            folder,
+            settings_keys: Mutex::default(),
+        })
+    }
+
+    /// The result for a file: the known one if nothing changed, else a new one, which is kept.
+    pub(crate) fn one_file(&self, run: &OneFile<'_>) -> Result<FileResult, FileError> {
+        let stat = FileStat::of(&run.candidate.path);
+        let file = file_key(run.candidate, self.settings_key(run));
+        let known = self.old.get(file);
+        if let (Some(head), Some(stat)) = (known, &stat)
+            && head.stat.as_ref() == Some(stat)
+            && let Some(result) = self.revive(run, head, None)
+        {
+            self.kept.lock().unwrap_or_else(PoisonError::into_inner).push(file);
+            return Ok(result);
+        }
+        let bytes = match bytes_of(run.candidate, None)? {
+            Ok(bytes) => bytes,
+            Err(cause) => return Ok(FileResult::LeftOut(cause)),
+        };
+        // What was written while it was read must be looked at again.
+        let stat =
+            stat.filter(|stat| !stat.is_fresh(self.now) && FileStat::of(&run.candidate.path).as_ref() == Some(stat));
+        let content = xxh3_128(&bytes);
+        if let Some(head) = known.filter(|head| head.content == content)
+            && let Some(result) = self.revive(run, head, Some(&bytes))
+        {
+            self.keep(file, Head { stat, ..head.clone() }, self.old.data(head).to_vec());
+            return Ok(result);
+        }
+        let result = run.sift_bytes(bytes);
+        if let Some(stored) = self.store(run, &result) {
+            self.keep(file, Head { stat, content, start: 0, length: 0 }, stored);
+        }
+        Ok(result)
+    }
+
+    /// A known result in the form of a new one, if it still holds.
+    fn revive(&self, run: &OneFile<'_>, head: &Head, bytes: Option<&[u8]>) -> Option<FileResult> {
+        let stored = Stored::read(self.old.data(head))?;
+        if !stored.holds_on(run.request.today) {
+            return None;
+        }
+        if let Some(neighbours) = stored.neighbours()
+            && run.elsewhere.fingerprint(&run.candidate.path, self.now) != Some(neighbours)
+        {
+            return None;
+        }
+        let mut result = stored.into_result(&run.candidate.shown)?;
+        if let FileResult::Sifted(outcome) = &mut result
+            && run.wants.excerpts
+            && !outcome.findings.is_empty()
+        {
+            add_excerpts(run, head, outcome, bytes)?;
+        }
+        Some(result)
+    }
+
+    fn store(&self, run: &OneFile<'_>, result: &FileResult) -> Option<Vec<u8>> {
+        let asked = matches!(result, FileResult::Sifted(outcome) if outcome.asked_elsewhere);
+        let neighbours = match asked {
+            // Where the neighbours cannot be told apart from others, the result is not kept.
+            true => Some(run.elsewhere.fingerprint(&run.candidate.path, self.now)?),
+            false => None,
+        };
+        Stored::of(result, neighbours, run.request.today)?.write()
+    }
+
+    fn keep(&self, file: u128, head: Head, data: Vec<u8>) {
+        self.new.lock().unwrap_or_else(PoisonError::into_inner).insert(file, (head, data));
+    }
+
+    /// The key of the settings in force for a file; worked out once for each set of settings.
+    fn settings_key(&self, run: &OneFile<'_>) -> u128 {
+        let settings = &run.candidate.settings;
+        let mut keys = self.settings_keys.lock().unwrap_or_else(PoisonError::into_inner);
+        *keys.entry(Arc::as_ptr(settings) as usize).or_insert_with(|| key::settings_key(settings, run.request))
+    }
+
+    /// Writes what is new, if anything is. That it cannot be written is no failure: the next run takes longer.
+    pub(crate) fn save(self) {
+        let new = self.new.into_inner().unwrap_or_else(PoisonError::into_inner);
+        if new.is_empty() {
+            return;
+        }
+        let mut kept = self.kept.into_inner().unwrap_or_else(PoisonError::into_inner);
+        if !self.covers_all {
+            kept = self.old.keys().filter(|key| !new.contains_key(key)).collect();
+        }
+        let _ = self.old.write(&self.folder, &self.path, new, &kept);
+    }
+}
+
+/// Adds the lines around each finding, from the file itself.
+fn add_excerpts(run: &OneFile<'_>, head: &Head, outcome: &mut FileOutcome, bytes: Option<&[u8]>) -> Option<()> {
+    let bytes = match bytes {
+        Some(bytes) => bytes.to_vec(),
+        None => bytes_of(run.candidate, None).ok()?.ok()?,
+    };
+    if xxh3_128(&bytes) != head.content {
+        return None;
+    }
+    let text = text_of(run.candidate, bytes).ok()?;
+    for finding in &mut outcome.findings {
+        let made: Excerpt = excerpt(&text, finding.span);
+        finding.excerpt = Some(made);
+    }
+    Some(())
+}

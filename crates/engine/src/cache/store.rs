@@ -1,0 +1,160 @@
+//! The file of a cache: a head, an index, the results, and a hash of all that.
+
+use std::collections::HashMap;
+use std::fs;
+use std::io;
+use std::path::Path;
+
+use serde::{Deserialize, Serialize};
+
+use super::key::FileStat;
+use crate::sealed;
+
+/// The first bytes of the file, its form included.
+const HEAD: &[u8] = b"sieve-cache 1\n";
+
+/// A larger file is not read.
+const LARGEST_FILE: u64 = 256 << 20;
+
+/// All caches together take no more than this; the oldest go first.
+const LARGEST_FOLDER: u64 = 512 << 20;
+
+/// What is known of one file, and where its result stands.
+#[derive(Debug, Clone, Serialize, Deserialize)]
+pub(crate) struct Head {
+    /// Its metadata, where they prove that its content is the same.
+    pub(crate) stat: Option<FileStat>,
+    /// The hash of its content.
+    pub(crate) content: u128,
+    pub(crate) start: u64,
+    pub(crate) length: u64,
+}
+
+/// The results of earlier runs.
+#[derive(Debug, Default)]
+pub(crate) struct Store {
+    index: HashMap<u128, Head>,
+    data: Vec<u8>,
+}
+
+impl Store {
+    /// Reads a cache; an empty one where there is none that can be trusted.
+    pub(crate) fn read(path: &Path) -> Store {
+        let small = fs::metadata(path).is_ok_and(|file| file.len() <= LARGEST_FILE);
+        let bytes = if small { fs::read(path).unwrap_or_default() } else { Vec::new() };
+        Store::decode(&bytes).unwrap_or_default()
+    }
+
+    fn decode(bytes: &[u8]) -> Option<Store> {
+        let (index, data): (Vec<(u128, Head)>, &[u8]) = postcard::take_from_bytes(sealed::open(bytes, HEAD)?).ok()?;
+        Some(Store { index: index.into_iter().collect(), data: data.to_vec() })
+    }
+
+    pub(crate) fn get(&self, key: u128) -> Option<&Head> {
+        self.index.get(&key)
+    }
+
+    pub(crate) fn keys(&self) -> impl Iterator<Item = u128> + '_ {
+        self.index.keys().copied()
+    }
+
+    /// The result of an entry; empty where it lies outside.
+    pub(crate) fn data(&self, head: &Head) -> &[u8] {
+        let start = head.start as usize;
+        self.data.get(start..start.saturating_add(head.length as usize)).unwrap_or_default()
+    }
+
+    /// Writes new results together with some of the old ones.
+    pub(crate) fn write(
+        &self,
+        folder: &Path,
+        path: &Path,
+        new: HashMap<u128, (Head, Vec<u8>)>,
+        kept: &[u128],
+    ) -> io::Result<()> {
+        let old =
+            kept.iter().filter_map(|key| Some((*key, self.get(*key)?.clone(), self.data(self.get(*key)?).to_vec())));
+        let new = new.into_iter().map(|(key, (head, data))| (key, head, data));
+        let mut entries: Vec<(u128, Head, Vec<u8>)> = old.chain(new).collect();
+        entries.sort_by_key(|(key, ..)| *key);
+        entries.dedup_by_key(|(key, ..)| *key);
+        let mut index = Vec::with_capacity(entries.len());
+        let mut data = Vec::new();
+        for (key, mut head, bytes) in entries {
+            (head.start, head.length) = (data.len() as u64, bytes.len() as u64);
+            data.extend_from_slice(&bytes);
+            index.push((key, head));
+        }
+        let mut body = postcard::to_stdvec(&index).map_err(io::Error::other)?;
+        body.append(&mut data);
+        if body.len() as u64 > LARGEST_FILE {
+            return Ok(());
+        }
+        sealed::write(path, HEAD, &body)?;
+        make_room(folder, path)
+    }
+}
+
+/// Removes the oldest caches, never the one just written, until all are small enough together.
+fn make_room(folder: &Path, written: &Path) -> io::Result<()> {
+    let mut files = Vec::new();
+    for entry in fs::read_dir(folder)?.flatten() {
+        let Ok(data) = entry.metadata() else { continue };
+        if data.is_file() && entry.path() != written {
+            files.push((data.modified().unwrap_or(std::time::SystemTime::UNIX_EPOCH), data.len(), entry.path()));
+        }
+    }
+    files.sort();
+    let mut total: u64 = files.iter().map(|(_, size, _)| size).sum::<u64>() + fs::metadata(written)?.len();
+    for (_, size, path) in files {
+        if total <= LARGEST_FOLDER {
+            break;
+        }
+        fs::remove_file(path)?;
+        total -= size;
+    }
+    Ok(())
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+
+    fn head() -> Head {
+        Head { stat: None, content: 7, start: 0, length: 0 }
+    }
+
+    fn written(folder: &Path) -> Vec<u8> {
+        let path = folder.join("a.sifted");
+        let new = HashMap::from([(1, (head(), b"tide".to_vec())), (2, (head(), b"quay".to_vec()))]);
+        Store::default().write(folder, &path, new, &[]).unwrap();
+        fs::read(path).unwrap()
+    }
+
+    #[test]
+    fn what_is_written_is_read_again_and_kept_entries_stay() {
+        let folder = tempfile::tempdir().unwrap();
+        written(folder.path());
+        let path = folder.path().join("a.sifted");
+        let store = Store::read(&path);
+        assert_eq!(store.data(store.get(2).unwrap()), b"quay");
+        store.write(folder.path(), &path, HashMap::from([(3, (head(), b"boat".to_vec()))]), &[2]).unwrap();
+        let store = Store::read(&path);
+        let mut keys: Vec<u128> = store.keys().collect();
+        keys.sort_unstable();
+        assert_eq!((keys, store.data(store.get(2).unwrap())), (vec![2, 3], &b"quay"[..]));
+    }
+
+    #[test]
+    fn every_damage_makes_it_empty() {
+        let folder = tempfile::tempdir().unwrap();
+        let bytes = written(folder.path());
+        assert!(Store::decode(&bytes).is_some());
+        for at in 0..bytes.len() {
+            let mut damaged = bytes.clone();
+            damaged[at] ^= 0x41;
+            assert!(Store::decode(&damaged).is_none(), "byte {at}");
+            assert!(Store::decode(&bytes[..at]).is_none(), "cut at {at}");
+        }
+    }
+}

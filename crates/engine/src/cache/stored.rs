@@ -1,0 +1,235 @@
+//! The form in which the result of one file is kept.
+
+use std::borrow::Cow;
+use std::sync::Arc;
+
+use jiff::civil::Date;
+use serde::{Deserialize, Serialize};
+use sieve_rules::{Edit, Fix, FixKind, Level, RuleId, catalogue};
+use sieve_syntax::text::{Place, Span};
+
+use crate::outcome::{Finding, Held, Identity, LeftOut, UnsurePlace, WaiverNote, WaiverState};
+use crate::sift::{FileOutcome, FileResult};
+
+/// What is kept of one file.
+#[derive(Debug, Serialize, Deserialize)]
+pub(crate) struct Stored {
+    /// The day of the run, and the last days of the waivers: whether one is over decides over findings.
+    day: Date,
+    last_days: Vec<Date>,
+    /// What the files around it were, where they decided over a finding.
+    neighbours: Option<u128>,
+    result: StoredResult,
+}
+
+#[derive(Debug, Serialize, Deserialize)]
+enum StoredResult {
+    LeftOut(u8),
+    Sifted { lines: u64, findings: Vec<StoredFinding>, unsure: Vec<StoredUnsure>, waivers: Vec<StoredWaiver> },
+}
+
+#[derive(Debug, Serialize, Deserialize)]
+struct StoredFinding {
+    rule: u16,
+    level: u8,
+    span: (u32, u32),
+    start: (u32, u32),
+    end: (u32, u32),
+    message: String,
+    advice: Option<String>,
+    fix: Option<(bool, Vec<(u32, u32, String)>)>,
+    held: Option<StoredHeld>,
+    identity: Option<(String, String)>,
+}
+
+#[derive(Debug, Serialize, Deserialize)]
+enum StoredHeld {
+    Waiver(u32, Option<String>),
+    SettingsWaiver(String, String),
+    Scope(String, Option<String>),
+}
+
+#[derive(Debug, Serialize, Deserialize)]
+struct StoredUnsure {
+    rule: u16,
+    start: (u32, u32),
+    reason: String,
+}
+
+#[derive(Debug, Serialize, Deserialize)]
+struct StoredWaiver {
+    line: u32,
+    names: Vec<String>,
+    reason: Option<String>,
+    until: Option<Date>,
+    holds: u32,
+    state: u8,
+}
+
+/// Causes that the content of a file decides over; the others are told again in each run.
+const CAUSES: &[LeftOut] = &[LeftOut::Generated, LeftOut::NotUtf8];
+
+const STATES: &[WaiverState] = &[WaiverState::Expired, WaiverState::Stale, WaiverState::Unsure, WaiverState::Holds];
+
+impl Stored {
+    /// The form of a result; nothing where it is not to be kept.
+    pub(crate) fn of(result: &FileResult, neighbours: Option<u128>, day: Date) -> Option<Stored> {
+        let (result, last_days) = match result {
+            FileResult::Failed(_) => return None,
+            FileResult::LeftOut(cause) => {
+                (StoredResult::LeftOut(CAUSES.iter().position(|known| known == cause)? as u8), Vec::new())
+            }
+            FileResult::Sifted(outcome) => {
+                (sifted(outcome)?, outcome.waivers.iter().filter_map(|note| note.until).collect())
+            }
+        };
+        Some(Stored { day, last_days, neighbours, result })
+    }
+
+    pub(crate) fn write(&self) -> Option<Vec<u8>> {
+        postcard::to_stdvec(self).ok()
+    }
+
+    pub(crate) fn read(bytes: &[u8]) -> Option<Stored> {
+        postcard::from_bytes(bytes).ok()
+    }
+
+    /// Whether no waiver has ended since, or come back.
+    pub(crate) fn holds_on(&self, today: Date) -> bool {
+        self.last_days.iter().all(|last| (*last < self.day) == (*last < today))
+    }
+
+    pub(crate) fn neighbours(&self) -> Option<u128> {
+        self.neighbours
+    }
+
+    pub(crate) fn into_result(self, shown: &Arc<str>) -> Option<FileResult> {
+        match self.result {
+            StoredResult::LeftOut(cause) => Some(FileResult::LeftOut(*CAUSES.get(usize::from(cause))?)),
+            StoredResult::Sifted { lines, findings, unsure, waivers } => Some(FileResult::Sifted(FileOutcome {
+                lines: lines as usize,
+                unchanged: Vec::new(),
+                asked_elsewhere: self.neighbours.is_some(),
+                findings: findings.into_iter().map(|finding| finding.revive(shown)).collect::<Option<_>>()?,
+                unsure: unsure.into_iter().map(|unsure| unsure.revive(shown)).collect::<Option<_>>()?,
+                waivers: waivers.into_iter().map(|waiver| waiver.revive(shown)).collect::<Option<_>>()?,
+            })),
+        }
+    }
+}
+
+fn sifted(outcome: &FileOutcome) -> Option<StoredResult> {
+    let waiver = |note: &WaiverNote| {
+        Some(StoredWaiver {
+            line: note.line,
+            names: note.names.clone(),
+            reason: note.reason.clone(),
+            until: note.until,
+            holds: note.holds,
+            state: STATES.iter().position(|state| *state == note.state)? as u8,
+        })
+    };
+    let unsure = |place: &UnsurePlace| StoredUnsure {
+        rule: place.rule.0,
+        start: pair(place.start),
+        reason: place.reason.to_string(),
+    };
+    Some(StoredResult::Sifted {
+        lines: outcome.lines as u64,
+        findings: outcome.findings.iter().map(StoredFinding::of).collect::<Option<_>>()?,
+        unsure: outcome.unsure.iter().map(unsure).collect(),
+        waivers: outcome.waivers.iter().map(waiver).collect::<Option<_>>()?,
+    })
+}
+
+fn pair(place: Place) -> (u32, u32) {
+    (place.line, place.column)
+}
+
+fn place((line, column): (u32, u32)) -> Place {
+    Place { line, column }
+}
+
+/// A rule by its number, if there is one.
+fn rule(number: u16) -> Option<RuleId> {
+    (usize::from(number) < catalogue::rules().len()).then_some(RuleId(number))
+}
+
+impl StoredFinding {
+    fn of(finding: &Finding) -> Option<StoredFinding> {
+        let held = match &finding.held {
+            None => None,
+            // The baseline is matched in each run, after the cache.
+            Some(Held::Baseline) => return None,
+            Some(Held::Waiver { line, reason }) => Some(StoredHeld::Waiver(*line, reason.clone())),
+            Some(Held::SettingsWaiver { at, reason }) => Some(StoredHeld::SettingsWaiver(at.clone(), reason.clone())),
+            Some(Held::Scope { at, reason }) => Some(StoredHeld::Scope(at.clone(), reason.clone())),
+        };
+        let edits =
+            |fix: &Fix| fix.edits.iter().map(|edit| (edit.span.start, edit.span.end, edit.text.clone())).collect();
+        Some(StoredFinding {
+            rule: finding.rule.0,
+            level: Level::ALL.iter().position(|level| *level == finding.level)? as u8,
+            span: (finding.span.start, finding.span.end),
+            start: pair(finding.start),
+            end: pair(finding.end),
+            message: finding.message.clone(),
+            advice: finding.advice.clone(),
+            fix: finding.fix.as_ref().map(|fix| (fix.kind == FixKind::Exact, edits(fix))),
+            held,
+            identity: finding.identity.as_ref().map(|identity| (identity.within.clone(), identity.code.clone())),
+        })
+    }
+
+    fn revive(self, shown: &Arc<str>) -> Option<Finding> {
+        let held = self.held.map(|held| match held {
+            StoredHeld::Waiver(line, reason) => Held::Waiver { line, reason },
+            StoredHeld::SettingsWaiver(at, reason) => Held::SettingsWaiver { at, reason },
+            StoredHeld::Scope(at, reason) => Held::Scope { at, reason },
+        });
+        let edit = |(start, end, text)| Edit { span: Span { start, end }, text };
+        let fix = self.fix.map(|(exact, edits)| Fix {
+            kind: if exact { FixKind::Exact } else { FixKind::Review },
+            edits: edits.into_iter().map(edit).collect(),
+        });
+        Some(Finding {
+            rule: rule(self.rule)?,
+            level: *Level::ALL.get(usize::from(self.level))?,
+            path: Arc::clone(shown),
+            span: Span { start: self.span.0, end: self.span.1 },
+            start: place(self.start),
+            end: place(self.end),
+            message: self.message,
+            advice: self.advice,
+            fix,
+            held,
+            identity: self.identity.map(|(within, code)| Identity { within, code }),
+            excerpt: None,
+        })
+    }
+}
+
+impl StoredUnsure {
+    fn revive(self, shown: &Arc<str>) -> Option<UnsurePlace> {
+        Some(UnsurePlace {
+            rule: rule(self.rule)?,
+            path: Arc::clone(shown),
+            start: place(self.start),
+            reason: Cow::Owned(self.reason),
+        })
+    }
+}
+
+impl StoredWaiver {
+    fn revive(self, shown: &Arc<str>) -> Option<WaiverNote> {
+        Some(WaiverNote {
+            path: Arc::clone(shown),
+            line: self.line,
+            names: self.names,
+            reason: self.reason,
+            until: self.until,
+            holds: self.holds,
+            state: *STATES.get(usize::from(self.state))?,
+        })
+    }
+}

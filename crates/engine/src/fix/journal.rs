@@ -1,0 +1,105 @@
+//! The last fixing run, kept so that it can be undone.
+//!
+//! It is written before the first file is changed, so that a run that is broken off can be undone, too.
+
+use std::fmt;
+use std::path::{Path, PathBuf};
+
+use serde::{Deserialize, Serialize};
+use xxhash_rust::xxh3::xxh3_128;
+
+use super::FixedFile;
+use crate::files::{self, FileError};
+use crate::places;
+use crate::project::Project;
+use crate::sealed;
+
+const HEAD: &[u8] = b"sieve-undo 1\n";
+
+/// One file of a fixing run.
+#[derive(Debug, Serialize, Deserialize)]
+struct Record {
+    path: PathBuf,
+    before: Vec<u8>,
+    /// The hash of its bytes with the fixes.
+    after: u128,
+}
+
+/// Why the last run cannot be undone.
+#[derive(Debug)]
+pub enum UndoError {
+    /// There is no run to undo.
+    NothingKept,
+    /// These files changed since.
+    Changed(Vec<PathBuf>),
+    /// A file cannot be read or written.
+    File(FileError),
+}
+
+impl fmt::Display for UndoError {
+    fn fmt(&self, out: &mut fmt::Formatter<'_>) -> fmt::Result {
+        match self {
+            UndoError::NothingKept => write!(out, "there is no fixing run here to undo"),
+            UndoError::Changed(paths) => {
+                let names: Vec<String> = paths.iter().map(|path| path.display().to_string()).collect();
+                write!(out, "nothing was undone, because this changed since the fixing run: {}", names.join(", "))
+            }
+            UndoError::File(error) => error.fmt(out),
+        }
+    }
+}
+
+impl std::error::Error for UndoError {}
+
+/// Where the last run of a code base is kept; nothing if there is no place for it.
+fn path_for(project: &Project) -> Option<PathBuf> {
+    let root = xxh3_128(project.root.as_os_str().as_encoded_bytes());
+    Some(places::state_folder()?.join(format!("{root:032x}.undo")))
+}
+
+/// Keeps what these files were, in place of the run before.
+///
+/// # Errors
+/// When there is no place for it, or it cannot be written.
+pub(super) fn keep<'f>(project: &Project, files: impl Iterator<Item = &'f FixedFile>) -> Result<(), FileError> {
+    let failed = |path: &Path, cause| FileError { path: path.to_path_buf(), doing: "keep the old content in", cause };
+    let Some(path) = path_for(project) else {
+        let cause = std::io::Error::other("neither HOME nor XDG_STATE_HOME is set");
+        return Err(failed(Path::new("the state folder"), cause));
+    };
+    let records: Vec<Record> = files
+        .map(|file| Record { path: file.path.clone(), before: file.before.clone(), after: xxh3_128(&file.after) })
+        .collect();
+    let body = postcard::to_stdvec(&records).map_err(|error| failed(&path, std::io::Error::other(error)))?;
+    sealed::write(&path, HEAD, &body).map_err(|cause| failed(&path, cause))
+}
+
+/// Puts back every file of the last fixing run, if none of them changed since. Gives their paths.
+///
+/// # Errors
+/// When there is no such run, a file changed since, or one cannot be written; then calling it again goes on.
+pub fn undo(project: &Project) -> Result<Vec<PathBuf>, UndoError> {
+    let path = path_for(project).ok_or(UndoError::NothingKept)?;
+    let bytes = std::fs::read(&path).map_err(|_| UndoError::NothingKept)?;
+    let body = sealed::open(&bytes, HEAD).ok_or(UndoError::NothingKept)?;
+    let records: Vec<Record> = postcard::from_bytes(body).map_err(|_| UndoError::NothingKept)?;
+    let mut fixed = Vec::new();
+    let mut changed = Vec::new();
+    for record in &records {
+        match std::fs::read(&record.path) {
+            // A run that was broken off, or undone in part, left it alone.
+            Ok(now) if now == record.before => {}
+            Ok(now) if xxh3_128(&now) == record.after => fixed.push(record),
+            _ => changed.push(PathBuf::from(project.shown(&record.path))),
+        }
+    }
+    if !changed.is_empty() {
+        return Err(UndoError::Changed(changed));
+    }
+    for record in &fixed {
+        files::write(&record.path, &record.before).map_err(UndoError::File)?;
+    }
+    std::fs::remove_file(&path)
+        .map_err(|cause| UndoError::File(FileError { path: path.clone(), doing: "remove", cause }))?;
+    Ok(fixed.iter().map(|record| record.path.clone()).collect())
+}

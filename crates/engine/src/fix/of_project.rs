@@ -1,0 +1,55 @@
+//! Fixes in settings files and in the baseline, which are no sources.
+
+use std::collections::BTreeMap;
+use std::path::{Path, PathBuf};
+use std::sync::Arc;
+
+use sieve_rules::Edit;
+
+use super::rounds::exact;
+use super::{FixedFile, FixedText, apply_edits};
+use crate::files::{self, FileError};
+use crate::outcome::Finding;
+use crate::project::absolute;
+use crate::settings::{SettingsError, SettingsFile};
+use crate::sift::Request;
+use crate::upkeep::project_findings;
+
+/// What a byte-order mark takes before the text.
+const MARK: &str = "\u{feff}";
+
+/// The settings files and the baseline with their exact fixes.
+pub(super) fn plan(request: &Request<'_>) -> Result<Vec<Result<FixedFile, FileError>>, SettingsError> {
+    let findings = project_findings(request)?;
+    let mut by_path: BTreeMap<Arc<str>, Vec<&Finding>> = BTreeMap::new();
+    for finding in findings.iter().filter(|finding| exact(finding.fix.as_ref()).is_some()) {
+        by_path.entry(Arc::clone(&finding.path)).or_default().push(finding);
+    }
+    Ok(by_path.into_iter().filter_map(|(shown, findings)| fixed(request, shown, &findings).transpose()).collect())
+}
+
+fn fixed(request: &Request<'_>, shown: Arc<str>, findings: &[&Finding]) -> Result<Option<FixedFile>, FileError> {
+    let path = absolute(&request.project.folder, Path::new(&*shown));
+    let before = files::read(&path).map_err(|error| FileError { path: PathBuf::from(&*shown), ..error })?;
+    let mut fixed = FixedText::default();
+    for finding in findings {
+        *fixed.applied.entry(finding.rule).or_insert(0) += 1;
+    }
+    let after = match request.baseline.filter(|baseline| baseline.path == path) {
+        // Its lines are sorted, and names are a part of the order.
+        Some(baseline) => Some(baseline.bytes()),
+        None => settings_with(&path, &before, findings),
+    };
+    Ok(after.map(|after| FixedFile { path, shown, before, after, fixed }))
+}
+
+/// A settings file with the fixes of its findings; nothing if it would not be read the same way.
+fn settings_with(path: &Path, before: &[u8], findings: &[&Finding]) -> Option<Vec<u8>> {
+    let source = std::str::from_utf8(before).ok()?;
+    let text = source.trim_start_matches(MARK);
+    let mut edits: Vec<&Edit> = findings.iter().filter_map(|finding| exact(finding.fix.as_ref())).flatten().collect();
+    edits.sort_by_key(|edit| edit.span);
+    let after = apply_edits(text, &edits);
+    SettingsFile::read(path, &after).ok()?;
+    Some(format!("{}{after}", &source[..source.len() - text.len()]).into_bytes())
+}

@@ -1,0 +1,156 @@
+//! Walks through the fixes that somebody must look at: one at a time, each shown with what it changes.
+
+use std::collections::BTreeSet;
+use std::sync::Arc;
+
+use sieve_rules::{Edit, FixKind, RuleId};
+use sieve_syntax::text::Text;
+use sieve_syntax::tree::Tree;
+
+use super::diff::unified_diff;
+use super::rounds::{Blame, FixedText};
+use super::verify::new_faults;
+use super::{FixOutcome, FixedFile, Reading, apply_edits, read};
+use crate::discover;
+use crate::elsewhere::Elsewhere;
+use crate::outcome::Finding;
+use crate::settings::SettingsError;
+use crate::sift::{Request, Subject, Wants, sift_tree};
+
+/// A fix to decide on.
+#[derive(Debug)]
+pub struct Proposal<'p> {
+    /// The finding that it removes, with the lines around it.
+    pub finding: &'p Finding,
+    /// What it changes, as a unified diff.
+    pub diff: &'p [u8],
+}
+
+/// What to do with a proposal.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub enum Decision {
+    /// Take it.
+    Yes,
+    /// Leave it.
+    No,
+    /// Take it and all others of its rule.
+    AllOfRule,
+    /// Leave it and all others.
+    Quit,
+}
+
+/// Asks about each fix to review of a finding that nothing holds back, in the order of their places. Writes nothing.
+///
+/// # Errors
+/// When a settings file is wrong.
+pub fn review(
+    request: &Request<'_>,
+    decide: &mut dyn FnMut(&Proposal<'_>) -> Decision,
+) -> Result<FixOutcome, SettingsError> {
+    let discovery = discover::discover(request)?;
+    let elsewhere = Elsewhere::default();
+    let mut outcome =
+        FixOutcome { errors: discovery.errors, looked_at: discovery.files.len(), ..FixOutcome::default() };
+    let mut walk = Walk { decide, all_of: BTreeSet::new(), over: false };
+    for candidate in &discovery.files {
+        if walk.over {
+            break;
+        }
+        let reading = match read(request, candidate) {
+            Ok(Some(reading)) => reading,
+            Ok(None) => continue,
+            Err(error) => {
+                outcome.errors.push(error);
+                continue;
+            }
+        };
+        let subject = Subject::of(candidate, &elsewhere, request.project);
+        let mut fixed = walk.one_text(request, &reading, &subject);
+        let after = reading.encoded(&mut fixed);
+        outcome.blamed.extend(fixed.blamed.drain(..).map(|blame| (Arc::clone(&candidate.shown), blame)));
+        if after != reading.before {
+            let (path, shown) = (candidate.path.clone(), Arc::clone(&candidate.shown));
+            outcome.files.push(FixedFile { path, shown, before: reading.before, after, fixed });
+        }
+    }
+    Ok(outcome)
+}
+
+struct Walk<'w> {
+    decide: &'w mut dyn FnMut(&Proposal<'_>) -> Decision,
+    /// Rules whose fixes are all to be taken.
+    all_of: BTreeSet<RuleId>,
+    over: bool,
+}
+
+impl Walk<'_> {
+    fn one_text(&mut self, request: &Request<'_>, reading: &Reading<'_>, subject: &Subject<'_>) -> FixedText {
+        let mut text = reading.text.clone();
+        let mut tree = subject.language.parse(&text);
+        let mut result = FixedText::default();
+        // Where findings begin that were declined or cannot be fixed, kept in step with the text.
+        let mut left: Vec<(RuleId, u32)> = Vec::new();
+        let wants = Wants { identities: reading.identities, excerpts: true };
+        while !self.over {
+            let mut findings = sift_tree(&text, &tree, subject, wants, request.today).findings;
+            (reading.keep)(&text, &mut findings);
+            let next = findings.iter().find(|finding| {
+                let to_review = finding.fix.as_ref().is_some_and(|fix| fix.kind == FixKind::Review);
+                to_review && finding.held.is_none() && !left.contains(&(finding.rule, finding.span.start))
+            });
+            let Some(finding) = next else { break };
+            let edits = finding.fix.as_ref().map_or(&[][..], |fix| &fix.edits);
+            let Some((new_text, new_tree)) = applied(&text, &tree, edits, subject) else {
+                result.blamed.push(Blame::BrokeSyntax(finding.rule));
+                left.push((finding.rule, finding.span.start));
+                continue;
+            };
+            if self.takes(finding, &text, &new_text) {
+                for (_, start) in &mut left {
+                    *start = moved(*start, edits);
+                }
+                *result.applied.entry(finding.rule).or_insert(0) += 1;
+                // A fix that does not remove its finding would be proposed for ever.
+                left.push((finding.rule, moved(finding.span.start, edits)));
+                (text, tree) = (new_text, new_tree);
+            } else {
+                left.push((finding.rule, finding.span.start));
+            }
+        }
+        result.source = text.source().to_string();
+        result
+    }
+
+    fn takes(&mut self, finding: &Finding, before: &Text, after: &Text) -> bool {
+        if self.all_of.contains(&finding.rule) {
+            return true;
+        }
+        let diff = unified_diff(&finding.path, before.source().as_bytes(), after.source().as_bytes());
+        match (self.decide)(&Proposal { finding, diff: &diff }) {
+            Decision::Yes => true,
+            Decision::No => false,
+            Decision::AllOfRule => self.all_of.insert(finding.rule),
+            Decision::Quit => {
+                self.over = true;
+                false
+            }
+        }
+    }
+}
+
+/// The text with edits in it, if it is no worse for it.
+fn applied(text: &Text, tree: &Tree, edits: &[Edit], subject: &Subject<'_>) -> Option<(Text, Tree)> {
+    let mut sorted: Vec<&Edit> = edits.iter().collect();
+    sorted.sort_by_key(|edit| edit.span);
+    let new = Text::with_encoding(apply_edits(text.source(), &sorted), text.encoding());
+    let new_tree = subject.language.parse(&new);
+    (new.source() != text.source() && new_faults(tree, &new_tree).is_none()).then_some((new, new_tree))
+}
+
+/// Where an offset stands after edits.
+fn moved(offset: u32, edits: &[Edit]) -> u32 {
+    let before =
+        edits.iter().filter(|edit| edit.span.end <= offset && (edit.span.start < offset || !edit.text.is_empty()));
+    let moved = before.fold(i64::from(offset), |at, edit| at + edit.text.len() as i64 - i64::from(edit.span.len()));
+    moved.max(0) as u32
+}

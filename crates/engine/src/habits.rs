@@ -1,0 +1,207 @@
+//! What a code base does already: its languages, line lengths, indentation, quotes, line ends and styles of names. From this
+//! settings are proposed that agree with it.
+
+use std::collections::BTreeMap;
+
+use rayon::prelude::*;
+use sieve_rules::NameStyle;
+use sieve_syntax::language::Language;
+use sieve_syntax::text::{LineEnding, Text};
+use sieve_syntax::tree::{Kind, NodeRef, Role, TokenKind, Tree};
+
+use crate::discover::{self, Candidate};
+use crate::settings::SettingsError;
+use crate::sift::load::{bytes_of, text_of};
+use crate::sift::{Request, in_pool};
+
+/// What was seen.
+#[derive(Debug, Default)]
+pub struct Habits {
+    /// Files and lines of each language.
+    pub languages: BTreeMap<Language, (usize, usize)>,
+    /// How many lines have so many characters, up to [`LONGEST`].
+    lengths: BTreeMap<usize, usize>,
+    /// How many files indent so: by this many blanks, or by tabs (0).
+    pub indents: BTreeMap<usize, usize>,
+    /// How many strings stand in double quotes, and how many in single ones.
+    pub quotes: (usize, usize),
+    /// How many files end their lines so.
+    pub line_ends: BTreeMap<&'static str, usize>,
+    /// For each sort of names, how many there are, and how many of them have each style.
+    names: BTreeMap<&'static str, (usize, BTreeMap<NameStyle, usize>)>,
+}
+
+/// Longer lines count as this long.
+const LONGEST: usize = 1000;
+
+/// Fewer names than this are no habit.
+const FEWEST_NAMES: usize = 10;
+
+/// A style that fewer names have, of a hundred, is no habit.
+const NEARLY_ALL: usize = 95;
+
+/// Looks at every file below a request's paths that would be sifted.
+///
+/// # Errors
+/// When a settings file is wrong.
+pub fn look(request: &Request<'_>) -> Result<Habits, SettingsError> {
+    let discovery = discover::discover(request)?;
+    let seen: Vec<Habits> = in_pool(request.threads, || discovery.files.par_iter().filter_map(of_file).collect());
+    let mut all = Habits::default();
+    seen.into_iter().for_each(|one| all.join(one));
+    Ok(all)
+}
+
+fn of_file(candidate: &Candidate) -> Option<Habits> {
+    let bytes = bytes_of(candidate, None).ok()?.ok()?;
+    let text = text_of(candidate, bytes).ok()?;
+    let tree = candidate.language.parse(&text);
+    let mut habits = Habits::default();
+    habits.languages.insert(candidate.language, (1, text.lines().count() as usize));
+    habits.see_lines(&text);
+    habits.see_tokens(&text, &tree);
+    for node in tree.nodes() {
+        habits.see_name(&text, node);
+    }
+    Some(habits)
+}
+
+impl Habits {
+    /// The shortest of these lengths that all but a hundredth of the lines keep to.
+    pub fn usual_length(&self, choices: &[usize]) -> Option<usize> {
+        let all: usize = self.lengths.values().sum();
+        let within = |longest: &usize| self.lengths.range(..=longest).map(|(_, count)| count).sum::<usize>();
+        choices.iter().copied().find(|longest| all > 0 && within(longest) * 100 >= all * 99)
+    }
+
+    /// How many lines are longer.
+    pub fn longer_than(&self, length: usize) -> usize {
+        self.lengths.range(length + 1..).map(|(_, count)| count).sum()
+    }
+
+    /// The style that nearly all names of each sort have, with how many there are.
+    pub fn name_styles(&self) -> Vec<(&'static str, NameStyle, usize)> {
+        let mut found = Vec::new();
+        for (sort, (all, styles)) in &self.names {
+            let most = styles.iter().max_by_key(|(_, count)| **count);
+            let Some((style, count)) = most.filter(|_| *all >= FEWEST_NAMES) else { continue };
+            if count * 100 >= all * NEARLY_ALL {
+                found.push((*sort, *style, *all));
+            }
+        }
+        found
+    }
+
+    fn join(&mut self, other: Habits) {
+        for (language, (files, lines)) in other.languages {
+            let sum = self.languages.entry(language).or_default();
+            *sum = (sum.0 + files, sum.1 + lines);
+        }
+        add(&mut self.lengths, other.lengths);
+        add(&mut self.indents, other.indents);
+        add(&mut self.line_ends, other.line_ends);
+        self.quotes = (self.quotes.0 + other.quotes.0, self.quotes.1 + other.quotes.1);
+        for (sort, (all, styles)) in other.names {
+            let sum = self.names.entry(sort).or_default();
+            sum.0 += all;
+            add(&mut sum.1, styles);
+        }
+    }
+
+    fn see_lines(&mut self, text: &Text) {
+        let mut least = usize::MAX;
+        for line in text.source().lines() {
+            *self.lengths.entry(line.chars().count().min(LONGEST)).or_insert(0) += 1;
+            let blanks = line.len() - line.trim_start_matches(' ').len();
+            if line.starts_with('\t') {
+                least = 0;
+            } else if (1..=8).contains(&blanks) && blanks < line.len() {
+                least = least.min(blanks);
+            }
+        }
+        if least < usize::MAX {
+            self.indents.insert(least, 1);
+        }
+        let ending = if text.lines().ending(text.source()) == LineEnding::CrLf { "crlf" } else { "lf" };
+        self.line_ends.insert(ending, 1);
+    }
+
+    fn see_tokens(&mut self, text: &Text, tree: &Tree) {
+        for (index, token) in tree.tokens().iter().enumerate() {
+            if !matches!(token.kind, TokenKind::String | TokenKind::FormatStart) {
+                continue;
+            }
+            let string = text.slice(tree.token_span(index as u32)).trim_start_matches(char::is_alphabetic);
+            match string.as_bytes() {
+                [b'"', b'"', b'"', ..] | [b'\'', b'\'', b'\'', ..] => {}
+                [b'"', ..] => self.quotes.0 += 1,
+                [b'\'', ..] => self.quotes.1 += 1,
+                _ => {}
+            }
+        }
+    }
+
+    fn see_name(&mut self, text: &Text, node: NodeRef<'_>) {
+        let sort = match node.kind() {
+            Kind::Function => "function",
+            Kind::Class => "type",
+            Kind::Parameter => "parameter",
+            Kind::Assignment if is_constant(node) => "constant",
+            _ => return,
+        };
+        let role = if sort == "constant" { Role::Target } else { Role::Name };
+        let Some(name) = node.child(role).map(|name| text.slice(name.span())) else { return };
+        let fitting: Vec<NameStyle> = NameStyle::ALL.iter().copied().filter(|style| style.fits(name)).collect();
+        // A name that several styles would allow tells nothing.
+        if let [style] = fitting[..] {
+            let (all, styles) = self.names.entry(sort).or_default();
+            *all += 1;
+            *styles.entry(style).or_insert(0) += 1;
+        }
+    }
+}
+
+fn add<K: Ord>(sums: &mut BTreeMap<K, usize>, others: BTreeMap<K, usize>) {
+    for (key, count) in others {
+        *sums.entry(key).or_insert(0) += count;
+    }
+}
+
+/// A name of a file that is bound to a number or a text.
+fn is_constant(node: NodeRef<'_>) -> bool {
+    let at_top = node.parent().is_some_and(|parent| parent.kind() == Kind::File);
+    let is_literal = |value: NodeRef<'_>| matches!(value.kind(), Kind::Number | Kind::String);
+    let is_name = |target: NodeRef<'_>| target.kind() == Kind::Name;
+    at_top && node.child(Role::Target).is_some_and(is_name) && node.child(Role::Value).is_some_and(is_literal)
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+
+    fn habits(source: &str) -> Habits {
+        let text = Text::new(source.to_string());
+        let tree = Language::Python.parse(&text);
+        let mut habits = Habits::default();
+        habits.see_lines(&text);
+        habits.see_tokens(&text, &tree);
+        tree.nodes().for_each(|node| habits.see_name(&text, node));
+        habits
+    }
+
+    #[test]
+    fn only_names_that_tell_count() {
+        let many: String = (0..12).map(|index| format!("def sail_{index}(north_quay, tide):\n    pass\n")).collect();
+        let seen = habits(&many);
+        let styles = seen.name_styles();
+        assert_eq!(styles, [("function", NameStyle::LowerSnake, 12), ("parameter", NameStyle::LowerSnake, 12)]);
+        assert_eq!(seen.indents.keys().collect::<Vec<_>>(), [&4]);
+    }
+
+    #[test]
+    fn lengths_and_quotes_are_counted() {
+        let seen = habits(&format!("a = 'x'\nb = \"y\"\nc = '''z'''\n# {}\n", "long ".repeat(30)));
+        assert_eq!(seen.quotes, (1, 1));
+        assert_eq!((seen.usual_length(&[80, 160]), seen.longer_than(80)), (Some(160), 1));
+    }
+}

@@ -1,0 +1,218 @@
+//! Changes values of a settings file in place: comments, order and blanks stay as they are.
+
+use std::fmt;
+use std::path::Path;
+
+use sieve_rules::catalogue::{self, history};
+use toml_edit::{DocumentMut, InlineTable, Item, Table, Value};
+
+use super::file::SettingsFile;
+use super::{SettingsError, nearest};
+
+/// Why a value cannot be set.
+#[derive(Debug)]
+pub enum EditError {
+    /// No setting or rule has this name.
+    UnknownKey(String),
+    /// The file is wrong as it is, or would be with the value.
+    Wrong(SettingsError),
+}
+
+impl fmt::Display for EditError {
+    fn fmt(&self, out: &mut fmt::Formatter<'_>) -> fmt::Result {
+        match self {
+            EditError::UnknownKey(key) => {
+                let hint =
+                    nearest(key, SIMPLE_KEYS.iter().copied().chain(catalogue::rules().map(|(_, rule)| rule.name)));
+                write!(out, "there is no setting \"{key}\" that holds one value{hint}")
+            }
+            EditError::Wrong(error) => error.fmt(out),
+        }
+    }
+}
+
+impl std::error::Error for EditError {}
+
+/// Keys that hold one value, apart from those of rules and names.
+const SIMPLE_KEYS: &[&str] = &[
+    "baseline.strict",
+    "defaults",
+    "fail-on",
+    "files.generated",
+    "files.languages",
+    "files.largest",
+    "files.skip",
+    "mesh",
+    "only",
+    "top",
+];
+
+/// The text of a settings file with a value set. `key` is that of a setting (`files.skip`), a rule (`long-line`, for its level)
+/// or an option (`long-line.limit`); `value` is TOML, or a word that is taken for a string.
+///
+/// # Errors
+/// When there is no such key, or the file would be wrong.
+pub fn set(path: &Path, source: &str, key: &str, value: &str) -> Result<String, EditError> {
+    let steps = steps(key)?;
+    let body = source.trim_start_matches('\u{feff}');
+    SettingsFile::read(path, body).map_err(EditError::Wrong)?;
+    let mut document: DocumentMut = body.parse().map_err(|error: toml_edit::TomlError| {
+        let message = error.message().to_string();
+        EditError::Wrong(SettingsError { path: path.to_path_buf(), place: None, message })
+    })?;
+    put(document.as_table_mut(), &steps, parsed(value));
+    let after = document.to_string();
+    SettingsFile::read(path, &after).map_err(EditError::Wrong)?;
+    Ok(format!("{}{after}", &source[..source.len() - body.len()]))
+}
+
+/// The value as TOML; a word that is none is a string.
+fn parsed(value: &str) -> Value {
+    value.trim().parse().unwrap_or_else(|_| Value::from(value.trim()))
+}
+
+/// The way to a key through the tables.
+fn steps(key: &str) -> Result<Vec<String>, EditError> {
+    let inner = key.strip_prefix("rules.").unwrap_or(key);
+    let (rule, option) = inner.split_once('.').map_or((inner, None), |(rule, option)| (rule, Some(option)));
+    if let Some(known) = history::known(rule) {
+        let name = catalogue::rule(known.rule).name;
+        let last = option.unwrap_or("level");
+        return Ok(["rules", name, last].map(str::to_owned).to_vec());
+    }
+    if SIMPLE_KEYS.contains(&key) || key.strip_prefix("naming.").is_some_and(|sort| !sort.contains('.')) {
+        return Ok(key.split('.').map(str::to_owned).collect());
+    }
+    Err(EditError::UnknownKey(key.to_string()))
+}
+
+fn put(root: &mut Table, steps: &[String], value: Value) {
+    match steps {
+        [key] => replace(root, key, value),
+        [table, key] => replace(inner_table(root, table), key, value),
+        [table, rule, option] => put_option(inner_table(root, table), rule, option, value),
+        _ => {}
+    }
+}
+
+fn inner_table<'t>(root: &'t mut Table, name: &str) -> &'t mut Table {
+    if !root.get(name).is_some_and(Item::is_table) {
+        // Written as `name = { … }`, it becomes a table of its own.
+        let old = root.remove(name).and_then(|item| item.into_table().ok());
+        root.insert(name, Item::Table(old.unwrap_or_default()));
+    }
+    root[name].as_table_mut().expect("it was made a table")
+}
+
+/// Sets a key; what stands around the old value, such as a comment behind it, stays.
+fn replace(table: &mut Table, key: &str, mut value: Value) {
+    match table.get_mut(key).and_then(Item::as_value_mut) {
+        Some(old) => {
+            *value.decor_mut() = old.decor().clone();
+            *old = value;
+        }
+        None => {
+            table.insert(key, Item::Value(value));
+        }
+    }
+}
+
+/// `rule = "level"` stays so for a level; an option makes it `rule = { level = "level", option = value }`.
+fn put_option(table: &mut Table, rule: &str, option: &str, value: Value) {
+    let is_level = option == "level";
+    match table.get_mut(rule) {
+        Some(Item::Table(inner)) => replace(inner, option, value),
+        Some(Item::Value(Value::InlineTable(inner))) => {
+            inner.insert(option, value);
+        }
+        Some(Item::Value(_)) | None if is_level => replace(table, rule, value),
+        Some(Item::Value(old)) => {
+            let decor = old.decor().clone();
+            let mut inner = InlineTable::new();
+            inner.insert("level", old.clone().decorated(" ", ""));
+            inner.insert(option, value);
+            let mut whole = Value::InlineTable(inner);
+            *whole.decor_mut() = decor;
+            *old = whole;
+        }
+        _ => {
+            let mut inner = InlineTable::new();
+            inner.insert(option, value);
+            table.insert(rule, Item::Value(Value::InlineTable(inner)));
+        }
+    }
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+
+    #[track_caller]
+    fn assert_set(source: &str, key: &str, value: &str, expected: &str) {
+        let after = set(Path::new("sieve.toml"), source, key, value).map_err(|error| error.to_string());
+        assert_eq!(after.as_deref(), Ok(expected));
+    }
+
+    #[test]
+    fn comments_and_order_stay() {
+        assert_set(
+            "# ours\nmesh = \"fine\"  # all of it\n\n[rules]\nlong-line = \"off\" # tables\n",
+            "mesh",
+            "coarse",
+            "# ours\nmesh = \"coarse\"  # all of it\n\n[rules]\nlong-line = \"off\" # tables\n",
+        );
+        assert_set(
+            "[rules]\n# wide\nlong-line = \"off\" # tables\nunused-import = \"error\"\n",
+            "long-line",
+            "note",
+            "[rules]\n# wide\nlong-line = \"note\" # tables\nunused-import = \"error\"\n",
+        );
+    }
+
+    #[test]
+    fn options_join_the_level_that_is_there() {
+        assert_set(
+            "[rules]\nlong-line = \"note\" # wide\n",
+            "long-line.limit",
+            "100",
+            "[rules]\nlong-line = { level = \"note\", limit = 100 } # wide\n",
+        );
+        assert_set(
+            "[rules]\nlong-line = { limit = 90 }\n",
+            "rules.long-line.limit",
+            "100",
+            "[rules]\nlong-line = { limit = 100 }\n",
+        );
+        assert_set("", "long-line.limit", "100", "[rules]\nlong-line = { limit = 100 }\n");
+        assert_set(
+            "[rules.long-line]\nlimit = 9\n",
+            "long-line",
+            "off",
+            "[rules.long-line]\nlimit = 9\nlevel = \"off\"\n",
+        );
+    }
+
+    #[test]
+    fn tables_are_made_and_lists_are_read() {
+        assert_set(
+            "mesh = \"fine\"\n",
+            "files.skip",
+            "[\"vendor/**\"]",
+            "mesh = \"fine\"\n\n[files]\nskip = [\"vendor/**\"]\n",
+        );
+        assert_set("", "naming.constant", "UPPER_SNAKE", "[naming]\nconstant = \"UPPER_SNAKE\"\n");
+        assert_set("\u{feff}top = true\n", "top", "false", "\u{feff}top = false\n");
+    }
+
+    #[test]
+    fn what_would_be_wrong_is_refused() {
+        let refused = |key: &str, value: &str| set(Path::new("sieve.toml"), "", key, value).unwrap_err().to_string();
+        assert_eq!(
+            refused("mehs", "fine"),
+            "there is no setting \"mehs\" that holds one value; the nearest is \"mesh\""
+        );
+        assert_eq!(refused("mesh", "fien"), "sieve.toml:1:8: \"fien\" is not a mesh; the nearest is \"fine\"");
+        assert!(refused("long-line.limti", "9").contains("the nearest is \"limit\""));
+        assert!(refused("naming.constnat", "UPPER_SNAKE").contains("the nearest is \"constant\""));
+    }
+}

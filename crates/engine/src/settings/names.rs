@@ -1,0 +1,91 @@
+//! What a word in settings, options and waivers stands for: a rule, a concern, a published standard, a pack.
+
+use sieve_rules::catalogue::{self, history};
+use sieve_rules::{Concern, RuleId};
+
+use super::nearest;
+
+/// The shortest beginning of a standard's name that stands for it, in letters and digits.
+const SHORTEST_STANDARD: usize = 3;
+
+/// The rules that a word stands for; none if it stands for nothing there is. Names of earlier releases count.
+pub fn rules_named(word: &str) -> Vec<RuleId> {
+    if let Some(known) = history::known(word) {
+        return vec![known.rule];
+    }
+    match Concern::named(word) {
+        Some(concern) => catalogue::rules().filter(|(_, rule)| rule.concern == concern).map(|(id, _)| id).collect(),
+        None => rules_of_standard(word),
+    }
+}
+
+/// Whether a word is well-formed and known, though no rule need belong to it yet.
+pub fn is_known(word: &str) -> bool {
+    !rules_named(word).is_empty() || Concern::named(word).is_some()
+}
+
+/// Why a word stands for nothing, and what it may have been meant to be.
+pub fn unknown(word: &str) -> String {
+    if let Some(pack) = word.strip_suffix(":*") {
+        return format!("there is no pack \"{pack}\"");
+    }
+    let words = Concern::ALL.iter().map(|concern| concern.word());
+    let hint = nearest(word, catalogue::rules().map(|(_, rule)| rule.name).chain(words));
+    format!("there is no rule or concern \"{word}\"{hint}")
+}
+
+/// The rules that serve a standard whose name begins like this: `PEP 8`, `pep-8`, `POSIX`.
+fn rules_of_standard(word: &str) -> Vec<RuleId> {
+    let wanted = letters(word);
+    if wanted.len() < SHORTEST_STANDARD {
+        return Vec::new();
+    }
+    let serves = |standard: &&str| begins(standard, &wanted);
+    catalogue::rules().filter(|(_, rule)| rule.standards.iter().any(|name| serves(&name))).map(|(id, _)| id).collect()
+}
+
+/// Whether a standard's name begins with these letters and digits, and does not go on in the middle of a word or number.
+fn begins(standard: &str, wanted: &str) -> bool {
+    let mut rest = wanted.chars().peekable();
+    let mut last = ' ';
+    for character in standard.chars() {
+        if rest.peek().is_none() {
+            return !(character.is_alphanumeric() && character.is_ascii_digit() == last.is_ascii_digit());
+        }
+        if character.is_alphanumeric() {
+            if !rest.next().is_some_and(|next| character.to_lowercase().eq(std::iter::once(next))) {
+                return false;
+            }
+            last = character;
+        }
+    }
+    rest.peek().is_none()
+}
+
+fn letters(text: &str) -> String {
+    text.chars().filter(|character| character.is_alphanumeric()).flat_map(char::to_lowercase).collect()
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+
+    fn names(word: &str) -> Vec<&'static str> {
+        rules_named(word).into_iter().map(|id| catalogue::rule(id).name).collect()
+    }
+
+    #[test]
+    fn standards_are_found_by_their_beginning() {
+        assert_eq!(names("PEP 8"), names("pep-8"));
+        assert!(names("PEP 8").contains(&"long-line"));
+        assert!(names("posix").contains(&"final-newline"));
+        assert!(names("The Python").is_empty() || names("the-python-language-reference").contains(&"repeated-key"));
+        assert!(names("pe").is_empty() && names("pep 9").is_empty());
+    }
+
+    #[test]
+    fn a_standard_is_not_found_by_half_a_number() {
+        assert!(begins("PEP 8, Maximum Line Length", "pep8") && !begins("PEP 81", "pep8"));
+        assert!(begins("POSIX.1-2024", "posix"));
+    }
+}

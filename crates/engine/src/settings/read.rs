@@ -1,0 +1,358 @@
+//! Reads one settings file, table by table. Whatever it does not know is refused with its place.
+
+use std::cell::RefCell;
+use std::collections::BTreeMap;
+use std::ops::Range;
+use std::path::Path;
+
+use sieve_rules::catalogue::history::{self, CURRENT, Release};
+use sieve_rules::{Level, Mesh, NAMED_SORTS, NameStyle, OptionDefault, OptionValue, RuleId, catalogue};
+use sieve_syntax::language::Language;
+use sieve_syntax::text::{Place, Span, Text};
+use toml::Spanned;
+use toml::de::{DeTable, DeValue};
+
+use super::SettingsError;
+use super::error::nearest;
+use super::file::{
+    BanEntry, BanSort, BudgetEntry, OldName, Patterns, Placed, RuleEntry, ScopeEntry, SettingsFile, WaiveEntry,
+};
+use super::names::{is_known, rules_named, unknown};
+use super::value::span_of;
+
+pub(super) type Read<T> = Result<T, SettingsError>;
+
+/// Turns places in the text into errors.
+pub(super) struct Reader<'s> {
+    path: &'s Path,
+    text: &'s Text,
+    old_names: RefCell<Vec<OldName>>,
+}
+
+impl SettingsFile {
+    /// Reads a file's text.
+    pub(crate) fn read(path: &Path, source: &str) -> Read<SettingsFile> {
+        let text = Text::new(source.to_string());
+        let reader = Reader { path, text: &text, old_names: RefCell::default() };
+        let table = DeTable::parse(source).map_err(|error| reader.syntax_error(&error))?;
+        let mut file = reader.file(table.get_ref())?;
+        file.old_names = reader.old_names.into_inner();
+        file.text = text;
+        Ok(file)
+    }
+
+    fn empty(path: &Path) -> SettingsFile {
+        SettingsFile {
+            path: path.to_path_buf(),
+            text: Text::new(String::new()),
+            top: false,
+            defaults: None,
+            mesh: None,
+            fail_on: None,
+            only: None,
+            skip: None,
+            generated: None,
+            languages: None,
+            largest: None,
+            strict: None,
+            rules: BTreeMap::new(),
+            naming: BTreeMap::new(),
+            bans: Vec::new(),
+            scopes: Vec::new(),
+            waives: Vec::new(),
+            budgets: Vec::new(),
+            old_names: Vec::new(),
+        }
+    }
+}
+
+/// The keys of a settings file.
+pub(super) const KEYS: &[&str] = &[
+    "ban", "baseline", "budget", "defaults", "fail-on", "files", "mesh", "naming", "only", "rules", "scope", "top",
+    "waive",
+];
+
+impl Reader<'_> {
+    fn syntax_error(&self, error: &toml::de::Error) -> SettingsError {
+        let message = format!("this is not TOML: {}", error.message().replace('\n', ", "));
+        self.error(error.span().unwrap_or(0..0), message)
+    }
+
+    pub(super) fn error(&self, span: Range<usize>, message: String) -> SettingsError {
+        SettingsError { path: self.path.to_path_buf(), place: Some(self.place(&span)), message }
+    }
+
+    fn place(&self, span: &Range<usize>) -> Place {
+        self.text.place(span.start as u32)
+    }
+
+    fn line(&self, span: &Range<usize>) -> u32 {
+        self.place(span).line
+    }
+
+    fn placed<T>(&self, key: &Spanned<impl Sized>, value: T) -> Placed<T> {
+        Placed { value, line: self.line(&key.span()) }
+    }
+
+    /// The complaint about a key that a table does not have. `what` ends in a blank, or in `"table.`.
+    fn no_key<T>(&self, key: &Spanned<impl AsRef<str>>, what: &str, names: &[&str]) -> Read<T> {
+        let name = key.get_ref().as_ref();
+        let hint = nearest(name, names.iter().copied());
+        Err(self.error(key.span(), format!("{what}{name}\"{hint}")))
+    }
+
+    fn file(&self, table: &DeTable<'_>) -> Read<SettingsFile> {
+        let mut file = SettingsFile::empty(self.path);
+        for (key, value) in table {
+            match key.get_ref().as_ref() {
+                "defaults" => file.defaults = Some(self.placed(key, self.release(value)?)),
+                "mesh" => file.mesh = Some(self.placed(key, self.word(value, "a mesh", Mesh::ALL, Mesh::word)?)),
+                "fail-on" => {
+                    file.fail_on = Some(self.placed(key, self.word(value, "a level", Level::ALL, Level::word)?))
+                }
+                "top" => file.top = self.flag(value)?,
+                "only" => file.only = Some(self.placed(key, self.rules_or_concerns(value)?)),
+                "files" => self.files(&mut file, self.table(value, "files")?)?,
+                "baseline" => self.baseline(&mut file, self.table(value, "baseline")?)?,
+                "rules" => file.rules = self.rules(self.table(value, "rules")?)?,
+                "naming" => file.naming = self.naming(self.table(value, "naming")?)?,
+                "ban" => file.bans = self.each(value, "ban", |table| self.ban(table))?,
+                "scope" => file.scopes = self.each(value, "scope", |table| self.scope(table))?,
+                "waive" => file.waives = self.each(value, "waive", |table| self.waive(table))?,
+                "budget" => file.budgets = self.each(value, "budget", |table| self.budget(table))?,
+                _ => return self.no_key(key, "there is no setting \"", KEYS),
+            }
+        }
+        Ok(file)
+    }
+
+    fn files(&self, file: &mut SettingsFile, table: &DeTable<'_>) -> Read<()> {
+        for (key, value) in table {
+            match key.get_ref().as_ref() {
+                "skip" => file.skip = Some(self.placed(key, self.patterns(value)?)),
+                "generated" => file.generated = Some(self.placed(key, self.patterns(value)?)),
+                "languages" => file.languages = Some(self.placed(key, self.languages(value)?)),
+                "largest" => file.largest = Some(self.placed(key, self.count(value)?)),
+                _ => {
+                    let names = ["generated", "languages", "largest", "skip"];
+                    return self.no_key(key, "there is no setting \"files.", &names);
+                }
+            }
+        }
+        Ok(())
+    }
+
+    fn baseline(&self, file: &mut SettingsFile, table: &DeTable<'_>) -> Read<()> {
+        for (key, value) in table {
+            match key.get_ref().as_ref() {
+                "strict" => file.strict = Some(self.placed(key, self.flag(value)?)),
+                _ => return self.no_key(key, "there is no setting \"baseline.", &["strict"]),
+            }
+        }
+        Ok(())
+    }
+
+    fn naming(&self, table: &DeTable<'_>) -> Read<BTreeMap<usize, Placed<NameStyle>>> {
+        let mut styles = BTreeMap::new();
+        for (key, value) in table {
+            let Some(index) = NAMED_SORTS.iter().position(|sort| *sort == key.get_ref()) else {
+                return self.no_key(key, "there is no setting \"naming.", NAMED_SORTS);
+            };
+            let style = self.word(value, "a style of names", NameStyle::ALL, NameStyle::word)?;
+            styles.insert(index, self.placed(key, style));
+        }
+        Ok(styles)
+    }
+
+    /// The tables of a list such as `[[scope]]`.
+    fn each<T>(
+        &self,
+        value: &Spanned<DeValue<'_>>,
+        name: &str,
+        read: impl Fn(&Spanned<DeValue<'_>>) -> Read<T>,
+    ) -> Read<Vec<T>> {
+        self.array(value, &format!("a list of tables, each headed [[{name}]],"))?.iter().map(read).collect()
+    }
+
+    fn ban(&self, entry: &Spanned<DeValue<'_>>) -> Read<BanEntry> {
+        let (mut banned, mut because) = (None, None);
+        for (key, value) in self.table(entry, "ban")? {
+            let name = key.get_ref().as_ref();
+            if name == "because" {
+                because = Some(self.string(value)?.to_string());
+                continue;
+            }
+            let Some(sort) = BanSort::ALL.iter().find(|sort| sort.word() == name) else {
+                return self.no_key(key, "a ban has no \"", &["because", "call", "import", "member"]);
+            };
+            if banned.is_some() {
+                return Err(self.error(key.span(), "a ban names one thing; give each its own [[ban]]".to_string()));
+            }
+            banned = Some((*sort, self.string(value)?.to_string()));
+        }
+        let (Some((sort, name)), Some(because)) = (banned, because) else {
+            let message = "a ban names an import, a call or a member, and says because of what".to_string();
+            return Err(self.error(entry.span(), message));
+        };
+        Ok(BanEntry { sort, name, because, line: self.line(&entry.span()) })
+    }
+
+    fn scope(&self, entry: &Spanned<DeValue<'_>>) -> Read<ScopeEntry> {
+        let (mut patterns, mut because, mut rules) = (None, None, None);
+        for (key, value) in self.table(entry, "scope")? {
+            match key.get_ref().as_ref() {
+                "paths" => patterns = Some(self.patterns(value)?),
+                "because" => because = Some(self.string(value)?.to_string()),
+                "rules" => rules = Some(self.rules(self.table(value, "rules")?)?),
+                _ => return self.no_key(key, "a scope has no \"", &["because", "paths", "rules"]),
+            }
+        }
+        let (Some(patterns), Some(rules)) = (patterns, rules) else {
+            return Err(self.error(entry.span(), "a scope names its paths and its rules".to_string()));
+        };
+        Ok(ScopeEntry { patterns, because, rules })
+    }
+
+    fn waive(&self, entry: &Spanned<DeValue<'_>>) -> Read<WaiveEntry> {
+        let (mut patterns, mut because, mut rules, mut until) = (None, None, None, None);
+        for (key, value) in self.table(entry, "waive")? {
+            match key.get_ref().as_ref() {
+                "paths" => patterns = Some(self.patterns(value)?),
+                "because" => because = Some(self.string(value)?.to_string()),
+                "rules" => rules = Some(self.rules_or_concerns(value)?),
+                "until" => until = Some(self.date(value)?),
+                _ => return self.no_key(key, "a waiver has no \"", &["because", "paths", "rules", "until"]),
+            }
+        }
+        let (Some(patterns), Some(because), Some(rules)) = (patterns, because, rules) else {
+            let message = "a waiver names its paths, its rules, and says because of what".to_string();
+            return Err(self.error(entry.span(), message));
+        };
+        Ok(WaiveEntry { patterns, rules, because, until, line: self.line(&entry.span()) })
+    }
+
+    fn budget(&self, entry: &Spanned<DeValue<'_>>) -> Read<BudgetEntry> {
+        let (mut patterns, mut rules, mut most) = (None, None, None);
+        for (key, value) in self.table(entry, "budget")? {
+            match key.get_ref().as_ref() {
+                "paths" => patterns = Some(self.patterns(value)?),
+                "rules" => rules = Some(self.rules_or_concerns(value)?),
+                "most" => most = Some((self.count(value)?, span_of(&value.span()))),
+                _ => return self.no_key(key, "a budget has no \"", &["most", "paths", "rules"]),
+            }
+        }
+        let Some((most, most_span)) = most else {
+            let message = "a budget says how many entries of the baseline there may be at most".to_string();
+            return Err(self.error(entry.span(), message));
+        };
+        Ok(BudgetEntry { patterns, rules, most, most_span, line: self.line(&entry.span()) })
+    }
+
+    fn rules_or_concerns(&self, value: &Spanned<DeValue<'_>>) -> Read<Vec<RuleId>> {
+        let mut rules = Vec::new();
+        for item in self.array(value, "a list of rules and concerns")? {
+            let name = self.string(item)?;
+            if !is_known(name) {
+                return Err(self.error(item.span(), unknown(name)));
+            }
+            self.note_old_name(name, item.span());
+            rules.extend(rules_named(name));
+        }
+        Ok(rules)
+    }
+
+    /// Keeps an old name with its place, quotes left out.
+    fn note_old_name(&self, name: &str, range: Range<usize>) {
+        let Some(history::Known { rule, renamed_in: Some(renamed_in) }) = history::known(name) else { return };
+        let quoted = self.text.slice(span_of(&range)).starts_with(['"', '\'']);
+        let inset = u32::from(quoted);
+        let span = Span::new(range.start as u32 + inset, range.end as u32 - inset);
+        self.old_names.borrow_mut().push(OldName { span, rule, renamed_in });
+    }
+
+    fn languages(&self, value: &Spanned<DeValue<'_>>) -> Read<Vec<(Patterns, Language)>> {
+        let mut languages = Vec::new();
+        for (pattern, value) in self.table(value, "files.languages")? {
+            let compiled = self.compile(&[(pattern.get_ref().to_string(), pattern.span())])?;
+            languages.push((compiled, self.word(value, "a language", Language::ALL, Language::name)?));
+        }
+        Ok(languages)
+    }
+
+    fn rules(&self, table: &DeTable<'_>) -> Read<BTreeMap<RuleId, RuleEntry>> {
+        let mut rules = BTreeMap::new();
+        for (key, value) in table {
+            let name = key.get_ref().as_ref();
+            let Some(known) = history::known(name) else {
+                let hint = nearest(name, catalogue::rules().map(|(_, rule)| rule.name));
+                return Err(self.error(key.span(), format!("there is no rule \"{name}\"{hint}")));
+            };
+            self.note_old_name(name, key.span());
+            if rules.insert(known.rule, self.rule(known.rule, key, value)?).is_some() {
+                let name = catalogue::rule(known.rule).name;
+                let message = format!("\"{name}\" is set twice here, by its name and by one that it had before");
+                return Err(self.error(key.span(), message));
+            }
+        }
+        Ok(rules)
+    }
+
+    /// `rule = "level"` or `rule = { level = "level", option = value }`.
+    fn rule(&self, rule: RuleId, key: &Spanned<impl Sized>, value: &Spanned<DeValue<'_>>) -> Read<RuleEntry> {
+        let mut entry = RuleEntry::default();
+        let DeValue::Table(table) = value.get_ref() else {
+            entry.level = Some(self.placed(key, self.word(value, "a level", Level::ALL, Level::word)?));
+            return Ok(entry);
+        };
+        let facts = catalogue::rule(rule);
+        for (key, value) in table {
+            let name = key.get_ref().as_ref();
+            if name == "level" {
+                entry.level = Some(self.placed(key, self.word(value, "a level", Level::ALL, Level::word)?));
+                continue;
+            }
+            let Some(index) = facts.options.iter().position(|option| option.name == name) else {
+                let names = facts.options.iter().map(|option| option.name).chain(["level"]);
+                let hint = nearest(name, names);
+                return Err(self.error(key.span(), format!("{} has no option \"{name}\"{hint}", facts.name)));
+            };
+            let option = self.option(facts.options[index].default, facts.options[index].sort(), value)?;
+            entry.options.insert(index, self.placed(key, option));
+        }
+        Ok(entry)
+    }
+
+    fn option(&self, default: OptionDefault, sort: &str, value: &Spanned<DeValue<'_>>) -> Read<OptionValue> {
+        match default {
+            OptionDefault::Flag(_) => Ok(OptionValue::Flag(self.flag(value)?)),
+            OptionDefault::Count(_) => {
+                let count = u32::try_from(self.count(value)?);
+                count.map(OptionValue::Count).map_err(|_| self.wrong(value, sort))
+            }
+            OptionDefault::Numbers(_) => {
+                let numbers = self.array(value, sort)?.iter().map(|item| self.number(item));
+                Ok(OptionValue::Numbers(numbers.collect::<Read<_>>()?))
+            }
+            OptionDefault::Words(_) => {
+                let words = self.array(value, sort)?.iter().map(|item| self.string(item).map(str::to_owned));
+                Ok(OptionValue::Words(words.collect::<Read<_>>()?))
+            }
+            OptionDefault::Choices(_, all) => {
+                let choose = |item| self.word(item, "one of its words", all, |word| word).map(str::to_owned);
+                let words = self.array(value, sort)?.iter().map(choose);
+                Ok(OptionValue::Words(words.collect::<Read<_>>()?))
+            }
+        }
+    }
+
+    fn release(&self, value: &Spanned<DeValue<'_>>) -> Read<Release> {
+        let text = self.string(value)?;
+        let oldest = history::history().oldest;
+        let release = text.parse().ok().filter(|release| (oldest..=CURRENT).contains(release));
+        release.ok_or_else(|| {
+            let known = if oldest == CURRENT { format!("{CURRENT}") } else { format!("{oldest} to {CURRENT}") };
+            let message = format!("this version knows the defaults of {known}, not of \"{text}\"");
+            self.error(value.span(), message)
+        })
+    }
+}

@@ -1,0 +1,138 @@
+//! A JSON Schema (draft 2020-12) of settings files, for editors.
+
+use serde_json::{Map, Value, json};
+use sieve_rules::catalogue::history::{self, CURRENT};
+use sieve_rules::{Concern, Level, Mesh, NAMED_SORTS, NameStyle, OptionDefault, OptionFacts, Rule, catalogue};
+use sieve_syntax::language::Language;
+
+use super::FILE_NAME;
+
+/// The schema.
+pub fn schema() -> Value {
+    json!({
+        "$schema": "https://json-schema.org/draft/2020-12/schema",
+        "title": format!("{FILE_NAME} of Honest Sieve {CURRENT}"),
+        "type": "object",
+        "additionalProperties": false,
+        "properties": {
+            "defaults": { "type": "string", "pattern": "^[0-9]+\\.[0-9]+$",
+                "description": format!("The release whose default levels and rule names this file was written for: {} to {CURRENT}.", history::history().oldest) },
+            "mesh": words(Mesh::ALL.iter().map(|mesh| mesh.word()), "How fine to sift."),
+            "fail-on": words(Level::ALL.iter().map(|level| level.word()), "The level from which on a finding fails a run."),
+            "top": { "type": "boolean", "description": "Settings files further up do not count." },
+            "only": list(rule_or_concern(), "Only these rules, concerns and standards."),
+            "files": files(),
+            "baseline": closed(json!({
+                "strict": { "type": "boolean", "description": "Entries that are paid off fail a run until they are trimmed." } }),
+                &[], "How strictly old findings are paid off."),
+            "rules": rules("Levels and options of rules."),
+            "naming": naming(),
+            "ban": list(ban(), "What is not to be used, each with its reason."),
+            "scope": list(closed(json!({
+                "paths": patterns("The paths it holds for."), "because": text("Why."),
+                "rules": rules("Levels and options of rules for these paths.") }), &["paths", "rules"], ""), "Parts that hold for some paths only."),
+            "waive": list(closed(json!({
+                "paths": patterns("The paths it holds for."), "because": text("Why."),
+                "rules": list(rule_or_concern(), "Rules and concerns."),
+                "until": { "description": "The last day on which it holds.", "type": "string", "format": "date" } }),
+                &["paths", "rules", "because"], ""), "Findings held back in some paths."),
+            "budget": list(closed(json!({
+                "paths": patterns("The paths that count; all if not given."),
+                "rules": list(rule_or_concern(), "The rules that count; all if not given."),
+                "most": { "type": "integer", "minimum": 0, "description": "How many entries of the baseline there may be." } }),
+                &["most"], ""), "How much the baseline may hold."),
+        },
+    })
+}
+
+fn text(about: &str) -> Value {
+    json!({ "type": "string", "description": about })
+}
+
+fn list(items: Value, about: &str) -> Value {
+    json!({ "type": "array", "items": items, "description": about })
+}
+
+fn patterns(about: &str) -> Value {
+    list(json!({ "type": "string" }), about)
+}
+
+fn words<'w>(all: impl Iterator<Item = &'w str>, about: &str) -> Value {
+    json!({ "enum": all.collect::<Vec<_>>(), "description": about })
+}
+
+/// A table with these keys and no others.
+fn closed(properties: Value, required: &[&str], about: &str) -> Value {
+    let mut table = json!({ "type": "object", "additionalProperties": false, "properties": properties });
+    if !required.is_empty() {
+        table["required"] = json!(required);
+    }
+    if !about.is_empty() {
+        table["description"] = json!(about);
+    }
+    table
+}
+
+fn rule_or_concern() -> Value {
+    let names = catalogue::rules().map(|(_, rule)| rule.name);
+    let known: Vec<&str> = names.chain(Concern::ALL.iter().map(|concern| concern.word())).collect();
+    // Standards are named by their beginnings, so that other words are allowed.
+    json!({ "anyOf": [{ "enum": known }, { "type": "string" }] })
+}
+
+fn files() -> Value {
+    closed(
+        json!({
+            "skip": patterns("Files that are not sifted, on top of what git ignores."),
+            "generated": patterns("Files made by programs, on top of those that say so or are named so."),
+            "languages": { "type": "object", "description": "Languages of files, by pattern.",
+                "additionalProperties": words(Language::ALL.iter().map(|language| language.name()), "The language.") },
+            "largest": { "type": "integer", "minimum": 0, "description": "Larger files, in bytes, are left out." },
+        }),
+        &[],
+        "Which files are sifted, and as what.",
+    )
+}
+
+fn naming() -> Value {
+    let style = words(NameStyle::ALL.iter().map(|style| style.word()), "The style of these names.");
+    let sorts: Map<String, Value> = NAMED_SORTS.iter().map(|sort| ((*sort).to_string(), style.clone())).collect();
+    closed(Value::Object(sorts), &[], "Styles of names.")
+}
+
+fn ban() -> Value {
+    let mut table = closed(
+        json!({ "import": text("What is not to be imported."), "call": text("What is not to be called."),
+            "member": text("What is not to be used as a member."), "because": text("Why.") }),
+        &["because"],
+        "",
+    );
+    table["oneOf"] = json!([{ "required": ["import"] }, { "required": ["call"] }, { "required": ["member"] }]);
+    table
+}
+
+fn rules(about: &str) -> Value {
+    let all: Map<String, Value> = catalogue::rules().map(|(_, facts)| (facts.name.to_string(), rule(facts))).collect();
+    closed(Value::Object(all), &[], about)
+}
+
+fn rule(rule: &Rule) -> Value {
+    let level = words(Level::ALL.iter().map(|level| level.word()), "Its level.");
+    let mut properties: Map<String, Value> =
+        rule.options.iter().map(|facts| (facts.name.to_string(), option(facts))).collect();
+    properties.insert("level".into(), level.clone());
+    let table = closed(Value::Object(properties), &[], "");
+    json!({ "anyOf": [level, table], "description": format!("{}: {}", rule.concern, rule.what) })
+}
+
+fn option(facts: &OptionFacts) -> Value {
+    let mut value = match facts.default {
+        OptionDefault::Count(_) => json!({ "type": "integer", "minimum": 0 }),
+        OptionDefault::Numbers(_) => list(json!({ "type": "number" }), ""),
+        OptionDefault::Words(_) => list(json!({ "type": "string" }), ""),
+        OptionDefault::Choices(_, all) => list(json!({ "enum": all }), ""),
+        OptionDefault::Flag(_) => json!({ "type": "boolean" }),
+    };
+    value["description"] = json!(format!("{} Default: {}.", facts.about, facts.default_value()));
+    value
+}

@@ -1,0 +1,93 @@
+//! Keeps only what a change brought: findings on changed lines, and those elsewhere in a changed file that the change caused.
+
+use std::sync::Arc;
+
+use sieve_rules::catalogue;
+use sieve_syntax::text::Text;
+
+use super::{FileOutcome, Request, Subject, Wants, load, sift_text};
+use crate::baseline::{Baseline, Matching};
+use crate::discover::Candidate;
+use crate::git::{ChangedFile, ChangedLines};
+use crate::outcome::Finding;
+
+/// A changed file, and all that its texts before and after are sifted with.
+pub(crate) struct ChangedSubject<'c> {
+    pub(crate) file: &'c ChangedFile,
+    pub(crate) candidate: &'c Candidate,
+    pub(crate) subject: &'c Subject<'c>,
+    pub(crate) request: &'c Request<'c>,
+}
+
+impl ChangedSubject<'_> {
+    /// Drops from an outcome what was there before the change, and says there how much.
+    pub(super) fn keep_in_outcome(&self, outcome: &mut FileOutcome) {
+        let lines = &self.file.lines;
+        outcome.unchanged = self.keep_caused(&mut outcome.findings, lines);
+        outcome.unsure.retain(|place| lines.touch(place.start.line..=place.start.line));
+    }
+
+    /// Keeps the findings that the change brought into a text that may have been edited since.
+    pub(crate) fn keep_in_text(&self, text: &Text, findings: &mut Vec<Finding>) {
+        if self.file.lines != ChangedLines::All {
+            let before = self.before();
+            let lines = before.map_or(ChangedLines::All, |before| lines_changed(before.source(), text.source()));
+            self.keep_caused(findings, &lines);
+        }
+    }
+
+    fn before(&self) -> Option<Text> {
+        self.file.before.clone().and_then(|bytes| load::text_of(self.candidate, bytes).ok())
+    }
+
+    /// Keeps the findings on some lines, and those elsewhere that were not there before; gives the others.
+    fn keep_caused(&self, findings: &mut Vec<Finding>, lines: &ChangedLines) -> Vec<Finding> {
+        if *lines == ChangedLines::All {
+            return Vec::new();
+        }
+        let on_changed = |finding: &Finding| lines.touch(finding.start.line..=finding.end.line.max(finding.start.line));
+        let (mut kept, elsewhere): (Vec<Finding>, Vec<Finding>) =
+            std::mem::take(findings).into_iter().partition(on_changed);
+        // A change in one line can make a finding in another, such as an import that nothing uses any more.
+        let looks_around = |finding: &Finding| catalogue::rule(finding.rule).looks_around();
+        let (mut caused, mut old): (Vec<Finding>, Vec<Finding>) = elsewhere.into_iter().partition(looks_around);
+        if !caused.is_empty() {
+            old.append(&mut self.take_old(&mut caused));
+        }
+        kept.append(&mut caused);
+        kept.sort_by_key(|finding| (finding.start, finding.rule, finding.end));
+        *findings = kept;
+        old
+    }
+
+    /// Takes out the findings that the text before the change has, too.
+    fn take_old(&self, findings: &mut Vec<Finding>) -> Vec<Finding> {
+        let Some(before) = self.before() else { return Vec::new() };
+        let known = known_before(&before, self.subject, self.request);
+        let bare = |finding: &Finding| Finding { held: None, ..finding.clone() };
+        let mut marked: Vec<Finding> = findings.iter().map(bare).collect();
+        Matching::new(&known).match_file(&self.subject.shown, &mut marked);
+        let with_marks = std::mem::take(findings).into_iter().zip(marked);
+        let (old, new): (Vec<_>, Vec<_>) = with_marks.partition(|(_, marked)| marked.held.is_some());
+        *findings = new.into_iter().map(|(finding, _)| finding).collect();
+        old.into_iter().map(|(finding, _)| finding).collect()
+    }
+}
+
+/// The lines of a text that are not those of an earlier one.
+fn lines_changed(before: &str, after: &str) -> ChangedLines {
+    let lines = |text: &str| text.split_inclusive('\n').map(str::to_owned).collect::<Vec<String>>();
+    let ops = similar::capture_diff_slices(similar::Algorithm::Myers, &lines(before), &lines(after));
+    let new = ops.iter().filter(|op| op.tag() != similar::DiffTag::Equal && !op.new_range().is_empty());
+    ChangedLines::Some(new.map(|op| op.new_range().start as u32 + 1..=op.new_range().end as u32).collect())
+}
+
+/// The findings of the text before the change, in the form that findings are recognised by.
+fn known_before(before: &Text, subject: &Subject<'_>, request: &Request<'_>) -> Baseline {
+    let wants = Wants { identities: true, excerpts: false };
+    let mut findings = sift_text(before, subject, wants, request.today).findings;
+    for finding in &mut findings {
+        finding.held = None;
+    }
+    Baseline::of_file(Arc::clone(&subject.shown), &findings, request.today)
+}

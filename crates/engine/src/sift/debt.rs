@@ -1,0 +1,49 @@
+//! What the baseline still owes: entries that are gone, and budgets that are kept or not.
+
+use std::collections::HashMap;
+
+use sieve_rules::{Level, catalogue};
+
+use super::Request;
+use crate::baseline::{Baseline, Entry, Matching};
+use crate::discover::Candidate;
+use crate::outcome::{BudgetNote, Outcome};
+use crate::settings::SettingsError;
+
+/// The entries of files that were sifted, or that are no longer there, which hold nothing any more.
+pub(super) fn gone_entries(
+    request: &Request<'_>,
+    baseline: &Baseline,
+    matching: &Matching<'_>,
+    files: &[Candidate],
+) -> Vec<Entry> {
+    let sifted: HashMap<String, &Candidate> =
+        files.iter().map(|file| (baseline.entry_path(request.project, &file.shown), file)).collect();
+    let any = files.first();
+    let ran = |rule: &str| {
+        catalogue::named(rule).is_none_or(|rule| any.is_some_and(|file| file.settings.level(rule) != Level::Off))
+    };
+    // An entry whose file is neither sifted nor there may belong to a file that was renamed and not sifted.
+    let gone_files = request.only_changes.is_none();
+    matching.gone(|path| sifted.contains_key(path), ran, gone_files)
+}
+
+/// Counts the entries that are left against the budgets.
+pub(super) fn check_budgets(
+    request: &Request<'_>,
+    baseline: &Baseline,
+    gone: &[Entry],
+    outcome: &mut Outcome,
+) -> Result<(), SettingsError> {
+    let settings = request.settings.for_folder(baseline.folder())?;
+    outcome.strict = settings.strict.value;
+    for budget in &settings.budgets {
+        let counts = |entry: &&Entry| {
+            budget.counts(catalogue::named(&entry.rule), &baseline.folder().join(&entry.path)) && !gone.contains(entry)
+        };
+        let used = baseline.entries.iter().filter(counts).count() as u64;
+        let at = format!("{}:{}", request.project.shown(&budget.source.path), budget.source.line);
+        outcome.budgets.push(BudgetNote { at, used, most: budget.most });
+    }
+    Ok(())
+}

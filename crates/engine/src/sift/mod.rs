@@ -1,0 +1,233 @@
+//! Runs the rules over files: read, parse, check, hold back; many files at once, one outcome.
+
+pub(crate) mod changed;
+mod debt;
+pub(crate) mod load;
+mod text;
+
+use std::path::PathBuf;
+use std::sync::Arc;
+
+use jiff::civil::Date;
+use rayon::prelude::*;
+
+use crate::baseline::{Baseline, Entry, Matching};
+use crate::cache::Cache;
+use crate::discover::{self, Candidate, Discovery};
+use crate::elsewhere::Elsewhere;
+use crate::files::FileError;
+use crate::git::Changes;
+use crate::outcome::{LeftOut, Outcome};
+use crate::project::Project;
+use crate::settings::{SettingsError, SettingsTree};
+use crate::upkeep::project_findings;
+use crate::waiver::{add_settings_waivers, settle_waivers};
+
+use changed::ChangedSubject;
+pub(crate) use text::sift_tree;
+pub use text::{FileOutcome, Subject, sift_text};
+
+/// Stack of a worker in bytes: room for the deepest nesting that parsers follow, in an unoptimised build too.
+const WORKER_STACK: usize = 16 << 20;
+
+/// Where and how to sift.
+pub struct Request<'r> {
+    /// The folders that paths are told from.
+    pub project: &'r Project,
+    /// The settings.
+    pub settings: &'r SettingsTree,
+    /// What to sift; the working folder if empty.
+    pub paths: &'r [PathBuf],
+    /// The baseline, if it counts.
+    pub baseline: Option<&'r Baseline>,
+    /// Only what changed, if that is all that counts.
+    pub only_changes: Option<&'r Changes>,
+    /// What each finding is to carry.
+    pub wants: Wants,
+    /// Whether results of earlier runs may be used.
+    pub cache: bool,
+    /// The day, for waivers that end.
+    pub today: Date,
+    /// How many files to sift at once; as many as there are cores if not given.
+    pub threads: Option<usize>,
+    /// Called with the number of files, and then once after each file.
+    pub progress: &'r (dyn Progress + Sync),
+}
+
+impl Request<'_> {
+    /// Whether findings must be recognised in other versions of the code.
+    pub(crate) fn needs_identities(&self) -> bool {
+        self.wants.identities || self.baseline.is_some() || self.only_changes.is_some()
+    }
+}
+
+/// What each finding is to carry besides its place.
+#[derive(Debug, Clone, Copy, Default)]
+pub struct Wants {
+    /// The lines around it.
+    pub excerpts: bool,
+    /// What makes it the same in another version of the code.
+    pub identities: bool,
+}
+
+/// Is told how far a run has come.
+pub trait Progress {
+    /// So many files will be sifted.
+    fn start(&self, files: usize);
+    /// One more file is done.
+    fn step(&self);
+}
+
+/// Nobody watches.
+pub struct Unwatched;
+
+impl Progress for Unwatched {
+    fn start(&self, _files: usize) {}
+    fn step(&self) {}
+}
+
+/// An outcome, and the entries of the baseline that hold nothing any more.
+#[derive(Debug)]
+pub struct Sifted {
+    /// What was found.
+    pub outcome: Outcome,
+    /// Entries that are gone.
+    pub gone: Vec<Entry>,
+}
+
+/// Sifts everything below the request's paths.
+///
+/// # Errors
+/// When a settings file is wrong. Files that cannot be read stand in the outcome.
+pub fn sift(request: &Request<'_>) -> Result<Sifted, SettingsError> {
+    let discovery = discover::discover(request)?;
+    request.progress.start(discovery.files.len());
+    let elsewhere = Elsewhere::default();
+    let cache = if request.cache { Cache::open(request, &discovery) } else { None };
+    let results = in_pool(request.threads, || {
+        discovery
+            .files
+            .par_iter()
+            .map(|candidate| one_file(request, candidate, &elsewhere, cache.as_ref()))
+            .collect::<Vec<FileResult>>()
+    });
+    if let Some(cache) = cache {
+        cache.save();
+    }
+    gather(request, discovery, results)
+}
+
+/// Runs work on threads with enough stack for deep nesting.
+pub(crate) fn in_pool<T: Send>(threads: Option<usize>, work: impl FnOnce() -> T + Send) -> T {
+    let builder = rayon::ThreadPoolBuilder::new().stack_size(WORKER_STACK).num_threads(threads.unwrap_or(0));
+    match builder.build() {
+        Ok(pool) => pool.install(work),
+        // Without threads of our own the work is done on those there are.
+        Err(_) => work(),
+    }
+}
+
+/// What became of a file.
+pub(crate) enum FileResult {
+    Sifted(FileOutcome),
+    LeftOut(LeftOut),
+    Failed(FileError),
+}
+
+fn one_file(request: &Request<'_>, candidate: &Candidate, elsewhere: &Elsewhere, cache: Option<&Cache>) -> FileResult {
+    let wants = Wants { identities: request.needs_identities(), ..request.wants };
+    let run = OneFile { request, candidate, elsewhere, wants };
+    let result = match cache {
+        Some(cache) => cache.one_file(&run),
+        None => run.sift(),
+    };
+    request.progress.step();
+    result.unwrap_or_else(FileResult::Failed)
+}
+
+/// One file with all that sifting it takes.
+pub(crate) struct OneFile<'o> {
+    pub(crate) request: &'o Request<'o>,
+    pub(crate) candidate: &'o Candidate,
+    pub(crate) elsewhere: &'o Elsewhere,
+    pub(crate) wants: Wants,
+}
+
+impl OneFile<'_> {
+    fn sift(&self) -> Result<FileResult, FileError> {
+        match load::bytes_of(self.candidate, self.request.only_changes)? {
+            Err(cause) => Ok(FileResult::LeftOut(cause)),
+            Ok(bytes) => Ok(self.sift_bytes(bytes)),
+        }
+    }
+
+    /// Sifts a file whose bytes are known.
+    pub(crate) fn sift_bytes(&self, bytes: Vec<u8>) -> FileResult {
+        let text = match load::text_of(self.candidate, bytes) {
+            Err(cause) => return FileResult::LeftOut(cause),
+            Ok(text) => text,
+        };
+        let subject = Subject::of(self.candidate, self.elsewhere, self.request.project);
+        let mut outcome = sift_text(&text, &subject, self.wants, self.request.today);
+        if let Some(file) = self.request.only_changes.and_then(|changes| changes.of(&self.candidate.path)) {
+            let changed = ChangedSubject { file, candidate: self.candidate, subject: &subject, request: self.request };
+            changed.keep_in_outcome(&mut outcome);
+        }
+        FileResult::Sifted(outcome)
+    }
+}
+
+fn gather(request: &Request<'_>, discovery: Discovery, results: Vec<FileResult>) -> Result<Sifted, SettingsError> {
+    let mut outcome = Outcome {
+        left_out: discovery.left_out,
+        errors: discovery.errors,
+        changes: request.only_changes.map(Changes::what_does_not_count),
+        ..Outcome::default()
+    };
+    let mut matching = request.baseline.map(Matching::new);
+    for (candidate, result) in discovery.files.iter().zip(results) {
+        match result {
+            FileResult::LeftOut(cause) => *outcome.left_out.entry(cause).or_insert(0) += 1,
+            FileResult::Failed(error) => outcome.errors.push(error),
+            FileResult::Sifted(mut file) => {
+                if let (Some(matching), Some(baseline)) = (&mut matching, request.baseline) {
+                    let path = baseline.entry_path(request.project, &candidate.shown);
+                    // What was there before comes first: the entries are its own.
+                    matching.match_file(&path, &mut file.unchanged);
+                    matching.match_file(&path, &mut file.findings);
+                }
+                let mesh = candidate.settings.mesh.value;
+                let (coarsest, finest) = outcome.mesh.unwrap_or((mesh, mesh));
+                outcome.mesh = Some((coarsest.min(mesh), finest.max(mesh)));
+                outcome.files += 1;
+                outcome.lines += file.lines;
+                outcome.sifted.push(Arc::clone(&candidate.shown));
+                outcome.unchanged += file.unchanged.len();
+                add_settings_waivers(&mut outcome.waivers, &file.findings, request, candidate);
+                outcome.findings.extend(file.findings);
+                outcome.unsure.extend(file.unsure);
+                outcome.waivers.extend(file.waivers);
+            }
+        }
+    }
+    settle_waivers(&mut outcome, request.today);
+    let mut of_project = project_findings(request)?;
+    let mut gone = Vec::new();
+    if let (Some(mut matching), Some(baseline)) = (matching, request.baseline) {
+        matching.match_renamed(request.project, &mut outcome.findings);
+        for finding in &mut of_project {
+            let path = baseline.entry_path(request.project, &finding.path);
+            matching.match_file(&path, std::slice::from_mut(finding));
+        }
+        gone = debt::gone_entries(request, baseline, &matching, &discovery.files);
+        debt::check_budgets(request, baseline, &gone, &mut outcome)?;
+    }
+    if !of_project.is_empty() {
+        outcome.findings.append(&mut of_project);
+        outcome.findings.sort_by(|one, other| {
+            (&one.path, one.start, one.rule, one.end).cmp(&(&other.path, other.start, other.rule, other.end))
+        });
+    }
+    outcome.gone_from_baseline = gone.len();
+    Ok(Sifted { outcome, gone })
+}

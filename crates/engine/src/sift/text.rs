@@ -1,0 +1,135 @@
+//! Sifts one text: rules, then waivers, then what is to be said of the waivers.
+
+use std::collections::BTreeSet;
+use std::path::Path;
+use std::sync::Arc;
+
+use jiff::civil::Date;
+use sieve_rules as rules;
+use sieve_syntax::language::Language;
+use sieve_syntax::text::Text;
+use sieve_syntax::tree::Tree;
+
+use super::Wants;
+use crate::discover::Candidate;
+use crate::elsewhere::Elsewhere;
+use crate::outcome::{Finding, UnsurePlace, WaiverNote};
+use crate::project::{Project, relative};
+use crate::settings::{Effective, Source};
+use crate::view::View;
+use crate::waiver::{Waivers, hold_back, hold_by_settings, upkeep_findings};
+
+/// What the rules found in one file.
+#[derive(Debug)]
+pub struct FileOutcome {
+    /// Its lines.
+    pub lines: usize,
+    /// Findings that were there before a change, where only changes count.
+    pub unchanged: Vec<Finding>,
+    /// Whether what other files say decided over a finding.
+    pub asked_elsewhere: bool,
+    /// Its findings, waived ones included, in order.
+    pub findings: Vec<Finding>,
+    /// Places that could not be decided.
+    pub unsure: Vec<UnsurePlace>,
+    /// The waivers in its comments.
+    pub waivers: Vec<WaiverNote>,
+}
+
+/// What a text is, and which settings hold for it.
+pub struct Subject<'s> {
+    /// Its path as it is shown.
+    pub shown: Arc<str>,
+    /// Its language.
+    pub language: Language,
+    /// The settings in force for it.
+    pub settings: &'s Effective,
+    /// Its absolute path, to look at the files beside it.
+    pub path: &'s Path,
+    /// What other files mention.
+    pub elsewhere: &'s Elsewhere,
+    /// The folders that paths are told from.
+    pub project: &'s Project,
+}
+
+impl<'s> Subject<'s> {
+    /// A line of a settings file, as it is shown.
+    pub(crate) fn settings_place(&self, source: &Source) -> String {
+        format!("{}:{}", self.project.shown(&source.path), source.line)
+    }
+
+    /// Its path from the root of the code base, so that what rules say does not depend on the working folder.
+    fn rooted_path(&self) -> String {
+        relative(&self.project.root, self.path).unwrap_or_else(|| self.shown.to_string())
+    }
+
+    pub(crate) fn of(candidate: &'s Candidate, elsewhere: &'s Elsewhere, project: &'s Project) -> Subject<'s> {
+        Subject {
+            shown: Arc::clone(&candidate.shown),
+            language: candidate.language,
+            settings: &candidate.settings,
+            path: &candidate.path,
+            elsewhere,
+            project,
+        }
+    }
+}
+
+/// Sifts one text.
+pub fn sift_text(text: &Text, subject: &Subject<'_>, wants: Wants, today: Date) -> FileOutcome {
+    sift_tree(text, &subject.language.parse(text), subject, wants, today)
+}
+
+/// Sifts one text whose tree is known.
+pub(crate) fn sift_tree(text: &Text, tree: &Tree, subject: &Subject<'_>, wants: Wants, today: Date) -> FileOutcome {
+    let view = View { text, tree, subject, wants };
+    let mut report = rules::run(&subject.rooted_path(), subject.language, text, tree, subject.settings.dispatch());
+    let asked_elsewhere = leave_what_others_use(&mut report, subject);
+    let mut findings: Vec<Finding> = report.findings.into_iter().map(|finding| view.finding(finding)).collect();
+    let mut waivers = Waivers::of(text, tree, today);
+    hold_back(&mut waivers, text, &mut findings, &report.unsure);
+    hold_by_settings(subject, &mut findings, today);
+    let upkeep = upkeep_findings(&waivers, text, subject.settings);
+    findings.extend(upkeep.into_iter().map(|finding| view.finding(finding)));
+    findings.sort_by(|one, other| {
+        (one.start, one.rule, one.end, &one.message).cmp(&(other.start, other.rule, other.end, &other.message))
+    });
+    let mut unsure: Vec<UnsurePlace> = report.unsure.iter().map(|unsure| view.unsure(unsure)).collect();
+    unsure.sort_by_key(|place| (place.start, place.rule));
+    let notes = waivers.notes(text, &subject.shown, subject.settings);
+    FileOutcome {
+        lines: text.lines().count() as usize,
+        unchanged: Vec::new(),
+        asked_elsewhere,
+        findings,
+        unsure,
+        waivers: notes,
+    }
+}
+
+/// Findings that hold only if no other file uses a name through this one become undecided where one may. Says whether there
+/// were such findings.
+fn leave_what_others_use(report: &mut rules::Report, subject: &Subject<'_>) -> bool {
+    if report.findings.iter().all(|finding| finding.unless_used.is_none()) {
+        return false;
+    }
+    let used_groups: BTreeSet<u32> = report
+        .findings
+        .iter()
+        .filter_map(|finding| finding.unless_used.as_ref())
+        .filter(|name| subject.elsewhere.may_use(subject.path, &name.module, &name.name))
+        .map(|name| name.group)
+        .collect();
+    let may_be_used =
+        |finding: &rules::Finding| finding.unless_used.as_ref().is_some_and(|name| used_groups.contains(&name.group));
+    let (undecided, held) = std::mem::take(&mut report.findings).into_iter().partition(may_be_used);
+    report.findings = held;
+    let undecided: Vec<rules::Finding> = undecided;
+    let reason = "another file of the package may use the name through this one";
+    report.unsure.extend(undecided.iter().map(|finding| rules::Unsure {
+        rule: finding.rule,
+        span: finding.span,
+        reason,
+    }));
+    true
+}

@@ -1,0 +1,151 @@
+//! `hsieve init`: looks at the code base, proposes settings that agree with it, and offers what makes them work by themselves.
+
+use std::io::BufRead;
+use std::path::Path;
+
+use sieve_engine::baseline::Baseline;
+use sieve_engine::files;
+use sieve_engine::git::{Git, Hook, Hooks};
+use sieve_engine::habits::{self, Habits};
+use sieve_engine::outcome::Outcome;
+use sieve_engine::project::Project;
+use sieve_engine::settings::FILE_NAME;
+use sieve_engine::sift::Wants;
+
+use super::init_proposal::{EDITOR_FILE, Proposal};
+use crate::arguments::{Common, InitArguments};
+use crate::commands::hook::put_in;
+use crate::run::{Setup, shown};
+use crate::screen::{FAINT, STRONG, Screen, TYPED, counted, grouped, styled};
+use crate::status::{Status, usage};
+
+/// A step for every system that runs shell commands on what is proposed for the main line.
+const CI_STEP: &str = "hsieve sift --changed origin/main --output lines";
+
+/// Looks, proposes, asks, and writes what was agreed to.
+pub fn run(arguments: &InitArguments, screen: &mut Screen) -> anyhow::Result<Status> {
+    let setup = Setup::new(&Common::default())?;
+    let path = setup.project.folder.join(FILE_NAME);
+    if path.exists() {
+        return usage(format!("{FILE_NAME} is here already; `hsieve settings set` changes it"));
+    }
+    let habits = setup.with_request(Wants::default(), habits::look).map_err(|error| shown(&setup.project, error))?;
+    if habits.languages.is_empty() {
+        return usage("there is no source here in a language that is known");
+    }
+    let outcome = setup.sift(Wants { identities: true, excerpts: false })?.outcome;
+    let proposal = Proposal::of(&habits, &outcome);
+    saw(&habits, &outcome, screen)?;
+    screen.gap()?;
+    screen.line(styled(STRONG, &format!("Proposed {FILE_NAME}")))?;
+    for line in proposal.settings.lines() {
+        screen.line(format!("  {}", styled(if line.starts_with('#') { FAINT } else { TYPED }, line)))?;
+    }
+    screen.gap()?;
+    let mut asked = Asked { arguments, screen };
+    if !asked.agree(&format!("Write {FILE_NAME}?"))? {
+        asked.screen.line("Nothing was written; with --yes it is.")?;
+        return Ok(Status::Clean);
+    }
+    files::write(&path, proposal.settings.as_bytes())?;
+    asked.baseline(&setup.project)?;
+    asked.hook(&setup.project)?;
+    asked.editor(&setup.project.folder, &proposal)?;
+    asked.ci()?;
+    screen.gap()?;
+    screen.line(format!("{} shows what is left.", styled(TYPED, "hsieve sift")))?;
+    Ok(Status::Clean)
+}
+
+/// What was seen, in a few lines.
+fn saw(habits: &Habits, outcome: &Outcome, screen: &mut Screen) -> anyhow::Result<()> {
+    screen.line(styled(STRONG, "What is here"))?;
+    let mut row = |label: &str, words: String| screen.line(format!("  {label:<10}  {words}"));
+    for (language, (files, lines)) in &habits.languages {
+        row(language.name(), format!("{}, {}", counted(*files, "file", "files"), counted(*lines, "line", "lines")))?;
+    }
+    for (cause, count) in &outcome.left_out {
+        row("left out", format!("{} {}", counted(*count, "file", "files"), cause.describe()))?;
+    }
+    let caught = outcome.caught().count();
+    row("findings", format!("{} with the medium mesh", grouped(caught)))
+}
+
+/// Questions, answered on a terminal or by the options.
+struct Asked<'a> {
+    arguments: &'a InitArguments,
+    screen: &'a mut Screen,
+}
+
+impl Asked<'_> {
+    /// Asks a question; with `--yes` the answer is yes, at the end of the input no.
+    fn agree(&mut self, question: &str) -> anyhow::Result<bool> {
+        if self.arguments.yes {
+            return Ok(true);
+        }
+        loop {
+            self.screen.line(format!("{}  y yes · n no", styled(STRONG, question)))?;
+            self.screen.finish()?;
+            let mut answer = String::new();
+            if std::io::stdin().lock().read_line(&mut answer)? == 0 {
+                return Ok(false);
+            }
+            match answer.trim() {
+                "y" | "yes" => return Ok(true),
+                "n" | "no" => return Ok(false),
+                _ => {}
+            }
+        }
+    }
+
+    fn leaves_out(&self, what: &str) -> bool {
+        self.arguments.without.iter().any(|word| word == what)
+    }
+
+    /// With the new settings the findings may be others: they are looked for again.
+    fn baseline(&mut self, project: &Project) -> anyhow::Result<()> {
+        let setup = Setup::new(&Common::default())?;
+        let outcome = setup.sift(Wants { identities: true, excerpts: false })?.outcome;
+        let findings = outcome.caught().count();
+        if findings == 0 || setup.baseline.is_some() || self.leaves_out("baseline") {
+            return Ok(());
+        }
+        let what = counted(findings, "old finding", "old findings");
+        if self.agree(&format!("Record {what} in a baseline, so that only new ones fail a run?"))? {
+            let mut baseline = Baseline::empty(Baseline::path_in(project));
+            let added = baseline.add(project, outcome.caught(), setup.today);
+            baseline.write()?;
+            let shown = project.shown(&baseline.path);
+            self.screen.line(format!("Recorded {} in {shown}", counted(added, "finding", "findings")))?;
+        }
+        Ok(())
+    }
+
+    fn hook(&mut self, project: &Project) -> anyhow::Result<()> {
+        let Ok(git) = Git::around(&project.folder) else { return Ok(()) };
+        if self.leaves_out("hook") || !self.agree("Put a hook into git that sifts what is about to be committed?")? {
+            return Ok(());
+        }
+        put_in(&git, &Hooks::of(&git)?, &[Hook::Commit], self.screen)
+    }
+
+    fn editor(&mut self, folder: &Path, proposal: &Proposal) -> anyhow::Result<()> {
+        let path = folder.join(EDITOR_FILE);
+        if path.exists() || self.leaves_out("editor") {
+            return Ok(());
+        }
+        if self.agree(&format!("Write {EDITOR_FILE}, so that editors indent and end lines as the code does?"))? {
+            files::write(&path, proposal.editor.as_bytes())?;
+        }
+        Ok(())
+    }
+
+    /// The step is only shown: where it belongs depends on what runs it.
+    fn ci(&mut self) -> anyhow::Result<()> {
+        if self.leaves_out("ci") {
+            return Ok(());
+        }
+        self.screen.line("For a job that checks what is proposed, in a full clone:")?;
+        self.screen.line(format!("  {}", styled(TYPED, CI_STEP)))
+    }
+}
