@@ -23,8 +23,15 @@ const LIMIT: usize = 64 << 20;
 /// The uses in packages, each gathered once.
 #[derive(Debug, Default)]
 pub struct Elsewhere {
-    packages: Mutex<HashMap<PathBuf, Arc<Package>>>,
-    fingerprints: Mutex<HashMap<PathBuf, Option<u128>>>,
+    packages: Mutex<HashMap<Around, Arc<Package>>>,
+    fingerprints: Mutex<HashMap<Around, Option<u128>>>,
+}
+
+/// The files that may use names of one: those of a folder, or of all folders below it.
+#[derive(Debug, Clone, PartialEq, Eq, Hash)]
+struct Around {
+    root: PathBuf,
+    deep: bool,
 }
 
 /// Hashes of a module's and a name in it, for all that a package uses; nothing if the package is too large.
@@ -42,15 +49,15 @@ impl Elsewhere {
     /// What tells the files around `path` from those of another day; nothing where one was written so lately that its times do
     /// not tell.
     pub(crate) fn fingerprint(&self, path: &Path, now: SystemTime) -> Option<u128> {
-        let root = search_root(path);
+        let around = Around::of(path);
         let mut fingerprints = self.fingerprints.lock().unwrap_or_else(PoisonError::into_inner);
-        *fingerprints.entry(root).or_insert_with_key(|root| fingerprint_of(root, path, now))
+        *fingerprints.entry(around).or_insert_with_key(|around| fingerprint_of(around, path, now))
     }
 
     fn package(&self, path: &Path) -> Arc<Package> {
-        let root = search_root(path);
+        let around = Around::of(path);
         let mut packages = self.packages.lock().unwrap_or_else(PoisonError::into_inner);
-        Arc::clone(packages.entry(root).or_insert_with_key(|root| Arc::new(read_package(root, path))))
+        Arc::clone(packages.entry(around).or_insert_with_key(|around| Arc::new(read_package(around, path))))
     }
 }
 
@@ -66,45 +73,55 @@ fn package_root(path: &Path) -> PathBuf {
     folders.last().or(path.parent()).unwrap_or(Path::new("")).to_path_buf()
 }
 
-/// The folder to look through: the package, or the folder that holds it together with its tests.
-fn search_root(path: &Path) -> PathBuf {
-    let package = package_root(path);
-    let has_tests = |folder: &&Path| folder.join("tests").is_dir() || folder.join("test").is_dir();
-    let mut around = package.ancestors().skip(1).take(2).filter(|_| package.join("__init__.py").is_file());
-    around.find(has_tests).map_or(package.clone(), Path::to_path_buf)
+impl Around {
+    /// The package around a file, or the folder that holds it together with its tests; beside a file of no package, its folder.
+    fn of(path: &Path) -> Around {
+        let package = package_root(path);
+        if !package.join("__init__.py").is_file() {
+            return Around { root: package, deep: false };
+        }
+        let has_tests = |folder: &&Path| folder.join("tests").is_dir() || folder.join("test").is_dir();
+        let with_tests = package.ancestors().skip(1).take(2).find(has_tests).map(Path::to_path_buf);
+        Around { root: with_tests.unwrap_or(package), deep: true }
+    }
 }
 
-/// The files below `root` that may use names of the package around `path`.
-fn neighbours(root: &Path, path: &Path) -> impl Iterator<Item = PathBuf> {
+/// The files that may use names of the one at `path`.
+fn neighbours(around: &Around, path: &Path) -> impl Iterator<Item = PathBuf> {
     let extension = path.extension().map(OsStr::to_os_string);
-    let depth = if package_root(path).join("__init__.py").is_file() { None } else { Some(1) };
-    let walk = WalkBuilder::new(root).max_depth(depth).standard_filters(false).follow_links(false).build();
+    let depth = if around.deep { None } else { Some(1) };
+    let walk = WalkBuilder::new(&around.root).max_depth(depth).standard_filters(false).follow_links(false).build();
     let is_source = move |entry: &DirEntry| {
         entry.file_type().is_some_and(|sort| sort.is_file()) && entry.path().extension() == extension.as_deref()
     };
     walk.flatten().filter(is_source).map(DirEntry::into_path)
 }
 
-fn fingerprint_of(root: &Path, path: &Path, now: SystemTime) -> Option<u128> {
+fn fingerprint_of(around: &Around, path: &Path, now: SystemTime) -> Option<u128> {
     let mut files = Vec::new();
-    for neighbour in neighbours(root, path) {
+    for neighbour in neighbours(around, path) {
         let stat = FileStat::of(&neighbour).filter(|stat| !stat.is_fresh(now))?;
-        files.push(format!("{neighbour:?}{stat:?}"));
+        files.push((neighbour, stat));
     }
-    files.sort();
-    Some(xxh3_128(files.join("\n").as_bytes()))
+    files.sort_by(|(one, _), (other, _)| one.cmp(other));
+    let mut bytes = Vec::new();
+    for (neighbour, stat) in files {
+        bytes.extend_from_slice(neighbour.as_os_str().as_encoded_bytes());
+        bytes.extend_from_slice(&stat.as_bytes());
+    }
+    Some(xxh3_128(&bytes))
 }
 
-fn read_package(root: &Path, path: &Path) -> Package {
-    let package = package_root(path);
+fn read_package(around: &Around, path: &Path) -> Package {
     let mut uses = FxHashSet::default();
     let mut total = 0;
-    for neighbour in neighbours(root, path) {
+    for neighbour in neighbours(around, path) {
         let Ok(bytes) = files::read(&neighbour) else { continue };
         total += bytes.len();
         if total > LIMIT {
             // Too much around the package: the package alone must do, if it is not too large itself.
-            return if root == package { None } else { read_package(&package, path) };
+            let package = Around { root: package_root(path), deep: around.deep };
+            return if *around == package { None } else { read_package(&package, path) };
         }
         gather(&bytes, &mut uses);
     }

@@ -1,6 +1,8 @@
 //! How fast: the whole of CPython's library, by stages on one thread, and the whole program against CPython's own parser in
 //! the same run. `cargo bench -p hsieve` runs it; only ratios within one run mean anything.
 
+mod shared;
+
 use std::hint::black_box;
 use std::path::{Path, PathBuf};
 use std::process::{Command, Stdio};
@@ -12,8 +14,7 @@ use sieve_syntax::language::Language;
 use sieve_syntax::text::Text;
 use sieve_syntax::tree::Tree;
 
-/// Rounds of each measurement; the median counts.
-const ROUNDS: usize = 5;
+use shared::{ROUNDS, library, median};
 
 fn main() {
     let Some(library) = library() else {
@@ -25,13 +26,6 @@ fn main() {
     println!("{} files, {:.1} MB, medians of {ROUNDS} rounds", files.len(), bytes as f64 / 1e6);
     stages(&files, bytes);
     against_reference(&library, &files, bytes);
-}
-
-fn library() -> Option<PathBuf> {
-    let print = "import sysconfig; print(sysconfig.get_path('stdlib'))";
-    let output = Command::new("python3").args(["-c", print]).output().ok()?;
-    let text = String::from_utf8(output.stdout).ok()?;
-    Some(PathBuf::from(text.trim())).filter(|path| path.is_dir())
 }
 
 fn files(folder: &Path) -> Vec<PathBuf> {
@@ -50,11 +44,6 @@ fn files(folder: &Path) -> Vec<PathBuf> {
     }
     found.sort();
     found
-}
-
-fn median(mut times: Vec<Duration>) -> Duration {
-    times.sort();
-    times[times.len() / 2]
 }
 
 fn stages(files: &[PathBuf], bytes: usize) {
@@ -128,7 +117,18 @@ fn against_reference(library: &Path, files: &[PathBuf], bytes: usize) {
     for _ in 0..ROUNDS {
         let started = Instant::now();
         let status = Command::new(env!("CARGO_BIN_EXE_hsieve"))
-            .args(["sift", "--mesh", "fine", "--no-baseline", "--threads", "1", "--quiet", "--output", "counts"])
+            .args([
+                "sift",
+                "--mesh",
+                "fine",
+                "--no-baseline",
+                "--no-cache",
+                "--threads",
+                "1",
+                "--quiet",
+                "--output",
+                "counts",
+            ])
             .args(parts(library))
             .stdout(Stdio::null())
             .status()

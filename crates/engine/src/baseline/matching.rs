@@ -18,6 +18,18 @@ pub struct Matching<'b> {
     baseline: &'b Baseline,
     free: Vec<bool>,
     by_path: HashMap<&'b str, Vec<usize>>,
+    moved: Vec<Moved>,
+}
+
+/// An entry whose finding stands elsewhere now: in other surroundings, or in a file of another name.
+#[derive(Debug, Clone, PartialEq, Eq)]
+pub struct Moved {
+    /// The entry.
+    pub entry: Entry,
+    /// The path that it would have if it were recorded now.
+    pub path: String,
+    /// The surroundings that it would have.
+    pub within: String,
 }
 
 /// Whether the named things around a finding are part of what it is.
@@ -47,14 +59,15 @@ impl<'b> Matching<'b> {
         for (index, entry) in baseline.entries.iter().enumerate() {
             by_path.entry(&entry.path).or_default().push(index);
         }
-        Matching { baseline, free: vec![true; baseline.entries.len()], by_path }
+        Matching { baseline, free: vec![true; baseline.entries.len()], by_path, moved: Vec::new() }
     }
 
     /// Holds back findings of one file that the entries of that file know.
     pub fn match_file(&mut self, entry_path: &str, findings: &mut [Finding]) {
         let Some(entries) = self.by_path.get(entry_path).cloned() else { return };
         for surroundings in [Surroundings::Count, Surroundings::AreLeftAside] {
-            self.join(&entries, findings.iter_mut(), surroundings);
+            let path = |_: &Finding| entry_path.to_string();
+            self.join(&entries, findings.iter_mut(), surroundings, &path);
         }
     }
 
@@ -64,6 +77,7 @@ impl<'b> Matching<'b> {
         entries: &[usize],
         findings: impl Iterator<Item = &'f mut Finding>,
         surroundings: Surroundings,
+        path_of: &dyn Fn(&Finding) -> String,
     ) {
         let baseline = self.baseline;
         let mut waiting: HashMap<Key, VecDeque<usize>> = HashMap::new();
@@ -72,11 +86,16 @@ impl<'b> Matching<'b> {
             waiting.entry(surroundings.key(&entry.rule, &entry.within, &entry.code)).or_default().push_back(index);
         }
         for finding in findings.filter(|finding| finding.held.is_none()) {
-            let Some(identity) = &finding.identity else { continue };
+            let Some(identity) = finding.identity.clone() else { continue };
             let key = surroundings.key(catalogue::rule(finding.rule).name, &identity.within, &identity.code);
             if let Some(index) = waiting.get_mut(&key).and_then(VecDeque::pop_front) {
                 self.free[index] = false;
                 hold(finding);
+                let entry = &baseline.entries[index];
+                let path = path_of(finding);
+                if entry.path != path || entry.within != identity.within {
+                    self.moved.push(Moved { entry: entry.clone(), path, within: identity.within.clone() });
+                }
             }
         }
     }
@@ -99,8 +118,15 @@ impl<'b> Matching<'b> {
                 .map(|finding| self.by_path.contains_key(self.baseline.entry_path(project, &finding.path).as_str()))
                 .collect();
             let moved = findings.iter_mut().zip(known).filter(|(_, known)| !known).map(|(finding, _)| finding);
-            self.join(&gone, moved, Surroundings::Count);
+            let baseline = self.baseline;
+            let path = |finding: &Finding| baseline.entry_path(project, &finding.path);
+            self.join(&gone, moved, Surroundings::Count, &path);
         }
+    }
+
+    /// Entries whose findings stand elsewhere now.
+    pub fn moved(&self) -> &[Moved] {
+        &self.moved
     }
 
     /// Entries that hold nothing any more: those of files that were sifted, and, with `gone_files`, of files that are no longer

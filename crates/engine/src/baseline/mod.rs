@@ -9,7 +9,7 @@ mod matching;
 
 pub use entry::{BaselineError, Entry};
 pub(crate) use identity::identity_of;
-pub use matching::Matching;
+pub use matching::{Matching, Moved};
 
 use std::path::{Path, PathBuf};
 
@@ -114,6 +114,19 @@ impl Baseline {
         self.entries.retain(|entry| !gone.contains(entry));
         entry::number(&mut self.entries);
         before - self.entries.len()
+    }
+
+    /// Lets entries follow their findings to where they stand now, and says how many did.
+    pub fn follow(&mut self, moved: &[Moved]) -> usize {
+        let mut followed = 0;
+        for Moved { entry, path, within } in moved {
+            if let Some(own) = self.entries.iter_mut().find(|own| *own == entry) {
+                (own.path, own.within) = (path.clone(), within.clone());
+                followed += 1;
+            }
+        }
+        entry::number(&mut self.entries);
+        followed
     }
 
     /// Writes it, atomically.

@@ -56,7 +56,8 @@ pub struct Discovery {
 /// When a settings file is wrong.
 pub fn discover(request: &Request<'_>) -> Result<Discovery, SettingsError> {
     let Request { project, settings, paths, .. } = *request;
-    let mut finder = Finder { project, settings, changes: request.only_changes, found: Discovery::default() };
+    let mut finder =
+        Finder { project, settings, changes: request.only_changes, last: None, found: Discovery::default() };
     let here = [PathBuf::from(".")];
     for path in if paths.is_empty() { &here } else { paths } {
         finder.visit(&absolute(&project.folder, path))?;
@@ -72,6 +73,8 @@ struct Finder<'p> {
     project: &'p Project,
     settings: &'p SettingsTree,
     changes: Option<&'p Changes>,
+    /// The folder of the last file, and its settings, where all its files have the same.
+    last: Option<(PathBuf, Arc<Effective>)>,
     found: Discovery,
 }
 
@@ -148,8 +151,20 @@ impl Finder<'_> {
         }
     }
 
-    fn file(&mut self, path: &Path, named: bool) -> Result<(), SettingsError> {
+    /// The settings of a file; those of the last one where they stand in one folder and cannot differ.
+    fn settings_of(&mut self, path: &Path) -> Result<Arc<Effective>, SettingsError> {
+        let folder = path.parent().unwrap_or(path);
+        if let Some((_, settings)) = self.last.as_ref().filter(|(last, _)| last == folder) {
+            return Ok(Arc::clone(settings));
+        }
         let settings = self.settings.for_file(path)?;
+        let is_even = self.settings.is_even(folder)?;
+        self.last = is_even.then(|| (folder.to_path_buf(), Arc::clone(&settings)));
+        Ok(settings)
+    }
+
+    fn file(&mut self, path: &Path, named: bool) -> Result<(), SettingsError> {
+        let settings = self.settings_of(path)?;
         // Asked of every file, so that patterns learn what they fit.
         let (skips, generated) = (settings.skips(path), settings.calls_generated(path));
         let Some(language) = language_of(path, &settings) else {

@@ -74,6 +74,18 @@ impl SettingsTree {
         files
     }
 
+    /// Whether all files of a folder have the settings of the folder: no scope or waiver above it picks some out.
+    ///
+    /// # Errors
+    /// When a settings file above it is wrong.
+    pub(crate) fn is_even(&self, folder: &Path) -> Result<bool, SettingsError> {
+        let picks_none = |file: &Arc<SettingsFile>| file.scopes.is_empty() && file.waives.is_empty();
+        match &self.fixed {
+            Some(file) => Ok(picks_none(file)),
+            None => Ok(self.chain(folder)?.iter().all(picks_none)),
+        }
+    }
+
     fn join(&self, folder: &Path, path: Option<&Path>) -> Result<Arc<Effective>, SettingsError> {
         let chain = match &self.fixed {
             Some(file) => vec![Arc::clone(file)],

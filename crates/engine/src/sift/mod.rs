@@ -11,7 +11,7 @@ use std::sync::Arc;
 use jiff::civil::Date;
 use rayon::prelude::*;
 
-use crate::baseline::{Baseline, Entry, Matching};
+use crate::baseline::{Baseline, Entry, Matching, Moved};
 use crate::cache::Cache;
 use crate::discover::{self, Candidate, Discovery};
 use crate::elsewhere::Elsewhere;
@@ -93,6 +93,8 @@ pub struct Sifted {
     pub outcome: Outcome,
     /// Entries that are gone.
     pub gone: Vec<Entry>,
+    /// Entries whose findings stand elsewhere now.
+    pub moved: Vec<Moved>,
 }
 
 /// Sifts everything below the request's paths.
@@ -212,7 +214,7 @@ fn gather(request: &Request<'_>, discovery: Discovery, results: Vec<FileResult>)
     }
     settle_waivers(&mut outcome, request.today);
     let mut of_project = project_findings(request)?;
-    let mut gone = Vec::new();
+    let (mut gone, mut moved) = (Vec::new(), Vec::new());
     if let (Some(mut matching), Some(baseline)) = (matching, request.baseline) {
         matching.match_renamed(request.project, &mut outcome.findings);
         for finding in &mut of_project {
@@ -220,6 +222,7 @@ fn gather(request: &Request<'_>, discovery: Discovery, results: Vec<FileResult>)
             matching.match_file(&path, std::slice::from_mut(finding));
         }
         gone = debt::gone_entries(request, baseline, &matching, &discovery.files);
+        moved = matching.moved().to_vec();
         debt::check_budgets(request, baseline, &gone, &mut outcome)?;
     }
     if !of_project.is_empty() {
@@ -229,5 +232,5 @@ fn gather(request: &Request<'_>, discovery: Discovery, results: Vec<FileResult>)
         });
     }
     outcome.gone_from_baseline = gone.len();
-    Ok(Sifted { outcome, gone })
+    Ok(Sifted { outcome, gone, moved })
 }

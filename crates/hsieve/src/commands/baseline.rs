@@ -193,12 +193,16 @@ fn trim(arguments: &TrimArguments, screen: &mut Screen) -> anyhow::Result<Status
     }
     let mut trimmed = baseline.clone();
     let dropped = trimmed.drop_entries(&sifted.gone);
-    if dropped > 0 {
+    let followed = trimmed.follow(&sifted.moved);
+    if dropped + followed > 0 {
         trimmed.write()?;
     }
     let lowered = lower_budgets(&setup, &sifted.outcome)?;
     let left = counted(trimmed.entries.len(), "entry", "entries");
     screen.line(format!("{}, {left} left", styled(STRONG, &format!("Dropped {}", grouped(dropped)))))?;
+    if followed > 0 {
+        screen.line(format!("{} what was moved or renamed", counted(followed, "entry follows", "entries follow")))?;
+    }
     if lowered > 0 {
         screen.line(format!("Lowered {}", counted(lowered, "budget", "budgets")))?;
     }

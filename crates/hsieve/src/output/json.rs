@@ -90,6 +90,8 @@ fn account(outcome: &Outcome) -> Value {
         "lines": outcome.lines,
         "caught": caught,
         "held": outcome.held(),
+        "paid-off": outcome.gone_from_baseline,
+        "unchanged": outcome.changes.as_ref().map(|_| outcome.unchanged),
         "unsure": outcome.unsure.len(),
         "left-out": left_out,
     })

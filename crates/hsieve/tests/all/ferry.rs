@@ -50,12 +50,21 @@ impl Ferry {
 
     /// Runs git in the folder, free of the user's settings.
     pub fn git(&self, arguments: &[&str]) -> Ended {
+        ended(&mut self.git_command(arguments))
+    }
+
+    /// The same, under a simulated history of releases for hooks.
+    pub fn git_with(&self, arguments: &[&str], history: &Path) -> Ended {
+        ended(self.git_command(arguments).env("SIEVE_SIMULATED_HISTORY", history))
+    }
+
+    fn git_command(&self, arguments: &[&str]) -> Command {
         let mut command = Command::new("git");
         command.args(["-c", "user.name=crew", "-c", "user.email=crew@saltmarsh.example", "-c", "commit.gpgsign=false"]);
         command.args(arguments).current_dir(self.folder.path());
         command.env("GIT_CONFIG_GLOBAL", "/dev/null").env("GIT_CONFIG_NOSYSTEM", "1");
         command.env("XDG_CACHE_HOME", self.path(".git/kept/cache")).env("XDG_STATE_HOME", self.path(".git/kept/state"));
-        ended(&mut command)
+        command
     }
 
     /// Commits everything, hooks included.

@@ -11,3 +11,4 @@ mod hostile;
 mod library;
 mod settings;
 mod sift;
+mod story;
