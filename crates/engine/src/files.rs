@@ -22,11 +22,18 @@ impl fmt::Display for FileError {
     }
 }
 
-impl std::error::Error for FileError {
-    fn source(&self) -> Option<&(dyn std::error::Error + 'static)> {
-        Some(&self.cause)
+impl FileError {
+    /// The error with its path as seen from the working folder, where it lies below that.
+    pub fn from_here(&self) -> String {
+        let here = std::env::current_dir().ok();
+        let inner = here.as_deref().and_then(|here| self.path.strip_prefix(here).ok());
+        let path = inner.unwrap_or(&self.path).display();
+        format!("{path}: cannot {} it: {}", self.doing, describe(&self.cause))
     }
 }
+
+/// The cause is part of the words already.
+impl std::error::Error for FileError {}
 
 /// The cause in plain words, without the system's error number.
 fn describe(cause: &io::Error) -> String {

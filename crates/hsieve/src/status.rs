@@ -4,6 +4,7 @@ use std::io;
 use std::process::ExitCode;
 
 use sieve_engine::baseline::ReadError;
+use sieve_engine::files::FileError;
 use sieve_engine::settings::SettingsError;
 
 /// The exit status of a run.
@@ -42,7 +43,10 @@ pub fn exit(outcome: anyhow::Result<Status>) -> ExitCode {
         Ok(status) => status,
         Err(error) if is_closed_pipe(&error) => Status::Clean,
         Err(error) => {
-            eprintln!("hsieve: {error:#}");
+            match error.downcast_ref::<FileError>() {
+                Some(error) => eprintln!("hsieve: {}", error.from_here()),
+                None => eprintln!("hsieve: {error:#}"),
+            }
             status_of(&error)
         }
     };

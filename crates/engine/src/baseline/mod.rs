@@ -14,11 +14,13 @@ pub use matching::{Matching, Moved};
 use std::path::{Path, PathBuf};
 
 use jiff::civil::Date;
+use sieve_rules::catalogue;
 use sieve_syntax::text::Text;
 
 use crate::files::{self, FileError};
 use crate::outcome::{Finding, Held};
 use crate::project::{Project, absolute, relative};
+use crate::settings::Budget;
 
 /// The name of a baseline file.
 pub const FILE_NAME: &str = "sieve-baseline.jsonl";
@@ -94,6 +96,12 @@ impl Baseline {
     pub fn entry_path(&self, project: &Project, shown: &str) -> String {
         let whole = absolute(&project.folder, Path::new(shown));
         relative(self.folder(), &whole).unwrap_or_else(|| shown.to_string())
+    }
+
+    /// How many entries count for a budget.
+    pub fn count_for(&self, budget: &Budget) -> u64 {
+        let counts = |entry: &&Entry| budget.counts(catalogue::named(&entry.rule), &self.folder().join(&entry.path));
+        self.entries.iter().filter(counts).count() as u64
     }
 
     /// Adds entries for findings that are reported, and says how many.

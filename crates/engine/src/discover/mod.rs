@@ -88,17 +88,18 @@ impl Finder<'_> {
     }
 
     fn visit(&mut self, path: &Path) -> Result<(), SettingsError> {
-        match std::fs::metadata(path) {
-            Err(cause) => {
+        // What is staged need not be in the folder any more.
+        if self.changes.is_some_and(|changes| changes.of(path).is_some()) {
+            return self.file(path, true);
+        }
+        match (std::fs::metadata(path), self.changes) {
+            (Err(cause), _) => {
                 self.error(path, cause);
                 Ok(())
             }
-            Ok(metadata) if metadata.is_dir() => match self.changes {
-                Some(changes) => self.changed_below(changes, path),
-                None => self.folder(path),
-            },
-            Ok(_) if self.changes.is_some_and(|changes| changes.of(path).is_none()) => Ok(()),
-            Ok(_) => self.file(path, true),
+            (Ok(metadata), None) if metadata.is_dir() => self.folder(path),
+            (Ok(_), None) => self.file(path, true),
+            (Ok(_), Some(changes)) => self.changed_below(changes, path),
         }
     }
 
@@ -167,6 +168,7 @@ impl Finder<'_> {
         let settings = self.settings_of(path)?;
         // Asked of every file, so that patterns learn what they fit.
         let (skips, generated) = (settings.skips(path), settings.calls_generated(path));
+        settings.show_to_budgets(path);
         let Some(language) = language_of(path, &settings) else {
             if named {
                 self.leave_out(LeftOut::UnknownLanguage);

@@ -298,6 +298,13 @@ impl Effective {
         patterns.iter().fold(false, |fits, patterns| patterns.fit(path) || fits)
     }
 
+    /// Lets the patterns of budgets learn that a file is there.
+    pub(crate) fn show_to_budgets(&self, path: &std::path::Path) {
+        for paths in self.budgets.iter().filter_map(|budget| budget.paths.as_ref()) {
+            paths.fit(path);
+        }
+    }
+
     /// Whether the settings skip a file, by its absolute path.
     pub fn skips(&self, path: &std::path::Path) -> bool {
         Effective::look_at(&self.skip.value, path)
@@ -310,7 +317,8 @@ impl Effective {
 
     /// The language that the settings give to a file, by its absolute path.
     pub fn language_of(&self, path: &std::path::Path) -> Option<Language> {
-        self.languages.value.iter().find(|(patterns, _)| patterns.fit(path)).map(|(_, language)| *language)
+        let fitting = self.languages.value.iter().filter(|(patterns, _)| patterns.fit(path));
+        fitting.map(|(_, language)| *language).fold(None, |first, language| first.or(Some(language)))
     }
 }
 

@@ -48,6 +48,7 @@ fn take(arguments: &TakeArguments, screen: &mut Screen) -> anyhow::Result<Status
     let path = Baseline::path_in(&setup.project);
     let mut baseline = setup.baseline.clone().unwrap_or_else(|| Baseline::empty(path));
     let added = baseline.add(&setup.project, outcome.caught(), setup.today);
+    keep_to_budgets(&setup, &baseline)?;
     baseline.write()?;
     let shown = setup.project.shown(&baseline.path);
     let before = if known == 0 { String::new() } else { format!(", {} were there before", grouped(known)) };
@@ -61,6 +62,23 @@ fn take(arguments: &TakeArguments, screen: &mut Screen) -> anyhow::Result<Status
         "They no longer fail a run. Commit the file; `hsieve baseline status` shows what is left to pay.",
     ))?;
     failed(&outcome.errors)
+}
+
+/// Refuses a baseline that would hold more than a budget allows.
+fn keep_to_budgets(setup: &Setup, baseline: &Baseline) -> anyhow::Result<()> {
+    let settings = setup.settings.for_folder(baseline.folder()).map_err(|error| shown(&setup.project, error))?;
+    for budget in &settings.budgets {
+        let used = baseline.count_for(budget);
+        if used > budget.most {
+            let at = format!("{}:{}", setup.project.shown(&budget.source.path), budget.source.line);
+            let most = counted(budget.most as usize, "entry", "entries");
+            return usage(format!(
+                "nothing was recorded: {at} allows {most}, and there would be {}",
+                grouped(used as usize)
+            ));
+        }
+    }
+    Ok(())
 }
 
 fn failed(errors: &[sieve_engine::files::FileError]) -> anyhow::Result<Status> {

@@ -2,13 +2,22 @@
 
 mod bad_input;
 mod baseline;
+mod cache;
+mod changes;
+mod debt;
 mod demo;
 mod docs;
 mod exempt;
 mod ferry;
 mod fix;
+mod hooks;
 mod hostile;
+mod init;
+mod killed;
 mod library;
+mod no_room;
+mod review;
 mod settings;
 mod sift;
 mod story;
+mod undo;

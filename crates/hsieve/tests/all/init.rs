@@ -1,0 +1,72 @@
+//! `hsieve init`: settings that agree with the code as it is.
+
+use crate::ferry::{Ferry, ended};
+
+/// Code with habits: two blanks, long names with underscores, lines of up to 110 characters.
+fn code(number: usize) -> String {
+    let long = "x".repeat(90);
+    format!(
+        "MAX_SEATS_{number} = 3\n\n\nclass TideTable{number}:\n  def next_tide(self, north_quay):\n    return '{long}', north_quay\n"
+    )
+}
+
+fn ferry() -> Ferry {
+    let ferry = Ferry::in_git(&[("tides_pb2.py", "x = 1\n"), ("old.py", "import os\n")]);
+    (0..12).for_each(|number| ferry.write(&format!("quay{number}.py"), code(number)));
+    ferry
+}
+
+#[test]
+fn it_proposes_what_the_code_does_already() {
+    let ferry = ferry();
+    let ended = ferry.run(&["init", "--yes"]);
+    assert_eq!(ended.status, 0, "{ended:?}");
+    assert!(ended.out.contains("13 files, 73 lines") && ended.out.contains("1 file generated"), "{}", ended.out);
+    let settings = ferry.read("sieve.toml");
+    for expected in [
+        "defaults = \"0.1\"",
+        "limit = 120",
+        "constant = \"UPPER_SNAKE\"",
+        "function = \"lower_snake\"",
+        "type = \"UpperCamel\"",
+    ] {
+        assert!(settings.contains(expected), "{expected}\n{settings}");
+    }
+    assert!(ferry.read(".editorconfig").contains("indent_size = 2\nmax_line_length = 120\n"));
+    assert!(ferry.read(".git/hooks/pre-commit").contains("hook run commit"));
+    assert_eq!(ferry.read("sieve-baseline.jsonl").lines().count(), 2);
+    let sift = ferry.run(&["sift"]);
+    assert_eq!((sift.status, sift.out.as_str()), (0, ""), "the settings are right, and nothing is left: {}", sift.err);
+    let again = ferry.run(&["init", "--yes"]);
+    assert_eq!(again.status, 2);
+    assert!(again.err.contains("sieve.toml is here already; `hsieve settings set` changes it"), "{}", again.err);
+}
+
+#[test]
+fn it_asks_and_does_what_is_answered() {
+    let ferry = ferry();
+    let refused = ended(ferry.command(&["init"]).write_stdin("n\n"));
+    assert!(refused.status == 0 && refused.out.contains("Nothing was written"), "{refused:?}");
+    let nobody = ended(ferry.command(&["init"]).write_stdin(""));
+    assert!(nobody.status == 0 && !ferry.path("sieve.toml").exists(), "{nobody:?}");
+    let some = ended(ferry.command(&["init"]).write_stdin("y\nn\nperhaps\nn\ny\n"));
+    assert_eq!(some.status, 0, "{some:?}");
+    assert!(ferry.path("sieve.toml").exists() && ferry.path(".editorconfig").exists());
+    assert!(!ferry.path("sieve-baseline.jsonl").exists() && !ferry.path(".git/hooks/pre-commit").exists());
+}
+
+#[test]
+fn a_rule_that_drowns_all_others_becomes_a_note() {
+    let ferry = Ferry::with(&[("a.py", "x = 1\n")]);
+    (0..120).for_each(|number| ferry.write(&format!("b{number}.py"), "import os\n"));
+    assert_eq!(ferry.run(&["init", "--yes", "--without", "baseline"]).status, 0);
+    assert!(ferry.read("sieve.toml").contains("unused-import = \"note\""), "{}", ferry.read("sieve.toml"));
+    assert_eq!(ferry.run(&["sift"]).status, 0);
+}
+
+#[test]
+fn without_sources_there_is_nothing_to_agree_with() {
+    let ended = Ferry::with(&[("notes.txt", "tide\n")]).run(&["init", "--yes"]);
+    assert_eq!(ended.status, 2);
+    assert!(ended.err.contains("there is no source here in a language that is known"), "{}", ended.err);
+}
