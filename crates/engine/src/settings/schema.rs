@@ -136,3 +136,22 @@ fn option(facts: &OptionFacts) -> Value {
     value["description"] = json!(format!("{} Default: {}.", facts.about, facts.default_value()));
     value
 }
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+    use crate::settings::read::KEYS;
+
+    #[test]
+    fn the_schema_has_the_keys_that_are_read() {
+        let schema = schema();
+        let mut keys: Vec<&String> = schema["properties"].as_object().expect("a table").keys().collect();
+        keys.sort();
+        assert_eq!(keys, KEYS);
+        let rules = schema["properties"]["rules"]["properties"].as_object().expect("a table");
+        assert!(
+            rules["long-line"]["anyOf"][1]["properties"]["limit"]["type"] == "integer"
+                && rules.len() == catalogue::rules().len()
+        );
+    }
+}

@@ -16,6 +16,7 @@ mod init;
 mod killed;
 mod library;
 mod no_room;
+mod releases;
 mod review;
 mod settings;
 mod sift;

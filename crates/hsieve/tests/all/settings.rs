@@ -101,3 +101,117 @@ fn rules_and_settings_show_what_is_in_force() {
     assert_eq!(ferry.run(&["rules", "no-such-thing"]).status, 2);
     assert!(ferry.run(&["rules", "fixable", "--output", "json"]).out.contains("\"fix\": \"exact\""));
 }
+
+#[test]
+fn only_these_rules_run_where_settings_say_so() {
+    let ferry = Ferry::with(&[
+        ("sieve.toml", "only = [\"unused-import\", \"PEP 8\"]\n"),
+        ("a.py", "import os\n\n\ndef fare(kinds=[]):\n    return 1; return 2  \n"),
+        ("inner/sieve.toml", "[rules]\nmutable-default = \"error\"\n"),
+        ("inner/a.py", "def fare(kinds=[]):\n    return kinds\n"),
+    ]);
+    let found = ferry.run(&["sift", "--output", "lines"]).out;
+    let rules: Vec<&str> = found.lines().filter_map(|line| line.rsplit(' ').next()).collect();
+    assert_eq!(rules, ["[unused-import]", "[stacked-statements]", "[trailing-space]", "[mutable-default]"], "{found}");
+    let shown = ferry.run(&["settings"]).out;
+    assert!(shown.contains("* only") && shown.contains("sieve.toml:1"), "{shown}");
+}
+
+#[test]
+fn options_take_rules_concerns_and_standards() {
+    let ferry = Ferry::with(&[("a.py", "import os\nx = 1; y = 2  \n")]);
+    for (only, count) in [("pep-8", 2), ("PEP 8,leftover", 3), ("layout", 2), ("unused-import", 1)] {
+        let found = ferry.run(&["sift", "--only", only]).out;
+        assert_eq!(found.lines().count(), count, "{only}: {found}");
+    }
+    assert_eq!(ferry.run(&["sift", "--mesh", "fine", "--without", "PEP 8,docs"]).out.lines().count(), 1);
+    let pack = ferry.run(&["sift", "--only", "quays:*"]);
+    assert_eq!(pack.status, 2);
+    assert!(pack.err.contains("--only: there is no pack \"quays\""), "{pack:?}");
+}
+
+#[test]
+fn names_and_bans_are_kept_and_validated() {
+    let ferry = Ferry::with(&[(
+        "sieve.toml",
+        "[naming]\nconstant = \"UPPER_SNAKE\"\n\n[[ban]]\nimport = \"tides.raw\"\nbecause = \"use tides.table\"\n",
+    )]);
+    let shown = ferry.run(&["settings"]).out;
+    assert!(shown.contains("* naming.constant") && shown.contains("sieve.toml:2"), "{shown}");
+    assert!(shown.contains("tides.raw  because use tides.table"), "{shown}");
+    for (text, message) in [
+        ("[naming]\nconst = \"UPPER_SNAKE\"\n", "sieve.toml:2:1: there is no setting \"naming.const\""),
+        ("[naming]\ntype = \"Camel\"\n", "sieve.toml:2:8: \"Camel\" is not a style of names"),
+        (
+            "[[ban]]\nimport = \"a\"\n",
+            "sieve.toml:1:1: a ban names an import, a call or a member, and says because of what",
+        ),
+        ("[[ban]]\nimport = \"a\"\ncall = \"b\"\nbecause = \"c\"\n", "a ban names one thing"),
+        ("[[ban]]\nimprot = \"a\"\n", "sieve.toml:2:1: a ban has no \"improt\"; the nearest is \"import\""),
+        ("[[budget]]\npaths = [\"a\"]\n", "sieve.toml:1:1: a budget says how many"),
+        ("[baseline]\nstrcit = true\n", "there is no setting \"baseline.strcit\"; the nearest is \"strict\""),
+        (
+            "only = [\"leftovers\"]\n",
+            "sieve.toml:1:9: there is no rule or concern \"leftovers\"; the nearest is \"leftover\"",
+        ),
+    ] {
+        ferry.write("sieve.toml", text);
+        let ended = ferry.run(&["settings"]);
+        assert_eq!(ended.status, 2, "{text}");
+        assert!(ended.err.contains(message), "{text}\n{}", ended.err);
+    }
+}
+
+#[test]
+fn a_value_is_changed_in_place() {
+    let ferry = Ferry::with(&[("sieve.toml", "# ours\nmesh = \"fine\"  # all\n"), ("inner/a.py", "x = 1\n")]);
+    let set = ferry.run(&["settings", "set", "mesh", "coarse"]);
+    assert_eq!((set.status, set.out.as_str()), (0, "sieve.toml\n      2  mesh = \"coarse\"  # all\n"));
+    assert_eq!(ferry.read("sieve.toml"), "# ours\nmesh = \"coarse\"  # all\n");
+    let again = ferry.run(&["settings", "set", "mesh", "coarse"]);
+    assert_eq!(again.out, "sieve.toml has it so already\n");
+    let inner = ferry.run(&["settings", "set", "long-line.limit", "120", "--file", "inner/sieve.toml"]);
+    assert_eq!(inner.status, 0, "{inner:?}");
+    assert_eq!(ferry.read("inner/sieve.toml"), "[rules]\nlong-line = { limit = 120 }\n");
+    for (key, value, message) in [
+        ("mesh", "corse", "sieve.toml:2:8: \"corse\" is not a mesh; the nearest is \"coarse\""),
+        (
+            "unused-imprt",
+            "off",
+            "there is no setting \"unused-imprt\" that holds one value; the nearest is \"unused-import\"",
+        ),
+        ("long-line.limit", "wide", "a whole number of at least zero is wanted here, not the string \"wide\""),
+    ] {
+        let before = ferry.read("sieve.toml");
+        let refused = ferry.run(&["settings", "set", key, value]);
+        assert_eq!(refused.status, 2, "{refused:?}");
+        assert!(refused.err.contains(message), "{refused:?}");
+        assert_eq!(ferry.read("sieve.toml"), before);
+    }
+}
+
+#[test]
+fn patterns_that_match_nothing_are_told_where_everything_was_looked_at() {
+    let ferry = Ferry::with(&[
+        (
+            "sieve.toml",
+            "[files]\nskip = [\"vendor/**\"]\n[[waive]]\npaths = [\"bookign/**\"]\nrules = [\"layout\"]\nbecause = \"old\"\n",
+        ),
+        ("booking/a.py", "x = 1\n"),
+        ("vendor/notes.txt", "not a source, and there all the same\n"),
+    ]);
+    let whole = ferry.run(&["sift"]);
+    assert_eq!(whole.out, "sieve.toml:4:10: warning: \"bookign/**\" matches no file below this folder [idle-scope]\n");
+    assert_eq!(whole.status, 1);
+    assert_eq!(ferry.run(&["sift", "booking"]).status, 0, "a part of the folder tells nothing");
+    ferry.write("sieve.toml", "[rules]\nidle-scope = \"off\"\n[files]\nskip = [\"vendro/**\"]\n");
+    assert_eq!(ferry.run(&["sift"]).status, 0);
+}
+
+#[test]
+fn names_that_generators_give_are_left_out() {
+    let ferry = Ferry::with(&[("tides_pb2.py", "import os\n"), ("a.py", "x = 1\n")]);
+    let ended = ferry.run(&["sift"]);
+    assert!(ended.status == 0 && ended.err.contains("1    files: 1 generated"), "{ended:?}");
+    assert_eq!(ferry.run(&["sift", "tides_pb2.py"]).status, 1, "what is named is sifted");
+}
