@@ -151,6 +151,8 @@ pub struct UnsurePlace {
 pub struct BudgetNote {
     /// Where it stands: the settings file as it is shown, and the line.
     pub at: String,
+    /// The paths that count, as they are written; nothing where all do.
+    pub paths: String,
     /// How many entries count.
     pub used: u64,
     /// How many there may be.

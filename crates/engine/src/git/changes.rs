@@ -131,7 +131,7 @@ impl Changes {
         match &self.since {
             Since::LastCommit => "lines that are as in the last commit".into(),
             Since::Revision(name) => format!("lines that did not change since {name}"),
-            Since::Staged => "lines whose change is not staged".into(),
+            Since::Staged => "lines that are not part of what is staged".into(),
         }
     }
 

@@ -43,7 +43,8 @@ pub(super) fn check_budgets(
         };
         let used = baseline.entries.iter().filter(counts).count() as u64;
         let at = format!("{}:{}", request.project.shown(&budget.source.path), budget.source.line);
-        outcome.budgets.push(BudgetNote { at, used, most: budget.most });
+        let paths = budget.paths.as_ref().map_or(String::new(), |paths| paths.texts().join(" "));
+        outcome.budgets.push(BudgetNote { at, paths, used, most: budget.most });
     }
     Ok(())
 }

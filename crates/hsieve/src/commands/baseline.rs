@@ -136,38 +136,28 @@ fn budgets(outcome: &Outcome, screen: &mut Screen) -> anyhow::Result<()> {
         let used = budget.used as usize;
         let over = if budget.used > budget.most { "  overdrawn" } else { "" };
         let of = format!("{:>6} of {}", grouped(used), grouped(budget.most as usize));
-        screen.line(format!("  {}  {of}{}", safe(&budget.at), styled(STRONG, over)))?;
+        let paths = styled(FAINT, &safe(&budget.paths));
+        screen.line(format!("  {}  {of}  {paths}{}", safe(&budget.at), styled(STRONG, over)))?;
     }
     Ok(())
 }
 
-/// The heights of a line drawn in one row of text, from empty to full.
-const HEIGHTS: [char; 9] = [' ', '▁', '▂', '▃', '▄', '▅', '▆', '▇', '█'];
+/// The most days of the history that are shown.
+const DAYS: usize = 12;
 
-/// The most columns of the line.
-const COLUMNS: usize = 48;
-
-/// How the number of entries went, by the history of the file.
+/// How the number of entries went, by the history of the file: the first and the last day, and days evenly between.
 fn burn_down(setup: &Setup, baseline: &Baseline, screen: &mut Screen) -> anyhow::Result<()> {
     // Outside a repository, or with a file that was never committed, there is no history to show.
     let points =
         Git::around(&setup.project.folder).and_then(|git| line_counts(&git, &baseline.path)).unwrap_or_default();
-    let (Some(first), Some(last)) = (points.first(), points.last()) else { return Ok(()) };
     if points.len() < 2 {
         return Ok(());
     }
     // The first line of the file tells its form.
     let entries = |point: &TrendPoint| point.lines.saturating_sub(1);
-    let most = points.iter().map(entries).max().unwrap_or(1).max(1);
-    let columns = points.len().min(COLUMNS);
-    let line: String = (0..columns)
-        .map(|column| &points[(column + 1) * points.len() / columns - 1])
-        .map(|point| HEIGHTS[(entries(point) * (HEIGHTS.len() - 1)).div_ceil(most)])
-        .collect();
-    screen.gap()?;
-    screen.line(styled(STRONG, "burn-down"))?;
-    let end = |point: &TrendPoint| format!("{} {}", styled(FAINT, &point.day.to_string()), grouped(entries(point)));
-    screen.line(format!("  {}  {line}  {}", end(first), end(last)))
+    let rows = points.len().min(DAYS);
+    let shown = (0..rows).map(|row| &points[row * (points.len() - 1) / (rows - 1)]);
+    bars("burn-down", &shown.map(|point| (point.day.to_string(), entries(point))).collect::<Vec<_>>(), screen)
 }
 
 fn folder_of(path: &str) -> String {
@@ -190,13 +180,18 @@ fn table(
     if largest_first {
         rows.sort_by(|one, other| (other.1, &one.0).cmp(&(one.1, &other.0)));
     }
-    let most = rows.iter().map(|(_, count)| *count).max().unwrap_or(1);
+    bars(title, &rows, screen)
+}
+
+/// Names with numbers, each with a bar.
+fn bars(title: &str, rows: &[(String, usize)], screen: &mut Screen) -> anyhow::Result<()> {
+    let most = rows.iter().map(|(_, count)| *count).max().unwrap_or(1).max(1);
     let names = rows.iter().map(|(name, _)| name.chars().count()).max().unwrap_or(0);
     screen.gap()?;
     screen.line(styled(STRONG, title))?;
     for (name, count) in rows {
         let bar = "▪".repeat((count * BAR).div_ceil(most));
-        screen.line(format!("  {:<names$}  {:>6}  {}", safe(&name), grouped(count), styled(FAINT, &bar)))?;
+        screen.line(format!("  {:<names$}  {:>6}  {}", safe(name), grouped(*count), styled(FAINT, &bar)))?;
     }
     Ok(())
 }

@@ -51,7 +51,7 @@ pub fn put_in(git: &Git, hooks: &Hooks, chosen: &[Hook], screen: &mut Screen) ->
             HookState::Renewed => "was there, and is made anew",
             _ => "put in",
         };
-        screen.line(format!("{}  {what}", styled(STRONG, &format!("before {}", hook.word()))))?;
+        screen.line(format!("{}  {what}", styled(STRONG, &format!("hook before {}", hook.word()))))?;
     }
     if !hooks.folder.starts_with(&git.root) {
         let folder = safe(&hooks.folder.display().to_string());
@@ -67,7 +67,7 @@ fn remove(names: &HookNames, screen: &mut Screen) -> anyhow::Result<Status> {
             HookState::Removed => "taken out",
             _ => "was not there",
         };
-        screen.line(format!("{}  {what}", styled(STRONG, &format!("before {}", hook.word()))))?;
+        screen.line(format!("{}  {what}", styled(STRONG, &format!("hook before {}", hook.word()))))?;
     }
     Ok(Status::Clean)
 }

@@ -48,6 +48,7 @@ pub fn run(arguments: &InitArguments, screen: &mut Screen) -> anyhow::Result<Sta
         return Ok(Status::Clean);
     }
     files::write(&path, proposal.settings.as_bytes())?;
+    asked.wrote(FILE_NAME, "")?;
     asked.baseline(&setup.project)?;
     asked.hook(&setup.project)?;
     asked.editor(&setup.project.folder, &proposal)?;
@@ -98,6 +99,10 @@ impl Asked<'_> {
         }
     }
 
+    fn wrote(&mut self, name: &str, what: &str) -> anyhow::Result<()> {
+        self.screen.line(format!("{}  {}", styled(STRONG, &format!("wrote {name}")), styled(FAINT, what)))
+    }
+
     fn leaves_out(&self, what: &str) -> bool {
         self.arguments.without.iter().any(|word| word == what)
     }
@@ -116,7 +121,7 @@ impl Asked<'_> {
             let added = baseline.add(project, outcome.caught(), setup.today);
             baseline.write()?;
             let shown = project.shown(&baseline.path);
-            self.screen.line(format!("Recorded {} in {shown}", counted(added, "finding", "findings")))?;
+            self.wrote(&shown, &counted(added, "finding recorded", "findings recorded"))?;
         }
         Ok(())
     }
@@ -136,6 +141,7 @@ impl Asked<'_> {
         }
         if self.agree(&format!("Write {EDITOR_FILE}, so that editors indent and end lines as the code does?"))? {
             files::write(&path, proposal.editor.as_bytes())?;
+            self.wrote(EDITOR_FILE, "")?;
         }
         Ok(())
     }
@@ -145,6 +151,7 @@ impl Asked<'_> {
         if self.leaves_out("ci") {
             return Ok(());
         }
+        self.screen.gap()?;
         self.screen.line("For a job that checks what is proposed, in a full clone:")?;
         self.screen.line(format!("  {}", styled(TYPED, CI_STEP)))
     }

@@ -72,7 +72,7 @@ fn text(shown: &Shown<'_>, took: Duration) -> String {
 
 /// What is to be said of a budget that is not kept, or could be lowered.
 fn budget_words(budget: &BudgetNote, strict: bool) -> Option<String> {
-    let BudgetNote { at, used, most } = budget;
+    let BudgetNote { at, used, most, .. } = budget;
     match used.cmp(most) {
         Ordering::Greater => Some(format!("of {most} entries that {} allows: the run fails", safe(at))),
         Ordering::Less if strict => {

@@ -100,8 +100,8 @@ fn the_status_tells_owners_budgets_and_how_it_went_down() {
         "2 entries in sieve-baseline.jsonl, 2 still there, 0 gone",
         "owner\n  @desk          1",
         "  @harbour       1",
-        "budget\n  sieve.toml:4       1 of 1",
-        "burn-down\n  2026-03-01 4  █▄  2026-05-09 2",
+        "budget\n  sieve.toml:4       1 of 1  booking/**",
+        "burn-down\n  2026-03-01       4  ▪▪▪▪▪▪▪▪▪▪▪▪▪▪▪▪▪▪▪▪▪▪▪▪▪▪▪▪▪▪\n  2026-05-09       2  ▪▪▪▪▪▪▪▪▪▪▪▪▪▪▪\n",
     ] {
         assert!(status.contains(expected), "{expected}\n{status}");
     }
