@@ -14,7 +14,7 @@ use ignore::{DirEntry, WalkBuilder};
 use rustc_hash::{FxHashSet, FxHasher};
 use xxhash_rust::xxh3::xxh3_128;
 
-use crate::cache::FileStat;
+use crate::cache::{FileStat, Stats};
 use crate::files;
 
 /// More bytes than this are not read for one package; then anything may be used.
@@ -48,10 +48,10 @@ impl Elsewhere {
 
     /// What tells the files around `path` from those of another day; nothing where one was written so lately that its times do
     /// not tell.
-    pub(crate) fn fingerprint(&self, path: &Path, now: SystemTime) -> Option<u128> {
+    pub(crate) fn fingerprint(&self, path: &Path, stats: &Stats, now: SystemTime) -> Option<u128> {
         let around = Around::of(path);
         let mut fingerprints = self.fingerprints.lock().unwrap_or_else(PoisonError::into_inner);
-        *fingerprints.entry(around).or_insert_with_key(|around| fingerprint_of(around, path, now))
+        *fingerprints.entry(around).or_insert_with_key(|around| fingerprint_of(around, path, stats, now))
     }
 
     fn package(&self, path: &Path) -> Arc<Package> {
@@ -97,10 +97,13 @@ fn neighbours(around: &Around, path: &Path) -> impl Iterator<Item = PathBuf> {
     walk.flatten().filter(is_source).map(DirEntry::into_path)
 }
 
-fn fingerprint_of(around: &Around, path: &Path, now: SystemTime) -> Option<u128> {
+fn fingerprint_of(around: &Around, path: &Path, stats: &Stats, now: SystemTime) -> Option<u128> {
     let mut files = Vec::new();
     for neighbour in neighbours(around, path) {
-        let stat = FileStat::of(&neighbour).filter(|stat| !stat.is_fresh(now))?;
+        let stat = stats.get(&neighbour).cloned().or_else(|| FileStat::of(&neighbour))?;
+        if stat.is_fresh(now) {
+            return None;
+        }
         files.push((neighbour, stat));
     }
     files.sort_by(|(one, _), (other, _)| one.cmp(other));

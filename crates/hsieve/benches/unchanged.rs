@@ -32,6 +32,8 @@ fn program(folder: &Path, arguments: &[&str]) -> Duration {
         .current_dir(folder)
         .env("XDG_CACHE_HOME", &kept)
         .env("XDG_STATE_HOME", &kept)
+        .env("GIT_CONFIG_GLOBAL", "/dev/null")
+        .env("GIT_CONFIG_NOSYSTEM", "1")
         .stdout(Stdio::null())
         .stderr(Stdio::null())
         .status()
@@ -97,6 +99,8 @@ fn git(folder: &Path, arguments: &[&str]) {
         .args(["-c", "user.name=crew", "-c", "user.email=crew@saltmarsh.example"])
         .args(arguments)
         .current_dir(folder)
+        .env("GIT_CONFIG_GLOBAL", "/dev/null")
+        .env("GIT_CONFIG_NOSYSTEM", "1")
         .stdout(Stdio::null())
         .status()
         .expect("git runs");

@@ -14,6 +14,8 @@ use std::path::PathBuf;
 use std::sync::{Arc, Mutex, PoisonError};
 use std::time::SystemTime;
 
+use rayon::prelude::*;
+use rustc_hash::FxHashMap;
 use xxhash_rust::xxh3::xxh3_128;
 
 use crate::discover::Discovery;
@@ -21,7 +23,7 @@ use crate::files::FileError;
 use crate::outcome::Excerpt;
 use crate::places;
 use crate::sift::load::{bytes_of, text_of};
-use crate::sift::{FileOutcome, FileResult, OneFile, Request};
+use crate::sift::{FileOutcome, FileResult, OneFile, Request, in_pool};
 use crate::view::excerpt;
 
 pub(crate) use key::FileStat;
@@ -42,6 +44,8 @@ pub struct Cache {
     kept: Mutex<Vec<u128>>,
     covers_all: bool,
     now: SystemTime,
+    /// The metadata of the files to sift: they are asked for once, however many questions depend on them.
+    stats: Stats,
     folder: PathBuf,
     settings_keys: Mutex<HashMap<usize, u128>>,
 }
@@ -62,6 +66,7 @@ impl Cache {
             kept: Mutex::default(),
             covers_all,
             now: SystemTime::now(),
+            stats: in_pool(request.threads, || stats_of(discovery)),
             folder,
             settings_keys: Mutex::default(),
         })
@@ -69,7 +74,7 @@ impl Cache {
 
     /// The result for a file: the known one if nothing changed, else a new one, which is kept.
     pub(crate) fn one_file(&self, run: &OneFile<'_>) -> Result<FileResult, FileError> {
-        let stat = FileStat::of(&run.candidate.path);
+        let stat = self.stats.get(&run.candidate.path).cloned();
         let file = file_key(run.candidate, self.settings_key(run));
         let known = self.old.get(file);
         if let (Some(head), Some(stat)) = (known, &stat)
@@ -107,7 +112,7 @@ impl Cache {
             return None;
         }
         if let Some(neighbours) = stored.neighbours()
-            && run.elsewhere.fingerprint(&run.candidate.path, self.now) != Some(neighbours)
+            && run.elsewhere.fingerprint(&run.candidate.path, &self.stats, self.now) != Some(neighbours)
         {
             return None;
         }
@@ -125,7 +130,7 @@ impl Cache {
         let asked = matches!(result, FileResult::Sifted(outcome) if outcome.asked_elsewhere);
         let neighbours = match asked {
             // Where the neighbours cannot be told apart from others, the result is not kept.
-            true => Some(run.elsewhere.fingerprint(&run.candidate.path, self.now)?),
+            true => Some(run.elsewhere.fingerprint(&run.candidate.path, &self.stats, self.now)?),
             false => None,
         };
         Stored::of(result, neighbours, run.request.today)?.write()
@@ -154,6 +159,14 @@ impl Cache {
         }
         let _ = self.old.write(&self.folder, &self.path, new, &kept);
     }
+}
+
+/// Metadata by path.
+pub(crate) type Stats = FxHashMap<PathBuf, FileStat>;
+
+fn stats_of(discovery: &Discovery) -> Stats {
+    let stat = |path: &PathBuf| Some((path.clone(), FileStat::of(path)?));
+    discovery.files.par_iter().filter_map(|candidate| stat(&candidate.path)).collect::<Vec<_>>().into_iter().collect()
 }
 
 /// Adds the lines around each finding, from the file itself.

@@ -91,12 +91,12 @@ impl Store {
             return Ok(());
         }
         sealed::write(path, HEAD, &body)?;
-        make_room(folder, path)
+        make_room(folder, path, LARGEST_FOLDER)
     }
 }
 
 /// Removes the oldest caches, never the one just written, until all are small enough together.
-fn make_room(folder: &Path, written: &Path) -> io::Result<()> {
+fn make_room(folder: &Path, written: &Path, limit: u64) -> io::Result<()> {
     let mut files = Vec::new();
     for entry in fs::read_dir(folder)?.flatten() {
         let Ok(data) = entry.metadata() else { continue };
@@ -107,7 +107,7 @@ fn make_room(folder: &Path, written: &Path) -> io::Result<()> {
     files.sort();
     let mut total: u64 = files.iter().map(|(_, size, _)| size).sum::<u64>() + fs::metadata(written)?.len();
     for (_, size, path) in files {
-        if total <= LARGEST_FOLDER {
+        if total <= limit {
             break;
         }
         fs::remove_file(path)?;
@@ -143,6 +143,20 @@ mod tests {
         let mut keys: Vec<u128> = store.keys().collect();
         keys.sort_unstable();
         assert_eq!((keys, store.data(store.get(2).unwrap())), (vec![2, 3], &b"quay"[..]));
+    }
+
+    #[test]
+    fn the_oldest_caches_make_room() {
+        let folder = tempfile::tempdir().unwrap();
+        let path = |name: &str| folder.path().join(name);
+        for (name, age) in [("old", 30), ("older", 60), ("new", 10), ("written", 90)] {
+            fs::write(path(name), [0; 100]).unwrap();
+            let time = std::time::SystemTime::now() - std::time::Duration::from_secs(age);
+            fs::File::options().append(true).open(path(name)).unwrap().set_modified(time).unwrap();
+        }
+        make_room(folder.path(), &path("written"), 250).unwrap();
+        let left: Vec<bool> = ["older", "old", "new", "written"].iter().map(|name| path(name).exists()).collect();
+        assert_eq!(left, [false, false, true, true]);
     }
 
     #[test]

@@ -12,7 +12,7 @@ use sieve_engine::project::Project;
 use sieve_engine::settings::FILE_NAME;
 use sieve_engine::sift::Wants;
 
-use super::init_proposal::{EDITOR_FILE, Proposal};
+use super::init_proposal::{EDITOR_FILE, LENGTHS, Proposal};
 use crate::arguments::{Common, InitArguments};
 use crate::commands::hook::put_in;
 use crate::run::{Setup, shown};
@@ -64,6 +64,17 @@ fn saw(habits: &Habits, outcome: &Outcome, screen: &mut Screen) -> anyhow::Resul
     let mut row = |label: &str, words: String| screen.line(format!("  {label:<10}  {words}"));
     for (language, (files, lines)) in &habits.languages {
         row(language.name(), format!("{}, {}", counted(*files, "file", "files"), counted(*lines, "line", "lines")))?;
+    }
+    if let Some(longest) = habits.usual_length(LENGTHS) {
+        row("lines", format!("{} longer than {longest} characters", grouped(habits.longer_than(longest))))?;
+    }
+    if let Some((width, files)) = habits.indents.iter().max_by_key(|(_, files)| **files) {
+        let by = if *width == 0 { "tabs".to_string() } else { counted(*width, "blank", "blanks") };
+        row("indent", format!("by {by} in {}", counted(*files, "file", "files")))?;
+    }
+    let (double, single) = habits.quotes;
+    if double + single > 0 {
+        row("quotes", format!("{} double, {} single", grouped(double), grouped(single)))?;
     }
     for (cause, count) in &outcome.left_out {
         row("left out", format!("{} {}", counted(*count, "file", "files"), cause.describe()))?;

@@ -13,7 +13,7 @@ use crate::screen::{counted, grouped};
 pub const EDITOR_FILE: &str = ".editorconfig";
 
 /// The lengths that people agree on.
-const LENGTHS: &[usize] = &[80, 100, 120, 140, 160];
+pub const LENGTHS: &[usize] = &[80, 100, 120, 140, 160];
 
 /// A rule with at least so many findings, and this share of all, would drown the others.
 const NOISY: usize = 100;
