@@ -214,6 +214,8 @@ pub enum LeftOut {
     TooLarge,
     /// Its bytes are not text in UTF-8, or in the encoding it names.
     NotUtf8,
+    /// In a dialect that is not understood, by its first line.
+    OtherDialect,
     /// A link; what it leads to is sifted where it stands, if at all.
     Link,
     /// Named on the command line, but in no language that is known here.
@@ -228,6 +230,7 @@ impl LeftOut {
             LeftOut::Skipped => "skipped",
             LeftOut::TooLarge => "too-large",
             LeftOut::NotUtf8 => "not-utf-8",
+            LeftOut::OtherDialect => "other-dialect",
             LeftOut::Link => "link",
             LeftOut::UnknownLanguage => "unknown-language",
         }
@@ -240,6 +243,7 @@ impl LeftOut {
             LeftOut::Skipped => "skipped by settings",
             LeftOut::TooLarge => "too large",
             LeftOut::NotUtf8 => "not UTF-8",
+            LeftOut::OtherDialect => "in another dialect",
             LeftOut::Link => "reached by a link",
             LeftOut::UnknownLanguage => "of unknown language",
         }

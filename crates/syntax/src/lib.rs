@@ -18,5 +18,6 @@ pub mod language;
 pub mod literal;
 pub mod parse;
 mod python;
+mod shell;
 pub mod text;
 pub mod tree;

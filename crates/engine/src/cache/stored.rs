@@ -67,7 +67,7 @@ struct StoredWaiver {
 }
 
 /// Causes that the content of a file decides over; the others are told again in each run.
-const CAUSES: &[LeftOut] = &[LeftOut::Generated, LeftOut::NotUtf8];
+const CAUSES: &[LeftOut] = &[LeftOut::Generated, LeftOut::NotUtf8, LeftOut::OtherDialect];
 
 const STATES: &[WaiverState] = &[WaiverState::Expired, WaiverState::Stale, WaiverState::Unsure, WaiverState::Holds];
 

@@ -37,5 +37,8 @@ pub(crate) fn bytes_of(
 /// The text of a file, unless its bytes are no text or say that a program made them.
 pub(crate) fn text_of(candidate: &Candidate, bytes: Vec<u8>) -> Result<Text, LeftOut> {
     let text = candidate.language.decode(bytes).map_err(|_| LeftOut::NotUtf8)?;
+    if candidate.language.is_foreign(text.source()) {
+        return Err(LeftOut::OtherDialect);
+    }
     if !candidate.named && says_generated(text.source()) { Err(LeftOut::Generated) } else { Ok(text) }
 }

@@ -19,6 +19,7 @@ mod no_room;
 mod releases;
 mod review;
 mod settings;
+mod shell;
 mod sift;
 mod story;
 mod undo;

@@ -2,6 +2,7 @@
 
 use crate::literal::NumberValue;
 use crate::python;
+use crate::shell;
 use crate::text::{DecodeError, Text};
 use crate::tree::Tree;
 
@@ -10,6 +11,8 @@ use crate::tree::Tree;
 pub enum Language {
     /// Python 3.8 to 3.14.
     Python,
+    /// The shell of POSIX.1-2024, and bash 5.
+    Shell,
 }
 
 /// What the tool knows of a language besides its grammar.
@@ -23,6 +26,8 @@ pub struct Facts {
     pub extensions: &'static [&'static str],
     /// Programs after `#!` that run it, without version numbers.
     pub interpreters: &'static [&'static str],
+    /// Programs after `#!` whose languages look like this one and are others.
+    pub foreign_interpreters: &'static [&'static str],
     /// What begins a comment that runs to the end of the line.
     pub line_comment: &'static str,
     parse: fn(&Text) -> Tree,
@@ -37,6 +42,7 @@ static PYTHON: Facts = Facts {
     title: "Python",
     extensions: &["py", "pyi", "pyw"],
     interpreters: &["python", "pypy"],
+    foreign_interpreters: &[],
     line_comment: "#",
     parse: python::parse,
     parse_expression: python::parse_expression,
@@ -45,14 +51,29 @@ static PYTHON: Facts = Facts {
     string_value: python::string_value,
 };
 
+static SHELL: Facts = Facts {
+    name: "shell",
+    title: "Shell",
+    extensions: &["sh", "bash"],
+    interpreters: &["sh", "bash", "dash", "ash"],
+    foreign_interpreters: &["zsh", "ksh", "mksh", "yash", "csh", "tcsh", "fish"],
+    line_comment: "#",
+    parse: shell::parse,
+    parse_expression: shell::parse_source,
+    declared_encoding: shell::declared_encoding,
+    number_value: shell::number_value,
+    string_value: shell::string_value,
+};
+
 impl Language {
     /// Every language.
-    pub const ALL: &'static [Language] = &[Language::Python];
+    pub const ALL: &'static [Language] = &[Language::Python, Language::Shell];
 
     /// What is known of it.
     pub fn facts(self) -> &'static Facts {
         match self {
             Language::Python => &PYTHON,
+            Language::Shell => &SHELL,
         }
     }
 
@@ -73,14 +94,14 @@ impl Language {
 
     /// The language that a first line such as `#!/usr/bin/env python3` names.
     pub fn of_first_line(line: &str) -> Option<Language> {
-        let command = line.strip_prefix("#!")?;
-        let mut words = command.split_whitespace().map(|word| word.rsplit('/').next().unwrap_or(word));
-        let mut program = words.next()?;
-        if program == "env" {
-            program = words.find(|word| !word.starts_with('-') && !word.contains('='))?;
-        }
-        let program = program.trim_end_matches(|last: char| last.is_ascii_digit() || last == '.');
+        let program = program_of(line)?;
         Language::ALL.iter().copied().find(|language| language.facts().interpreters.contains(&program))
+    }
+
+    /// Whether a text's first line says that it is in a language that only looks like this one.
+    pub fn is_foreign(self, source: &str) -> bool {
+        let first = source.split('\n').next().unwrap_or_default();
+        program_of(first).is_some_and(|program| self.facts().foreign_interpreters.contains(&program))
     }
 
     /// Decodes a file's bytes, in the encoding that the file names if the language lets it.
@@ -113,6 +134,17 @@ impl Language {
     }
 }
 
+/// The program that a first line names, without its version.
+fn program_of(line: &str) -> Option<&str> {
+    let command = line.strip_prefix("#!")?;
+    let mut words = command.split_whitespace().map(|word| word.rsplit('/').next().unwrap_or(word));
+    let mut program = words.next()?;
+    if program == "env" {
+        program = words.find(|word| !word.starts_with('-') && !word.contains('='))?;
+    }
+    Some(program.trim_end_matches(|last: char| last.is_ascii_digit() || last == '.'))
+}
+
 #[cfg(test)]
 mod tests {
     use super::*;
@@ -122,7 +154,8 @@ mod tests {
         for line in ["#!/usr/bin/python3.11", "#!/usr/bin/env python", "#! /usr/bin/env -S python3 -u", "#!python"] {
             assert_eq!(Language::of_first_line(line), Some(Language::Python), "{line}");
         }
-        assert_eq!(Language::of_first_line("#!/bin/sh"), None);
+        assert_eq!(Language::of_first_line("#!/bin/sh -e"), Some(Language::Shell));
+        assert_eq!(Language::of_first_line("#!/bin/zsh"), None);
         assert_eq!(Language::of_first_line("# python"), None);
     }
 

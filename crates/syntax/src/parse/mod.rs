@@ -46,6 +46,8 @@ pub struct Parser<'t> {
     lexer_faults: usize,
     depth: u32,
     told_too_deep: bool,
+    /// How many pairs of backquotes are open around the current token, with no other substitution in between.
+    backquotes: u32,
 }
 
 impl<'t> Parser<'t> {
@@ -62,6 +64,7 @@ impl<'t> Parser<'t> {
             faults,
             depth: 0,
             told_too_deep: false,
+            backquotes: 0,
         };
         if parser.kind.is_trivia() {
             parser.advance();
@@ -126,6 +129,24 @@ impl<'t> Parser<'t> {
     /// The kind of the token after the current one.
     pub fn next_kind(&self) -> TokenKind {
         self.ahead().next().map_or(TokenKind::EndOfFile, |(_, kind)| kind)
+    }
+
+    /// Whether the current token directly follows the last one taken, without a blank in between.
+    pub fn is_adjacent(&self) -> bool {
+        self.position == self.solid_end
+    }
+
+    /// Whether a backquote here would close a pair that is open.
+    pub fn in_backquotes(&self) -> bool {
+        self.backquotes > 0
+    }
+
+    /// Runs a grammar rule between backquotes.
+    pub fn entering_backquotes(&mut self, rule: impl FnOnce(&mut Self) -> Parsed) -> Parsed {
+        self.backquotes += 1;
+        let outcome = rule(self);
+        self.backquotes -= 1;
+        outcome
     }
 
     // Taking.

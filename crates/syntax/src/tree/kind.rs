@@ -37,11 +37,11 @@ macro_rules! kinds {
 }
 
 kinds! {
-    File "file" [Statement Value] "a whole source file";
+    File "file" [Statement Value Part] "a whole source file";
     Error "error" [Part Body] "tokens that could not be understood";
     Opaque "opaque" [] "code nested deeper than the limit, not looked into";
 
-    Block "block" [Statement] "the statements that belong to a compound statement";
+    Block "block" [Statement Part] "the statements that belong to a compound statement";
     Function "function" [Decorator Name TypeParameters Parameters Returns Body] "a function or method with a name";
     Class "class" [Decorator Name TypeParameters Arguments Body] "a class";
     Decorator "decorator" [Value] "an expression applied to the function or class below it";
@@ -58,10 +58,10 @@ kinds! {
     WithItem "with-item" [Value Target] "one managed resource";
     Match "match" [Subject Case] "a choice by patterns";
     Case "case" [Pattern Guard Body] "one choice of a match";
-    Return "return" [Value] "leaves a function";
+    Return "return" [Value Callee Argument Redirection Part] "leaves a function";
     Throw "throw" [Exception Cause] "raises an exception";
-    Break "break" [] "leaves a loop";
-    Continue "continue" [] "goes on with a loop's next round";
+    Break "break" [Callee Argument Redirection Part] "leaves a loop";
+    Continue "continue" [Callee Argument Redirection Part] "goes on with a loop's next round";
     Pass "pass" [] "a statement that does nothing";
     Assert "assert" [Condition Message] "states what must hold";
     Delete "delete" [Target] "unbinds names, members or elements";
@@ -73,9 +73,24 @@ kinds! {
     ImportAll "import-all" [] "the star that imports every public name";
     TypeAlias "type-alias" [Name TypeParameters Value] "a statement that names a type";
     ExpressionStatement "expression-statement" [Value] "an expression that stands as a statement";
-    Assignment "assignment" [Target Value] "binds targets to a value";
+    Assignment "assignment" [Target Index Value] "binds targets to a value";
     AnnotatedAssignment "annotated-assignment" [Target Type Value] "declares the type of a target, perhaps with a value";
     CompoundAssignment "compound-assignment" [Target Value] "an assignment that uses the old value, such as `+=`";
+
+    Command "command" [Callee Argument Redirection Part] "a simple command of a shell: assignments, a name, arguments, redirections";
+    Redirected "redirected" [Body Redirection] "a compound command with redirections for all of it";
+    Pipeline "pipeline" [Element Part] "commands of which each reads what the one before writes";
+    Subshell "subshell" [Body] "commands that run in a shell of their own";
+    CommandGroup "command-group" [Body] "commands in braces";
+    ShellTest "shell-test" [Condition] "a condition in double brackets";
+    Coprocess "coprocess" [Name Body] "a command that runs beside the shell, joined by pipes";
+    HereDocument "here-document" [Part] "the lines that a command reads as its input, and the line that ends them";
+    Redirection "redirection" [Target] "where a command reads from or writes to";
+    Word "word" [Part] "a word of a shell: plain, quoted and expanded parts side by side";
+    Expansion "expansion" [Name Part] "the value of a parameter, perhaps changed on the way";
+    CommandSubstitution "command-substitution" [Statement Part] "what commands write, in a word";
+    ProcessSubstitution "process-substitution" [Statement Part] "a file name that stands for what commands read or write";
+    Arithmetic "arithmetic" [Operand Part] "arithmetic of a shell, cut into its operands";
 
     Name "name" [] "a name";
     Number "number" [] "a number";
@@ -101,7 +116,7 @@ kinds! {
     Lambda "lambda" [Parameters Body] "a function written as an expression";
     Conditional "conditional" [Value Condition Else] "a choice between two values";
     NamedExpression "named-expression" [Target Value] "an expression that also binds a name";
-    Logical "logical" [Operand] "operands joined by `and` or by `or`";
+    Logical "logical" [Operand Part] "operands joined by `and` or by `or`";
     Comparison "comparison" [Operand] "two or more operands with comparisons between them";
     Binary "binary" [Left Right] "two operands with an operator between them";
     Unary "unary" [Operand] "an operator before its operand";
@@ -136,7 +151,20 @@ impl Kind {
     pub fn is_statement(self) -> bool {
         matches!(
             self,
-            Kind::Function | Kind::Class | Kind::If | Kind::While | Kind::For | Kind::Try | Kind::With | Kind::Match
+            Kind::Function
+                | Kind::Class
+                | Kind::If
+                | Kind::While
+                | Kind::For
+                | Kind::Try
+                | Kind::With
+                | Kind::Match
+                | Kind::Redirected
+                | Kind::Pipeline
+                | Kind::Subshell
+                | Kind::CommandGroup
+                | Kind::ShellTest
+                | Kind::Coprocess
         ) || self.is_simple_statement()
     }
 
@@ -144,6 +172,7 @@ impl Kind {
     pub fn is_simple_statement(self) -> bool {
         (Kind::Return as u16..=Kind::Import as u16).contains(&(self as u16))
             || (Kind::TypeAlias as u16..=Kind::CompoundAssignment as u16).contains(&(self as u16))
+            || matches!(self, Kind::Command)
     }
 
     /// Whether a node of this kind is a function in the wide sense, with parameters and a body of its own.

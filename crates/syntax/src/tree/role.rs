@@ -69,6 +69,7 @@ roles! {
     Step "step",
     Conversion "conversion",
     Format "format",
+    Redirection "redirection",
 }
 
 impl Role {

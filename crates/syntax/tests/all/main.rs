@@ -8,3 +8,6 @@ mod python_shapes;
 mod random;
 mod reference;
 mod shape;
+mod shell_corpus;
+mod shell_hostile;
+mod shell_shapes;

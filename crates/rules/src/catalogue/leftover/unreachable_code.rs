@@ -1,6 +1,6 @@
 use sieve_syntax::language::Language;
 use sieve_syntax::text::Span;
-use sieve_syntax::tree::{Kind, NodeRef};
+use sieve_syntax::tree::{Kind, NodeRef, Role};
 
 use crate::interface::{Certainty, Check, Concern, Context, Edit, FixKind, Level, Mesh, Rule, Wrong};
 
@@ -10,12 +10,13 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     mesh: Mesh::Medium,
     level: Level::Warning,
     certainty: Certainty::Proven,
-    languages: &[Language::Python],
+    languages: &[Language::Python, Language::Shell],
     fix: Some(FixKind::Review),
     what: "statements that can never run",
     why: "The statement above always leaves. What stands below it looks alive and is not: it is forgotten code, or the leaving \
           statement stands at the wrong depth.",
-    silent: "Where the dead part holds a yield, which makes a generator of the function although it never runs.",
+    silent: "Where the dead part holds a yield, which makes a generator of the function although it never runs; in a shell, outside of \
+             functions and loops, where these commands fail and the script goes on.",
     standards: &[],
     options: &[],
     wrong: &[
@@ -40,9 +41,10 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
 };
 
 fn check(context: &mut Context, block: NodeRef) {
-    let mut statements = block.children().skip_while(|statement| leaves(statement.kind()).is_none());
+    let of_block = block.children().filter(|child| child.role() == Role::Statement);
+    let mut statements = of_block.skip_while(|statement| leaves(statement.kind()).is_none());
     let Some(last) = statements.next() else { return };
-    let Some(first) = statements.next() else { return };
+    let Some(first) = statements.next().filter(|_| has_what_it_leaves(last)) else { return };
     let dead: Vec<NodeRef> = std::iter::once(first).chain(statements).collect();
     if dead.iter().any(|statement| makes_generator(*statement)) {
         return;
@@ -68,6 +70,22 @@ fn removal(context: &Context, first: NodeRef, last: NodeRef) -> Option<Vec<Edit>
     let before = text.slice(Span::new(start, first.span().start));
     let behind = text.slice(Span::new(last.span().end, end));
     (before.trim().is_empty() && behind.trim().is_empty()).then(|| vec![Edit::remove(Span::new(start, end))])
+}
+
+/// Whether there is a function or loop to leave. Only a shell lets these commands stand elsewhere.
+fn has_what_it_leaves(statement: NodeRef) -> bool {
+    if matches!(statement.kind(), Kind::Throw) {
+        return true;
+    }
+    let wanted = |kind: Kind| match statement.kind() {
+        Kind::Return => kind.is_function(),
+        _ => matches!(kind, Kind::For | Kind::While),
+    };
+    // What runs in a shell of its own leaves only that.
+    let inner = statement.ancestors().take_while(|node| {
+        !matches!(node.kind(), Kind::Subshell | Kind::CommandSubstitution | Kind::ProcessSubstitution | Kind::Pipeline)
+    });
+    inner.into_iter().any(|node| wanted(node.kind()))
 }
 
 /// What a statement does that always leaves its block.

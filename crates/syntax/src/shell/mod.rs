@@ -1,0 +1,29 @@
+//! The shell language: POSIX.1-2024 ("Shell & Utilities", chapter 2) and what bash 5.2 adds to it.
+//!
+//! What either allows is understood. Arithmetic is cut into its operands, not into a tree of operators: neither shell looks
+//! into it before it runs. Words keep their parts: quotes, expansions, substitutions with the commands in them.
+
+mod lexer;
+mod literal;
+mod parser;
+
+pub(crate) use literal::{number_value, string_value};
+
+use crate::text::Text;
+use crate::tree::Tree;
+
+/// Parses a script.
+pub(crate) fn parse(text: &Text) -> Tree {
+    parse_source(text.source())
+}
+
+/// Parses a text that stands alone, such as the words of a trap.
+pub(crate) fn parse_source(source: &str) -> Tree {
+    let (tokens, faults) = lexer::tokens(source);
+    parser::script(source, tokens, faults)
+}
+
+/// Scripts are UTF-8; nothing in them says otherwise.
+pub(crate) fn declared_encoding(_bytes: &[u8]) -> Option<&str> {
+    None
+}
