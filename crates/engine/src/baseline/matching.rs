@@ -131,13 +131,11 @@ impl<'b> Matching<'b> {
 
     /// Entries that hold nothing any more: those of files that were sifted, and, with `gone_files`, of files that are no longer
     /// there. Whether a rule ran is for the caller to say.
-    pub fn gone(&self, sifted: impl Fn(&str) -> bool, ran: impl Fn(&str) -> bool, gone_files: bool) -> Vec<Entry> {
+    pub fn gone(&self, sifted: impl Fn(&str) -> bool, ran: impl Fn(&Entry) -> bool, gone_files: bool) -> Vec<Entry> {
         let folder = self.baseline.folder();
         let entries = self.baseline.entries.iter().zip(&self.free).filter(|(_, free)| **free).map(|(entry, _)| entry);
         entries
-            .filter(|entry| {
-                ran(&entry.rule) && (sifted(&entry.path) || (gone_files && !folder.join(&entry.path).exists()))
-            })
+            .filter(|entry| ran(entry) && (sifted(&entry.path) || (gone_files && !folder.join(&entry.path).exists())))
             .cloned()
             .collect()
     }

@@ -22,8 +22,9 @@ use crate::discover::Discovery;
 use crate::files::FileError;
 use crate::outcome::Excerpt;
 use crate::places;
+use crate::project::absolute;
 use crate::sift::load::{bytes_of, text_of};
-use crate::sift::{FileOutcome, FileResult, OneFile, Request, in_pool};
+use crate::sift::{FileOutcome, FileResult, OneFile, Request};
 use crate::view::excerpt;
 
 pub(crate) use key::FileStat;
@@ -50,23 +51,44 @@ pub struct Cache {
     settings_keys: Mutex<HashMap<usize, u128>>,
 }
 
-impl Cache {
-    /// Reads the cache for a run; nothing where it would not pay, or where there is no place for it.
-    pub(crate) fn open(request: &Request<'_>, discovery: &Discovery) -> Option<Cache> {
-        if discovery.files.len() < WORTH_IT || request.only_changes.is_some() {
+/// What earlier runs left.
+pub(crate) struct Kept {
+    folder: PathBuf,
+    path: PathBuf,
+    store: Store,
+}
+
+impl Kept {
+    /// Reads what is there for a run; nothing where it is not wanted, would not pay, or has no place.
+    pub(crate) fn read(request: &Request<'_>) -> Option<Kept> {
+        let has_folder = request.paths.is_empty()
+            || request.paths.iter().any(|path| absolute(&request.project.folder, path).is_dir());
+        if !request.cache || request.only_changes.is_some() || !has_folder {
             return None;
         }
         let folder = places::cache_folder()?;
         let path = folder.join(format!("{:032x}.sifted", run_key(request)?));
+        let store = Store::read(&path);
+        Some(Kept { folder, path, store })
+    }
+}
+
+impl Cache {
+    /// The cache for a run; nothing where it would not pay.
+    pub(crate) fn open(kept: Kept, request: &Request<'_>, discovery: &Discovery) -> Option<Cache> {
+        if discovery.files.len() < WORTH_IT {
+            return None;
+        }
+        let Kept { folder, path, store } = kept;
         let covers_all = request.project.folder == request.project.root && request.paths.is_empty();
         Some(Cache {
-            old: Store::read(&path),
+            old: store,
             path,
             new: Mutex::default(),
             kept: Mutex::default(),
             covers_all,
             now: SystemTime::now(),
-            stats: in_pool(request.threads, || stats_of(discovery)),
+            stats: stats_of(discovery),
             folder,
             settings_keys: Mutex::default(),
         })

@@ -74,6 +74,20 @@ pub(super) fn keep<'f>(project: &Project, files: impl Iterator<Item = &'f FixedF
     sealed::write(&path, HEAD, &body).map_err(|cause| failed(&path, cause))
 }
 
+/// The record of the last run as it stands, to be put back.
+pub(super) fn content(project: &Project) -> Option<Vec<u8>> {
+    std::fs::read(path_for(project)?).ok()
+}
+
+/// Puts a record back in place of the current one, or takes that away. That it fails costs nothing but a step back.
+pub(super) fn put_back(project: &Project, content: Option<Vec<u8>>) {
+    let Some(path) = path_for(project) else { return };
+    let _ = match content {
+        Some(content) => files::write(&path, &content),
+        None => std::fs::remove_file(&path).map_err(|cause| FileError { path, doing: "remove", cause }),
+    };
+}
+
 /// Puts back every file of the last fixing run, if none of them changed since. Gives their paths.
 ///
 /// # Errors

@@ -95,7 +95,7 @@ fn plan_file(
     candidate: &Candidate,
     elsewhere: &Elsewhere,
 ) -> Option<Result<FixedFile, FileError>> {
-    let reading = read(request, candidate);
+    let reading = read(request, candidate, elsewhere);
     request.progress.step();
     let reading = match reading {
         Ok(reading) => reading?,
@@ -118,13 +118,16 @@ struct Reading<'r> {
 }
 
 /// Reads a file, unless it is to be left out.
-fn read<'r>(request: &'r Request<'r>, candidate: &'r Candidate) -> Result<Option<Reading<'r>>, FileError> {
+fn read<'r>(
+    request: &'r Request<'r>,
+    candidate: &'r Candidate,
+    elsewhere: &'r Elsewhere,
+) -> Result<Option<Reading<'r>>, FileError> {
     let Ok(before) = bytes_of(candidate, None)? else { return Ok(None) };
     let Ok(text) = text_of(candidate, before.clone()) else { return Ok(None) };
-    let elsewhere = Elsewhere::default();
     let keep = move |text: &Text, findings: &mut Vec<Finding>| {
         if let Some(file) = request.only_changes.and_then(|changes| changes.of(&candidate.path)) {
-            let subject = &Subject::of(candidate, &elsewhere, request.project);
+            let subject = &Subject::of(candidate, elsewhere, request.project);
             ChangedSubject { file, candidate, subject, request }.keep_in_text(text, findings);
         }
         if let Some(baseline) = request.baseline {
@@ -163,6 +166,7 @@ pub fn write_all<'f>(project: &Project, fixed: &'f [FixedFile]) -> Written<'f> {
     if fixed.is_empty() {
         return written;
     }
+    let previous = journal::content(project);
     written.not_undoable = journal::keep(project, fixed.iter()).err();
     for file in fixed {
         match write(file) {
@@ -170,7 +174,10 @@ pub fn write_all<'f>(project: &Project, fixed: &'f [FixedFile]) -> Written<'f> {
             Err(error) => written.errors.push(error),
         }
     }
-    if written.files.len() < fixed.len() && written.not_undoable.is_none() {
+    if written.files.is_empty() {
+        // Nothing came of this run: the one before can still be taken back.
+        journal::put_back(project, previous);
+    } else if written.files.len() < fixed.len() && written.not_undoable.is_none() {
         // Files that were left alone are none of this run's affair.
         written.not_undoable = journal::keep(project, written.files.iter().copied()).err();
     }

@@ -56,7 +56,7 @@ pub fn review(
         if walk.over {
             break;
         }
-        let reading = match read(request, candidate) {
+        let reading = match read(request, candidate, &elsewhere) {
             Ok(Some(reading)) => reading,
             Ok(None) => continue,
             Err(error) => {

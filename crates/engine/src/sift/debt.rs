@@ -20,8 +20,11 @@ pub(super) fn gone_entries(
     let sifted: HashMap<String, &Candidate> =
         files.iter().map(|file| (baseline.entry_path(request.project, &file.shown), file)).collect();
     let any = files.first();
-    let ran = |rule: &str| {
-        catalogue::named(rule).is_none_or(|rule| any.is_some_and(|file| file.settings.level(rule) != Level::Off))
+    // A rule that is off for a file, or set aside there, may have what the entry is for when it is switched on again.
+    let ran = |entry: &Entry| {
+        let file = sifted.get(&entry.path).copied().or(any);
+        let is_on = |rule| file.is_some_and(|file| file.settings.level(rule) != Level::Off);
+        catalogue::named(&entry.rule).is_none_or(is_on)
     };
     // An entry whose file is neither sifted nor there may belong to a file that was renamed and not sifted.
     let gone_files = request.only_changes.is_none();

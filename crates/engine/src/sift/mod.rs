@@ -12,7 +12,7 @@ use jiff::civil::Date;
 use rayon::prelude::*;
 
 use crate::baseline::{Baseline, Entry, Matching, Moved};
-use crate::cache::Cache;
+use crate::cache::{Cache, Kept};
 use crate::discover::{self, Candidate, Discovery};
 use crate::elsewhere::Elsewhere;
 use crate::files::FileError;
@@ -102,21 +102,23 @@ pub struct Sifted {
 /// # Errors
 /// When a settings file is wrong. Files that cannot be read stand in the outcome.
 pub fn sift(request: &Request<'_>) -> Result<Sifted, SettingsError> {
-    let discovery = discover::discover(request)?;
+    let (discovery, results) = in_pool(request.threads, || all_files(request))?;
+    gather(request, discovery, results)
+}
+
+/// Looks for the files, and sifts them. The cache is read while they are looked for.
+fn all_files(request: &Request<'_>) -> Result<(Discovery, Vec<FileResult>), SettingsError> {
+    let (discovery, kept) = rayon::join(|| discover::discover(request), || Kept::read(request));
+    let discovery = discovery?;
     request.progress.start(discovery.files.len());
     let elsewhere = Elsewhere::default();
-    let cache = if request.cache { Cache::open(request, &discovery) } else { None };
-    let results = in_pool(request.threads, || {
-        discovery
-            .files
-            .par_iter()
-            .map(|candidate| one_file(request, candidate, &elsewhere, cache.as_ref()))
-            .collect::<Vec<FileResult>>()
-    });
+    let cache = kept.and_then(|kept| Cache::open(kept, request, &discovery));
+    let one = |candidate: &Candidate| one_file(request, candidate, &elsewhere, cache.as_ref());
+    let results = discovery.files.par_iter().map(one).collect();
     if let Some(cache) = cache {
         cache.save();
     }
-    gather(request, discovery, results)
+    Ok((discovery, results))
 }
 
 /// Runs work on threads with enough stack for deep nesting.

@@ -106,3 +106,19 @@ fn the_status_tells_owners_budgets_and_how_it_went_down() {
         assert!(status.contains(expected), "{expected}\n{status}");
     }
 }
+
+#[test]
+fn entries_wait_for_a_rule_that_is_off_for_their_file() {
+    let ferry = Ferry::with(&[("booking/fares.py", "import os\n"), ("tides.py", "import os\n")]);
+    assert_eq!(ferry.run(&["baseline", "take"]).status, 0);
+    for settings in [
+        "[[scope]]\npaths = [\"booking/**\"]\nbecause = \"not ready\"\nrules = { unused-import = \"off\" }\n",
+        "[rules]\nunused-import = \"off\"\n",
+    ] {
+        ferry.write("sieve.toml", settings);
+        let trimmed = ferry.run(&["baseline", "trim"]);
+        assert!(trimmed.out.starts_with("Dropped 0, 2 entries left"), "{settings}{trimmed:?}");
+    }
+    ferry.write("sieve.toml", "");
+    assert_eq!(ferry.run(&["sift"]).status, 0);
+}

@@ -40,13 +40,17 @@ const LEFT: &str = "import os\nTIDE = 3\n.git\na.py\n";
 #[test]
 fn a_full_disk_changes_nothing() {
     let ferry = Ferry::with(&[("a.py", CODE)]);
-    let fill = "cat /dev/zero > filler 2>/dev/null";
-    let Some(ended) = in_own_space(&ferry, &script(fill, &["fix", "baseline take", "settings set mesh fine"])) else {
+    // A run before the disk is full, which can be taken back afterwards all the same.
+    let fill =
+        format!("printf 'import sys\\n' > b.py; {} fix b.py >/dev/null; cat /dev/zero > filler 2>/dev/null", program());
+    let Some(ended) = in_own_space(&ferry, &script(&fill, &["fix", "baseline take", "settings set mesh fine"])) else {
         return with_a_limit(&ferry);
     };
     assert_eq!(ended.out.matches("status 3").count(), 3, "{ended:?}");
     assert_eq!(ended.err.matches("cannot write it: the disk is full").count(), 3, "{ended:?}");
-    assert!(ended.out.ends_with(&format!("{LEFT}filler\n")), "{ended:?}");
+    assert!(ended.out.ends_with(&format!("{LEFT}b.py\nfiller\n")), "{ended:?}");
+    let record = std::fs::read_dir(ferry.path(".git/kept/state/honest-sieve")).expect("the record").flatten().count();
+    assert!(record >= 1, "the record of the run before is still there");
 }
 
 /// Where no disk can be mounted: no file may grow beyond nothing.
