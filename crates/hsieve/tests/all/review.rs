@@ -50,3 +50,10 @@ fn what_is_held_back_is_not_asked_about() {
     assert!(shown.out.starts_with("No finding here has a fix to review."), "{shown:?}");
     assert_eq!(ferry.read("fares.py"), CODE);
 }
+
+#[test]
+fn a_default_that_means_something_else_in_the_body_has_no_fix() {
+    let ferry = Ferry::with(&[("fares.py", "kinds = 3\n\n\ndef fare(kinds=[kinds]):\n    return kinds\n")]);
+    assert!(answered(&ferry, "y\n").out.starts_with("No finding here has a fix to review."));
+    assert_eq!(ferry.run(&["sift"]).out.lines().count(), 1);
+}

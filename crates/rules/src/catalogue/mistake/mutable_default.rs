@@ -23,6 +23,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
             at: &["1:16"],
             fixed: Some("def book(seats=None):\n    if seats is None:\n        seats = []\n    seats.append(1)\n"),
         },
+        Wrong { code: "def book(seats=[seats]):\n    return seats\n", at: &["1:16"], fixed: None },
         Wrong { code: "def book(*, seats=dict()):\n    return seats\n", at: &["1:19"], fixed: None },
         Wrong { code: "book = lambda seats={}: seats\n", at: &["1:21"], fixed: None },
     ],
@@ -50,7 +51,7 @@ fn check(context: &mut Context, parameter: NodeRef) {
 fn made_in_the_body(context: &Context, parameter: NodeRef, default: NodeRef, name: &str) -> Option<Vec<Edit>> {
     let function = parameter.ancestors().find(|node| node.kind().is_function())?;
     let body = function.child(Role::Body).filter(|_| function.kind() == Kind::Function)?;
-    if parameter.child(Role::Type).is_some() {
+    if parameter.child(Role::Type).is_some() || uses_a_parameter(context, function, default) {
         return None;
     }
     let mut statements = body.children();
@@ -69,6 +70,15 @@ fn made_in_the_body(context: &Context, parameter: NodeRef, default: NodeRef, nam
     let value = context.text(default);
     let made = format!("{indent}if {name} is None:{end}{indent}{step}{name} = {value}{end}");
     Some(vec![Edit::replace(default.span(), "None"), Edit::insert(line.start, made)])
+}
+
+/// Whether a default speaks of a name that means something else in the body.
+fn uses_a_parameter(context: &Context, function: NodeRef, default: NodeRef) -> bool {
+    let Some(parameters) = function.child(Role::Parameters) else { return true };
+    let named = |parameter: NodeRef| parameter.child(Role::Name).map(|name| context.text(name));
+    let names: Vec<&str> = parameters.children().filter_map(named).collect();
+    let mut inside = std::iter::once(default).chain(default.descendants());
+    inside.any(|node| node.kind() == Kind::Name && names.contains(&context.text(node)))
 }
 
 fn mutable(context: &Context, value: NodeRef) -> Option<&'static str> {
