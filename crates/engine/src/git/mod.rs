@@ -3,10 +3,12 @@
 //! Nothing that stands in a repository is run: helpers for showing differences are switched off, and so are programs that watch
 //! the file system.
 
+mod blame;
 mod changes;
 mod hooks;
 mod trend;
 
+pub use blame::{LineOrigin, line_origins};
 pub use changes::{ChangedFile, ChangedLines, Changes, Since};
 pub use hooks::{Hook, HookError, HookState, Hooks};
 pub use trend::{TrendPoint, line_counts};

@@ -79,6 +79,25 @@ fn every_waiver_is_listed_what_needs_care_first() {
 }
 
 #[test]
+fn who_wrote_a_waiver_and_when_is_told_where_git_knows() {
+    let waived = "import os  # sieve: waive unused-import because it registers itself\n";
+    let ferry = Ferry::in_git(&[("a.py", waived), ("b.py", "x = 1\n")]);
+    assert_eq!(ferry.git(&["add", "--all"]).status, 0);
+    assert_eq!(ferry.git(&["commit", "--quiet", "--message", "a", "--date", "2026-03-01T12:00:00Z"]).status, 0);
+    ferry.write("b.py", waived);
+    let listed = ferry.run(&["waivers"]).out;
+    let lines: Vec<&str> = listed.lines().collect();
+    assert!(lines[0].ends_with("because it registers itself, since 2026-03-01 by crew"), "{listed}");
+    assert!(lines[1].ends_with("because it registers itself"), "{listed}");
+    let document: Value = serde_json::from_str(&ferry.run(&["waivers", "--output", "json"]).out).expect("JSON");
+    assert_eq!(
+        (&document["waivers"][0]["since"], &document["waivers"][0]["by"]),
+        (&"2026-03-01".into(), &"crew".into())
+    );
+    assert_eq!(document["waivers"][1]["since"], Value::Null);
+}
+
+#[test]
 fn the_tool_writes_waivers_and_says_what_they_hold() {
     let ferry = Ferry::with(&[("a.py", CODE)]);
     let written =
