@@ -91,6 +91,8 @@ fn compound_commands_are_the_kinds_of_other_languages() {
         "[[ -f $a && ! ( b == c* || $d =~ ^(x|y z)$ ) ]]\n",
         "shell-test(logical(unary(word(expansion)) unary(group(logical(comparison(word word) comparison(word(expansion) word))))))",
     );
+    assert_shape("coproc tides { a; }\n", "coprocess(command(word) command-group(block(command(word))))");
+    assert_shape("time -p { a; }\n", "pipeline(command-group(block(command(word))))");
     assert_shape("((a += b[2] * 3))\n", "arithmetic(name name number number)");
 }
 

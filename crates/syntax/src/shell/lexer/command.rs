@@ -346,8 +346,38 @@ impl<'s> Lexer<'s> {
             _ => {
                 self.push(kind, end);
                 self.place = Place::START;
+                match kind {
+                    TokenKind::Time => self.option_of_time(),
+                    TokenKind::Coproc => self.name_of_coprocess(),
+                    _ => {}
+                }
             }
         }
+    }
+
+    /// `time -p`: the command begins behind the option.
+    fn option_of_time(&mut self) {
+        let start = self.past_blanks(self.position);
+        if start > self.position && self.bare_word(start) == b"-p" {
+            self.push(TokenKind::Blank, start);
+            self.push(TokenKind::ShellText, start + 2);
+        }
+    }
+
+    /// `coproc NAME compound`: the command begins behind the name, if it is a compound one.
+    fn name_of_coprocess(&mut self) {
+        let start = self.past_blanks(self.position);
+        let name = self.bare_word(start);
+        let behind = self.past_blanks(start + name.len());
+        let is_compound = self.byte(behind) == b'(' || reserved(self.bare_word(behind)).is_some();
+        if !name.is_empty() && reserved(name).is_none() && behind > start + name.len() && is_compound {
+            self.push(TokenKind::Blank, start);
+            self.push(TokenKind::ShellText, start + name.len());
+        }
+    }
+
+    fn past_blanks(&self, start: usize) -> usize {
+        (start..).find(|at| !matches!(self.byte(*at), b' ' | b'\t')).unwrap_or(start)
     }
 
     fn end_case(&mut self, end: usize) {
