@@ -86,17 +86,16 @@ impl<'b> Matching<'b> {
             waiting.entry(surroundings.key(&entry.rule, &entry.within, &entry.code)).or_default().push_back(index);
         }
         for finding in findings.filter(|finding| finding.held.is_none()) {
-            let Some(identity) = finding.identity.clone() else { continue };
+            let Some(identity) = &finding.identity else { continue };
             let key = surroundings.key(catalogue::rule(finding.rule).name, &identity.within, &identity.code);
-            if let Some(index) = waiting.get_mut(&key).and_then(VecDeque::pop_front) {
-                self.free[index] = false;
-                hold(finding);
-                let entry = &baseline.entries[index];
-                let path = path_of(finding);
-                if entry.path != path || entry.within != identity.within {
-                    self.moved.push(Moved { entry: entry.clone(), path, within: identity.within.clone() });
-                }
+            let Some(index) = waiting.get_mut(&key).and_then(VecDeque::pop_front) else { continue };
+            self.free[index] = false;
+            let entry = &baseline.entries[index];
+            let path = path_of(finding);
+            if entry.path != path || entry.within != identity.within {
+                self.moved.push(Moved { entry: entry.clone(), path, within: identity.within.clone() });
             }
+            hold(finding);
         }
     }
 

@@ -11,6 +11,7 @@ pub use entry::{BaselineError, Entry};
 pub(crate) use identity::identity_of;
 pub use matching::{Matching, Moved};
 
+use std::collections::{BTreeMap, BTreeSet};
 use std::path::{Path, PathBuf};
 
 use jiff::civil::Date;
@@ -98,9 +99,12 @@ impl Baseline {
         relative(self.folder(), &whole).unwrap_or_else(|| shown.to_string())
     }
 
-    /// How many entries count for a budget.
-    pub fn count_for(&self, budget: &Budget) -> u64 {
-        let counts = |entry: &&Entry| budget.counts(catalogue::named(&entry.rule), &self.folder().join(&entry.path));
+    /// How many entries count for a budget, those that are gone left out.
+    pub fn count_for(&self, budget: &Budget, gone: &[Entry]) -> u64 {
+        let gone: BTreeSet<&Entry> = gone.iter().collect();
+        let counts = |entry: &&Entry| {
+            budget.counts(catalogue::named(&entry.rule), &self.folder().join(&entry.path)) && !gone.contains(entry)
+        };
         self.entries.iter().filter(counts).count() as u64
     }
 
@@ -116,25 +120,20 @@ impl Baseline {
         self.entries.len() - before
     }
 
-    /// Drops entries, and says how many.
-    pub fn drop_entries(&mut self, gone: &[Entry]) -> usize {
-        let before = self.entries.len();
+    /// Drops entries that are gone, and lets others follow their findings to where they stand now; says how many of each.
+    pub fn trim(&mut self, gone: &[Entry], moved: &[Moved]) -> (usize, usize) {
+        let gone: BTreeSet<&Entry> = gone.iter().collect();
+        let moved: BTreeMap<&Entry, &Moved> = moved.iter().map(|moved| (&moved.entry, moved)).collect();
+        let (before, mut followed) = (self.entries.len(), 0);
         self.entries.retain(|entry| !gone.contains(entry));
-        entry::number(&mut self.entries);
-        before - self.entries.len()
-    }
-
-    /// Lets entries follow their findings to where they stand now, and says how many did.
-    pub fn follow(&mut self, moved: &[Moved]) -> usize {
-        let mut followed = 0;
-        for Moved { entry, path, within } in moved {
-            if let Some(own) = self.entries.iter_mut().find(|own| *own == entry) {
-                (own.path, own.within) = (path.clone(), within.clone());
+        for entry in &mut self.entries {
+            if let Some(Moved { path, within, .. }) = moved.get(entry) {
+                (entry.path, entry.within) = (path.clone(), within.clone());
                 followed += 1;
             }
         }
         entry::number(&mut self.entries);
-        followed
+        (before - self.entries.len(), followed)
     }
 
     /// Writes it, atomically.

@@ -47,13 +47,11 @@ pub struct Cache {
     now: SystemTime,
     /// The metadata of the files to sift: they are asked for once, however many questions depend on them.
     stats: Stats,
-    folder: PathBuf,
     settings_keys: Mutex<HashMap<usize, u128>>,
 }
 
 /// What earlier runs left.
 pub(crate) struct Kept {
-    folder: PathBuf,
     path: PathBuf,
     store: Store,
 }
@@ -66,10 +64,9 @@ impl Kept {
         if !request.cache || request.only_changes.is_some() || !has_folder {
             return None;
         }
-        let folder = places::cache_folder()?;
-        let path = folder.join(format!("{:032x}.sifted", run_key(request)?));
+        let path = places::cache_folder()?.join(format!("{:032x}.sifted", run_key(request)?));
         let store = Store::read(&path);
-        Some(Kept { folder, path, store })
+        Some(Kept { path, store })
     }
 }
 
@@ -79,17 +76,15 @@ impl Cache {
         if discovery.files.len() < WORTH_IT {
             return None;
         }
-        let Kept { folder, path, store } = kept;
         let covers_all = request.project.folder == request.project.root && request.paths.is_empty();
         Some(Cache {
-            old: store,
-            path,
+            old: kept.store,
+            path: kept.path,
             new: Mutex::default(),
             kept: Mutex::default(),
             covers_all,
             now: SystemTime::now(),
             stats: stats_of(discovery),
-            folder,
             settings_keys: Mutex::default(),
         })
     }
@@ -179,7 +174,7 @@ impl Cache {
         if !self.covers_all {
             kept = self.old.keys().filter(|key| !new.contains_key(key)).collect();
         }
-        let _ = self.old.write(&self.folder, &self.path, new, &kept);
+        let _ = self.old.write(&self.path, new, &kept);
     }
 }
 

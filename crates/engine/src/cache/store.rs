@@ -65,13 +65,7 @@ impl Store {
     }
 
     /// Writes new results together with some of the old ones.
-    pub(crate) fn write(
-        &self,
-        folder: &Path,
-        path: &Path,
-        new: HashMap<u128, (Head, Vec<u8>)>,
-        kept: &[u128],
-    ) -> io::Result<()> {
+    pub(crate) fn write(&self, path: &Path, new: HashMap<u128, (Head, Vec<u8>)>, kept: &[u128]) -> io::Result<()> {
         let old =
             kept.iter().filter_map(|key| Some((*key, self.get(*key)?.clone(), self.data(self.get(*key)?).to_vec())));
         let new = new.into_iter().map(|(key, (head, data))| (key, head, data));
@@ -91,12 +85,13 @@ impl Store {
             return Ok(());
         }
         sealed::write(path, HEAD, &body)?;
-        make_room(folder, path, LARGEST_FOLDER)
+        make_room(path, LARGEST_FOLDER)
     }
 }
 
 /// Removes the oldest caches, never the one just written, until all are small enough together.
-fn make_room(folder: &Path, written: &Path, limit: u64) -> io::Result<()> {
+fn make_room(written: &Path, limit: u64) -> io::Result<()> {
+    let folder = written.parent().unwrap_or(Path::new("."));
     let mut files = Vec::new();
     for entry in fs::read_dir(folder)?.flatten() {
         let Ok(data) = entry.metadata() else { continue };
@@ -127,7 +122,7 @@ mod tests {
     fn written(folder: &Path) -> Vec<u8> {
         let path = folder.join("a.sifted");
         let new = HashMap::from([(1, (head(), b"tide".to_vec())), (2, (head(), b"quay".to_vec()))]);
-        Store::default().write(folder, &path, new, &[]).unwrap();
+        Store::default().write(&path, new, &[]).unwrap();
         fs::read(path).unwrap()
     }
 
@@ -138,7 +133,7 @@ mod tests {
         let path = folder.path().join("a.sifted");
         let store = Store::read(&path);
         assert_eq!(store.data(store.get(2).unwrap()), b"quay");
-        store.write(folder.path(), &path, HashMap::from([(3, (head(), b"boat".to_vec()))]), &[2]).unwrap();
+        store.write(&path, HashMap::from([(3, (head(), b"boat".to_vec()))]), &[2]).unwrap();
         let store = Store::read(&path);
         let mut keys: Vec<u128> = store.keys().collect();
         keys.sort_unstable();
@@ -154,7 +149,7 @@ mod tests {
             let time = std::time::SystemTime::now() - std::time::Duration::from_secs(age);
             fs::File::options().append(true).open(path(name)).unwrap().set_modified(time).unwrap();
         }
-        make_room(folder.path(), &path("written"), 250).unwrap();
+        make_room(&path("written"), 250).unwrap();
         let left: Vec<bool> = ["older", "old", "new", "written"].iter().map(|name| path(name).exists()).collect();
         assert_eq!(left, [false, false, true, true]);
     }

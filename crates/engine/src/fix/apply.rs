@@ -2,11 +2,13 @@
 
 use sieve_rules::Edit;
 
-/// The text with the edits in it. Edits are sorted by place and do not overlap.
+/// The text with the edits in it, which come in any order and do not overlap.
 pub fn apply_edits(source: &str, edits: &[&Edit]) -> String {
+    let mut sorted = edits.to_vec();
+    sorted.sort_by_key(|edit| edit.span);
     let mut result = String::with_capacity(source.len());
     let mut done = 0;
-    for edit in edits {
+    for edit in sorted {
         let range = edit.span.range();
         result.push_str(&source[done..range.start]);
         result.push_str(&edit.text);

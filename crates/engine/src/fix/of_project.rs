@@ -11,12 +11,9 @@ use super::{FixedFile, FixedText, apply_edits};
 use crate::files::{self, FileError};
 use crate::outcome::Finding;
 use crate::project::absolute;
-use crate::settings::{SettingsError, SettingsFile};
+use crate::settings::{SettingsError, SettingsFile, split_mark};
 use crate::sift::Request;
 use crate::upkeep::project_findings;
-
-/// What a byte-order mark takes before the text.
-const MARK: &str = "\u{feff}";
 
 /// The settings files and the baseline with their exact fixes.
 pub(super) fn plan(request: &Request<'_>) -> Result<Vec<Result<FixedFile, FileError>>, SettingsError> {
@@ -45,11 +42,9 @@ fn fixed(request: &Request<'_>, shown: Arc<str>, findings: &[&Finding]) -> Resul
 
 /// A settings file with the fixes of its findings; nothing if it would not be read the same way.
 fn settings_with(path: &Path, before: &[u8], findings: &[&Finding]) -> Option<Vec<u8>> {
-    let source = std::str::from_utf8(before).ok()?;
-    let text = source.trim_start_matches(MARK);
-    let mut edits: Vec<&Edit> = findings.iter().filter_map(|finding| exact(finding.fix.as_ref())).flatten().collect();
-    edits.sort_by_key(|edit| edit.span);
+    let (mark, text) = split_mark(std::str::from_utf8(before).ok()?);
+    let edits: Vec<&Edit> = findings.iter().filter_map(|finding| exact(finding.fix.as_ref())).flatten().collect();
     let after = apply_edits(text, &edits);
     SettingsFile::read(path, &after).ok()?;
-    Some(format!("{}{after}", &source[..source.len() - text.len()]).into_bytes())
+    Some(format!("{mark}{after}").into_bytes())
 }

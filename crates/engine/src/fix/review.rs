@@ -8,9 +8,9 @@ use sieve_syntax::text::Text;
 use sieve_syntax::tree::Tree;
 
 use super::diff::unified_diff;
-use super::rounds::{Blame, FixedText};
+use super::rounds::{Blame, FixedText, with_edits};
 use super::verify::new_faults;
-use super::{FixOutcome, FixedFile, Reading, apply_edits, read};
+use super::{FixOutcome, FixedFile, Reading, read};
 use crate::discover;
 use crate::elsewhere::Elsewhere;
 use crate::outcome::Finding;
@@ -140,10 +140,7 @@ impl Walk<'_> {
 
 /// The text with edits in it, if it is no worse for it.
 fn applied(text: &Text, tree: &Tree, edits: &[Edit], subject: &Subject<'_>) -> Option<(Text, Tree)> {
-    let mut sorted: Vec<&Edit> = edits.iter().collect();
-    sorted.sort_by_key(|edit| edit.span);
-    let new = Text::with_encoding(apply_edits(text.source(), &sorted), text.encoding());
-    let new_tree = subject.language.parse(&new);
+    let (new, new_tree) = with_edits(text, &edits.iter().collect::<Vec<_>>(), subject);
     (new.source() != text.source() && new_faults(tree, &new_tree).is_none()).then_some((new, new_tree))
 }
 

@@ -137,10 +137,8 @@ impl State {
 
     /// The text with fixes in it, if it still says what it said.
     fn applied(&self, subject: &Subject<'_>, fixes: &[(RuleId, &[Edit])]) -> Result<(Text, Tree), Broken> {
-        let mut edits: Vec<&Edit> = fixes.iter().flat_map(|(_, edits)| edits.iter()).collect();
-        edits.sort_by_key(|edit| edit.span);
-        let text = Text::with_encoding(apply_edits(self.text.source(), &edits), self.text.encoding());
-        let tree = subject.language.parse(&text);
+        let edits: Vec<&Edit> = fixes.iter().flat_map(|(_, edits)| edits.iter()).collect();
+        let (text, tree) = with_edits(&self.text, &edits, subject);
         let only_layout = fixes.iter().all(|(rule, _)| catalogue::rule(*rule).concern == Concern::Layout);
         let changed = || code_changed((&self.text, &self.tree), (&text, &tree));
         match new_faults(&self.tree, &tree).or_else(|| if only_layout { changed() } else { None }) {
@@ -170,6 +168,13 @@ impl State {
             });
         }
     }
+}
+
+/// A text with edits in it, parsed again.
+pub(super) fn with_edits(text: &Text, edits: &[&Edit], subject: &Subject<'_>) -> (Text, Tree) {
+    let text = Text::with_encoding(apply_edits(text.source(), edits), text.encoding());
+    let tree = subject.language.parse(&text);
+    (text, tree)
 }
 
 pub(super) fn exact(fix: Option<&Fix>) -> Option<&[Edit]> {

@@ -54,7 +54,7 @@ const SIMPLE_KEYS: &[&str] = &[
 /// When there is no such key, or the file would be wrong.
 pub fn set(path: &Path, source: &str, key: &str, value: &str) -> Result<String, EditError> {
     let steps = steps(key)?;
-    let body = source.trim_start_matches('\u{feff}');
+    let (mark, body) = split_mark(source);
     SettingsFile::read(path, body).map_err(EditError::Wrong)?;
     let mut document: DocumentMut = body.parse().map_err(|error: toml_edit::TomlError| {
         let message = error.message().to_string();
@@ -63,7 +63,12 @@ pub fn set(path: &Path, source: &str, key: &str, value: &str) -> Result<String, 
     put(document.as_table_mut(), &steps, parsed(value));
     let after = document.to_string();
     SettingsFile::read(path, &after).map_err(EditError::Wrong)?;
-    Ok(format!("{}{after}", &source[..source.len() - body.len()]))
+    Ok(format!("{mark}{after}"))
+}
+
+/// A settings file's byte-order mark, if it has one, and the text behind it, from which all places are told.
+pub(crate) fn split_mark(source: &str) -> (&str, &str) {
+    source.split_at(source.len() - source.trim_start_matches('\u{feff}').len())
 }
 
 /// The value as TOML; a word that is none is a string.

@@ -11,6 +11,7 @@ mod tree;
 mod upgrade;
 mod value;
 
+pub(crate) use edit::split_mark;
 pub use edit::{EditError, set};
 pub use effective::{
     Aside, Budget, Effective, Overrides, PlacedPatterns, RuleSetting, SettingsWaiver, Source, Sourced, level_by_default,

@@ -4,6 +4,7 @@ use std::collections::HashMap;
 use std::path::{Path, PathBuf};
 use std::sync::{Arc, Mutex};
 
+use super::edit::split_mark;
 use super::effective::{Effective, Link, Overrides};
 use super::file::{Patterns, SettingsFile};
 use super::{FILE_NAME, SettingsError};
@@ -137,5 +138,5 @@ fn read(path: &Path) -> Result<SettingsFile, SettingsError> {
         whole(text.split_once(": ").map_or(text.clone(), |(_, rest)| rest.to_string()))
     })?;
     let source = String::from_utf8(bytes).map_err(|_| whole("this is not UTF-8".to_string()))?;
-    SettingsFile::read(path, source.trim_start_matches('\u{feff}'))
+    SettingsFile::read(path, split_mark(&source).1)
 }

@@ -56,12 +56,11 @@ pub fn lower_budgets(settings: &Effective, used: &[u64]) -> Result<usize, files:
         edits.entry(&budget.source.path).or_default().push(Edit::replace(budget.most_span, used.to_string()));
     }
     let mut lowered = 0;
-    for (path, mut edits) in edits {
-        edits.sort_by_key(|edit| edit.span);
+    for (path, edits) in edits {
         let source = source_of(path)?;
-        let body = source.trim_start_matches('\u{feff}');
+        let (mark, body) = edit::split_mark(&source);
         let after = apply_edits(body, &edits.iter().collect::<Vec<_>>());
-        files::write(path, format!("{}{after}", &source[..source.len() - body.len()]).as_bytes())?;
+        files::write(path, format!("{mark}{after}").as_bytes())?;
         lowered += edits.len();
     }
     Ok(lowered)

@@ -41,10 +41,7 @@ pub(super) fn check_budgets(
     let settings = request.settings.for_folder(baseline.folder())?;
     outcome.strict = settings.strict.value;
     for budget in &settings.budgets {
-        let counts = |entry: &&Entry| {
-            budget.counts(catalogue::named(&entry.rule), &baseline.folder().join(&entry.path)) && !gone.contains(entry)
-        };
-        let used = baseline.entries.iter().filter(counts).count() as u64;
+        let used = baseline.count_for(budget, gone);
         let at = format!("{}:{}", request.project.shown(&budget.source.path), budget.source.line);
         let paths = budget.paths.as_ref().map_or(String::new(), |paths| paths.texts().join(" "));
         outcome.budgets.push(BudgetNote { at, paths, used, most: budget.most });

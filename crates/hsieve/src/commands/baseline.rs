@@ -68,7 +68,7 @@ fn take(arguments: &TakeArguments, screen: &mut Screen) -> anyhow::Result<Status
 fn keep_to_budgets(setup: &Setup, baseline: &Baseline) -> anyhow::Result<()> {
     let settings = setup.settings.for_folder(baseline.folder()).map_err(|error| shown(&setup.project, error))?;
     for budget in &settings.budgets {
-        let used = baseline.count_for(budget);
+        let used = baseline.count_for(budget, &[]);
         if used > budget.most {
             let at = format!("{}:{}", setup.project.shown(&budget.source.path), budget.source.line);
             let most = counted(budget.most as usize, "entry", "entries");
@@ -205,8 +205,7 @@ fn trim(arguments: &TrimArguments, screen: &mut Screen) -> anyhow::Result<Status
         return failed(&sifted.outcome.errors);
     }
     let mut trimmed = baseline.clone();
-    let dropped = trimmed.drop_entries(&sifted.gone);
-    let followed = trimmed.follow(&sifted.moved);
+    let (dropped, followed) = trimmed.trim(&sifted.gone, &sifted.moved);
     if dropped + followed > 0 {
         trimmed.write()?;
     }

@@ -98,7 +98,6 @@ impl<'u> Upgrade<'u> {
         let only = catalogue::named("renamed-rule").into_iter().collect();
         let names = SettingsTree::new(&project.root, None, Overrides { only, ..Overrides::default() })?;
         let wrong = |error| shown(project, error);
-        sifted(project, &now).map_err(wrong)?;
         let outcome = sifted(project, &then).map_err(wrong)?;
         let baseline = sieve_engine::baseline::Baseline::find(project)?;
         let mut request = request(project, &names);
@@ -111,7 +110,7 @@ impl<'u> Upgrade<'u> {
             .filter(|(_, before, after)| before != after)
             .map(|(id, before, after)| (id, before, after, count(&outcome, id)))
             .collect();
-        let behind = now.behind().into_iter().map(|(path, release)| (path, release.to_string())).collect();
+        let behind = then.behind().into_iter().map(|(path, release)| (path, release.to_string())).collect();
         Ok(Upgrade { project, behind, levels, names: names_mended })
     }
 

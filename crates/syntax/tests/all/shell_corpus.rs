@@ -44,6 +44,10 @@ fn is_script(path: &Path) -> bool {
     std::str::from_utf8(line).ok().and_then(Language::of_first_line) == Some(Language::Shell)
 }
 
+fn has_bash() -> bool {
+    Command::new("bash").arg("--version").stdout(Stdio::null()).status().is_ok_and(|status| status.success())
+}
+
 /// Whether one of the shells reads a script without complaint.
 fn accepted(path: &Path) -> bool {
     let runs = |shell: &str, options: &[&str]| {
@@ -62,7 +66,7 @@ fn accepted(path: &Path) -> bool {
 
 #[test]
 fn shell_agrees_with_the_shells_of_the_machine() {
-    if !Command::new("bash").arg("--version").stdout(Stdio::null()).status().is_ok_and(|status| status.success()) {
+    if !has_bash() {
         eprintln!("0 scripts compared: no bash on this machine");
         return;
     }
@@ -102,7 +106,7 @@ const CUT: usize = 150;
 
 #[test]
 fn shell_refuses_what_the_shells_refuse() {
-    if !Command::new("bash").arg("--version").stdout(Stdio::null()).status().is_ok_and(|status| status.success()) {
+    if !has_bash() {
         eprintln!("0 cut scripts compared: no bash on this machine");
         return;
     }
