@@ -20,6 +20,7 @@
 //! ```
 #![forbid(unsafe_code)]
 
+mod javascript;
 pub mod names;
 mod python;
 
@@ -38,6 +39,14 @@ pub fn names_of<'t>(language: Language, text: &'t Text, tree: &'t Tree) -> Names
         Language::Python => {
             python::collect(&mut collector);
             python::builtins::exists
+        }
+        Language::JavaScript => {
+            javascript::collect(&mut collector, false);
+            javascript::globals::is_value
+        }
+        Language::TypeScript | Language::Tsx => {
+            javascript::collect(&mut collector, true);
+            javascript::globals::is_value_or_type
         }
         // What a shell's names stand for is not read yet: no rule that asks for names holds for it.
         Language::Shell => |_| false,

@@ -14,6 +14,7 @@
 //! ```
 #![forbid(unsafe_code)]
 
+mod javascript;
 pub mod language;
 pub mod literal;
 pub mod parse;

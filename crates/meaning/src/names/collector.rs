@@ -29,6 +29,8 @@ pub(crate) struct Collector<'t> {
     pending: Vec<(NodeId, ScopeId)>,
     /// Uses before this node are excused.
     excused: Option<(NodeId, Unknown)>,
+    /// Names that need not be bound, wherever they are used.
+    pub(super) excused_names: FxHashMap<Symbol, Unknown>,
 }
 
 impl<'t> Collector<'t> {
@@ -48,6 +50,7 @@ impl<'t> Collector<'t> {
             regions: vec![(tree.root().end(), ScopeId::FILE)],
             pending: Vec::new(),
             excused: None,
+            excused_names: FxHashMap::default(),
         }
     }
 
@@ -86,6 +89,14 @@ impl<'t> Collector<'t> {
     pub(crate) fn excuse(&mut self, node: NodeRef<'t>, reason: Unknown) {
         let end = self.excused.map_or(node.end(), |(end, _)| end.max(node.end()));
         self.excused = Some((end, reason));
+    }
+
+    /// These names may come from elsewhere.
+    pub(crate) fn excuse_names(&mut self, names: impl IntoIterator<Item = &'t str>, reason: Unknown) {
+        for name in names {
+            let symbol = self.symbols.intern(name);
+            self.excused_names.insert(symbol, reason);
+        }
     }
 
     // Scopes.
@@ -163,6 +174,14 @@ impl<'t> Collector<'t> {
         self.use_text(self.current(), name, node, node.span(), None);
     }
 
+    /// A place that gives a name a new value, in the scope of the walk: it must be there, but is not used by that.
+    pub(crate) fn write_name(&mut self, node: NodeRef<'t>) {
+        self.use_name(node);
+        if let Some(last) = self.references.last_mut() {
+            last.writes = true;
+        }
+    }
+
     /// A use of a name by text within a node.
     pub(crate) fn use_text(
         &mut self,
@@ -176,7 +195,7 @@ impl<'t> Collector<'t> {
         let excused = self.excused.filter(|(end, _)| node.id() < *end).map(|(_, reason)| reason);
         let excuse = excuse.or(excused);
         let resolution = Resolution::Undefined;
-        self.references.push(Reference { name, scope, node: node.id(), span, resolution, excuse });
+        self.references.push(Reference { name, scope, node: node.id(), span, resolution, excuse, writes: false });
     }
 
     pub(crate) fn set_exports(&mut self, exports: Exports) {

@@ -37,6 +37,8 @@ pub enum ScopeSort {
     Function,
     /// A comprehension: what it binds with `:=` belongs to the scope around it.
     Comprehension,
+    /// A block within a function or file.
+    Block,
     /// The type parameters of a function, class or alias.
     TypeParameters,
 }
@@ -120,6 +122,8 @@ pub struct Reference {
     pub span: Span,
     /// What it stands for.
     pub resolution: Resolution,
+    /// Whether the place only gives the name a new value.
+    pub writes: bool,
     /// Why it need not be bound, if it is not.
     pub(crate) excuse: Option<Unknown>,
 }
@@ -148,6 +152,8 @@ pub enum Unknown {
     Handled,
     /// A part of the file could not be understood.
     BrokenSyntax,
+    /// Another file may bring it, or use it.
+    OtherFile,
     /// It is text, which may or may not stand for a name.
     InText,
 }
@@ -160,6 +166,7 @@ impl Unknown {
             Unknown::MadeAtRunTime => "names are made at run time here",
             Unknown::Handled => "the code handles that the name may not exist",
             Unknown::BrokenSyntax => "a part of the file could not be understood",
+            Unknown::OtherFile => "another file may bring or use this name",
             Unknown::InText => "text may stand for a name",
         }
     }

@@ -20,7 +20,7 @@ pub(crate) fn resolve(mut collector: Collector<'_>, is_builtin: fn(&str) -> bool
     for reference in &mut references {
         reference.resolution = match find(&collector, reference) {
             Some(binding) => {
-                uses[binding.0 as usize] += 1;
+                uses[binding.0 as usize] += u32::from(!reference.writes);
                 if let Some(outer) = behind_class(&collector, reference, binding) {
                     uses[outer.0 as usize] += 1;
                 }
@@ -33,7 +33,10 @@ pub(crate) fn resolve(mut collector: Collector<'_>, is_builtin: fn(&str) -> bool
             }
             // What may be missing in one place of the file is handled in the others too, in ways that take flow to see.
             None if handled.contains(&reference.name) => Resolution::Unknown(Unknown::Handled),
-            None => unresolved(&collector.scopes, reference),
+            None => match collector.excused_names.get(&reference.name) {
+                Some(reason) => Resolution::Unknown(*reason),
+                None => unresolved(&collector.scopes, reference),
+            },
         };
     }
     let mut bindings = collector.bindings;

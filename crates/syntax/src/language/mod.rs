@@ -1,5 +1,6 @@
 //! The languages that are understood, as one table.
 
+use crate::javascript;
 use crate::literal::NumberValue;
 use crate::python;
 use crate::shell;
@@ -11,6 +12,12 @@ use crate::tree::Tree;
 pub enum Language {
     /// Python 3.8 to 3.14.
     Python,
+    /// ECMAScript 2025, in which tags may stand.
+    JavaScript,
+    /// TypeScript 5.
+    TypeScript,
+    /// TypeScript 5, in which tags may stand.
+    Tsx,
     /// The shell of POSIX.1-2024, and bash 5.
     Shell,
 }
@@ -51,6 +58,48 @@ static PYTHON: Facts = Facts {
     string_value: python::string_value,
 };
 
+static JAVASCRIPT: Facts = Facts {
+    name: "javascript",
+    title: "JavaScript",
+    extensions: &["js", "mjs", "cjs", "jsx"],
+    interpreters: &["node", "nodejs"],
+    foreign_interpreters: &[],
+    line_comment: "//",
+    parse: javascript::parse,
+    parse_expression: javascript::parse_expression,
+    declared_encoding: always_unicode,
+    number_value: javascript::number_value,
+    string_value: javascript::string_value,
+};
+
+static TYPESCRIPT: Facts = Facts {
+    name: "typescript",
+    title: "TypeScript",
+    extensions: &["ts", "mts", "cts"],
+    interpreters: &[],
+    foreign_interpreters: &[],
+    line_comment: "//",
+    parse: javascript::parse_typescript,
+    parse_expression: javascript::parse_typescript_expression,
+    declared_encoding: always_unicode,
+    number_value: javascript::number_value,
+    string_value: javascript::string_value,
+};
+
+static TSX: Facts = Facts {
+    name: "tsx",
+    title: "TypeScript with tags",
+    extensions: &["tsx"],
+    interpreters: &[],
+    foreign_interpreters: &[],
+    line_comment: "//",
+    parse: javascript::parse_tsx,
+    parse_expression: javascript::parse_typescript_expression,
+    declared_encoding: always_unicode,
+    number_value: javascript::number_value,
+    string_value: javascript::string_value,
+};
+
 static SHELL: Facts = Facts {
     name: "shell",
     title: "Shell",
@@ -60,19 +109,22 @@ static SHELL: Facts = Facts {
     line_comment: "#",
     parse: shell::parse,
     parse_expression: shell::parse_source,
-    declared_encoding: shell::declared_encoding,
+    declared_encoding: always_unicode,
     number_value: shell::number_value,
     string_value: shell::string_value,
 };
 
 impl Language {
     /// Every language.
-    pub const ALL: &'static [Language] = &[Language::Python, Language::Shell];
+    pub const ALL: &'static [Language] = &[Language::Python, Language::JavaScript, Language::TypeScript, Language::Tsx, Language::Shell];
 
     /// What is known of it.
     pub fn facts(self) -> &'static Facts {
         match self {
             Language::Python => &PYTHON,
+            Language::JavaScript => &JAVASCRIPT,
+            Language::TypeScript => &TYPESCRIPT,
+            Language::Tsx => &TSX,
             Language::Shell => &SHELL,
         }
     }
@@ -132,6 +184,11 @@ impl Language {
     pub fn parse_expression(self, source: &str) -> Tree {
         (self.facts().parse_expression)(source)
     }
+}
+
+/// Nothing in a file says that it is not Unicode.
+fn always_unicode(_bytes: &[u8]) -> Option<&str> {
+    None
 }
 
 /// The program that a first line names, without its version.

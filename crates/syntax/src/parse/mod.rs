@@ -14,7 +14,10 @@
 //! A function for a grammar rule returns [`Parsed`]: `Err(Stop)` means that a fault was noted and that the nearest caller
 //! that knows how to go on should do so.
 
+mod lex;
 mod recovery;
+
+pub use lex::{Lex, Lexed};
 
 use crate::text::Span;
 use crate::tree::{Builder, Fault, Kind, Mark, Problem, Role, Token, TokenId, TokenKind, Tree, Unfinished};
@@ -33,49 +36,91 @@ pub type Parsed = Result<(), Stop>;
 
 /// A parser's state, the same for every language.
 #[derive(Debug)]
-pub struct Parser<'t> {
+pub struct Parser<'t, L: Lex = Lexed> {
     source: &'t str,
-    tokens: &'t [Token],
+    tokens: Vec<Token>,
     position: TokenId,
     kind: TokenKind,
     /// Just past the last token that was taken and is no mark of layout: where a node closed now ends.
     solid_end: TokenId,
     builder: Builder,
     faults: Vec<Fault>,
-    /// How many of the faults the lexer found; they come first.
-    lexer_faults: usize,
     depth: u32,
     told_too_deep: bool,
     /// How many pairs of backquotes are open around the current token, with no other substitution in between.
     backquotes: u32,
+    /// Where tokens come from, with what else only this language's parser keeps.
+    pub own: L,
 }
 
 impl<'t> Parser<'t> {
     /// Starts at the first token that is no trivia. `tokens` end with [`TokenKind::EndOfFile`]; `faults` are those that the lexer found.
-    pub fn new(source: &'t str, tokens: &'t [Token], faults: Vec<Fault>) -> Parser<'t> {
+    pub fn new(source: &'t str, tokens: Vec<Token>, faults: Vec<Fault>) -> Parser<'t> {
+        Parser::starting(source, tokens, Lexed::new(source.len() as u32, faults))
+    }
+
+    /// The tokens after the current one, without trivia.
+    pub fn ahead(&self) -> impl Iterator<Item = (TokenId, TokenKind)> + '_ {
+        (self.position + 1..)
+            .zip(&self.tokens[self.position as usize + 1..])
+            .map(|(id, token)| (id, token.kind))
+            .filter(|(_, kind)| !kind.is_trivia())
+    }
+
+    /// The kind of the token after the current one.
+    pub fn following(&self) -> TokenKind {
+        self.ahead().next().map_or(TokenKind::EndOfFile, |(_, kind)| kind)
+    }
+}
+
+/// A place to come back to when what was tried does not fit.
+#[derive(Debug, Clone, Copy)]
+pub struct Checkpoint {
+    position: TokenId,
+    token: Token,
+    token_end: u32,
+    solid_end: TokenId,
+    mark: Mark,
+    faults: usize,
+    depth: u32,
+    told_too_deep: bool,
+}
+
+impl<'t, L: Lex> Parser<'t, L> {
+    /// Starts at the beginning of a text whose tokens are cut while it is parsed.
+    pub fn on_demand(source: &'t str, lexer: L) -> Parser<'t, L> {
+        let mut own = lexer;
+        let mut tokens = Vec::with_capacity(source.len() / 3 + 8);
+        own.lex(&mut tokens, L::Goal::default());
+        Parser::starting(source, tokens, own)
+    }
+
+    fn starting(source: &'t str, tokens: Vec<Token>, own: L) -> Parser<'t, L> {
         let mut parser = Parser {
             source,
-            tokens,
             position: 0,
             kind: tokens[0].kind,
             solid_end: 0,
-            builder: Builder::new(tokens.len()),
-            lexer_faults: faults.len(),
-            faults,
+            builder: Builder::new(source.len() / 6),
+            faults: Vec::new(),
             depth: 0,
             told_too_deep: false,
             backquotes: 0,
+            tokens,
+            own,
         };
         if parser.kind.is_trivia() {
-            parser.advance();
+            parser.advance(L::Goal::default());
         }
         parser
     }
 
-    /// Finishes the root around everything and gives the nodes and faults.
-    pub fn finish(mut self, mark: Mark) -> (Builder, Vec<Fault>) {
+    /// Finishes the root around everything and gives tokens, nodes and faults.
+    pub fn finish(mut self, mark: Mark) -> Parsing<'t> {
         self.builder.close(mark, Kind::File, self.tokens.len() as TokenId);
-        (self.builder, self.faults)
+        let mut faults = self.own.faults().to_vec();
+        faults.append(&mut self.faults);
+        Parsing { source: self.source, tokens: self.tokens, builder: self.builder, faults }
     }
 
     /// A mark at the very first token, trivia included.
@@ -114,21 +159,53 @@ impl<'t> Parser<'t> {
 
     /// The stretch of a token.
     pub fn token_span(&self, token: TokenId) -> Span {
-        let end = self.tokens.get(token as usize + 1).map_or(self.source.len() as u32, |next| next.start);
+        let end = self.tokens.get(token as usize + 1).map_or_else(|| self.own.end(), |next| next.start);
         Span::new(self.tokens[token as usize].start, end)
     }
 
-    /// The tokens after the current one, without trivia.
-    pub fn ahead(&self) -> impl Iterator<Item = (TokenId, TokenKind)> + '_ {
-        (self.position + 1..)
-            .zip(&self.tokens[self.position as usize + 1..])
-            .map(|(id, token)| (id, token.kind))
-            .filter(|(_, kind)| !kind.is_trivia())
+    /// The kind of the token after the current one.
+    pub fn next_kind(&mut self) -> TokenKind {
+        self.next_token().1
     }
 
-    /// The kind of the token after the current one.
-    pub fn next_kind(&self) -> TokenKind {
-        self.ahead().next().map_or(TokenKind::EndOfFile, |(_, kind)| kind)
+    /// The token after the current one that is no trivia.
+    pub fn next_token(&mut self) -> (TokenId, TokenKind) {
+        self.token_after(self.position)
+    }
+
+    /// The token after another one that is no trivia.
+    pub fn token_after(&mut self, token: TokenId) -> (TokenId, TokenKind) {
+        let mut next = token as usize + 1;
+        loop {
+            match self.tokens.get(next) {
+                Some(token) if token.kind.is_trivia() => next += 1,
+                Some(token) => return (next as TokenId, token.kind),
+                None if self.tokens.last().is_none_or(|last| last.kind == TokenKind::EndOfFile) => {
+                    return (self.tokens.len() as TokenId - 1, TokenKind::EndOfFile);
+                }
+                None => self.own.lex(&mut self.tokens, L::Goal::default()),
+            }
+        }
+    }
+
+    /// The kind of a token that was seen already, trivia included.
+    pub fn kind_of(&self, token: TokenId) -> TokenKind {
+        self.tokens[token as usize].kind
+    }
+
+    /// The bytes of the source that follow a token.
+    pub fn bytes_behind(&self, token: TokenId) -> &'t [u8] {
+        &self.source.as_bytes()[self.token_span(token).end as usize..]
+    }
+
+    /// The tokens without meaning between the last one taken and the current one.
+    pub fn trivia_before(&self) -> std::ops::Range<TokenId> {
+        self.solid_end..self.position
+    }
+
+    /// Just past the last token taken.
+    pub fn taken_end(&self) -> TokenId {
+        self.solid_end
     }
 
     /// Whether the current token directly follows the last one taken, without a blank in between.
@@ -152,20 +229,16 @@ impl<'t> Parser<'t> {
     // Taking.
 
     #[inline]
-    fn advance(&mut self) {
+    fn advance(&mut self, goal: L::Goal) {
         loop {
             self.position += 1;
-            match self.tokens.get(self.position as usize) {
-                Some(token) if token.kind.is_trivia() => {}
-                Some(token) => {
-                    self.kind = token.kind;
-                    return;
-                }
-                None => {
-                    self.position = self.tokens.len() as TokenId - 1;
-                    self.kind = TokenKind::EndOfFile;
-                    return;
-                }
+            if self.position as usize >= self.tokens.len() {
+                self.own.lex(&mut self.tokens, goal);
+            }
+            let kind = self.tokens[self.position as usize].kind;
+            if !kind.is_trivia() {
+                self.kind = kind;
+                return;
             }
         }
     }
@@ -177,8 +250,69 @@ impl<'t> Parser<'t> {
             self.solid_end = self.position + 1;
         }
         if self.kind != TokenKind::EndOfFile {
-            self.advance();
+            self.advance(L::Goal::default());
         }
+    }
+
+    /// Takes the current token; what follows it is read for this goal.
+    pub fn bump_for(&mut self, goal: L::Goal) {
+        self.forget_ahead(self.token_span(self.position).end);
+        if self.kind != TokenKind::EndOfFile {
+            self.solid_end = self.position + 1;
+            self.advance(goal);
+        }
+    }
+
+    /// Reads the current token again, for this goal.
+    pub fn read_again(&mut self, goal: L::Goal) {
+        let start = self.tokens[self.position as usize].start;
+        self.tokens.truncate(self.position as usize);
+        self.own.restart(start);
+        self.own.lex(&mut self.tokens, goal);
+        self.kind = self.tokens[self.position as usize].kind;
+    }
+
+    fn forget_ahead(&mut self, end: u32) {
+        if self.position as usize + 1 < self.tokens.len() {
+            self.tokens.truncate(self.position as usize + 1);
+            self.own.restart(end);
+        }
+    }
+
+    // Trying.
+
+    /// Remembers this place.
+    pub fn checkpoint(&self) -> Checkpoint {
+        Checkpoint {
+            position: self.position,
+            token: self.tokens[self.position as usize],
+            token_end: self.token_span(self.position).end,
+            solid_end: self.solid_end,
+            mark: self.open(),
+            faults: self.faults.len(),
+            depth: self.depth,
+            told_too_deep: self.told_too_deep,
+        }
+    }
+
+    /// Whether a fault was noted since.
+    pub fn faulty_since(&self, checkpoint: &Checkpoint) -> bool {
+        self.faults.len() > checkpoint.faults
+            || self.own.faults().last().is_some_and(|fault| fault.span.start >= checkpoint.token.start)
+    }
+
+    /// Comes back to a place as if nothing had been read since.
+    pub fn rewind(&mut self, checkpoint: &Checkpoint) {
+        self.position = checkpoint.position;
+        self.tokens.truncate(self.position as usize);
+        self.tokens.push(checkpoint.token);
+        self.own.restart(checkpoint.token_end);
+        self.kind = checkpoint.token.kind;
+        self.solid_end = checkpoint.solid_end;
+        self.builder.forget_since(checkpoint.mark);
+        self.faults.truncate(checkpoint.faults);
+        self.depth = checkpoint.depth;
+        self.told_too_deep = checkpoint.told_too_deep;
     }
 
     /// Takes the current token if it is of this kind.
@@ -222,6 +356,11 @@ impl<'t> Parser<'t> {
     #[inline]
     pub fn role(&mut self, role: Role) {
         self.builder.role(role);
+    }
+
+    /// Says what the last node finished before `mark` is to its parent.
+    pub fn role_before(&mut self, mark: Mark, role: Role) {
+        self.builder.role_before(mark, role);
     }
 
     /// Takes the current token as a node of its own.
@@ -279,7 +418,20 @@ impl<'t> Parser<'t> {
     }
 }
 
-/// Joins a lexer's tokens and a parser's outcome to a tree.
-pub fn into_tree(source: &str, tokens: Vec<Token>, (builder, faults): (Builder, Vec<Fault>)) -> Tree {
-    builder.finish(tokens, source.len() as u32, faults)
+/// What a parser made of a text.
+#[derive(Debug)]
+pub struct Parsing<'t> {
+    source: &'t str,
+    /// The tokens, which join to the text.
+    pub tokens: Vec<Token>,
+    builder: Builder,
+    /// What is wrong, the lexer's faults first.
+    pub faults: Vec<Fault>,
+}
+
+impl Parsing<'_> {
+    /// Joins it to a tree.
+    pub fn into_tree(self) -> Tree {
+        self.builder.finish(self.tokens, self.source.len() as u32, self.faults)
+    }
 }

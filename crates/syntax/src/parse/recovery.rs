@@ -1,10 +1,10 @@
 //! Going on after a fault.
 
-use super::{DEPTH_LIMIT, Parser};
+use super::{DEPTH_LIMIT, Lex, Parser};
 use crate::text::Span;
 use crate::tree::{Kind, Mark, Problem, TokenKind};
 
-impl Parser<'_> {
+impl<L: Lex> Parser<'_, L> {
     /// Leaves out the tokens of the current statement: up to the end of its line, or to what ends the block.
     pub fn skip_to_line_end(&mut self) {
         while !matches!(self.kind(), TokenKind::Newline | TokenKind::Indent | TokenKind::Dedent | TokenKind::EndOfFile)
@@ -37,9 +37,9 @@ impl Parser<'_> {
         self.faults.truncate(if told_by_lexer { before } else { (before + 1).min(self.faults.len()) });
     }
 
-    /// Whether the lexer noted a fault in this stretch. Its faults come first and in the order of their places.
+    /// Whether the lexer noted a fault in this stretch. Its faults are in the order of their places.
     fn lexer_fault_in(&self, span: Span) -> bool {
-        let lexed = &self.faults[..self.lexer_faults];
+        let lexed = self.own.faults();
         let first = lexed.partition_point(|fault| fault.span.start < span.start);
         lexed.get(first).is_some_and(|fault| fault.span.start <= span.end)
     }

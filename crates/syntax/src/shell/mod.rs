@@ -22,8 +22,3 @@ pub(crate) fn parse_source(source: &str) -> Tree {
     let (tokens, faults) = lexer::tokens(source);
     parser::script(source, tokens, faults)
 }
-
-/// Scripts are UTF-8; nothing in them says otherwise.
-pub(crate) fn declared_encoding(_bytes: &[u8]) -> Option<&str> {
-    None
-}

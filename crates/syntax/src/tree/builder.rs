@@ -57,6 +57,18 @@ impl Builder {
         self.finished.push(Finished { kind, role: Role::Part, size, first_token: mark.token, end_token });
     }
 
+    /// Forgets the nodes finished since `mark`.
+    pub fn forget_since(&mut self, mark: Mark) {
+        self.finished.truncate(mark.node as usize);
+    }
+
+    /// Says what the last node finished before `mark` is to the one that will hold it.
+    pub fn role_before(&mut self, mark: Mark, role: Role) {
+        if let Some(before) = (mark.node as usize).checked_sub(1).and_then(|index| self.finished.get_mut(index)) {
+            before.role = role;
+        }
+    }
+
     /// Says what the node finished last is to the one that will hold it.
     #[inline]
     pub fn role(&mut self, role: Role) {

@@ -37,6 +37,7 @@ roles! {
     Message "message",
     Decorator "decorator",
     TypeParameters "type-parameters",
+    TypeArguments "type-arguments",
     Parameters "parameters",
     Parameter "parameter",
     Type "type",
@@ -70,6 +71,11 @@ roles! {
     Conversion "conversion",
     Format "format",
     Redirection "redirection",
+    Start "start",
+    End "end",
+    Label "label",
+    Attribute "attribute",
+    Child "child",
 }
 
 impl Role {

@@ -1,6 +1,11 @@
 //! One binary for all tests that read whole corpora or call a reference.
 
 mod hostile;
+mod javascript_corpus;
+mod javascript_hostile;
+mod javascript_mutations;
+mod javascript_shapes;
+mod node_reference;
 mod python_corpus;
 mod python_messages;
 mod python_mutations;

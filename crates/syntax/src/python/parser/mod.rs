@@ -12,24 +12,24 @@ mod statement;
 mod string;
 mod target;
 
-use crate::parse::{Parser, into_tree};
+use crate::parse::Parser;
 use crate::tree::{Fault, Role, Token, TokenKind, Tree};
 
 /// `file: [statements] ENDMARKER`
 pub(super) fn module(source: &str, tokens: Vec<Token>, faults: Vec<Fault>) -> Tree {
-    let mut parser = Parser::new(source, &tokens, faults);
+    let mut parser = Parser::new(source, tokens, faults);
     let mark = parser.open_file();
     while !parser.at(TokenKind::EndOfFile) {
         statement::statement(&mut parser);
     }
-    let (builder, faults) = parser.finish(mark);
-    let faults = first_of_each_line(&tokens, faults);
-    into_tree(source, tokens, (builder, faults))
+    let mut parsing = parser.finish(mark);
+    parsing.faults = first_of_each_line(&parsing.tokens, parsing.faults);
+    parsing.into_tree()
 }
 
 /// `eval: expressions NEWLINE* ENDMARKER`
 pub(super) fn lone_expression(source: &str, tokens: Vec<Token>, faults: Vec<Fault>) -> Tree {
-    let mut parser = Parser::new(source, &tokens, faults);
+    let mut parser = Parser::new(source, tokens, faults);
     let mark = parser.open_file();
     let _ = expression::star_expressions(&mut parser);
     parser.role(Role::Value);
@@ -40,8 +40,7 @@ pub(super) fn lone_expression(source: &str, tokens: Vec<Token>, faults: Vec<Faul
     while !parser.at(TokenKind::EndOfFile) {
         parser.bump();
     }
-    let outcome = parser.finish(mark);
-    into_tree(source, tokens, outcome)
+    parser.finish(mark).into_tree()
 }
 
 /// One mistake gives one finding: what follows on the same logical line is most often its consequence.

@@ -32,7 +32,7 @@ fn redirections_behind(parser: &mut Parser, mark: Mark) -> Parsed {
 fn at_redirection(parser: &Parser) -> bool {
     match parser.kind() {
         TokenKind::Redirect | TokenKind::HereOperator => true,
-        TokenKind::Number => matches!(parser.next_kind(), TokenKind::Redirect | TokenKind::HereOperator),
+        TokenKind::Number => matches!(parser.following(), TokenKind::Redirect | TokenKind::HereOperator),
         _ => false,
     }
 }

@@ -87,7 +87,7 @@ fn is_word(parser: &Parser, text: &str) -> bool {
 fn is_unary(parser: &Parser) -> bool {
     let text = parser.text().as_bytes();
     let is_operator = parser.at(TokenKind::ShellText) && matches!(text, [b'-', letter] if letter.is_ascii_alphabetic());
-    is_operator && word::begins(parser.next_kind())
+    is_operator && word::begins(parser.following())
 }
 
 fn is_binary(parser: &Parser) -> bool {

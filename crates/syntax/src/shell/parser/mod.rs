@@ -5,12 +5,12 @@ mod compound;
 mod condition;
 mod word;
 
-use crate::parse::{Parsed, Parser, into_tree};
+use crate::parse::{Parsed, Parser};
 use crate::tree::{Fault, Kind, Mark, Role, Token, TokenKind, Tree};
 
 /// `program: linebreak complete_commands linebreak | linebreak`
 pub(super) fn script(source: &str, tokens: Vec<Token>, faults: Vec<Fault>) -> Tree {
-    let mut parser = Parser::new(source, &tokens, faults);
+    let mut parser = Parser::new(source, tokens, faults);
     let mark = parser.open_file();
     let mut read_to = source.len() as u32;
     while !parser.at(TokenKind::EndOfFile) {
@@ -23,13 +23,14 @@ pub(super) fn script(source: &str, tokens: Vec<Token>, faults: Vec<Fault>) -> Tr
             read_to = read_to.min(parser.token_span(parser.position()).start);
         }
     }
-    let (builder, mut faults) = parser.finish(mark);
+    let mut parsing = parser.finish(mark);
+    let faults = &mut parsing.faults;
     // A shell reads line by line: what stands behind its end may be data, or a program in another language.
     faults.retain(|fault| fault.span.start <= read_to);
     // What follows the first mistake is most often its consequence: a shell, too, reads no further.
     faults.sort_by_key(|fault| fault.span);
     faults.truncate(1);
-    into_tree(source, tokens, (builder, faults))
+    parsing.into_tree()
 }
 
 /// `complete_command: list [separator_op]`, one command of it, with the empty lines before it.

@@ -1,0 +1,96 @@
+//! Imports, exports, and what other files may bring or use.
+
+use sieve_syntax::tree::{Kind, NodeRef, Role, TokenKind};
+
+use super::FILE;
+use crate::names::{Collector, DeclarationSort, Unknown};
+
+/// Functions that tags are turned into calls of, if the build says so.
+const TAG_FUNCTIONS: &[&str] = &["React", "h", "jsx", "Fragment"];
+
+/// Names that the runner of tests or scripts brings, in files that do not import it.
+const RUNNER_NAMES: &[&str] = &[
+    "after", "afterAll", "afterEach", "assert", "before", "beforeAll", "beforeEach", "define", "describe", "expect", "it",
+    "jQuery", "$", "suite", "test", "setup", "teardown",
+];
+
+/// Scripts share their names with other scripts; types may be declared anywhere in the project.
+pub(super) fn on_file(collector: &mut Collector<'_>, typed: bool) {
+    let tree = collector.tree;
+    let is_module = tree.root().children().any(|statement| matches!(statement.kind(), Kind::Import | Kind::Export));
+    if typed {
+        collector.mark_may_bind(FILE, Unknown::OtherFile);
+    }
+    if !is_module && !is_loaded(collector) {
+        collector.mark_may_bind(FILE, Unknown::OtherFile);
+        collector.mark_may_use(FILE, Unknown::OtherFile);
+    }
+    collector.excuse_names(RUNNER_NAMES.iter().copied(), Unknown::OtherFile);
+    let named = names_in_comments(collector);
+    collector.excuse_names(named, Unknown::OtherFile);
+}
+
+/// Whether a file without imports is a module of node all the same.
+fn is_loaded(collector: &Collector<'_>) -> bool {
+    let source = collector.text.source().as_bytes();
+    [b"module.exports".as_slice(), b"exports.", b"require("].iter().any(|word| memchr::memmem::find(source, word).is_some())
+}
+
+/// Words behind `global` or `globals` at the head of a block comment: the usual way to say that a name comes from elsewhere.
+fn names_in_comments<'t>(collector: &Collector<'t>) -> Vec<&'t str> {
+    let tree = collector.tree;
+    let mut names = Vec::new();
+    if memchr::memmem::find(collector.text.source().as_bytes(), b"global").is_none() {
+        return names;
+    }
+    for (token, _) in tree.tokens().iter().enumerate().filter(|(_, token)| token.kind == TokenKind::Comment) {
+        let comment = collector.text.slice(tree.token_span(token as u32));
+        let words = comment.trim_start_matches("/*").trim_end_matches("*/").trim();
+        if let Some(list) = words.strip_prefix("globals").or_else(|| words.strip_prefix("global")) {
+            names.extend(list.split(|letter: char| !(letter.is_alphanumeric() || "_$".contains(letter))));
+        }
+    }
+    names
+}
+
+/// `import a, { b as c }, * as d from "m"` binds `a`, `c` and `d`.
+pub(super) fn on_import<'t>(collector: &mut Collector<'t>, node: NodeRef<'t>) {
+    let scope = collector.current();
+    for item in node.children_in(Role::Item) {
+        let bound = item.child(Role::Alias).or_else(|| item.child(Role::Name));
+        if let Some(bound) = bound {
+            collector.bind(scope, collector.node_text(bound), item, DeclarationSort::Import);
+        }
+    }
+}
+
+/// `import a = b.c`, `import a = require("m")`
+pub(super) fn on_import_assignment<'t>(collector: &mut Collector<'t>, node: NodeRef<'t>) {
+    let Some(name) = node.child(Role::Name) else { return };
+    let scope = collector.current();
+    let text = collector.node_text(name);
+    collector.bind(scope, text, node, DeclarationSort::Import);
+    if is_handed_out(node) {
+        collector.use_text(scope, text, name, name.span(), None);
+    }
+}
+
+/// `export { a }` uses `a`; with `from`, it is a name of the other module.
+pub(super) fn on_exported<'t>(collector: &mut Collector<'t>, name: NodeRef<'t>, item: NodeRef<'t>) {
+    if item.parent().is_some_and(|export| export.child(Role::Module).is_none()) {
+        collector.use_name(name);
+    }
+}
+
+/// Whether a declaration stands behind `export`.
+pub(super) fn is_handed_out(declaration: NodeRef<'_>) -> bool {
+    declaration.parent().is_some_and(|holder| holder.kind() == Kind::Export)
+}
+
+/// Which of the functions tags become depends on the build: an import of one counts as used.
+pub(super) fn use_tag_functions(collector: &mut Collector<'_>) {
+    let root = collector.tree.root();
+    for name in TAG_FUNCTIONS {
+        collector.use_text(FILE, name, root, root.span(), Some(Unknown::InText));
+    }
+}

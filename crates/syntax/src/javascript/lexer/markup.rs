@@ -1,0 +1,62 @@
+//! What tags hold (the JSX specification of 2022): text between them, names with hyphens, values without escapes.
+
+use super::bytes::{Class, class_of};
+use super::Lexer;
+use crate::tree::{Problem, Token, TokenKind};
+
+impl Lexer<'_> {
+    /// Text up to a tag or an interpolation, or else what stands there.
+    pub(super) fn markup_text(&mut self, tokens: &mut Vec<Token>) {
+        let start = self.position;
+        let found = memchr::memchr2(b'<', b'{', &self.bytes[start..]);
+        let end = found.map_or(self.bytes.len(), |length| start + length);
+        if end == start {
+            let kind = match self.byte(start) {
+                b'<' => TokenKind::Less,
+                b'{' => TokenKind::BraceOpen,
+                _ => return self.push(tokens, TokenKind::EndOfFile, start),
+            };
+            return self.push(tokens, kind, start + 1);
+        }
+        if let Some(at) = memchr::memchr2(b'>', b'}', &self.bytes[start..end]) {
+            let at = start + at;
+            let problem = "'>' and '}' stand between tags only as a string in braces";
+            self.fault(at, at + 1, Problem::Rule(problem));
+        }
+        self.push(tokens, TokenKind::MarkupText, end);
+    }
+
+    /// `data-quay`: a name with hyphens; anything else as usual.
+    pub(super) fn markup_name(&mut self, tokens: &mut Vec<Token>) {
+        let start = self.position;
+        let Some(mut end) = self.end_of_name(start) else { return self.usual(tokens) };
+        while self.byte(end) == b'-' {
+            end += 1;
+            while self.byte(end) == b'-' || matches!(class_of(self.byte(end)), Class::Letter | Class::Digit) {
+                end += 1;
+            }
+        }
+        self.push(tokens, TokenKind::Name, end);
+    }
+
+    /// A text in quotes, over line ends and without escapes; anything else as usual.
+    pub(super) fn markup_value(&mut self, tokens: &mut Vec<Token>) {
+        let before = tokens.len();
+        self.usual(tokens);
+        let Some(start) = tokens.get(before..).and_then(|new| new.iter().find(|token| token.kind == TokenKind::String))
+        else {
+            return;
+        };
+        let start = start.start as usize;
+        while self.faults.last().is_some_and(|fault| fault.span.start as usize >= start) {
+            self.faults.pop();
+        }
+        match memchr::memchr(self.bytes[start], &self.bytes[start + 1..]) {
+            Some(length) => self.position = start + 1 + length + 1,
+            None => {
+                self.fault(start, start + 1, Problem::Rule("this string is never closed"));
+                self.position = self.bytes.len();
+            }
+        }
+    }
+}
