@@ -4,12 +4,13 @@ use sieve_rules::{Check, Dispatch, Enabled, Rule, RuleId, catalogue, run};
 use sieve_syntax::language::Language;
 use sieve_syntax::text::Text;
 
-fn places(id: RuleId, rule: &Rule, code: &str) -> Vec<String> {
+fn places(id: RuleId, rule: &Rule, language: Language, code: &str) -> Vec<String> {
     let values = rule.options.iter().map(|option| option.default_value()).collect();
     let dispatch = Dispatch::new(vec![Enabled { rule: id, values }]);
     let text = Text::new(code.to_string());
-    let tree = Language::Python.parse(&text);
-    let mut findings = run("booking/example.py", Language::Python, &text, &tree, &dispatch).findings;
+    let tree = language.parse(&text);
+    let path = format!("booking/example.{}", language.facts().extensions[0]);
+    let mut findings = run(&path, language, &text, &tree, &dispatch).findings;
     findings.sort_by_key(|finding| finding.span);
     findings
         .iter()
@@ -21,11 +22,13 @@ fn places(id: RuleId, rule: &Rule, code: &str) -> Vec<String> {
 #[test]
 fn rules_report_their_wrong_examples_and_nothing_else() {
     for (id, rule) in catalogue::rules().filter(|(_, rule)| !matches!(rule.check, Check::Upkeep | Check::Settings)) {
-        for wrong in rule.wrong {
-            assert_eq!(places(id, rule, wrong.code), wrong.at, "{}:\n{}", rule.name, wrong.code);
-        }
-        for right in rule.right {
-            assert_eq!(places(id, rule, right), Vec::<String>::new(), "{}:\n{right}", rule.name);
+        for examples in rule.examples {
+            for wrong in examples.wrong {
+                assert_eq!(places(id, rule, examples.language, wrong.code), wrong.at, "{}:\n{}", rule.name, wrong.code);
+            }
+            for right in examples.right {
+                assert_eq!(places(id, rule, examples.language, right), Vec::<String>::new(), "{}:\n{right}", rule.name);
+            }
         }
     }
 }

@@ -13,7 +13,29 @@ pub(super) type Lines = RangeInclusive<u32>;
 pub(super) fn of_comment(text: &Text, tree: &Tree, comment: Span) -> Lines {
     let line = text.lines().line_of(comment.start);
     let token = tree.token_at(comment.start);
+    if let Some(braces) = between_tags(tree, comment) {
+        return of_next_element(text, tree, braces, line);
+    }
     if stands_alone(text, comment) { of_next_statement(text, tree, line, token) } else { of_line(text, tree, line) }
+}
+
+/// The braces that let a comment stand between tags, with nothing else in them.
+fn between_tags(tree: &Tree, comment: Span) -> Option<NodeRef<'_>> {
+    let holder = tree.covering(comment);
+    let empty =
+        holder.kind() == Kind::Interpolation && holder.role() == Role::Child && holder.children().next().is_none();
+    empty.then_some(holder)
+}
+
+/// Alone on their line, the braces speak of the next element or value between the same tags, else of their own line.
+fn of_next_element(text: &Text, tree: &Tree, braces: NodeRef<'_>, line: u32) -> Lines {
+    if !stands_alone(text, braces.span()) {
+        return of_line(text, tree, line);
+    }
+    let siblings = std::iter::successors(braces.next_sibling(), |node| node.next_sibling());
+    let is_blank = |node: &NodeRef<'_>| node.kind() == Kind::MarkupText && text.slice(node.span()).trim().is_empty();
+    let next = siblings.into_iter().find(|node| !is_blank(node)).filter(|node| node.kind() != Kind::EndTag);
+    line..=next.map_or(line, |node| *lines_of(text, node.span()).end())
 }
 
 /// Whether nothing but blanks stands before a comment on its line.
@@ -114,6 +136,15 @@ mod tests {
         assert_eq!(lines("def f(  # here\n  a,\n):\n    pass\n"), (1, 3));
         assert_eq!(lines("def f():\n    if a:\n        b()  # here\n"), (3, 3));
         assert_eq!(lines("try:\n    a()\nexcept E:  # here\n    b()\n"), (3, 3));
+    }
+
+    #[test]
+    fn between_tags_the_next_element_counts() {
+        let source = "x = <a>\n  {/* here */}\n  <b\n    c={1}\n  />\n  <d/>\n</a>;\n";
+        let text = Text::new(source.to_string());
+        let tree = Language::JavaScript.parse(&text);
+        let start = source.find("/* here").unwrap() as u32;
+        assert_eq!(of_comment(&text, &tree, Span::new(start, start + 10)), 2..=5);
     }
 
     #[test]

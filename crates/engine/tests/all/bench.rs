@@ -40,10 +40,16 @@ impl Bench {
 
     /// Hands out a subject for a text.
     pub fn with_subject<T>(&self, work: impl FnOnce(&Subject<'_>) -> T) -> T {
-        let path = self.folder.path().join("example.py");
+        self.with_subject_in(Language::Python, work)
+    }
+
+    /// Hands out a subject for a text in a language.
+    pub fn with_subject_in<T>(&self, language: Language, work: impl FnOnce(&Subject<'_>) -> T) -> T {
+        let name = format!("example.{}", language.facts().extensions[0]);
+        let path = self.folder.path().join(&name);
         work(&Subject {
-            shown: Arc::from("example.py"),
-            language: Language::Python,
+            shown: Arc::from(name),
+            language,
             settings: &self.settings,
             path: &path,
             elsewhere: &self.elsewhere,
@@ -52,9 +58,10 @@ impl Bench {
     }
 
     /// The places that a rule reports.
-    pub fn places(&self, id: RuleId, code: &str) -> Vec<String> {
+    pub fn places(&self, id: RuleId, language: Language, code: &str) -> Vec<String> {
         let text = Text::new(code.to_string());
-        let outcome = self.with_subject(|subject| sift_text(&text, subject, Wants::default(), sieve_engine::today()));
+        let outcome = self
+            .with_subject_in(language, |subject| sift_text(&text, subject, Wants::default(), sieve_engine::today()));
         let own = outcome.findings.iter().filter(|finding| finding.rule == id && finding.held.is_none());
         own.map(|finding| format!("{}:{}", finding.start.line, finding.start.column)).collect()
     }
@@ -86,9 +93,10 @@ impl Bench {
     }
 
     /// The text with the fix of the rule's first finding.
-    pub fn with_first_fix(&self, id: RuleId, code: &str) -> Option<String> {
+    pub fn with_first_fix(&self, id: RuleId, language: Language, code: &str) -> Option<String> {
         let text = Text::new(code.to_string());
-        let outcome = self.with_subject(|subject| sift_text(&text, subject, Wants::default(), sieve_engine::today()));
+        let outcome = self
+            .with_subject_in(language, |subject| sift_text(&text, subject, Wants::default(), sieve_engine::today()));
         let fix = outcome.findings.into_iter().find(|finding| finding.rule == id)?.fix?;
         let mut edits: Vec<_> = fix.edits.iter().collect();
         edits.sort_by_key(|edit| edit.span);
@@ -96,8 +104,9 @@ impl Bench {
     }
 
     /// The text with its exact fixes.
-    pub fn fixed(&self, code: &str) -> String {
+    pub fn fixed(&self, language: Language, code: &str) -> String {
         let text = Text::new(code.to_string());
-        self.with_subject(|subject| fix_text(&text, subject, sieve_engine::today(), false, &|_, _| {})).source
+        self.with_subject_in(language, |subject| fix_text(&text, subject, sieve_engine::today(), false, &|_, _| {}))
+            .source
     }
 }

@@ -1,9 +1,18 @@
 //! The examples of the rules that look at waivers, and the fixes of all rules' examples.
 
 use sieve_engine::settings::Overrides;
-use sieve_rules::{Check, FixKind, Mesh, Rule, RuleId, catalogue};
+use sieve_rules::{Check, FixKind, Mesh, Rule, RuleId, Wrong, catalogue};
+use sieve_syntax::language::Language;
 
 use crate::bench::Bench;
+
+fn wrongs(rule: &Rule) -> impl Iterator<Item = (Language, &'static Wrong)> {
+    rule.examples.iter().flat_map(|examples| examples.wrong.iter().map(|wrong| (examples.language, wrong)))
+}
+
+fn rights(rule: &Rule) -> impl Iterator<Item = (Language, &'static str)> {
+    rule.examples.iter().flat_map(|examples| examples.right.iter().map(|right| (examples.language, *right)))
+}
 
 #[test]
 fn rules_of_upkeep_report_their_wrong_examples_and_nothing_else() {
@@ -12,11 +21,11 @@ fn rules_of_upkeep_report_their_wrong_examples_and_nothing_else() {
         catalogue::rules().filter(|(_, rule)| matches!(rule.check, Check::Upkeep)).collect();
     assert!(upkeep.len() >= 4);
     for (id, rule) in upkeep {
-        for wrong in rule.wrong {
-            assert_eq!(bench.places(id, wrong.code), wrong.at, "{}:\n{}", rule.name, wrong.code);
+        for (language, wrong) in wrongs(rule) {
+            assert_eq!(bench.places(id, language, wrong.code), wrong.at, "{}:\n{}", rule.name, wrong.code);
         }
-        for right in rule.right {
-            assert_eq!(bench.places(id, right), Vec::<String>::new(), "{}:\n{right}", rule.name);
+        for (language, right) in rights(rule) {
+            assert_eq!(bench.places(id, language, right), Vec::<String>::new(), "{}:\n{right}", rule.name);
         }
     }
 }
@@ -30,12 +39,18 @@ fn fixes_turn_wrong_examples_into_their_fixed_form() {
         let without = catalogue::rules().filter(|(_, rule)| rule.name == "final-newline").map(|(id, _)| id);
         let without = if rule.name == "final-newline" { Vec::new() } else { without.collect() };
         let bench = Bench::new(Overrides { only, without, ..Overrides::default() });
-        for wrong in rule.wrong {
-            let fixed = bench.fixed(wrong.code);
+        for (language, wrong) in wrongs(rule) {
+            let fixed = bench.fixed(language, wrong.code);
             if let Some(expected) = wrong.fixed {
                 assert_eq!(fixed, expected, "{}:\n{}", rule.name, wrong.code);
             }
-            assert_eq!(bench.fixed(&fixed), fixed, "{}: fixing twice changes it again:\n{}", rule.name, wrong.code);
+            assert_eq!(
+                bench.fixed(language, &fixed),
+                fixed,
+                "{}: fixing twice changes it again:\n{}",
+                rule.name,
+                wrong.code
+            );
         }
     }
 }
@@ -44,9 +59,9 @@ fn fixes_turn_wrong_examples_into_their_fixed_form() {
 fn fixes_to_review_turn_wrong_examples_into_their_fixed_form() {
     let bench = Bench::new(Overrides::default());
     for (id, rule) in catalogue::rules().filter(|(_, rule)| rule.fix == Some(FixKind::Review)) {
-        assert!(rule.wrong.iter().any(|wrong| wrong.fixed.is_some()), "{} shows no fix", rule.name);
-        for wrong in rule.wrong {
-            let fixed = bench.with_first_fix(id, wrong.code);
+        assert!(wrongs(rule).any(|(_, wrong)| wrong.fixed.is_some()), "{} shows no fix", rule.name);
+        for (language, wrong) in wrongs(rule) {
+            let fixed = bench.with_first_fix(id, language, wrong.code);
             assert!(wrong.fixed.is_none() || fixed.as_deref() == wrong.fixed, "{}:\n{fixed:?}", rule.name);
         }
     }
@@ -58,10 +73,10 @@ fn rules_of_settings_report_their_wrong_examples_and_nothing_else() {
         catalogue::rules().filter(|(_, rule)| matches!(rule.check, Check::Settings)).collect();
     assert!(!of_settings.is_empty());
     for (id, rule) in of_settings {
-        for wrong in rule.wrong {
+        for (_, wrong) in wrongs(rule) {
             assert_eq!(Bench::places_in_settings(id, wrong.code), wrong.at, "{}:\n{}", rule.name, wrong.code);
         }
-        for right in rule.right {
+        for (_, right) in rights(rule) {
             assert_eq!(Bench::places_in_settings(id, right), Vec::<String>::new(), "{}:\n{right}", rule.name);
         }
     }

@@ -55,9 +55,9 @@ proptest! {
     fn fixing_is_idempotent_and_never_makes_a_file_worse(picks in prop::collection::vec(0..PIECES.len(), 1..8)) {
         let bench = fine();
         let source = source(&picks);
-        let fixed = bench.fixed(&source);
+        let fixed = bench.fixed(Language::Python, &source);
         prop_assert!(faults(&fixed) <= faults(&source), "{source}\n---\n{fixed}");
-        prop_assert_eq!(bench.fixed(&fixed), fixed);
+        prop_assert_eq!(bench.fixed(Language::Python, &fixed), fixed);
     }
 
     #[test]

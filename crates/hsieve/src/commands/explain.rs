@@ -1,7 +1,7 @@
 //! `hsieve explain`
 
 use sieve_rules::catalogue::history;
-use sieve_rules::{Check, Level, Rule, Wrong, catalogue};
+use sieve_rules::{Check, Examples, Level, Rule, Wrong, catalogue};
 use sieve_syntax::language::Language;
 
 use super::rules::settings_here;
@@ -36,7 +36,8 @@ fn text(rule: &Rule, level: Level, values: &[String], screen: &mut Screen) -> an
     paragraph(rule.what, columns, screen)?;
     heading("why", screen)?;
     paragraph(rule.why, columns, screen)?;
-    let wrongs = rule.wrong.iter().filter(|wrong| wrong.code.lines().all(|line| line.len() <= columns)).take(2);
+    let shown = &rule.examples[0];
+    let wrongs = shown.wrong.iter().filter(|wrong| wrong.code.lines().all(|line| line.len() <= columns)).take(2);
     for wrong in wrongs {
         heading("wrong", screen)?;
         wrong_code(wrong, screen)?;
@@ -45,7 +46,7 @@ fn text(rule: &Rule, level: Level, values: &[String], screen: &mut Screen) -> an
             code(fixed, screen)?;
         }
     }
-    if let Some(right) = rule.right.iter().find(|right| !right.is_empty()) {
+    if let Some(right) = shown.right.iter().find(|right| !right.is_empty()) {
         heading("right", screen)?;
         code(right, screen)?;
     }
@@ -80,7 +81,7 @@ fn is_about_settings(rule: &Rule) -> bool {
 }
 
 fn comment(rule: &Rule) -> &'static str {
-    rule.languages.first().copied().unwrap_or(Language::Python).facts().line_comment
+    rule.examples[0].language.facts().line_comment
 }
 
 fn heading(text: &str, screen: &mut Screen) -> anyhow::Result<()> {
@@ -140,17 +141,9 @@ pub fn markdown(rule: &Rule) -> String {
         rule.certainty,
         languages.join(", ")
     );
-    page += &format!("## Why\n\n{}\n\n## Wrong\n\n", rule.why);
-    for wrong in rule.wrong {
-        let places: Vec<String> = wrong.at.iter().map(|at| format!("`{at}`")).collect();
-        page += &format!("Reported at {}:\n\n{}", places.join(", "), block(rule, wrong.code));
-        if let Some(fixed) = wrong.fixed {
-            page += &format!("After its fix:\n\n{}", block(rule, fixed));
-        }
-    }
-    page += "## Right\n\n";
-    for right in rule.right.iter().filter(|right| !right.is_empty()) {
-        page += &block(rule, right);
+    page += &format!("## Why\n\n{}\n\n", rule.why);
+    for examples in rule.examples {
+        page += &examples_in(rule, examples);
     }
     page += &format!("## Where it stays silent\n\n{}\n\n", rule.silent);
     if !rule.options.is_empty() {
@@ -171,14 +164,35 @@ pub fn markdown(rule: &Rule) -> String {
     }
     page += "## To live with it\n\n";
     if !is_about_settings(rule) {
-        page += &block(rule, &format!("{} sieve: waive {} because …\n", comment(rule), rule.name));
+        page += &block(
+            rule,
+            rule.examples[0].language,
+            &format!("{} sieve: waive {} because …\n", comment(rule), rule.name),
+        );
     }
     page + &format!("```toml\n[rules]\n{} = \"off\"\n```\n", rule.name)
 }
 
-fn block(rule: &Rule, code: &str) -> String {
+/// What is wrong and what is right in one language.
+fn examples_in(rule: &Rule, examples: &Examples) -> String {
+    let language = examples.language;
+    let title = if is_about_settings(rule) { "settings" } else { language.facts().title };
+    let mut part = format!("## Wrong in {title}\n\n");
+    for wrong in examples.wrong {
+        let places: Vec<String> = wrong.at.iter().map(|at| format!("`{at}`")).collect();
+        part += &format!("Reported at {}:\n\n{}", places.join(", "), block(rule, language, wrong.code));
+        if let Some(fixed) = wrong.fixed {
+            part += &format!("After its fix:\n\n{}", block(rule, language, fixed));
+        }
+    }
+    part += &format!("## Right in {title}\n\n");
+    part.extend(examples.right.iter().filter(|right| !right.is_empty()).map(|right| block(rule, language, right)));
+    part
+}
+
+fn block(rule: &Rule, language: Language, code: &str) -> String {
     let line_end = if code.ends_with('\n') { "" } else { "\n" };
-    let language = if is_about_settings(rule) { "toml" } else { "python" };
+    let language = if is_about_settings(rule) { "toml" } else { language.name() };
     format!("```{language}\n{code}{line_end}```\n\n")
 }
 

@@ -106,7 +106,8 @@ fn is_path_of_other_module(member: NodeRef<'_>) -> bool {
     while let Some(parent) = top.parent().filter(|parent| parent.kind() == Kind::Member) {
         top = parent;
     }
-    top.parent().is_some_and(|holder| matches!(holder.kind(), Kind::ImportType | Kind::Namespace)) && top.role() == Role::Name
+    top.parent().is_some_and(|holder| matches!(holder.kind(), Kind::ImportType | Kind::Namespace))
+        && top.role() == Role::Name
 }
 
 /// A name in a pattern is bound as what the pattern belongs to.
@@ -145,13 +146,15 @@ fn declare<'t>(collector: &mut Collector<'t>, node: NodeRef<'t>, assignment: Nod
     let sort = if in_loop && sort == DeclarationSort::Assignment { DeclarationSort::LoopTarget } else { sort };
     let current = collector.current();
     let scope = match declaration.first_token_kind() {
-        TokenKind::Var => collector.nearest(current, |sort| !matches!(sort, ScopeSort::Block | ScopeSort::TypeParameters)),
+        TokenKind::Var => {
+            collector.nearest(current, |sort| !matches!(sort, ScopeSort::Block | ScopeSort::TypeParameters))
+        }
         _ => None,
     };
     let scope = scope.unwrap_or(current);
     let name = collector.node_text(node);
     collector.bind(scope, name, node, sort);
-    if module::is_handed_out(declaration) || scope::is_ambient(declaration) {
+    if module::is_handed_out(declaration) || scope::is_ambient(collector, declaration) {
         collector.use_text(scope, name, node, node.span(), None);
     }
 }
@@ -172,8 +175,7 @@ fn is_taken_apart(name: NodeRef<'_>) -> bool {
             (Kind::List | Kind::Dictionary, Role::Element)
             | (Kind::Pair, Role::Value)
             | (Kind::ShorthandPair, Role::Name)
-            | (Kind::Spread, Role::Value)
-            | (Kind::Assignment, Role::Target) => part = parent,
+            | (Kind::Spread, Role::Value) => part = parent,
             _ => return false,
         }
     }

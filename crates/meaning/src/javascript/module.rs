@@ -10,8 +10,23 @@ const TAG_FUNCTIONS: &[&str] = &["React", "h", "jsx", "Fragment"];
 
 /// Names that the runner of tests or scripts brings, in files that do not import it.
 const RUNNER_NAMES: &[&str] = &[
-    "after", "afterAll", "afterEach", "assert", "before", "beforeAll", "beforeEach", "define", "describe", "expect", "it",
-    "jQuery", "$", "suite", "test", "setup", "teardown",
+    "after",
+    "afterAll",
+    "afterEach",
+    "assert",
+    "before",
+    "beforeAll",
+    "beforeEach",
+    "define",
+    "describe",
+    "expect",
+    "it",
+    "jQuery",
+    "$",
+    "suite",
+    "test",
+    "setup",
+    "teardown",
 ];
 
 /// Scripts share their names with other scripts; types may be declared anywhere in the project.
@@ -33,7 +48,9 @@ pub(super) fn on_file(collector: &mut Collector<'_>, typed: bool) {
 /// Whether a file without imports is a module of node all the same.
 fn is_loaded(collector: &Collector<'_>) -> bool {
     let source = collector.text.source().as_bytes();
-    [b"module.exports".as_slice(), b"exports.", b"require("].iter().any(|word| memchr::memmem::find(source, word).is_some())
+    [b"module.exports".as_slice(), b"exports.", b"require("]
+        .iter()
+        .any(|word| memchr::memmem::find(source, word).is_some())
 }
 
 /// Words behind `global` or `globals` at the head of a block comment: the usual way to say that a name comes from elsewhere.

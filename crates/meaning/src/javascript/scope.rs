@@ -22,9 +22,9 @@ pub(super) fn on_function<'t>(collector: &mut Collector<'t>, node: NodeRef<'t>) 
 /// Whether a function is a statement, and not a member of a class, object or type.
 fn is_declared(function: NodeRef<'_>) -> bool {
     function.parent().is_some_and(|holder| match holder.kind() {
-        Kind::Block => holder.parent().is_none_or(|outer| {
-            !matches!(outer.kind(), Kind::Class | Kind::ClassExpression | Kind::Interface)
-        }),
+        Kind::Block => holder
+            .parent()
+            .is_none_or(|outer| !matches!(outer.kind(), Kind::Class | Kind::ClassExpression | Kind::Interface)),
         Kind::Dictionary | Kind::ObjectType | Kind::MappedType => false,
         _ => true,
     })
@@ -150,12 +150,12 @@ fn bind_name<'t>(collector: &mut Collector<'t>, scope: ScopeId, node: NodeRef<'t
 
 /// What is handed out to other modules, or declared for them, counts as used.
 fn hand_out<'t>(collector: &mut Collector<'t>, scope: ScopeId, node: NodeRef<'t>, name: NodeRef<'t>) {
-    if module::is_handed_out(node) || is_ambient(node) {
+    if module::is_handed_out(node) || is_ambient(collector, node) {
         collector.use_text(scope, collector.node_text(name), name, name.span(), None);
     }
 }
 
 /// Whether a declaration says `declare`: it tells of what is elsewhere.
-pub(super) fn is_ambient(declaration: NodeRef<'_>) -> bool {
-    declaration.first_token_kind() == TokenKind::Name && declaration.kind() == Kind::Declaration
+pub(super) fn is_ambient<'t>(collector: &Collector<'t>, declaration: NodeRef<'t>) -> bool {
+    declaration.first_token_kind() == TokenKind::Name && collector.node_text(declaration).starts_with("declare")
 }

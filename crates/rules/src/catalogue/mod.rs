@@ -56,6 +56,7 @@ pub fn named(name: &str) -> Option<RuleId> {
 #[cfg(test)]
 mod tests {
     use super::*;
+    use crate::interface::Examples;
 
     #[test]
     fn rules_are_sorted_by_name() {
@@ -68,7 +69,8 @@ mod tests {
             assert!(rule.name.bytes().all(|byte| byte.is_ascii_lowercase() || byte == b'-'), "{}", rule.name);
             assert!(!rule.what.ends_with('.') && !rule.what.contains('\n'), "{}: what", rule.name);
             assert!(rule.why.ends_with('.') && rule.silent.ends_with('.'), "{}: why, silent", rule.name);
-            assert!(!rule.wrong.is_empty() && !rule.right.is_empty(), "{}: examples", rule.name);
+            let shown = |examples: &Examples| !examples.wrong.is_empty() && !examples.right.is_empty();
+            assert!(!rule.examples.is_empty() && rule.examples.iter().all(shown), "{}: examples", rule.name);
             assert_eq!(rule.options.is_empty(), rule.options.iter().all(|option| option.about.is_empty()));
         }
     }

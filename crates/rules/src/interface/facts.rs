@@ -38,14 +38,23 @@ pub struct Rule {
     pub standards: &'static [&'static str],
     /// Values that users may set.
     pub options: &'static [OptionFacts],
-    /// Code in which it reports exactly the places given.
-    pub wrong: &'static [Wrong],
-    /// Code in which it reports nothing.
-    pub right: &'static [&'static str],
+    /// What it reports and what not, in one language after the other.
+    pub examples: &'static [Examples],
     /// Whether it asks what names stand for.
     pub needs_names: bool,
     /// What it looks at, and the function that looks.
     pub check: Check,
+}
+
+/// What a rule reports in a language and what not.
+#[derive(Debug)]
+pub struct Examples {
+    /// The language.
+    pub language: Language,
+    /// Code in which it reports exactly the places given.
+    pub wrong: &'static [Wrong],
+    /// Code in which it reports nothing.
+    pub right: &'static [&'static str],
 }
 
 /// An example of what a rule reports.

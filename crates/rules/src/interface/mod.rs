@@ -8,7 +8,7 @@ mod option;
 mod scale;
 
 pub use context::{Context, File};
-pub use facts::{Check, Line, Rule, RuleId, Wrong};
+pub use facts::{Check, Examples, Line, Rule, RuleId, Wrong};
 pub use finding::{Edit, Finding, Fix, FixKind, HandedOn, Report, Unsure};
 pub use naming::{NAMED_SORTS, NameStyle};
 pub use option::{OptionDefault, OptionFacts, OptionValue};

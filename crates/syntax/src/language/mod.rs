@@ -5,7 +5,7 @@ use crate::literal::NumberValue;
 use crate::python;
 use crate::shell;
 use crate::text::{DecodeError, Text};
-use crate::tree::Tree;
+use crate::tree::{Kind, Tree};
 
 /// A language that files can be written in.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, PartialOrd, Ord)]
@@ -37,6 +37,12 @@ pub struct Facts {
     pub foreign_interpreters: &'static [&'static str],
     /// What begins a comment that runs to the end of the line.
     pub line_comment: &'static str,
+    /// What begins a comment that describes what stands below it; nothing where a text within describes it.
+    pub doc_comment: Option<&'static str>,
+    /// What a file binds can be used through its texts and by other files, without being handed out.
+    pub names_are_open: bool,
+    /// Statements that take effect before their block runs, wherever they stand in it.
+    pub hoisted: &'static [Kind],
     parse: fn(&Text) -> Tree,
     parse_expression: fn(&str) -> Tree,
     declared_encoding: fn(&[u8]) -> Option<&str>,
@@ -51,12 +57,18 @@ static PYTHON: Facts = Facts {
     interpreters: &["python", "pypy"],
     foreign_interpreters: &[],
     line_comment: "#",
+    doc_comment: None,
+    names_are_open: true,
+    hoisted: &[],
     parse: python::parse,
     parse_expression: python::parse_expression,
     declared_encoding: python::declared_encoding,
     number_value: python::number_value,
     string_value: python::string_value,
 };
+
+/// Functions are made before their block runs; what only types have never runs.
+const JAVASCRIPT_HOISTED: &[Kind] = &[Kind::Function, Kind::Interface, Kind::TypeAlias, Kind::Pass];
 
 static JAVASCRIPT: Facts = Facts {
     name: "javascript",
@@ -65,6 +77,9 @@ static JAVASCRIPT: Facts = Facts {
     interpreters: &["node", "nodejs"],
     foreign_interpreters: &[],
     line_comment: "//",
+    doc_comment: Some("/**"),
+    names_are_open: false,
+    hoisted: JAVASCRIPT_HOISTED,
     parse: javascript::parse,
     parse_expression: javascript::parse_expression,
     declared_encoding: always_unicode,
@@ -79,6 +94,9 @@ static TYPESCRIPT: Facts = Facts {
     interpreters: &[],
     foreign_interpreters: &[],
     line_comment: "//",
+    doc_comment: Some("/**"),
+    names_are_open: false,
+    hoisted: JAVASCRIPT_HOISTED,
     parse: javascript::parse_typescript,
     parse_expression: javascript::parse_typescript_expression,
     declared_encoding: always_unicode,
@@ -93,6 +111,9 @@ static TSX: Facts = Facts {
     interpreters: &[],
     foreign_interpreters: &[],
     line_comment: "//",
+    doc_comment: Some("/**"),
+    names_are_open: false,
+    hoisted: JAVASCRIPT_HOISTED,
     parse: javascript::parse_tsx,
     parse_expression: javascript::parse_typescript_expression,
     declared_encoding: always_unicode,
@@ -107,6 +128,9 @@ static SHELL: Facts = Facts {
     interpreters: &["sh", "bash", "dash", "ash"],
     foreign_interpreters: &["zsh", "ksh", "mksh", "yash", "csh", "tcsh", "fish"],
     line_comment: "#",
+    doc_comment: None,
+    names_are_open: true,
+    hoisted: &[],
     parse: shell::parse,
     parse_expression: shell::parse_source,
     declared_encoding: always_unicode,
@@ -116,7 +140,15 @@ static SHELL: Facts = Facts {
 
 impl Language {
     /// Every language.
-    pub const ALL: &'static [Language] = &[Language::Python, Language::JavaScript, Language::TypeScript, Language::Tsx, Language::Shell];
+    pub const ALL: &'static [Language] =
+        &[Language::Python, Language::JavaScript, Language::TypeScript, Language::Tsx, Language::Shell];
+
+    /// JavaScript and what is made of it.
+    pub const OF_JAVASCRIPT: &'static [Language] = &[Language::JavaScript, Language::TypeScript, Language::Tsx];
+
+    /// The languages whose names are understood.
+    pub const WITH_NAMES: &'static [Language] =
+        &[Language::Python, Language::JavaScript, Language::TypeScript, Language::Tsx];
 
     /// What is known of it.
     pub fn facts(self) -> &'static Facts {

@@ -154,7 +154,8 @@ fn count_differences<'a>(tree: &Tree, theirs: impl Fn(&str) -> u64 + 'a) -> impl
     for node in tree.nodes() {
         *ours.entry(node.kind()).or_default() += 1;
         operators += operators_of(node);
-        declared += u64::from(node.role() == Role::Item && matches!(node.kind(), Kind::Assignment | Kind::AnnotatedAssignment));
+        declared +=
+            u64::from(node.role() == Role::Item && matches!(node.kind(), Kind::Assignment | Kind::AnnotatedAssignment));
     }
     let of = move |kind: &Kind| ours.get(kind).copied().unwrap_or(0);
     let binary = theirs("BinaryExpression");

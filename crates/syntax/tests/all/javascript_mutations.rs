@@ -83,9 +83,8 @@ fn statements(language: Language, endings: &[&str]) -> Vec<String> {
             node.role() == Role::Statement && node.kind().is_statement() && !is_member(node.kind()) && !in_type
         });
         // Data and tables say little: their lines are long.
-        let telling = |statement: &&str| {
-            (15..900).contains(&statement.len()) && statement.lines().all(|line| line.len() < 160)
-        };
+        let telling =
+            |statement: &&str| (15..900).contains(&statement.len()) && statement.lines().all(|line| line.len() < 160);
         let texts = statements.map(|node| text.slice(node.span())).collect::<Vec<_>>();
         found.extend(texts.iter().filter(|text| telling(text)).take(30).map(|text| format!("{text}\n")));
     }
@@ -96,8 +95,8 @@ fn statements(language: Language, endings: &[&str]) -> Vec<String> {
 const TOKENS: &[&str] = &[
     "(", ")", "[", "]", "{", "}", "<", ">", "=", "=>", ":", ";", ",", ".", "?", "?.", "...", "!", "*", "/", "+", "&",
     "|", "@", "`", "'", "\n", "x", "1", "as", "async", "await", "yield", "of", "in", "let", "const", "var", "class",
-    "function", "new", "return", "if", "else", "for", "type", "import", "export", "default", "static", "get", "extends",
-    "is", "keyof", "typeof", "void", "this", "super", "null", "#a", "??", "||", "=", "==", "+=",
+    "function", "new", "return", "if", "else", "for", "type", "import", "export", "default", "static", "get",
+    "extends", "is", "keyof", "typeof", "void", "this", "super", "null", "#a", "??", "||", "=", "==", "+=",
 ];
 
 fn mutated(statements: &[String], seed: u64) -> Vec<String> {

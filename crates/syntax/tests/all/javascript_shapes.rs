@@ -53,7 +53,10 @@ fn lines_end_statements_by_the_real_rules() {
     js("a\n(b)\n", "expression-statement(call(name arguments(name)))");
     js("a\n++b\n", "expression-statement(name) expression-statement(update(name))");
     js("return\na\n", "return expression-statement(name)");
-    js("do a(); while (b) c()\n", "do-while(expression-statement(call(name arguments)) name) expression-statement(call(name arguments))");
+    js(
+        "do a(); while (b) c()\n",
+        "do-while(expression-statement(call(name arguments)) name) expression-statement(call(name arguments))",
+    );
     js("let x = a\n/b/g\n", "declaration(assignment(name binary(binary(name name) name)))");
     js("x = y /* \n */ ++z\n", "expression-statement(assignment(name name)) expression-statement(update(name))");
     assert_refused(Language::JavaScript, "a b\n", "expected ';' or a new line, found a name");
@@ -80,7 +83,10 @@ fn parentheses_become_parameters_before_an_arrow() {
         "expression-statement(lambda(parameters(parameter(mapping-pattern(capture-pattern(name) default-pattern(capture-pattern(name) number))) parameter(name)) block))",
     );
     js("({a = 1} = b)", "expression-statement(group(assignment(dictionary(shorthand-pair(name number)) name)))");
-    ts("x = a ? (b) : c => d", "expression-statement(assignment(name conditional(name group(name) lambda(parameters(parameter(name)) name))))");
+    ts(
+        "x = a ? (b) : c => d",
+        "expression-statement(assignment(name conditional(name group(name) lambda(parameters(parameter(name)) name))))",
+    );
     ts(
         "x = a ? (b): c => d : e",
         "expression-statement(assignment(name conditional(name lambda(parameters(parameter(name)) named-type(name) name) name)))",
@@ -94,8 +100,14 @@ fn the_things_of_other_languages_are_their_kinds() {
         "for (const [a, b] of c) continue",
         "for(declaration(assignment(sequence-pattern(capture-pattern(name) capture-pattern(name)))) name continue)",
     );
-    js("for (let i = 0; i < 3; i++);", "for(declaration(assignment(name number)) comparison(name number) update(name) pass)");
-    js("switch (a) { case 1: b; break; default: }", "match(name case(number block(expression-statement(name) break)) case)");
+    js(
+        "for (let i = 0; i < 3; i++);",
+        "for(declaration(assignment(name number)) comparison(name number) update(name) pass)",
+    );
+    js(
+        "switch (a) { case 1: b; break; default: }",
+        "match(name case(number block(expression-statement(name) break)) case)",
+    );
     js(
         "try { a } catch ({ b }) { c } finally { }",
         "try(block(expression-statement(name)) catch(mapping-pattern(capture-pattern(name)) block(expression-statement(name))) block)",
@@ -106,7 +118,10 @@ fn the_things_of_other_languages_are_their_kinds() {
         "class A extends B { #c = 1; static d() {} get e() { return super.f } }",
         "class(name heritage(name) block(field(private-name number) function(name parameters block) function(name parameters block(return(member(super name))))))",
     );
-    js("x = { a, [b]: 1, c() {}, 'd': e, ...f }", "expression-statement(assignment(name dictionary(shorthand-pair(name) pair(computed-name(name) number) function(property-name parameters block) pair(string name) spread(name))))");
+    js(
+        "x = { a, [b]: 1, c() {}, 'd': e, ...f }",
+        "expression-statement(assignment(name dictionary(shorthand-pair(name) pair(computed-name(name) number) function(property-name parameters block) pair(string name) spread(name))))",
+    );
     js("a?.b?.[c]?.(d)", "expression-statement(call(subscript(member(name name) name) arguments(name)))");
     js("a ?? b ?? c", "expression-statement(logical(name name name))");
     js("new a.b(c).d", "expression-statement(member(new(member(name name) arguments(name)) name))");
@@ -118,12 +133,24 @@ fn types_are_told_from_values() {
     ts("a<b>(c)", "expression-statement(call(name type-arguments(named-type(name)) arguments(name)))");
     ts("a(b < c, d > e)", "expression-statement(call(name arguments(comparison(name name) comparison(name name))))");
     ts("x = <T>y", "expression-statement(assignment(name cast(named-type(name) name)))");
-    ts("type A = B extends C ? D[] : typeof e.f", "type-alias(name conditional-type(named-type(name) named-type(name) array-type(named-type(name)) type-query(member(name name))))");
-    ts("let a: (b: string) => c is D", "declaration(annotated-assignment(name function-type(parameters(parameter(name predefined-type)) type-predicate(name named-type(name)))))");
+    ts(
+        "type A = B extends C ? D[] : typeof e.f",
+        "type-alias(name conditional-type(named-type(name) named-type(name) array-type(named-type(name)) type-query(member(name name))))",
+    );
+    ts(
+        "let a: (b: string) => c is D",
+        "declaration(annotated-assignment(name function-type(parameters(parameter(name predefined-type)) type-predicate(name named-type(name)))))",
+    );
     ts("type\nA\n", "expression-statement(name) expression-statement(name)");
     ts("declare module 'a' { export = b }", "namespace(string block(export(name)))");
-    ts("x = y as const satisfies Z", "expression-statement(assignment(name cast(cast(name predefined-type) named-type(name))))");
-    ts("let x: A<B<C>> = d >> e", "declaration(annotated-assignment(name named-type(name type-arguments(named-type(name type-arguments(named-type(name))))) binary(name name)))");
+    ts(
+        "x = y as const satisfies Z",
+        "expression-statement(assignment(name cast(cast(name predefined-type) named-type(name))))",
+    );
+    ts(
+        "let x: A<B<C>> = d >> e",
+        "declaration(annotated-assignment(name named-type(name type-arguments(named-type(name type-arguments(named-type(name))))) binary(name name)))",
+    );
 }
 
 #[test]
@@ -133,7 +160,10 @@ fn tags_hold_text_and_values() {
         "expression-statement(assignment(name element(start-tag(tag-name attribute(tag-name string) spread(name)) markup-text interpolation(name) element(start-tag(member(name name))) end-tag(tag-name))))",
     );
     js("x = <>it's</>", "expression-statement(assignment(name element(start-tag markup-text end-tag)))");
-    js("x = <data-quay a:b />", "expression-statement(assignment(name element(start-tag(tag-name attribute(tag-name)))))");
+    js(
+        "x = <data-quay a:b />",
+        "expression-statement(assignment(name element(start-tag(tag-name attribute(tag-name)))))",
+    );
     assert_shape(
         Language::Tsx,
         "const f = <T,>(x: T) => <A<T> b={x} />",

@@ -32,8 +32,7 @@ pub fn verdicts(requests: &[Value]) -> Vec<Value> {
     let output = child.wait_with_output().expect("node ends");
     writer.join().expect("the writer ends").expect("node reads all");
     let text = String::from_utf8_lossy(&output.stdout).into_owned();
-    let verdicts: Vec<Value> =
-        text.lines().map(|line| serde_json::from_str(line).expect("a line of JSON")).collect();
+    let verdicts: Vec<Value> = text.lines().map(|line| serde_json::from_str(line).expect("a line of JSON")).collect();
     assert_eq!(verdicts.len(), requests.len());
     verdicts
 }

@@ -1,7 +1,9 @@
 use sieve_syntax::language::Language;
 use sieve_syntax::tree::{Kind, NodeRef, Role, TokenKind};
 
-use crate::interface::{Certainty, Check, Concern, Context, Level, Mesh, OptionDefault, OptionFacts, Rule, Wrong};
+use crate::interface::{
+    Certainty, Check, Concern, Context, Examples, Level, Mesh, OptionDefault, OptionFacts, Rule, Wrong,
+};
 
 pub(in crate::catalogue) static RULE: Rule = Rule {
     name: "magic-number",
@@ -9,7 +11,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     mesh: Mesh::Fine,
     level: Level::Note,
     certainty: Certainty::Proven,
-    languages: &[Language::Python],
+    languages: Language::WITH_NAMES,
     fix: None,
     what: "a number that appears without a name",
     why: "A reader cannot tell what it stands for, nor which equal numbers elsewhere must change with it.",
@@ -21,14 +23,30 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
         default: OptionDefault::Numbers(&[-1.0, 0.0, 1.0, 2.0]),
         about: "numbers that need no name",
     }],
-    wrong: &[
-        Wrong { code: "def child_fare(adult):\n    return adult * 0.55\n", at: &["2:20"], fixed: None },
-        Wrong { code: "if len(seats) > 48:\n    refuse()\n", at: &["1:17"], fixed: None },
-    ],
-    right: &[
-        "CHILD_SHARE = 0.55\nLIMITS = [48, 12 * 60]\n\ndef child_fare(adult, share=0.55):\n    return adult * share\n",
-        "wait(minutes=15)\nfare = {\"adult\": 450}\nthird = seats[3]\nx = y + 1\n",
-        "WAIT = timedelta(0, 900)\n",
+    examples: &[
+        Examples {
+            language: Language::Python,
+            wrong: &[
+                Wrong { code: "def child_fare(adult):\n    return adult * 0.55\n", at: &["2:20"], fixed: None },
+                Wrong { code: "if len(seats) > 48:\n    refuse()\n", at: &["1:17"], fixed: None },
+            ],
+            right: &[
+                "CHILD_SHARE = 0.55\nLIMITS = [48, 12 * 60]\n\ndef child_fare(adult, share=0.55):\n    return adult * share\n",
+                "wait(minutes=15)\nfare = {\"adult\": 450}\nthird = seats[3]\nx = y + 1\n",
+                "WAIT = timedelta(0, 900)\n",
+            ],
+        },
+        Examples {
+            language: Language::JavaScript,
+            wrong: &[
+                Wrong { code: "export const childFare = adult => adult * 0.55;\n", at: &["1:43"], fixed: None },
+                Wrong { code: "if (seats.length > 48) refuse();\n", at: &["1:20"], fixed: None },
+            ],
+            right: &[
+                "const CHILD_SHARE = 0.55;\nconst fare = (adult, share = 0.55) => adult * share;\n",
+                "const fare = { adult: 450 }, third = seats[3], x = y + 1;\nswitch (code) {\n  case 404:\n    retry();\n}\n",
+            ],
+        },
     ],
     needs_names: false,
     check: Check::Nodes(&[Kind::Number], check),
@@ -66,9 +84,12 @@ fn is_named(context: &Context, number: NodeRef) -> bool {
         match (parent.kind(), node.role()) {
             (Kind::Unary | Kind::Binary | Kind::Group | Kind::Tuple | Kind::List | Kind::Set | Kind::Dictionary, _) => {
             }
-            (Kind::Pair, Role::Value) => return true,
+            (Kind::Pair | Kind::Field | Kind::EnumMember | Kind::Attribute, Role::Value) => return true,
+            (Kind::ShorthandPair | Kind::DefaultPattern, Role::Default) => return true,
+            (Kind::LiteralType | Kind::Case, _) | (_, Role::Name) => return true,
+            (Kind::Cast | Kind::Interpolation, Role::Value) => {}
             (Kind::Pair | Kind::Spread, _) => {}
-            (Kind::Arguments | Kind::Call, _) => in_call = true,
+            (Kind::Arguments | Kind::Call | Kind::New, _) => in_call = true,
             (Kind::Assignment | Kind::AnnotatedAssignment, Role::Value) => {
                 return !in_call || binds_constant(context, parent);
             }

@@ -1,8 +1,10 @@
 use sieve_syntax::language::Language;
 use sieve_syntax::text::Span;
-use sieve_syntax::tree::{Kind, NodeRef, Role};
+use sieve_syntax::tree::{Kind, NodeRef, Role, TokenKind};
 
-use crate::interface::{Certainty, Check, Concern, Context, Level, Mesh, OptionDefault, OptionFacts, Rule, Wrong};
+use crate::interface::{
+    Certainty, Check, Concern, Context, Examples, Level, Mesh, OptionDefault, OptionFacts, Rule, Wrong,
+};
 
 const SORTS: &[&str] = &["module", "type", "function"];
 
@@ -12,29 +14,46 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     mesh: Mesh::Fine,
     level: Level::Note,
     certainty: Certainty::Proven,
-    languages: &[Language::Python],
+    languages: Language::WITH_NAMES,
     fix: None,
     what: "a public module, class or function without a description",
     why: "Who uses it has to read its code to learn what it promises.",
-    silent: "Names that begin with an underscore, tests, overloads, setters and overriding methods need none.",
+    silent: "In JavaScript and TypeScript only what is exported needs one, and files need none. Names that begin with an underscore, tests, overloads, setters and overriding methods need none.",
     standards: &["PEP 257"],
     options: &[OptionFacts {
         name: "of",
         default: OptionDefault::Choices(SORTS, SORTS),
         about: "what needs a description: module, type, function",
     }],
-    wrong: &[
-        Wrong { code: "\"\"\"Fares.\"\"\"\n\ndef fare(adult):\n    return adult\n", at: &["3:5"], fixed: None },
-        Wrong {
-            code: "class Quay:\n    \"\"\"A quay.\"\"\"\n    def low(self):\n        pass\n",
-            at: &["1:1", "3:9"],
-            fixed: None,
+    examples: &[
+        Examples {
+            language: Language::Python,
+            wrong: &[
+                Wrong { code: "\"\"\"Fares.\"\"\"\n\ndef fare(adult):\n    return adult\n", at: &["3:5"], fixed: None },
+                Wrong {
+                    code: "class Quay:\n    \"\"\"A quay.\"\"\"\n    def low(self):\n        pass\n",
+                    at: &["1:1", "3:9"],
+                    fixed: None,
+                },
+            ],
+            right: &[
+                "\"\"\"Fares.\"\"\"\n\ndef fare(adult):\n    \"\"\"What an adult pays.\"\"\"\n    return adult\n",
+                "\"\"\"Fares.\"\"\"\n\ndef _share():\n    def inner():\n        pass\n",
+                "",
+            ],
         },
-    ],
-    right: &[
-        "\"\"\"Fares.\"\"\"\n\ndef fare(adult):\n    \"\"\"What an adult pays.\"\"\"\n    return adult\n",
-        "\"\"\"Fares.\"\"\"\n\ndef _share():\n    def inner():\n        pass\n",
-        "",
+        Examples {
+            language: Language::JavaScript,
+            wrong: &[Wrong {
+                code: "/** Fares. */\n\nexport function fare(adult) {\n  return adult;\n}\n",
+                at: &["3:17"],
+                fixed: None,
+            }],
+            right: &[
+                "/** Fares. */\n\n/** What an adult pays. */\nexport function fare(adult) {\n  return share(adult);\n}\n\nfunction share(of) {}\n",
+                "",
+            ],
+        },
     ],
     needs_names: false,
     check: Check::Nodes(&[Kind::File, Kind::Class, Kind::Function], check),
@@ -46,7 +65,7 @@ fn check(context: &mut Context, node: NodeRef) {
         Kind::Class => "type",
         _ => "function",
     };
-    if !context.words("of").iter().any(|wanted| wanted == sort) || is_described(node) {
+    if !context.words("of").iter().any(|wanted| wanted == sort) || is_described(context, node) {
         return;
     }
     if node.kind() == Kind::File {
@@ -73,16 +92,44 @@ fn on_module(context: &mut Context, file: NodeRef) {
         .anchor(Span::at(start));
 }
 
-/// Whether a text stands first in the body.
-fn is_described(node: NodeRef) -> bool {
+/// Whether a text stands first in the body, or a comment that describes it above, as the language has it.
+fn is_described(context: &Context, node: NodeRef) -> bool {
+    if let Some(mark) = context.file().language.facts().doc_comment {
+        return is_described_above(context, node, mark);
+    }
     let body = if node.kind() == Kind::File { Some(node) } else { node.child(Role::Body) };
     let first = body.and_then(|body| body.children().next()).filter(|first| first.kind() == Kind::ExpressionStatement);
     let value = first.and_then(|first| first.child(Role::Value));
     value.is_some_and(|value| matches!(value.kind(), Kind::String | Kind::Concatenation))
 }
 
-/// Whether nothing around it is private or a function.
+/// Whether a comment that begins with a mark stands directly above a declaration, its decorators and `export` included. Nobody
+/// describes files so.
+fn is_described_above(context: &Context, node: NodeRef, mark: &str) -> bool {
+    let tree = node.tree();
+    let outer = node.parent().filter(|holder| holder.kind() == Kind::Export).unwrap_or(node);
+    let mut line_ends = 0;
+    for token in (0..outer.token_range().start).rev() {
+        match tree.token_kind(token) {
+            TokenKind::LineEnd => line_ends += 1,
+            TokenKind::Comment if line_ends < 2 => {
+                if context.file().text.slice(tree.token_span(token)).starts_with(mark) {
+                    return true;
+                }
+                line_ends = 0;
+            }
+            TokenKind::Blank => {}
+            _ => break,
+        }
+    }
+    node.kind() == Kind::File
+}
+
+/// Whether nothing around it is private or a function, and, where a language says what it hands out, whether it is handed out.
 fn is_public(context: &Context, node: NodeRef) -> bool {
+    if context.file().language.facts().doc_comment.is_some() {
+        return is_handed_out(context, node);
+    }
     std::iter::once(node).chain(node.ancestors()).all(|around| {
         let private = around.child(Role::Name).is_some_and(|name| context.text(name).starts_with('_'));
         match around.kind() {
@@ -90,6 +137,23 @@ fn is_public(context: &Context, node: NodeRef) -> bool {
             Kind::Function | Kind::Class => !private,
             _ => true,
         }
+    })
+}
+
+/// Whether a declaration stands behind `export`, or is a member of a class that does and is not kept private.
+fn is_handed_out(context: &Context, node: NodeRef) -> bool {
+    let Some(holder) = node.parent() else { return false };
+    if holder.kind() == Kind::Export {
+        return true;
+    }
+    let class = holder.parent().filter(|class| holder.kind() == Kind::Block && class.kind() == Kind::Class);
+    let name = node.child(Role::Name).filter(|name| name.kind() == Kind::Name);
+    class.zip(name).is_some_and(|(class, name)| {
+        let head = context.file().text.slice(Span::new(node.span().start, name.span().start));
+        let kept =
+            head.split_whitespace().any(|word| matches!(word, "private" | "protected" | "override" | "get" | "set"));
+        let text = context.text(name);
+        !kept && text != "constructor" && !text.starts_with('_') && is_handed_out(context, class)
     })
 }
 

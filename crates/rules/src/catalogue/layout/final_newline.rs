@@ -1,7 +1,7 @@
 use sieve_syntax::language::Language;
 use sieve_syntax::text::Span;
 
-use crate::interface::{Certainty, Check, Concern, Context, Edit, FixKind, Level, Mesh, Rule, Wrong};
+use crate::interface::{Certainty, Check, Concern, Context, Edit, Examples, FixKind, Level, Mesh, Rule, Wrong};
 
 pub(in crate::catalogue) static RULE: Rule = Rule {
     name: "final-newline",
@@ -17,8 +17,11 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     silent: "In a file with broken syntax, whose end may stand within a text.",
     standards: &["POSIX.1-2024, definition of a line"],
     options: &[],
-    wrong: &[Wrong { code: "tide = 3", at: &["1:9"], fixed: Some("tide = 3\n") }],
-    right: &["tide = 3\n", ""],
+    examples: &[Examples {
+        language: Language::Python,
+        wrong: &[Wrong { code: "tide = 3", at: &["1:9"], fixed: Some("tide = 3\n") }],
+        right: &["tide = 3\n", ""],
+    }],
     needs_names: false,
     check: Check::File(check),
 };

@@ -2,7 +2,7 @@ use sieve_syntax::language::Language;
 use sieve_syntax::text::Span;
 
 use crate::interface::{
-    Certainty, Check, Concern, Context, Level, Line, Mesh, OptionDefault, OptionFacts, Rule, Wrong,
+    Certainty, Check, Concern, Context, Examples, Level, Line, Mesh, OptionDefault, OptionFacts, Rule, Wrong,
 };
 
 pub(in crate::catalogue) static RULE: Rule = Rule {
@@ -22,15 +22,18 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
         default: OptionDefault::Count(100),
         about: "the most characters that a line may have",
     }],
-    wrong: &[Wrong {
-        code: "timetable = {'north quay': ['06:40', '07:10', '07:40', '08:10', '08:40'], 'south quay': ['06:55', '07:25']}\n",
-        at: &["1:101"],
-        fixed: None,
+    examples: &[Examples {
+        language: Language::Python,
+        wrong: &[Wrong {
+            code: "timetable = {'north quay': ['06:40', '07:10', '07:40', '08:10', '08:40'], 'south quay': ['06:55', '07:25']}\n",
+            at: &["1:101"],
+            fixed: None,
+        }],
+        right: &[
+            "timetable = {'north quay': ['06:40', '07:10']}\n",
+            "# https://saltmarsh-ferries.example/timetables/of/all/quays/and/every/day/of/the/year/with/tides/and/holidays\n",
+        ],
     }],
-    right: &[
-        "timetable = {'north quay': ['06:40', '07:10']}\n",
-        "# https://saltmarsh-ferries.example/timetables/of/all/quays/and/every/day/of/the/year/with/tides/and/holidays\n",
-    ],
     needs_names: false,
     check: Check::Lines(check),
 };

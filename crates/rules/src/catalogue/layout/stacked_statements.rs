@@ -2,7 +2,7 @@ use sieve_syntax::language::Language;
 use sieve_syntax::text::Span;
 use sieve_syntax::tree::{Kind, NodeRef, Role, TokenKind};
 
-use crate::interface::{Certainty, Check, Concern, Context, Edit, File, FixKind, Level, Mesh, Rule, Wrong};
+use crate::interface::{Certainty, Check, Concern, Context, Edit, Examples, File, FixKind, Level, Mesh, Rule, Wrong};
 
 pub(in crate::catalogue) static RULE: Rule = Rule {
     name: "stacked-statements",
@@ -18,17 +18,24 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     silent: "A class or function whose whole body is `pass` or `...` may stand on one line.",
     standards: &["PEP 8, Other Recommendations"],
     options: &[],
-    wrong: &[
-        Wrong { code: "sail(); moor()\n", at: &["1:9"], fixed: Some("sail()\nmoor()\n") },
-        Wrong { code: "if tide: sail(); moor()\n", at: &["1:10"], fixed: Some("if tide:\n    sail()\n    moor()\n") },
-        Wrong {
-            code: "def go():\n  while tide: wait()  # long\n",
-            at: &["2:15"],
-            fixed: Some("def go():\n  while tide:\n    wait()  # long\n"),
-        },
-        Wrong { code: "sail();\n", at: &["1:7"], fixed: Some("sail()\n") },
-    ],
-    right: &["sail()\nmoor()\n", "class NoTide(Exception): pass\n", "def sail(): ...\n"],
+    examples: &[Examples {
+        language: Language::Python,
+        wrong: &[
+            Wrong { code: "sail(); moor()\n", at: &["1:9"], fixed: Some("sail()\nmoor()\n") },
+            Wrong {
+                code: "if tide: sail(); moor()\n",
+                at: &["1:10"],
+                fixed: Some("if tide:\n    sail()\n    moor()\n"),
+            },
+            Wrong {
+                code: "def go():\n  while tide: wait()  # long\n",
+                at: &["2:15"],
+                fixed: Some("def go():\n  while tide:\n    wait()  # long\n"),
+            },
+            Wrong { code: "sail();\n", at: &["1:7"], fixed: Some("sail()\n") },
+        ],
+        right: &["sail()\nmoor()\n", "class NoTide(Exception): pass\n", "def sail(): ...\n"],
+    }],
     needs_names: false,
     check: Check::Nodes(&[Kind::Block, Kind::File], check),
 };

@@ -2,7 +2,7 @@ use sieve_syntax::language::Language;
 use sieve_syntax::text::Span;
 use sieve_syntax::tree::TokenKind;
 
-use crate::interface::{Certainty, Check, Concern, Context, Edit, FixKind, Level, Line, Mesh, Rule, Wrong};
+use crate::interface::{Certainty, Check, Concern, Context, Edit, Examples, FixKind, Level, Line, Mesh, Rule, Wrong};
 
 pub(in crate::catalogue) static RULE: Rule = Rule {
     name: "trailing-space",
@@ -17,11 +17,14 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     silent: "Blanks within a text of several lines belong to the text and are left alone.",
     standards: &["PEP 8, Other Recommendations"],
     options: &[],
-    wrong: &[
-        Wrong { code: "tide = 3  \nquay = 1\n", at: &["1:9"], fixed: Some("tide = 3\nquay = 1\n") },
-        Wrong { code: "tide = 3\n\t\nquay = 1\n", at: &["2:1"], fixed: Some("tide = 3\n\nquay = 1\n") },
-    ],
-    right: &["tide = 3\n\nquay = 1\n", "text = '''two blanks  \nin a text'''\n"],
+    examples: &[Examples {
+        language: Language::Python,
+        wrong: &[
+            Wrong { code: "tide = 3  \nquay = 1\n", at: &["1:9"], fixed: Some("tide = 3\nquay = 1\n") },
+            Wrong { code: "tide = 3\n\t\nquay = 1\n", at: &["2:1"], fixed: Some("tide = 3\n\nquay = 1\n") },
+        ],
+        right: &["tide = 3\n\nquay = 1\n", "text = '''two blanks  \nin a text'''\n"],
+    }],
     needs_names: false,
     check: Check::Lines(check),
 };

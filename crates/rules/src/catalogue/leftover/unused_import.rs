@@ -3,7 +3,9 @@ use sieve_syntax::language::Language;
 use sieve_syntax::text::Span;
 use sieve_syntax::tree::{Kind, NodeRef, Role, TokenKind};
 
-use crate::interface::{Certainty, Check, Concern, Context, Edit, File, FixKind, HandedOn, Level, Mesh, Rule, Wrong};
+use crate::interface::{
+    Certainty, Check, Concern, Context, Edit, Examples, File, FixKind, HandedOn, Level, Mesh, Rule, Wrong,
+};
 
 pub(in crate::catalogue) static RULE: Rule = Rule {
     name: "unused-import",
@@ -11,7 +13,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     mesh: Mesh::Medium,
     level: Level::Warning,
     certainty: Certainty::Proven,
-    languages: &[Language::Python],
+    languages: Language::WITH_NAMES,
     fix: Some(FixKind::Exact),
     what: "an import whose name is never used",
     why: "It costs time at every start, ties the file to a module it does not need, and tells readers something untrue.",
@@ -21,31 +23,61 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
              run time, beside a comment, and where a text or another file of the package mentions the name.",
     standards: &[],
     options: &[],
-    wrong: &[
-        Wrong {
-            code: "import os\nimport tides\n\ntides.today()\n",
-            at: &["1:8"],
-            fixed: Some("import tides\n\ntides.today()\n"),
+    examples: &[
+        Examples {
+            language: Language::Python,
+            wrong: &[
+                Wrong {
+                    code: "import os\nimport tides\n\ntides.today()\n",
+                    at: &["1:8"],
+                    fixed: Some("import tides\n\ntides.today()\n"),
+                },
+                Wrong {
+                    code: "from quays import north, south as s, west\n\nnorth(west)\n",
+                    at: &["1:26"],
+                    fixed: Some("from quays import north, west\n\nnorth(west)\n"),
+                },
+                Wrong {
+                    code: "def book(day):\n    if day:\n        import tides\n    return day\n",
+                    at: &["3:16"],
+                    fixed: Some("def book(day):\n    if day:\n        pass\n    return day\n"),
+                },
+            ],
+            right: &[
+                "import quays\n\n__all__ = [\"quays\"]\n",
+                "from tides import table as table\n",
+                "try:\n    import tides\nexcept ImportError:\n    print('no tide table')\n",
+                "from tides import Tide\n\ndef sail(tide: \"Tide\"):\n    pass\n",
+                "from __future__ import annotations\n",
+                "from tides import Tide\nfrom typing import cast\n\ndef sail(x):\n    return cast(\"list[Tide, None]\", x)\n",
+                "# Loading it adds the tide commands.\nimport tides\n",
+            ],
         },
-        Wrong {
-            code: "from quays import north, south as s, west\n\nnorth(west)\n",
-            at: &["1:26"],
-            fixed: Some("from quays import north, west\n\nnorth(west)\n"),
+        Examples {
+            language: Language::JavaScript,
+            wrong: &[
+                Wrong {
+                    code: "import { quays } from './quays';\nimport tides from './tides';\n\ntides();\n",
+                    at: &["1:10"],
+                    fixed: Some("import tides from './tides';\n\ntides();\n"),
+                },
+                Wrong {
+                    code: "import tides, { low, high as top } from './tides';\n\ntides(top);\n",
+                    at: &["1:17"],
+                    fixed: Some("import tides, { high as top } from './tides';\n\ntides(top);\n"),
+                },
+                Wrong {
+                    code: "import tides, { low } from './tides';\nimport quay, * as quays from './quays';\n\ntides(quays);\n",
+                    at: &["1:17", "2:8"],
+                    fixed: Some("import tides from './tides';\nimport * as quays from './quays';\n\ntides(quays);\n"),
+                },
+            ],
+            right: &[
+                "import './tides';\nimport style from './quay.css';\n\nconsole.log(1);\n",
+                "import { quays } from './quays';\n\nexport { quays };\n",
+                "import React from 'react';\n\nexport const Quay = () => <p>North</p>;\n",
+            ],
         },
-        Wrong {
-            code: "def book(day):\n    if day:\n        import tides\n    return day\n",
-            at: &["3:16"],
-            fixed: Some("def book(day):\n    if day:\n        pass\n    return day\n"),
-        },
-    ],
-    right: &[
-        "import quays\n\n__all__ = [\"quays\"]\n",
-        "from tides import table as table\n",
-        "try:\n    import tides\nexcept ImportError:\n    print('no tide table')\n",
-        "from tides import Tide\n\ndef sail(tide: \"Tide\"):\n    pass\n",
-        "from __future__ import annotations\n",
-        "from tides import Tide\nfrom typing import cast\n\ndef sail(x):\n    return cast(\"list[Tide, None]\", x)\n",
-        "# Loading it adds the tide commands.\nimport tides\n",
     ],
     needs_names: true,
     check: Check::Bindings(check),
@@ -74,7 +106,8 @@ fn check(context: &mut Context, binding: &Binding) {
         }
         let what = describe(file, item, import);
         let edits = removal(file, item, import);
-        let handed_on = (binding.scope == ScopeId::FILE).then(|| HandedOn {
+        let open = file.language.facts().names_are_open;
+        let handed_on = (open && binding.scope == ScopeId::FILE).then(|| HandedOn {
             module: file.module_name().to_string(),
             name: name.to_string(),
             group: import.id().0,
@@ -127,7 +160,7 @@ fn why_unsure(
     if is_commented(file, import) {
         return Some("a comment says something of the import");
     }
-    if loads_submodule(file, item, import) || is_whole_body(import) {
+    if loads_submodule(file, item, import) || is_whole_body(import) || loads_other_than_code(file, import) {
         return Some("loading the module may be what the import is for");
     }
     if FOUND_BY_NAME.contains(&name) || (name.starts_with("__") && name.ends_with("__")) {
@@ -202,6 +235,15 @@ fn line_above(file: File<'_>, import: NodeRef) -> Option<u32> {
     before.next().filter(|comment| kind(line_end) == TokenKind::LineEnd && kind(*comment) == TokenKind::Comment)
 }
 
+/// `import style from "./quay.css"`: what is loaded is no code, and loading it does something.
+fn loads_other_than_code(file: File<'_>, import: NodeRef) -> bool {
+    let Some(module) = import.child(Role::Module).filter(|module| module.kind() == Kind::String) else { return false };
+    let path = file.language.string_value(file.node_text(module)).unwrap_or_default();
+    let name = path.rsplit('/').next().unwrap_or_default();
+    let ending = name.rsplit_once('.').map_or("", |(_, ending)| ending);
+    path.starts_with('.') && !ending.is_empty() && Language::of_extension(ending).is_none()
+}
+
 /// Whether the function around it does nothing but import.
 fn is_whole_body(import: NodeRef) -> bool {
     import.parent().filter(|block| block.parent().is_some_and(|holder| holder.kind() == Kind::Function)).is_some_and(
@@ -240,7 +282,7 @@ fn hands_on_private(file: File<'_>, item: NodeRef, import: NodeRef) -> bool {
 }
 
 /// Whether a text or a comment of the file holds the name where it may stand for code: in a text that is a word or an expression, in
-/// an example that is run, in a comment that gives a type.
+/// an example that is run, in a comment that gives a type or describes.
 fn is_mentioned(file: File<'_>, name: &str) -> bool {
     memchr::memmem::find_iter(file.text.source().as_bytes(), name).any(|at| {
         let token = file.tree.token_at(at as u32);
@@ -254,7 +296,10 @@ fn mentions(file: File<'_>, kind: TokenKind, text: &str, name: &str) -> bool {
     if !has_word(text, name) {
         return false;
     }
+    let facts = file.language.facts();
     match kind {
+        TokenKind::Comment if facts.doc_comment.is_some_and(|mark| text.starts_with(mark)) => true,
+        _ if !facts.names_are_open => false,
         TokenKind::Comment => text.trim_start_matches('#').trim_start().starts_with("type:"),
         _ if !text.contains(char::is_whitespace) || is_expression(file, text) => true,
         _ => text.lines().any(|line| {
@@ -276,28 +321,51 @@ fn has_word(text: &str, word: &str) -> bool {
 
 fn describe(file: File<'_>, item: NodeRef, import: NodeRef) -> String {
     let text = |role| item.child(role).map(|part| file.node_text(part));
-    let name = text(Role::Name).or(text(Role::Module)).unwrap_or_default();
-    let module = import.child(Role::Module).map(|module| file.node_text(module));
+    let name = text(Role::Name).or(text(Role::Module)).or(text(Role::Alias)).unwrap_or_default();
+    // The name of a module in quotes is no part of the name.
+    let module = import.child(Role::Module).filter(|module| module.kind() != Kind::String);
+    let module = module.map(|module| file.node_text(module));
     let dot = if module.is_some_and(|module| module.ends_with('.')) { "" } else { "." };
     let full = module.map_or(name.to_string(), |module| format!("{module}{dot}{name}"));
     match text(Role::Alias) {
-        Some(alias) => format!("\"{full}\" as \"{alias}\""),
-        None => format!("\"{full}\""),
+        Some(alias) if alias != name => format!("\"{full}\" as \"{alias}\""),
+        _ => format!("\"{full}\""),
     }
 }
 
 /// Removes one item of an import, or the whole statement with its last item.
 fn removal(file: File<'_>, item: NodeRef, import: NodeRef) -> Vec<Edit> {
-    let items: Vec<NodeRef> = import.children_in(Role::Item).collect();
+    let all = import.children_in(Role::Item).count();
+    if all <= 1 {
+        return statement_removal(file, import);
+    }
+    let items: Vec<NodeRef> = import.children_in(Role::Item).filter(|other| other.kind() == item.kind()).collect();
     let Some(index) = items.iter().position(|other| *other == item) else { return Vec::new() };
     if items.len() == 1 {
-        return statement_removal(file, import);
+        return vec![Edit::remove(span_beside_others(item, import))];
     }
     let span = match items.get(index + 1) {
         Some(next) => Span::new(item.span().start, next.span().start),
         None => Span::new(items[index - 1].span().end, item.span().end),
     };
     vec![Edit::remove(span)]
+}
+
+/// An item that stands beside items of another sort, with its brackets and the comma between: `a, ` or `, { b }` or `, * as c`.
+fn span_beside_others(item: NodeRef, import: NodeRef) -> Span {
+    let tree = item.tree();
+    let is_comma = |token: &u32| tree.token_kind(*token) == TokenKind::Comma;
+    let own = item.token_range();
+    if item.kind() == Kind::ImportDefault {
+        let comma = (own.end..import.token_range().end).find(is_comma).unwrap_or(own.end);
+        let next = (comma + 1..).find(|token| !tree.token_kind(*token).is_trivia()).unwrap_or(comma);
+        return Span::new(item.span().start, tree.token_start(next));
+    }
+    let comma = (import.token_range().start..own.start).rev().find(is_comma).unwrap_or(own.start);
+    let bracket = (own.end..import.token_range().end).take_while(|_| item.kind() == Kind::ImportItem);
+    let close = bracket.into_iter().find(|token| tree.token_kind(*token) == TokenKind::BraceClose);
+    let before = (0..comma).rev().find(|token| !tree.token_kind(*token).is_trivia()).unwrap_or(comma);
+    Span::new(tree.token_span(before).end, close.map_or(item.span().end, |close| tree.token_span(close).end))
 }
 
 /// Removes a statement with its line, or puts `pass` in its place where the block would be empty without it.

@@ -1,9 +1,9 @@
-use sieve_meaning::names::{Binding, DeclarationSort, ScopeSort};
+use sieve_meaning::names::{Binding, DeclarationSort, Names, Resolution, ScopeId, ScopeSort};
 use sieve_syntax::language::Language;
 use sieve_syntax::text::Span;
-use sieve_syntax::tree::{Kind, NodeId, Role};
+use sieve_syntax::tree::{Kind, NodeId, NodeRef, Role};
 
-use crate::interface::{Certainty, Check, Concern, Context, Edit, FixKind, Level, Mesh, Rule, Wrong};
+use crate::interface::{Certainty, Check, Concern, Context, Edit, Examples, FixKind, Level, Mesh, Rule, Wrong};
 
 pub(in crate::catalogue) static RULE: Rule = Rule {
     name: "unused-variable",
@@ -11,7 +11,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     mesh: Mesh::Medium,
     level: Level::Warning,
     certainty: Certainty::Proven,
-    languages: &[Language::Python],
+    languages: Language::WITH_NAMES,
     fix: Some(FixKind::Review),
     what: "a variable of a function that is set and never read",
     why: "Either the value was meant to be used, and something is missing, or the line can go.",
@@ -19,23 +19,48 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
              own names (locals, eval).",
     standards: &[],
     options: &[],
-    wrong: &[
-        Wrong {
-            code: "def sail(boat):\n    crew = boat.crew()\n    boat.cast_off()\n",
-            at: &["2:5"],
-            fixed: Some("def sail(boat):\n    boat.crew()\n    boat.cast_off()\n"),
+    examples: &[
+        Examples {
+            language: Language::Python,
+            wrong: &[
+                Wrong {
+                    code: "def sail(boat):\n    crew = boat.crew()\n    boat.cast_off()\n",
+                    at: &["2:5"],
+                    fixed: Some("def sail(boat):\n    boat.crew()\n    boat.cast_off()\n"),
+                },
+                Wrong {
+                    code: "def sail(boat):\n    try:\n        boat.go()\n    except OSError as error:\n        moor()\n",
+                    at: &["4:23"],
+                    fixed: Some("def sail(boat):\n    try:\n        boat.go()\n    except OSError:\n        moor()\n"),
+                },
+            ],
+            right: &[
+                "def sail(boat):\n    crew = boat.crew()\n    return lambda: crew\n",
+                "def sail(boat):\n    _crew, captain = boat.crew()\n    for _ in range(3):\n        captain.wave()\n",
+                "def sail(boat):\n    crew = 1\n    return locals()\n",
+                "crew = 3\n",
+            ],
         },
-        Wrong {
-            code: "def sail(boat):\n    try:\n        boat.go()\n    except OSError as error:\n        moor()\n",
-            at: &["4:23"],
-            fixed: Some("def sail(boat):\n    try:\n        boat.go()\n    except OSError:\n        moor()\n"),
+        Examples {
+            language: Language::JavaScript,
+            wrong: &[
+                Wrong {
+                    code: "function sail(boat) {\n  const crew = boat.crew();\n  boat.castOff();\n}\n",
+                    at: &["2:9"],
+                    fixed: Some("function sail(boat) {\n  boat.crew();\n  boat.castOff();\n}\n"),
+                },
+                Wrong {
+                    code: "function sail(boat) {\n  if (boat) {\n    let crew = 1;\n    crew = 2;\n  }\n}\n",
+                    at: &["3:9"],
+                    fixed: None,
+                },
+            ],
+            right: &[
+                "function sail(boat) {\n  const crew = boat.crew();\n  return () => crew;\n}\n",
+                "function sail(boat) {\n  const { crew, ...rest } = boat;\n  for (const _ of rest) wave();\n}\n",
+                "const crew = 3;\n",
+            ],
         },
-    ],
-    right: &[
-        "def sail(boat):\n    crew = boat.crew()\n    return lambda: crew\n",
-        "def sail(boat):\n    _crew, captain = boat.crew()\n    for _ in range(3):\n        captain.wave()\n",
-        "def sail(boat):\n    crew = 1\n    return locals()\n",
-        "crew = 3\n",
     ],
     needs_names: true,
     check: Check::Bindings(check),
@@ -44,7 +69,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
 fn check(context: &mut Context, binding: &Binding) {
     let names = context.names();
     let scope = names.scope(binding.scope);
-    if binding.uses > 0 || scope.sort != ScopeSort::Function {
+    if binding.uses > 0 || !is_in_function(names, binding.scope) {
         return;
     }
     let name = names.text(binding.name);
@@ -57,13 +82,28 @@ fn check(context: &mut Context, binding: &Binding) {
             context.unsure(span, reason.describe());
             continue;
         }
-        let edits = without_the_name(context, declaration.node, declaration.sort);
+        // Other places give it a value too: leaving it out here would not be enough.
+        let is_written = names.references().any(|reference| {
+            reference.writes
+                && names.lookup(binding.scope, name).is_some_and(|id| reference.resolution == Resolution::Binding(id))
+        });
+        let edits = without_the_name(context, declaration.node, declaration.sort).filter(|_| !is_written);
         let verb = if declaration.sort == DeclarationSort::CaughtException { "caught" } else { "set" };
         context
             .report(span, format!("\"{name}\" is {verb} and never read"))
             .advice("use it, or leave the name out")
             .fix_to_review(edits);
     }
+}
+
+/// Whether a scope is that of a function, or of a block in one.
+fn is_in_function(names: &Names, scope: ScopeId) -> bool {
+    let mut scope = names.scope(scope);
+    while scope.sort == ScopeSort::Block {
+        let Some(parent) = scope.parent else { return false };
+        scope = names.scope(parent);
+    }
+    scope.sort == ScopeSort::Function
 }
 
 /// Leaves out the name and what binds it; what the value does stays.
@@ -74,7 +114,16 @@ fn without_the_name(context: &Context, name: NodeId, sort: DeclarationSort) -> O
         DeclarationSort::Assignment if holder.kind() == Kind::Assignment => {
             let targets = holder.children().filter(|child| child.role() == Role::Target).count();
             let value = holder.child(Role::Value).filter(|_| targets == 1 && name.role() == Role::Target)?;
-            Some(vec![Edit::remove(Span::new(name.span().start, value.span().start))])
+            match holder.parent().filter(|declaration| declaration.kind() == Kind::Declaration) {
+                None => Some(vec![Edit::remove(Span::new(name.span().start, value.span().start))]),
+                Some(declaration) => value_alone(declaration, value),
+            }
+        }
+        DeclarationSort::CaughtException if holder.child(Role::Exception).is_none() => {
+            // `catch (error) {`: the parentheses go too.
+            let word_end = holder.tree().token_span(holder.token_range().start).end;
+            let body = holder.child(Role::Body)?;
+            Some(vec![Edit::replace(Span::new(word_end, body.span().start), " ")])
         }
         DeclarationSort::CaughtException => {
             let caught = holder.child(Role::Exception)?;
@@ -86,6 +135,13 @@ fn without_the_name(context: &Context, name: NodeId, sort: DeclarationSort) -> O
         }
         _ => None,
     }
+}
+
+/// The value of the only variable of a declaration, where it can begin a statement.
+fn value_alone(declaration: NodeRef, value: NodeRef) -> Option<Vec<Edit>> {
+    let alone = declaration.children().count() == 1;
+    let begins = matches!(value.kind(), Kind::Call | Kind::Await | Kind::New | Kind::Member | Kind::Name);
+    (alone && begins).then(|| vec![Edit::remove(Span::new(declaration.span().start, value.span().start))])
 }
 
 /// Bound so that leaving the name out changes nothing else.

@@ -2,7 +2,7 @@ use sieve_syntax::language::Language;
 use sieve_syntax::text::Span;
 use sieve_syntax::tree::{Kind, NodeRef, Role, TokenId, TokenKind};
 
-use crate::interface::{Certainty, Check, Concern, Context, Edit, FixKind, Level, Mesh, Rule, Wrong};
+use crate::interface::{Certainty, Check, Concern, Context, Edit, Examples, FixKind, Level, Mesh, Rule, Wrong};
 
 pub(in crate::catalogue) static RULE: Rule = Rule {
     name: "identity-of-literal",
@@ -18,16 +18,19 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     silent: "None, True, False and the ellipsis are single objects, and comparing them so is right.",
     standards: &["The Python Language Reference 3.14, section 6.10.3"],
     options: &[],
-    wrong: &[
-        Wrong {
-            code: "if quay is \"North\":\n    sail()\n",
-            at: &["1:9"],
-            fixed: Some("if quay == \"North\":\n    sail()\n"),
-        },
-        Wrong { code: "late = tide is not 3\n", at: &["1:13"], fixed: Some("late = tide != 3\n") },
-        Wrong { code: "empty = () is seats\n", at: &["1:12"], fixed: Some("empty = () == seats\n") },
-    ],
-    right: &["if quay is None or tide is not True:\n    sail()\n", "if quay == \"North\":\n    sail()\n"],
+    examples: &[Examples {
+        language: Language::Python,
+        wrong: &[
+            Wrong {
+                code: "if quay is \"North\":\n    sail()\n",
+                at: &["1:9"],
+                fixed: Some("if quay == \"North\":\n    sail()\n"),
+            },
+            Wrong { code: "late = tide is not 3\n", at: &["1:13"], fixed: Some("late = tide != 3\n") },
+            Wrong { code: "empty = () is seats\n", at: &["1:12"], fixed: Some("empty = () == seats\n") },
+        ],
+        right: &["if quay is None or tide is not True:\n    sail()\n", "if quay == \"North\":\n    sail()\n"],
+    }],
     needs_names: false,
     check: Check::Nodes(&[Kind::Comparison], check),
 };

@@ -2,7 +2,7 @@ use sieve_syntax::language::Language;
 use sieve_syntax::text::Span;
 use sieve_syntax::tree::{Kind, NodeRef, Role, TokenKind};
 
-use crate::interface::{Certainty, Check, Concern, Context, Edit, FixKind, Level, Mesh, Rule, Wrong};
+use crate::interface::{Certainty, Check, Concern, Context, Edit, Examples, FixKind, Level, Mesh, Rule, Wrong};
 
 pub(in crate::catalogue) static RULE: Rule = Rule {
     name: "mutable-default",
@@ -17,20 +17,23 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     silent: "Values made by other calls are not judged: they may be safe to share.",
     standards: &["The Python Language Reference 3.14, section 8.7"],
     options: &[],
-    wrong: &[
-        Wrong {
-            code: "def book(seats=[]):\n    seats.append(1)\n",
-            at: &["1:16"],
-            fixed: Some("def book(seats=None):\n    if seats is None:\n        seats = []\n    seats.append(1)\n"),
-        },
-        Wrong { code: "def book(seats=[seats]):\n    return seats\n", at: &["1:16"], fixed: None },
-        Wrong { code: "def book(*, seats=dict()):\n    return seats\n", at: &["1:19"], fixed: None },
-        Wrong { code: "book = lambda seats={}: seats\n", at: &["1:21"], fixed: None },
-    ],
-    right: &[
-        "def book(seats=None, quay=(), fares=frozenset()):\n    return seats or []\n",
-        "def list():\n    return ()\n\ndef book(seats=list()):\n    return seats\n",
-    ],
+    examples: &[Examples {
+        language: Language::Python,
+        wrong: &[
+            Wrong {
+                code: "def book(seats=[]):\n    seats.append(1)\n",
+                at: &["1:16"],
+                fixed: Some("def book(seats=None):\n    if seats is None:\n        seats = []\n    seats.append(1)\n"),
+            },
+            Wrong { code: "def book(seats=[seats]):\n    return seats\n", at: &["1:16"], fixed: None },
+            Wrong { code: "def book(*, seats=dict()):\n    return seats\n", at: &["1:19"], fixed: None },
+            Wrong { code: "book = lambda seats={}: seats\n", at: &["1:21"], fixed: None },
+        ],
+        right: &[
+            "def book(seats=None, quay=(), fares=frozenset()):\n    return seats or []\n",
+            "def list():\n    return ()\n\ndef book(seats=list()):\n    return seats\n",
+        ],
+    }],
     needs_names: true,
     check: Check::Nodes(&[Kind::Parameter], check),
 };

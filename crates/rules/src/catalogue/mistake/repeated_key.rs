@@ -1,9 +1,10 @@
 use rustc_hash::FxHashMap;
 use sieve_syntax::language::Language;
 use sieve_syntax::literal::NumberValue;
+use sieve_syntax::text::Span;
 use sieve_syntax::tree::{Kind, NodeRef, Role};
 
-use crate::interface::{Certainty, Check, Concern, Context, Level, Mesh, Rule, Wrong};
+use crate::interface::{Certainty, Check, Concern, Context, Examples, Level, Mesh, Rule, Wrong};
 
 pub(in crate::catalogue) static RULE: Rule = Rule {
     name: "repeated-key",
@@ -11,7 +12,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     mesh: Mesh::Medium,
     level: Level::Warning,
     certainty: Certainty::Proven,
-    languages: &[Language::Python],
+    languages: Language::WITH_NAMES,
     fix: None,
     what: "a key that stands twice in one literal",
     why: "Only the last value of a key is kept. The earlier one is lost without a word, and one of the two keys is most often \
@@ -19,20 +20,35 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     silent: "Keys that are calls or other expressions are not compared: they may differ each time.",
     standards: &["The Python Language Reference 3.14, section 6.2.7"],
     options: &[],
-    wrong: &[
-        Wrong { code: "FARES = {\"adult\": 4, \"child\": 2, \"adult\": 5}\n", at: &["1:34"], fixed: None },
-        Wrong { code: "x = {1: 'a', 0x1: 'b', True: 'c'}\n", at: &["1:14", "1:24"], fixed: None },
-        Wrong { code: "x = {Quay.NORTH: 1, Quay.NORTH: 2}\n", at: &["1:21"], fixed: None },
+    examples: &[
+        Examples {
+            language: Language::Python,
+            wrong: &[
+                Wrong { code: "FARES = {\"adult\": 4, \"child\": 2, \"adult\": 5}\n", at: &["1:34"], fixed: None },
+                Wrong { code: "x = {1: 'a', 0x1: 'b', True: 'c'}\n", at: &["1:14", "1:24"], fixed: None },
+                Wrong { code: "x = {Quay.NORTH: 1, Quay.NORTH: 2}\n", at: &["1:21"], fixed: None },
+            ],
+            right: &["x = {\"1\": 1, 1: 1, b\"1\": 2}\n", "x = {next(ids): 1, next(ids): 2}\n"],
+        },
+        Examples {
+            language: Language::JavaScript,
+            wrong: &[
+                Wrong { code: "const fares = { adult: 4, child: 2, 'adult': 5 };\n", at: &["1:37"], fixed: None },
+                Wrong { code: "const quay = { depth, open() {}, depth: 3 };\n", at: &["1:34"], fixed: None },
+            ],
+            right: &[
+                "const fares = { get adult() { return 4; }, set adult(fare) {}, ...others, [child]: 1, child: 2 };\n",
+            ],
+        },
     ],
-    right: &["x = {\"1\": 1, 1: 1, b\"1\": 2}\n", "x = {next(ids): 1, next(ids): 2}\n"],
     needs_names: false,
     check: Check::Nodes(&[Kind::Dictionary], check),
 };
 
 fn check(context: &mut Context, dictionary: NodeRef) {
     let mut seen: FxHashMap<Key, u32> = FxHashMap::default();
-    for pair in dictionary.children().filter(|element| element.kind() == Kind::Pair) {
-        let Some(key) = pair.child(Role::Key) else { continue };
+    for element in dictionary.children() {
+        let Some(key) = key_of(context, element) else { continue };
         let Some(value) = Key::of(context, key) else { continue };
         let Some(first) = seen.insert(value, key.span().start) else { continue };
         let text = context.text(key);
@@ -40,6 +56,19 @@ fn check(context: &mut Context, dictionary: NodeRef) {
         context
             .report(key.span(), format!("the key {text} stands here again; its value on line {line} is lost"))
             .advice("remove one of the two, or correct its key");
+    }
+}
+
+/// The part of an element that is its key. A member that is read by one function and set by another stands there twice rightly.
+fn key_of<'t>(context: &Context, element: NodeRef<'t>) -> Option<NodeRef<'t>> {
+    match element.kind() {
+        Kind::Pair => element.child(Role::Key),
+        Kind::ShorthandPair => element.child(Role::Name),
+        Kind::Function => element.child(Role::Name).filter(|name| {
+            let head = Span::new(element.span().start, name.span().start);
+            !matches!(context.file().text.slice(head).trim(), "get" | "set")
+        }),
+        _ => None,
     }
 }
 
@@ -70,6 +99,10 @@ impl Key {
                 NumberValue::Real(value) => Some(Key::Real(value.to_bits())),
                 NumberValue::Imaginary(_) => None,
             },
+            Kind::PropertyName => Some(Key::Text(text.to_string())),
+            Kind::Name if node.parent().is_some_and(|holder| holder.kind() == Kind::ShorthandPair) => {
+                Some(Key::Text(text.to_string()))
+            }
             Kind::Name => Some(Key::Path(text.to_string())),
             Kind::Member if is_path(node) => Some(Key::Path(text.split_whitespace().collect())),
             _ => None,

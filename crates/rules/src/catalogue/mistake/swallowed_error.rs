@@ -1,7 +1,7 @@
 use sieve_syntax::language::Language;
 use sieve_syntax::tree::{Kind, NodeRef, Role, TokenKind};
 
-use crate::interface::{Certainty, Check, Concern, Context, Level, Mesh, Rule, Wrong};
+use crate::interface::{Certainty, Check, Concern, Context, Examples, Level, Mesh, Rule, Wrong};
 
 pub(in crate::catalogue) static RULE: Rule = Rule {
     name: "swallowed-error",
@@ -9,7 +9,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     mesh: Mesh::Medium,
     level: Level::Warning,
     certainty: Certainty::Probable,
-    languages: &[Language::Python],
+    languages: Language::WITH_NAMES,
     fix: None,
     what: "a handler that catches every error and does nothing",
     why: "Errors that nobody thought of disappear here too: a misspelt name, a full disk, a wrong type. The program goes on as \
@@ -17,19 +17,32 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     silent: "Handlers for certain errors, and those in which a comment says why nothing is done, are taken as meant.",
     standards: &[],
     options: &[],
-    wrong: &[
-        Wrong { code: "try:\n    sail()\nexcept Exception:\n    pass\n", at: &["3:1"], fixed: None },
-        Wrong { code: "try:\n    sail()\nexcept:\n    ...\n", at: &["3:1"], fixed: None },
-        Wrong {
-            code: "try:\n    sail()\nexcept (OSError, BaseException) as error:\n    pass\n",
-            at: &["3:1"],
-            fixed: None,
+    examples: &[
+        Examples {
+            language: Language::Python,
+            wrong: &[
+                Wrong { code: "try:\n    sail()\nexcept Exception:\n    pass\n", at: &["3:1"], fixed: None },
+                Wrong { code: "try:\n    sail()\nexcept:\n    ...\n", at: &["3:1"], fixed: None },
+                Wrong {
+                    code: "try:\n    sail()\nexcept (OSError, BaseException) as error:\n    pass\n",
+                    at: &["3:1"],
+                    fixed: None,
+                },
+            ],
+            right: &[
+                "try:\n    sail()\nexcept KeyError:\n    pass\n",
+                "try:\n    sail()\nexcept Exception:\n    log()\n",
+                "try:\n    sail()\nexcept Exception:\n    pass  # the tide table is optional\n",
+            ],
         },
-    ],
-    right: &[
-        "try:\n    sail()\nexcept KeyError:\n    pass\n",
-        "try:\n    sail()\nexcept Exception:\n    log()\n",
-        "try:\n    sail()\nexcept Exception:\n    pass  # the tide table is optional\n",
+        Examples {
+            language: Language::JavaScript,
+            wrong: &[Wrong { code: "try {\n  sail();\n} catch (error) {\n}\n", at: &["3:3"], fixed: None }],
+            right: &[
+                "try {\n  sail();\n} catch {\n  // the tide table is optional\n}\n",
+                "try {\n  sail();\n} catch (error) {\n  log(error);\n}\n",
+            ],
+        },
     ],
     needs_names: false,
     check: Check::Nodes(&[Kind::Catch], check),
@@ -44,11 +57,12 @@ fn check(context: &mut Context, handler: NodeRef) {
     if exception.is_some_and(|exception| !is_broad(context, exception)) {
         return;
     }
-    let head_end = exception.map_or(handler.span().start + "except".len() as u32, |exception| exception.span().end);
+    let word_end = handler.tree().token_span(handler.token_range().start).end;
+    let head_end = exception.map_or(word_end, |exception| exception.span().end);
     let span = sieve_syntax::text::Span::new(handler.span().start, head_end);
     context
         .report(span, "every error that happens here is dropped without a trace")
-        .advice("name the errors that may be dropped, or say in a comment why all may");
+        .advice("handle it, or say in a comment why it may be dropped");
 }
 
 fn does_nothing(statement: NodeRef) -> bool {

@@ -1,8 +1,10 @@
-use sieve_meaning::names::{Reference, Resolution};
+use sieve_meaning::names::{Reference, Resolution, Unknown};
 use sieve_meaning::python_builtins;
 use sieve_syntax::language::Language;
 
-use crate::interface::{Certainty, Check, Concern, Context, Level, Mesh, OptionDefault, OptionFacts, Rule, Wrong};
+use crate::interface::{
+    Certainty, Check, Concern, Context, Examples, Level, Mesh, OptionDefault, OptionFacts, Rule, Wrong,
+};
 
 pub(in crate::catalogue) static RULE: Rule = Rule {
     name: "undefined-name",
@@ -10,12 +12,13 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     mesh: Mesh::Coarse,
     level: Level::Error,
     certainty: Certainty::Proven,
-    languages: &[Language::Python],
+    languages: Language::WITH_NAMES,
     fix: None,
     what: "a name that nothing binds",
     why: "Running this place raises an error: no scope that is seen from here, and not the language either, knows the name. Most \
           often it is misspelt, or its import is missing.",
-    silent: "In a file with a star import, with names made at run time (exec, globals), or with broken syntax; and where the \
+    silent: "In JavaScript scripts, which share names with others, and in TypeScript, where any file of the project may declare \
+             names, unless the name is a slip of one that is used. In a file with a star import, with names made at run time (exec, globals), or with broken syntax; and where the \
              code itself catches the error.",
     standards: &["The Python Language Reference 3.14, section 4.2"],
     options: &[
@@ -30,20 +33,38 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
             about: "the minor version of Python 3 whose builtins there are",
         },
     ],
-    wrong: &[
-        Wrong { code: "def fare(adult):\n    return adlut * 2\n", at: &["2:12"], fixed: None },
-        Wrong {
-            code: "class Quay:\n    depth = 3\n\n    def low(self):\n        return depth\n",
-            at: &["5:16"],
-            fixed: None,
+    examples: &[
+        Examples {
+            language: Language::Python,
+            wrong: &[
+                Wrong { code: "def fare(adult):\n    return adlut * 2\n", at: &["2:12"], fixed: None },
+                Wrong {
+                    code: "class Quay:\n    depth = 3\n\n    def low(self):\n        return depth\n",
+                    at: &["5:16"],
+                    fixed: None,
+                },
+                Wrong { code: "def sail(to: \"Quay\"):\n    pass\n", at: &["1:15"], fixed: None },
+            ],
+            right: &[
+                "def fare(adult):\n    return sum([adult, child()])\n\ndef child():\n    return 2\n",
+                "from tides import *\nprint(high_water)\n",
+                "try:\n    unicode\nexcept NameError:\n    unicode = str\n",
+                "import typing\n\ndef mode(m: typing.Literal[\"fast\", \"slow\"]):\n    return m\n",
+            ],
         },
-        Wrong { code: "def sail(to: \"Quay\"):\n    pass\n", at: &["1:15"], fixed: None },
-    ],
-    right: &[
-        "def fare(adult):\n    return sum([adult, child()])\n\ndef child():\n    return 2\n",
-        "from tides import *\nprint(high_water)\n",
-        "try:\n    unicode\nexcept NameError:\n    unicode = str\n",
-        "import typing\n\ndef mode(m: typing.Literal[\"fast\", \"slow\"]):\n    return m\n",
+        Examples {
+            language: Language::JavaScript,
+            wrong: &[Wrong {
+                code: "import { table } from './tides';\n\nexport const fare = adult => table(adlut);\n",
+                at: &["3:36"],
+                fixed: None,
+            }],
+            right: &[
+                "export function fare(adult) {\n  return child(adult);\n\n  function child(of) {\n    return of / 2;\n  }\n}\n",
+                "export const quay = typeof window === 'undefined' ? null : window.quay;\n",
+                "fare(adult);\n",
+            ],
+        },
     ],
     needs_names: true,
     check: Check::References(check),
@@ -62,6 +83,10 @@ fn check(context: &mut Context, reference: &Reference) {
                     .report(reference.span, format!("\"{name}\" does not exist in Python 3.{version}"))
                     .advice(format!("it came with Python 3.{since}"));
             }
+        }
+        // Whatever another file may bring, a slip of the fingers it is not.
+        Resolution::Unknown(Unknown::OtherFile) if !is_known(context, name) && has_double(context, reference, name) => {
+            report(context, reference, name);
         }
         Resolution::Unknown(reason) => {
             if !is_known(context, name) {
@@ -87,6 +112,33 @@ fn report(context: &mut Context, reference: &Reference, name: &str) {
         Some(nearest) => reported.advice(format!("perhaps \"{nearest}\" is meant")),
         None => reported.advice("define it, or import it"),
     };
+}
+
+/// Whether a name is the slip of another one that is used as well: it stands only here, is long, and differs by one letter.
+fn has_double(context: &Context, reference: &Reference, name: &str) -> bool {
+    let names = context.names();
+    name.len() > LONG_NAME
+        && names.references().filter(|other| other.name == reference.name).count() == 1
+        && names.bindings().any(|binding| {
+            let other = names.text(binding.name);
+            binding.uses > 0
+                && other.len().abs_diff(name.len()) <= 1
+                && strsim::damerau_levenshtein(name, other) == 1
+                && !differs_by_mark(name, other)
+        })
+}
+
+/// Names of more characters than this are seldom alike by chance.
+const LONG_NAME: usize = 5;
+
+/// Whether two names differ by what makes families of names: a number or mark, a plural, a capital.
+fn differs_by_mark(name: &str, other: &str) -> bool {
+    let plain = |text: &str| text.chars().filter(|letter| letter.is_alphabetic()).collect::<String>().to_lowercase();
+    let (one, two) = (plain(name), plain(other));
+    one == two
+        || one.trim_end_matches('s') == two.trim_end_matches('s')
+        || one.len() != name.len()
+        || two.len() != other.len()
 }
 
 /// A bound name that differs by a slip of the fingers.

@@ -1,7 +1,7 @@
 use sieve_syntax::language::Language;
 use sieve_syntax::tree::{Fault, Problem};
 
-use crate::interface::{Certainty, Check, Concern, Context, Level, Mesh, Rule, Wrong};
+use crate::interface::{Certainty, Check, Concern, Context, Examples, Level, Mesh, Rule, Wrong};
 
 pub(in crate::catalogue) static RULE: Rule = Rule {
     name: "broken-syntax",
@@ -16,12 +16,15 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     silent: "Mistakes on the same logical line after the first are not told: they are most often its consequence.",
     standards: &["The Python Language Reference 3.14, chapter 10"],
     options: &[],
-    wrong: &[
-        Wrong { code: "fares = (1,\ndef sell():\n    pass\n", at: &["1:9"], fixed: None },
-        Wrong { code: "if tide = 3:\n    sail()\n", at: &["1:9"], fixed: None },
-        Wrong { code: "quay = 'North\n", at: &["1:8"], fixed: None },
-    ],
-    right: &["if tide == 3:\n    sail()\n", "match tide:\n    case 3:\n        sail()\n"],
+    examples: &[Examples {
+        language: Language::Python,
+        wrong: &[
+            Wrong { code: "fares = (1,\ndef sell():\n    pass\n", at: &["1:9"], fixed: None },
+            Wrong { code: "if tide = 3:\n    sail()\n", at: &["1:9"], fixed: None },
+            Wrong { code: "quay = 'North\n", at: &["1:8"], fixed: None },
+        ],
+        right: &["if tide == 3:\n    sail()\n", "match tide:\n    case 3:\n        sail()\n"],
+    }],
     needs_names: false,
     check: Check::Faults(check),
 };

@@ -1,7 +1,7 @@
 use sieve_syntax::language::Language;
 use sieve_syntax::tree::{Fault, Problem};
 
-use crate::interface::{Certainty, Check, Concern, Context, Level, Mesh, Rule, Wrong};
+use crate::interface::{Certainty, Check, Concern, Context, Examples, Level, Mesh, Rule, Wrong};
 
 pub(in crate::catalogue) static RULE: Rule = Rule {
     name: "nested-too-deep",
@@ -17,14 +17,17 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     silent: "What stands within the part that is left out is not checked by any rule.",
     standards: &[],
     options: &[],
-    wrong: &[Wrong {
-        code: "x = ----------------------------------------------------------------------------------------------------\
+    examples: &[Examples {
+        language: Language::Python,
+        wrong: &[Wrong {
+            code: "x = ----------------------------------------------------------------------------------------------------\
                ----------------------------------------------------------------------------------------------------\
                ----------------------------------------------------------------------------------------------------1\n",
-        at: &["1:261"],
-        fixed: None,
+            at: &["1:261"],
+            fixed: None,
+        }],
+        right: &["x = ((((1))))\n"],
     }],
-    right: &["x = ((((1))))\n"],
     needs_names: false,
     check: Check::Faults(check),
 };

@@ -1,6 +1,6 @@
 use sieve_syntax::language::Language;
 
-use crate::interface::{Certainty, Check, Concern, Level, Mesh, Rule, Wrong};
+use crate::interface::{Certainty, Check, Concern, Examples, Level, Mesh, Rule, Wrong};
 
 pub(in crate::catalogue) static RULE: Rule = Rule {
     name: "expired-waiver",
@@ -15,12 +15,15 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     silent: "Nothing is left undecided.",
     standards: &[],
     options: &[],
-    wrong: &[Wrong {
-        code: "tide = 3  # sieve: waive magic-number because measured by hand until 2020-03-01\n",
-        at: &["1:13"],
-        fixed: None,
+    examples: &[Examples {
+        language: Language::Python,
+        wrong: &[Wrong {
+            code: "tide = 3  # sieve: waive magic-number because measured by hand until 2020-03-01\n",
+            at: &["1:13"],
+            fixed: None,
+        }],
+        right: &["import tides  # sieve: waive unused-import because it registers itself until 9000-01-01\n"],
     }],
-    right: &["import tides  # sieve: waive unused-import because it registers itself until 9000-01-01\n"],
     needs_names: false,
     check: Check::Upkeep,
 };

@@ -1,6 +1,6 @@
 use sieve_syntax::language::Language;
 
-use crate::interface::{Certainty, Check, Concern, Level, Mesh, Rule, Wrong};
+use crate::interface::{Certainty, Check, Concern, Examples, Level, Mesh, Rule, Wrong};
 
 pub(in crate::catalogue) static RULE: Rule = Rule {
     name: "idle-scope",
@@ -15,15 +15,18 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     silent: "Where only a part of the settings' folder is sifted.",
     standards: &[],
     options: &[],
-    wrong: &[
-        Wrong {
-            code: "[[scope]]\npaths = [\"bokking/**\"]\nrules = { long-line = \"off\" }\n",
-            at: &["2:10"],
-            fixed: None,
-        },
-        Wrong { code: "[files]\nskip = [\"booking/**\", \"vendor/**\"]\n", at: &["2:23"], fixed: None },
-    ],
-    right: &["[[scope]]\npaths = [\"booking/**\"]\nrules = { long-line = \"off\" }\n"],
+    examples: &[Examples {
+        language: Language::Python,
+        wrong: &[
+            Wrong {
+                code: "[[scope]]\npaths = [\"bokking/**\"]\nrules = { long-line = \"off\" }\n",
+                at: &["2:10"],
+                fixed: None,
+            },
+            Wrong { code: "[files]\nskip = [\"booking/**\", \"vendor/**\"]\n", at: &["2:23"], fixed: None },
+        ],
+        right: &["[[scope]]\npaths = [\"booking/**\"]\nrules = { long-line = \"off\" }\n"],
+    }],
     needs_names: false,
     check: Check::Settings,
 };

@@ -1,6 +1,6 @@
 use sieve_syntax::language::Language;
 
-use crate::interface::{Certainty, Check, Concern, FixKind, Level, Mesh, Rule, Wrong};
+use crate::interface::{Certainty, Check, Concern, Examples, FixKind, Level, Mesh, Rule, Wrong};
 
 pub(in crate::catalogue) static RULE: Rule = Rule {
     name: "renamed-rule",
@@ -15,13 +15,16 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     silent: "Nothing is left undecided.",
     standards: &[],
     options: &[],
-    wrong: &[Wrong {
-        // As if a release had given `unused-import` its name; the tests run it under such a history.
-        code: "import tides  # sieve: waive needless-import because it registers itself\n",
-        at: &["1:30"],
-        fixed: Some("import tides  # sieve: waive unused-import because it registers itself\n"),
+    examples: &[Examples {
+        language: Language::Python,
+        wrong: &[Wrong {
+            // As if a release had given `unused-import` its name; the tests run it under such a history.
+            code: "import tides  # sieve: waive needless-import because it registers itself\n",
+            at: &["1:30"],
+            fixed: Some("import tides  # sieve: waive unused-import because it registers itself\n"),
+        }],
+        right: &["import tides  # sieve: waive unused-import because it registers itself\n"],
     }],
-    right: &["import tides  # sieve: waive unused-import because it registers itself\n"],
     needs_names: false,
     check: Check::Upkeep,
 };

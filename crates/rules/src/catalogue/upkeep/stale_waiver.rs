@@ -1,6 +1,6 @@
 use sieve_syntax::language::Language;
 
-use crate::interface::{Certainty, Check, Concern, FixKind, Level, Mesh, Rule, Wrong};
+use crate::interface::{Certainty, Check, Concern, Examples, FixKind, Level, Mesh, Rule, Wrong};
 
 pub(in crate::catalogue) static RULE: Rule = Rule {
     name: "stale-waiver",
@@ -16,19 +16,22 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     silent: "For rules that are off in this run, since they might find what the waiver is for.",
     standards: &[],
     options: &[],
-    wrong: &[
-        Wrong {
-            code: "\"\"\"Tides.\"\"\"\nimport tides  # sieve: waive unused-import because it registers itself\n\ntides.today()\n",
-            at: &["2:30"],
-            fixed: Some("\"\"\"Tides.\"\"\"\nimport tides\n\ntides.today()\n"),
-        },
-        Wrong {
-            code: "# sieve: waive unused-import, repeated-key because old table\nimport tides\n",
-            at: &["1:31"],
-            fixed: Some("# sieve: waive unused-import because old table\nimport tides\n"),
-        },
-    ],
-    right: &["import tides  # sieve: waive unused-import because it registers itself\n"],
+    examples: &[Examples {
+        language: Language::Python,
+        wrong: &[
+            Wrong {
+                code: "\"\"\"Tides.\"\"\"\nimport tides  # sieve: waive unused-import because it registers itself\n\ntides.today()\n",
+                at: &["2:30"],
+                fixed: Some("\"\"\"Tides.\"\"\"\nimport tides\n\ntides.today()\n"),
+            },
+            Wrong {
+                code: "# sieve: waive unused-import, repeated-key because old table\nimport tides\n",
+                at: &["1:31"],
+                fixed: Some("# sieve: waive unused-import because old table\nimport tides\n"),
+            },
+        ],
+        right: &["import tides  # sieve: waive unused-import because it registers itself\n"],
+    }],
     needs_names: false,
     check: Check::Upkeep,
 };

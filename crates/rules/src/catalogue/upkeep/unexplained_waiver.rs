@@ -1,6 +1,6 @@
 use sieve_syntax::language::Language;
 
-use crate::interface::{Certainty, Check, Concern, Level, Mesh, Rule, Wrong};
+use crate::interface::{Certainty, Check, Concern, Examples, Level, Mesh, Rule, Wrong};
 
 pub(in crate::catalogue) static RULE: Rule = Rule {
     name: "unexplained-waiver",
@@ -15,8 +15,11 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     silent: "Nothing is left undecided.",
     standards: &[],
     options: &[],
-    wrong: &[Wrong { code: "import tides  # sieve: waive unused-import\n", at: &["1:17"], fixed: None }],
-    right: &["import tides  # sieve: waive unused-import because it registers itself\n"],
+    examples: &[Examples {
+        language: Language::Python,
+        wrong: &[Wrong { code: "import tides  # sieve: waive unused-import\n", at: &["1:17"], fixed: None }],
+        right: &["import tides  # sieve: waive unused-import because it registers itself\n"],
+    }],
     needs_names: false,
     check: Check::Upkeep,
 };

@@ -1,6 +1,6 @@
 use sieve_syntax::language::Language;
 
-use crate::interface::{Certainty, Check, Concern, Level, Mesh, Rule, Wrong};
+use crate::interface::{Certainty, Check, Concern, Examples, Level, Mesh, Rule, Wrong};
 
 pub(in crate::catalogue) static RULE: Rule = Rule {
     name: "unknown-waived-rule",
@@ -15,19 +15,22 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     silent: "Nothing is left undecided.",
     standards: &[],
     options: &[],
-    wrong: &[
-        Wrong {
-            code: "tide = 3  # sieve: waive unused-imprt because it registers itself\n",
-            at: &["1:26"],
-            fixed: None,
-        },
-        Wrong {
-            code: "tide = 3  # sieve: wave unused-import because it registers itself\n",
-            at: &["1:20"],
-            fixed: None,
-        },
-    ],
-    right: &["import tides  # sieve: waive unused-import because it registers itself\n"],
+    examples: &[Examples {
+        language: Language::Python,
+        wrong: &[
+            Wrong {
+                code: "tide = 3  # sieve: waive unused-imprt because it registers itself\n",
+                at: &["1:26"],
+                fixed: None,
+            },
+            Wrong {
+                code: "tide = 3  # sieve: wave unused-import because it registers itself\n",
+                at: &["1:20"],
+                fixed: None,
+            },
+        ],
+        right: &["import tides  # sieve: waive unused-import because it registers itself\n"],
+    }],
     needs_names: false,
     check: Check::Upkeep,
 };

@@ -122,7 +122,9 @@ pub(in super::super) fn escapes(text: &str, octal: bool) -> Option<Problem> {
             _ => true,
         };
         if !sound {
-            return Some(Problem::Rule("an escape in this text is not complete, or is octal where only code points are allowed"));
+            return Some(Problem::Rule(
+                "an escape in this text is not complete, or is octal where only code points are allowed",
+            ));
         }
         at = (at + 2).min(bytes.len());
     }

@@ -1,7 +1,7 @@
 //! What tags hold (the JSX specification of 2022): text between them, names with hyphens, values without escapes.
 
-use super::bytes::{Class, class_of};
 use super::Lexer;
+use super::bytes::{Class, class_of};
 use crate::tree::{Problem, Token, TokenKind};
 
 impl Lexer<'_> {

@@ -1,6 +1,6 @@
 //! Names and keywords.
 
-use super::bytes::{continues_word};
+use super::bytes::continues_word;
 use super::{Class, Lexer, class_of};
 use crate::tree::{Problem, Token, TokenKind};
 

@@ -124,8 +124,7 @@ fn sign_here(parser: &mut Front) -> Sign {
         return Sign::Perhaps;
     }
     // Where tags may stand, `<T>` begins one; `<T,>`, `<T extends U>` and `<const T` do not.
-    let (second, kind) =
-        if kind == TokenKind::Const { parser.token_after(first) } else { (first, TokenKind::Name) };
+    let (second, kind) = if kind == TokenKind::Const { parser.token_after(first) } else { (first, TokenKind::Name) };
     if kind != TokenKind::Name {
         return Sign::No;
     }

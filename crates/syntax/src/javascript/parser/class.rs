@@ -250,7 +250,10 @@ pub(super) fn is_modifier(parser: &mut Front) -> bool {
 /// `public`, `readonly` and their like before a parameter, which make a field of it.
 pub(super) fn parameter_modifiers(parser: &mut Front) {
     while parser.at(TokenKind::Name)
-        && matches!(parser.text(), "public" | "private" | "protected" | "readonly" | "override" | "declare" | "abstract")
+        && matches!(
+            parser.text(),
+            "public" | "private" | "protected" | "readonly" | "override" | "declare" | "abstract"
+        )
         && matches!(
             parser.next_kind(),
             TokenKind::Name | TokenKind::BraceOpen | TokenKind::BracketOpen | TokenKind::Ellipsis | TokenKind::This

@@ -196,10 +196,8 @@ fn case_clause(parser: &mut Front) -> Parsed {
     }
     parser.expect(TokenKind::Colon)?;
     let body = parser.open();
-    while !matches!(
-        parser.kind(),
-        TokenKind::Case | TokenKind::Default | TokenKind::BraceClose | TokenKind::EndOfFile
-    ) {
+    while !matches!(parser.kind(), TokenKind::Case | TokenKind::Default | TokenKind::BraceClose | TokenKind::EndOfFile)
+    {
         statement::statement_list_item(parser);
     }
     if parser.position() > body.token() {

@@ -2,7 +2,7 @@
 
 use super::{Front, expression, name, pattern, types};
 use crate::parse::Parsed;
-use crate::tree::{Kind, Problem, Role, TokenKind};
+use crate::tree::{Kind, Mark, Problem, Role, TokenKind};
 
 /// Whether `let` begins a declaration: a name or a pattern follows.
 pub(super) fn follows_let(parser: &mut Front) -> bool {
@@ -48,6 +48,11 @@ pub(super) fn follows_for_head(parser: &mut Front) -> bool {
 /// `VariableStatement`, `LexicalDeclaration`, and `using` (a declaration of resources).
 pub(super) fn variable_statement(parser: &mut Front) -> Parsed {
     let mark = parser.open();
+    statement_since(parser, mark)
+}
+
+/// The same, `declare` being taken since `mark`.
+pub(super) fn statement_since(parser: &mut Front, mark: Mark) -> Parsed {
     declarators(parser)?;
     parser.semicolon()?;
     parser.close(mark, Kind::Declaration);

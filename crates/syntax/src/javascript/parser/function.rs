@@ -3,7 +3,7 @@
 use super::statement::statements;
 use super::{Context, Front, class, expression, name, pattern, types};
 use crate::parse::Parsed;
-use crate::tree::{Kind, Role, TokenKind};
+use crate::tree::{Kind, Mark, Role, TokenKind};
 
 /// What a function may do that others may not.
 #[derive(Debug, Clone, Copy, Default, PartialEq, Eq)]
@@ -38,16 +38,22 @@ pub(super) fn follows_async(parser: &mut Front) -> bool {
 
 /// `FunctionDeclaration`, `GeneratorDeclaration`, `AsyncFunctionDeclaration`, `AsyncGeneratorDeclaration`.
 pub(super) fn declaration(parser: &mut Front) -> Parsed {
-    declared(parser, false)
+    let mark = parser.open();
+    declared(parser, mark, false)
+}
+
+/// The same, `declare` being taken since `mark`.
+pub(super) fn declaration_since(parser: &mut Front, mark: Mark) -> Parsed {
+    declared(parser, mark, false)
 }
 
 /// The same where it is handed out as the default, without need of a name.
 pub(super) fn declaration_without_name(parser: &mut Front) -> Parsed {
-    declared(parser, true)
+    let mark = parser.open();
+    declared(parser, mark, true)
 }
 
-fn declared(parser: &mut Front, may_lack_name: bool) -> Parsed {
-    let mark = parser.open();
+fn declared(parser: &mut Front, mark: Mark, may_lack_name: bool) -> Parsed {
     let sort = head(parser)?;
     if name::is_identifier(parser.kind()) {
         parser.leaf(Kind::Name, Role::Name);

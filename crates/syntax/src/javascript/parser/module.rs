@@ -262,8 +262,7 @@ fn default_export(parser: &mut Front, mark: Mark) -> Parsed {
     parser.bump();
     let is_async_function = parser.at_word("async") && function::follows_async(parser);
     let interface = parser.has_types() && parser.at_word("interface") && types::declaration::begins(parser);
-    let abstract_class =
-        parser.has_types() && parser.at_word("abstract") && parser.next_kind() == TokenKind::Class;
+    let abstract_class = parser.has_types() && parser.at_word("abstract") && parser.next_kind() == TokenKind::Class;
     match parser.kind() {
         TokenKind::FunctionWord => function::declaration_without_name(parser)?,
         TokenKind::Name if is_async_function => function::declaration_without_name(parser)?,

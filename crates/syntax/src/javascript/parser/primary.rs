@@ -118,7 +118,10 @@ fn super_base(parser: &mut Front) -> Parsed {
     match parser.kind() {
         TokenKind::ParenOpen => {
             if !context.in_constructor {
-                parser.early_fault(span, Problem::Rule("'super' is called only in the constructor of a class that extends another"));
+                parser.early_fault(
+                    span,
+                    Problem::Rule("'super' is called only in the constructor of a class that extends another"),
+                );
             }
             return Ok(());
         }

@@ -29,9 +29,7 @@ pub(super) fn check(parser: &mut Front, mark: Mark, purpose: Use) -> Parsed {
 
 fn find_wrong<'b>(parser: &Front, node: Unfinished<'b>, may_take_apart: bool) -> Option<Unfinished<'b>> {
     let inner = |kinds: fn(Kind) -> bool| {
-        node.children_backwards()
-            .filter(|child| !kinds(child.kind()))
-            .find_map(|child| find_wrong(parser, child, true))
+        node.children_backwards().filter(|child| !kinds(child.kind())).find_map(|child| find_wrong(parser, child, true))
     };
     match node.kind() {
         Kind::Name => None,

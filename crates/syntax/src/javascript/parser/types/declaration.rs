@@ -10,9 +10,7 @@ pub(in super::super) fn begins(parser: &mut Front) -> bool {
     match parser.text() {
         "type" | "interface" => parser.next_kind() == TokenKind::Name && !parser.next_is_on_new_line(),
         "namespace" => parser.next_kind() == TokenKind::Name && !parser.next_is_on_new_line(),
-        "module" => {
-            matches!(parser.next_kind(), TokenKind::Name | TokenKind::String) && !parser.next_is_on_new_line()
-        }
+        "module" => matches!(parser.next_kind(), TokenKind::Name | TokenKind::String) && !parser.next_is_on_new_line(),
         "abstract" => parser.next_kind() == TokenKind::Class && !parser.next_is_on_new_line(),
         "global" => parser.next_kind() == TokenKind::BraceOpen && !parser.next_is_on_new_line(),
         "declare" => !parser.next_is_on_new_line() && declares(parser),
@@ -54,8 +52,8 @@ fn declaration_since(parser: &mut Front, mark: Mark) -> Parsed {
         TokenKind::Enum | TokenKind::Const if parser.at(TokenKind::Enum) || parser.next_kind() == TokenKind::Enum => {
             enumeration_since(parser, mark)
         }
-        TokenKind::Var | TokenKind::Const => variables::variable_statement(parser),
-        TokenKind::FunctionWord => function::declaration(parser),
+        TokenKind::Var | TokenKind::Const => variables::statement_since(parser, mark),
+        TokenKind::FunctionWord => function::declaration_since(parser, mark),
         TokenKind::Import => module::import_declaration(parser),
         TokenKind::Export => module::export_declaration(parser),
         TokenKind::Name => match parser.text() {
@@ -70,8 +68,8 @@ fn declaration_since(parser: &mut Front, mark: Mark) -> Parsed {
             "type" => type_alias(parser, mark),
             "interface" => interface(parser, mark),
             "namespace" | "module" | "global" => namespace(parser, mark),
-            "async" => function::declaration(parser),
-            _ => variables::variable_statement(parser),
+            "async" => function::declaration_since(parser, mark),
+            _ => variables::statement_since(parser, mark),
         },
         _ => parser.stop_expecting("a declaration"),
     }

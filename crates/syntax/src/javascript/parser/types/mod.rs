@@ -83,7 +83,11 @@ fn joined(parser: &mut Front, operator: TokenKind, kind: Kind, operand: fn(&mut 
         parser.fault_since(mark, Problem::Rule("a function type needs parentheses beside other types"));
         Ok(())
     };
-    if leading { member(parser)? } else { operand(parser)? }
+    if leading {
+        member(parser)?
+    } else {
+        operand(parser)?
+    }
     if !parser.at(operator) && !leading {
         return Ok(());
     }

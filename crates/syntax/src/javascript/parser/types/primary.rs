@@ -39,7 +39,11 @@ fn non_array_type(parser: &mut Front) -> Parsed {
         | TokenKind::NullWord
         | TokenKind::Minus => literal_type(parser),
         TokenKind::Typeof => {
-            if parser.next_kind() == TokenKind::Import { import_type(parser) } else { type_query(parser) }
+            if parser.next_kind() == TokenKind::Import {
+                import_type(parser)
+            } else {
+                type_query(parser)
+            }
         }
         TokenKind::Import => import_type(parser),
         TokenKind::BraceOpen => member::object_or_mapped_type(parser),
@@ -66,7 +70,16 @@ fn leaf(parser: &mut Front, kind: Kind) -> Parsed {
 fn named_or_predefined(parser: &mut Front) -> Parsed {
     let predefined = matches!(
         parser.text(),
-        "any" | "unknown" | "string" | "number" | "bigint" | "symbol" | "boolean" | "undefined" | "never" | "object"
+        "any"
+            | "unknown"
+            | "string"
+            | "number"
+            | "bigint"
+            | "symbol"
+            | "boolean"
+            | "undefined"
+            | "never"
+            | "object"
             | "intrinsic"
     );
     if predefined && parser.text() != "intrinsic" && parser.next_kind() != TokenKind::Dot {
