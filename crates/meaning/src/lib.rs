@@ -23,6 +23,7 @@
 mod javascript;
 pub mod names;
 mod python;
+mod shell;
 
 use sieve_syntax::language::Language;
 use sieve_syntax::text::Text;
@@ -35,21 +36,24 @@ pub use python::builtins as python_builtins;
 /// Reads the names of a file.
 pub fn names_of<'t>(language: Language, text: &'t Text, tree: &'t Tree) -> Names<'t> {
     let mut collector = Collector::new(text, tree);
-    let is_builtin: fn(&str) -> bool = match language {
+    let nothing: fn(&str) -> bool = |_| false;
+    let (is_builtin, may_be_brought): (fn(&str) -> bool, fn(&str) -> bool) = match language {
         Language::Python => {
             python::collect(&mut collector);
-            python::builtins::exists
+            (python::builtins::exists, nothing)
         }
         Language::JavaScript => {
             javascript::collect(&mut collector, false);
-            javascript::globals::is_value
+            (javascript::globals::is_value, javascript::globals::may_be_brought)
         }
         Language::TypeScript | Language::Tsx => {
             javascript::collect(&mut collector, true);
-            javascript::globals::is_value_or_type
+            (javascript::globals::is_value_or_type, javascript::globals::may_be_brought)
         }
-        // What a shell's names stand for is not read yet: no rule that asks for names holds for it.
-        Language::Shell => |_| false,
+        Language::Shell => {
+            shell::collect(&mut collector);
+            (|_| true, nothing)
+        }
     };
-    names::resolve(collector, is_builtin)
+    names::resolve(collector, is_builtin, may_be_brought)
 }

@@ -16,6 +16,7 @@ pub(crate) fn collect<'t>(collector: &mut Collector<'t>, typed: bool) {
     let tree = collector.tree;
     module::on_file(collector, typed);
     let mut has_tags = false;
+    let mut made_text = Vec::new();
     for node in tree.nodes() {
         collector.arrive(node);
         match node.kind() {
@@ -35,13 +36,17 @@ pub(crate) fn collect<'t>(collector: &mut Collector<'t>, typed: bool) {
             }
             Kind::Import => module::on_import(collector, node),
             Kind::ImportAssignment => module::on_import_assignment(collector, node),
-            Kind::Call => on_call(collector, node),
+            Kind::Call => {
+                on_call(collector, node);
+                made_text.extend(function_made_text(collector, node));
+            }
             Kind::With => {
                 if let Some(body) = node.child(Role::Body) {
                     collector.excuse(body, Unknown::MadeAtRunTime);
                 }
             }
             Kind::Unary => on_unary(collector, node),
+            Kind::Logical => on_logical(collector, node),
             Kind::Element => has_tags = true,
             Kind::Error | Kind::Opaque => {
                 for scope in collector.outwards(collector.current()) {
@@ -51,6 +56,9 @@ pub(crate) fn collect<'t>(collector: &mut Collector<'t>, typed: bool) {
             _ => {}
         }
     }
+    module::on_script(collector);
+    module::on_runner(collector);
+    scope::mark_functions_made_text(collector, &made_text);
     if has_tags {
         module::use_tag_functions(collector);
     }
@@ -134,7 +142,12 @@ fn on_capture<'t>(collector: &mut Collector<'t>, node: NodeRef<'t>) {
 /// The target of `=`: declared with `let` and its like, or given a new value.
 fn on_target<'t>(collector: &mut Collector<'t>, node: NodeRef<'t>, assignment: NodeRef<'t>) {
     if assignment.role() != Role::Item {
-        return collector.write_name(node);
+        collector.write_name(node);
+        // Old code makes a name for all files so, and is ready for being refused.
+        if assignment.ancestors().any(|around| around.kind() == Kind::Try) {
+            collector.excuse_last(Unknown::Handled);
+        }
+        return;
     }
     declare(collector, node, assignment, DeclarationSort::Assignment);
 }
@@ -181,6 +194,13 @@ fn is_taken_apart(name: NodeRef<'_>) -> bool {
     }
 }
 
+/// `0 && (module.exports = { a, b })`: never runs, and tells loaders what there is.
+fn on_logical<'t>(collector: &mut Collector<'t>, node: NodeRef<'t>) {
+    if node.children().next().is_some_and(|first| first.kind() == Kind::Number && collector.node_text(first) == "0") {
+        collector.excuse(node, Unknown::Handled);
+    }
+}
+
 /// `eval` runs in the scope that calls it.
 fn on_call<'t>(collector: &mut Collector<'t>, node: NodeRef<'t>) {
     let callee = node.child(Role::Callee).filter(|callee| callee.kind() == Kind::Name);
@@ -190,6 +210,14 @@ fn on_call<'t>(collector: &mut Collector<'t>, node: NodeRef<'t>) {
             collector.mark_may_use(scope, Unknown::MadeAtRunTime);
         }
     }
+}
+
+/// `sail` in `sail.toString()` and in `Boat.sail.toString()`.
+fn function_made_text<'t>(collector: &Collector<'t>, call: NodeRef<'t>) -> Option<&'t str> {
+    let callee = call.child(Role::Callee).filter(|callee| callee.kind() == Kind::Member)?;
+    let asks = callee.child(Role::Name).is_some_and(|name| collector.node_text(name) == "toString");
+    let object = callee.child(Role::Object).filter(|_| asks)?;
+    Some(collector.node_text(scope::last_name(object)?))
 }
 
 /// `typeof x` asks whether there is such a name.

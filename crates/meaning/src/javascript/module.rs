@@ -10,6 +10,8 @@ const TAG_FUNCTIONS: &[&str] = &["React", "h", "jsx", "Fragment"];
 
 /// Names that the runner of tests or scripts brings, in files that do not import it.
 const RUNNER_NAMES: &[&str] = &[
+    "browser",
+    "chrome",
     "after",
     "afterAll",
     "afterEach",
@@ -29,28 +31,34 @@ const RUNNER_NAMES: &[&str] = &[
     "teardown",
 ];
 
-/// Scripts share their names with other scripts; types may be declared anywhere in the project.
+/// Types may be declared anywhere in the project; some names come with whoever runs the file.
 pub(super) fn on_file(collector: &mut Collector<'_>, typed: bool) {
-    let tree = collector.tree;
-    let is_module = tree.root().children().any(|statement| matches!(statement.kind(), Kind::Import | Kind::Export));
     if typed {
         collector.mark_may_bind(FILE, Unknown::OtherFile);
-    }
-    if !is_module && !is_loaded(collector) {
-        collector.mark_may_bind(FILE, Unknown::OtherFile);
-        collector.mark_may_use(FILE, Unknown::OtherFile);
     }
     collector.excuse_names(RUNNER_NAMES.iter().copied(), Unknown::OtherFile);
     let named = names_in_comments(collector);
     collector.excuse_names(named, Unknown::OtherFile);
 }
 
-/// Whether a file without imports is a module of node all the same.
-fn is_loaded(collector: &Collector<'_>) -> bool {
-    let source = collector.text.source().as_bytes();
-    [b"module.exports".as_slice(), b"exports.", b"require("]
-        .iter()
-        .any(|word| memchr::memmem::find(source, word).is_some())
+/// Where a runner of tests brings some names, it may bring others too.
+pub(super) fn on_runner(collector: &mut Collector<'_>) {
+    let brought = ["describe", "it", "test", "expect", "suite", "beforeEach"];
+    if brought.iter().any(|name| collector.uses(name) && !collector.binds(FILE, name)) {
+        collector.mark_may_bind(FILE, Unknown::OtherFile);
+    }
+}
+
+/// Scripts share their names with other scripts. A file without imports and exports is one, unless it speaks of what node gives to
+/// its modules.
+pub(super) fn on_script(collector: &mut Collector<'_>) {
+    let statements = collector.tree.root().children();
+    let is_module = statements.into_iter().any(|statement| matches!(statement.kind(), Kind::Import | Kind::Export));
+    let given = |name: &&str| collector.uses(name) && !collector.is_bound_anywhere(name);
+    if !is_module && !["module", "exports", "require"].iter().any(given) {
+        collector.mark_may_bind(FILE, Unknown::OtherFile);
+        collector.mark_may_use(FILE, Unknown::OtherFile);
+    }
 }
 
 /// Words behind `global` or `globals` at the head of a block comment: the usual way to say that a name comes from elsewhere.

@@ -30,6 +30,28 @@ fn is_declared(function: NodeRef<'_>) -> bool {
     })
 }
 
+/// A function whose text is asked for most likely runs somewhere else, a worker say, among other names.
+pub(super) fn mark_functions_made_text(collector: &mut Collector<'_>, names: &[&str]) {
+    for scope in collector.scope_ids() {
+        let node = collector.tree.node(collector.scope(scope).node);
+        let own_name = node.child(Role::Name).filter(|_| node.kind().is_function());
+        let holder = node.parent().filter(|_| node.kind() == Kind::Lambda);
+        let held = holder.and_then(|holder| holder.child(Role::Target)).and_then(last_name);
+        if [own_name, held].into_iter().flatten().any(|name| names.contains(&collector.node_text(name))) {
+            collector.mark_may_bind(scope, Unknown::MadeAtRunTime);
+        }
+    }
+}
+
+/// A name, or the last one of a path of members.
+pub(super) fn last_name(node: NodeRef<'_>) -> Option<NodeRef<'_>> {
+    match node.kind() {
+        Kind::Name => Some(node),
+        Kind::Member => node.child(Role::Name),
+        _ => None,
+    }
+}
+
 /// A function as an expression: its own name is seen only in it.
 pub(super) fn on_lambda<'t>(collector: &mut Collector<'t>, node: NodeRef<'t>) {
     let scope = collector.open_scope(ScopeSort::Function, node, collector.current());

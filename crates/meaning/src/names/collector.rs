@@ -110,6 +110,11 @@ impl<'t> Collector<'t> {
         &self.scopes[id.0 as usize]
     }
 
+    /// Every scope so far.
+    pub(crate) fn scope_ids(&self) -> impl Iterator<Item = ScopeId> + use<> {
+        (0..self.scopes.len() as u32).map(ScopeId)
+    }
+
     /// Names may exist in this scope that no code binds.
     pub(crate) fn mark_may_bind(&mut self, scope: ScopeId, reason: Unknown) {
         self.scopes[scope.0 as usize].may_bind.get_or_insert(reason);
@@ -129,6 +134,18 @@ impl<'t> Collector<'t> {
     pub(crate) fn binds(&mut self, scope: ScopeId, name: &'t str) -> bool {
         let symbol = self.symbols.intern(name);
         self.table.contains_key(&(scope, symbol))
+    }
+
+    /// Whether a name is used anywhere, as far as the walk has come.
+    pub(crate) fn uses(&self, name: &str) -> bool {
+        let symbol = self.symbols.find(name);
+        symbol.is_some_and(|symbol| self.references.iter().any(|reference| reference.name == symbol))
+    }
+
+    /// Whether some scope binds a name, as far as the walk has come.
+    pub(crate) fn is_bound_anywhere(&self, name: &str) -> bool {
+        let symbol = self.symbols.find(name);
+        symbol.is_some_and(|symbol| self.bindings.iter().any(|binding| binding.name == symbol))
     }
 
     /// The nearest scope from `scope` outwards that is of a sort.
@@ -179,6 +196,13 @@ impl<'t> Collector<'t> {
         self.use_name(node);
         if let Some(last) = self.references.last_mut() {
             last.writes = true;
+        }
+    }
+
+    /// The last use need not be of a name that is bound.
+    pub(crate) fn excuse_last(&mut self, reason: Unknown) {
+        if let Some(last) = self.references.last_mut() {
+            last.excuse.get_or_insert(reason);
         }
     }
 

@@ -3,9 +3,18 @@
 use rustc_hash::FxHashSet;
 
 use super::symbol::Symbol;
-use super::{BindingId, Collector, Names, Reference, Resolution, Scope, ScopeId, ScopeSort, Unknown};
+use super::{
+    BindingId, Collector, Declaration, DeclarationSort, Names, Reference, Resolution, Scope, ScopeId, ScopeSort,
+    Unknown,
+};
+use sieve_syntax::tree::Kind;
 
-pub(crate) fn resolve(mut collector: Collector<'_>, is_builtin: fn(&str) -> bool) -> Names<'_> {
+/// `is_builtin`: the language brings the name. `may_be_brought`: something that the code does not show may bring it.
+pub(crate) fn resolve(
+    mut collector: Collector<'_>,
+    is_builtin: fn(&str) -> bool,
+    may_be_brought: fn(&str) -> bool,
+) -> Names<'_> {
     let mut references = std::mem::take(&mut collector.references);
     // A list of exports is met before its strings are: bring its uses to their places.
     references.sort_by_key(|reference| reference.node);
@@ -24,6 +33,11 @@ pub(crate) fn resolve(mut collector: Collector<'_>, is_builtin: fn(&str) -> bool
                 if let Some(outer) = behind_class(&collector, reference, binding) {
                     uses[outer.0 as usize] += 1;
                 }
+                let mut inner = Some(binding);
+                while let Some(outer) = inner.and_then(|inner| of_another_sort(&collector, reference, inner)) {
+                    uses[outer.0 as usize] += 1;
+                    inner = Some(outer);
+                }
                 Resolution::Binding(binding)
             }
             None if *builtin[reference.name.index()]
@@ -35,6 +49,9 @@ pub(crate) fn resolve(mut collector: Collector<'_>, is_builtin: fn(&str) -> bool
             None if handled.contains(&reference.name) => Resolution::Unknown(Unknown::Handled),
             None => match collector.excused_names.get(&reference.name) {
                 Some(reason) => Resolution::Unknown(*reason),
+                None if may_be_brought(collector.symbols.text(reference.name)) => {
+                    Resolution::Unknown(Unknown::OtherFile)
+                }
                 None => unresolved(&collector.scopes, reference),
             },
         };
@@ -59,6 +76,21 @@ fn behind_class(collector: &Collector<'_>, reference: &Reference, found: Binding
     let class = collector.scope(scope);
     let parent = class.parent.filter(|_| class.sort == ScopeSort::Class)?;
     find_from(collector, reference, parent)
+}
+
+/// The binding further out that a use may mean where types and values have names of their own: a type does not hide a value or a
+/// namespace, nor a value a type.
+fn of_another_sort(collector: &Collector<'_>, reference: &Reference, found: BindingId) -> Option<BindingId> {
+    let binding = &collector.bindings[found.0 as usize];
+    let is_type = |declaration: &Declaration| {
+        matches!(declaration.sort, DeclarationSort::TypeParameter | DeclarationSort::TypeAlias)
+    };
+    let parent = collector.scope(binding.scope).parent?;
+    let for_type = || {
+        let node = collector.tree.node(reference.node);
+        node.ancestors().find(|node| node.kind() != Kind::Member).is_some_and(|node| node.kind() == Kind::NamedType)
+    };
+    if binding.declarations.iter().all(is_type) || for_type() { find_from(collector, reference, parent) } else { None }
 }
 
 /// The binding that a use sees: in its own scope, then outwards.

@@ -37,6 +37,8 @@ pub struct Facts {
     pub foreign_interpreters: &'static [&'static str],
     /// What begins a comment that runs to the end of the line.
     pub line_comment: &'static str,
+    /// Where lines end is part of the grammar, not only where a statement could end.
+    pub lines_matter: bool,
     /// What begins a comment that describes what stands below it; nothing where a text within describes it.
     pub doc_comment: Option<&'static str>,
     /// What a file binds can be used through its texts and by other files, without being handed out.
@@ -57,6 +59,7 @@ static PYTHON: Facts = Facts {
     interpreters: &["python", "pypy"],
     foreign_interpreters: &[],
     line_comment: "#",
+    lines_matter: true,
     doc_comment: None,
     names_are_open: true,
     hoisted: &[],
@@ -77,6 +80,7 @@ static JAVASCRIPT: Facts = Facts {
     interpreters: &["node", "nodejs"],
     foreign_interpreters: &[],
     line_comment: "//",
+    lines_matter: false,
     doc_comment: Some("/**"),
     names_are_open: false,
     hoisted: JAVASCRIPT_HOISTED,
@@ -94,6 +98,7 @@ static TYPESCRIPT: Facts = Facts {
     interpreters: &[],
     foreign_interpreters: &[],
     line_comment: "//",
+    lines_matter: false,
     doc_comment: Some("/**"),
     names_are_open: false,
     hoisted: JAVASCRIPT_HOISTED,
@@ -111,6 +116,7 @@ static TSX: Facts = Facts {
     interpreters: &[],
     foreign_interpreters: &[],
     line_comment: "//",
+    lines_matter: false,
     doc_comment: Some("/**"),
     names_are_open: false,
     hoisted: JAVASCRIPT_HOISTED,
@@ -128,6 +134,7 @@ static SHELL: Facts = Facts {
     interpreters: &["sh", "bash", "dash", "ash"],
     foreign_interpreters: &["zsh", "ksh", "mksh", "yash", "csh", "tcsh", "fish"],
     line_comment: "#",
+    lines_matter: true,
     doc_comment: None,
     names_are_open: true,
     hoisted: &[],
@@ -182,10 +189,22 @@ impl Language {
         Language::ALL.iter().copied().find(|language| language.facts().interpreters.contains(&program))
     }
 
-    /// Whether a text's first line says that it is in a language that only looks like this one.
+    /// Whether a text says that it is in a language that only looks like this one: by the word behind `sieve: dialect` in a comment
+    /// at its head, or else by its first line.
     pub fn is_foreign(self, source: &str) -> bool {
-        let first = source.split('\n').next().unwrap_or_default();
-        program_of(first).is_some_and(|program| self.facts().foreign_interpreters.contains(&program))
+        let told = self.dialect_told(source).or_else(|| program_of(source.split('\n').next().unwrap_or_default()));
+        told.is_some_and(|program| self.facts().foreign_interpreters.contains(&program))
+    }
+
+    /// The dialect that a comment among the first lines of a text names.
+    fn dialect_told(self, source: &str) -> Option<&str> {
+        if self.facts().foreign_interpreters.is_empty() {
+            return None;
+        }
+        let head =
+            source.lines().take(HEAD).filter_map(|line| line.trim_start().strip_prefix(self.facts().line_comment));
+        head.into_iter()
+            .find_map(|comment| comment.trim_start().strip_prefix("sieve: dialect")?.split_whitespace().next())
     }
 
     /// Decodes a file's bytes, in the encoding that the file names if the language lets it.
@@ -223,6 +242,9 @@ fn always_unicode(_bytes: &[u8]) -> Option<&str> {
     None
 }
 
+/// How many lines at the head of a text may tell its dialect.
+const HEAD: usize = 10;
+
 /// The program that a first line names, without its version.
 fn program_of(line: &str) -> Option<&str> {
     let command = line.strip_prefix("#!")?;
@@ -246,6 +268,14 @@ mod tests {
         assert_eq!(Language::of_first_line("#!/bin/sh -e"), Some(Language::Shell));
         assert_eq!(Language::of_first_line("#!/bin/zsh"), None);
         assert_eq!(Language::of_first_line("# python"), None);
+    }
+
+    #[test]
+    fn a_comment_at_the_head_tells_the_dialect() {
+        assert!(Language::Shell.is_foreign("#!/bin/zsh\nprint -l *(.)\n"));
+        assert!(Language::Shell.is_foreign("# Tides.\n# sieve: dialect zsh\n"));
+        assert!(!Language::Shell.is_foreign("#!/bin/zsh\n# sieve: dialect posix\n"));
+        assert!(!Language::Python.is_foreign("# sieve: dialect zsh\n"));
     }
 
     #[test]

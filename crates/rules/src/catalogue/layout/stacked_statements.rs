@@ -10,7 +10,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     mesh: Mesh::Fine,
     level: Level::Note,
     certainty: Certainty::Proven,
-    languages: &[Language::Python],
+    languages: Language::WITH_NAMES,
     fix: Some(FixKind::Exact),
     what: "several statements on one line",
     why: "The second statement is easily missed, cannot be stopped at in a debugger by its line, and makes changes hard to \
@@ -18,30 +18,50 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     silent: "A class or function whose whole body is `pass` or `...` may stand on one line.",
     standards: &["PEP 8, Other Recommendations"],
     options: &[],
-    examples: &[Examples {
-        language: Language::Python,
-        wrong: &[
-            Wrong { code: "sail(); moor()\n", at: &["1:9"], fixed: Some("sail()\nmoor()\n") },
-            Wrong {
-                code: "if tide: sail(); moor()\n",
-                at: &["1:10"],
-                fixed: Some("if tide:\n    sail()\n    moor()\n"),
-            },
-            Wrong {
-                code: "def go():\n  while tide: wait()  # long\n",
-                at: &["2:15"],
-                fixed: Some("def go():\n  while tide:\n    wait()  # long\n"),
-            },
-            Wrong { code: "sail();\n", at: &["1:7"], fixed: Some("sail()\n") },
-        ],
-        right: &["sail()\nmoor()\n", "class NoTide(Exception): pass\n", "def sail(): ...\n"],
-    }],
+    examples: &[
+        Examples {
+            language: Language::Python,
+            wrong: &[
+                Wrong { code: "sail(); moor()\n", at: &["1:9"], fixed: Some("sail()\nmoor()\n") },
+                Wrong {
+                    code: "if tide: sail(); moor()\n",
+                    at: &["1:10"],
+                    fixed: Some("if tide:\n    sail()\n    moor()\n"),
+                },
+                Wrong {
+                    code: "def go():\n  while tide: wait()  # long\n",
+                    at: &["2:15"],
+                    fixed: Some("def go():\n  while tide:\n    wait()  # long\n"),
+                },
+                Wrong { code: "sail();\n", at: &["1:7"], fixed: Some("sail()\n") },
+            ],
+            right: &["sail()\nmoor()\n", "class NoTide(Exception): pass\n", "def sail(): ...\n"],
+        },
+        Examples {
+            language: Language::JavaScript,
+            wrong: &[
+                Wrong { code: "sail(); moor();\n", at: &["1:9"], fixed: Some("sail();\nmoor();\n") },
+                Wrong {
+                    code: "function go() {\n  a(); b(); c();\n}\n",
+                    at: &["2:8", "2:13"],
+                    fixed: Some("function go() {\n  a();\n  b();\n  c();\n}\n"),
+                },
+            ],
+            right: &[
+                "sail();\nmoor();\n",
+                "const go = () => { a(); b(); };\nswitch (tide) {\n  case 1: a(); break;\n  default: b();\n}\n",
+            ],
+        },
+    ],
     needs_names: false,
     check: Check::Nodes(&[Kind::Block, Kind::File], check),
 };
 
 fn check(context: &mut Context, block: NodeRef) {
     let Some(first) = block.children().next() else { return };
+    if !context.file().language.facts().lines_matter {
+        return on_free_sequence(context, block);
+    }
     let inline = inline_header(block, first);
     if inline.is_none() && !block.children().any(|statement| semicolon_after(statement).is_some()) {
         return;
@@ -80,6 +100,33 @@ fn on_inline_body(context: &mut Context, header: NodeRef, block: NodeRef, statem
         .report(statements[0].span(), "this statement stands on the line of the one that holds it")
         .advice("give the body lines of its own")
         .fix(edits);
+}
+
+/// Statements beside each other where lines are free. What stands on the line of its brace or of its case is meant as one line.
+fn on_free_sequence(context: &mut Context, block: NodeRef) {
+    let file = context.file();
+    let statements: Vec<NodeRef> =
+        block.children().filter(|child| child.role() == Role::Statement && child.kind().is_statement()).collect();
+    let line_end = file.text.lines().ending(file.text.source()).as_str();
+    for pair in statements.windows(2) {
+        let line = context.line(pair[1].span().start);
+        let last_line = context.line(pair[0].span().end.saturating_sub(1));
+        let head = file.text.lines().line(file.text.source(), context.line(pair[0].span().start)).start;
+        // The first statement that begins on this line begins it.
+        let first = statements.iter().find(|other| other.span().end > head).map_or(head, |first| first.span().start);
+        let begins_line = first < head || file.text.slice(Span::new(head, first)).trim().is_empty();
+        let between = Span::new(pair[0].span().end, pair[1].span().start);
+        let only_blanks = file.text.slice(between).trim().is_empty();
+        let is_empty = pair.iter().any(|statement| statement.kind() == Kind::Pass);
+        if last_line != line || !begins_line || !only_blanks || is_empty {
+            continue;
+        }
+        let indent = indent_of_line(file, pair[0].span().start);
+        context
+            .report(pair[1].span(), "this statement stands behind another one on its line")
+            .advice("one statement a line")
+            .fix(vec![Edit::replace(between, format!("{line_end}{indent}"))]);
+    }
 }
 
 /// Statements behind a semicolon.

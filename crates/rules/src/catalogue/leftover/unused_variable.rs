@@ -11,11 +11,11 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     mesh: Mesh::Medium,
     level: Level::Warning,
     certainty: Certainty::Proven,
-    languages: Language::WITH_NAMES,
+    languages: Language::ALL,
     fix: Some(FixKind::Review),
     what: "a variable of a function that is set and never read",
     why: "Either the value was meant to be used, and something is missing, or the line can go.",
-    silent: "For names that begin with an underscore, loop variables, values taken apart, and where the function looks into its \
+    silent: "For names that begin with an underscore, for what a handler of every error catches, loop variables, values taken apart, and where the function looks into its \
              own names (locals, eval).",
     standards: &[],
     options: &[],
@@ -61,6 +61,19 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
                 "const crew = 3;\n",
             ],
         },
+        Examples {
+            language: Language::Shell,
+            wrong: &[Wrong {
+                code: "#!/bin/bash\nsail() {\n  local quay=$1 crew\n  echo \"$crew\"\n}\n",
+                at: &["3:9"],
+                fixed: None,
+            }],
+            right: &[
+                "#!/bin/bash\nsail() {\n  local quay=$1\n  moor\n}\nmoor() {\n  echo \"${quay%-*}\"\n}\n",
+                "#!/bin/bash\nsail() {\n  local quay=$1\n  source moor.sh\n}\n",
+                "sail() {\n  local quay=$1\n}\n",
+            ],
+        },
     ],
     needs_names: true,
     check: Check::Bindings(check),
@@ -77,7 +90,11 @@ fn check(context: &mut Context, binding: &Binding) {
         return;
     }
     for declaration in &binding.declarations {
-        let span = context.file().tree.node(declaration.node).span();
+        let node = context.file().tree.node(declaration.node);
+        if declaration.sort == DeclarationSort::CaughtException && catches_all(node) {
+            continue;
+        }
+        let span = node.span();
         if let Some(reason) = scope.may_use {
             context.unsure(span, reason.describe());
             continue;
@@ -96,6 +113,11 @@ fn check(context: &mut Context, binding: &Binding) {
     }
 }
 
+/// Whether a handler catches whatever is thrown: languages that have such handlers want, or wanted once, that they name it.
+fn catches_all(name: NodeRef) -> bool {
+    name.parent().is_some_and(|handler| handler.child(Role::Exception).is_none())
+}
+
 /// Whether a scope is that of a function, or of a block in one.
 fn is_in_function(names: &Names, scope: ScopeId) -> bool {
     let mut scope = names.scope(scope);
@@ -111,19 +133,13 @@ fn without_the_name(context: &Context, name: NodeId, sort: DeclarationSort) -> O
     let name = context.file().tree.node(name);
     let holder = name.parent()?;
     match sort {
-        DeclarationSort::Assignment if holder.kind() == Kind::Assignment => {
+        DeclarationSort::Assignment if holder.kind() == Kind::Assignment && has_own_statement(holder) => {
             let targets = holder.children().filter(|child| child.role() == Role::Target).count();
             let value = holder.child(Role::Value).filter(|_| targets == 1 && name.role() == Role::Target)?;
             match holder.parent().filter(|declaration| declaration.kind() == Kind::Declaration) {
                 None => Some(vec![Edit::remove(Span::new(name.span().start, value.span().start))]),
                 Some(declaration) => value_alone(declaration, value),
             }
-        }
-        DeclarationSort::CaughtException if holder.child(Role::Exception).is_none() => {
-            // `catch (error) {`: the parentheses go too.
-            let word_end = holder.tree().token_span(holder.token_range().start).end;
-            let body = holder.child(Role::Body)?;
-            Some(vec![Edit::replace(Span::new(word_end, body.span().start), " ")])
         }
         DeclarationSort::CaughtException => {
             let caught = holder.child(Role::Exception)?;
@@ -135,6 +151,11 @@ fn without_the_name(context: &Context, name: NodeId, sort: DeclarationSort) -> O
         }
         _ => None,
     }
+}
+
+/// Whether an assignment is a statement, or the item of a declaration.
+fn has_own_statement(assignment: NodeRef) -> bool {
+    matches!(assignment.role(), Role::Statement | Role::Item)
 }
 
 /// The value of the only variable of a declaration, where it can begin a statement.

@@ -1,0 +1,116 @@
+//! The shell's answers: the variables that are local to a function, and whether anything speaks of them.
+//!
+//! Scopes are dynamic (bash, "Shell Functions"): a function that is called sees the variables of its caller, so that a local variable
+//! may be used anywhere in the script. Code that comes from elsewhere makes it unknown.
+
+use rustc_hash::{FxHashMap, FxHashSet};
+use sieve_syntax::text::Span;
+use sieve_syntax::tree::{Kind, NodeRef, Role, TokenId, TokenKind};
+
+use crate::names::{Collector, DeclarationSort, ScopeId, ScopeSort, Unknown};
+
+/// Commands that make a variable local to the function that runs them.
+const LOCAL: &[&str] = &["local", "declare", "typeset"];
+
+/// Commands that run code from elsewhere, or text as code.
+const FOREIGN: &[&str] = &["source", ".", "eval", "trap"];
+
+/// Walks the tree once, and once over its tokens if a function has variables of its own.
+pub(crate) fn collect<'t>(collector: &mut Collector<'t>) {
+    let tree = collector.tree;
+    let mut locals: FxHashMap<&'t str, Vec<ScopeId>> = FxHashMap::default();
+    let mut told: FxHashSet<TokenId> = FxHashSet::default();
+    for node in tree.nodes() {
+        collector.arrive(node);
+        match node.kind() {
+            Kind::Function => {
+                let scope = collector.open_scope(ScopeSort::Function, node, ScopeId::FILE);
+                collector.enter(node, scope);
+            }
+            Kind::Command => on_command(collector, node, &mut locals, &mut told),
+            Kind::Assignment => {
+                told.extend(node.child(Role::Target).map(|target| target.token_range().start));
+            }
+            _ => {}
+        }
+    }
+    // Whoever reads this file into a shell of his own has other functions there.
+    if !collector.text.source().starts_with("#!") {
+        mark_unknown(collector);
+    }
+    use_mentioned(collector, &locals, &told);
+}
+
+fn on_command<'t>(
+    collector: &mut Collector<'t>,
+    command: NodeRef<'t>,
+    locals: &mut FxHashMap<&'t str, Vec<ScopeId>>,
+    told: &mut FxHashSet<TokenId>,
+) {
+    let name = command.child(Role::Callee).map_or("", |callee| collector.node_text(callee));
+    if FOREIGN.contains(&name) {
+        mark_unknown(collector);
+    }
+    let scope = collector.current();
+    if !LOCAL.contains(&name) || collector.scope(scope).sort != ScopeSort::Function {
+        return;
+    }
+    let arguments: Vec<NodeRef<'t>> = command.children_in(Role::Argument).collect();
+    // Exported, global, or another name for a variable elsewhere.
+    let shared = |word: &NodeRef<'t>| {
+        let text = collector.node_text(*word);
+        text.starts_with(['-', '+']) && text.contains(['x', 'g', 'n', 'p', 'f', 'F'])
+    };
+    if arguments.iter().any(shared) {
+        return;
+    }
+    for argument in arguments {
+        let bound = if argument.kind() == Kind::Assignment { argument.child(Role::Target) } else { Some(argument) };
+        let Some(bound) = bound else { continue };
+        let text = collector.node_text(bound);
+        if is_name(text) {
+            collector.bind(scope, text, bound, DeclarationSort::Assignment);
+            told.insert(bound.token_range().start);
+            locals.entry(text).or_default().push(scope);
+        }
+    }
+}
+
+fn mark_unknown(collector: &mut Collector<'_>) {
+    for scope in collector.scope_ids() {
+        collector.mark_may_use(scope, Unknown::OtherFile);
+    }
+}
+
+fn is_name(text: &str) -> bool {
+    text.starts_with(|first: char| first == '_' || first.is_ascii_alphabetic())
+        && text.bytes().all(|byte| byte == b'_' || byte.is_ascii_alphanumeric())
+}
+
+/// Every word of the script that is the name of a local variable counts as a use of it, but for where it gets a value.
+fn use_mentioned<'t>(
+    collector: &mut Collector<'t>,
+    locals: &FxHashMap<&'t str, Vec<ScopeId>>,
+    told: &FxHashSet<TokenId>,
+) {
+    let tree = collector.tree;
+    let tokens = if locals.is_empty() { &[] } else { tree.tokens() };
+    for (id, token) in tokens.iter().enumerate() {
+        let id = id as TokenId;
+        if token.kind == TokenKind::Comment || told.contains(&id) {
+            continue;
+        }
+        let span = tree.token_span(id);
+        let text = collector.text.slice(span);
+        let is_part = |byte: u8| byte == b'_' || byte.is_ascii_alphanumeric();
+        let mut start = 0;
+        for word in text.split(|letter: char| !letter.is_ascii() || !is_part(letter as u8)) {
+            start = text[start..].find(word).map_or(start, |at| start + at);
+            for scope in locals.get(word).into_iter().flatten() {
+                let place = Span::new(span.start + start as u32, span.start + (start + word.len()) as u32);
+                collector.use_text(*scope, word, tree.covering(place), place, None);
+            }
+            start += word.len();
+        }
+    }
+}
