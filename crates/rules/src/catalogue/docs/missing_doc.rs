@@ -54,6 +54,18 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
                 "",
             ],
         },
+        Examples {
+            language: Language::TypeScript,
+            wrong: &[Wrong {
+                code: "export class Quay {\n  open(): void {}\n  private depth(): number {\n    return 3;\n  }\n}\n",
+                at: &["1:14", "2:3"],
+                fixed: None,
+            }],
+            right: &[
+                "/** What is due. */\nexport function fare(of: Adult): number;\nexport function fare(of: Child): number;\n",
+                "/** A quay. */\nexport class Quay extends Place {\n  open(): void {}\n}\n",
+            ],
+        },
     ],
     needs_names: false,
     check: Check::Nodes(&[Kind::File, Kind::Class, Kind::Function], check),
@@ -150,6 +162,10 @@ fn is_handed_out(context: &Context, node: NodeRef) -> bool {
     let name = node.child(Role::Name).filter(|name| name.kind() == Kind::Name);
     class.zip(name).is_some_and(|(class, name)| {
         let head = context.file().text.slice(Span::new(node.span().start, name.span().start));
+        // What a class inherits is described there; which of its methods those are cannot be told here.
+        if class.child(Role::Arguments).is_some() {
+            return false;
+        }
         let kept =
             head.split_whitespace().any(|word| matches!(word, "private" | "protected" | "override" | "get" | "set"));
         let text = context.text(name);
@@ -157,8 +173,23 @@ fn is_handed_out(context: &Context, node: NodeRef) -> bool {
     })
 }
 
+/// Whether the statement before declares the same function: one description is enough for all its signatures.
+fn goes_on(context: &Context, node: NodeRef, name: &str) -> bool {
+    let outer = node.parent().filter(|holder| holder.kind() == Kind::Export).unwrap_or(node);
+    let siblings = outer.parent().into_iter().flat_map(|block| block.children());
+    let before = siblings.take_while(|sibling| *sibling != outer).last();
+    let inner = |before: NodeRef<'_>| before.kind() == Kind::Export;
+    let declared = before.map(|before| before.child(Role::Value).filter(|_| inner(before)).unwrap_or(before));
+    let same = |other: NodeRef| other.child(Role::Name).is_some_and(|other| context.text(other) == name);
+    context.file().language.facts().doc_comment.is_some()
+        && declared.is_some_and(|other| other.kind() == node.kind() && same(other))
+}
+
 fn is_exempt(context: &Context, node: NodeRef) -> bool {
     let name = node.child(Role::Name).map_or("", |name| context.text(name));
+    if goes_on(context, node, name) {
+        return true;
+    }
     let is_test = name.starts_with("test") || name.starts_with("Test");
     is_test
         || node.children_in(Role::Decorator).any(|decorator| {

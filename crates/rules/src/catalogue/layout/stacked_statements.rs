@@ -49,6 +49,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
             ],
             right: &[
                 "sail();\nmoor();\n",
+                "sail()\n;(moor || wait)()\n",
                 "const go = () => { a(); b(); };\nswitch (tide) {\n  case 1: a(); break;\n  default: b();\n}\n",
             ],
         },
@@ -111,13 +112,15 @@ fn on_free_sequence(context: &mut Context, block: NodeRef) {
     for pair in statements.windows(2) {
         let line = context.line(pair[1].span().start);
         let last_line = context.line(pair[0].span().end.saturating_sub(1));
-        let head = file.text.lines().line(file.text.source(), context.line(pair[0].span().start)).start;
+        let head = file.text.lines().line(file.text.source(), line).start;
         // The first statement that begins on this line begins it.
         let first = statements.iter().find(|other| other.span().end > head).map_or(head, |first| first.span().start);
         let begins_line = first < head || file.text.slice(Span::new(head, first)).trim().is_empty();
         let between = Span::new(pair[0].span().end, pair[1].span().start);
         let only_blanks = file.text.slice(between).trim().is_empty();
-        let is_empty = pair.iter().any(|statement| statement.kind() == Kind::Pass);
+        // A semicolon at the head of a line ends the statement above, for those who leave the others out.
+        let is_empty = pair.iter().any(|statement| statement.kind() == Kind::Pass)
+            || file.text.slice(Span::new(head.max(pair[0].span().start), pair[0].span().end)).trim() == ";";
         if last_line != line || !begins_line || !only_blanks || is_empty {
             continue;
         }
