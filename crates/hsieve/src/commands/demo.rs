@@ -18,7 +18,12 @@ const FILES: &[(&str, &str)] = &[
     ("booking/tickets.py", include_str!("../../../../demo/booking/tickets.py")),
     ("booking/tides.py", include_str!("../../../../demo/booking/tides.py")),
     ("booking/timetable.py", include_str!("../../../../demo/booking/timetable.py")),
+    ("ops/keep-tickets.sh", include_str!("../../../../demo/ops/keep-tickets.sh")),
     ("tools/import_quays.py", include_str!("../../../../demo/tools/import_quays.py")),
+    ("web/src/Board.tsx", include_str!("../../../../demo/web/src/Board.tsx")),
+    ("web/src/quays.ts", include_str!("../../../../demo/web/src/quays.ts")),
+    ("web/src/time.ts", include_str!("../../../../demo/web/src/time.ts")),
+    ("web/src/timetable.ts", include_str!("../../../../demo/web/src/timetable.ts")),
 ];
 
 /// One step of the walk.
@@ -104,7 +109,7 @@ pub fn run(arguments: &DemoArguments, screen: &mut Screen) -> anyhow::Result<Sta
     unpack(&folder)?;
     let walk = Walk { folder: &folder, program: std::env::current_exe().context("the program does not find itself")? };
     let place = folder.display();
-    screen.line(format!("{} {place}", styled(STRONG, "The booking service of Saltmarsh Ferries is unpacked in")))?;
+    screen.line(format!("{} {place}", styled(STRONG, "The code of Saltmarsh Ferries is unpacked in")))?;
     for (index, step) in STEPS.iter().enumerate() {
         walk.step(index + 1, step, screen)?;
     }
