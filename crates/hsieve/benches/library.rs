@@ -1,6 +1,8 @@
 //! How fast: the whole of CPython's library, by stages on one thread, and the whole program against CPython's own parser in
 //! the same run. `cargo bench -p hsieve` runs it; only ratios within one run mean anything.
 
+#[path = "shared/library.rs"]
+mod python;
 mod shared;
 
 use std::hint::black_box;
@@ -14,7 +16,8 @@ use sieve_syntax::language::Language;
 use sieve_syntax::text::Text;
 use sieve_syntax::tree::Tree;
 
-use shared::{ROUNDS, library, median};
+use python::library;
+use shared::{ROUNDS, median};
 
 fn main() {
     let Some(library) = library() else {

@@ -2,13 +2,16 @@
 //! five changed files against a whole repository of 20 000. `cargo bench -p hsieve --bench unchanged` runs it; only ratios within
 //! one run mean anything.
 
+#[path = "shared/library.rs"]
+mod python;
 mod shared;
 
 use std::path::{Path, PathBuf};
 use std::process::{Command, Stdio};
 use std::time::{Duration, Instant};
 
-use shared::{ROUNDS, library, median};
+use python::library;
+use shared::{ROUNDS, median};
 
 /// Files of the repository in which few changed.
 const MANY: usize = 20_000;

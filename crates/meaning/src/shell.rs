@@ -108,7 +108,7 @@ fn use_mentioned<'t>(
             start = text[start..].find(word).map_or(start, |at| start + at);
             for scope in locals.get(word).into_iter().flatten() {
                 let place = Span::new(span.start + start as u32, span.start + (start + word.len()) as u32);
-                collector.use_text(*scope, word, tree.covering(place), place, None);
+                collector.use_text(*scope, word, tree.root(), place, None);
             }
             start += word.len();
         }

@@ -116,6 +116,9 @@ pub(super) fn is_handed_out(declaration: NodeRef<'_>) -> bool {
 pub(super) fn use_tag_functions(collector: &mut Collector<'_>) {
     let root = collector.tree.root();
     for name in TAG_FUNCTIONS {
+        if !collector.binds(FILE, name) {
+            continue;
+        }
         collector.use_text(FILE, name, root, root.span(), Some(Unknown::InText));
     }
 }

@@ -1,0 +1,132 @@
+//! How fast each parser is on one thread, against the language's reference parser in the same run, over real code:
+//! `cargo bench -p hsieve --bench languages`. Only ratios within one run mean anything.
+
+mod shared;
+
+use std::hint::black_box;
+use std::path::{Path, PathBuf};
+use std::process::{Command, Stdio};
+use std::time::{Duration, Instant};
+
+use sieve_meaning::names_of;
+use sieve_syntax::language::Language;
+use sieve_syntax::text::Text;
+
+use shared::{ROUNDS, median};
+
+const REFERENCE: &str = concat!(env!("CARGO_MANIFEST_DIR"), "/../syntax/tests/reference");
+
+/// Parses all files twice and prints the seconds of the second time.
+const TYPESCRIPT: &str = "
+const fs = require('fs'), ts = require(process.argv[1] + '/node_modules/typescript');
+const files = fs.readFileSync(process.argv[2], 'utf8').split('\\n').map(f => [f, fs.readFileSync(f, 'utf8')]);
+const kind = f => (/x$/.test(f) ? ts.ScriptKind.TSX : /ts$/.test(f) ? ts.ScriptKind.TS : ts.ScriptKind.JSX);
+const parse = () => { for (const [f, t] of files) ts.createSourceFile(f, t, ts.ScriptTarget.Latest, false, kind(f)); };
+parse(); const start = process.hrtime.bigint(); parse();
+console.log(Number(process.hrtime.bigint() - start) / 1e9);";
+
+fn main() {
+    let modules = Path::new(REFERENCE).join("node_modules");
+    if modules.join("typescript").is_dir() {
+        let parts: Vec<PathBuf> =
+            ["rxjs/src", "zod/src", "@blueprintjs/core/src"].map(|part| modules.join(part)).into();
+        against_typescript("TypeScript", Language::TypeScript, &files(&parts, &["ts"]));
+        against_typescript("TypeScript with tags", Language::Tsx, &files(&parts, &["tsx"]));
+        let parts: Vec<PathBuf> = ["three/src", "lodash-es", "core-js/internals"].map(|part| modules.join(part)).into();
+        against_typescript("JavaScript", Language::JavaScript, &files(&parts, &["js"]));
+    } else {
+        eprintln!("0 comparisons with node: `npm install` was not run in {REFERENCE}");
+    }
+    against_bash();
+}
+
+fn files(parts: &[PathBuf], endings: &[&str]) -> Vec<PathBuf> {
+    let mut found = Vec::new();
+    let mut waiting = parts.to_vec();
+    while let Some(folder) = waiting.pop() {
+        for entry in std::fs::read_dir(folder).into_iter().flatten().flatten() {
+            let path = entry.path();
+            if path.is_dir() {
+                waiting.push(path);
+            } else if path.extension().is_some_and(|ending| endings.iter().any(|wanted| ending == *wanted)) {
+                found.push(path);
+            }
+        }
+    }
+    found.sort();
+    found
+}
+
+fn texts(language: Language, files: &[PathBuf]) -> Vec<Text> {
+    files.iter().filter_map(|file| language.decode(std::fs::read(file).ok()?).ok()).collect()
+}
+
+/// Parses everything once and gives the time.
+fn parse_all(language: Language, texts: &[Text]) -> Duration {
+    let started = Instant::now();
+    texts.iter().for_each(|text| drop(black_box(language.parse(text))));
+    started.elapsed()
+}
+
+fn tell(title: &str, language: Language, texts: &[Text], ours: Vec<Duration>, theirs: Vec<Duration>) {
+    let megabytes = texts.iter().map(|text| text.source().len()).sum::<usize>() as f64 / 1e6;
+    let (ours, theirs) = (median(ours).as_secs_f64(), median(theirs).as_secs_f64());
+    let trees: Vec<_> = texts.iter().map(|text| (text, language.parse(text))).collect();
+    let started = Instant::now();
+    trees.iter().for_each(|(text, tree)| drop(black_box(names_of(language, text, tree))));
+    let names = started.elapsed().as_secs_f64();
+    println!(
+        "{title:<22} {:>5} files {megabytes:>5.1} MB   parse {:>5.0} MB/s   names {:>5.0} MB/s   reference {:>5.1} MB/s   ratio {:>5.1}",
+        texts.len(),
+        megabytes / ours,
+        megabytes / names,
+        megabytes / theirs,
+        theirs / ours
+    );
+}
+
+fn against_typescript(title: &str, language: Language, files: &[PathBuf]) {
+    let list = std::env::temp_dir().join(format!("hsieve-bench-{}.txt", std::process::id()));
+    let lines: Vec<String> = files.iter().map(|file| file.display().to_string()).collect();
+    std::fs::write(&list, lines.join("\n")).expect("a temporary file can be written");
+    let texts = texts(language, files);
+    let (mut ours, mut theirs) = (Vec::new(), Vec::new());
+    for _ in 0..ROUNDS {
+        ours.push(parse_all(language, &texts));
+        let output = Command::new("node").args(["-e", TYPESCRIPT, REFERENCE]).arg(&list).output().expect("node runs");
+        let seconds: f64 = String::from_utf8_lossy(&output.stdout).trim().parse().expect("it prints a time");
+        theirs.push(Duration::from_secs_f64(seconds));
+    }
+    let _ = std::fs::remove_file(&list);
+    tell(title, language, &texts, ours, theirs);
+}
+
+/// Large scripts in one text, so that what a shell needs to start counts little.
+fn against_bash() {
+    let scripts: Vec<PathBuf> =
+        files(&[PathBuf::from("/usr/share"), PathBuf::from("/usr/lib/git-core")], &["sh", "bash"]);
+    let sound = |script: &&PathBuf| {
+        Command::new("bash").arg("-n").arg(script).stderr(Stdio::null()).status().is_ok_and(|status| status.success())
+    };
+    let sources: Vec<String> =
+        scripts.iter().filter(sound).filter_map(|script| std::fs::read_to_string(script).ok()).collect();
+    let whole =
+        sources.iter().filter(|source| !source.contains("exit")).map(String::as_str).collect::<Vec<_>>().join("\n");
+    if whole.is_empty() {
+        eprintln!("0 comparisons with bash: no bash or no scripts on this machine");
+        return;
+    }
+    let source = whole.repeat((4_000_000 / whole.len()).max(1));
+    let path = std::env::temp_dir().join(format!("hsieve-bench-{}.sh", std::process::id()));
+    std::fs::write(&path, &source).expect("a temporary file can be written");
+    let texts = [Text::new(source)];
+    let (mut ours, mut theirs) = (Vec::new(), Vec::new());
+    for _ in 0..ROUNDS {
+        ours.push(parse_all(Language::Shell, &texts));
+        let started = Instant::now();
+        let _ = Command::new("bash").arg("-n").arg(&path).stderr(Stdio::null()).status();
+        theirs.push(started.elapsed());
+    }
+    let _ = std::fs::remove_file(&path);
+    tell("Shell", Language::Shell, &texts, ours, theirs);
+}
