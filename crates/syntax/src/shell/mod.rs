@@ -1,7 +1,6 @@
 //! The shell language: POSIX.1-2024 ("Shell & Utilities", chapter 2) and what bash 5.2 adds to it.
 //!
-//! What either allows is understood. Arithmetic is cut into its operands, not into a tree of operators: neither shell looks
-//! into it before it runs. Words keep their parts: quotes, expansions, substitutions with the commands in them.
+//! What either allows is understood. Words keep their parts: quotes, expansions, substitutions with the commands in them.
 
 mod lexer;
 mod literal;

@@ -107,7 +107,7 @@ kinds! {
     Expansion "expansion" [Name Part] "the value of a parameter, perhaps changed on the way";
     CommandSubstitution "command-substitution" [Statement Part] "what commands write, in a word";
     ProcessSubstitution "process-substitution" [Statement Part] "a file name that stands for what commands read or write";
-    Arithmetic "arithmetic" [Operand Part] "arithmetic of a shell, cut into its operands";
+    Arithmetic "arithmetic" [Operand Part] "arithmetic of a shell";
 
     Name "name" [] "a name";
     PropertyName "property-name" [] "a name that stands for itself, as the key of an entry";

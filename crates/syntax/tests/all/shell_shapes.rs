@@ -75,7 +75,7 @@ fn compound_commands_are_the_kinds_of_other_languages() {
     );
     assert_shape(
         "for ((i=0; i<3; i++)); do a; done\n",
-        "for(arithmetic(name number name number name) block(command(word)))",
+        "for(arithmetic(assignment(name number) comparison(name number) update(name)) block(command(word)))",
     );
     assert_shape(
         "case $1 in a|b) c;; (*) d; esac\n",
@@ -93,7 +93,25 @@ fn compound_commands_are_the_kinds_of_other_languages() {
     );
     assert_shape("coproc tides { a; }\n", "coprocess(command(word) command-group(block(command(word))))");
     assert_shape("time -p { a; }\n", "pipeline(command-group(block(command(word))))");
-    assert_shape("((a += b[2] * 3))\n", "arithmetic(name name number number)");
+    assert_shape("((a += b[2] * 3))\n", "arithmetic(compound-assignment(name binary(subscript(name number) number)))");
+}
+
+#[test]
+fn arithmetic_is_a_tree_of_operators() {
+    let arithmetic = |source: &str, expected: &str| {
+        assert_shape(&format!("(({source}))\n"), &format!("arithmetic({expected})"));
+    };
+    arithmetic("a + b * c - d", "binary(binary(name binary(name name)) name)");
+    arithmetic("a ** b ** c", "binary(name binary(name name))");
+    arithmetic("a = b ? c : d, e", "sequence(assignment(name conditional(name name name)) name)");
+    arithmetic(
+        "!a && -b <= ~c || d != e",
+        "logical(logical(unary(name) comparison(unary(name) unary(name))) comparison(name name))",
+    );
+    arithmetic("a++ + --b", "binary(update(name) update(name))");
+    arithmetic("(1 << $n) | 0x$b", "binary(group(binary(number expansion)) word(number expansion))");
+    arithmetic("a $op b", "name expansion name");
+    arithmetic("a +", "binary(name)");
 }
 
 #[test]

@@ -51,12 +51,18 @@ fn check(context: &mut Context, dictionary: NodeRef) {
         let Some(key) = key_of(context, element) else { continue };
         let Some(value) = Key::of(context, key) else { continue };
         let Some(first) = seen.insert(value, key.span().start) else { continue };
-        let text = context.text(key);
+        let text = shown(context, key);
         let line = context.line(first);
         context
             .report(key.span(), format!("the key {text} stands here again; its value on line {line} is lost"))
             .advice("remove one of the two, or correct its key");
     }
+}
+
+/// A key as it is written, in quotes if it is a plain word.
+fn shown(context: &Context, key: NodeRef) -> String {
+    let text = context.text(key);
+    if key.kind() == Kind::PropertyName { format!("\"{text}\"") } else { text.to_string() }
 }
 
 /// The part of an element that is its key. A member that is read by one function and set by another stands there twice rightly.

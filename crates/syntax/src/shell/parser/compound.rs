@@ -28,7 +28,7 @@ pub(super) fn on_compound(parser: &mut Parser) -> Parsed {
     match parser.kind() {
         TokenKind::BraceOpen => group(parser),
         TokenKind::ParenOpen => subshell(parser),
-        TokenKind::ParensOpen => word::arithmetic(parser, Role::Part),
+        TokenKind::ParensOpen => word::arithmetic_expansion(parser, Role::Part),
         TokenKind::ConditionOpen => condition::on_condition(parser),
         TokenKind::If => on_if(parser),
         TokenKind::While | TokenKind::Until => on_while(parser),
@@ -122,7 +122,7 @@ fn on_for(parser: &mut Parser) -> Parsed {
     let mark = parser.open();
     parser.bump();
     if parser.at(TokenKind::ParensOpen) {
-        word::arithmetic(parser, Role::Iterable)?;
+        word::arithmetic_expansion(parser, Role::Iterable)?;
     } else {
         if !parser.at(TokenKind::ShellText) {
             return parser.stop_expecting("a name");

@@ -1,5 +1,6 @@
 //! The grammar of the shell, after "Shell Grammar" (POSIX.1-2024, 2.10) and the grammar of bash 5.2, one function a rule.
 
+mod arithmetic;
 mod command;
 mod compound;
 mod condition;

@@ -1,5 +1,6 @@
 //! Words, with all that may stand in them.
 
+use super::arithmetic;
 use super::statements;
 use crate::parse::{Parsed, Parser};
 use crate::tree::{Kind, Role, TokenKind};
@@ -14,7 +15,7 @@ pub(super) fn begins(kind: TokenKind) -> bool {
     is_part(kind) || matches!(kind, TokenKind::Number)
 }
 
-fn is_part(kind: TokenKind) -> bool {
+pub(super) fn is_part(kind: TokenKind) -> bool {
     matches!(
         kind,
         TokenKind::ShellText
@@ -50,7 +51,7 @@ fn at_closing_backquote(parser: &Parser) -> bool {
     parser.at(TokenKind::Backquote) && parser.in_backquotes()
 }
 
-fn part(parser: &mut Parser) -> Parsed {
+pub(super) fn part(parser: &mut Parser) -> Parsed {
     match parser.kind() {
         TokenKind::String => parser.leaf(Kind::String, Role::Part),
         TokenKind::ShellParameter => parser.leaf(Kind::Expansion, Role::Part),
@@ -59,7 +60,7 @@ fn part(parser: &mut Parser) -> Parsed {
         TokenKind::DollarParen => return commands(parser, Kind::CommandSubstitution),
         TokenKind::ProcessOpen => return commands(parser, Kind::ProcessSubstitution),
         TokenKind::Backquote => return backquotes(parser),
-        TokenKind::DollarParens | TokenKind::DollarBracket => return arithmetic(parser, Role::Part),
+        TokenKind::DollarParens | TokenKind::DollarBracket => return arithmetic_expansion(parser, Role::Part),
         TokenKind::PatternOpen => return alternatives(parser),
         _ => parser.bump(),
     }
@@ -134,12 +135,12 @@ fn backquotes(parser: &mut Parser) -> Parsed {
     })
 }
 
-/// `(( … ))`, `$(( … ))` or `$[ … ]`, cut into its operands.
-pub(super) fn arithmetic(parser: &mut Parser, role: Role) -> Parsed {
+/// `(( … ))`, `$(( … ))` or `$[ … ]`
+pub(super) fn arithmetic_expansion(parser: &mut Parser, role: Role) -> Parsed {
     let mark = parser.open();
     let close = if parser.at(TokenKind::DollarBracket) { TokenKind::BracketClose } else { TokenKind::ParensClose };
     parser.bump();
-    operands(parser, close)?;
+    arithmetic::inside(parser, close)?;
     parser.close_as(mark, Kind::Arithmetic, role);
     Ok(())
 }
@@ -148,34 +149,9 @@ pub(super) fn arithmetic(parser: &mut Parser, role: Role) -> Parsed {
 pub(super) fn subscript(parser: &mut Parser) -> Parsed {
     let mark = parser.open();
     parser.bump();
-    operands(parser, TokenKind::BracketClose)?;
+    arithmetic::inside(parser, TokenKind::BracketClose)?;
     parser.close(mark, Kind::Arithmetic);
     Ok(())
-}
-
-fn operands(parser: &mut Parser, close: TokenKind) -> Parsed {
-    let mut brackets = 0_u32;
-    loop {
-        match parser.kind() {
-            kind if kind == close && brackets == 0 => {
-                parser.bump();
-                return Ok(());
-            }
-            TokenKind::BracketOpen => {
-                brackets += 1;
-                parser.bump();
-            }
-            TokenKind::BracketClose => {
-                brackets = brackets.saturating_sub(1);
-                parser.bump();
-            }
-            TokenKind::Number => parser.leaf(Kind::Number, Role::Operand),
-            TokenKind::Name => parser.leaf(Kind::Name, Role::Operand),
-            TokenKind::ParenOpen | TokenKind::ParenClose => parser.bump(),
-            kind if is_part(kind) => part(parser)?,
-            _ => return parser.stop_expecting(close.describe()),
-        }
-    }
 }
 
 /// The body of a here-document and the line that ends it.
