@@ -86,6 +86,13 @@ pub struct Checkpoint {
     told_too_deep: bool,
 }
 
+impl Checkpoint {
+    /// The token that was current there.
+    pub fn position(&self) -> TokenId {
+        self.position
+    }
+}
+
 impl<'t, L: Lex> Parser<'t, L> {
     /// Starts at the beginning of a text whose tokens are cut while it is parsed.
     pub fn on_demand(source: &'t str, lexer: L) -> Parser<'t, L> {
@@ -126,6 +133,11 @@ impl<'t, L: Lex> Parser<'t, L> {
     /// A mark at the very first token, trivia included.
     pub fn open_file(&self) -> Mark {
         self.builder.open(0)
+    }
+
+    /// How many bytes the source has.
+    pub fn source_length(&self) -> usize {
+        self.source.len()
     }
 
     // Looking.

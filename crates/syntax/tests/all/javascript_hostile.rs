@@ -200,6 +200,9 @@ fn what_may_be_tried_in_vain_is_tried_once() {
         format!("x = {}1", "a < b<".repeat(200)),
         format!("x = {}1", "a ? (b) : c => ".repeat(200)),
         format!("x = {}1", "async(a, ".repeat(200)),
+        "f<a,".repeat(50_000),
+        "(a?:".repeat(50_000),
+        format!("type A = {}", "({a} ".repeat(50_000)),
     ] {
         parse(Language::TypeScript, &source);
     }

@@ -40,6 +40,8 @@ struct Own<'t> {
     is_module: bool,
     /// Parentheses that were tried as the parameters of an arrow function and are none.
     no_arrows: HashSet<TokenId>,
+    /// How many tokens were read in vain.
+    tried: u64,
     /// Shorthand entries with a default, which only the targets of an assignment may hold, that no target has taken yet.
     covers: Vec<Span>,
 }
@@ -110,7 +112,8 @@ impl Lex for Own<'_> {
 fn start(source: &str, dialect: Dialect) -> Front<'_> {
     let lexer = Lexer::new(source, !dialect.types);
     let context = Context::default();
-    let own = Own { lexer, dialect, context, is_module: false, no_arrows: HashSet::new(), covers: Vec::new() };
+    let own =
+        Own { lexer, dialect, context, is_module: false, no_arrows: HashSet::new(), tried: 0, covers: Vec::new() };
     Parser::on_demand(source, own)
 }
 
@@ -201,6 +204,9 @@ impl<'t> Front<'t> {
 
     /// Runs a grammar rule; if it stops or finds a fault, comes back as if it had not been tried. Whether it fits.
     fn attempt(&mut self, rule: impl FnOnce(&mut Self) -> Parsed) -> bool {
+        if self.own.tried > self.most_tried() {
+            return false;
+        }
         let start = self.checkpoint();
         let (context, covers) = (self.own.context, self.own.covers.len());
         let fits = rule(self).is_ok() && !self.faulty_since(&start);
@@ -210,8 +216,17 @@ impl<'t> Front<'t> {
         fits
     }
 
+    /// How many tokens may be read in vain. Code that people write stays far below; code that wants to take long is read as if what is
+    /// tried did not fit.
+    fn most_tried(&self) -> u64 {
+        4 * self.source_length() as u64 + 10_000
+    }
+
     /// Looks ahead with a grammar rule and comes back.
     fn looks_like(&mut self, rule: impl FnOnce(&mut Self) -> bool) -> bool {
+        if self.own.tried > self.most_tried() {
+            return false;
+        }
         let start = self.checkpoint();
         let (context, covers) = (self.own.context, self.own.covers.len());
         let answer = rule(self);
@@ -220,6 +235,8 @@ impl<'t> Front<'t> {
     }
 
     fn come_back(&mut self, start: &Checkpoint, context: Context<'t>, covers: usize) {
+        let from = start.position();
+        self.own.tried += u64::from(self.position() - from);
         self.rewind(start);
         self.own.context = context;
         self.own.covers.truncate(covers);
