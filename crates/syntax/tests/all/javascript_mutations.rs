@@ -55,8 +55,8 @@ fn seed(usual: u64) -> u64 {
 
 /// What is refused on both sides, but by different parts: the compiler of the types tells some of the grammar behind its parser; whether
 /// a name that is handed out exists and whether parameters share one is asked here where names are understood. And what the
-/// compiler lets pass: a private name in an import, whatever stands in types of modules that it does not find; and what only
-/// a module can be: a regular expression behind `await`.
+/// compiler lets pass: a private name in an import, a name behind `declare`, whatever stands in types of modules that it does not
+/// find; and what only a module can be: a regular expression behind `await`.
 fn is_told_elsewhere(source: &str, verdict: &Value) -> bool {
     let message = verdict["message"].as_str().unwrap_or_default();
     let accepted = verdict["accepted"] == true;
@@ -64,6 +64,7 @@ fn is_told_elsewhere(source: &str, verdict: &Value) -> bool {
     verdict["later"].is_string()
         || message.contains("is not defined in module")
         || message.contains("Duplicate parameter name")
+        || (accepted && source.trim_start().starts_with("declare "))
         || (accepted && in_unknown_module)
         || (accepted && source.contains("await/"))
 }
