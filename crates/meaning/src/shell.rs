@@ -68,7 +68,8 @@ fn on_command<'t>(
         let bound = if argument.kind() == Kind::Assignment { argument.child(Role::Target) } else { Some(argument) };
         let Some(bound) = bound else { continue };
         let text = collector.node_text(bound);
-        if is_name(text) {
+        // By custom, names in capitals belong to the environment of the programs that are called.
+        if is_name(text) && text.contains(|letter: char| letter.is_ascii_lowercase()) {
             collector.bind(scope, text, bound, DeclarationSort::Assignment);
             told.insert(bound.token_range().start);
             locals.entry(text).or_default().push(scope);

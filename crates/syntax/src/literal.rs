@@ -21,3 +21,20 @@ impl NumberValue {
         }
     }
 }
+
+/// The value of a whole number with the base in front, as `0x1f`, `0o17` and `0b1` have it, written in lower case without marks between
+/// digits. `None` where there is no base; nothing within where the digits do not fit.
+pub(crate) fn whole_with_base(plain: &str) -> Option<Option<NumberValue>> {
+    let base = match plain.get(..2)? {
+        "0x" => 16,
+        "0o" => 8,
+        "0b" => 2,
+        _ => return None,
+    };
+    Some(whole(&plain[2..], base))
+}
+
+/// The value of a whole number.
+pub(crate) fn whole(digits: &str, base: u32) -> Option<NumberValue> {
+    u128::from_str_radix(digits, base).ok().map(NumberValue::Whole)
+}

@@ -34,6 +34,10 @@ fn text(rule: &Rule, level: Level, values: &[String], screen: &mut Screen) -> an
     let level = styled(level_style(level), level.word());
     screen.line(format!("{}  {level} here  {}", styled(STRONG, rule.name), styled(FAINT, &facts)))?;
     paragraph(rule.what, columns, screen)?;
+    let titles: Vec<&str> = rule.languages.iter().map(|language| language.facts().title).collect();
+    let all = rule.languages.len() == Language::ALL.len();
+    let languages = if all { "every language".to_string() } else { titles.join(", ") };
+    screen.line(styled(FAINT, &format!("{:INDENT$}in {languages}", "")))?;
     heading("why", screen)?;
     paragraph(rule.why, columns, screen)?;
     let shown = &rule.examples[0];

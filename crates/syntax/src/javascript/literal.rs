@@ -1,17 +1,13 @@
 //! The values of literals ("Numeric Literals", "String Literals").
 
-use crate::literal::NumberValue;
+use crate::literal::{NumberValue, whole, whole_with_base};
 
 /// The value of a number literal.
 pub(crate) fn number_value(literal: &str) -> Option<NumberValue> {
     let plain: String = literal.chars().filter(|character| *character != '_').collect::<String>().to_ascii_lowercase();
     let plain = plain.strip_suffix('n').filter(|whole| !whole.is_empty()).unwrap_or(&plain);
-    let whole = |digits: &str, base| u128::from_str_radix(digits, base).ok().map(NumberValue::Whole);
-    match plain.get(..2) {
-        Some("0x") => return whole(&plain[2..], 16),
-        Some("0o") => return whole(&plain[2..], 8),
-        Some("0b") => return whole(&plain[2..], 2),
-        _ => {}
+    if let Some(value) = whole_with_base(plain) {
+        return value;
     }
     if plain.bytes().all(|byte| byte.is_ascii_digit()) {
         let octal = plain.len() > 1 && plain.starts_with('0') && plain.bytes().all(|byte| byte < b'8');

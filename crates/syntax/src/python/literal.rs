@@ -1,6 +1,6 @@
 //! String and number literals: their parts, their values, and the escapes that they may hold.
 
-use crate::literal::NumberValue;
+use crate::literal::{NumberValue, whole, whole_with_base};
 use crate::tree::Problem;
 
 /// A string or bytes literal cut into its parts.
@@ -128,12 +128,8 @@ fn has_character_name(text: &[u8], from: usize) -> bool {
 /// The value of a number literal.
 pub(crate) fn number_value(literal: &str) -> Option<NumberValue> {
     let plain: String = literal.chars().filter(|character| *character != '_').collect::<String>().to_ascii_lowercase();
-    let whole = |digits: &str, base| u128::from_str_radix(digits, base).ok().map(NumberValue::Whole);
-    match plain.get(..2) {
-        Some("0x") => return whole(&plain[2..], 16),
-        Some("0o") => return whole(&plain[2..], 8),
-        Some("0b") => return whole(&plain[2..], 2),
-        _ => {}
+    if let Some(value) = whole_with_base(&plain) {
+        return value;
     }
     if let Some(imaginary) = plain.strip_suffix('j') {
         return imaginary.parse().ok().map(NumberValue::Imaginary);

@@ -8,11 +8,7 @@ use crate::tree::{Kind, Role, TokenKind};
 pub(super) fn arguments(parser: &mut Front) -> Parsed {
     let mark = parser.open();
     parser.expect(TokenKind::ParenOpen)?;
-    let inside = |context: &mut super::Context| {
-        context.no_in = false;
-        context.in_choice = false;
-    };
-    parser.within(inside, |parser| {
+    parser.within_brackets(|parser| {
         while !parser.at(TokenKind::ParenClose) {
             spread_or_value(parser)?;
             parser.role(Role::Argument);

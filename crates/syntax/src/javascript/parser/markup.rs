@@ -124,11 +124,7 @@ fn spread_attribute(parser: &mut Front) -> Parsed {
 }
 
 fn within_braces(parser: &mut Front) -> Parsed {
-    let inside = |context: &mut super::Context| {
-        context.no_in = false;
-        context.in_choice = false;
-    };
-    parser.within(inside, expression::expression)
+    parser.within_brackets(expression::expression)
 }
 
 /// `JSXAttribute : JSXAttributeName JSXAttributeInitializer?`

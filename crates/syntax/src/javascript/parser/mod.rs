@@ -160,6 +160,15 @@ impl<'t> Front<'t> {
         outcome
     }
 
+    /// Runs a grammar rule between brackets: of what is allowed around them, only what the function says still counts.
+    fn within_brackets(&mut self, rule: impl FnOnce(&mut Self) -> Parsed) -> Parsed {
+        let enter = |context: &mut Context<'t>| {
+            context.no_in = false;
+            context.in_choice = false;
+        };
+        self.within(enter, rule)
+    }
+
     /// Whether a line ends between the last token taken and the current one.
     fn at_new_line(&self) -> bool {
         self.trivia_before().any(|token| self.breaks_line(token))

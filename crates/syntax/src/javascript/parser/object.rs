@@ -10,11 +10,7 @@ use crate::tree::{Kind, Mark, Role, TokenKind};
 pub(super) fn array_literal(parser: &mut Front) -> Parsed {
     let mark = parser.open();
     parser.bump();
-    let inside = |context: &mut super::Context| {
-        context.no_in = false;
-        context.in_choice = false;
-    };
-    parser.within(inside, |parser| {
+    parser.within_brackets(|parser| {
         while !parser.at(TokenKind::BracketClose) {
             if parser.eat(TokenKind::Comma) {
                 continue;
@@ -36,11 +32,7 @@ pub(super) fn array_literal(parser: &mut Front) -> Parsed {
 pub(super) fn object_literal(parser: &mut Front) -> Parsed {
     let mark = parser.open();
     parser.bump();
-    let inside = |context: &mut super::Context| {
-        context.no_in = false;
-        context.in_choice = false;
-    };
-    parser.within(inside, |parser| {
+    parser.within_brackets(|parser| {
         while !parser.at(TokenKind::BraceClose) {
             property_definition(parser)?;
             parser.role(Role::Element);

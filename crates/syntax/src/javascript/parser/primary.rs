@@ -67,11 +67,7 @@ fn flag_problem(flags: &str) -> Option<Problem> {
 fn group(parser: &mut Front) -> Parsed {
     let mark = parser.open();
     parser.bump();
-    let inside = |context: &mut super::Context| {
-        context.no_in = false;
-        context.in_choice = false;
-    };
-    parser.within(inside, expression::expression)?;
+    parser.within_brackets(expression::expression)?;
     parser.role(Role::Value);
     parser.expect(TokenKind::ParenClose)?;
     parser.close(mark, Kind::Group);

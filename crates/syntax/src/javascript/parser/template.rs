@@ -49,11 +49,7 @@ fn parts(parser: &mut Front, kind: Kind, inner: fn(&mut Front) -> Parsed, checke
 fn interpolation(parser: &mut Front, inner: fn(&mut Front) -> Parsed) -> Parsed {
     let mark = parser.open();
     parser.bump();
-    let inside = |context: &mut super::Context| {
-        context.no_in = false;
-        context.in_choice = false;
-    };
-    let mut outcome = parser.within(inside, |parser| parser.nested(inner));
+    let mut outcome = parser.within_brackets(|parser| parser.nested(inner));
     parser.role(Role::Value);
     if outcome.is_ok() && !parser.at(TokenKind::BraceClose) {
         outcome = parser.stop_expecting("'}'");
