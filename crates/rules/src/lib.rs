@@ -7,6 +7,7 @@
 pub mod catalogue;
 pub mod interface;
 mod run;
+mod same;
 
 pub use interface::*;
 pub use run::{Dispatch, Enabled, run};

@@ -13,7 +13,9 @@ use crate::interface::{Rule, RuleId};
 
 /// All rules, sorted by name; a rule's index here is its id.
 static RULES: &[&Rule] = &[
+    &mistake::assigned_condition::RULE,
     &syntax::broken_syntax::RULE,
+    &mistake::dropped_comparison::RULE,
     &upkeep::expired_waiver::RULE,
     &layout::final_newline::RULE,
     &mistake::identity_of_literal::RULE,
@@ -24,8 +26,11 @@ static RULES: &[&Rule] = &[
     &mistake::mutable_default::RULE,
     &syntax::nested_too_deep::RULE,
     &upkeep::renamed_rule::RULE,
+    &mistake::repeated_condition::RULE,
     &mistake::repeated_key::RULE,
     &mistake::repeated_parameter::RULE,
+    &mistake::same_branches::RULE,
+    &mistake::same_operands::RULE,
     &layout::stacked_statements::RULE,
     &upkeep::stale_waiver::RULE,
     &mistake::swallowed_error::RULE,

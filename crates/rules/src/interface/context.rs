@@ -30,6 +30,16 @@ impl<'f> File<'f> {
         self.path.rsplit('/').next().unwrap_or(self.path)
     }
 
+    /// Whether its name or a folder's says that it holds tests.
+    pub fn is_test(&self) -> bool {
+        let folders = self.path.rsplit('/').skip(1);
+        let is_test = |folder: &str| matches!(folder, "test" | "tests" | "__tests__" | "spec");
+        let name = self.name();
+        folders.into_iter().any(is_test)
+            || name.starts_with("test")
+            || [".test.", ".spec.", "_test."].iter().any(|mark| name.contains(mark))
+    }
+
     /// Its name as a module: without folders and ending, a package's file having its folder's name.
     pub fn module_name(&self) -> &'f str {
         let stem = self.name().split('.').next().unwrap_or_default();

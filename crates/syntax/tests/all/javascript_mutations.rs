@@ -54,9 +54,10 @@ fn seed(usual: u64) -> u64 {
 }
 
 /// What is refused on both sides, but by different parts: the compiler of the types tells some of the grammar behind its parser; whether
-/// a name that is handed out exists and whether parameters share one is asked here where names are understood. And what the
+/// a name that is handed out exists and whether parameters share one is asked here where names are understood; declarations that stand
+/// twice are not told yet, nor what makes a module of a file beside what makes a function of it. And what the
 /// compiler lets pass: a private name in an import, a name behind `declare`, whatever stands in types of modules that it does not
-/// find; and what only a module can be: a regular expression behind `await`.
+/// find, an import that makes objects; what it refuses: a shift whose first half could begin type arguments; and what only a module can be: a regular expression behind `await`.
 fn is_told_elsewhere(source: &str, verdict: &Value) -> bool {
     let message = verdict["message"].as_str().unwrap_or_default();
     let accepted = verdict["accepted"] == true;
@@ -64,9 +65,12 @@ fn is_told_elsewhere(source: &str, verdict: &Value) -> bool {
     verdict["later"].is_string()
         || message.contains("is not defined in module")
         || message.contains("Duplicate parameter name")
+        || message.contains("has already been declared")
+        || message.contains("await is only valid")
         || (accepted && source.trim_start().starts_with("declare "))
         || (accepted && in_unknown_module)
-        || (accepted && source.contains("await/"))
+        || (!accepted && message == "',' expected." && source.contains("<<"))
+        || (accepted && (source.contains("await/") || source.contains("new import(")))
 }
 
 /// Statements of evenly chosen files, short enough to be changed noticeably.

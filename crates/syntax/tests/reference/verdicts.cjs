@@ -45,6 +45,7 @@ function verdict(text, language, wantsKinds) {
 
 // Codes of these thousands are about the grammar; the names that are no names come from its parser too.
 const GRAMMAR = new Set([1, 8, 17, 18]);
+const MIXED_OPERATORS = 5076;
 const NO_NAME = /^Cannot find name(space)? '(#.*|break|case|catch|class|const|continue|debugger|default|delete|do|else|enum|export|extends|false|finally|for|function|if|import|in|instanceof|new|null|return|super|switch|this|throw|true|try|typeof|var|void|while|with)'/;
 
 function toldLater(file) {
@@ -65,7 +66,7 @@ function toldLater(file) {
     const texts = program
       .getSemanticDiagnostics(file)
       .map(one => [one.code, ts.flattenDiagnosticMessageText(one.messageText, ' ')]);
-    const told = texts.find(([code, text]) => GRAMMAR.has(Math.floor(code / 1000)) || NO_NAME.test(text));
+    const told = texts.find(([code, text]) => code === MIXED_OPERATORS || GRAMMAR.has(Math.floor(code / 1000)) || NO_NAME.test(text));
     return told && told[1];
   } catch {
     return undefined;

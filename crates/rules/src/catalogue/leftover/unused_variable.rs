@@ -72,7 +72,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
                 "#!/bin/bash\nsail() {\n  local quay=$1\n  moor\n}\nmoor() {\n  echo \"${quay%-*}\"\n}\n",
                 "#!/bin/bash\nsail() {\n  local quay=$1\n  source moor.sh\n}\n",
                 "#!/bin/bash\nsail() {\n  local LC_ALL=C IFS\n  sort quays\n}\n",
-            "sail() {\n  local quay=$1\n}\n",
+                "sail() {\n  local quay=$1\n}\n",
             ],
         },
     ],

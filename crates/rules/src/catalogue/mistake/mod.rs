@@ -1,8 +1,13 @@
 //! Rules of the concern `mistake`.
 
+pub(super) mod assigned_condition;
+pub(super) mod dropped_comparison;
 pub(super) mod identity_of_literal;
 pub(super) mod mutable_default;
+pub(super) mod repeated_condition;
 pub(super) mod repeated_key;
 pub(super) mod repeated_parameter;
+pub(super) mod same_branches;
+pub(super) mod same_operands;
 pub(super) mod swallowed_error;
 pub(super) mod undefined_name;

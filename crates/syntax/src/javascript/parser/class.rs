@@ -118,7 +118,7 @@ fn heritage(parser: &mut Front) -> Parsed {
 }
 
 /// What a class extends. A brace behind its type arguments begins the class, not an object.
-fn base(parser: &mut Front) -> Parsed {
+pub(super) fn base(parser: &mut Front) -> Parsed {
     let mark = parser.open();
     operator::left_hand_side(parser)?;
     parser.role(Role::Value);

@@ -79,7 +79,7 @@ pub(super) fn for_statement(parser: &mut Front) -> Parsed {
     parser.bump();
     let awaits = parser.eat_word("await");
     parser.expect(TokenKind::ParenOpen)?;
-    if parser.at(TokenKind::Semicolon) {
+    if parser.at(TokenKind::Semicolon) && !awaits {
         return counting_loop(parser, mark);
     }
     let start = parser.open();
@@ -114,6 +114,9 @@ pub(super) fn for_statement(parser: &mut Front) -> Parsed {
         return Ok(());
     }
     parser.role(Role::Start);
+    if awaits {
+        return parser.stop_expecting("'of'");
+    }
     counting_loop(parser, mark)
 }
 
@@ -155,6 +158,10 @@ pub(super) fn jump(parser: &mut Front, kind: Kind) -> Parsed {
     parser.bump();
     let labelled = name::is_identifier(parser.kind()) && !parser.at_new_line();
     if labelled {
+        if !parser.own.labels.contains(&parser.text()) {
+            let span = parser.token_span(parser.position());
+            parser.early_fault(span, Problem::Rule("no statement around this one has such a label"));
+        }
         parser.leaf(Kind::Name, Role::Label);
     }
     let context = parser.context();

@@ -76,7 +76,7 @@ pub(super) fn function_expression(parser: &mut Front) -> Parsed {
         Ok(())
     };
     parser.within(|context| sort.enter(context), own_name)?;
-    signature_and_body(parser, sort)?;
+    signature(parser, sort, true)?;
     parser.close(mark, Kind::Lambda);
     Ok(())
 }
@@ -91,13 +91,17 @@ fn head(parser: &mut Front) -> Result<Sort, crate::parse::Stop> {
 
 /// Type parameters, parameters, the type of the result, and the body; only a signature where types are written.
 pub(super) fn signature_and_body(parser: &mut Front, sort: Sort) -> Parsed {
+    signature(parser, sort, false)
+}
+
+fn signature(parser: &mut Front, sort: Sort, needs_body: bool) -> Parsed {
     types::opt_type_parameters(parser)?;
     parser.within(
         |context| sort.enter(context),
         |parser| {
             parameters(parser)?;
             types::opt_return_type(parser)?;
-            if parser.has_types() && !parser.at(TokenKind::BraceOpen) {
+            if parser.has_types() && !needs_body && !parser.at(TokenKind::BraceOpen) {
                 // An overload, or a declaration of what is elsewhere.
                 return parser.semicolon();
             }

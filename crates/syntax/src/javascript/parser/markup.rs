@@ -146,7 +146,11 @@ fn attribute(parser: &mut Front) -> Parsed {
         match parser.kind() {
             TokenKind::String => parser.leaf(Kind::String, Role::Value),
             TokenKind::BraceOpen => {
-                interpolation(parser, Goal::Usual)?;
+                let open = parser.token_span(parser.position());
+                if parser.next_kind() == TokenKind::BraceClose {
+                    parser.early_fault(open, Problem::Rule("the value of an attribute cannot be empty"));
+                }
+                interpolation(parser, Goal::Usual, false)?;
                 parser.role(Role::Value);
             }
             TokenKind::Less => {
@@ -170,7 +174,7 @@ fn children(parser: &mut Front) -> Parsed {
                 parser.close_as(mark, Kind::MarkupText, Role::Child);
             }
             TokenKind::BraceOpen => {
-                interpolation(parser, Goal::MarkupText)?;
+                interpolation(parser, Goal::MarkupText, true)?;
                 parser.role(Role::Child);
             }
             TokenKind::Less if parser.next_kind() == TokenKind::Slash => return Ok(()),
@@ -183,13 +187,13 @@ fn children(parser: &mut Front) -> Parsed {
     }
 }
 
-/// `{ … }` with an expression, with values spread out, or with nothing but comments.
-fn interpolation(parser: &mut Front, goal: Goal) -> Parsed {
+/// `{ … }` with an expression, between tags also with values spread out, or with nothing but comments.
+fn interpolation(parser: &mut Front, goal: Goal, may_spread: bool) -> Parsed {
     let mark = parser.open();
     parser.bump_for(Goal::Usual);
     if !parser.at(TokenKind::BraceClose) {
         let spread = parser.open();
-        if parser.eat(TokenKind::Ellipsis) {
+        if may_spread && parser.eat(TokenKind::Ellipsis) {
             within_braces(parser)?;
             parser.role(Role::Value);
             parser.close(spread, Kind::Spread);

@@ -35,11 +35,13 @@ type Front<'t> = Parser<'t, Own<'t>>;
 struct Own<'t> {
     lexer: Lexer<'t>,
     dialect: Dialect,
-    context: Context<'t>,
+    context: Context,
     /// An import or an export was met.
     is_module: bool,
     /// Parentheses that were tried as the parameters of an arrow function and are none.
     no_arrows: HashSet<TokenId>,
+    /// The labels of the statements around the current place.
+    labels: Vec<&'t str>,
     /// How many tokens were read in vain.
     tried: u64,
     /// Shorthand entries with a default, which only the targets of an assignment may hold, that no target has taken yet.
@@ -48,7 +50,7 @@ struct Own<'t> {
 
 /// What the code around the current place allows.
 #[derive(Debug, Clone, Copy, Default)]
-struct Context<'t> {
+struct Context {
     /// `await` is an operator.
     in_async: bool,
     /// `yield` is an operator.
@@ -76,8 +78,6 @@ struct Context<'t> {
     looked_into: u8,
     /// Declarations without bodies or values.
     ambient: bool,
-    /// The label of the statement that begins here.
-    label: Option<&'t str>,
 }
 
 impl Own<'_> {
@@ -112,8 +112,16 @@ impl Lex for Own<'_> {
 fn start(source: &str, dialect: Dialect) -> Front<'_> {
     let lexer = Lexer::new(source, !dialect.types);
     let context = Context::default();
-    let own =
-        Own { lexer, dialect, context, is_module: false, no_arrows: HashSet::new(), tried: 0, covers: Vec::new() };
+    let own = Own {
+        lexer,
+        dialect,
+        context,
+        is_module: false,
+        no_arrows: HashSet::new(),
+        labels: Vec::new(),
+        tried: 0,
+        covers: Vec::new(),
+    };
     Parser::on_demand(source, own)
 }
 
@@ -147,12 +155,12 @@ impl<'t> Front<'t> {
         self.own.dialect.types
     }
 
-    fn context(&self) -> Context<'t> {
+    fn context(&self) -> Context {
         self.own.context
     }
 
     /// Runs a grammar rule where something else is allowed than around it.
-    fn within(&mut self, change: impl FnOnce(&mut Context<'t>), rule: impl FnOnce(&mut Self) -> Parsed) -> Parsed {
+    fn within(&mut self, change: impl FnOnce(&mut Context), rule: impl FnOnce(&mut Self) -> Parsed) -> Parsed {
         let around = self.own.context;
         change(&mut self.own.context);
         let outcome = rule(self);
@@ -162,7 +170,7 @@ impl<'t> Front<'t> {
 
     /// Runs a grammar rule between brackets: of what is allowed around them, only what the function says still counts.
     fn within_brackets(&mut self, rule: impl FnOnce(&mut Self) -> Parsed) -> Parsed {
-        let enter = |context: &mut Context<'t>| {
+        let enter = |context: &mut Context| {
             context.no_in = false;
             context.in_choice = false;
         };
@@ -243,7 +251,7 @@ impl<'t> Front<'t> {
         answer
     }
 
-    fn come_back(&mut self, start: &Checkpoint, context: Context<'t>, covers: usize) {
+    fn come_back(&mut self, start: &Checkpoint, context: Context, covers: usize) {
         let from = start.position();
         self.own.tried += u64::from(self.position() - from);
         self.rewind(start);

@@ -95,6 +95,9 @@ fn specifier(parser: &mut Front, kind: Kind) -> Parsed {
         parser.bump();
     }
     let reserved = name::is_reserved(parser.kind()) || parser.at(TokenKind::String);
+    if kind == Kind::ImportItem && parser.next_word().1 != "as" {
+        name::refuse_strict_word(parser);
+    }
     module_export_name(parser, Role::Name)?;
     if parser.eat_word("as") {
         match kind {

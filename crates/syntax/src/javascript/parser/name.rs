@@ -79,7 +79,16 @@ pub(super) fn binding_identifier(parser: &mut Front, role: Role) -> Parsed {
 pub(super) fn refuse_strict_word(parser: &mut Front) {
     let reserved = matches!(
         parser.text(),
-        "let" | "static" | "yield" | "implements" | "interface" | "package" | "private" | "protected" | "public"
+        "await"
+            | "let"
+            | "static"
+            | "yield"
+            | "implements"
+            | "interface"
+            | "package"
+            | "private"
+            | "protected"
+            | "public"
     );
     if reserved {
         let span = parser.token_span(parser.position());

@@ -253,10 +253,11 @@ fn at_await(parser: &mut Front) -> bool {
     let (kind, word) = parser.next_word();
     let value = match kind {
         TokenKind::Name => word != "of" || parser.has_types(),
-        TokenKind::ParenOpen | TokenKind::BracketOpen | TokenKind::FormatStart => !context.in_function,
+        TokenKind::ParenOpen | TokenKind::BracketOpen | TokenKind::BraceOpen | TokenKind::FormatStart => {
+            !context.in_function && !parser.has_types()
+        }
         TokenKind::Number
         | TokenKind::String
-        | TokenKind::BraceOpen
         | TokenKind::This
         | TokenKind::New
         | TokenKind::FunctionWord
@@ -419,6 +420,9 @@ fn optional_link(parser: &mut Front, mark: Mark) -> Parsed {
         _ => {
             parser.role(Role::Object);
             parser.bump();
+            if parser.at(TokenKind::PrivateName) && parser.has_types() {
+                return parser.stop(Problem::Rule("a private name cannot stand behind '?.'"));
+            }
             member_name(parser)?;
             parser.close(mark, Kind::Member);
             Ok(())

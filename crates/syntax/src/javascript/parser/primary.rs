@@ -85,7 +85,7 @@ fn new_expression(parser: &mut Front) -> Parsed {
         parser.close(mark, Kind::MetaProperty);
         return Ok(());
     }
-    if parser.at(TokenKind::Import) && !parser.has_types() {
+    if parser.at(TokenKind::Import) {
         return parser.stop(Problem::Rule("an import that runs makes no objects"));
     }
     parser.nested(operator::member_expression)?;
@@ -141,7 +141,10 @@ fn import_base(parser: &mut Front) -> Parsed {
         if !parser.has_types() && !deferred && !parser.at_word("meta") {
             return parser.stop_expecting("'meta'");
         }
-        name::any_word(parser, Kind::Name, Role::Name)?;
+        if !name::is_word(parser.kind()) {
+            return parser.stop_expecting("'meta'");
+        }
+        parser.bump();
         if !(deferred && parser.at(TokenKind::ParenOpen)) {
             parser.close(mark, Kind::MetaProperty);
             return Ok(());

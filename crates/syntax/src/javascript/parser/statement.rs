@@ -105,7 +105,10 @@ fn labelled_statement(parser: &mut Front) -> Parsed {
     let label = parser.text();
     parser.leaf(Kind::Name, Role::Label);
     parser.bump();
-    parser.within(|context| context.label = Some(label), |parser| substatement(parser, Role::Body))?;
+    parser.own.labels.push(label);
+    let outcome = substatement(parser, Role::Body);
+    parser.own.labels.pop();
+    outcome?;
     parser.close(mark, Kind::Labeled);
     Ok(())
 }

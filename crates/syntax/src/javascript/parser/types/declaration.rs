@@ -137,16 +137,18 @@ fn enumeration_since(parser: &mut Front, mark: Mark) -> Parsed {
 
 /// `namespace A.B { … }`, `module "m" { … }`, `global { … }`
 fn namespace(parser: &mut Front, mark: Mark) -> Parsed {
+    let mut may_lack_body = false;
     if !parser.eat_word("global") {
         parser.bump();
         if parser.at(TokenKind::String) {
+            may_lack_body = true;
             parser.leaf(Kind::String, Role::Name);
         } else {
             super::primary::entity_name(parser)?;
             parser.role(Role::Name);
         }
     }
-    if parser.at(TokenKind::BraceOpen) {
+    if parser.at(TokenKind::BraceOpen) || !may_lack_body {
         statement::block(parser, Role::Body)?;
     } else {
         parser.semicolon()?;

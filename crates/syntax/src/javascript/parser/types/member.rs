@@ -105,11 +105,11 @@ fn member(parser: &mut Front) -> Parsed {
         accessor |= matches!(parser.text(), "get" | "set");
         parser.bump();
     }
-    if at_index_signature(parser) {
+    if !accessor && at_index_signature(parser) {
         return index_signature(parser, mark);
     }
     name::property_name(parser, Kind::Name, Role::Name)?;
-    parser.eat(TokenKind::Question);
+    let mut more = parser.eat(TokenKind::Question);
     if matches!(parser.kind(), TokenKind::ParenOpen | TokenKind::Less) {
         if accessor {
             // An accessor may have a body by the grammar; in a type it has none.
@@ -125,8 +125,9 @@ fn member(parser: &mut Front) -> Parsed {
         }
         return signature(parser, mark);
     }
-    opt_annotation(parser)?;
-    if parser.eat(TokenKind::Assign) {
+    more |= opt_annotation(parser)?;
+    // A value is refused later by the compiler of the types, but behind a bare name by its parser.
+    if more && parser.eat(TokenKind::Assign) {
         super::super::expression::assignment_expression(parser)?;
         parser.role(Role::Value);
     }

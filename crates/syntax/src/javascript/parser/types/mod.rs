@@ -253,7 +253,7 @@ fn heritage_type(parser: &mut Front) -> Parsed {
     if name::is_identifier(parser.kind()) {
         return primary::named_type(parser);
     }
-    super::operator::left_hand_side(parser)
+    super::class::base(parser)
 }
 
 /// Refuses an empty list of type arguments or the like.

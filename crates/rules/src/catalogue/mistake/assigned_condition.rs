@@ -1,0 +1,35 @@
+use sieve_syntax::language::Language;
+use sieve_syntax::tree::{Kind, NodeRef, Role};
+
+use crate::interface::{Certainty, Check, Concern, Context, Examples, Level, Mesh, Rule, Wrong};
+
+pub(in crate::catalogue) static RULE: Rule = Rule {
+    name: "assigned-condition",
+    concern: Concern::Mistake,
+    mesh: Mesh::Medium,
+    level: Level::Warning,
+    certainty: Certainty::Proven,
+    languages: Language::OF_JAVASCRIPT,
+    fix: None,
+    what: "a condition that assigns where it seems to compare",
+    why: "One '=' too few makes an assignment of a comparison: the condition is then whatever was assigned, and a variable has lost its value.",
+    silent: "With parentheses of its own around the assignment, which say that it is meant, and in the conditions of loops, where it is a habit.",
+    standards: &[],
+    options: &[],
+    examples: &[Examples {
+        language: Language::JavaScript,
+        wrong: &[Wrong { code: "if (tide = 3) sail();\n", at: &["1:5"], fixed: None }],
+        right: &["if ((tide = next())) sail();\n", "while (tide = next()) sail();\n", "if (tide === 3) sail();\n"],
+    }],
+    needs_names: false,
+    check: Check::Nodes(&[Kind::If], check),
+};
+
+fn check(context: &mut Context, choice: NodeRef) {
+    let Some(condition) = choice.child(Role::Condition).filter(|condition| condition.kind() == Kind::Assignment) else {
+        return;
+    };
+    context
+        .report(condition.span(), "this assigns, where a condition compares")
+        .advice("compare with ===, or put parentheses around an assignment that is meant");
+}

@@ -1,0 +1,59 @@
+use sieve_syntax::language::Language;
+use sieve_syntax::tree::{Kind, NodeRef, Role};
+
+use crate::interface::{Certainty, Check, Concern, Context, Examples, Level, Mesh, Rule, Wrong};
+
+pub(in crate::catalogue) static RULE: Rule = Rule {
+    name: "dropped-comparison",
+    concern: Concern::Mistake,
+    mesh: Mesh::Medium,
+    level: Level::Warning,
+    certainty: Certainty::Proven,
+    languages: Language::WITH_NAMES,
+    fix: None,
+    what: "a comparison whose answer nobody asks for",
+    why: "It stands alone as a statement. Most often an assignment was meant, or a test that forgets to check.",
+    silent: "In tests. In a block that expects an error (a `with` or a `try`), where the comparison itself may be what is tried; and as the last \
+             statement of a script without functions, whose value a notebook shows.",
+    standards: &[],
+    options: &[],
+    examples: &[
+        Examples {
+            language: Language::Python,
+            wrong: &[Wrong { code: "def sail(boat):\n    boat.crew == 2\n    boat.go()\n", at: &["2:5"], fixed: None }],
+            right: &[
+                "with raises(TypeError):\n    tide < None\n",
+                "try:\n    tide < None\nexcept TypeError:\n    wait()\n",
+                "def sail(boat):\n    boat.crew = 2\n",
+            ],
+        },
+        Examples {
+            language: Language::JavaScript,
+            wrong: &[Wrong {
+                code: "function sail(boat) {\n  boat.crew === 2;\n  boat.go();\n}\n",
+                at: &["2:3"],
+                fixed: None,
+            }],
+            right: &["function sail(boat) {\n  try {\n    boat < other;\n  } catch {\n    wait();\n  }\n}\n"],
+        },
+    ],
+    needs_names: false,
+    check: Check::Nodes(&[Kind::ExpressionStatement], check),
+};
+
+fn check(context: &mut Context, statement: NodeRef) {
+    let Some(comparison) = statement.child(Role::Value).filter(|value| value.kind() == Kind::Comparison) else {
+        return;
+    };
+    let expects = |node: NodeRef| matches!(node.kind(), Kind::With | Kind::Try);
+    let in_function = statement.ancestors().any(|node| node.kind().is_function() || node.kind() == Kind::Class);
+    if statement.ancestors().any(expects) || !in_function {
+        return;
+    }
+    if context.file().is_test() {
+        return context.unsure(comparison.span(), "a test may only try whether the comparison fails");
+    }
+    context
+        .report(comparison.span(), "nobody asks for the answer of this comparison")
+        .advice("assign, or check the answer");
+}

@@ -1,0 +1,101 @@
+use sieve_syntax::language::Language;
+use sieve_syntax::tree::{Kind, NodeRef, Role};
+
+use crate::interface::{Certainty, Check, Concern, Context, Examples, Level, Mesh, Rule, Wrong};
+use crate::same::{is_steady, same_code};
+
+pub(in crate::catalogue) static RULE: Rule = Rule {
+    name: "repeated-condition",
+    concern: Concern::Mistake,
+    mesh: Mesh::Medium,
+    level: Level::Warning,
+    certainty: Certainty::Proven,
+    languages: Language::WITH_NAMES,
+    fix: None,
+    what: "a condition that stands twice in one chain of choices",
+    why: "The second branch can never be taken: whenever its condition holds, the first one was taken already. One of the two was most \
+          likely meant to ask something else.",
+    silent: "Where a condition calls, changes or waits for something, since it may answer otherwise the second time.",
+    standards: &[],
+    options: &[],
+    examples: &[
+        Examples {
+            language: Language::Python,
+            wrong: &[Wrong {
+                code: "if tide > 3:\n    sail()\nelif wind:\n    wait()\nelif tide > 3:\n    moor()\n",
+                at: &["5:6"],
+                fixed: None,
+            }],
+            right: &[
+                "if tide > 3:\n    sail()\nelif tide > 2:\n    wait()\n",
+                "if ready():\n    sail()\nelif ready():\n    wait()\n",
+                "if tide:\n    if tide:\n        sail()\n",
+            ],
+        },
+        Examples {
+            language: Language::JavaScript,
+            wrong: &[
+                Wrong { code: "if (a.b) sail();\nelse if (a.b) moor();\n", at: &["2:10"], fixed: None },
+                Wrong {
+                    code: "switch (tide) {\n  case LOW: a();\n  case HIGH: b();\n  case LOW: c();\n}\n",
+                    at: &["4:8"],
+                    fixed: None,
+                },
+            ],
+            right: &[
+                "if (a.b) sail();\nelse if (a.c) moor();\n",
+                "switch (tide) {\n  case low(): a();\n  case low(): b();\n}\n",
+            ],
+        },
+    ],
+    needs_names: false,
+    check: Check::Nodes(&[Kind::If, Kind::Match], check),
+};
+
+/// Longer chains are tables, and are made by programs.
+const FOLLOWED: usize = 200;
+
+fn check(context: &mut Context, node: NodeRef) {
+    let asked = match node.kind() {
+        Kind::If if node.role() == Role::Else => return,
+        Kind::If => chain(node),
+        _ => cases(node),
+    };
+    let file = context.file();
+    let steady: Vec<NodeRef> =
+        asked.into_iter().take(FOLLOWED).filter(|condition| is_steady(*condition) && asks(*condition)).collect();
+    for (index, condition) in steady.iter().enumerate() {
+        let Some(first) = steady[..index].iter().find(|earlier| same_code(file, **earlier, *condition)) else {
+            continue;
+        };
+        let line = context.line(first.span().start);
+        context
+            .report(condition.span(), format!("line {line} asks the same: this branch is never taken"))
+            .advice("ask something else, or remove the branch");
+    }
+}
+
+/// Whether a condition asks for anything: a literal alone does not.
+fn asks(condition: NodeRef) -> bool {
+    condition.role() == Role::Pattern || !matches!(condition.kind(), Kind::Number | Kind::Boolean | Kind::Null)
+}
+
+/// The conditions of a choice and of those behind its `else`.
+fn chain(choice: NodeRef) -> Vec<NodeRef> {
+    let mut conditions = Vec::new();
+    let mut next = Some(choice);
+    while let Some(choice) = next.filter(|_| conditions.len() < FOLLOWED) {
+        conditions.extend(choice.child(Role::Condition));
+        next = choice.child(Role::Else).filter(|other| other.kind() == Kind::If);
+    }
+    conditions
+}
+
+/// The values that a choice compares with. Patterns that bind names or ask more are none.
+fn cases(choice: NodeRef) -> Vec<NodeRef> {
+    choice
+        .children_in(Role::Case)
+        .filter(|case| case.child(Role::Guard).is_none())
+        .filter_map(|case| case.child(Role::Pattern))
+        .collect()
+}

@@ -1,0 +1,58 @@
+use sieve_syntax::language::Language;
+use sieve_syntax::tree::{Kind, NodeRef, Role, TokenKind};
+
+use crate::interface::{Certainty, Check, Concern, Context, Examples, Level, Mesh, Rule, Wrong};
+use crate::same::same_code;
+
+pub(in crate::catalogue) static RULE: Rule = Rule {
+    name: "same-branches",
+    concern: Concern::Mistake,
+    mesh: Mesh::Medium,
+    level: Level::Warning,
+    certainty: Certainty::Proven,
+    languages: Language::WITH_NAMES,
+    fix: None,
+    what: "a choice that does the same either way",
+    why: "The condition decides nothing. Either one branch was copied and not changed, or the choice can go.",
+    silent: "Where a comment stands in one of the branches: somebody has thought about them; and where both do nothing.",
+    standards: &[],
+    options: &[],
+    examples: &[
+        Examples {
+            language: Language::Python,
+            wrong: &[
+                Wrong { code: "if tide > 3:\n    sail()\nelse:\n    sail()\n", at: &["1:1"], fixed: None },
+                Wrong { code: "fare = 4 if child else 4\n", at: &["1:8"], fixed: None },
+            ],
+            right: &[
+                "if tide > 3:\n    sail()\nelif wind:\n    sail()\n",
+                "if tide > 3:\n    sail()\nelse:\n    # for now\n    sail()\n",
+                "fare = 4 if child else 5\n",
+            ],
+        },
+        Examples {
+            language: Language::JavaScript,
+            wrong: &[
+                Wrong { code: "if (tide) { sail(); } else { sail(); }\n", at: &["1:1"], fixed: None },
+                Wrong { code: "const fare = child ? a.b : a.b;\n", at: &["1:14"], fixed: None },
+            ],
+            right: &["if (tide) { sail(); } else if (wind) { sail(); }\n", "const fare = child ? 4 : 5;\n"],
+        },
+    ],
+    needs_names: false,
+    check: Check::Nodes(&[Kind::If, Kind::Conditional], check),
+};
+
+fn check(context: &mut Context, choice: NodeRef) {
+    let file = context.file();
+    let first = choice.child(Role::Body).or_else(|| choice.child(Role::Value));
+    let Some((first, other)) = first.zip(choice.child(Role::Else)) else { return };
+    let has_comment = choice.token_range().any(|token| file.tree.token_kind(token) == TokenKind::Comment);
+    let does_nothing = first.children().all(|statement| statement.kind() == Kind::Pass) && first.kind() == Kind::Block;
+    if has_comment || does_nothing || other.kind() == Kind::If || !same_code(file, first, other) {
+        return;
+    }
+    context
+        .report(choice.span(), "both branches are the same: the condition decides nothing")
+        .advice("correct one of them, or remove the choice");
+}

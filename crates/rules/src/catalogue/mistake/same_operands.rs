@@ -1,0 +1,101 @@
+use sieve_syntax::language::Language;
+use sieve_syntax::tree::{Kind, NodeRef, Role, TokenKind};
+
+use crate::interface::{Certainty, Check, Concern, Context, Examples, Level, Mesh, Rule, Wrong};
+use crate::same::{is_steady, operator_between, same_code};
+
+pub(in crate::catalogue) static RULE: Rule = Rule {
+    name: "same-operands",
+    concern: Concern::Mistake,
+    mesh: Mesh::Medium,
+    level: Level::Warning,
+    certainty: Certainty::Proven,
+    languages: Language::WITH_NAMES,
+    fix: None,
+    what: "an operator with the same code on both sides",
+    why: "The result is known before the program runs, or one side alone would do. Most often one of the two was meant to be something \
+          else.",
+    silent: "Where a side calls, changes or waits for something. Comparing a value with itself for equality is how one finds out what is \
+             not a number. Numbers are written so for the eye, and tests try operators on purpose.",
+    standards: &[],
+    options: &[],
+    examples: &[
+        Examples {
+            language: Language::Python,
+            wrong: &[
+                Wrong { code: "if tide.low or tide.low:\n    wait()\n", at: &["1:16"], fixed: None },
+                Wrong { code: "late = due < due\nleft = seats - seats\n", at: &["1:14", "2:16"], fixed: None },
+            ],
+            right: &[
+                "nan = x != x\nboth = next(a) or next(a)\nfour = 2 * x * x\n",
+                "if tide.low or tide.high:\n    wait()\n",
+                "one = 1 << 1\nsame = 4 / 4\n",
+            ],
+        },
+        Examples {
+            language: Language::JavaScript,
+            wrong: &[
+                Wrong { code: "if (a.low && a.low) wait();\n", at: &["1:14"], fixed: None },
+                Wrong { code: "const late = due >= due;\n", at: &["1:21"], fixed: None },
+            ],
+            right: &["const nan = x !== x, both = next() || next();\n", "x = a.low ?? b.low;\n"],
+        },
+    ],
+    needs_names: false,
+    check: Check::Nodes(&[Kind::Logical, Kind::Comparison, Kind::Binary], check),
+};
+
+fn check(context: &mut Context, node: NodeRef) {
+    let file = context.file();
+    let operands: Vec<NodeRef> =
+        node.children().filter(|part| matches!(part.role(), Role::Operand | Role::Left | Role::Right)).collect();
+    for pair in operands.windows(2) {
+        let (left, right) = (pair[0], pair[1]);
+        if !same_code(file, left, right) || !is_steady(left) {
+            continue;
+        }
+        let operator = operator_between(file, left, right);
+        let Some((kind, word)) = operator.first().copied().filter(|_| operator.len() == 1) else { continue };
+        if !says_nothing(kind, left) {
+            continue;
+        }
+        if file.is_test() {
+            context.unsure(right.span(), "a test may try an operator on equal sides");
+            continue;
+        }
+        let text = context.text(right);
+        context
+            .report(right.span(), format!("both sides of \"{word}\" are {}", shortened(text)))
+            .advice("correct one of them, or leave it out");
+    }
+}
+
+/// Operators whose result with equal sides is known, or one of the sides.
+fn says_nothing(operator: TokenKind, operand: NodeRef) -> bool {
+    let joins = matches!(
+        operator,
+        TokenKind::And | TokenKind::Or | TokenKind::AndAnd | TokenKind::BarBar | TokenKind::QuestionQuestion
+    );
+    let orders =
+        matches!(operator, TokenKind::Less | TokenKind::LessEqual | TokenKind::Greater | TokenKind::GreaterEqual);
+    let computes = matches!(
+        operator,
+        TokenKind::Minus
+            | TokenKind::Slash
+            | TokenKind::Percent
+            | TokenKind::Ampersand
+            | TokenKind::Bar
+            | TokenKind::Caret
+    );
+    let is_literal = matches!(operand.kind(), Kind::Number | Kind::Boolean);
+    !is_literal && (joins || orders || computes)
+}
+
+/// Code short enough for a message of one line.
+fn shortened(text: &str) -> String {
+    let line: String = text.split_whitespace().collect::<Vec<_>>().join(" ");
+    if line.chars().count() <= 30 {
+        return line;
+    }
+    format!("{}…", line.chars().take(29).collect::<String>())
+}

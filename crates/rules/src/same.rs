@@ -1,0 +1,52 @@
+//! Whether two pieces of code say the same, and whether saying it twice gives the same.
+
+use sieve_syntax::tree::{Kind, NodeRef, TokenKind};
+
+use crate::interface::File;
+
+/// Whether two nodes are made of the same tokens, blanks and comments left aside.
+pub(crate) fn same_code(file: File<'_>, one: NodeRef<'_>, other: NodeRef<'_>) -> bool {
+    let tokens = |node: NodeRef<'_>| {
+        let tree = file.tree;
+        node.token_range()
+            .filter(move |token| !tree.token_kind(*token).is_trivia())
+            .map(move |token| file.text.slice(tree.token_span(token)))
+    };
+    tokens(one).eq(tokens(other))
+}
+
+/// Whether an expression gives the same value each time that it is asked within one expression: nothing in it is called, changed or waited
+/// for.
+pub(crate) fn is_steady(node: NodeRef<'_>) -> bool {
+    std::iter::once(node).chain(node.descendants()).all(|part| {
+        matches!(
+            part.kind(),
+            Kind::Name
+                | Kind::This
+                | Kind::Super
+                | Kind::PrivateName
+                | Kind::Number
+                | Kind::String
+                | Kind::Bytes
+                | Kind::Boolean
+                | Kind::Null
+                | Kind::Member
+                | Kind::Subscript
+                | Kind::Group
+                | Kind::Unary
+                | Kind::Binary
+                | Kind::Logical
+                | Kind::Comparison
+                | Kind::NonNull
+                | Kind::Tuple
+        )
+    })
+}
+
+/// The operator directly behind an operand: the solid tokens up to the next operand, joined by blanks.
+pub(crate) fn operator_between<'f>(file: File<'f>, left: NodeRef<'_>, right: NodeRef<'_>) -> Vec<(TokenKind, &'f str)> {
+    (left.token_range().end..right.token_range().start)
+        .map(|token| (file.tree.token_kind(token), file.text.slice(file.tree.token_span(token))))
+        .filter(|(kind, _)| !kind.is_trivia())
+        .collect()
+}
