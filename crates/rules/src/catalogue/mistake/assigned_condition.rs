@@ -13,13 +13,17 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     fix: None,
     what: "a condition that assigns where it seems to compare",
     why: "One '=' too few makes an assignment of a comparison: the condition is then whatever was assigned, and a variable has lost its value.",
-    silent: "With parentheses of its own around the assignment, which say that it is meant, and in the conditions of loops, where it is a habit.",
+    silent: "Unless a literal is assigned: what a call gives is often kept and asked for at once. With parentheses of its own around the assignment, which say that it is meant, and in the conditions of loops, where it is a habit.",
     standards: &[],
     options: &[],
     examples: &[Examples {
         language: Language::JavaScript,
         wrong: &[Wrong { code: "if (tide = 3) sail();\n", at: &["1:5"], fixed: None }],
-        right: &["if ((tide = next())) sail();\n", "while (tide = next()) sail();\n", "if (tide === 3) sail();\n"],
+        right: &[
+            "if ((tide = 3)) sail();\nif (tide = next()) sail();\n",
+            "while (tide = 3) sail();\n",
+            "if (tide === 3) sail();\n",
+        ],
     }],
     needs_names: false,
     check: Check::Nodes(&[Kind::If], check),
@@ -29,6 +33,12 @@ fn check(context: &mut Context, choice: NodeRef) {
     let Some(condition) = choice.child(Role::Condition).filter(|condition| condition.kind() == Kind::Assignment) else {
         return;
     };
+    // What a call gives is often kept and asked for at once; a literal never is.
+    let value = condition.child(Role::Value).map(|value| value.kind());
+    let literal = [Kind::Number, Kind::String, Kind::Boolean, Kind::Null];
+    if !value.is_some_and(|value| literal.contains(&value)) {
+        return context.unsure(condition.span(), "the value may be kept and asked for at once");
+    }
     context
         .report(condition.span(), "this assigns, where a condition compares")
         .advice("compare with ===, or put parentheses around an assignment that is meant");
