@@ -14,17 +14,36 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     what: "text that the language does not allow",
     why: "The file cannot run. Rules about meaning stay silent in the part that could not be understood.",
     silent: "Mistakes on the same logical line after the first are not told: they are most often its consequence.",
-    standards: &["The Python Language Reference 3.14, chapter 10"],
+    standards: &[
+        "The Python Language Reference 3.14, chapter 10",
+        "ECMAScript 2025",
+        "POSIX.1-2024, Shell Command Language",
+    ],
     options: &[],
-    examples: &[Examples {
-        language: Language::Python,
-        wrong: &[
-            Wrong { code: "fares = (1,\ndef sell():\n    pass\n", at: &["1:9"], fixed: None },
-            Wrong { code: "if tide = 3:\n    sail()\n", at: &["1:9"], fixed: None },
-            Wrong { code: "quay = 'North\n", at: &["1:8"], fixed: None },
-        ],
-        right: &["if tide == 3:\n    sail()\n", "match tide:\n    case 3:\n        sail()\n"],
-    }],
+    examples: &[
+        Examples {
+            language: Language::Python,
+            wrong: &[
+                Wrong { code: "fares = (1,\ndef sell():\n    pass\n", at: &["1:9"], fixed: None },
+                Wrong { code: "if tide = 3:\n    sail()\n", at: &["1:9"], fixed: None },
+                Wrong { code: "quay = 'North\n", at: &["1:8"], fixed: None },
+            ],
+            right: &["if tide == 3:\n    sail()\n", "match tide:\n    case 3:\n        sail()\n"],
+        },
+        Examples {
+            language: Language::TypeScript,
+            wrong: &[
+                Wrong { code: "const tide = ;\n", at: &["1:14"], fixed: None },
+                Wrong { code: "function sail(boat: ) {\n  boat.go();\n}\n", at: &["1:21"], fixed: None },
+            ],
+            right: &["const sail = <T,>(boat: T): boat is T & Boat => boat !== null\nsail(heron)\n"],
+        },
+        Examples {
+            language: Language::Shell,
+            wrong: &[Wrong { code: "if tide; then\n  sail\n", at: &["3:1"], fixed: None }],
+            right: &["if tide; then\n  sail\nfi\n"],
+        },
+    ],
     needs_names: false,
     check: Check::Faults(check),
 };
