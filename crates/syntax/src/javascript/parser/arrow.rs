@@ -72,7 +72,7 @@ fn lone_parameter(parser: &mut Front) -> Parsed {
 
 fn begun_by_bracket(parser: &mut Front, is_async: bool) -> Result<bool, Stop> {
     let place = parser.position();
-    if parser.own.no_arrows.contains(&place) {
+    if parser.own.tried_in_vain.contains(&place) {
         return Ok(false);
     }
     let sign = if is_async { sign_after_async(parser) } else { sign_here(parser) };
@@ -86,7 +86,7 @@ fn begun_by_bracket(parser: &mut Front, is_async: bool) -> Result<bool, Stop> {
         }
         Sign::Perhaps => {
             if !parser.attempt(|parser| head_before_arrow(parser, sort)) {
-                parser.own.no_arrows.insert(place);
+                parser.own.tried_in_vain.insert(place);
                 return Ok(false);
             }
             arrow_and_body(parser, mark, sort).map(|()| true)

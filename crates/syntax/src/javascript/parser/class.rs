@@ -1,7 +1,7 @@
 //! "Class Definitions", with the modifiers, fields and signatures that types add to them.
 
 use super::function::{self, Sort};
-use super::{Front, expression, module, name, operator, statement, types};
+use super::{Front, chain, expression, module, name, statement, types};
 use crate::parse::Parsed;
 use crate::tree::{Kind, Mark, Problem, Role, TokenKind};
 
@@ -120,7 +120,7 @@ fn heritage(parser: &mut Front) -> Parsed {
 /// What a class extends. A brace behind its type arguments begins the class, not an object.
 pub(super) fn base(parser: &mut Front) -> Parsed {
     let mark = parser.open();
-    operator::left_hand_side(parser)?;
+    chain::left_hand_side(parser)?;
     parser.role(Role::Value);
     if parser.has_types() && matches!(parser.kind(), TokenKind::Less | TokenKind::ShiftLeft) {
         types::arguments::type_arguments(parser)?;
@@ -133,7 +133,7 @@ pub(super) fn base(parser: &mut Front) -> Parsed {
 pub(super) fn decorator(parser: &mut Front) -> Parsed {
     let mark = parser.open();
     parser.bump();
-    operator::left_hand_side(parser)?;
+    chain::left_hand_side(parser)?;
     parser.role(Role::Value);
     parser.close_as(mark, Kind::Decorator, Role::Decorator);
     Ok(())

@@ -2,6 +2,7 @@
 
 mod arguments;
 mod arrow;
+mod chain;
 mod class;
 mod control;
 mod declaration;
@@ -38,8 +39,8 @@ struct Own<'t> {
     context: Context,
     /// An import or an export was met.
     is_module: bool,
-    /// Parentheses that were tried as the parameters of an arrow function and are none.
-    no_arrows: HashSet<TokenId>,
+    /// Brackets that were tried as the parameters of an arrow function or as type arguments, and are neither.
+    tried_in_vain: HashSet<TokenId>,
     /// The labels of the statements around the current place.
     labels: Vec<&'t str>,
     /// How many tokens were read in vain.
@@ -117,7 +118,7 @@ fn start(source: &str, dialect: Dialect) -> Front<'_> {
         dialect,
         context,
         is_module: false,
-        no_arrows: HashSet::new(),
+        tried_in_vain: HashSet::new(),
         labels: Vec::new(),
         tried: 0,
         covers: Vec::new(),

@@ -172,7 +172,7 @@ fn attributes_and_end(parser: &mut Front, mark: Mark, kind: Kind) -> Parsed {
 fn import_assignment(parser: &mut Front, mark: Mark) -> Parsed {
     parser.bump();
     if parser.at_word("require") && parser.next_kind() == TokenKind::ParenOpen {
-        super::operator::left_hand_side(parser)?;
+        super::chain::left_hand_side(parser)?;
     } else {
         types::primary::entity_name(parser)?;
     }

@@ -1,7 +1,7 @@
 //! "Primary Expression", and `new`, `super` and `import` where they begin a value.
 
 use super::super::lexer::Goal;
-use super::{Front, arguments, class, expression, function, name, object, operator, template, types};
+use super::{Front, arguments, chain, class, expression, function, name, object, template, types};
 use crate::parse::Parsed;
 use crate::text::Span;
 use crate::tree::{Kind, Problem, Role, TokenKind};
@@ -88,7 +88,7 @@ fn new_expression(parser: &mut Front) -> Parsed {
     if parser.at(TokenKind::Import) {
         return parser.stop(Problem::Rule("an import that runs makes no objects"));
     }
-    parser.nested(operator::member_expression)?;
+    parser.nested(chain::member_expression)?;
     if parser.last_since(mark).is_some_and(|last| last.kind() != Kind::TypeArguments) {
         parser.role(Role::Callee);
     }

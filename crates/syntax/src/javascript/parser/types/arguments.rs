@@ -35,7 +35,7 @@ pub(in super::super) fn type_arguments(parser: &mut Front) -> Parsed {
 /// were some; the node before them then has the role of what they are given to, the callee of a call or of `new`.
 pub(in super::super) fn opt_type_arguments_in_expression(parser: &mut Front, behind_new: bool) -> bool {
     let place = parser.position();
-    if parser.own.no_arrows.contains(&place) {
+    if parser.own.tried_in_vain.contains(&place) {
         return false;
     }
     let before = parser.open();
@@ -46,7 +46,7 @@ pub(in super::super) fn opt_type_arguments_in_expression(parser: &mut Front, beh
         if !joined && can_follow(parser) { Ok(()) } else { Err(Stop) }
     });
     if !fits {
-        parser.own.no_arrows.insert(place);
+        parser.own.tried_in_vain.insert(place);
         return false;
     }
     let called = behind_new || matches!(parser.kind(), TokenKind::ParenOpen | TokenKind::FormatStart);
