@@ -43,6 +43,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
                 Wrong { code: "if (seats.length > 48) refuse();\n", at: &["1:20"], fixed: None },
             ],
             right: &[
+                "const noon = timeOf(12, 30);\nexport const quay = new Quay(53.2);\n",
                 "const CHILD_SHARE = 0.55;\nconst fare = (adult, share = 0.55) => adult * share;\n",
                 "const fare = { adult: 450 }, third = seats[3], x = y + 1;\nswitch (code) {\n  case 404:\n    retry();\n}\n",
             ],
@@ -103,8 +104,16 @@ fn is_named(context: &Context, number: NodeRef) -> bool {
     true
 }
 
-/// Whether an assignment is that of a constant, by its name: `UPPER_SNAKE`.
+/// Whether an assignment is that of a constant: by its name, `UPPER_SNAKE`, or by being declared as one for the whole file.
 fn binds_constant(context: &Context, assignment: NodeRef) -> bool {
+    let declaration = assignment.parent().filter(|holder| holder.kind() == Kind::Declaration);
+    let outer = |node: NodeRef| node.parent().is_some_and(|file| file.kind() == Kind::File);
+    let declared = declaration.filter(|declaration| declaration.first_token_kind() == TokenKind::Const);
+    if declared.is_some_and(|constant| {
+        outer(constant) || constant.parent().is_some_and(|export| export.kind() == Kind::Export)
+    }) {
+        return true;
+    }
     assignment.children_in(Role::Target).any(|target| {
         let name = context.text(target);
         name.chars().any(char::is_alphabetic) && !name.chars().any(char::is_lowercase)
