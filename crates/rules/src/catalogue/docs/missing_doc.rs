@@ -64,6 +64,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
             right: &[
                 "/** What is due. */\nexport function fare(of: Adult): number;\nexport function fare(of: Child): number;\n",
                 "/** A quay. */\nexport class Quay extends Place {\n  open(): void {}\n}\n",
+                "// What the crew pays on days off.\nexport function crewFare() {}\nexport function _share() {}\n",
             ],
         },
     ],
@@ -115,7 +116,14 @@ fn is_described(context: &Context, node: NodeRef) -> bool {
     value.is_some_and(|value| matches!(value.kind(), Kind::String | Kind::Concatenation))
 }
 
-/// Whether a comment that begins with a mark stands directly above a declaration, its decorators and `export` included. Nobody
+/// Whether a comment says something to people: a few words, and no sign for a program.
+fn is_prose(comment: &str) -> bool {
+    let words = comment.trim_start_matches(['/', '*', ' ']);
+    !words.starts_with(['@', '#'])
+        && words.split_whitespace().filter(|word| word.contains(char::is_alphabetic)).count() > 2
+}
+
+/// Whether a comment that begins with a mark, or is prose, stands directly above a declaration, its decorators and `export` included. Nobody
 /// describes files so.
 fn is_described_above(context: &Context, node: NodeRef, mark: &str) -> bool {
     let tree = node.tree();
@@ -125,7 +133,8 @@ fn is_described_above(context: &Context, node: NodeRef, mark: &str) -> bool {
         match tree.token_kind(token) {
             TokenKind::LineEnd => line_ends += 1,
             TokenKind::Comment if line_ends < 2 => {
-                if context.file().text.slice(tree.token_span(token)).starts_with(mark) {
+                let comment = context.file().text.slice(tree.token_span(token));
+                if comment.starts_with(mark) || is_prose(comment) {
                     return true;
                 }
                 line_ends = 0;
@@ -156,7 +165,7 @@ fn is_public(context: &Context, node: NodeRef) -> bool {
 fn is_handed_out(context: &Context, node: NodeRef) -> bool {
     let Some(holder) = node.parent() else { return false };
     if holder.kind() == Kind::Export {
-        return true;
+        return !node.child(Role::Name).is_some_and(|name| context.text(name).starts_with('_'));
     }
     let class = holder.parent().filter(|class| holder.kind() == Kind::Block && class.kind() == Kind::Class);
     let name = node.child(Role::Name).filter(|name| name.kind() == Kind::Name);
