@@ -43,7 +43,7 @@ pub(crate) fn is_steady(node: NodeRef<'_>) -> bool {
     })
 }
 
-/// The operator directly behind an operand: the solid tokens up to the next operand, joined by blanks.
+/// The solid tokens between two operands: their operator.
 pub(crate) fn operator_between<'f>(file: File<'f>, left: NodeRef<'_>, right: NodeRef<'_>) -> Vec<(TokenKind, &'f str)> {
     (left.token_range().end..right.token_range().start)
         .map(|token| (file.tree.token_kind(token), file.text.slice(file.tree.token_span(token))))

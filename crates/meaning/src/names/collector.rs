@@ -179,7 +179,7 @@ impl<'t> Collector<'t> {
         let next = BindingId(self.bindings.len() as u32);
         let binding = *self.table.entry((scope, symbol)).or_insert(next);
         if binding == next {
-            self.bindings.push(Binding { name: symbol, scope, declarations: Vec::new(), uses: 0 });
+            self.bindings.push(Binding { name: symbol, scope, declarations: Vec::new(), uses: 0, writes: 0 });
         }
         self.bindings[binding.0 as usize].declarations.push(Declaration { node: node.id(), sort });
     }

@@ -67,8 +67,10 @@ pub struct Binding {
     pub scope: ScopeId,
     /// Every place that binds it, in the order of the text.
     pub declarations: Vec<Declaration>,
-    /// How many references resolve to it.
+    /// How many references resolve to it and are more than giving it a value.
     pub uses: u32,
+    /// How many references only give it a value.
+    pub writes: u32,
 }
 
 /// One place that binds a name.

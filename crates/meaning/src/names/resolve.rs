@@ -26,10 +26,12 @@ pub(crate) fn resolve(
     // Asked once for each name, however often it is used.
     let mut builtin: Vec<Option<bool>> = vec![None; collector.symbols.count()];
     let mut uses = vec![0u32; collector.bindings.len()];
+    let mut writes = uses.clone();
     for reference in &mut references {
         reference.resolution = match find(&collector, reference) {
             Some(binding) => {
                 uses[binding.0 as usize] += u32::from(!reference.writes);
+                writes[binding.0 as usize] += u32::from(reference.writes);
                 if let Some(outer) = behind_class(&collector, reference, binding) {
                     uses[outer.0 as usize] += 1;
                 }
@@ -57,8 +59,8 @@ pub(crate) fn resolve(
         };
     }
     let mut bindings = collector.bindings;
-    for (binding, uses) in bindings.iter_mut().zip(uses) {
-        binding.uses = uses;
+    for (binding, (uses, writes)) in bindings.iter_mut().zip(uses.into_iter().zip(writes)) {
+        (binding.uses, binding.writes) = (uses, writes);
     }
     Names {
         scopes: collector.scopes,

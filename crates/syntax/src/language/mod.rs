@@ -73,7 +73,7 @@ static PYTHON: Facts = Facts {
 /// Functions are made before their block runs; what only types have never runs.
 const JAVASCRIPT_HOISTED: &[Kind] = &[Kind::Function, Kind::Interface, Kind::TypeAlias, Kind::Pass];
 
-static JAVASCRIPT: Facts = Facts {
+const JAVASCRIPT: Facts = Facts {
     name: "javascript",
     title: "JavaScript",
     extensions: &["js", "mjs", "cjs", "jsx"],
@@ -91,40 +91,22 @@ static JAVASCRIPT: Facts = Facts {
     string_value: javascript::string_value,
 };
 
-static TYPESCRIPT: Facts = Facts {
+const TYPESCRIPT: Facts = Facts {
     name: "typescript",
     title: "TypeScript",
     extensions: &["ts", "mts", "cts"],
     interpreters: &[],
-    foreign_interpreters: &[],
-    line_comment: "//",
-    lines_matter: false,
-    doc_comment: Some("/**"),
-    names_are_open: false,
-    hoisted: JAVASCRIPT_HOISTED,
     parse: javascript::parse_typescript,
     parse_expression: javascript::parse_typescript_expression,
-    declared_encoding: always_unicode,
-    number_value: javascript::number_value,
-    string_value: javascript::string_value,
+    ..JAVASCRIPT
 };
 
-static TSX: Facts = Facts {
+const TSX: Facts = Facts {
     name: "tsx",
     title: "TypeScript with tags",
     extensions: &["tsx"],
-    interpreters: &[],
-    foreign_interpreters: &[],
-    line_comment: "//",
-    lines_matter: false,
-    doc_comment: Some("/**"),
-    names_are_open: false,
-    hoisted: JAVASCRIPT_HOISTED,
     parse: javascript::parse_tsx,
-    parse_expression: javascript::parse_typescript_expression,
-    declared_encoding: always_unicode,
-    number_value: javascript::number_value,
-    string_value: javascript::string_value,
+    ..TYPESCRIPT
 };
 
 static SHELL: Facts = Facts {

@@ -44,6 +44,16 @@ impl<L: Lex> Parser<'_, L> {
         lexed.get(first).is_some_and(|fault| fault.span.start <= span.end)
     }
 
+    /// Takes what is left behind something that should stand alone; tells of it if nothing was told before.
+    pub fn skip_to_end(&mut self) {
+        if !self.at(TokenKind::EndOfFile) && self.fault_count() == 0 {
+            let _ = self.expect(TokenKind::EndOfFile);
+        }
+        while !self.at(TokenKind::EndOfFile) {
+            self.bump();
+        }
+    }
+
     /// Whether the current token is the first of its logical line.
     pub fn at_line_start(&self) -> bool {
         let before = self.tokens[..self.position() as usize].iter().rev().find(|token| !token.kind.is_trivia());

@@ -2,24 +2,15 @@
 
 use sieve_syntax::language::Language;
 use sieve_syntax::text::Text;
-use sieve_syntax::tree::{NodeRef, Tree};
+use sieve_syntax::tree::Tree;
 
-use crate::shape::assert_sound;
+use crate::shape::{assert_sound, shape};
 
 fn parsed(language: Language, source: &str) -> Tree {
     let text = Text::new(source.to_string());
     let tree = language.parse(&text);
     assert_sound(&tree, source);
     tree
-}
-
-fn shape(node: NodeRef<'_>) -> String {
-    let children: Vec<String> = node.children().map(shape).collect();
-    if children.is_empty() {
-        node.kind().name().into()
-    } else {
-        format!("{}({})", node.kind().name(), children.join(" "))
-    }
 }
 
 #[track_caller]

@@ -1,6 +1,6 @@
 //! What holds for every tree, whatever the text.
 
-use sieve_syntax::tree::{Kind, TokenKind, Tree};
+use sieve_syntax::tree::{Kind, NodeRef, TokenKind, Tree};
 
 /// Tokens join to the text; ranges nest; roles are those of the table; each solid token belongs to a node.
 pub fn assert_sound(tree: &Tree, source: &str) {
@@ -29,5 +29,15 @@ pub fn assert_sound(tree: &Tree, source: &str) {
                 node.role()
             );
         }
+    }
+}
+
+/// What a node is made of: kinds, with those of their parts in parentheses.
+pub fn shape(node: NodeRef<'_>) -> String {
+    let children: Vec<String> = node.children().map(shape).collect();
+    if children.is_empty() {
+        node.kind().name().into()
+    } else {
+        format!("{}({})", node.kind().name(), children.join(" "))
     }
 }

@@ -112,16 +112,20 @@ fn on_free_sequence(context: &mut Context, block: NodeRef) {
     for pair in statements.windows(2) {
         let line = context.line(pair[1].span().start);
         let last_line = context.line(pair[0].span().end.saturating_sub(1));
+        if last_line != line {
+            continue;
+        }
         let head = file.text.lines().line(file.text.source(), line).start;
-        // The first statement that begins on this line begins it.
-        let first = statements.iter().find(|other| other.span().end > head).map_or(head, |first| first.span().start);
+        // The first statement that reaches into this line begins it.
+        let first = statements.partition_point(|other| other.span().end <= head);
+        let first = statements.get(first).map_or(head, |first| first.span().start);
         let begins_line = first < head || file.text.slice(Span::new(head, first)).trim().is_empty();
         let between = Span::new(pair[0].span().end, pair[1].span().start);
         let only_blanks = file.text.slice(between).trim().is_empty();
         // A semicolon at the head of a line ends the statement above, for those who leave the others out.
         let is_empty = pair.iter().any(|statement| statement.kind() == Kind::Pass)
             || file.text.slice(Span::new(head.max(pair[0].span().start), pair[0].span().end)).trim() == ";";
-        if last_line != line || !begins_line || !only_blanks || is_empty {
+        if !begins_line || !only_blanks || is_empty {
             continue;
         }
         let indent = indent_of_line(file, pair[0].span().start);

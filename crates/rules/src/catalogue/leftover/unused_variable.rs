@@ -1,4 +1,4 @@
-use sieve_meaning::names::{Binding, DeclarationSort, Names, Resolution, ScopeId, ScopeSort};
+use sieve_meaning::names::{Binding, DeclarationSort, Names, ScopeId, ScopeSort};
 use sieve_syntax::language::Language;
 use sieve_syntax::text::Span;
 use sieve_syntax::tree::{Kind, NodeId, NodeRef, Role};
@@ -101,11 +101,7 @@ fn check(context: &mut Context, binding: &Binding) {
             continue;
         }
         // Other places give it a value too: leaving it out here would not be enough.
-        let is_written = names.references().any(|reference| {
-            reference.writes
-                && names.lookup(binding.scope, name).is_some_and(|id| reference.resolution == Resolution::Binding(id))
-        });
-        let edits = without_the_name(context, declaration.node, declaration.sort).filter(|_| !is_written);
+        let edits = without_the_name(context, declaration.node, declaration.sort).filter(|_| binding.writes == 0);
         let verb = if declaration.sort == DeclarationSort::CaughtException { "caught" } else { "set" };
         context
             .report(span, format!("\"{name}\" is {verb} and never read"))

@@ -8,17 +8,12 @@ use crate::tree::{Kind, Role, TokenKind};
 pub(super) fn arguments(parser: &mut Front) -> Parsed {
     let mark = parser.open();
     parser.expect(TokenKind::ParenOpen)?;
-    parser.within_brackets(|parser| {
-        while !parser.at(TokenKind::ParenClose) {
-            spread_or_value(parser)?;
-            parser.role(Role::Argument);
-            if !parser.at(TokenKind::ParenClose) {
-                parser.expect(TokenKind::Comma)?;
-            }
-        }
+    let argument = |parser: &mut Front| {
+        spread_or_value(parser)?;
+        parser.role(Role::Argument);
         Ok(())
-    })?;
-    parser.bump();
+    };
+    parser.within_brackets(|parser| parser.list(TokenKind::ParenClose, argument))?;
     parser.close_as(mark, Kind::Arguments, Role::Arguments);
     Ok(())
 }

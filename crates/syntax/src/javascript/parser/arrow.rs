@@ -176,17 +176,8 @@ fn is_modifier(parser: &Front, token: u32) -> bool {
     matches!(parser.token_text(token), "public" | "private" | "protected" | "readonly" | "override")
 }
 
-/// Everything before the arrow.
-fn head(parser: &mut Front, sort: Sort) -> Parsed {
-    if sort.is_async {
-        parser.bump();
-    }
-    types::opt_type_parameters(parser)?;
-    parser.within(|context| enter(sort, context), function::parameters)?;
-    types::opt_return_type(parser)
-}
-
-fn head_before_arrow(parser: &mut Front, sort: Sort) -> Parsed {
+/// Everything before the arrow. Whether the type of the result stands in it.
+fn head(parser: &mut Front, sort: Sort) -> Result<bool, Stop> {
     if sort.is_async {
         parser.bump();
     }
@@ -194,6 +185,12 @@ fn head_before_arrow(parser: &mut Front, sort: Sort) -> Parsed {
     parser.within(|context| enter(sort, context), function::parameters)?;
     let typed = parser.has_types() && parser.at(TokenKind::Colon);
     types::opt_return_type(parser)?;
+    Ok(typed)
+}
+
+/// The same, where an arrow follows.
+fn head_before_arrow(parser: &mut Front, sort: Sort) -> Parsed {
+    let typed = head(parser, sort)?;
     if !parser.at(TokenKind::FatArrow) || (typed && !leaves_colon(parser, sort)) {
         return Err(Stop);
     }

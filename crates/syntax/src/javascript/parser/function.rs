@@ -25,7 +25,6 @@ impl Sort {
             in_method: self.is_method,
             in_constructor: self.is_derived_constructor,
             in_class: context.in_class,
-            ambient: context.ambient,
             ..Context::default()
         };
     }
@@ -39,7 +38,7 @@ pub(super) fn follows_async(parser: &mut Front) -> bool {
 /// `FunctionDeclaration`, `GeneratorDeclaration`, `AsyncFunctionDeclaration`, `AsyncGeneratorDeclaration`.
 pub(super) fn declaration(parser: &mut Front) -> Parsed {
     let mark = parser.open();
-    declared(parser, mark, false)
+    declaration_since(parser, mark)
 }
 
 /// The same, `declare` being taken since `mark`.

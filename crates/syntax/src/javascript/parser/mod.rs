@@ -77,8 +77,6 @@ struct Context {
     in_choice: bool,
     /// How many arrow functions within each other are being looked into to find that colon.
     looked_into: u8,
-    /// Declarations without bodies or values.
-    ambient: bool,
 }
 
 impl Own<'_> {
@@ -142,12 +140,7 @@ pub(super) fn lone_expression(source: &str, dialect: Dialect) -> Tree {
     let mark = parser.open_file();
     let _ = expression::expression(&mut parser);
     parser.role(Role::Value);
-    if !parser.at(TokenKind::EndOfFile) && parser.fault_count() == 0 {
-        let _ = parser.expect(TokenKind::EndOfFile);
-    }
-    while !parser.at(TokenKind::EndOfFile) {
-        parser.bump();
-    }
+    parser.skip_to_end();
     parser.finish(mark).into_tree()
 }
 
@@ -176,6 +169,18 @@ impl<'t> Front<'t> {
             context.in_choice = false;
         };
         self.within(enter, rule)
+    }
+
+    /// Items with commas between them, up to the bracket that closes around them; a comma may stand behind the last.
+    fn list(&mut self, close: TokenKind, mut item: impl FnMut(&mut Self) -> Parsed) -> Parsed {
+        while !self.at(close) {
+            item(self)?;
+            if !self.at(close) {
+                self.expect(TokenKind::Comma)?;
+            }
+        }
+        self.bump();
+        Ok(())
     }
 
     /// Whether a line ends between the last token taken and the current one.

@@ -78,14 +78,7 @@ fn named_list(parser: &mut Front, kind: Kind) -> Parsed {
         return parser.stop_expecting(if kind == Kind::ImportItem { "what to import" } else { "what to hand out" });
     }
     parser.bump();
-    while !parser.at(TokenKind::BraceClose) {
-        specifier(parser, kind)?;
-        if !parser.at(TokenKind::BraceClose) {
-            parser.expect(TokenKind::Comma)?;
-        }
-    }
-    parser.bump();
-    Ok(())
+    parser.list(TokenKind::BraceClose, |parser| specifier(parser, kind))
 }
 
 /// `ImportSpecifier`, `ExportSpecifier`

@@ -32,17 +32,12 @@ pub(super) fn array_literal(parser: &mut Front) -> Parsed {
 pub(super) fn object_literal(parser: &mut Front) -> Parsed {
     let mark = parser.open();
     parser.bump();
-    parser.within_brackets(|parser| {
-        while !parser.at(TokenKind::BraceClose) {
-            property_definition(parser)?;
-            parser.role(Role::Element);
-            if !parser.at(TokenKind::BraceClose) {
-                parser.expect(TokenKind::Comma)?;
-            }
-        }
+    let property = |parser: &mut Front| {
+        property_definition(parser)?;
+        parser.role(Role::Element);
         Ok(())
-    })?;
-    parser.bump();
+    };
+    parser.within_brackets(|parser| parser.list(TokenKind::BraceClose, property))?;
     parser.close(mark, Kind::Dictionary);
     Ok(())
 }

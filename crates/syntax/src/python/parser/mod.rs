@@ -34,12 +34,7 @@ pub(super) fn lone_expression(source: &str, tokens: Vec<Token>, faults: Vec<Faul
     let _ = expression::star_expressions(&mut parser);
     parser.role(Role::Value);
     while parser.eat(TokenKind::Newline) {}
-    if !parser.at(TokenKind::EndOfFile) && parser.fault_count() == 0 {
-        let _ = parser.expect(TokenKind::EndOfFile);
-    }
-    while !parser.at(TokenKind::EndOfFile) {
-        parser.bump();
-    }
+    parser.skip_to_end();
     parser.finish(mark).into_tree()
 }
 

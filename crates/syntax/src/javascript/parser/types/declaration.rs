@@ -59,7 +59,7 @@ fn declaration_since(parser: &mut Front, mark: Mark) -> Parsed {
         TokenKind::Name => match parser.text() {
             "declare" => {
                 parser.bump();
-                parser.within(|context| context.ambient = true, |parser| declaration_since(parser, mark))
+                declaration_since(parser, mark)
             }
             "abstract" => {
                 class::opt_class_modifiers(parser);
@@ -117,21 +117,20 @@ fn enumeration_since(parser: &mut Front, mark: Mark) -> Parsed {
     name::binding_identifier(parser, Role::Name)?;
     let body = parser.open();
     parser.expect(TokenKind::BraceOpen)?;
-    while !parser.at(TokenKind::BraceClose) {
-        let member = parser.open();
-        name::property_name(parser, Kind::PropertyName, Role::Name)?;
-        if parser.eat(TokenKind::Assign) {
-            expression::assignment_expression(parser)?;
-            parser.role(Role::Value);
-        }
-        parser.close(member, Kind::EnumMember);
-        if !parser.at(TokenKind::BraceClose) {
-            parser.expect(TokenKind::Comma)?;
-        }
-    }
-    parser.bump();
+    parser.list(TokenKind::BraceClose, enumeration_member)?;
     parser.close_as(body, Kind::Block, Role::Body);
     parser.close(mark, Kind::Enum);
+    Ok(())
+}
+
+fn enumeration_member(parser: &mut Front) -> Parsed {
+    let mark = parser.open();
+    name::property_name(parser, Kind::PropertyName, Role::Name)?;
+    if parser.eat(TokenKind::Assign) {
+        expression::assignment_expression(parser)?;
+        parser.role(Role::Value);
+    }
+    parser.close(mark, Kind::EnumMember);
     Ok(())
 }
 

@@ -196,13 +196,7 @@ pub(super) fn opt_type_parameters(parser: &mut Front) -> Parsed {
     }
     let mark = parser.open();
     parser.bump();
-    while !parser.at(TokenKind::Greater) {
-        type_parameter(parser)?;
-        if !parser.at(TokenKind::Greater) {
-            parser.expect(TokenKind::Comma)?;
-        }
-    }
-    parser.bump();
+    parser.list(TokenKind::Greater, type_parameter)?;
     parser.close_as(mark, Kind::TypeParameters, Role::TypeParameters);
     Ok(())
 }

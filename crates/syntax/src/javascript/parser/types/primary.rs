@@ -221,14 +221,11 @@ fn import_type(parser: &mut Front) -> Parsed {
 fn tuple_type(parser: &mut Front) -> Parsed {
     let mark = parser.open();
     parser.bump();
-    while !parser.at(TokenKind::BracketClose) {
+    parser.list(TokenKind::BracketClose, |parser| {
         allowing_conditions(parser, tuple_element)?;
         parser.role(Role::Element);
-        if !parser.at(TokenKind::BracketClose) {
-            parser.expect(TokenKind::Comma)?;
-        }
-    }
-    parser.bump();
+        Ok(())
+    })?;
     parser.close(mark, Kind::TupleType);
     Ok(())
 }
