@@ -20,6 +20,7 @@
 //! ```
 #![forbid(unsafe_code)]
 
+pub mod flow;
 mod javascript;
 pub mod names;
 mod python;

@@ -1,5 +1,6 @@
 //! Runs rules over one file: one scan of the tree, handed out by the kinds that each rule asked for.
 
+use sieve_meaning::flow::{Flow, Flows};
 use sieve_meaning::names_of;
 use sieve_syntax::language::Language;
 use sieve_syntax::text::Text;
@@ -18,6 +19,7 @@ pub struct Enabled {
 }
 
 type OnNode = fn(&mut Context, NodeRef);
+type OnFlow = fn(&mut Context, &Flow);
 type OnToken = fn(&mut Context, TokenId);
 
 /// The rules that are on for some files, sorted by what they look at. Made once, used for many files.
@@ -26,6 +28,7 @@ pub struct Dispatch {
     enabled: Vec<Enabled>,
     by_kind: Vec<Vec<(usize, OnNode)>>,
     by_token: Vec<Vec<(usize, OnToken)>>,
+    by_flow: Vec<(usize, OnFlow)>,
     others: Vec<usize>,
     has_token_rules: bool,
     has_line_rules: bool,
@@ -38,6 +41,7 @@ impl Dispatch {
         let mut dispatch = Dispatch {
             by_kind: vec![Vec::new(); Kind::ALL.len()],
             by_token: vec![Vec::new(); 256],
+            by_flow: Vec::new(),
             others: Vec::new(),
             has_token_rules: false,
             has_line_rules: false,
@@ -59,6 +63,7 @@ impl Dispatch {
                         dispatch.by_token[*kind as usize].push((index, function));
                     }
                 }
+                Check::Flows(function) => dispatch.by_flow.push((index, function)),
                 Check::Lines(_) => {
                     dispatch.has_line_rules = true;
                     dispatch.others.push(index);
@@ -89,6 +94,7 @@ pub fn run(path: &str, language: Language, text: &Text, tree: &Tree, dispatch: &
     let file = File { path, language, text, tree, names: names.as_ref() };
     let mut report = Report::default();
     scan_nodes(file, dispatch, &mut report);
+    scan_flows(file, dispatch, &mut report);
     if dispatch.has_token_rules {
         scan_tokens(file, dispatch, &mut report);
     }
@@ -108,6 +114,19 @@ fn scan_nodes(file: File<'_>, dispatch: &Dispatch, report: &mut Report) {
             if holds[*index] {
                 function(&mut dispatch.context(*index, file, report), node);
             }
+        }
+    }
+}
+
+fn scan_flows(file: File<'_>, dispatch: &Dispatch, report: &mut Report) {
+    let checks: Vec<_> = dispatch.by_flow.iter().filter(|(index, _)| dispatch.holds(*index, file)).collect();
+    if checks.is_empty() {
+        return;
+    }
+    let flows = Flows::new(file.language, file.text, file.tree, file.names);
+    for flow in flows.owners().filter_map(|owner| flows.of(owner)) {
+        for (index, function) in &checks {
+            function(&mut dispatch.context(*index, file, report), &flow);
         }
     }
 }
@@ -161,7 +180,12 @@ fn run_other(file: File<'_>, dispatch: &Dispatch, index: usize, report: &mut Rep
             }
         }
         Check::File(function) => function(&mut context),
-        Check::Nodes(..) | Check::Tokens(..) | Check::Lines(_) | Check::Upkeep | Check::Settings => {}
+        Check::Nodes(..)
+        | Check::Tokens(..)
+        | Check::Flows(_)
+        | Check::Lines(_)
+        | Check::Upkeep
+        | Check::Settings => {}
     }
 }
 

@@ -217,6 +217,11 @@ impl<'t> Names<'t> {
         self.bindings.iter()
     }
 
+    /// All bindings with their ids.
+    pub fn bindings_with_ids(&self) -> impl Iterator<Item = (BindingId, &Binding)> {
+        self.bindings.iter().enumerate().map(|(index, binding)| (BindingId(index as u32), binding))
+    }
+
     /// All uses of names; those in the code in the order of the text.
     pub fn references(&self) -> impl Iterator<Item = &Reference> {
         self.references.iter()

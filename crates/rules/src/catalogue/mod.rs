@@ -22,6 +22,7 @@ static RULES: &[&Rule] = &[
     &upkeep::idle_scope::RULE,
     &layout::long_line::RULE,
     &clarity::magic_number::RULE,
+    &mistake::maybe_unset::RULE,
     &docs::missing_doc::RULE,
     &mistake::mutable_default::RULE,
     &syntax::nested_too_deep::RULE,

@@ -1,5 +1,6 @@
 //! A rule: its facts and its function.
 
+use sieve_meaning::flow::Flow;
 use sieve_meaning::names::{Binding, Reference};
 use sieve_syntax::language::Language;
 use sieve_syntax::text::Span;
@@ -81,6 +82,8 @@ pub enum Check {
     Bindings(fn(&mut Context, &Binding)),
     /// Uses of names.
     References(fn(&mut Context, &Reference)),
+    /// Functions, and the code outside of them, by what can run in them.
+    Flows(fn(&mut Context, &Flow)),
     /// Syntax faults.
     Faults(fn(&mut Context, &Fault)),
     /// The file as a whole, once.
@@ -109,6 +112,9 @@ impl Rule {
     /// Whether code elsewhere in the file decides over a place: a change in one line can make a finding in another.
     pub fn looks_around(&self) -> bool {
         self.needs_names
-            || matches!(self.check, Check::Bindings(_) | Check::References(_) | Check::File(_) | Check::Upkeep)
+            || matches!(
+                self.check,
+                Check::Bindings(_) | Check::References(_) | Check::Flows(_) | Check::File(_) | Check::Upkeep
+            )
     }
 }

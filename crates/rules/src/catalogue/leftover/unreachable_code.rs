@@ -1,6 +1,8 @@
+use rustc_hash::FxHashSet;
+use sieve_meaning::flow::Flow;
 use sieve_syntax::language::Language;
 use sieve_syntax::text::Span;
-use sieve_syntax::tree::{Kind, NodeRef, Role};
+use sieve_syntax::tree::{Kind, NodeId, NodeRef, Role};
 
 use crate::interface::{Certainty, Check, Concern, Context, Edit, Examples, FixKind, Level, Mesh, Rule, Wrong};
 
@@ -61,36 +63,59 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
         },
     ],
     needs_names: false,
-    check: Check::Nodes(&[Kind::Block, Kind::File], check),
+    check: Check::Flows(check),
 };
 
-fn check(context: &mut Context, block: NodeRef) {
-    let of_block = block.children().filter(|child| child.role() == Role::Statement);
-    let mut statements = of_block.skip_while(|statement| leaves(statement.kind()).is_none());
-    let Some(last) = statements.next() else { return };
+fn check(context: &mut Context, flow: &Flow) {
+    let dead = flow.dead_statements();
+    // Only where a stretch begins: behind a statement that runs.
+    let ends: FxHashSet<NodeId> = dead.iter().map(|statement| statement.end()).collect();
+    for first in dead.iter().filter(|first| !ends.contains(&first.id())) {
+        if let Some(before) = statement_before(*first) {
+            report_stretch(context, before, *first);
+        }
+    }
+}
+
+fn statement_before(statement: NodeRef) -> Option<NodeRef> {
+    if statement.role() != Role::Statement {
+        return None;
+    }
+    let before = statement.parent()?.children_in(Role::Statement).take_while(|other| other.id() < statement.id());
+    before.last()
+}
+
+fn report_stretch(context: &mut Context, last: NodeRef, first: NodeRef) {
     let hoisted = context.file().language.facts().hoisted;
     let runs = |statement: &NodeRef| !hoisted.contains(&statement.kind()) && !only_names(*statement);
-    let rest: Vec<NodeRef> = statements.collect();
+    let rest: Vec<NodeRef> = std::iter::successors(Some(first), |node| node.next_sibling())
+        .filter(|node| node.role() == Role::Statement)
+        .collect();
     let dead: Vec<NodeRef> = rest.iter().copied().filter(runs).collect();
-    let Some(first) = dead.first().copied().filter(|_| has_what_it_leaves(last)) else { return };
-    // By habit every case of a choice ends with its `break`.
-    let in_case = block.parent().is_some_and(|holder| holder.kind() == Kind::Case);
-    if in_case && dead.len() == 1 && first.kind() == Kind::Break {
+    let (Some(first), Some(end)) = (dead.first().copied(), dead.last().copied()) else { return };
+    if is_deliberate(last, &dead) || dead.iter().any(|statement| makes_generator(*statement)) {
         return;
     }
-    if dead.iter().any(|statement| makes_generator(*statement)) {
-        return;
-    }
-    let what = leaves(last.kind()).unwrap_or_default();
     let line = context.line(last.span().start);
-    let end = dead.last().map_or(first, |last| *last);
+    let reason = match leaves(last.kind()) {
+        Some(what) => format!("line {line} always {what}"),
+        None => format!("nothing goes on behind the {} of line {line}", name_of(last.kind())),
+    };
     let edits = if dead.len() == rest.len() { removal(context, first, end) } else { None };
     let statements = if dead.len() == 1 { "this" } else { "this and what follows it" };
     context
-        .report(first.span(), format!("{statements} can never run: line {line} always {what}"))
+        .report(first.span(), format!("{statements} can never run: {reason}"))
         .advice("remove it, or move the statement that leaves")
         .anchor(first.span().join(end.span()))
         .fix_to_review(edits);
+}
+
+/// By habit every case of a choice ends with its `break`; and some say in a last line that it is never reached.
+fn is_deliberate(last: NodeRef, dead: &[NodeRef]) -> bool {
+    let [only] = dead else { return false };
+    let in_case = only.ancestors().nth(1).is_some_and(|holder| holder.kind() == Kind::Case);
+    in_case && only.kind() == Kind::Break
+        || leaves(last.kind()).is_none() && matches!(only.kind(), Kind::Throw | Kind::Assert | Kind::Return)
 }
 
 /// A declaration of variables that gives them no values: it takes effect, where languages let it, before its block runs.
@@ -109,22 +134,6 @@ fn removal(context: &Context, first: NodeRef, last: NodeRef) -> Option<Vec<Edit>
     (before.trim().is_empty() && behind.trim().is_empty()).then(|| vec![Edit::remove(Span::new(start, end))])
 }
 
-/// Whether there is a function or loop to leave. Only a shell lets these commands stand elsewhere.
-fn has_what_it_leaves(statement: NodeRef) -> bool {
-    if matches!(statement.kind(), Kind::Throw) {
-        return true;
-    }
-    let wanted = |kind: Kind| match statement.kind() {
-        Kind::Return => kind.is_function(),
-        _ => matches!(kind, Kind::For | Kind::While | Kind::DoWhile | Kind::Match | Kind::Labeled),
-    };
-    // What runs in a shell of its own leaves only that.
-    let inner = statement.ancestors().take_while(|node| {
-        !matches!(node.kind(), Kind::Subshell | Kind::CommandSubstitution | Kind::ProcessSubstitution | Kind::Pipeline)
-    });
-    inner.into_iter().any(|node| wanted(node.kind()))
-}
-
 /// What a statement does that always leaves its block.
 fn leaves(kind: Kind) -> Option<&'static str> {
     match kind {
@@ -133,6 +142,16 @@ fn leaves(kind: Kind) -> Option<&'static str> {
         Kind::Break => Some("leaves the loop"),
         Kind::Continue => Some("goes on with the next round"),
         _ => None,
+    }
+}
+
+/// A statement that never lets anything behind it run, in words.
+fn name_of(kind: Kind) -> &'static str {
+    match kind {
+        Kind::If | Kind::Match => "choice",
+        Kind::While | Kind::For | Kind::DoWhile => "loop",
+        Kind::Command => "exit",
+        _ => "statement",
     }
 }
 

@@ -3,6 +3,7 @@
 pub(super) mod assigned_condition;
 pub(super) mod dropped_comparison;
 pub(super) mod identity_of_literal;
+pub(super) mod maybe_unset;
 pub(super) mod mutable_default;
 pub(super) mod repeated_condition;
 pub(super) mod repeated_key;

@@ -1,0 +1,176 @@
+//! Choices: `if` and its like, and choices by patterns or values.
+
+use sieve_syntax::tree::{Kind, NodeRef, Role};
+
+use super::jump::Frame;
+use super::Builder;
+use crate::flow::graph::{BlockId, Way};
+
+impl<'t> Builder<'t, '_> {
+    /// An `if` with all its further conditions, however many.
+    pub(super) fn on_if(&mut self, first: NodeRef<'t>) {
+        let mut ends = Vec::new();
+        let mut node = first;
+        let mut conditions = 0;
+        loop {
+            let Some(condition) = node.child(Role::Condition) else { return };
+            let (holds, fails) = self.condition(condition);
+            conditions += 1;
+            self.current = holds;
+            self.branch(first, node.child(Role::Body), &mut ends);
+            self.current = fails;
+            match node.child(Role::Else) {
+                Some(next) if next.kind() == Kind::If => node = next,
+                Some(last) => {
+                    self.branch(first, Some(last), &mut ends);
+                    break;
+                }
+                // Several conditions may be all that can be.
+                None => {
+                    let way = if conditions > 1 { Way::Doubtful(first.id()) } else { Way::Open };
+                    ends.push((self.current, way));
+                    break;
+                }
+            }
+        }
+        self.join(&ends);
+    }
+
+    /// One of several blocks. Where its last statement is a call, that may be one which never comes back.
+    pub(super) fn branch(
+        &mut self,
+        whole: NodeRef<'t>,
+        body: Option<NodeRef<'t>>,
+        ends: &mut Vec<(BlockId, Way)>,
+    ) {
+        let Some(body) = body else {
+            ends.push((self.current, Way::Open));
+            return;
+        };
+        self.statement_or_value(body);
+        let last = body.children_in(Role::Statement).last().unwrap_or(body);
+        let way = if self.may_not_come_back(last) { Way::Doubtful(whole.id()) } else { Way::Open };
+        ends.push((self.current, way));
+    }
+
+    /// Cases are tried in their order; one runs into the next where the language lets it.
+    pub(super) fn on_match(&mut self, node: NodeRef<'t>) {
+        if let Some(subject) = node.child(Role::Subject) {
+            self.value(subject);
+        }
+        self.forget(node);
+        let after = self.open();
+        let falls_through = node.children_in(Role::Case).any(|case| case.child(Role::Pattern).is_none());
+        let is_switch = !self.is_shell() && (falls_through || !has_pattern_kinds(node));
+        if is_switch {
+            self.frames.push(Frame::Target {
+                labels: Vec::new(),
+                plain_break: true,
+                on_break: after,
+                on_continue: None,
+            });
+            self.on_switch(node, after);
+            self.frames.pop();
+        } else {
+            self.on_patterns(node, after);
+        }
+        self.current = after;
+    }
+
+    fn on_patterns(&mut self, node: NodeRef<'t>, after: BlockId) {
+        for case in node.children_in(Role::Case) {
+            let untried = self.current;
+            self.go_on(Way::Open);
+            for pattern in case.children_in(Role::Pattern) {
+                self.value(pattern);
+            }
+            let mut fails = vec![(untried, Way::Open)];
+            if let Some(guard) = case.child(Role::Guard) {
+                let (holds, refused) = self.condition(guard);
+                fails.push((refused, Way::Open));
+                self.current = holds;
+            }
+            let mut ends = Vec::new();
+            self.branch(node, case.child(Role::Body), &mut ends);
+            for (end, way) in ends {
+                self.graph.connect(end, after, way);
+            }
+            if takes_all(self, case) {
+                fails.remove(0);
+            }
+            self.join(&fails);
+        }
+        let current = self.current;
+        self.graph.connect(current, after, Way::Doubtful(node.id()));
+    }
+
+    fn on_switch(&mut self, node: NodeRef<'t>, after: BlockId) {
+        let cases: Vec<NodeRef<'t>> = node.children_in(Role::Case).collect();
+        let mut entries = Vec::new();
+        let mut default = None;
+        for (index, case) in cases.iter().enumerate() {
+            let entry = self.open();
+            entries.push(entry);
+            match case.child(Role::Pattern) {
+                None => default = Some(index),
+                Some(value) => {
+                    self.value(value);
+                    let current = self.current;
+                    self.graph.connect(current, entry, Way::Open);
+                    self.go_on(Way::Open);
+                }
+            }
+        }
+        let none_fits = self.current;
+        match default {
+            Some(index) => self.graph.connect(none_fits, entries[index], Way::Open),
+            None => self.graph.connect(none_fits, after, Way::Doubtful(node.id())),
+        }
+        let mut before = None;
+        for (case, entry) in cases.iter().zip(entries) {
+            if let Some(before) = before {
+                self.graph.connect(before, entry, Way::Open);
+            }
+            // An entry was opened before other blocks got events: a block's events stand side by side.
+            self.current = entry;
+            self.go_on(Way::Open);
+            if let Some(body) = case.child(Role::Body) {
+                self.statements(body);
+            }
+            before = Some(self.current);
+        }
+        if let Some(last) = before {
+            self.graph.connect(last, after, Way::Open);
+        }
+    }
+}
+
+/// Whether the cases of a choice are patterns, which never run into one another.
+fn has_pattern_kinds(node: NodeRef<'_>) -> bool {
+    node.children_in(Role::Case).filter_map(|case| case.child(Role::Pattern)).any(|pattern| {
+        matches!(
+            pattern.kind(),
+            Kind::CapturePattern
+                | Kind::WildcardPattern
+                | Kind::LiteralPattern
+                | Kind::ValuePattern
+                | Kind::GroupPattern
+                | Kind::SequencePattern
+                | Kind::StarPattern
+                | Kind::MappingPattern
+                | Kind::ClassPattern
+                | Kind::OrPattern
+                | Kind::AsPattern
+        )
+    })
+}
+
+/// Whether a case takes whatever the others left.
+fn takes_all(builder: &Builder<'_, '_>, case: NodeRef<'_>) -> bool {
+    let all = case.children_in(Role::Pattern).any(|pattern| match pattern.kind() {
+        Kind::CapturePattern | Kind::WildcardPattern => true,
+        Kind::Word => builder.text.slice(pattern.span()) == "*",
+        _ => false,
+    });
+    all && case.child(Role::Guard).is_none()
+}

@@ -1,0 +1,292 @@
+//! Expressions: their parts in the order in which they are evaluated, and conditions with a way out for each answer.
+
+use sieve_syntax::tree::{Kind, NodeRef, Role, TokenKind};
+
+use super::Builder;
+use crate::flow::graph::{BlockId, Way};
+
+impl<'t> Builder<'t, '_> {
+    /// Evaluates an expression, a target or a pattern. Where no variable matters, all that counts is that it may raise.
+    pub(super) fn value(&mut self, node: NodeRef<'t>) {
+        if !self.looks_into_expressions {
+            if self.landing.is_some() && may_raise_at_all(node) {
+                self.may_raise();
+            }
+            return;
+        }
+        match node.kind() {
+            Kind::Name => self.name(node),
+            Kind::Function | Kind::Lambda => self.on_inner_function(node),
+            Kind::Class => self.on_class(node),
+            Kind::ClassExpression => self.parts(node, &[Role::Arguments]),
+            Kind::Assignment | Kind::NamedExpression | Kind::AnnotatedAssignment => self.on_assignment(node),
+            Kind::CompoundAssignment => {
+                self.parts(node, &[Role::Value, Role::Target]);
+                self.may_raise();
+            }
+            Kind::Conditional => self.on_conditional(node),
+            Kind::Logical => self.on_logical(node),
+            Kind::Comprehension => self.on_comprehension(node),
+            Kind::DefaultPattern => self.on_default(node),
+            Kind::Block => self.statements(node),
+            Kind::Import => {
+                self.may_raise();
+                for item in node.children_in(Role::Item) {
+                    self.name(item);
+                }
+            }
+            Kind::Delete => {
+                self.parts(node, &[Role::Target]);
+                self.may_raise();
+            }
+            Kind::Error | Kind::Opaque => self.is_broken = true,
+            kind if says_only_types(kind) => {}
+            kind => {
+                for part in node.children().filter(|part| !is_type(*part)) {
+                    self.value(part);
+                }
+                if may_raise(kind) {
+                    self.may_raise();
+                }
+            }
+        }
+    }
+
+    fn parts(&mut self, node: NodeRef<'t>, roles: &[Role]) {
+        for role in roles {
+            for part in node.children_in(*role) {
+                self.value(part);
+            }
+        }
+    }
+
+    /// A function is made here and runs later; what its parameters are given by default may be worked out at once.
+    fn on_inner_function(&mut self, node: NodeRef<'t>) {
+        self.parts(node, &[Role::Decorator]);
+        if self.language == sieve_syntax::language::Language::Python {
+            for parameter in node.child(Role::Parameters).into_iter().flat_map(|all| all.children()) {
+                self.parts(parameter, &[Role::Default]);
+            }
+        }
+        if let Some(name) = node.child(Role::Name).filter(|_| node.kind() == Kind::Function) {
+            self.name(name);
+        }
+    }
+
+    fn on_assignment(&mut self, node: NodeRef<'t>) {
+        let value = node.child(Role::Value);
+        if let Some(value) = value {
+            self.value(value);
+        }
+        if value.is_none() && node.kind() == Kind::AnnotatedAssignment && node.role() != Role::Item {
+            return;
+        }
+        for target in node.children_in(Role::Target) {
+            if target.kind() != Kind::Name {
+                self.may_raise();
+            }
+            self.value(target);
+        }
+    }
+
+    fn on_conditional(&mut self, node: NodeRef<'t>) {
+        let Some(condition) = node.child(Role::Condition) else { return };
+        let (holds, fails) = self.condition(condition);
+        self.current = holds;
+        self.parts(node, &[Role::Value]);
+        let one = self.current;
+        self.current = fails;
+        self.parts(node, &[Role::Else]);
+        let other = self.current;
+        self.join(&[(one, Way::Open), (other, Way::Open)]);
+    }
+
+    fn on_logical(&mut self, node: NodeRef<'t>) {
+        let (holds, fails) = self.condition(node);
+        self.join(&[(holds, Way::Open), (fails, Way::Open)]);
+    }
+
+    fn on_default(&mut self, node: NodeRef<'t>) {
+        let before = self.current;
+        self.go_on(Way::Open);
+        self.parts(node, &[Role::Default]);
+        let given = self.current;
+        self.join(&[(before, Way::Open), (given, Way::Open)]);
+        self.parts(node, &[Role::Pattern]);
+    }
+
+    /// What a comprehension binds with `:=` may stay unbound: it may have nothing to go over. A generator runs later.
+    fn on_comprehension(&mut self, node: NodeRef<'t>) {
+        let mut clauses = node.children_in(Role::Clause);
+        if let Some(first) = clauses.next().and_then(|clause| clause.child(Role::Iterable)) {
+            self.value(first);
+        }
+        self.may_raise();
+        if !matches!(node.first_token_kind(), TokenKind::BracketOpen | TokenKind::BraceOpen) {
+            return;
+        }
+        let before = self.current;
+        self.go_on(Way::Open);
+        for (index, clause) in node.children_in(Role::Clause).enumerate() {
+            if index > 0 {
+                self.parts(clause, &[Role::Iterable]);
+            }
+            self.parts(clause, &[Role::Target]);
+            for condition in clause.children_in(Role::Condition) {
+                let (holds, _) = self.condition(condition);
+                self.current = holds;
+            }
+        }
+        self.parts(node, &[Role::Element]);
+        let ran = self.current;
+        self.join(&[(ran, Way::Open), (before, Way::Doubtful(node.id()))]);
+    }
+
+    // Conditions.
+
+    /// Evaluates a condition; gives where it goes on if it holds, and where if not.
+    pub(super) fn condition(&mut self, node: NodeRef<'t>) -> (BlockId, BlockId) {
+        match node.kind() {
+            Kind::Group => match node.child(Role::Value) {
+                Some(inner) => self.condition(inner),
+                None => self.branch_on(node),
+            },
+            Kind::Unary if matches!(node.first_token_kind(), TokenKind::Not | TokenKind::Exclamation) => {
+                match node.child(Role::Operand) {
+                    Some(inner) if !self.is_shell() => {
+                        let (holds, fails) = self.condition(inner);
+                        (fails, holds)
+                    }
+                    _ => self.branch_on(node),
+                }
+            }
+            Kind::Logical if !self.is_shell() => self.logical_condition(node),
+            _ => self.branch_on(node),
+        }
+    }
+
+    /// `and`, `or` and their like: each operand is asked only if those before do not decide.
+    fn logical_condition(&mut self, node: NodeRef<'t>) -> (BlockId, BlockId) {
+        let operands: Vec<NodeRef<'t>> = node.children_in(Role::Operand).collect();
+        let operator = operands.first().map(|first| operator_behind(*first));
+        let (mut holding, mut failing) = (Vec::new(), Vec::new());
+        for (index, operand) in operands.iter().enumerate() {
+            let (holds, fails) = self.condition(*operand);
+            let is_last = index + 1 == operands.len();
+            match operator {
+                Some(TokenKind::And | TokenKind::AndAnd) => {
+                    failing.push((fails, Way::Open));
+                    self.current = holds;
+                    if is_last {
+                        holding.push((holds, Way::Open));
+                    }
+                }
+                Some(TokenKind::Or | TokenKind::BarBar) => {
+                    holding.push((holds, Way::Open));
+                    self.current = fails;
+                    if is_last {
+                        failing.push((fails, Way::Open));
+                    }
+                }
+                // `??` asks for something else than whether it holds.
+                _ => {
+                    holding.push((holds, Way::Open));
+                    holding.push((fails, Way::Open));
+                    failing.clone_from(&holding);
+                    self.join(&holding.clone());
+                }
+            }
+        }
+        self.join(&holding);
+        let holds = self.current;
+        self.join(&failing);
+        (holds, self.current)
+    }
+
+    /// A condition without parts: both ways are open, unless it is a constant.
+    fn branch_on(&mut self, node: NodeRef<'t>) -> (BlockId, BlockId) {
+        if self.is_shell() && node.kind() == Kind::Block {
+            self.statements(node);
+        } else {
+            self.value(node);
+        }
+        let from = self.current;
+        let (holds, fails) = (self.open(), self.open());
+        let constant = self.constant(node);
+        if constant != Some(false) {
+            self.graph.connect(from, holds, Way::Open);
+        } else {
+            self.graph.connect(from, holds, Way::Unlikely);
+        }
+        if constant != Some(true) {
+            self.graph.connect(from, fails, Way::Open);
+        } else if node.role() != Role::Condition
+            || !node.parent().is_some_and(|parent| {
+                matches!(parent.kind(), Kind::While | Kind::DoWhile | Kind::For)
+            })
+        {
+            // Only a loop without an end is written so on purpose; elsewhere a constant is a switch that may be turned.
+            self.graph.connect(from, fails, Way::Unlikely);
+        }
+        (holds, fails)
+    }
+
+    /// What a condition that is a constant says.
+    fn constant(&self, node: NodeRef<'t>) -> Option<bool> {
+        match node.kind() {
+            Kind::Boolean => Some(matches!(node.first_token_kind(), TokenKind::True | TokenKind::TrueWord)),
+            Kind::Number => match self.text(node) {
+                "1" => Some(true),
+                "0" => Some(false),
+                _ => None,
+            },
+            Kind::Block if self.is_shell() => match self.text(node).trim_end_matches([';', ' ', '\n']) {
+                "true" | ":" => Some(true),
+                "false" => Some(false),
+                _ => None,
+            },
+            _ => None,
+        }
+    }
+}
+
+/// The operator behind an operand.
+fn operator_behind(operand: NodeRef<'_>) -> TokenKind {
+    let tree = operand.tree();
+    let behind = (operand.token_range().end..).map(|token| tree.token_kind(token));
+    behind.into_iter().find(|kind| !kind.is_trivia()).unwrap_or(TokenKind::EndOfFile)
+}
+
+fn says_only_types(kind: Kind) -> bool {
+    (Kind::NamedType as u16..=Kind::TypePredicate as u16).contains(&(kind as u16))
+        || matches!(kind, Kind::Interface | Kind::TypeAlias | Kind::IndexSignature)
+}
+
+/// Parts of a type say nothing of what runs.
+fn is_type(part: NodeRef<'_>) -> bool {
+    matches!(part.role(), Role::Type | Role::Returns | Role::TypeArguments | Role::TypeParameters)
+}
+
+/// What is likely to raise. Nearly everything may; to count it all would say of nearly nothing that it surely happens.
+fn may_raise(kind: Kind) -> bool {
+    matches!(
+        kind,
+        Kind::Call
+            | Kind::New
+            | Kind::TaggedTemplate
+            | Kind::ImportCall
+            | Kind::Subscript
+            | Kind::Await
+            | Kind::Yield
+            | Kind::YieldFrom
+            | Kind::Comprehension
+            | Kind::Import
+            | Kind::Delete
+            | Kind::Element
+    )
+}
+
+/// Whether something in a node may raise, functions made in it left aside.
+fn may_raise_at_all(node: NodeRef<'_>) -> bool {
+    std::iter::once(node).chain(node.descendants()).any(|part| may_raise(part.kind()) && part.kind() != Kind::Function)
+}

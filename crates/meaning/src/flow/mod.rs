@@ -1,0 +1,103 @@
+//! Control flow: what can run, and which variables have a value where they are read.
+//!
+//! One graph for each function, and one for the code of the file outside of functions. What a graph says is about all runs that the
+//! code shows: conditions are taken to hold and not to hold, each on its own. Answers are therefore one-sided: code that is not reached
+//! in the graph never runs; a variable that is always set in the graph is.
+
+mod assigned;
+mod build;
+mod graph;
+mod variables;
+
+use sieve_syntax::language::Language;
+use sieve_syntax::text::Text;
+use sieve_syntax::tree::{Kind, NodeId, NodeRef, Role, Tree};
+
+use crate::names::Names;
+use graph::{Event, Graph};
+use variables::Variables;
+
+pub use assigned::{Unset, UnsetUse};
+
+/// What is asked of the flow of a whole file.
+#[derive(Debug)]
+pub struct Flows<'t> {
+    language: Language,
+    text: &'t Text,
+    tree: &'t Tree,
+    variables: Variables,
+}
+
+/// The flow of one function, or of the code of a file outside of functions.
+#[derive(Debug)]
+pub struct Flow<'t> {
+    owner: NodeRef<'t>,
+    graph: Graph,
+    reached: Vec<bool>,
+    end: graph::BlockId,
+    unset: Vec<UnsetUse>,
+}
+
+impl<'t> Flows<'t> {
+    /// Prepares the flow of a file. Without names nothing is told of variables.
+    pub fn new(language: Language, text: &'t Text, tree: &'t Tree, names: Option<&Names<'t>>) -> Flows<'t> {
+        let told = names.filter(|_| Language::WITH_NAMES.contains(&language));
+        let variables = told.map(|names| variables::variables_of(language, tree, names)).unwrap_or_default();
+        Flows { language, text, tree, variables }
+    }
+
+    /// Every function and the file itself, in the order of the text.
+    pub fn owners(&self) -> impl Iterator<Item = NodeRef<'t>> + use<'t> {
+        self.tree.nodes().filter(|node| match node.kind() {
+            Kind::File => true,
+            Kind::Function | Kind::Lambda | Kind::StaticBlock => node.child(Role::Body).is_some(),
+            _ => false,
+        })
+    }
+
+    /// The flow of one of them; nothing where the code is damaged, or too entangled to be followed.
+    pub fn of(&self, owner: NodeRef<'t>) -> Option<Flow<'t>> {
+        let built = build::build(self.language, self.text, owner, &self.variables)?;
+        let unset = assigned::unset_uses(&built.graph, owner, &self.variables);
+        let reached = built.graph.reached();
+        Some(Flow { owner, graph: built.graph, reached, end: built.end, unset })
+    }
+}
+
+impl<'t> Flow<'t> {
+    /// The function or file.
+    pub fn owner(&self) -> NodeRef<'t> {
+        self.owner
+    }
+
+    /// Whether a run can come to the end of the code, without `return` or an error.
+    pub fn comes_to_end(&self) -> bool {
+        self.reached[self.end.index()]
+    }
+
+    /// The statements that no run comes to, in the order of the text.
+    pub fn dead_statements(&self) -> Vec<NodeRef<'t>> {
+        let mut alive = Vec::new();
+        let mut dead = Vec::new();
+        for block in self.graph.blocks() {
+            let list = if self.reached[block.index()] { &mut alive } else { &mut dead };
+            list.extend(self.graph.events(block).iter().filter_map(|event| match event {
+                Event::Statement(node) => Some(*node),
+                _ => None,
+            }));
+        }
+        // A statement behind a `finally` stands in the graph several times.
+        alive.sort();
+        dead.retain(|node: &NodeId| alive.binary_search(node).is_err());
+        dead.sort();
+        dead.dedup();
+        let tree = self.owner.tree();
+        dead.into_iter().map(|node| tree.node(node)).collect()
+    }
+
+    /// The places that read a variable which has, or may have, no value there, in the order of the text.
+    pub fn unset_uses(&self) -> &[UnsetUse] {
+        &self.unset
+    }
+}
+

@@ -1,0 +1,232 @@
+//! The variables of a file that may be read before they have a value, as far as a look at their places tells.
+//!
+//! Most variables get their value in a statement that always runs, before anything reads them: those are left out, so that the graph
+//! is asked about few.
+
+use rustc_hash::FxHashMap;
+use sieve_syntax::language::Language;
+use sieve_syntax::tree::{Kind, NodeId, NodeRef, Role, TokenKind, Tree};
+
+use crate::names::{Binding, BindingId, DeclarationSort, Names, Resolution, ScopeId, ScopeSort, Unknown};
+
+/// What happens to a variable at a node.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub(super) struct At {
+    pub(super) variable: u32,
+    pub(super) uses: bool,
+    pub(super) binds: Option<Bound>,
+}
+
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub(super) enum Bound {
+    /// It gets a value.
+    Set,
+    /// It loses its value.
+    Unset,
+}
+
+/// A variable that the graph is asked about.
+#[derive(Debug)]
+pub(super) struct Variable {
+    pub(super) binding: BindingId,
+    /// The function or file that it belongs to.
+    pub(super) owner: NodeId,
+    /// The nodes that give it a value, in the order of the text.
+    pub(super) bound_at: Vec<NodeId>,
+}
+
+/// The variables that matter, and where.
+#[derive(Debug, Default)]
+pub(super) struct Variables {
+    pub(super) all: Vec<Variable>,
+    pub(super) at: FxHashMap<NodeId, At>,
+    /// Variables that have no value when a block is entered, by the block.
+    pub(super) of_block: FxHashMap<NodeId, Vec<u32>>,
+    /// The variables of each function or file that has any, in order.
+    by_owner: FxHashMap<NodeId, Vec<u32>>,
+}
+
+impl Variables {
+    /// Those of a function or file, in order.
+    pub(super) fn of_owner(&self, owner: NodeId) -> &[u32] {
+        self.by_owner.get(&owner).map_or(&[], Vec::as_slice)
+    }
+}
+
+/// Looks for them.
+pub(super) fn variables_of(language: Language, tree: &Tree, names: &Names) -> Variables {
+    let mut variables = Variables::default();
+    let is_late = language != Language::Python;
+    let mut uses: FxHashMap<BindingId, Vec<NodeId>> = FxHashMap::default();
+    let candidates: Vec<(BindingId, &Binding)> =
+        names.bindings_with_ids().filter(|(_, binding)| may_matter(tree, names, binding, is_late)).collect();
+    for (id, _) in &candidates {
+        uses.insert(*id, Vec::new());
+    }
+    for reference in names.references() {
+        let Resolution::Binding(binding) = reference.resolution else { continue };
+        let Some(nodes) = uses.get_mut(&binding) else { continue };
+        if function_around(names, reference.scope) == function_around(names, names.binding(binding).scope) {
+            nodes.push(reference.node);
+        }
+    }
+    for (id, binding) in candidates {
+        let uses = &uses[&id];
+        let owner = function_around(names, binding.scope);
+        let is_plain = if is_late { is_declared_first(tree, binding, uses) } else { is_set_first(tree, binding, uses) };
+        if uses.is_empty() || is_plain {
+            continue;
+        }
+        let variable = variables.all.len() as u32;
+        let handed_out = |node: &NodeId| {
+            let mut here = binding.declarations.iter().filter(|one| one.node == *node);
+            here.any(|one| !matches!(one.sort, DeclarationSort::Update | DeclarationSort::Deletion))
+        };
+        for node in uses.iter().filter(|node| !handed_out(node)) {
+            variables.at.insert(*node, At { variable, uses: true, binds: None });
+        }
+        let mut bound_at = Vec::new();
+        for declaration in &binding.declarations {
+            let bound = if declaration.sort == DeclarationSort::Deletion { Bound::Unset } else { Bound::Set };
+            if bound == Bound::Set {
+                bound_at.push(declaration.node);
+            }
+            let at = variables.at.entry(declaration.node).or_insert(At { variable, uses: false, binds: None });
+            at.binds = Some(bound);
+        }
+        bound_at.sort();
+        if is_late {
+            variables.of_block.entry(names.scope(binding.scope).node).or_default().push(variable);
+        }
+        let owner = names.scope(owner).node;
+        variables.by_owner.entry(owner).or_default().push(variable);
+        variables.all.push(Variable { binding: id, owner, bound_at });
+    }
+    variables
+}
+
+/// The scope of the function around a scope, or of the file. Comprehensions and blocks run with what they stand in; so do
+/// the bodies of classes.
+fn function_around(names: &Names, scope: ScopeId) -> ScopeId {
+    let mut scope = scope;
+    loop {
+        let here = names.scope(scope);
+        match (here.sort, here.parent) {
+            (ScopeSort::File | ScopeSort::Function, _) | (_, None) => return scope,
+            (_, Some(parent)) => scope = parent,
+        }
+    }
+}
+
+/// Whether the names of a binding's scope are all in the code, and it gets its value while its own code runs.
+fn may_matter(tree: &Tree, names: &Names, binding: &Binding, is_late: bool) -> bool {
+    let scope = names.scope(binding.scope);
+    let runs_here = match scope.sort {
+        ScopeSort::File | ScopeSort::Function => true,
+        ScopeSort::Block => is_late,
+        _ => false,
+    };
+    let is_known = scope.may_bind.is_none_or(|reason| reason == Unknown::OtherFile);
+    let sorts = || binding.declarations.iter().map(|declaration| declaration.sort);
+    let own = if is_late {
+        binding.declarations.len() == 1 && binding.declarations.iter().all(|one| is_late_declaration(tree, one.node))
+    } else {
+        !sorts().any(|sort| {
+            matches!(
+                sort,
+                DeclarationSort::Parameter
+                    | DeclarationSort::Elsewhere
+                    | DeclarationSort::TypeParameter
+                    | DeclarationSort::Annotation
+            )
+        })
+    };
+    runs_here && is_known && own && binding.uses + binding.writes > 0
+}
+
+/// `let`, `const` and `class`: there from the beginning of their block, and not to be touched before they are declared.
+fn is_late_declaration(tree: &Tree, name: NodeId) -> bool {
+    let name = tree.node(name);
+    let Some(holder) = name.parent() else { return false };
+    if holder.kind() == Kind::Class {
+        return name.role() == Role::Name && !says_declare(holder);
+    }
+    let declaration = name.ancestors().find(|node| !is_part_of_target(*node));
+    declaration.is_some_and(|node| {
+        node.kind() == Kind::Declaration
+            && node.role() != Role::Target
+            && node.role() != Role::Start
+            && !matches!(node.first_token_kind(), TokenKind::Var)
+            && !says_declare(node)
+    })
+}
+
+fn says_declare(declaration: NodeRef<'_>) -> bool {
+    // `declare const x` begins with a name, and tells of what is elsewhere.
+    declaration.first_token_kind() == TokenKind::Name && !is_let(declaration)
+}
+
+fn is_let(declaration: NodeRef<'_>) -> bool {
+    let first = declaration.token_range().start;
+    declaration.tree().token_span(first).len() == "let".len() as u32
+}
+
+fn is_part_of_target(node: NodeRef<'_>) -> bool {
+    matches!(
+        node.kind(),
+        Kind::CapturePattern
+            | Kind::StarPattern
+            | Kind::DefaultPattern
+            | Kind::PairPattern
+            | Kind::MappingPattern
+            | Kind::SequencePattern
+            | Kind::Assignment
+            | Kind::AnnotatedAssignment
+    )
+}
+
+/// Whether every use stands behind the end of the declaration, and no choice between cases can lead past it.
+fn is_declared_first(tree: &Tree, binding: &Binding, uses: &[NodeId]) -> bool {
+    let Some(declaration) = binding.declarations.first() else { return true };
+    let name = tree.node(declaration.node);
+    let is_whole = |node: &NodeRef<'_>| matches!(node.kind(), Kind::Declaration | Kind::Class);
+    let Some(whole) = std::iter::successors(Some(name), |node| node.parent()).find(is_whole) else {
+        return true;
+    };
+    let in_case = whole.parent().and_then(|block| block.parent()).is_some_and(|holder| holder.kind() == Kind::Case);
+    !in_case && uses.iter().all(|node| *node >= whole.end() || *node == declaration.node)
+}
+
+/// Whether the first place that gives a value always runs, and everything that reads stands behind it.
+fn is_set_first(tree: &Tree, binding: &Binding, uses: &[NodeId]) -> bool {
+    if binding.declarations.iter().any(|one| one.sort == DeclarationSort::Deletion) {
+        return false;
+    }
+    if binding.declarations.iter().all(|one| one.sort == DeclarationSort::CaughtException) {
+        let handlers: Vec<_> = binding.declarations.iter().filter_map(|one| tree.node(one.node).parent()).collect();
+        return uses.iter().all(|node| handlers.iter().any(|handler| handler.holds(*node)));
+    }
+    let first = binding.declarations.iter().filter_map(|one| always_set_from(tree, one.node, one.sort)).min();
+    let loses = binding.declarations.iter().any(|one| one.sort == DeclarationSort::CaughtException);
+    !loses && first.is_some_and(|from| uses.iter().all(|node| *node >= from))
+}
+
+/// The node from which on a declaration that always runs has taken effect.
+fn always_set_from(tree: &Tree, node: NodeId, sort: DeclarationSort) -> Option<NodeId> {
+    if matches!(sort, DeclarationSort::NamedExpression | DeclarationSort::LoopTarget | DeclarationSort::Pattern) {
+        return None;
+    }
+    let name = tree.node(node);
+    let statement = std::iter::successors(Some(name), |node| node.parent()).find(|node| node.kind().is_statement())?;
+    let is_outermost = statement.parent().is_some_and(|holder| {
+        holder.kind() == Kind::File
+            || holder.kind() == Kind::Block && holder.parent().is_some_and(|outer| outer.kind().is_function())
+    });
+    if !is_outermost {
+        return None;
+    }
+    match statement.kind() {
+        Kind::With => statement.child(Role::Body).map(NodeRef::id),
+        _ => Some(statement.end()),
+    }
+}

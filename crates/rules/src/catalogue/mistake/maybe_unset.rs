@@ -1,0 +1,241 @@
+use rustc_hash::FxHashSet;
+use sieve_meaning::flow::{Flow, Unset, UnsetUse};
+use sieve_meaning::names::Binding;
+use sieve_syntax::language::Language;
+use sieve_syntax::tree::{Kind, NodeId, NodeRef, Role};
+
+use crate::interface::{Certainty, Check, Concern, Context, Examples, Level, Mesh, Rule, Wrong};
+
+pub(in crate::catalogue) static RULE: Rule = Rule {
+    name: "maybe-unset",
+    concern: Concern::Mistake,
+    mesh: Mesh::Medium,
+    level: Level::Warning,
+    certainty: Certainty::Probable,
+    languages: Language::WITH_NAMES,
+    fix: None,
+    what: "a variable that is read where it may have no value yet",
+    why: "On the way that the code leaves open, the program stops here with an error; most often that way is the rare one, which no \
+          test takes.",
+    silent: "Where only a loop without a round, or choices that may be all there are, lead past the value; where the place itself is \
+             asked for by a condition, which may be the one that gave the value; for uses in functions that run later; where names are \
+             made at run time. In JavaScript only what `let`, `const` and `class` declare later is told.",
+    standards: &[],
+    options: &[],
+    examples: &[
+        Examples {
+            language: Language::Python,
+            wrong: &[
+                Wrong {
+                    code: "def fare(child):\n    if child:\n        price = 2\n    return price\n",
+                    at: &["4:12"],
+                    fixed: None,
+                },
+                Wrong {
+                    code: "def depth(text):\n    try:\n        metres = float(text)\n    except ValueError:\n        print('no depth')\n    return metres\n",
+                    at: &["6:12"],
+                    fixed: None,
+                },
+                Wrong { code: "def sail():\n    print(boat)\n    boat = 'Tern'\n", at: &["2:11"], fixed: None },
+                Wrong {
+                    code: "def read(path):\n    try:\n        log = open(path)\n    finally:\n        log.close()\n",
+                    at: &["5:9"],
+                    fixed: None,
+                },
+            ],
+            right: &[
+                "def fare(child):\n    if child:\n        price = 2\n    else:\n        price = 4\n    return price\n",
+                "def fare(child):\n    if child:\n        price = 2\n    if child:\n        return price\n    return 4\n",
+                "def last(boats):\n    for boat in boats:\n        pass\n    return boat\n",
+                "def depth(text):\n    try:\n        metres = float(text)\n    except ValueError:\n        raise SystemExit\n    return metres\n",
+                "def fare(sort):\n    if sort == 1:\n        price = 2\n    elif sort == 2:\n        price = 3\n    return price\n",
+                "def wait():\n    while True:\n        tide = measure()\n        if tide > 2:\n            break\n    return tide\n",
+            ],
+        },
+        Examples {
+            language: Language::JavaScript,
+            wrong: &[
+                Wrong {
+                    code: "function sail() {\n  moor(boat);\n  const boat = 'Tern';\n}\n",
+                    at: &["2:8"],
+                    fixed: None,
+                },
+                Wrong {
+                    code: "switch (tide) {\n  case 1:\n    let low = 1;\n    break;\n  default:\n    wait(low);\n}\n",
+                    at: &["6:10"],
+                    fixed: None,
+                },
+            ],
+            right: &[
+                "function sail() {\n  const moor = () => boat;\n  const boat = 'Tern';\n  return moor;\n}\n",
+                "function sail() {\n  wave(boat);\n  var boat = 'Tern';\n}\n",
+            ],
+        },
+    ],
+    needs_names: true,
+    check: Check::Flows(check),
+};
+
+fn check(context: &mut Context, flow: &Flow) {
+    for place in flow.unset_uses() {
+        let tree = context.file().tree;
+        let node = tree.node(place.node);
+        let binding = context.names().binding(place.binding);
+        let name = context.names().text(binding.name);
+        if is_brought_by_language(context, flow, name) {
+            continue;
+        }
+        if let Some(reason) = undecided(context, flow, place, binding) {
+            context.unsure(node.span(), reason);
+            continue;
+        }
+        let message = match place.unset {
+            Unset::Always => format!("\"{name}\" has no value here yet"),
+            _ => format!("\"{name}\" may have no value here"),
+        };
+        let advice = match place.unset {
+            Unset::Always => "give it a value before this line",
+            _ => "give it a value on every way that leads here",
+        };
+        let other = binding.declarations.iter().map(|one| tree.node(one.node)).find(|one| one.id() != place.node);
+        let set = other.map_or(String::new(), |other| format!(": it is set on line {}", context.line(other.span().start)));
+        context.report(node.span(), format!("{message}{set}")).advice(advice);
+    }
+}
+
+/// Outside of functions a name that the language brings has that value as long as the file gives it none.
+fn is_brought_by_language(context: &Context, flow: &Flow, name: &str) -> bool {
+    flow.owner().kind() == Kind::File
+        && context.file().language == Language::Python
+        && sieve_meaning::python_builtins::exists(name)
+}
+
+/// Why a place cannot be told to be wrong, if so.
+fn undecided(context: &Context, flow: &Flow, place: &UnsetUse, binding: &Binding) -> Option<&'static str> {
+    let tree = context.file().tree;
+    let node = tree.node(place.node);
+    if handles_missing_names(context, flow, node) {
+        return Some("the code handles that the name may not exist");
+    }
+    if place.unset == Unset::Always {
+        return None;
+    }
+    if place.unset == Unset::Doubtful {
+        return Some("the way without a value may never be gone");
+    }
+    if context.file().is_test() {
+        return Some("a test may know which way it goes");
+    }
+    let bound: Vec<NodeRef> = binding.declarations.iter().map(|one| tree.node(one.node)).collect();
+    let earlier: Vec<NodeRef> =
+        bound.iter().copied().filter(|one| one.id() < node.id() && !statement_of(*one).holds(node.id())).collect();
+    let holds_any = |around: NodeRef, of: &[NodeRef]| of.iter().any(|one| around.holds(one.id()));
+    let mut inner = node;
+    for around in node.ancestors().take_while(|around| around.id() != flow.owner().id()) {
+        let is_handler = around.kind() == Kind::Catch || inner.role() == Role::Finally;
+        let whole = if around.kind() == Kind::Catch { around.parent().unwrap_or(around) } else { around };
+        match around.kind() {
+            Kind::For | Kind::While | Kind::DoWhile if holds_any(around, &bound) => {
+                return Some("an earlier round of the loop may give the value");
+            }
+            _ if is_handler && holds_any(whole, &earlier) && !closes(context, whole, node, &bound) => {
+                return Some("what is handled here may come only when the value is there");
+            }
+            Kind::Catch if names_an_error(context, around) && holds_any(whole, &earlier) => {
+                return Some("the error that is handled may come only when the value is there");
+            }
+            _ if holds_any(around, &earlier) => {}
+            Kind::If | Kind::While | Kind::For | Kind::Case | Kind::Conditional | Kind::Logical | Kind::Comprehension => {
+                return Some("the condition of the place may be that of the value");
+            }
+            _ => {}
+        }
+        inner = around;
+    }
+    if more_is_tried(flow, node, &bound) {
+        return Some("what raises may do so when the value is there");
+    }
+    asked_before(context, flow, node, &bound).then_some("a condition before it may be that of the value")
+}
+
+fn statement_of(node: NodeRef) -> NodeRef {
+    std::iter::successors(Some(node), |node| node.parent()).find(|node| node.kind().is_statement()).unwrap_or(node)
+}
+
+/// Whether a place where errors are handled ends what a call within the block has begun, such as `log.close()`.
+fn closes(context: &Context, whole: NodeRef, place: NodeRef, bound: &[NodeRef]) -> bool {
+    let is_object = place.role() == Role::Object
+        && place.parent().and_then(|member| member.parent()).is_some_and(|call| call.kind() == Kind::Call);
+    let Some(body) = whole.child(Role::Body) else { return false };
+    let made = |one: &NodeRef| {
+        let value = one.parent().and_then(|holder| holder.child(Role::Value));
+        value.is_some_and(|value| value.kind() == Kind::Call)
+    };
+    is_object && !context.file().is_test() && bound.iter().all(|one| body.holds(one.id()) && made(one))
+}
+
+/// Whether a handler says which errors it takes.
+fn names_an_error(context: &Context, handler: NodeRef) -> bool {
+    handler.child(Role::Exception).is_some_and(|error| !matches!(context.text(error), "Exception" | "BaseException"))
+}
+
+/// Whether errors about missing names are caught around a place.
+fn handles_missing_names(context: &Context, flow: &Flow, node: NodeRef) -> bool {
+    let mut inner = node;
+    for around in node.ancestors().take_while(|around| around.id() != flow.owner().id()) {
+        if around.kind() == Kind::Try && inner.role() == Role::Body {
+            let takes = |handler: NodeRef| match handler.child(Role::Exception) {
+                None => true,
+                Some(error) => ["NameError", "UnboundLocalError", "Exception", "BaseException"]
+                    .iter()
+                    .any(|name| context.text(error).contains(name)),
+            };
+            if context.file().language == Language::Python && around.children_in(Role::Handler).any(takes) {
+                return true;
+            }
+        }
+        inner = around;
+    }
+    false
+}
+
+/// Whether, before a place, another `if` asks for something which the choice of the
+/// value speaks of as well.
+fn asked_before(context: &Context, flow: &Flow, place: NodeRef, bound: &[NodeRef]) -> bool {
+    let mut told: FxHashSet<&str> = FxHashSet::default();
+    for one in bound {
+        let around = one.ancestors().take_while(|around| around.id() != flow.owner().id());
+        for choice in around.filter(|around| {
+            matches!(around.kind(), Kind::If | Kind::While | Kind::For | Kind::Try | Kind::Match) && !around.holds(place.id())
+        }) {
+            told.extend(names_in(context, choice));
+        }
+    }
+    let owner = flow.owner();
+    let first = bound.first().map_or(NodeId::ROOT, |one| one.id());
+    let is_guard = |choice: &NodeRef| choice.id() < first && choice.holds(first);
+    let before = owner.descendants().take_while(|node| node.id() < place.id());
+    before
+        .filter(|node| node.kind() == Kind::If && !is_guard(node))
+        .filter_map(|node| node.child(Role::Condition))
+        .any(|condition| names_in(context, condition).any(|name| told.contains(name)))
+}
+
+/// Whether the value is set in a block that is tried, and more is tried behind it: what is raised there comes when it has its value.
+fn more_is_tried(flow: &Flow, place: NodeRef, bound: &[NodeRef]) -> bool {
+    bound.iter().any(|one| {
+        let around = one.ancestors().take_while(|around| around.id() != flow.owner().id() && !around.holds(place.id()));
+        around.filter(|whole| whole.kind() == Kind::Try && whole.child(Role::Handler).is_some()).any(|whole| {
+            let body = whole.child(Role::Body).filter(|body| body.holds(one.id()));
+            body.and_then(|body| body.children_in(Role::Statement).last()).is_some_and(|last| !last.holds(one.id()))
+        })
+    })
+}
+
+fn names_in<'c>(context: &Context<'c>, node: NodeRef<'c>) -> impl Iterator<Item = &'c str> {
+    let file = context.file();
+    std::iter::once(node)
+        .chain(node.descendants())
+        .filter(|part| matches!(part.kind(), Kind::Name | Kind::Call | Kind::Member))
+        .map(move |part| file.node_text(part))
+}
