@@ -16,6 +16,7 @@ use xxhash_rust::xxh3::xxh3_128;
 
 use crate::cache::{FileStat, Stats};
 use crate::files;
+use crate::modules::ModuleIndex;
 
 /// More bytes than this are not read for one package; then anything may be used.
 const LIMIT: usize = 64 << 20;
@@ -25,6 +26,7 @@ const LIMIT: usize = 64 << 20;
 pub struct Elsewhere {
     packages: Mutex<HashMap<Around, Arc<Package>>>,
     fingerprints: Mutex<HashMap<Around, Option<u128>>>,
+    pub(crate) modules: ModuleIndex,
 }
 
 /// The files that may use names of one: those of a folder, or of all folders below it.

@@ -12,6 +12,7 @@ pub mod fix;
 pub mod git;
 pub mod habits;
 pub mod last_run;
+mod modules;
 pub mod outcome;
 pub mod owners;
 mod places;

@@ -23,8 +23,11 @@
 pub mod flow;
 mod javascript;
 pub mod names;
+pub mod project;
 mod python;
+pub mod refers;
 mod shell;
+pub mod signature;
 
 use sieve_syntax::language::Language;
 use sieve_syntax::text::Text;

@@ -2,9 +2,10 @@
 
 use sieve_meaning::flow::{Flow, Flows};
 use sieve_meaning::names_of;
+use sieve_meaning::project::{Callee, Modules};
 use sieve_syntax::language::Language;
 use sieve_syntax::text::Text;
-use sieve_syntax::tree::{Fault, Kind, NodeRef, TokenId, TokenKind, Tree};
+use sieve_syntax::tree::{Fault, Kind, NodeRef, Role, TokenId, TokenKind, Tree};
 
 use crate::catalogue;
 use crate::interface::{Check, Context, File, Line, OptionValue, Report, Rule, RuleId};
@@ -20,6 +21,7 @@ pub struct Enabled {
 
 type OnNode = fn(&mut Context, NodeRef);
 type OnFlow = fn(&mut Context, &Flow);
+type OnCall = fn(&mut Context, NodeRef, &Callee);
 type OnToken = fn(&mut Context, TokenId);
 
 /// The rules that are on for some files, sorted by what they look at. Made once, used for many files.
@@ -29,6 +31,7 @@ pub struct Dispatch {
     by_kind: Vec<Vec<(usize, OnNode)>>,
     by_token: Vec<Vec<(usize, OnToken)>>,
     by_flow: Vec<(usize, OnFlow)>,
+    by_call: Vec<(usize, OnCall)>,
     others: Vec<usize>,
     has_token_rules: bool,
     has_line_rules: bool,
@@ -42,6 +45,7 @@ impl Dispatch {
             by_kind: vec![Vec::new(); Kind::ALL.len()],
             by_token: vec![Vec::new(); 256],
             by_flow: Vec::new(),
+            by_call: Vec::new(),
             others: Vec::new(),
             has_token_rules: false,
             has_line_rules: false,
@@ -64,6 +68,7 @@ impl Dispatch {
                     }
                 }
                 Check::Flows(function) => dispatch.by_flow.push((index, function)),
+                Check::Calls(function) => dispatch.by_call.push((index, function)),
                 Check::Lines(_) => {
                     dispatch.has_line_rules = true;
                     dispatch.others.push(index);
@@ -89,12 +94,20 @@ impl Dispatch {
 }
 
 /// Runs the rules over a file. Findings come in no particular order.
-pub fn run(path: &str, language: Language, text: &Text, tree: &Tree, dispatch: &Dispatch) -> Report {
+pub fn run(
+    path: &str,
+    language: Language,
+    text: &Text,
+    tree: &Tree,
+    modules: &dyn Modules,
+    dispatch: &Dispatch,
+) -> Report {
     let names = dispatch.needs_names.then(|| names_of(language, text, tree));
-    let file = File { path, language, text, tree, names: names.as_ref() };
+    let file = File { path, language, text, tree, names: names.as_ref(), modules };
     let mut report = Report::default();
     scan_nodes(file, dispatch, &mut report);
     scan_flows(file, dispatch, &mut report);
+    scan_calls(file, dispatch, &mut report);
     if dispatch.has_token_rules {
         scan_tokens(file, dispatch, &mut report);
     }
@@ -129,6 +142,53 @@ fn scan_flows(file: File<'_>, dispatch: &Dispatch, report: &mut Report) {
             function(&mut dispatch.context(*index, file, report), &flow);
         }
     }
+}
+
+fn scan_calls(file: File<'_>, dispatch: &Dispatch, report: &mut Report) {
+    let checks: Vec<_> = dispatch.by_call.iter().filter(|(index, _)| dispatch.holds(*index, file)).collect();
+    let Some(calls) = file.calls().filter(|_| !checks.is_empty()) else { return };
+    // Functions that are changed from outside take something else than their declarations say.
+    let changes = ["__defaults__", "__kwdefaults__", "__code__"];
+    if changes.iter().any(|name| memchr::memmem::find(file.text.source().as_bytes(), name.as_bytes()).is_some()) {
+        return;
+    }
+    for call in file.tree.nodes().filter(|node| matches!(node.kind(), Kind::Call | Kind::New)) {
+        let Some(callee) = calls.callee(call) else { continue };
+        // Whoever expects an error knows what he does.
+        if expects_error(file, call) {
+            continue;
+        }
+        for (index, function) in &checks {
+            function(&mut dispatch.context(*index, file, report), call, &callee);
+        }
+    }
+}
+
+/// Whether a call stands where an error is expected: in tests that say so, and where errors of types are handled.
+fn expects_error(file: File<'_>, call: NodeRef<'_>) -> bool {
+    let says = |node: NodeRef<'_>| {
+        let text = file.node_text(node);
+        text.contains("raises") || text.contains("Raises") || text.contains("throws") || text.contains("toThrow")
+    };
+    let mut inner = call;
+    for around in call.ancestors() {
+        let expects = match around.kind() {
+            Kind::With => around.children_in(Role::Item).any(says),
+            Kind::Call => around.child(Role::Callee).is_some_and(|callee| callee != inner && says(callee)),
+            Kind::Try => {
+                inner.role() == Role::Body
+                    && around
+                        .children_in(Role::Handler)
+                        .any(|one| one.child(Role::Exception).is_none_or(|error| file.node_text(error).contains("TypeError")))
+            }
+            _ => false,
+        };
+        if expects {
+            return true;
+        }
+        inner = around;
+    }
+    false
 }
 
 fn scan_tokens(file: File<'_>, dispatch: &Dispatch, report: &mut Report) {
@@ -183,6 +243,7 @@ fn run_other(file: File<'_>, dispatch: &Dispatch, index: usize, report: &mut Rep
         Check::Nodes(..)
         | Check::Tokens(..)
         | Check::Flows(_)
+        | Check::Calls(_)
         | Check::Lines(_)
         | Check::Upkeep
         | Check::Settings => {}

@@ -1,5 +1,6 @@
 //! Every rule's examples: what is wrong is reported at exactly its places, what is right is not reported.
 
+use sieve_meaning::project::NoModules;
 use sieve_rules::{Check, Dispatch, Enabled, Rule, RuleId, catalogue, run};
 use sieve_syntax::language::Language;
 use sieve_syntax::text::Text;
@@ -10,7 +11,7 @@ fn places(id: RuleId, rule: &Rule, language: Language, code: &str) -> Vec<String
     let text = Text::new(code.to_string());
     let tree = language.parse(&text);
     let path = format!("booking/example.{}", language.facts().extensions[0]);
-    let mut findings = run(&path, language, &text, &tree, &dispatch).findings;
+    let mut findings = run(&path, language, &text, &tree, &NoModules, &dispatch).findings;
     findings.sort_by_key(|finding| finding.span);
     findings
         .iter()

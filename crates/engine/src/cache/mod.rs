@@ -133,6 +133,10 @@ impl Cache {
         {
             return None;
         }
+        let (asked, then) = stored.asked();
+        if !asked.is_empty() && self.state_of(asked) != Some(then) {
+            return None;
+        }
         let mut result = stored.into_result(&run.candidate.shown)?;
         if let FileResult::Sifted(outcome) = &mut result
             && run.wants.excerpts
@@ -150,7 +154,25 @@ impl Cache {
             true => Some(run.elsewhere.fingerprint(&run.candidate.path, &self.stats, self.now)?),
             false => None,
         };
-        Stored::of(result, neighbours, run.request.today)?.write()
+        let asked_then = match result {
+            FileResult::Sifted(outcome) => self.state_of(&outcome.asked_files)?,
+            _ => 0,
+        };
+        Stored::of(result, neighbours, asked_then, run.request.today)?.write()
+    }
+
+    /// What tells these files from those of another day, the ones that are not there included; nothing where one was written so lately
+    /// that its times do not tell.
+    fn state_of(&self, asked: &[PathBuf]) -> Option<u128> {
+        let mut bytes = Vec::new();
+        for path in asked {
+            match self.stats.get(path).cloned().or_else(|| FileStat::of(path)) {
+                Some(stat) if stat.is_fresh(self.now) => return None,
+                Some(stat) => bytes.extend_from_slice(&stat.as_bytes()),
+                None => bytes.push(0),
+            }
+        }
+        Some(xxh3_128(&bytes))
     }
 
     fn keep(&self, file: u128, head: Head, data: Vec<u8>) {

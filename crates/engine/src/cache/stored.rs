@@ -1,6 +1,7 @@
 //! The form in which the result of one file is kept.
 
 use std::borrow::Cow;
+use std::path::PathBuf;
 use std::sync::Arc;
 
 use jiff::civil::Date;
@@ -19,6 +20,9 @@ pub(crate) struct Stored {
     last_days: Vec<Date>,
     /// What the files around it were, where they decided over a finding.
     neighbours: Option<u128>,
+    /// The files that were asked because this one names them, and what they were.
+    asked: Vec<PathBuf>,
+    asked_then: u128,
     result: StoredResult,
 }
 
@@ -73,8 +77,13 @@ const STATES: &[WaiverState] = &[WaiverState::Expired, WaiverState::Stale, Waive
 
 impl Stored {
     /// The form of a result; nothing where it is not to be kept.
-    pub(crate) fn of(result: &FileResult, neighbours: Option<u128>, day: Date) -> Option<Stored> {
-        let (result, last_days) = match result {
+    pub(crate) fn of(
+        result: &FileResult,
+        neighbours: Option<u128>,
+        asked_then: u128,
+        day: Date,
+    ) -> Option<Stored> {
+        let (stored, last_days) = match result {
             FileResult::Failed(_) => return None,
             FileResult::LeftOut(cause) => {
                 (StoredResult::LeftOut(CAUSES.iter().position(|known| known == cause)? as u8), Vec::new())
@@ -83,7 +92,11 @@ impl Stored {
                 (sifted(outcome)?, outcome.waivers.iter().filter_map(|note| note.until).collect())
             }
         };
-        Some(Stored { day, last_days, neighbours, result })
+        let asked = match outcome_of(result) {
+            Some(outcome) => outcome.asked_files.clone(),
+            None => Vec::new(),
+        };
+        Some(Stored { day, last_days, neighbours, asked, asked_then, result: stored })
     }
 
     pub(crate) fn write(&self) -> Option<Vec<u8>> {
@@ -103,18 +116,31 @@ impl Stored {
         self.neighbours
     }
 
+    /// The files that were asked, and what they were.
+    pub(crate) fn asked(&self) -> (&[PathBuf], u128) {
+        (&self.asked, self.asked_then)
+    }
+
     pub(crate) fn into_result(self, shown: &Arc<str>) -> Option<FileResult> {
         match self.result {
             StoredResult::LeftOut(cause) => Some(FileResult::LeftOut(*CAUSES.get(usize::from(cause))?)),
             StoredResult::Sifted { lines, findings, unsure, waivers } => Some(FileResult::Sifted(FileOutcome {
                 lines: lines as usize,
                 unchanged: Vec::new(),
+                asked_files: self.asked,
                 asked_elsewhere: self.neighbours.is_some(),
                 findings: findings.into_iter().map(|finding| finding.revive(shown)).collect::<Option<_>>()?,
                 unsure: unsure.into_iter().map(|unsure| unsure.revive(shown)).collect::<Option<_>>()?,
                 waivers: waivers.into_iter().map(|waiver| waiver.revive(shown)).collect::<Option<_>>()?,
             })),
         }
+    }
+}
+
+fn outcome_of(result: &FileResult) -> Option<&FileOutcome> {
+    match result {
+        FileResult::Sifted(outcome) => Some(outcome),
+        _ => None,
     }
 }
 

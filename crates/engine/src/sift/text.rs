@@ -1,7 +1,7 @@
 //! Sifts one text: rules, then waivers, then what is to be said of the waivers.
 
 use std::collections::BTreeSet;
-use std::path::Path;
+use std::path::{Path, PathBuf};
 use std::sync::Arc;
 
 use jiff::civil::Date;
@@ -13,6 +13,7 @@ use sieve_syntax::tree::Tree;
 use super::Wants;
 use crate::discover::Candidate;
 use crate::elsewhere::Elsewhere;
+use crate::modules::ModulesOf;
 use crate::outcome::{Finding, UnsurePlace, WaiverNote};
 use crate::project::{Project, relative};
 use crate::settings::{Effective, Source};
@@ -26,6 +27,8 @@ pub struct FileOutcome {
     pub lines: usize,
     /// Findings that were there before a change, where only changes count.
     pub unchanged: Vec<Finding>,
+    /// The files that were looked for because this one names them, whether they are there or not.
+    pub asked_files: Vec<PathBuf>,
     /// Whether what other files say decided over a finding.
     pub asked_elsewhere: bool,
     /// Its findings, waived ones included, in order.
@@ -83,7 +86,9 @@ pub fn sift_text(text: &Text, subject: &Subject<'_>, wants: Wants, today: Date) 
 /// Sifts one text whose tree is known.
 pub(crate) fn sift_tree(text: &Text, tree: &Tree, subject: &Subject<'_>, wants: Wants, today: Date) -> FileOutcome {
     let view = View { text, tree, subject, wants };
-    let mut report = rules::run(&subject.rooted_path(), subject.language, text, tree, subject.settings.dispatch());
+    let modules = ModulesOf::new(&subject.elsewhere.modules, &subject.project.root, subject.language);
+    let path = subject.rooted_path();
+    let mut report = rules::run(&path, subject.language, text, tree, &modules, subject.settings.dispatch());
     let asked_elsewhere = leave_what_others_use(&mut report, subject);
     let mut findings: Vec<Finding> = report.findings.into_iter().map(|finding| view.finding(finding)).collect();
     let mut waivers = Waivers::of(text, tree, today);
@@ -100,6 +105,7 @@ pub(crate) fn sift_tree(text: &Text, tree: &Tree, subject: &Subject<'_>, wants: 
     FileOutcome {
         lines: text.lines().count() as usize,
         unchanged: Vec::new(),
+        asked_files: modules.asked(),
         asked_elsewhere,
         findings,
         unsure,

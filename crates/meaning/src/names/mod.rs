@@ -161,6 +161,11 @@ pub enum Unknown {
 }
 
 impl Unknown {
+    /// Whether something in the file makes names in a way that the code does not show.
+    pub fn is_about_code(self) -> bool {
+        matches!(self, Unknown::MadeAtRunTime | Unknown::BrokenSyntax)
+    }
+
     /// The reason in words.
     pub fn describe(self) -> &'static str {
         match self {

@@ -1,11 +1,14 @@
 //! Every rule there is: a folder for each concern, a file for each rule.
 
+mod boundary;
 mod clarity;
 mod docs;
+mod hazard;
 pub mod history;
 mod layout;
 mod leftover;
 mod mistake;
+mod portable;
 mod syntax;
 mod upkeep;
 
@@ -13,13 +16,16 @@ use crate::interface::{Rule, RuleId};
 
 /// All rules, sorted by name; a rule's index here is its id.
 static RULES: &[&Rule] = &[
+    &mistake::argument_count::RULE,
     &mistake::assigned_condition::RULE,
     &syntax::broken_syntax::RULE,
     &mistake::dropped_comparison::RULE,
     &upkeep::expired_waiver::RULE,
     &layout::final_newline::RULE,
+    &mistake::forgotten_await::RULE,
     &mistake::identity_of_literal::RULE,
     &upkeep::idle_scope::RULE,
+    &mistake::ignored_result::RULE,
     &layout::long_line::RULE,
     &clarity::magic_number::RULE,
     &mistake::maybe_unset::RULE,
@@ -38,6 +44,7 @@ static RULES: &[&Rule] = &[
     &layout::trailing_space::RULE,
     &mistake::undefined_name::RULE,
     &upkeep::unexplained_waiver::RULE,
+    &mistake::unknown_keyword::RULE,
     &upkeep::unknown_waived_rule::RULE,
     &leftover::unreachable_code::RULE,
     &leftover::unused_import::RULE,

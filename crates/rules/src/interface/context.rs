@@ -3,6 +3,8 @@
 use std::borrow::Cow;
 
 use sieve_meaning::names::Names;
+use sieve_meaning::project::{Calls, Modules};
+use sieve_meaning::refers::{Outside, outside};
 use sieve_syntax::language::Language;
 use sieve_syntax::text::{Span, Text};
 use sieve_syntax::tree::{NodeRef, Tree};
@@ -22,6 +24,8 @@ pub struct File<'f> {
     pub tree: &'f Tree,
     /// Its names, if an enabled rule needs them.
     pub names: Option<&'f Names<'f>>,
+    /// The other files of the project.
+    pub modules: &'f dyn Modules,
 }
 
 impl<'f> File<'f> {
@@ -45,6 +49,17 @@ impl<'f> File<'f> {
         let stem = self.name().split('.').next().unwrap_or_default();
         let folder = self.path.rsplit('/').nth(1);
         if stem == "__init__" { folder.unwrap_or(stem) } else { stem }
+    }
+
+    /// Its calls, to be followed. Only rules that say they need names may ask.
+    pub fn calls(&self) -> Option<Calls<'f, 'f>> {
+        let File { language, text, tree, path, modules, .. } = *self;
+        self.names.map(|names| Calls { language, text, tree, names, path, modules })
+    }
+
+    /// What an expression refers to outside of the file, if that is known.
+    pub fn outside(&self, node: NodeRef<'f>) -> Option<Outside<'f>> {
+        outside(self.language, self.text, self.names?, node)
     }
 
     /// The text of a node.

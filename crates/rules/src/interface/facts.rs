@@ -2,6 +2,7 @@
 
 use sieve_meaning::flow::Flow;
 use sieve_meaning::names::{Binding, Reference};
+use sieve_meaning::project::Callee;
 use sieve_syntax::language::Language;
 use sieve_syntax::text::Span;
 use sieve_syntax::tree::{Fault, Kind, NodeRef, TokenId, TokenKind};
@@ -84,6 +85,8 @@ pub enum Check {
     References(fn(&mut Context, &Reference)),
     /// Functions, and the code outside of them, by what can run in them.
     Flows(fn(&mut Context, &Flow)),
+    /// Calls of which it is known what they run.
+    Calls(fn(&mut Context, NodeRef, &Callee)),
     /// Syntax faults.
     Faults(fn(&mut Context, &Fault)),
     /// The file as a whole, once.

@@ -1,8 +1,11 @@
 //! Rules of the concern `mistake`.
 
+pub(super) mod argument_count;
 pub(super) mod assigned_condition;
 pub(super) mod dropped_comparison;
+pub(super) mod forgotten_await;
 pub(super) mod identity_of_literal;
+pub(super) mod ignored_result;
 pub(super) mod maybe_unset;
 pub(super) mod mutable_default;
 pub(super) mod repeated_condition;
@@ -12,3 +15,4 @@ pub(super) mod same_branches;
 pub(super) mod same_operands;
 pub(super) mod swallowed_error;
 pub(super) mod undefined_name;
+pub(super) mod unknown_keyword;

@@ -1,0 +1,111 @@
+//! Which files of the project its imports mean.
+//!
+//! A file is summarised the first time that another one asks for it. What was looked at is remembered for each file that asked, so that a
+//! kept result is used only as long as all of that is as it was, files that were not there included.
+
+mod commented;
+mod javascript;
+mod package;
+mod python;
+
+use std::cell::RefCell;
+use std::collections::{BTreeSet, HashMap};
+use std::path::{Path, PathBuf};
+use std::sync::{Arc, Mutex, OnceLock, PoisonError};
+
+use sieve_meaning::names_of;
+use sieve_meaning::project::{Module, Modules, Summary};
+use sieve_syntax::language::Language;
+
+use crate::files;
+use crate::project::{absolute, relative};
+
+/// Larger files are not looked into for the sake of others.
+const LARGEST: u64 = 4 << 20;
+
+type Known = Arc<OnceLock<Option<Arc<Module>>>>;
+
+/// The summaries of the files that were asked for, each made once.
+#[derive(Debug, Default)]
+pub(crate) struct ModuleIndex {
+    modules: Mutex<HashMap<PathBuf, Known>>,
+    /// Settings of compilers and packages, read once.
+    settings: Mutex<HashMap<PathBuf, Option<Arc<serde_json::Value>>>>,
+}
+
+impl ModuleIndex {
+    fn module(&self, path: &Path, root: &Path) -> Option<Arc<Module>> {
+        let known = {
+            let mut modules = self.modules.lock().unwrap_or_else(PoisonError::into_inner);
+            Arc::clone(modules.entry(path.to_path_buf()).or_default())
+        };
+        known.get_or_init(|| summarise(path, root).map(Arc::new)).clone()
+    }
+
+    /// A file of settings in the form of JSON with comments.
+    fn settings(&self, path: &Path) -> Option<Arc<serde_json::Value>> {
+        let mut settings = self.settings.lock().unwrap_or_else(PoisonError::into_inner);
+        settings.entry(path.to_path_buf()).or_insert_with(|| commented::read(path).map(Arc::new)).clone()
+    }
+}
+
+fn summarise(path: &Path, root: &Path) -> Option<Module> {
+    let language = path.extension().and_then(|ending| Language::of_extension(ending.to_str()?))?;
+    if std::fs::metadata(path).ok()?.len() > LARGEST {
+        return None;
+    }
+    let text = language.decode(files::read(path).ok()?).ok()?;
+    let tree = language.parse(&text);
+    let names = names_of(language, &text, &tree);
+    let summary = Summary::of(language, &text, &tree, &names);
+    Some(Module { path: relative(root, path)?.into(), summary })
+}
+
+/// The other files, as one file sees them.
+#[derive(Debug)]
+pub(crate) struct ModulesOf<'m> {
+    index: &'m ModuleIndex,
+    root: &'m Path,
+    language: Language,
+    asked: RefCell<BTreeSet<PathBuf>>,
+}
+
+impl<'m> ModulesOf<'m> {
+    pub(crate) fn new(index: &'m ModuleIndex, root: &'m Path, language: Language) -> ModulesOf<'m> {
+        ModulesOf { index, root, language, asked: RefCell::default() }
+    }
+
+    /// The files that were looked for, whether they are there or not.
+    pub(crate) fn asked(self) -> Vec<PathBuf> {
+        self.asked.into_inner().into_iter().collect()
+    }
+
+    /// Whether a file is there. Links are not followed out of the project: what they lead to is not known.
+    fn is_file(&self, path: &Path) -> bool {
+        self.asked.borrow_mut().insert(path.to_path_buf());
+        path.starts_with(self.root) && std::fs::symlink_metadata(path).is_ok_and(|data| data.is_file())
+    }
+
+    fn settings(&self, path: &Path) -> Option<Arc<serde_json::Value>> {
+        self.asked.borrow_mut().insert(path.to_path_buf());
+        self.index.settings(path)
+    }
+
+    /// The folders from one upwards to the root of the project.
+    fn upwards<'p>(&self, folder: &'p Path) -> impl Iterator<Item = &'p Path> + use<'p, 'm> {
+        let root = self.root;
+        folder.ancestors().take_while(move |folder| folder.starts_with(root))
+    }
+}
+
+impl Modules for ModulesOf<'_> {
+    fn find(&self, from: &str, module: &str) -> Option<Arc<Module>> {
+        let from = absolute(self.root, Path::new(from));
+        let path = match self.language {
+            Language::Python => python::find(self, &from, module),
+            Language::JavaScript | Language::TypeScript | Language::Tsx => javascript::find(self, &from, module),
+            Language::Shell => None,
+        }?;
+        self.index.module(&path, self.root)
+    }
+}

@@ -1,0 +1,111 @@
+//! Packages within the project: workspaces, a package's own name, and what its `exports` and `imports` say.
+
+use std::path::{Path, PathBuf};
+
+use serde_json::Value;
+
+use super::ModulesOf;
+use super::javascript::at;
+use crate::project::absolute;
+
+/// Conditions of `exports`, the one that source code means first.
+const CONDITIONS: &[&str] = &["source", "import", "module", "default", "require", "node"];
+
+/// A package of the project by the name that is imported: `@ferry/tides/table` is `./table` of `@ferry/tides`.
+pub(super) fn find(modules: &ModulesOf<'_>, folder: &Path, module: &str) -> Option<PathBuf> {
+    if module.starts_with('#') {
+        let (own, settings) = nearest(modules, folder)?;
+        return target(modules, &own, &settings["imports"], module);
+    }
+    let slashes = if module.starts_with('@') { 2 } else { 1 };
+    let name_end = module.match_indices('/').nth(slashes - 1).map_or(module.len(), |(at, _)| at);
+    let (name, rest) = module.split_at(name_end);
+    let package = named(modules, folder, name)?;
+    let settings = modules.settings(&package.join("package.json"))?;
+    let inner = format!(".{rest}");
+    match &settings["exports"] {
+        Value::Null if rest.is_empty() => {
+            let main = ["source", "module", "main"].iter().find_map(|key| settings[*key].as_str()).unwrap_or("index");
+            at(modules, &absolute(&package, Path::new(main)))
+        }
+        Value::Null => at(modules, &absolute(&package, Path::new(&inner))),
+        exports => target(modules, &package, exports, &inner),
+    }
+}
+
+/// The nearest package around a folder.
+fn nearest(modules: &ModulesOf<'_>, folder: &Path) -> Option<(PathBuf, std::sync::Arc<Value>)> {
+    let own = modules.upwards(folder).find(|folder| modules.is_file(&folder.join("package.json")))?;
+    Some((own.to_path_buf(), modules.settings(&own.join("package.json"))?))
+}
+
+/// The folder of the package with a name: the one around the file, or one of the workspaces around that.
+fn named(modules: &ModulesOf<'_>, folder: &Path, name: &str) -> Option<PathBuf> {
+    for outer in modules.upwards(folder) {
+        let path = outer.join("package.json");
+        if !modules.is_file(&path) {
+            continue;
+        }
+        let settings = modules.settings(&path)?;
+        if settings["name"].as_str() == Some(name) {
+            return Some(outer.to_path_buf());
+        }
+        let listed = if settings["workspaces"].is_array() { &settings["workspaces"] } else { &settings["workspaces"]["packages"] };
+        let patterns = listed.as_array().into_iter().flatten().filter_map(Value::as_str);
+        let found = patterns.flat_map(|pattern| folders(outer, pattern)).find(|folder| {
+            let path = folder.join("package.json");
+            modules.is_file(&path) && modules.settings(&path).is_some_and(|found| found["name"].as_str() == Some(name))
+        });
+        if found.is_some() {
+            return found;
+        }
+    }
+    None
+}
+
+/// The folders that a pattern of workspaces names: a path, or all folders in one.
+fn folders(root: &Path, pattern: &str) -> Vec<PathBuf> {
+    let pattern = pattern.trim_start_matches("./").trim_end_matches('/');
+    let Some(holder) = pattern.strip_suffix("/*") else { return vec![root.join(pattern)] };
+    let entries = std::fs::read_dir(root.join(holder)).into_iter().flatten().flatten();
+    let mut found: Vec<PathBuf> = entries.map(|entry| entry.path()).filter(|path| path.is_dir()).collect();
+    found.sort();
+    found
+}
+
+/// What `exports` or `imports` map a path to.
+fn target(modules: &ModulesOf<'_>, package: &Path, map: &Value, wanted: &str) -> Option<PathBuf> {
+    let (value, middle) = match map {
+        Value::Object(entries) if entries.keys().any(|key| key.starts_with(['.', '#'])) => entry(entries, wanted)?,
+        whole if wanted == "." => (whole, ""),
+        _ => return None,
+    };
+    let written = by_condition(value)?;
+    at(modules, &absolute(package, Path::new(&written.replacen('*', middle, 1))))
+}
+
+fn entry<'v>(entries: &'v serde_json::Map<String, Value>, wanted: &'v str) -> Option<(&'v Value, &'v str)> {
+    if let Some(value) = entries.get(wanted) {
+        return Some((value, ""));
+    }
+    entries
+        .iter()
+        .filter_map(|(pattern, value)| {
+            let (head, tail) = pattern.split_once('*')?;
+            let middle = wanted.strip_prefix(head)?.strip_suffix(tail)?;
+            Some((head.len(), value, middle))
+        })
+        .max_by_key(|(weight, _, _)| *weight)
+        .map(|(_, value, middle)| (value, middle))
+}
+
+fn by_condition(value: &Value) -> Option<&str> {
+    match value {
+        Value::String(path) => Some(path),
+        Value::Array(several) => several.iter().find_map(by_condition),
+        Value::Object(conditions) => {
+            CONDITIONS.iter().filter_map(|condition| conditions.get(*condition)).find_map(by_condition)
+        }
+        _ => None,
+    }
+}

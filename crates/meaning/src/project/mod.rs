@@ -1,0 +1,42 @@
+//! What files tell each other: a summary of each file, and calls followed from file to file.
+//!
+//! A summary depends on its own file only. Which file a module's name stands for is told by whoever knows the folders ([`Modules`]).
+
+mod callee;
+mod class;
+mod function;
+mod summary;
+
+use std::fmt;
+use std::sync::Arc;
+
+pub use callee::{Callee, Calls};
+pub use class::{Base, Class};
+pub use function::Function;
+pub use summary::{Summary, Thing};
+
+/// A file of the project, as others see it.
+#[derive(Debug)]
+pub struct Module {
+    /// What [`Modules`] knows it by.
+    pub path: Arc<str>,
+    /// What it hands out.
+    pub summary: Summary,
+}
+
+/// Finds the files of a project that imports name.
+pub trait Modules: fmt::Debug {
+    /// The module that a file means by a name, in the form in which imports of its language write it; nothing if it lies outside of the
+    /// project or is not known for sure.
+    fn find(&self, from: &str, module: &str) -> Option<Arc<Module>>;
+}
+
+/// A file that stands alone.
+#[derive(Debug)]
+pub struct NoModules;
+
+impl Modules for NoModules {
+    fn find(&self, _from: &str, _module: &str) -> Option<Arc<Module>> {
+        None
+    }
+}

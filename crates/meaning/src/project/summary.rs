@@ -1,0 +1,175 @@
+//! What a file hands out to others.
+
+use rustc_hash::FxHashMap;
+use sieve_syntax::language::Language;
+use sieve_syntax::text::Text;
+use sieve_syntax::tree::{Kind, NodeRef, Role, Tree};
+
+use super::{Class, Function};
+use crate::names::{Binding, DeclarationSort, Names, Resolution, ScopeId};
+use crate::refers::{Outside, of_item, outside};
+
+/// What others get by a name.
+#[derive(Debug, Clone, PartialEq, Eq)]
+pub enum Thing {
+    /// A function.
+    Function(Function),
+    /// A class.
+    Class(Class),
+    /// A thing of another module: the module, and the names that lead to it.
+    Alias(String, Vec<String>),
+    /// Something else.
+    Other,
+}
+
+/// What a file hands out.
+#[derive(Debug, Default)]
+pub struct Summary {
+    /// Things of the whole file by their names in it.
+    own: FxHashMap<Box<str>, Thing>,
+    /// The names that others see, where these are not those in the file.
+    handed_out: Option<FxHashMap<Box<str>, Thing>>,
+    /// Modules of which every name is handed on.
+    pub stars: Vec<String>,
+}
+
+impl Summary {
+    /// Reads a file.
+    pub fn of<'t>(language: Language, text: &'t Text, tree: &'t Tree, names: &Names<'t>) -> Summary {
+        let mut summary = Summary::default();
+        for binding in names.bindings().filter(|binding| binding.scope == ScopeId::FILE) {
+            let thing = thing_of(language, text, tree, names, binding);
+            summary.own.insert(names.text(binding.name).into(), thing);
+        }
+        if language == Language::Python {
+            let imports = tree.nodes().filter(|node| node.kind() == Kind::ImportAll && is_outermost(*node));
+            for import in imports.filter_map(|star| star.parent()?.child(Role::Module)) {
+                summary.stars.push(text.slice(import.span()).to_string());
+            }
+        } else {
+            summary.hand_out(language, text, tree);
+        }
+        summary
+    }
+
+    /// What others get by a name.
+    pub fn get(&self, name: &str) -> Option<&Thing> {
+        self.handed_out.as_ref().unwrap_or(&self.own).get(name)
+    }
+
+    /// What a name means in the file itself.
+    pub fn own(&self, name: &str) -> Option<&Thing> {
+        self.own.get(name)
+    }
+
+    /// The exports of a module of JavaScript.
+    fn hand_out(&mut self, language: Language, text: &Text, tree: &Tree) {
+        let mut out: FxHashMap<Box<str>, Thing> = FxHashMap::default();
+        for export in tree.root().children().filter(|node| node.kind() == Kind::Export) {
+            let module = export.child(Role::Module).and_then(|module| language.string_value(text.slice(module.span())));
+            for item in export.children_in(Role::Item) {
+                let slice = |node: NodeRef<'_>| text.slice(node.span());
+                match (item.kind(), &module) {
+                    (Kind::ExportAll, Some(module)) if item.child(Role::Alias).is_none() => {
+                        self.stars.push(module.clone());
+                    }
+                    (Kind::ExportItem, module) => {
+                        let Some(name) = item.child(Role::Name).map(slice) else { continue };
+                        let shown = item.child(Role::Alias).map_or(name, slice);
+                        let thing = match module {
+                            Some(module) => Thing::Alias(module.clone(), vec![name.to_string()]),
+                            None => self.own.get(name).cloned().unwrap_or(Thing::Other),
+                        };
+                        out.insert(shown.into(), thing);
+                    }
+                    _ => {}
+                }
+            }
+            let is_default = text.slice(export.span()).trim_start_matches("export").trim_start().starts_with("default");
+            for value in export.children_in(Role::Value) {
+                for name in declared(value).into_iter().map(|name| text.slice(name.span())) {
+                    let thing = self.own.get(name).cloned().unwrap_or(Thing::Other);
+                    out.insert(if is_default { "default" } else { name }.into(), thing);
+                }
+                if is_default {
+                    out.entry("default".into()).or_insert_with(|| match value.kind() {
+                        Kind::Name => self.own.get(text.slice(value.span())).cloned().unwrap_or(Thing::Other),
+                        Kind::Function | Kind::Lambda => Thing::Function(Function::of(language, text, value)),
+                        _ => Thing::Other,
+                    });
+                }
+            }
+        }
+        self.handed_out = Some(out);
+    }
+}
+
+/// The names that a declaration behind `export` declares.
+fn declared(declaration: NodeRef<'_>) -> Vec<NodeRef<'_>> {
+    match declaration.kind() {
+        Kind::Declaration => declaration
+            .children_in(Role::Item)
+            .filter_map(|item| item.child(Role::Target))
+            .flat_map(|target| std::iter::once(target).chain(target.descendants()))
+            .filter(|node| node.kind() == Kind::Name)
+            .collect(),
+        kind if kind.is_statement() => declaration.child(Role::Name).into_iter().collect(),
+        _ => Vec::new(),
+    }
+}
+
+fn is_outermost(node: NodeRef<'_>) -> bool {
+    !node.ancestors().any(|around| around.kind().is_function() || around.kind() == Kind::Class)
+}
+
+/// What a name of a file stands for, if one place alone says so.
+pub(super) fn thing_of<'t>(
+    language: Language,
+    text: &'t Text,
+    tree: &'t Tree,
+    names: &Names<'t>,
+    binding: &Binding,
+) -> Thing {
+    let [only] = binding.declarations.as_slice() else { return Thing::Other };
+    let name = tree.node(only.node);
+    if binding.writes > 0 || names.scope(binding.scope).may_bind.is_some_and(|reason| reason.is_about_code()) {
+        return Thing::Other;
+    }
+    match (only.sort, name.parent()) {
+        (DeclarationSort::Function, Some(function)) => Thing::Function(Function::of(language, text, function)),
+        (DeclarationSort::Class, Some(class)) if matches!(class.kind(), Kind::Class | Kind::ClassExpression) => {
+            Thing::Class(Class::of(language, text, names, class))
+        }
+        (DeclarationSort::Import, _) => of_item(language, text, name).map_or(Thing::Other, |found| alias(&found)),
+        (DeclarationSort::Assignment, Some(holder)) if language != Language::Python => {
+            let value = holder.child(Role::Value).filter(|_| name.role() == Role::Target);
+            match value {
+                Some(value) if value.kind() == Kind::Lambda => Thing::Function(Function::of(language, text, value)),
+                Some(value) => match outside(language, text, names, value) {
+                    Some(found) if !found.module.is_empty() => alias(&found),
+                    _ => Thing::Other,
+                },
+                None => Thing::Other,
+            }
+        }
+        _ => Thing::Other,
+    }
+}
+
+fn alias(found: &Outside<'_>) -> Thing {
+    Thing::Alias(found.module.to_string(), found.path.iter().map(|name| (*name).to_string()).collect())
+}
+
+/// What a name stands for where it is used.
+pub(super) fn thing_at<'t>(
+    language: Language,
+    text: &'t Text,
+    tree: &'t Tree,
+    names: &Names<'t>,
+    name: NodeRef<'t>,
+) -> Thing {
+    match names.resolution_at(name.id()) {
+        Some(Resolution::Binding(binding)) => thing_of(language, text, tree, names, names.binding(binding)),
+        _ => Thing::Other,
+    }
+}

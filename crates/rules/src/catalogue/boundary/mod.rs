@@ -1,0 +1,2 @@
+//! Rules of the concern `boundary`.
+

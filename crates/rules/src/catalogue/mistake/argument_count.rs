@@ -1,0 +1,106 @@
+use sieve_meaning::project::Callee;
+use sieve_meaning::signature::{Given, Misfit};
+use sieve_syntax::language::Language;
+use sieve_syntax::text::Span;
+use sieve_syntax::tree::{NodeRef, Role};
+
+use crate::interface::{Certainty, Check, Concern, Context, Examples, Level, Mesh, Rule, Wrong};
+
+pub(in crate::catalogue) static RULE: Rule = Rule {
+    name: "argument-count",
+    concern: Concern::Mistake,
+    mesh: Mesh::Coarse,
+    level: Level::Error,
+    certainty: Certainty::Proven,
+    languages: Language::WITH_NAMES,
+    fix: None,
+    what: "a call with more or fewer arguments than the function takes, also where it stands in another file",
+    why: "The call stops the program when it comes to it, or, where the language lets it pass, what is given is dropped without a word.",
+    silent: "Where it is not known what is called: functions that are given away as values, methods of objects whose class does not show, \
+             functions with decorators that may change what they take, names bound in several places, modules outside of the project. In \
+             JavaScript without types every argument may be left out, and only what is too much is told.",
+    standards: &[],
+    options: &[],
+    examples: &[
+        Examples {
+            language: Language::Python,
+            wrong: &[
+                Wrong { code: "def fare(child, day):\n    pass\nfare(True)\n", at: &["3:1"], fixed: None },
+                Wrong { code: "def fare(child, day=1):\n    pass\nfare(True, 2, 3,)\n", at: &["3:15"], fixed: None },
+                Wrong {
+                    code: "class Boat:\n    def __init__(self, name):\n        self.hail()\n    def hail(self, loud):\n        print(loud)\nBoat('Tern', 3)\n",
+                    at: &["3:9", "6:14"],
+                    fixed: None,
+                },
+            ],
+            right: &[
+                "def fare(child, day):\n    pass\nfare(True, 2,)\nfare(*rest)\nfare(True, **more)\n",
+                "def fare(child, *rest, day=1):\n    pass\nfare(1, 2, 3, 4)\n",
+                "@priced\ndef fare(child):\n    pass\nfare()\n",
+                "if old:\n    def fare(child):\n        pass\nelse:\n    def fare():\n        pass\nfare()\n",
+            ],
+        },
+        Examples {
+            language: Language::JavaScript,
+            wrong: &[
+                Wrong { code: "function fare(child) {}\nfare(true, 2);\n", at: &["2:12"], fixed: None },
+                Wrong { code: "const fare = (child) => child;\nfare(true, 2);\n", at: &["2:12"], fixed: None },
+                Wrong {
+                    code: "class Boat {\n  constructor(name) {}\n}\nnew Boat('Tern', 3);\n",
+                    at: &["4:18"],
+                    fixed: None,
+                },
+            ],
+            right: &[
+                "function fare(child) {}\nfare();\nfare(...all);\n",
+                "function fare() {\n  return arguments.length;\n}\nfare(1, 2);\n",
+            ],
+        },
+        Examples {
+            language: Language::TypeScript,
+            wrong: &[Wrong {
+                code: "function fare(child: boolean, day?: number) {}\nfare();\n",
+                at: &["2:1"],
+                fixed: None,
+            }],
+            right: &["function fare(child: boolean): void;\nfunction fare(): void;\nfunction fare(child?: boolean) {}\nfare();\n"],
+        },
+    ],
+    needs_names: true,
+    check: Check::Calls(check),
+};
+
+fn check(context: &mut Context, call: NodeRef, callee: &Callee) {
+    let Some(signature) = &callee.signature else { return };
+    let given = Given::by(context.file().text, call);
+    let Err(misfit) = signature.check(&given) else { return };
+    let Some(name) = call.child(Role::Callee).map(|callee| context.text(callee)) else { return };
+    let (span, message) = match misfit {
+        Misfit::TooMany(most) => {
+            let arguments: Vec<NodeRef> = call
+                .child(Role::Arguments)
+                .into_iter()
+                .flat_map(|all| all.children())
+                .filter(|argument| argument.kind() != sieve_syntax::tree::Kind::KeywordArgument)
+                .collect();
+            let (Some(first), Some(last)) = (arguments.get(most), arguments.last()) else { return };
+            let span = Span::new(first.span().start, last.span().end);
+            (span, format!("{name} takes {}, and is given {}", counted(most), given.positions))
+        }
+        Misfit::Missing(missing) => {
+            let listed: Vec<String> = missing.iter().map(|name| format!("\"{name}\"")).collect();
+            (call.span(), format!("{name} gets no {}", listed.join(", ")))
+        }
+        Misfit::UnknownName(_) | Misfit::Twice(_) => return,
+    };
+    let advice = super::unknown_keyword::declared_at(callee);
+    context.report(span, message).advice(advice);
+}
+
+fn counted(most: usize) -> String {
+    match most {
+        0 => "no argument".into(),
+        1 => "1 argument".into(),
+        most => format!("{most} arguments"),
+    }
+}

@@ -1,0 +1,81 @@
+use sieve_meaning::project::Callee;
+use sieve_syntax::language::Language;
+use sieve_syntax::text::Text;
+use sieve_syntax::tree::{Kind, NodeRef, Role, TokenKind};
+
+use crate::interface::{Certainty, Check, Concern, Context, Edit, Examples, FixKind, Level, Mesh, Rule, Wrong};
+
+pub(in crate::catalogue) static RULE: Rule = Rule {
+    name: "forgotten-await",
+    concern: Concern::Mistake,
+    mesh: Mesh::Medium,
+    level: Level::Warning,
+    certainty: Certainty::Probable,
+    languages: Language::WITH_NAMES,
+    fix: Some(FixKind::Review),
+    what: "a call of an async function whose result is neither awaited nor kept",
+    why: "In Python the function does not even begin to run. In JavaScript it runs beside the rest: its errors are heard by nobody, and \
+          what follows does not wait for it.",
+    silent: "Where it is not known what is called; outside of async functions in JavaScript, where nobody can wait; where the result is \
+             given to someone, or set aside on purpose with `void`.",
+    standards: &[],
+    options: &[],
+    examples: &[
+        Examples {
+            language: Language::Python,
+            wrong: &[Wrong {
+                code: "async def moor():\n    pass\nasync def land():\n    moor()\n",
+                at: &["4:5"],
+                fixed: Some("async def moor():\n    pass\nasync def land():\n    await moor()\n"),
+            }],
+            right: &[
+                "async def moor():\n    pass\nasync def land():\n    await moor()\n    task = moor()\n    await task\n",
+                "async def tides():\n    yield 1\nasync def land():\n    tides()\n",
+            ],
+        },
+        Examples {
+            language: Language::JavaScript,
+            wrong: &[Wrong {
+                code: "async function moor() {}\nasync function land() {\n  moor();\n}\n",
+                at: &["3:3"],
+                fixed: Some("async function moor() {}\nasync function land() {\n  await moor();\n}\n"),
+            }],
+            right: &[
+                "async function moor() {}\nasync function land() {\n  await moor();\n  void moor();\n  return moor();\n}\n",
+                "async function moor() {}\nfunction land() {\n  moor();\n}\n",
+            ],
+        },
+    ],
+    needs_names: true,
+    check: Check::Calls(check),
+};
+
+fn check(context: &mut Context, call: NodeRef, callee: &Callee) {
+    let stands_alone = call.role() == Role::Value && call.parent().is_some_and(|it| it.kind() == Kind::ExpressionStatement);
+    if !callee.is_async || callee.signature.is_none() || !stands_alone {
+        return;
+    }
+    let around = call.ancestors().find(|node| node.kind().is_function());
+    let in_async = around.is_some_and(|function| is_async(context.file().text, function));
+    let Some(name) = call.child(Role::Callee).map(|callee| context.text(callee)) else { return };
+    let language = context.file().language;
+    if language != Language::Python && !in_async {
+        return;
+    }
+    let what = if language == Language::Python { "never runs: what it gives" } else { "is not waited for: what it gives" };
+    let edits = in_async.then(|| vec![Edit::insert(call.span().start, "await ")]);
+    context
+        .report(call.span(), format!("{name} {what} is not awaited"))
+        .advice("await it, or keep what it gives and await that later")
+        .fix_to_review(edits);
+}
+
+fn is_async(text: &Text, function: NodeRef) -> bool {
+    let tree = function.tree();
+    let head = function.children().find(|child| child.role() != Role::Decorator);
+    let end = head.map_or(function.token_range().start, |head| head.token_range().start);
+    let start = function.children_in(Role::Decorator).last().map_or(function.token_range().start, |last| last.token_range().end);
+    (start..end).any(|token| {
+        tree.token_kind(token) == TokenKind::Async || text.slice(tree.token_span(token)) == "async"
+    })
+}

@@ -1,0 +1,113 @@
+use sieve_meaning::project::Callee;
+use sieve_syntax::language::Language;
+use sieve_syntax::tree::{Kind, NodeRef, Role};
+
+use crate::interface::{Certainty, Check, Concern, Context, Examples, Level, Mesh, Rule, Wrong};
+
+pub(in crate::catalogue) static RULE: Rule = Rule {
+    name: "ignored-result",
+    concern: Concern::Mistake,
+    mesh: Mesh::Medium,
+    level: Level::Warning,
+    certainty: Certainty::Proven,
+    languages: Language::WITH_NAMES,
+    fix: None,
+    what: "a call of a function without effects, whose result is thrown away",
+    why: "All that such a function does is to give a result: the line does nothing. Most often what it was called on was meant to change.",
+    silent: "For functions of the project that no comment `sieve: pure` marks, wherever they stand, and for what other packages bring.",
+    standards: &[],
+    options: &[],
+    examples: &[
+        Examples {
+            language: Language::Python,
+            wrong: &[
+                Wrong { code: "# sieve: pure\ndef fare(day):\n    return 4\nfare(2)\n", at: &["4:1"], fixed: None },
+                Wrong { code: "quays = [3, 1]\nsorted(quays)\n", at: &["2:1"], fixed: None },
+                Wrong { code: "def head(name):\n    '-'.join(name)\n    return name\n", at: &["2:5"], fixed: None },
+            ],
+            right: &[
+                "# sieve: pure\ndef fare(day):\n    return 4\nprice = fare(2)\n",
+                "try:\n    len(boats)\nexcept TypeError:\n    pass\n",
+                "def fare(day):\n    return 4\nfare(2)\n",
+            ],
+        },
+        Examples {
+            language: Language::JavaScript,
+            wrong: &[
+                Wrong {
+                    code: "// sieve: pure\nfunction fare(day) {\n  return 4;\n}\nfare(2);\n",
+                    at: &["5:1"],
+                    fixed: None,
+                },
+                Wrong { code: "Math.max(1, tide);\n", at: &["1:1"], fixed: None },
+            ],
+            right: &["// sieve: pure\nconst fare = (day) => 4;\nconst price = fare(2);\n"],
+        },
+    ],
+    needs_names: true,
+    check: Check::Nodes(&[Kind::ExpressionStatement], check),
+};
+
+/// Functions of Python that do nothing but give a result, for arguments of the language's own sorts.
+const PURE: &[&str] = &[
+    "abs", "all", "any", "ascii", "bin", "bool", "bytes", "chr", "complex", "dict", "divmod", "enumerate", "float", "format", "frozenset",
+    "hex", "int", "isinstance", "issubclass", "len", "list", "max", "min", "oct", "ord", "pow", "range", "repr", "reversed", "round", "set",
+    "sorted", "str", "sum", "tuple", "zip",
+];
+
+/// Of these, the ones that may be called for what they do to what they are given: they go over it, or ask whether it can be changed.
+const ASKS: &[&str] = &[
+    "int", "float", "complex", "str", "bytes", "list", "tuple", "set", "dict", "frozenset", "len", "repr", "iter", "any", "all", "max", "min",
+    "sum", "bool", "format", "ascii", "ord", "chr", "pow", "divmod", "round", "abs", "range", "hex", "oct", "bin",
+];
+
+/// Functions of `Math` do nothing but give a result; so do these.
+const PURE_MEMBERS: &[&str] = &["Object.keys", "Object.values", "Object.entries", "Array.isArray", "Number.isNaN", "Number.isInteger"];
+
+/// What texts give that are made from others.
+const OF_TEXT: &[&str] = &[
+    "join", "format", "strip", "lstrip", "rstrip", "upper", "lower", "replace", "split", "title", "trim", "concat", "toUpperCase",
+    "toLowerCase", "padStart", "padEnd", "slice", "repeat", "startswith", "endswith",
+];
+
+fn check(context: &mut Context, statement: NodeRef) {
+    let Some(call) = statement.child(Role::Value).filter(|value| value.kind() == Kind::Call) else { return };
+    let Some(callee) = call.child(Role::Callee) else { return };
+    if is_tried(call) {
+        return;
+    }
+    let name = context.text(callee);
+    let known = context.file().calls().and_then(|calls| calls.callee(call)).filter(|callee: &Callee| callee.is_pure);
+    let is_pure = match callee.kind() {
+        Kind::Name => context.names().is_builtin_at(callee.id()) && PURE.contains(&name) && !ASKS.contains(&name) && context.file().language == Language::Python,
+        Kind::Member => {
+            let object = callee.child(Role::Object);
+            let on_text = object.is_some_and(|object| object.kind() == Kind::String);
+            let method = callee.child(Role::Name).map_or("", |name| context.text(name));
+            let of_platform = || context.file().outside(callee).is_some_and(|found| found.module.is_empty());
+            on_text && OF_TEXT.contains(&method)
+                || context.file().language != Language::Python
+                    && (name.starts_with("Math.") || PURE_MEMBERS.contains(&name))
+                    && of_platform()
+        }
+        _ => false,
+    };
+    // Tests call such functions to see that they do no harm.
+    if known.is_none() && (!is_pure || context.file().is_test()) {
+        return;
+    }
+    let advice = if known.is_some() { "use its result, or leave the call out" } else { "use what it gives, or leave the line out" };
+    context.report(call.span(), format!("{name} only gives a result, and nothing takes it")).advice(advice);
+}
+
+/// Where errors are expected, the call may stand there to raise one.
+fn is_tried(call: NodeRef) -> bool {
+    let mut inner = call;
+    for around in call.ancestors().take_while(|around| !around.kind().is_function()) {
+        if around.kind() == Kind::With || around.kind() == Kind::Try && inner.role() == Role::Body {
+            return true;
+        }
+        inner = around;
+    }
+    false
+}

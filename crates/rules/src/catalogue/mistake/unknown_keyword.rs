@@ -1,0 +1,76 @@
+use sieve_meaning::project::Callee;
+use sieve_meaning::signature::{Given, Misfit, Passing};
+use sieve_syntax::language::Language;
+use sieve_syntax::tree::{Kind, NodeRef, Role};
+
+use crate::interface::{Certainty, Check, Concern, Context, Examples, Level, Mesh, Rule, Wrong};
+
+pub(in crate::catalogue) static RULE: Rule = Rule {
+    name: "unknown-keyword",
+    concern: Concern::Mistake,
+    mesh: Mesh::Coarse,
+    level: Level::Error,
+    certainty: Certainty::Proven,
+    languages: &[Language::Python],
+    fix: None,
+    what: "an argument given by a name that the function does not have, or that has its value already",
+    why: "The call stops the program when it comes to it.",
+    silent: "Where it is not known what is called, as with argument-count.",
+    standards: &[],
+    options: &[],
+    examples: &[Examples {
+        language: Language::Python,
+        wrong: &[
+            Wrong { code: "def fare(child, day=1):\n    pass\nfare(True, dya=2)\n", at: &["3:12"], fixed: None },
+            Wrong { code: "def fare(child, day=1):\n    pass\nfare(True, 2, day=2)\n", at: &["3:15"], fixed: None },
+            Wrong { code: "def fare(child, /):\n    pass\nfare(child=True)\n", at: &["3:6"], fixed: None },
+        ],
+        right: &[
+            "def fare(child, **more):\n    pass\nfare(True, dya=2)\n",
+            "def fare(child, day=1):\n    pass\nfare(day=2, child=True)\n",
+        ],
+    }],
+    needs_names: true,
+    check: Check::Calls(check),
+};
+
+fn check(context: &mut Context, call: NodeRef, callee: &Callee) {
+    let Some(signature) = &callee.signature else { return };
+    let given = Given::by(context.file().text, call);
+    let Some(function) = call.child(Role::Callee).map(|callee| context.text(callee)) else { return };
+    let keyword = |name: &str| {
+        let mut keywords = call.child(Role::Arguments)?.children().filter(|one| one.kind() == Kind::KeywordArgument);
+        keywords.find(|one| one.child(Role::Name).is_some_and(|node| context.text(node) == name))
+    };
+    let (place, message, nearest) = match signature.check(&given) {
+        Err(Misfit::UnknownName(index)) => {
+            let name = given.names[index];
+            let known = signature.parameters.iter().filter(|one| matches!(one.passing, Passing::Either | Passing::Name));
+            let near = known
+                .map(|one| (strsim::damerau_levenshtein(&one.name, name), one.name.as_str()))
+                .filter(|(distance, _)| *distance <= name.len().div_ceil(3))
+                .min();
+            (keyword(name), format!("{function} has no parameter \"{name}\""), near.map(|(_, name)| name))
+        }
+        Err(Misfit::Twice(name)) => {
+            (keyword(name), format!("\"{name}\" of {function} has its value by position already"), None)
+        }
+        _ => return,
+    };
+    let Some(place) = place else { return };
+    let span = place.span();
+    let declared = declared_at(callee);
+    let advice = match nearest {
+        Some(name) => format!("did you mean \"{name}\"? {declared}"),
+        None => declared,
+    };
+    context.report(span, message).advice(advice);
+}
+
+/// Where what is called is declared.
+pub(super) fn declared_at(callee: &Callee) -> String {
+    match &callee.file {
+        Some(file) => format!("it is declared in {file}:{}", callee.line),
+        None => format!("it is declared on line {}", callee.line),
+    }
+}
