@@ -33,12 +33,7 @@ impl Outside<'_> {
 
 /// What a name, or a path of members that begins with one, refers to outside of the file; nothing if it is the file's own, or
 /// not known.
-pub fn outside<'t>(
-    language: Language,
-    text: &'t Text,
-    names: &Names<'t>,
-    node: NodeRef<'t>,
-) -> Option<Outside<'t>> {
+pub fn outside<'t>(language: Language, text: &'t Text, names: &Names<'t>, node: NodeRef<'t>) -> Option<Outside<'t>> {
     let mut members = Vec::new();
     let mut object = node;
     loop {
@@ -91,9 +86,8 @@ fn imported<'t>(
         DeclarationSort::Unpacking => {
             let capture = tree.node(only.node).parent()?;
             let pair = capture.parent()?;
-            let is_direct = |pattern: NodeRef<'_>| {
-                pattern.kind() == Kind::MappingPattern && pattern.role() == Role::Target
-            };
+            let is_direct =
+                |pattern: NodeRef<'_>| pattern.kind() == Kind::MappingPattern && pattern.role() == Role::Target;
             match pair.kind() {
                 Kind::MappingPattern if is_direct(pair) => path.push(text.slice(only_name(capture)?.span())),
                 Kind::PairPattern if is_direct(pair.parent()?) => path.push(text.slice(pair.child(Role::Key)?.span())),
@@ -115,10 +109,9 @@ pub(crate) fn of_item<'t>(language: Language, text: &'t Text, item: NodeRef<'t>)
     let import = item.parent()?;
     if language == Language::Python {
         return Some(match import.child(Role::Module) {
-            Some(module) => Outside {
-                module: slice(module).into(),
-                path: vec![text.slice(item.child(Role::Name)?.span())],
-            },
+            Some(module) => {
+                Outside { module: slice(module).into(), path: vec![text.slice(item.child(Role::Name)?.span())] }
+            }
             None => {
                 let module = text.slice(item.child(Role::Module).or_else(|| item.child(Role::Name))?.span());
                 let named = item.child(Role::Alias).is_some();

@@ -102,9 +102,10 @@ impl Signature {
         }
         let takes_all_names = self.parameters.iter().any(|one| one.passing == Passing::AllNames);
         for (index, name) in given.names.iter().enumerate() {
-            let named = self.parameters.iter().find(|one| {
-                one.name == **name && matches!(one.passing, Passing::Either | Passing::Name)
-            });
+            let named = self
+                .parameters
+                .iter()
+                .find(|one| one.name == **name && matches!(one.passing, Passing::Either | Passing::Name));
             match named {
                 None if !takes_all_names => return Err(Misfit::UnknownName(index)),
                 Some(parameter) if self.by_position().take(given.positions).any(|one| one == parameter) => {
@@ -184,11 +185,7 @@ fn python<'t>(text: &Text, parameters: impl Iterator<Item = NodeRef<'t>>) -> Sig
 }
 
 /// ECMAScript 2025, 15.1 "Parameter Lists". Without types every parameter may be left out.
-fn javascript<'t>(
-    text: &Text,
-    function: NodeRef<'_>,
-    parameters: impl Iterator<Item = NodeRef<'t>>,
-) -> Signature {
+fn javascript<'t>(text: &Text, function: NodeRef<'_>, parameters: impl Iterator<Item = NodeRef<'t>>) -> Signature {
     let tree = function.tree();
     let mut signature = Signature::default();
     for parameter in parameters {

@@ -4,10 +4,12 @@
 //! functions of a file; settings, waivers and reading belong to the engine.
 #![forbid(unsafe_code)]
 
+mod built;
 pub mod catalogue;
 pub mod interface;
 mod run;
 mod same;
+mod shell;
 
 pub use interface::*;
 pub use run::{Dispatch, Enabled, run};

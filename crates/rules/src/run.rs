@@ -8,7 +8,7 @@ use sieve_syntax::text::Text;
 use sieve_syntax::tree::{Fault, Kind, NodeRef, Role, TokenId, TokenKind, Tree};
 
 use crate::catalogue;
-use crate::interface::{Check, Context, File, Line, OptionValue, Report, Rule, RuleId};
+use crate::interface::{Ban, Check, Context, File, Line, OptionValue, Report, Rule, RuleId};
 
 /// A rule that is on, with the values of its options in the order of its facts.
 #[derive(Debug, Clone)]
@@ -28,6 +28,7 @@ type OnToken = fn(&mut Context, TokenId);
 #[derive(Debug)]
 pub struct Dispatch {
     enabled: Vec<Enabled>,
+    bans: Vec<Ban>,
     by_kind: Vec<Vec<(usize, OnNode)>>,
     by_token: Vec<Vec<(usize, OnToken)>>,
     by_flow: Vec<(usize, OnFlow)>,
@@ -51,6 +52,7 @@ impl Dispatch {
             has_line_rules: false,
             needs_names: false,
             enabled,
+            bans: Vec::new(),
         };
         for index in 0..dispatch.enabled.len() {
             let rule = dispatch.rule(index);
@@ -79,13 +81,18 @@ impl Dispatch {
         dispatch
     }
 
+    /// The same with things that are not to be used.
+    pub fn banning(self, bans: Vec<Ban>) -> Dispatch {
+        Dispatch { bans, ..self }
+    }
+
     fn rule(&self, index: usize) -> &'static Rule {
         catalogue::rule(self.enabled[index].rule)
     }
 
     fn context<'c>(&'c self, index: usize, file: File<'c>, report: &'c mut Report) -> Context<'c> {
         let enabled = &self.enabled[index];
-        Context::new(file, enabled.rule, catalogue::rule(enabled.rule), &enabled.values, report)
+        Context::new(file, enabled.rule, catalogue::rule(enabled.rule), &enabled.values, &self.bans, report)
     }
 
     fn holds(&self, index: usize, file: File<'_>) -> bool {
@@ -177,9 +184,9 @@ fn expects_error(file: File<'_>, call: NodeRef<'_>) -> bool {
             Kind::Call => around.child(Role::Callee).is_some_and(|callee| callee != inner && says(callee)),
             Kind::Try => {
                 inner.role() == Role::Body
-                    && around
-                        .children_in(Role::Handler)
-                        .any(|one| one.child(Role::Exception).is_none_or(|error| file.node_text(error).contains("TypeError")))
+                    && around.children_in(Role::Handler).any(|one| {
+                        one.child(Role::Exception).is_none_or(|error| file.node_text(error).contains("TypeError"))
+                    })
             }
             _ => false,
         };

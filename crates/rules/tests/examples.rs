@@ -1,13 +1,22 @@
 //! Every rule's examples: what is wrong is reported at exactly its places, what is right is not reported.
 
 use sieve_meaning::project::NoModules;
-use sieve_rules::{Check, Dispatch, Enabled, Rule, RuleId, catalogue, run};
+use sieve_rules::{Ban, BanSort, Check, Dispatch, Enabled, Rule, RuleId, catalogue, run};
 use sieve_syntax::language::Language;
 use sieve_syntax::text::Text;
 
+/// What the examples of the rules of the concern `boundary` hold banned.
+fn bans() -> Vec<Ban> {
+    let ban = |sort, name: &str| Ban { sort, name: name.into(), because: "it is retired".into() };
+    let import = ["tides.old", "old-tides"].map(|name| ban(BanSort::Import, name));
+    let call = ["clock.now", "Date.now", "telnet"].map(|name| ban(BanSort::Call, name));
+    let member = ["utcnow", "innerText"].map(|name| ban(BanSort::Member, name));
+    import.into_iter().chain(call).chain(member).collect()
+}
+
 fn places(id: RuleId, rule: &Rule, language: Language, code: &str) -> Vec<String> {
     let values = rule.options.iter().map(|option| option.default_value()).collect();
-    let dispatch = Dispatch::new(vec![Enabled { rule: id, values }]);
+    let dispatch = Dispatch::new(vec![Enabled { rule: id, values }]).banning(bans());
     let text = Text::new(code.to_string());
     let tree = language.parse(&text);
     let path = format!("booking/example.{}", language.facts().extensions[0]);

@@ -77,12 +77,7 @@ const STATES: &[WaiverState] = &[WaiverState::Expired, WaiverState::Stale, Waive
 
 impl Stored {
     /// The form of a result; nothing where it is not to be kept.
-    pub(crate) fn of(
-        result: &FileResult,
-        neighbours: Option<u128>,
-        asked_then: u128,
-        day: Date,
-    ) -> Option<Stored> {
+    pub(crate) fn of(result: &FileResult, neighbours: Option<u128>, asked_then: u128, day: Date) -> Option<Stored> {
         let (stored, last_days) = match result {
             FileResult::Failed(_) => return None,
             FileResult::LeftOut(cause) => {

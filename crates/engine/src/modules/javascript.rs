@@ -35,7 +35,9 @@ pub(super) fn at(modules: &ModulesOf<'_>, path: &Path) -> Option<PathBuf> {
     if modules.is_file(path) {
         return Some(path.to_path_buf());
     }
-    for (compiled, sources) in [("js", ["ts", "tsx"]), ("jsx", ["tsx", "ts"]), ("mjs", ["mts", "ts"]), ("cjs", ["cts", "ts"])] {
+    for (compiled, sources) in
+        [("js", ["ts", "tsx"]), ("jsx", ["tsx", "ts"]), ("mjs", ["mts", "ts"]), ("cjs", ["cts", "ts"])]
+    {
         if let Some(stem) = name.strip_suffix(&format!(".{compiled}")) {
             let found = sources.iter().map(|ending| path.with_file_name(format!("{stem}.{ending}")));
             if let Some(found) = found.into_iter().find(|path| modules.is_file(path)) {
@@ -61,10 +63,9 @@ fn by_paths(modules: &ModulesOf<'_>, folder: &Path, module: &str) -> Option<Path
     for (pattern, targets) in paths.as_object().into_iter().flatten() {
         let fits = match pattern.split_once('*') {
             None => (pattern == module).then_some((usize::MAX, "")),
-            Some((head, tail)) => module
-                .strip_prefix(head)
-                .and_then(|rest| rest.strip_suffix(tail))
-                .map(|middle| (head.len(), middle)),
+            Some((head, tail)) => {
+                module.strip_prefix(head).and_then(|rest| rest.strip_suffix(tail)).map(|middle| (head.len(), middle))
+            }
         };
         if let Some((weight, middle)) = fits
             && best.is_none_or(|(known, _, _)| weight > known)

@@ -50,7 +50,11 @@ fn named(modules: &ModulesOf<'_>, folder: &Path, name: &str) -> Option<PathBuf> 
         if settings["name"].as_str() == Some(name) {
             return Some(outer.to_path_buf());
         }
-        let listed = if settings["workspaces"].is_array() { &settings["workspaces"] } else { &settings["workspaces"]["packages"] };
+        let listed = if settings["workspaces"].is_array() {
+            &settings["workspaces"]
+        } else {
+            &settings["workspaces"]["packages"]
+        };
         let patterns = listed.as_array().into_iter().flatten().filter_map(Value::as_str);
         let found = patterns.flat_map(|pattern| folders(outer, pattern)).find(|folder| {
             let path = folder.join("package.json");

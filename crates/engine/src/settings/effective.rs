@@ -183,7 +183,7 @@ impl Effective {
         let mut strict = Sourced::default_of(false);
         let mut naming: Vec<Sourced<Option<NameStyle>>> =
             NAMED_SORTS.iter().map(|_| Sourced::default_of(None)).collect();
-        let mut bans = Vec::new();
+        let mut bans: Vec<BanEntry> = Vec::new();
         let mut budgets = Vec::new();
         let mut mesh = Sourced::default_of(Mesh::Medium);
         let mut fail_on = Sourced::default_of(Level::Warning);
@@ -231,7 +231,7 @@ impl Effective {
             .filter(|(id, _)| rules[id.0 as usize].level.value == Level::Off)
             .filter_map(|(id, _)| Some((id, set_aside(id, basis, links, overrides)?)))
             .collect();
-        let dispatch = Dispatch::new(enabled(&rules, &aside));
+        let dispatch = Dispatch::new(enabled(&rules, &aside)).banning(bans.iter().map(BanEntry::to_ban).collect());
         let waivers = links.iter().flat_map(waivers_of).collect();
         Effective {
             defaults,

@@ -8,7 +8,7 @@ use std::sync::atomic::{AtomicBool, Ordering};
 use globset::GlobSet;
 use jiff::civil::Date;
 use sieve_rules::catalogue::history::Release;
-use sieve_rules::{Level, Mesh, NameStyle, OptionValue, RuleId};
+use sieve_rules::{Ban, BanSort, Level, Mesh, NameStyle, OptionValue, RuleId};
 use sieve_syntax::language::Language;
 use sieve_syntax::text::{Span, Text};
 
@@ -96,28 +96,9 @@ pub struct BanEntry {
     pub line: u32,
 }
 
-/// How something banned would be used.
-#[derive(Debug, Clone, Copy, PartialEq, Eq)]
-pub enum BanSort {
-    /// By importing it.
-    Import,
-    /// By calling it.
-    Call,
-    /// As a member of something.
-    Member,
-}
-
-impl BanSort {
-    /// Every sort, in the order of the alphabet.
-    pub const ALL: &'static [BanSort] = &[BanSort::Call, BanSort::Import, BanSort::Member];
-
-    /// The key for it in settings.
-    pub fn word(self) -> &'static str {
-        match self {
-            BanSort::Call => "call",
-            BanSort::Import => "import",
-            BanSort::Member => "member",
-        }
+impl BanEntry {
+    pub(super) fn to_ban(&self) -> Ban {
+        Ban { sort: self.sort, name: self.name.clone(), because: self.because.clone() }
     }
 }
 

@@ -18,7 +18,7 @@ pub use effective::{
 };
 pub use error::{SettingsError, nearest};
 pub(crate) use file::SettingsFile;
-pub use file::{BanEntry, BanSort, Patterns};
+pub use file::{BanEntry, Patterns};
 pub use names::{is_known, rules_named, unknown};
 pub use schema::schema;
 pub use tree::SettingsTree;

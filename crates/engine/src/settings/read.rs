@@ -6,7 +6,7 @@ use std::ops::Range;
 use std::path::Path;
 
 use sieve_rules::catalogue::history::{self, CURRENT, Release};
-use sieve_rules::{Level, Mesh, NAMED_SORTS, NameStyle, OptionDefault, OptionValue, RuleId, catalogue};
+use sieve_rules::{BanSort, Level, Mesh, NAMED_SORTS, NameStyle, OptionDefault, OptionValue, RuleId, catalogue};
 use sieve_syntax::language::Language;
 use sieve_syntax::text::{Place, Span, Text};
 use toml::Spanned;
@@ -14,9 +14,7 @@ use toml::de::{DeTable, DeValue};
 
 use super::SettingsError;
 use super::error::nearest;
-use super::file::{
-    BanEntry, BanSort, BudgetEntry, OldName, Patterns, Placed, RuleEntry, ScopeEntry, SettingsFile, WaiveEntry,
-};
+use super::file::{BanEntry, BudgetEntry, OldName, Patterns, Placed, RuleEntry, ScopeEntry, SettingsFile, WaiveEntry};
 use super::names::{is_known, rules_named, unknown};
 use super::value::span_of;
 

@@ -100,4 +100,3 @@ impl<'t> Flow<'t> {
         &self.unset
     }
 }
-

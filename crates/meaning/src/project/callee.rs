@@ -175,10 +175,7 @@ impl<'t> Calls<'_, 't> {
     /// A class by its name in the file of another.
     fn class_here(&self, name: &str, module: Option<&Arc<Module>>) -> Option<Place> {
         match module {
-            Some(module) => Some(Place {
-                thing: module.summary.own(name)?.clone(),
-                module: Some(Arc::clone(module)),
-            }),
+            Some(module) => Some(Place { thing: module.summary.own(name)?.clone(), module: Some(Arc::clone(module)) }),
             None => {
                 let binding = self.names.lookup(crate::names::ScopeId::FILE, name)?;
                 let binding = self.names.binding(binding);
@@ -203,14 +200,15 @@ impl<'t> Calls<'_, 't> {
         let method = self.method_around(object)?;
         let class = method.parent()?.parent()?;
         let body = class.child(Role::Body)?;
-        let called = |member: &NodeRef<'t>| {
-            member.child(Role::Name).is_some_and(|name| self.text.slice(name.span()) == wanted)
-        };
+        let called =
+            |member: &NodeRef<'t>| member.child(Role::Name).is_some_and(|name| self.text.slice(name.span()) == wanted);
         let mut members = body.children_in(Role::Statement).filter(called);
         let only = members.next().filter(|member| member.kind() == Kind::Function)?;
-        let is_plain = members.next().is_none() && only.child(Role::Body).is_some() && !self.is_given_otherwise(class, wanted);
+        let is_plain =
+            members.next().is_none() && only.child(Role::Body).is_some() && !self.is_given_otherwise(class, wanted);
         let words = words_before(self.text, only);
-        if !is_plain || self.is_placeholder(only) || words.iter().any(|word| matches!(*word, "get" | "set" | "static")) {
+        if !is_plain || self.is_placeholder(only) || words.iter().any(|word| matches!(*word, "get" | "set" | "static"))
+        {
             return None;
         }
         Some(Function::of(self.language, self.text, only))
@@ -222,9 +220,9 @@ impl<'t> Calls<'_, 't> {
         let does_nothing = |statement: NodeRef<'t>| match statement.kind() {
             Kind::Pass | Kind::Throw => true,
             Kind::Return => statement.child(Role::Value).is_none_or(|value| value.kind() == Kind::Null),
-            Kind::ExpressionStatement => statement
-                .child(Role::Value)
-                .is_some_and(|value| matches!(value.kind(), Kind::String | Kind::EllipsisLiteral | Kind::Concatenation)),
+            Kind::ExpressionStatement => statement.child(Role::Value).is_some_and(|value| {
+                matches!(value.kind(), Kind::String | Kind::EllipsisLiteral | Kind::Concatenation)
+            }),
             _ => false,
         };
         statements.all(does_nothing)
@@ -246,7 +244,8 @@ impl<'t> Calls<'_, 't> {
     fn method_around(&self, object: NodeRef<'t>) -> Option<NodeRef<'t>> {
         match object.kind() {
             Kind::This => {
-                let mut around = object.ancestors().filter(|node| node.kind().is_function() || node.kind() == Kind::Class);
+                let mut around =
+                    object.ancestors().filter(|node| node.kind().is_function() || node.kind() == Kind::Class);
                 let method = around.find(|node| node.kind() != Kind::Lambda || self.has_own_this(*node))?;
                 (method.kind() == Kind::Function && is_member(method)).then_some(method)
             }

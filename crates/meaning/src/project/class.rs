@@ -4,8 +4,8 @@ use sieve_syntax::language::Language;
 use sieve_syntax::text::Text;
 use sieve_syntax::tree::{Kind, NodeRef, Role};
 
-use super::function::words_before;
 use super::Function;
+use super::function::words_before;
 use crate::names::Names;
 use crate::refers::outside;
 use crate::signature::Signature;
@@ -41,9 +41,8 @@ impl Class {
         let members = || body.into_iter().flat_map(|body| body.children_in(Role::Statement));
         let maker = if language == Language::Python { "__init__" } else { "constructor" };
         let called = |wanted: &str| {
-            let is_called = |member: &NodeRef<'t>| {
-                member.child(Role::Name).is_some_and(|name| text.slice(name.span()) == wanted)
-            };
+            let is_called =
+                |member: &NodeRef<'t>| member.child(Role::Name).is_some_and(|name| text.slice(name.span()) == wanted);
             members().filter(|member| member.kind() == Kind::Function).filter(is_called).collect::<Vec<_>>()
         };
         let makers = called(maker);
@@ -59,7 +58,8 @@ impl Class {
         };
         // A class whose constructor is set aside, or which holds others' statements, is made some other way.
         let others = members().any(|member| {
-            let is_maker = |target: NodeRef<'t>| matches!(text.slice(target.span()), "__init__" | "__new__" | "constructor");
+            let is_maker =
+                |target: NodeRef<'t>| matches!(text.slice(target.span()), "__init__" | "__new__" | "constructor");
             matches!(member.kind(), Kind::If | Kind::Try) || member.children_in(Role::Target).any(is_maker)
         });
         let is_plain = node.child(Role::Decorator).is_none()
@@ -81,9 +81,10 @@ fn bases_of<'t>(language: Language, text: &'t Text, names: &Names<'t>, class: No
                 continue;
             }
             bases.push(match outside(language, text, names, base) {
-                Some(found) if !found.module.is_empty() => {
-                    Base::Outside(found.module.into_owned(), found.path.iter().map(|name| (*name).to_string()).collect())
-                }
+                Some(found) if !found.module.is_empty() => Base::Outside(
+                    found.module.into_owned(),
+                    found.path.iter().map(|name| (*name).to_string()).collect(),
+                ),
                 None if base.kind() == Kind::Name => Base::Here(text.slice(base.span()).to_string()),
                 _ => Base::Unknown,
             });

@@ -40,8 +40,10 @@ const HARMLESS: &[&str] = &[
 impl Function {
     /// Reads a function's declaration, or a function that a name is given.
     pub fn of(language: Language, text: &Text, node: NodeRef<'_>) -> Function {
-        let decorators: Vec<&str> =
-            node.children_in(Role::Decorator).map(|one| text.slice(one.span()).trim_start_matches('@').trim()).collect();
+        let decorators: Vec<&str> = node
+            .children_in(Role::Decorator)
+            .map(|one| text.slice(one.span()).trim_start_matches('@').trim())
+            .collect();
         let is_plain = decorators.iter().all(|name| HARMLESS.contains(name)) && node.kind() != Kind::Class;
         let mut signature = Signature::of(language, text, node);
         if language != Language::Python && speaks_of_arguments(text, node) {
@@ -70,10 +72,14 @@ pub(super) fn is_member(function: NodeRef<'_>) -> bool {
 /// The words before the name or the parameters: `async`, `static`, `get` and their like.
 pub(super) fn words_before<'t>(text: &'t Text, function: NodeRef<'t>) -> Vec<&'t str> {
     let tree = function.tree();
-    let from = function.children_in(Role::Decorator).last().map_or(function.token_range().start, |last| {
-        last.token_range().end
-    });
-    let to = function.children().find(|child| child.role() != Role::Decorator).map_or(from, |first| first.token_range().start);
+    let from = function
+        .children_in(Role::Decorator)
+        .last()
+        .map_or(function.token_range().start, |last| last.token_range().end);
+    let to = function
+        .children()
+        .find(|child| child.role() != Role::Decorator)
+        .map_or(from, |first| first.token_range().start);
     (from..to)
         .filter(|token| !tree.token_kind(*token).is_trivia())
         .map(|token| text.slice(tree.token_span(token)))
@@ -109,9 +115,8 @@ fn speaks_of_arguments(text: &Text, function: NodeRef<'_>) -> bool {
 /// Whether the comment directly above says `sieve: pure`.
 fn is_marked_pure(text: &Text, function: NodeRef<'_>) -> bool {
     let tree = function.tree();
-    let whole = function.parent().filter(|holder| {
-        matches!(holder.kind(), Kind::Export | Kind::Assignment | Kind::Declaration)
-    });
+    let whole =
+        function.parent().filter(|holder| matches!(holder.kind(), Kind::Export | Kind::Assignment | Kind::Declaration));
     let first = whole.map_or(function, outermost).token_range().start;
     let mut lines = 0;
     for token in (0..first).rev() {
@@ -133,9 +138,7 @@ fn is_marked_pure(text: &Text, function: NodeRef<'_>) -> bool {
 
 fn outermost(node: NodeRef<'_>) -> NodeRef<'_> {
     let mut outer = node;
-    while let Some(parent) = outer.parent().filter(|parent| {
-        matches!(parent.kind(), Kind::Export | Kind::Declaration)
-    }) {
+    while let Some(parent) = outer.parent().filter(|parent| matches!(parent.kind(), Kind::Export | Kind::Declaration)) {
         outer = parent;
     }
     outer

@@ -9,7 +9,7 @@ use sieve_syntax::language::Language;
 use sieve_syntax::text::{Span, Text};
 use sieve_syntax::tree::{NodeRef, Tree};
 
-use super::{Edit, Finding, Fix, FixKind, HandedOn, OptionValue, Report, Rule, RuleId, Unsure};
+use super::{Ban, BanSort, Edit, Finding, Fix, FixKind, HandedOn, OptionValue, Report, Rule, RuleId, Unsure};
 
 /// One file, understood as far as the enabled rules need.
 #[derive(Debug, Clone, Copy)]
@@ -62,6 +62,11 @@ impl<'f> File<'f> {
         outside(self.language, self.text, self.names?, node)
     }
 
+    /// The same as one text, its names joined by dots.
+    pub fn refers(&self, node: NodeRef<'f>) -> Option<String> {
+        self.outside(node).map(|found| found.dotted())
+    }
+
     /// The text of a node.
     pub fn node_text(&self, node: NodeRef<'_>) -> &'f str {
         self.text.slice(node.span())
@@ -74,6 +79,7 @@ pub struct Context<'c> {
     rule: RuleId,
     facts: &'static Rule,
     values: &'c [OptionValue],
+    bans: &'c [Ban],
     report: &'c mut Report,
 }
 
@@ -83,9 +89,10 @@ impl<'c> Context<'c> {
         rule: RuleId,
         facts: &'static Rule,
         values: &'c [OptionValue],
+        bans: &'c [Ban],
         report: &'c mut Report,
     ) -> Context<'c> {
-        Context { file, rule, facts, values, report }
+        Context { file, rule, facts, values, bans, report }
     }
 
     /// The file.
@@ -136,6 +143,16 @@ impl<'c> Context<'c> {
             Some(OptionValue::Words(words)) => words,
             _ => &[],
         }
+    }
+
+    /// What the team does not want used in some way.
+    pub fn bans(&self, sort: BanSort) -> impl Iterator<Item = &'c Ban> + use<'c> {
+        self.bans.iter().filter(move |ban| ban.sort == sort)
+    }
+
+    /// Whether an option that is yes or no is set.
+    pub fn flag(&self, name: &str) -> bool {
+        matches!(self.option(name), Some(OptionValue::Flag(true)))
     }
 
     /// Reports a violation at a place.

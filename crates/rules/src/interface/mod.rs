@@ -1,5 +1,6 @@
 //! What a rule is and what it says.
 
+mod ban;
 mod context;
 mod facts;
 mod finding;
@@ -7,6 +8,7 @@ mod naming;
 mod option;
 mod scale;
 
+pub use ban::{Ban, BanSort};
 pub use context::{Context, File};
 pub use facts::{Check, Examples, Line, Rule, RuleId, Wrong};
 pub use finding::{Edit, Finding, Fix, FixKind, HandedOn, Report, Unsure};

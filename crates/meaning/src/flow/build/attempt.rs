@@ -2,8 +2,8 @@
 
 use sieve_syntax::tree::{Kind, NodeRef, Role};
 
-use super::jump::Frame;
 use super::Builder;
+use super::jump::Frame;
 use crate::flow::graph::{BlockId, Event, Way};
 use crate::flow::variables::Bound;
 

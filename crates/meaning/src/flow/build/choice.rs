@@ -2,8 +2,8 @@
 
 use sieve_syntax::tree::{Kind, NodeRef, Role};
 
-use super::jump::Frame;
 use super::Builder;
+use super::jump::Frame;
 use crate::flow::graph::{BlockId, Way};
 
 impl<'t> Builder<'t, '_> {
@@ -37,12 +37,7 @@ impl<'t> Builder<'t, '_> {
     }
 
     /// One of several blocks. Where its last statement is a call, that may be one which never comes back.
-    pub(super) fn branch(
-        &mut self,
-        whole: NodeRef<'t>,
-        body: Option<NodeRef<'t>>,
-        ends: &mut Vec<(BlockId, Way)>,
-    ) {
+    pub(super) fn branch(&mut self, whole: NodeRef<'t>, body: Option<NodeRef<'t>>, ends: &mut Vec<(BlockId, Way)>) {
         let Some(body) = body else {
             ends.push((self.current, Way::Open));
             return;

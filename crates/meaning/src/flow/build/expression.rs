@@ -221,9 +221,7 @@ impl<'t> Builder<'t, '_> {
         if constant != Some(true) {
             self.graph.connect(from, fails, Way::Open);
         } else if node.role() != Role::Condition
-            || !node.parent().is_some_and(|parent| {
-                matches!(parent.kind(), Kind::While | Kind::DoWhile | Kind::For)
-            })
+            || !node.parent().is_some_and(|parent| matches!(parent.kind(), Kind::While | Kind::DoWhile | Kind::For))
         {
             // Only a loop without an end is written so on purpose; elsewhere a constant is a switch that may be turned.
             self.graph.connect(from, fails, Way::Unlikely);

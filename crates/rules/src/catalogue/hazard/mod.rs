@@ -1,2 +1,13 @@
 //! Rules of the concern `hazard`.
 
+pub(super) mod eval_call;
+pub(super) mod html_by_joining;
+pub(super) mod pipe_to_shell;
+pub(super) mod remove_with_variable;
+pub(super) mod secret_in_source;
+pub(super) mod shell_with_text;
+pub(super) mod sql_by_joining;
+pub(super) mod temp_file_by_name;
+pub(super) mod unsafe_load;
+pub(super) mod weak_digest;
+pub(super) mod wide_permission;

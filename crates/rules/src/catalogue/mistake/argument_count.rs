@@ -63,7 +63,9 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
                 at: &["2:1"],
                 fixed: None,
             }],
-            right: &["function fare(child: boolean): void;\nfunction fare(): void;\nfunction fare(child?: boolean) {}\nfare();\n"],
+            right: &[
+                "function fare(child: boolean): void;\nfunction fare(): void;\nfunction fare(child?: boolean) {}\nfare();\n",
+            ],
         },
     ],
     needs_names: true,

@@ -51,7 +51,8 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
 };
 
 fn check(context: &mut Context, call: NodeRef, callee: &Callee) {
-    let stands_alone = call.role() == Role::Value && call.parent().is_some_and(|it| it.kind() == Kind::ExpressionStatement);
+    let stands_alone =
+        call.role() == Role::Value && call.parent().is_some_and(|it| it.kind() == Kind::ExpressionStatement);
     if !callee.is_async || callee.signature.is_none() || !stands_alone {
         return;
     }
@@ -62,7 +63,8 @@ fn check(context: &mut Context, call: NodeRef, callee: &Callee) {
     if language != Language::Python && !in_async {
         return;
     }
-    let what = if language == Language::Python { "never runs: what it gives" } else { "is not waited for: what it gives" };
+    let what =
+        if language == Language::Python { "never runs: what it gives" } else { "is not waited for: what it gives" };
     let edits = in_async.then(|| vec![Edit::insert(call.span().start, "await ")]);
     context
         .report(call.span(), format!("{name} {what} is not awaited"))
@@ -74,8 +76,10 @@ fn is_async(text: &Text, function: NodeRef) -> bool {
     let tree = function.tree();
     let head = function.children().find(|child| child.role() != Role::Decorator);
     let end = head.map_or(function.token_range().start, |head| head.token_range().start);
-    let start = function.children_in(Role::Decorator).last().map_or(function.token_range().start, |last| last.token_range().end);
-    (start..end).any(|token| {
-        tree.token_kind(token) == TokenKind::Async || text.slice(tree.token_span(token)) == "async"
-    })
+    let start = function
+        .children_in(Role::Decorator)
+        .last()
+        .map_or(function.token_range().start, |last| last.token_range().end);
+    (start..end)
+        .any(|token| tree.token_kind(token) == TokenKind::Async || text.slice(tree.token_span(token)) == "async")
 }

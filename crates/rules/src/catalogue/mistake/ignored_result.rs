@@ -50,24 +50,105 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
 
 /// Functions of Python that do nothing but give a result, for arguments of the language's own sorts.
 const PURE: &[&str] = &[
-    "abs", "all", "any", "ascii", "bin", "bool", "bytes", "chr", "complex", "dict", "divmod", "enumerate", "float", "format", "frozenset",
-    "hex", "int", "isinstance", "issubclass", "len", "list", "max", "min", "oct", "ord", "pow", "range", "repr", "reversed", "round", "set",
-    "sorted", "str", "sum", "tuple", "zip",
+    "abs",
+    "all",
+    "any",
+    "ascii",
+    "bin",
+    "bool",
+    "bytes",
+    "chr",
+    "complex",
+    "dict",
+    "divmod",
+    "enumerate",
+    "float",
+    "format",
+    "frozenset",
+    "hex",
+    "int",
+    "isinstance",
+    "issubclass",
+    "len",
+    "list",
+    "max",
+    "min",
+    "oct",
+    "ord",
+    "pow",
+    "range",
+    "repr",
+    "reversed",
+    "round",
+    "set",
+    "sorted",
+    "str",
+    "sum",
+    "tuple",
+    "zip",
 ];
 
 /// Of these, the ones that may be called for what they do to what they are given: they go over it, or ask whether it can be changed.
 const ASKS: &[&str] = &[
-    "int", "float", "complex", "str", "bytes", "list", "tuple", "set", "dict", "frozenset", "len", "repr", "iter", "any", "all", "max", "min",
-    "sum", "bool", "format", "ascii", "ord", "chr", "pow", "divmod", "round", "abs", "range", "hex", "oct", "bin",
+    "int",
+    "float",
+    "complex",
+    "str",
+    "bytes",
+    "list",
+    "tuple",
+    "set",
+    "dict",
+    "frozenset",
+    "len",
+    "repr",
+    "iter",
+    "any",
+    "all",
+    "max",
+    "min",
+    "sum",
+    "bool",
+    "format",
+    "ascii",
+    "ord",
+    "chr",
+    "pow",
+    "divmod",
+    "round",
+    "abs",
+    "range",
+    "hex",
+    "oct",
+    "bin",
 ];
 
 /// Functions of `Math` do nothing but give a result; so do these.
-const PURE_MEMBERS: &[&str] = &["Object.keys", "Object.values", "Object.entries", "Array.isArray", "Number.isNaN", "Number.isInteger"];
+const PURE_MEMBERS: &[&str] =
+    &["Object.keys", "Object.values", "Object.entries", "Array.isArray", "Number.isNaN", "Number.isInteger"];
 
 /// What texts give that are made from others.
 const OF_TEXT: &[&str] = &[
-    "join", "format", "strip", "lstrip", "rstrip", "upper", "lower", "replace", "split", "title", "trim", "concat", "toUpperCase",
-    "toLowerCase", "padStart", "padEnd", "slice", "repeat", "startswith", "endswith",
+    "join",
+    "format",
+    "strip",
+    "lstrip",
+    "rstrip",
+    "upper",
+    "lower",
+    "replace",
+    "split",
+    "title",
+    "trim",
+    "concat",
+    "toUpperCase",
+    "toLowerCase",
+    "padStart",
+    "padEnd",
+    "slice",
+    "repeat",
+    "startswith",
+    "endswith",
 ];
 
 fn check(context: &mut Context, statement: NodeRef) {
@@ -79,7 +160,12 @@ fn check(context: &mut Context, statement: NodeRef) {
     let name = context.text(callee);
     let known = context.file().calls().and_then(|calls| calls.callee(call)).filter(|callee: &Callee| callee.is_pure);
     let is_pure = match callee.kind() {
-        Kind::Name => context.names().is_builtin_at(callee.id()) && PURE.contains(&name) && !ASKS.contains(&name) && context.file().language == Language::Python,
+        Kind::Name => {
+            context.names().is_builtin_at(callee.id())
+                && PURE.contains(&name)
+                && !ASKS.contains(&name)
+                && context.file().language == Language::Python
+        }
         Kind::Member => {
             let object = callee.child(Role::Object);
             let on_text = object.is_some_and(|object| object.kind() == Kind::String);
@@ -96,7 +182,11 @@ fn check(context: &mut Context, statement: NodeRef) {
     if known.is_none() && (!is_pure || context.file().is_test()) {
         return;
     }
-    let advice = if known.is_some() { "use its result, or leave the call out" } else { "use what it gives, or leave the line out" };
+    let advice = if known.is_some() {
+        "use its result, or leave the call out"
+    } else {
+        "use what it gives, or leave the line out"
+    };
     context.report(call.span(), format!("{name} only gives a result, and nothing takes it")).advice(advice);
 }
 

@@ -98,7 +98,8 @@ fn check(context: &mut Context, flow: &Flow) {
             _ => "give it a value on every way that leads here",
         };
         let other = binding.declarations.iter().map(|one| tree.node(one.node)).find(|one| one.id() != place.node);
-        let set = other.map_or(String::new(), |other| format!(": it is set on line {}", context.line(other.span().start)));
+        let set =
+            other.map_or(String::new(), |other| format!(": it is set on line {}", context.line(other.span().start)));
         context.report(node.span(), format!("{message}{set}")).advice(advice);
     }
 }
@@ -145,7 +146,13 @@ fn undecided(context: &Context, flow: &Flow, place: &UnsetUse, binding: &Binding
                 return Some("the error that is handled may come only when the value is there");
             }
             _ if holds_any(around, &earlier) => {}
-            Kind::If | Kind::While | Kind::For | Kind::Case | Kind::Conditional | Kind::Logical | Kind::Comprehension => {
+            Kind::If
+            | Kind::While
+            | Kind::For
+            | Kind::Case
+            | Kind::Conditional
+            | Kind::Logical
+            | Kind::Comprehension => {
                 return Some("the condition of the place may be that of the value");
             }
             _ => {}
@@ -206,7 +213,8 @@ fn asked_before(context: &Context, flow: &Flow, place: NodeRef, bound: &[NodeRef
     for one in bound {
         let around = one.ancestors().take_while(|around| around.id() != flow.owner().id());
         for choice in around.filter(|around| {
-            matches!(around.kind(), Kind::If | Kind::While | Kind::For | Kind::Try | Kind::Match) && !around.holds(place.id())
+            matches!(around.kind(), Kind::If | Kind::While | Kind::For | Kind::Try | Kind::Match)
+                && !around.holds(place.id())
         }) {
             told.extend(names_in(context, choice));
         }

@@ -45,7 +45,8 @@ fn check(context: &mut Context, call: NodeRef, callee: &Callee) {
     let (place, message, nearest) = match signature.check(&given) {
         Err(Misfit::UnknownName(index)) => {
             let name = given.names[index];
-            let known = signature.parameters.iter().filter(|one| matches!(one.passing, Passing::Either | Passing::Name));
+            let known =
+                signature.parameters.iter().filter(|one| matches!(one.passing, Passing::Either | Passing::Name));
             let near = known
                 .map(|one| (strsim::damerau_levenshtein(&one.name, name), one.name.as_str()))
                 .filter(|(distance, _)| *distance <= name.len().div_ceil(3))

@@ -1,2 +1,3 @@
 //! Rules of the concern `portable`.
 
+pub(super) mod dialect_feature;

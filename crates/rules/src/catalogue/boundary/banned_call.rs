@@ -1,0 +1,55 @@
+use sieve_syntax::language::Language;
+use sieve_syntax::tree::{Kind, NodeRef, Role};
+
+use crate::interface::{BanSort, Certainty, Check, Concern, Context, Examples, Level, Mesh, Rule, Wrong};
+
+pub(in crate::catalogue) static RULE: Rule = Rule {
+    name: "banned-call",
+    concern: Concern::Boundary,
+    mesh: Mesh::Medium,
+    level: Level::Warning,
+    certainty: Certainty::Proven,
+    languages: Language::ALL,
+    fix: None,
+    what: "a call of something that the team does not want called, with its reason",
+    why: "Each entry says why: whoever trips over it is told, and need not be told again in a review.",
+    silent: "Without entries `[[ban]] call = \"…\"` in the settings; the examples are as if `clock.now`, `Date.now` and `telnet` were banned. Where it is not known what is called.",
+    standards: &[],
+    options: &[],
+    examples: &[
+        Examples {
+            language: Language::Python,
+            wrong: &[
+                Wrong { code: "import clock as c\nprint(c.now())\n", at: &["2:7"], fixed: None },
+                Wrong { code: "from clock import now as right_now\nright_now()\n", at: &["2:1"], fixed: None },
+            ],
+            right: &["import clock\nclock.later()\ndef now(): pass\nnow()\n"],
+        },
+        Examples {
+            language: Language::JavaScript,
+            wrong: &[Wrong { code: "const time = Date.now();\n", at: &["1:14"], fixed: None }],
+            right: &["function f(Date) {\n  return Date.now();\n}\n"],
+        },
+        Examples {
+            language: Language::Shell,
+            wrong: &[Wrong { code: "telnet quay 23\n", at: &["1:1"], fixed: None }],
+            right: &["ssh quay\n"],
+        },
+    ],
+    needs_names: true,
+    check: Check::Nodes(&[Kind::Call, Kind::New, Kind::Command], check),
+};
+
+fn check(context: &mut Context, node: NodeRef) {
+    if context.bans(BanSort::Call).next().is_none() {
+        return;
+    }
+    let file = context.file();
+    let Some(callee) = node.child(Role::Callee) else { return };
+    let name =
+        if node.kind() == Kind::Command { Some(file.node_text(callee).to_string()) } else { file.refers(callee) };
+    let Some(name) = name else { return };
+    for ban in context.bans(BanSort::Call).filter(|ban| ban.name == name) {
+        context.report(callee.span(), format!("{name} is not to be called: {}", ban.because));
+    }
+}

@@ -1,0 +1,61 @@
+use sieve_syntax::language::Language;
+use sieve_syntax::tree::{Kind, NodeRef, Role};
+
+use crate::built::is_literal;
+
+use crate::interface::{Certainty, Check, Concern, Context, Examples, Level, Mesh, Rule, Wrong};
+
+pub(in crate::catalogue) static RULE: Rule = Rule {
+    name: "eval-call",
+    concern: Concern::Hazard,
+    mesh: Mesh::Medium,
+    level: Level::Warning,
+    certainty: Certainty::Proven,
+    languages: Language::WITH_NAMES,
+    fix: None,
+    what: "text that is run as code",
+    why: "Whoever has a hand in the text decides what the program does.",
+    silent: "For texts that stand in the code as they are, and in tests.",
+    standards: &[],
+    options: &[],
+    examples: &[
+        Examples {
+            language: Language::Python,
+            wrong: &[
+                Wrong { code: "price = eval(formula)\n", at: &["1:9"], fixed: None },
+                Wrong { code: "exec(source, names)\n", at: &["1:1"], fixed: None },
+            ],
+            right: &["eval('1 + 2')\ndef eval(text): pass\neval(formula)\n"],
+        },
+        Examples {
+            language: Language::JavaScript,
+            wrong: &[
+                Wrong { code: "const price = eval(formula);\n", at: &["1:15"], fixed: None },
+                Wrong { code: "const fare = new Function(\"day\", body);\n", at: &["1:14"], fixed: None },
+            ],
+            right: &["eval('1 + 2');\n"],
+        },
+    ],
+    needs_names: true,
+    check: Check::Nodes(&[Kind::Call, Kind::New], check),
+};
+
+fn check(context: &mut Context, call: NodeRef) {
+    let file = context.file();
+    let Some(callee) = call.child(Role::Callee).filter(|callee| callee.kind() == Kind::Name) else { return };
+    let name = file.node_text(callee);
+    let runs = match file.language {
+        Language::Python => matches!(name, "eval" | "exec"),
+        _ => name == "Function" || name == "eval" && call.kind() == Kind::Call,
+    };
+    if !runs || file.is_test() || !context.names().is_builtin_at(callee.id()) {
+        return;
+    }
+    let mut arguments = call.child(Role::Arguments).into_iter().flat_map(|all| all.children());
+    let text = if name == "Function" { arguments.last() } else { arguments.next() };
+    if text.is_some_and(|text| !is_literal(text)) {
+        context
+            .report(call.span(), format!("{name} runs a text as code"))
+            .advice("read the value that is wanted out of the text, or look the function up by its name");
+    }
+}

@@ -1,0 +1,82 @@
+use sieve_syntax::language::Language;
+use sieve_syntax::text::Span;
+use sieve_syntax::tree::{Kind, NodeRef, Role};
+
+use crate::interface::{Certainty, Check, Concern, Context, Examples, File, Level, Mesh, Rule, Wrong};
+use crate::shell::{arguments, command_name, has_option, stops_at_unset, variable_of};
+
+pub(in crate::catalogue) static RULE: Rule = Rule {
+    name: "remove-with-variable",
+    concern: Concern::Hazard,
+    mesh: Mesh::Medium,
+    level: Level::Warning,
+    certainty: Certainty::Probable,
+    languages: &[Language::Shell],
+    fix: None,
+    what: "a removal that begins at the root of the disk if a variable is empty",
+    why: "With `$dir` empty, `rm -r \"$dir/\"*` is `rm -r /*`.",
+    silent: "In scripts that stop at variables without values (`set -u`), and for `${dir:?}`, which stops by itself.",
+    standards: &[],
+    options: &[],
+    examples: &[Examples {
+        language: Language::Shell,
+        wrong: &[
+            Wrong { code: "#!/bin/bash\nrm -rf \"$quay/\"*\n", at: &["2:8"], fixed: None },
+            Wrong { code: "#!/bin/bash\nrm -r $quay/$tide\n", at: &["2:7"], fixed: None },
+        ],
+        right: &[
+            "#!/bin/bash\nrm -rf \"${quay:?}/\"*\nrm -f \"$quay/tides\"\nrm -rf \"$quay\"\nrm -rf \"$quay/cache\"\n",
+            "#!/bin/bash\nset -eu\nrm -rf \"$quay/\"*\n",
+            "#!/bin/bash\nquay=$(mktemp -d)\nrm -rf \"$quay\"/*\n",
+        ],
+    }],
+    needs_names: false,
+    check: Check::Nodes(&[Kind::Command], check),
+};
+
+fn check(context: &mut Context, command: NodeRef) {
+    let file = context.file();
+    let recursive = || has_option(file, command, 'r', "--recursive") || has_option(file, command, 'R', "--recursive");
+    if command_name(file, command) != "rm" || !recursive() || stops_at_unset(file) {
+        return;
+    }
+    for word in arguments(command) {
+        let expansions: Vec<NodeRef> = word.descendants().filter(|part| part.kind() == Kind::Expansion).collect();
+        let Some(first) = expansions.first() else { continue };
+        let mut rest = String::new();
+        let mut from = word.span().start;
+        for part in &expansions {
+            rest.push_str(file.text.slice(Span::new(from, part.span().start)));
+            from = part.span().end;
+        }
+        rest.push_str(file.text.slice(Span::new(from, word.span().end)));
+        let text = context.text(*first);
+        let stops = text.contains(":?") || text.contains('?') || text.contains(":-");
+        let left: String = rest.chars().filter(|letter| *letter != '"').collect();
+        let begins = file.node_text(word).trim_start_matches('"').starts_with('$');
+        let from_root = begins && left.starts_with('/') && left.chars().all(|letter| matches!(letter, '/' | '*' | '.'));
+        if from_root && !stops && !is_surely_set(file, variable_of(file, *first)) {
+            context
+                .report(word.span(), format!("if {text} is empty, this removes from the root of the disk"))
+                .advice(format!("write ${{{}:?}}, which stops where there is no value", variable_of(file, *first)));
+        }
+    }
+}
+
+/// Whether each value that the script gives a variable begins with text, or is a folder that was just made.
+fn is_surely_set(file: File, name: &str) -> bool {
+    let mut values = file
+        .tree
+        .nodes()
+        .filter(|node| {
+            node.kind() == Kind::Assignment
+                && node.child(Role::Target).is_some_and(|target| file.node_text(target) == name)
+        })
+        .filter_map(|node| node.child(Role::Value))
+        .peekable();
+    values.peek().is_some()
+        && values.all(|value| {
+            let text = file.node_text(value).trim_matches('"');
+            text.contains("mktemp") || !text.is_empty() && !text.starts_with(['$', '`'])
+        })
+}

@@ -1,0 +1,88 @@
+use sieve_syntax::language::Language;
+use sieve_syntax::tree::{Kind, NodeRef, Role};
+
+use crate::interface::{Certainty, Check, Concern, Context, Examples, Level, Mesh, Rule, Wrong};
+
+pub(in crate::catalogue) static RULE: Rule = Rule {
+    name: "secret-in-source",
+    concern: Concern::Hazard,
+    mesh: Mesh::Medium,
+    level: Level::Warning,
+    certainty: Certainty::Probable,
+    languages: Language::ALL,
+    fix: None,
+    what: "a key or password that stands in the code",
+    why: "Whoever reads the code, or any copy of its history, has it; and it cannot be changed without a release.",
+    silent: "In tests and examples, for values that look made up or are found at run time, and for names that speak of something else.",
+    standards: &[],
+    options: &[],
+    examples: &[
+        Examples {
+            language: Language::Python,
+            wrong: &[Wrong { code: "API_TOKEN = \"f3Kd91xQz7Lm20PaWv84\"\n", at: &["1:13"], fixed: None }],
+            right: &[
+                "API_TOKEN = os.environ[\"API_TOKEN\"]\npassword = \"changeme\"\ntoken_name = \"x-ferry-token\"\nTOKEN = \"your-token-here-1234\"\n",
+            ],
+        },
+        Examples {
+            language: Language::Shell,
+            wrong: &[Wrong { code: "password='kX82mQw01ZpL'\n", at: &["1:10"], fixed: None }],
+            right: &["password=$1\n"],
+        },
+    ],
+    needs_names: false,
+    check: Check::Nodes(&[Kind::Assignment, Kind::Pair, Kind::KeywordArgument, Kind::Field], check),
+};
+
+/// Last words of names of things that are to be kept secret.
+const SECRETS: &[&str] = &[
+    "password",
+    "passwd",
+    "passphrase",
+    "secret",
+    "token",
+    "apikey",
+    "api_key",
+    "private_key",
+    "secret_key",
+    "access_key",
+    "auth_key",
+    "credential",
+];
+
+/// Shorter texts are rather words than keys.
+const SHORTEST: usize = 10;
+
+fn check(context: &mut Context, node: NodeRef) {
+    let file = context.file();
+    let named = [Role::Target, Role::Key, Role::Name].iter().find_map(|role| node.child(*role));
+    let (Some(name), Some(value)) = (named, node.child(Role::Value)) else { return };
+    let text = file.node_text(name).trim_matches(['"', '\'']).to_ascii_lowercase().replace('-', "_");
+    let last = text.rsplit('.').next().unwrap_or_default();
+    if !SECRETS.iter().any(|secret| last == *secret || last.ends_with(&format!("_{secret}"))) || file.is_test() {
+        return;
+    }
+    let literal = if value.kind() == Kind::Word {
+        value.children().next().filter(|only| only.kind() == Kind::String && only.span() == value.span())
+    } else {
+        Some(value)
+    };
+    let Some(literal) = literal.filter(|literal| literal.kind() == Kind::String) else { return };
+    let Some(secret) = file.language.string_value(file.node_text(literal)) else { return };
+    if looks_random(&secret) {
+        context
+            .report(literal.span(), format!("what \"{last}\" stands for is in the code for all to read"))
+            .advice("read it from the environment or a store of secrets, and change it: it is known now");
+    }
+}
+
+/// Letters and digits in no order that words have: digits within, capitals and small letters mixed, or figures of base 16.
+fn looks_random(text: &str) -> bool {
+    let plain = text.bytes().all(|byte| byte.is_ascii_alphanumeric() || b"+/=_-".contains(&byte));
+    let made_up =
+        ["example", "your", "test", "dummy", "sample", "change", "xxxx", "secret", "password", "token", "1234567"];
+    let lower = text.to_ascii_lowercase();
+    let digits = text.bytes().filter(u8::is_ascii_digit).count();
+    let turns = text.as_bytes().windows(2).filter(|pair| pair[0].is_ascii_digit() != pair[1].is_ascii_digit()).count();
+    text.len() >= SHORTEST && plain && digits >= 3 && turns >= 4 && !made_up.iter().any(|word| lower.contains(word))
+}

@@ -1,0 +1,54 @@
+use sieve_syntax::language::Language;
+use sieve_syntax::tree::{Kind, NodeRef, Role};
+
+use crate::interface::{Certainty, Check, Concern, Context, Examples, Level, Mesh, Rule, Wrong};
+
+pub(in crate::catalogue) static RULE: Rule = Rule {
+    name: "temp-file-by-name",
+    concern: Concern::Hazard,
+    mesh: Mesh::Medium,
+    level: Level::Warning,
+    certainty: Certainty::Proven,
+    languages: &[Language::Python, Language::Shell],
+    fix: None,
+    what: "a temporary file whose name others can know before it is made",
+    why: "Between the choice of the name and the making of the file somebody can put a link there, and the program writes where it leads.",
+    silent: "For names within a folder of the program's own, which its text does not show to be shared.",
+    standards: &[],
+    options: &[],
+    examples: &[
+        Examples {
+            language: Language::Python,
+            wrong: &[Wrong { code: "import tempfile\npath = tempfile.mktemp()\n", at: &["2:8"], fixed: None }],
+            right: &["import tempfile\nhandle, path = tempfile.mkstemp()\n"],
+        },
+        Examples {
+            language: Language::Shell,
+            wrong: &[Wrong { code: "sort quays > /tmp/quays.$$\n", at: &["1:14"], fixed: None }],
+            right: &["list=$(mktemp)\nsort quays > \"$list\"\n"],
+        },
+    ],
+    needs_names: true,
+    check: Check::Nodes(&[Kind::Call, Kind::Redirection], check),
+};
+
+fn check(context: &mut Context, node: NodeRef) {
+    let file = context.file();
+    if node.kind() == Kind::Redirection {
+        let Some(target) = node.child(Role::Target) else { return };
+        let text = file.node_text(target).trim_matches('"');
+        let is_shared = text.starts_with("/tmp/") || text.starts_with("/var/tmp/");
+        if is_shared && (text.ends_with("$$") || text.contains("$$.")) && file.node_text(node).contains('>') {
+            context
+                .report(target.span(), "others can know this name before the file is made")
+                .advice("let mktemp make the file");
+        }
+        return;
+    }
+    let Some(callee) = node.child(Role::Callee) else { return };
+    if file.refers(callee).as_deref() == Some("tempfile.mktemp") {
+        context
+            .report(node.span(), "the name is known before the file is made")
+            .advice("take tempfile.mkstemp or NamedTemporaryFile, which make it at once");
+    }
+}

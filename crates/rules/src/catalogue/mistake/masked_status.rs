@@ -1,0 +1,81 @@
+use sieve_syntax::language::Language;
+use sieve_syntax::text::Span;
+use sieve_syntax::tree::{Kind, NodeRef, Role};
+
+use crate::interface::{Certainty, Check, Concern, Context, Edit, Examples, File, FixKind, Level, Mesh, Rule, Wrong};
+use crate::shell::{arguments, command_name, stops_at_errors};
+
+pub(in crate::catalogue) static RULE: Rule = Rule {
+    name: "masked-status",
+    concern: Concern::Mistake,
+    mesh: Mesh::Medium,
+    level: Level::Warning,
+    certainty: Certainty::Proven,
+    languages: &[Language::Shell],
+    fix: Some(FixKind::Review),
+    what: "a declaration that hides whether the command in it failed",
+    why: "`local x=$(command)` succeeds whatever the command does: an error neither stops the script nor reaches what asks for it.",
+    silent: "Where neither the script stops at errors nor the next thing asks for the result.",
+    standards: &[],
+    options: &[],
+    examples: &[Examples {
+        language: Language::Shell,
+        wrong: &[
+            Wrong {
+                code: "#!/bin/bash\nset -e\nmoor() {\n  local quay=$(nearest)\n  tie \"$quay\"\n}\n",
+                at: &["4:3"],
+                fixed: Some("#!/bin/bash\nset -e\nmoor() {\n  local quay\n  quay=$(nearest)\n  tie \"$quay\"\n}\n"),
+            },
+            Wrong { code: "#!/bin/bash\nmoor() {\n  local quay=$(nearest) || return\n}\n", at: &["3:3"], fixed: None },
+        ],
+        right: &[
+            "#!/bin/bash\nset -e\nmoor() {\n  local quay\n  quay=$(nearest)\n  local depth=3\n}\n",
+            "#!/bin/bash\nmoor() {\n  local quay=$(nearest)\n}\n",
+        ],
+    }],
+    needs_names: false,
+    check: Check::Nodes(&[Kind::Command], check),
+};
+
+fn check(context: &mut Context, command: NodeRef) {
+    let file = context.file();
+    let name = command_name(file, command);
+    if !matches!(name, "local" | "export" | "readonly" | "declare" | "typeset") {
+        return;
+    }
+    let runs = |argument: &NodeRef| argument.kind() == Kind::Assignment && gives(*argument);
+    let Some(first) = arguments(command).find(runs) else { return };
+    let asks = command.parent().is_some_and(|list| list.kind() == Kind::Logical || list.role() == Role::Condition)
+        && command.next_sibling().is_some_and(|next| next.role() == Role::Operand);
+    let next_asks = command
+        .next_sibling()
+        .is_some_and(|next| file.node_text(next).contains("$?") && command.role() == Role::Statement);
+    if !asks && !next_asks && !stops_at_errors(file) {
+        return;
+    }
+    let edits = apart(file, command, first).filter(|_| !asks);
+    context
+        .report(command.span(), format!("{name} hides whether the command in it failed"))
+        .advice("declare it in one line, and give it its value in the next")
+        .fix_to_review(edits);
+}
+
+/// Whether the value is what a command gives, and nothing that cannot fail.
+fn gives(assignment: NodeRef) -> bool {
+    let Some(value) = assignment.child(Role::Value) else { return false };
+    value.descendants().any(|part| part.kind() == Kind::CommandSubstitution)
+}
+
+/// The declaration and the value in lines of their own.
+fn apart(file: File, command: NodeRef, assignment: NodeRef) -> Option<Vec<Edit>> {
+    let (target, value) = (assignment.child(Role::Target)?, assignment.child(Role::Value)?);
+    let is_plain =
+        arguments(command).count() == 1 && command.role() == Role::Statement && command_name(file, command) == "local";
+    let line = file.text.lines().full_line(file.text.lines().line_of(command.span().start));
+    let before = file.text.slice(Span::new(line.start, command.span().start));
+    if !is_plain || !before.trim().is_empty() {
+        return None;
+    }
+    let name = file.node_text(target);
+    Some(vec![Edit::replace(Span::new(target.span().end, value.span().start), format!("\n{before}{name}="))])
+}

@@ -1,0 +1,58 @@
+use sieve_syntax::language::Language;
+use sieve_syntax::tree::{Kind, NodeRef, Role};
+
+use crate::interface::{Certainty, Check, Concern, Context, Edit, Examples, FixKind, Level, Mesh, Rule, Wrong};
+use crate::shell::{arguments, command_name, has_option};
+
+pub(in crate::catalogue) static RULE: Rule = Rule {
+    name: "raw-read",
+    concern: Concern::Mistake,
+    mesh: Mesh::Medium,
+    level: Level::Warning,
+    certainty: Certainty::Proven,
+    languages: &[Language::Shell],
+    fix: Some(FixKind::Exact),
+    what: "a `read` that takes backslashes for signs of its own",
+    why: "Without `-r` a backslash in the input is eaten and joins lines: paths and passwords come in changed.",
+    silent: "Where the command reads into no variable, or its options are not plain words.",
+    standards: &[],
+    options: &[],
+    examples: &[Examples {
+        language: Language::Shell,
+        wrong: &[
+            Wrong {
+                code: "#!/bin/bash\nwhile read line; do\n  moor \"$line\"\ndone\n",
+                at: &["2:7"],
+                fixed: Some("#!/bin/bash\nwhile read -r line; do\n  moor \"$line\"\ndone\n"),
+            },
+            Wrong {
+                code: "#!/bin/bash\nread -p 'Quay? ' quay\n",
+                at: &["2:1"],
+                fixed: Some("#!/bin/bash\nread -r -p 'Quay? ' quay\n"),
+            },
+        ],
+        right: &["#!/bin/bash\nread -r line\nread -sr word\nread\nread -n 1 key\n"],
+    }],
+    needs_names: false,
+    check: Check::Nodes(&[Kind::Command], check),
+};
+
+fn check(context: &mut Context, command: NodeRef) {
+    let file = context.file();
+    if command_name(file, command) != "read" || has_option(file, command, 'r', "-r") {
+        return;
+    }
+    let words: Vec<&str> = arguments(command).map(|argument| file.node_text(argument)).collect();
+    let is_name =
+        |word: &&str| word.bytes().all(|byte| byte == b'_' || byte.is_ascii_alphanumeric()) && !word.is_empty();
+    // A lone key is read with `-n`; waiting for one reads into nothing.
+    let reads_key = words.iter().any(|word| word.starts_with("-n") || word.starts_with("-N"));
+    let Some(callee) = command.child(Role::Callee).filter(|_| words.last().is_some_and(is_name) && !reads_key) else {
+        return;
+    };
+    let span = callee.span();
+    context
+        .report(span, "read eats the backslashes of what it reads")
+        .advice("say \"read -r\"")
+        .fix(vec![Edit::insert(span.end, " -r")]);
+}

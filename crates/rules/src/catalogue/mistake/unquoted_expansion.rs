@@ -1,0 +1,147 @@
+use sieve_syntax::language::Language;
+use sieve_syntax::tree::{Kind, NodeRef, Role};
+
+use crate::interface::{Certainty, Check, Concern, Context, Examples, File, FixKind, Level, Mesh, Rule, Wrong};
+use crate::shell::{arguments, command_name, quoted, variable_of};
+
+pub(in crate::catalogue) static RULE: Rule = Rule {
+    name: "unquoted-expansion",
+    concern: Concern::Mistake,
+    mesh: Mesh::Medium,
+    level: Level::Warning,
+    certainty: Certainty::Probable,
+    languages: &[Language::Shell],
+    fix: Some(FixKind::Review),
+    what: "a value that the shell cuts at blanks and takes for a pattern, because it is not in double quotes",
+    why: "A name with a blank in it becomes two arguments, one with a star becomes many: the command works on the wrong things.",
+    silent: "For what cannot hold blanks by its name or by all that the script gives it, where cutting is what a loop asks for, and for variables whose names say that they hold several words.",
+    standards: &[],
+    options: &[],
+    examples: &[Examples {
+        language: Language::Shell,
+        wrong: &[
+            Wrong { code: "#!/bin/bash\nmoor $1\n", at: &["2:6"], fixed: Some("#!/bin/bash\nmoor \"$1\"\n") },
+            Wrong {
+                code: "#!/bin/bash\ncp $quay/tides \"$dir\"\n",
+                at: &["2:4"],
+                fixed: Some("#!/bin/bash\ncp \"$quay/tides\" \"$dir\"\n"),
+            },
+            Wrong {
+                code: "#!/bin/bash\n[ -n $(tide) ] && moor\n",
+                at: &["2:6"],
+                fixed: Some("#!/bin/bash\n[ -n \"$(tide)\" ] && moor\n"),
+            },
+        ],
+        right: &[
+            "#!/bin/bash\nmoor \"$1\" $# $?\nquay=$1\ncase $1 in a) ;; esac\n[[ -n $1 ]]\n",
+            "#!/bin/bash\ndepth=3\nmoor $depth\n",
+            "#!/bin/bash\nmoor $flags $sort_opts\nfor boat in $boats; do :; done\n",
+            "#!/bin/bash\nexit $code\n",
+        ],
+    }],
+    needs_names: false,
+    check: Check::Nodes(&[Kind::Word], check),
+};
+
+/// Words in names of variables that hold several words on purpose.
+const SEVERAL: &[&str] = &[
+    "flag", "opt", "arg", "cmd", "command", "param", "list", "files", "words", "switch", "prog", "extra", "deps",
+    "libs",
+];
+
+/// Words in names of variables that hold a number or a word of a few.
+const SIMPLE: &[&str] = &[
+    "pid", "count", "num", "idx", "index", "len", "size", "port", "code", "status", "ret", "rc", "res", "level",
+    "mode", "uid", "gid", "time", "version", "max", "min", "cnt", "year", "day", "arch", "cword", "cur",
+];
+
+/// Commands whose arguments are numbers, or which do not cut them.
+const OF_NUMBERS: &[&str] = &[
+    "exit", "return", "shift", "sleep", "kill", "wait", "break", "continue", "umask", "ulimit", "local", "declare",
+    "typeset", "export", "readonly", "eval", "set", "unset", "trap", "fg", "bg",
+];
+
+fn check(context: &mut Context, word: NodeRef) {
+    let file = context.file();
+    let Some(command) = word.parent().filter(|it| it.kind() == Kind::Command && word.role() == Role::Argument) else {
+        return;
+    };
+    if OF_NUMBERS.contains(&command_name(file, command)) || command.child(Role::Callee).is_none() {
+        return;
+    }
+    let breaks = |part: &NodeRef| match part.kind() {
+        Kind::Expansion => may_hold_blanks(file, *part),
+        Kind::CommandSubstitution => gives_text(file, *part),
+        _ => false,
+    };
+    let Some(first) = word.children().find(breaks) else { return };
+    let what = if first.kind() == Kind::Expansion {
+        format!("\"{}\"", context.text(first))
+    } else {
+        "what the command gives".into()
+    };
+    let edits = quoted(file, word);
+    context
+        .report(word.span(), format!("{what} is cut at blanks and taken for a pattern"))
+        .advice("put it in double quotes")
+        .fix_to_review(edits);
+}
+
+fn may_hold_blanks(file: File, expansion: NodeRef) -> bool {
+    let text = file.node_text(expansion);
+    let name = variable_of(file, expansion);
+    let lower = name.to_ascii_lowercase();
+    let is_special = matches!(
+        name,
+        "?" | "#" | "$" | "!" | "-" | "@" | "*" | "RANDOM" | "LINENO" | "UID" | "EUID" | "PPID" | "SECONDS" | "OPTIND"
+    ) || text.starts_with("${#");
+    let asks = text.contains('@') || text.contains('*') || text.contains(":+") || text.contains('+');
+    let several = SEVERAL.iter().any(|word| lower.contains(word)) || lower.ends_with('s');
+    let simple = lower.len() == 1 && !lower.starts_with(|first: char| first.is_ascii_digit())
+        || SIMPLE.iter().any(|word| lower.contains(word));
+    !(is_special || asks || several || simple || gets_simple_values(file, name))
+}
+
+/// Whether all that the script gives a variable are numbers and plain words, and nothing else gives it a value.
+fn gets_simple_values(file: File, name: &str) -> bool {
+    let mut given = false;
+    for node in file.tree.nodes() {
+        match node.kind() {
+            Kind::Assignment if node.child(Role::Target).is_some_and(|target| file.node_text(target) == name) => {
+                let Some(value) = node.child(Role::Value) else { continue };
+                let is_plain = value.kind() == Kind::Word
+                    && value.children().all(|part| part.kind() == Kind::Arithmetic || part.kind() == Kind::String)
+                    && !file.node_text(value).contains([' ', '*', '?', '[']);
+                if !is_plain {
+                    return false;
+                }
+                given = true;
+            }
+            Kind::For if node.child(Role::Target).is_some_and(|target| file.node_text(target) == name) => {
+                let is_plain = |word: NodeRef| {
+                    word.children().next().is_none() && !file.node_text(word).contains(['*', '?', '[', '"', '\''])
+                };
+                if node.child(Role::Iterable).is_none() || !node.children_in(Role::Iterable).all(is_plain) {
+                    return false;
+                }
+                given = true;
+            }
+            Kind::Command
+                if matches!(command_name(file, node), "read" | "mapfile" | "getopts" | "printf" | "readarray") =>
+            {
+                if arguments(node).any(|argument| file.node_text(argument) == name) {
+                    return false;
+                }
+            }
+            _ => {}
+        }
+    }
+    given
+}
+
+/// Whether a command in a word gives text that may hold blanks, as far as its name tells.
+fn gives_text(file: File, substitution: NodeRef) -> bool {
+    let first = substitution.child(Role::Statement);
+    let name = first.filter(|it| it.kind() == Kind::Command).map_or("", |command| command_name(file, command));
+    matches!(name, "pwd" | "dirname" | "basename" | "readlink" | "realpath" | "mktemp" | "head" | "which" | "tide")
+}

@@ -1,0 +1,145 @@
+use sieve_syntax::language::Language;
+use sieve_syntax::text::Span;
+use sieve_syntax::tree::{Kind, NodeRef, Role, TokenKind};
+
+use crate::interface::{Certainty, Check, Concern, Context, Examples, File, Level, Mesh, Rule, Wrong};
+use crate::shell::{arguments, command_name, is_standard_shell};
+
+pub(in crate::catalogue) static RULE: Rule = Rule {
+    name: "dialect-feature",
+    concern: Concern::Portable,
+    mesh: Mesh::Coarse,
+    level: Level::Error,
+    certainty: Certainty::Proven,
+    languages: &[Language::Shell],
+    fix: None,
+    what: "something that the shell which the first line names does not have",
+    why: "Where `/bin/sh` is not bash, the script stops there, or does something else without a word.",
+    silent: "For scripts whose first line names no shell or one that has it; `local`, which nearly every shell has, is let pass.",
+    standards: &[],
+    options: &[],
+    examples: &[Examples {
+        language: Language::Shell,
+        wrong: &[
+            Wrong { code: "#!/bin/sh\nif [[ $1 = low ]]; then :; fi\n", at: &["2:4"], fixed: None },
+            Wrong { code: "#!/bin/sh\nquays=(north south)\n", at: &["2:1"], fixed: None },
+            Wrong {
+                code: "#!/bin/sh\nfunction moor { :; }\n[ \"$1\" == low ]\nsource tides\n",
+                at: &["2:1", "3:8", "4:1"],
+                fixed: None,
+            },
+            Wrong { code: "#!/bin/sh\necho ${1//a/b} <<< x\n", at: &["2:6", "2:16"], fixed: None },
+        ],
+        right: &[
+            "#!/bin/bash\n[[ $1 = low ]] && source tides\n",
+            "#!/bin/sh\nmoor() {\n  local quay=${1%/}\n  [ \"$quay\" = low ] && . tides\n}\n",
+            "if [[ $1 = low ]]; then :; fi\n",
+        ],
+    }],
+    needs_names: false,
+    check: Check::Nodes(KINDS, check),
+};
+
+const KINDS: &[Kind] = &[
+    Kind::ShellTest,
+    Kind::List,
+    Kind::Function,
+    Kind::Command,
+    Kind::Redirection,
+    Kind::ProcessSubstitution,
+    Kind::Arithmetic,
+    Kind::For,
+    Kind::Expansion,
+    Kind::Pipeline,
+    Kind::Coprocess,
+];
+
+/// Commands that only some shells have built in.
+const COMMANDS: &[&str] = &[
+    "source",
+    "declare",
+    "typeset",
+    "shopt",
+    "pushd",
+    "popd",
+    "dirs",
+    "let",
+    "mapfile",
+    "readarray",
+    "compgen",
+    "complete",
+    "enable",
+    "disown",
+];
+
+fn check(context: &mut Context, node: NodeRef) {
+    let file = context.file();
+    if !is_standard_shell(file) {
+        return;
+    }
+    let text = context.text(node);
+    let what = match node.kind() {
+        Kind::ShellTest => Some("the test in double brackets"),
+        Kind::List => Some("a list of values"),
+        Kind::Function if node.first_token_kind() == TokenKind::FunctionWord => Some("the word `function`"),
+        Kind::Coprocess => Some("a coprocess"),
+        Kind::ProcessSubstitution => Some("a command in the place of a file"),
+        Kind::Redirection if text.starts_with("<<<") => Some("a text as input"),
+        Kind::Redirection if text.starts_with("&>") => Some("one sign for both outputs"),
+        Kind::Arithmetic if text.starts_with("((") && node.parent().is_none_or(|parent| parent.kind() != Kind::For) => {
+            Some("a calculation as a command")
+        }
+        Kind::For if text.starts_with("select") => Some("`select`"),
+        Kind::For if text[3..].trim_start().starts_with("((") => Some("a loop that counts"),
+        Kind::Expansion => of_expansion(text),
+        Kind::Pipeline if joins_errors(file, node) => Some("a pipe for both outputs"),
+        Kind::Command => return on_command(context, node),
+        _ => None,
+    };
+    let Some(what) = what else { return };
+    let span =
+        if node.kind() == Kind::List { node.parent().map_or(node.span(), |whole| whole.span()) } else { node.span() };
+    report(context, span, what);
+}
+
+fn report(context: &mut Context, span: Span, what: &str) {
+    context
+        .report(span, format!("the shell of the standard does not have {what}"))
+        .advice("write it as every shell has it, or name bash in the first line");
+}
+
+fn of_expansion(text: &str) -> Option<&'static str> {
+    let inner = text.strip_prefix("${")?.strip_suffix('}')?;
+    let name_end = inner.find(|letter: char| letter != '_' && !letter.is_ascii_alphanumeric()).unwrap_or(inner.len());
+    let (name, rest) = inner.split_at(name_end);
+    match rest.bytes().next()? {
+        b'/' if !name.is_empty() => Some("the replacing of parts of a value"),
+        b'^' | b',' if !name.is_empty() => Some("the change of capitals in a value"),
+        b':' if rest[1..].starts_with(|next: char| next.is_ascii_digit() || next == ' ' || next == '$') => {
+            Some("the cutting of a value by positions")
+        }
+        b'[' if !name.is_empty() => Some("a list of values"),
+        b'!' if name.is_empty() && rest.len() > 1 => Some("the value of a variable whose name is a value"),
+        _ => None,
+    }
+}
+
+fn joins_errors(file: File, pipeline: NodeRef) -> bool {
+    let elements: Vec<NodeRef> = pipeline.children_in(Role::Element).collect();
+    elements.windows(2).any(|pair| file.text.slice(Span::new(pair[0].span().end, pair[1].span().start)).contains("|&"))
+}
+
+fn on_command(context: &mut Context, command: NodeRef) {
+    let file = context.file();
+    let name = command_name(file, command);
+    if COMMANDS.contains(&name) {
+        let span = command.child(Role::Callee).map_or(command.span(), |callee| callee.span());
+        report(context, span, &format!("the command `{name}`"));
+    }
+    if matches!(name, "[" | "test") {
+        let equal = arguments(command).find(|argument| file.node_text(*argument) == "==");
+        if let Some(equal) = equal {
+            report(context, equal.span(), "`==` in a test");
+        }
+    }
+}

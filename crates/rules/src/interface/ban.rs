@@ -1,0 +1,37 @@
+//! What a team does not want used, told in settings, each with its reason.
+
+/// Something that is not to be used.
+#[derive(Debug, Clone, PartialEq, Eq)]
+pub struct Ban {
+    /// How it would be used.
+    pub sort: BanSort,
+    /// Its full name.
+    pub name: String,
+    /// Why it is not to be used.
+    pub because: String,
+}
+
+/// How something banned would be used.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub enum BanSort {
+    /// By importing it.
+    Import,
+    /// By calling it.
+    Call,
+    /// By reaching it as a member.
+    Member,
+}
+
+impl BanSort {
+    /// Every sort, in the order of the alphabet.
+    pub const ALL: &'static [BanSort] = &[BanSort::Call, BanSort::Import, BanSort::Member];
+
+    /// The key for it in settings.
+    pub fn word(self) -> &'static str {
+        match self {
+            BanSort::Call => "call",
+            BanSort::Import => "import",
+            BanSort::Member => "member",
+        }
+    }
+}

@@ -1,0 +1,95 @@
+//! What rules for shell scripts ask again and again.
+
+use sieve_syntax::text::Span;
+use sieve_syntax::tree::{Kind, NodeRef, Role, TokenKind};
+
+use crate::interface::{Edit, File};
+
+/// How much of a script's head is searched for the options that it sets.
+const HEAD: usize = 8 << 10;
+
+/// The name of a simple command as it is written; empty for one that is made from expansions, and for assignments alone.
+pub(crate) fn command_name<'f>(file: File<'f>, command: NodeRef<'_>) -> &'f str {
+    let callee = command.child(Role::Callee).filter(|callee| callee.children().next().is_none());
+    callee.map_or("", |callee| file.node_text(callee))
+}
+
+/// The words behind the name of a command.
+pub(crate) fn arguments<'t>(command: NodeRef<'t>) -> impl Iterator<Item = NodeRef<'t>> {
+    command.children_in(Role::Argument)
+}
+
+/// Whether a command has an option, alone or in a group of single letters.
+pub(crate) fn has_option(file: File<'_>, command: NodeRef<'_>, letter: char, long: &str) -> bool {
+    arguments(command)
+        .map(|argument| file.node_text(argument))
+        .any(|text| text == long || text.starts_with('-') && !text.starts_with("--") && text.contains(letter))
+}
+
+/// Whether a script says that it stops at the first command that fails.
+pub(crate) fn stops_at_errors(file: File<'_>) -> bool {
+    sets(file, 'e', "errexit")
+}
+
+/// Whether a script says that it stops at a variable without a value.
+pub(crate) fn stops_at_unset(file: File<'_>) -> bool {
+    sets(file, 'u', "nounset")
+}
+
+fn sets(file: File<'_>, letter: char, long: &str) -> bool {
+    let source = file.text.source();
+    let mut end = source.len().min(HEAD);
+    while !source.is_char_boundary(end) {
+        end -= 1;
+    }
+    let option = |word: &str| word.starts_with('-') && word.len() < 8 && word.contains(letter) || word == long;
+    source[..end].lines().enumerate().any(|(index, line)| {
+        let line = line.trim_start();
+        let words = if index == 0 && line.starts_with("#!") { line } else { line.strip_prefix("set ").unwrap_or("") };
+        words.split([' ', ';']).take_while(|word| *word != "#").any(option)
+    })
+}
+
+/// The name of the variable that an expansion stands for, or its special sign.
+pub(crate) fn variable_of<'f>(file: File<'f>, expansion: NodeRef<'_>) -> &'f str {
+    match expansion.child(Role::Name) {
+        Some(name) => file.node_text(name),
+        None => file.node_text(expansion).trim_start_matches(['$', '{']).trim_end_matches('}'),
+    }
+}
+
+/// Puts a word into double quotes, if nothing in it means something else there.
+pub(crate) fn quoted(file: File<'_>, word: NodeRef<'_>) -> Option<Vec<Edit>> {
+    let parts = |node: NodeRef<'_>| {
+        node.children()
+            .all(|part| matches!(part.kind(), Kind::Expansion | Kind::CommandSubstitution | Kind::Arithmetic))
+    };
+    let mut plain = String::new();
+    let mut from = word.span().start;
+    for part in word.children() {
+        plain.push_str(file.text.slice(Span::new(from, part.span().start)));
+        from = part.span().end;
+    }
+    plain.push_str(file.text.slice(Span::new(from, word.span().end)));
+    let has_meaning = plain.contains(['*', '?', '[', ']', '{', '}', '~', '\\', '"', '\'', '`', '$', '(', ')', '!']);
+    let has_backquotes = file.node_text(word).contains('`');
+    let quotes_alone = !file.node_text(word).contains('"')
+        || word.children().all(|part| part.kind() != Kind::CommandSubstitution || !has_backquotes);
+    (parts(word) && !has_meaning && quotes_alone)
+        .then(|| vec![Edit::insert(word.span().start, "\""), Edit::insert(word.span().end, "\"")])
+}
+
+/// Whether the first line names a shell that keeps to the standard alone.
+pub(crate) fn is_standard_shell(file: File<'_>) -> bool {
+    let first = file.text.source().split('\n').next().unwrap_or_default();
+    let program = first.strip_prefix("#!").and_then(|line| line.split_whitespace().next()).unwrap_or_default();
+    matches!(program.rsplit('/').next(), Some("sh" | "dash" | "ash"))
+        || first.starts_with("#!") && first.ends_with("env sh")
+}
+
+/// Whether a token behind a node, on its line, is of a kind.
+pub(crate) fn is_followed_by(node: NodeRef<'_>, kind: TokenKind) -> bool {
+    let tree = node.tree();
+    let behind = (node.token_range().end..).map(|token| tree.token_kind(token));
+    behind.into_iter().find(|kind| *kind != TokenKind::Blank) == Some(kind)
+}
