@@ -16,6 +16,7 @@ use xxhash_rust::xxh3::xxh3_128;
 
 use crate::cache::{FileStat, Stats};
 use crate::files;
+use crate::mentions::Mentions;
 use crate::modules::ModuleIndex;
 
 /// More bytes than this are not read for one package; then anything may be used.
@@ -27,6 +28,7 @@ pub struct Elsewhere {
     packages: Mutex<HashMap<Around, Arc<Package>>>,
     fingerprints: Mutex<HashMap<Around, Option<u128>>>,
     pub(crate) modules: ModuleIndex,
+    pub(crate) mentions: Mentions,
 }
 
 /// The files that may use names of one: those of a folder, or of all folders below it.

@@ -12,6 +12,7 @@ pub mod fix;
 pub mod git;
 pub mod habits;
 pub mod last_run;
+mod mentions;
 mod modules;
 pub mod outcome;
 pub mod owners;

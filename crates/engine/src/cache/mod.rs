@@ -148,6 +148,10 @@ impl Cache {
     }
 
     fn store(&self, run: &OneFile<'_>, result: &FileResult) -> Option<Vec<u8>> {
+        // What any file may decide over is told anew each time.
+        if matches!(result, FileResult::Sifted(outcome) if outcome.depends_on_all) {
+            return None;
+        }
         let asked = matches!(result, FileResult::Sifted(outcome) if outcome.asked_elsewhere);
         let neighbours = match asked {
             // Where the neighbours cannot be told apart from others, the result is not kept.

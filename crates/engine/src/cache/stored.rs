@@ -122,6 +122,7 @@ impl Stored {
             StoredResult::Sifted { lines, findings, unsure, waivers } => Some(FileResult::Sifted(FileOutcome {
                 lines: lines as usize,
                 unchanged: Vec::new(),
+                depends_on_all: false,
                 asked_files: self.asked,
                 asked_elsewhere: self.neighbours.is_some(),
                 findings: findings.into_iter().map(|finding| finding.revive(shown)).collect::<Option<_>>()?,

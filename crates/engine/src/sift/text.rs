@@ -27,6 +27,8 @@ pub struct FileOutcome {
     pub lines: usize,
     /// Findings that were there before a change, where only changes count.
     pub unchanged: Vec<Finding>,
+    /// Whether any file of the project may have decided over a finding.
+    pub depends_on_all: bool,
     /// The files that were looked for because this one names them, whether they are there or not.
     pub asked_files: Vec<PathBuf>,
     /// Whether what other files say decided over a finding.
@@ -89,6 +91,8 @@ pub(crate) fn sift_tree(text: &Text, tree: &Tree, subject: &Subject<'_>, wants: 
     let modules = ModulesOf::new(&subject.elsewhere.modules, &subject.project.root, subject.language);
     let path = subject.rooted_path();
     let mut report = rules::run(&path, subject.language, text, tree, &modules, subject.settings.dispatch());
+    let of_all = |finding: &rules::Finding| finding.unless_used.as_ref().is_some_and(|name| name.module.is_empty());
+    let depends_on_all = report.findings.iter().any(of_all);
     let asked_elsewhere = leave_what_others_use(&mut report, subject);
     let mut findings: Vec<Finding> = report.findings.into_iter().map(|finding| view.finding(finding)).collect();
     let mut waivers = Waivers::of(text, tree, today);
@@ -105,11 +109,20 @@ pub(crate) fn sift_tree(text: &Text, tree: &Tree, subject: &Subject<'_>, wants: 
     FileOutcome {
         lines: text.lines().count() as usize,
         unchanged: Vec::new(),
+        depends_on_all,
         asked_files: modules.asked(),
         asked_elsewhere,
         findings,
         unsure,
         waivers: notes,
+    }
+}
+
+/// Whether another file may use a name: through the module, or, for names without one, in whatever way.
+fn may_be_used(subject: &Subject<'_>, name: &rules::HandedOn) -> bool {
+    match name.module.as_str() {
+        "" => subject.elsewhere.mentions.speak_of(&subject.project.root, subject.path, &name.name),
+        module => subject.elsewhere.may_use(subject.path, module, &name.name),
     }
 }
 
@@ -123,15 +136,15 @@ fn leave_what_others_use(report: &mut rules::Report, subject: &Subject<'_>) -> b
         .findings
         .iter()
         .filter_map(|finding| finding.unless_used.as_ref())
-        .filter(|name| subject.elsewhere.may_use(subject.path, &name.module, &name.name))
+        .filter(|name| may_be_used(subject, name))
         .map(|name| name.group)
         .collect();
-    let may_be_used =
+    let is_used =
         |finding: &rules::Finding| finding.unless_used.as_ref().is_some_and(|name| used_groups.contains(&name.group));
-    let (undecided, held) = std::mem::take(&mut report.findings).into_iter().partition(may_be_used);
+    let (undecided, held) = std::mem::take(&mut report.findings).into_iter().partition(is_used);
     report.findings = held;
     let undecided: Vec<rules::Finding> = undecided;
-    let reason = "another file of the package may use the name through this one";
+    let reason = "another file may use the name";
     report.unsure.extend(undecided.iter().map(|finding| rules::Unsure {
         rule: finding.rule,
         span: finding.span,

@@ -204,7 +204,10 @@ mod tests {
     #[test]
     fn the_current_release_has_the_current_defaults() {
         for (id, facts) in super::super::rules() {
-            assert_eq!(defaults_in(id, CURRENT), Defaults { level: facts.level, mesh: (!ONLY_BY_NAME.contains(&facts.name)).then_some(facts.mesh) });
+            assert_eq!(
+                defaults_in(id, CURRENT),
+                Defaults { level: facts.level, mesh: (!ONLY_BY_NAME.contains(&facts.name)).then_some(facts.mesh) }
+            );
         }
     }
 }

@@ -1,5 +1,9 @@
 //! Rules of the concern `leftover`.
 
+pub(super) mod empty_block;
+pub(super) mod repeated_import;
 pub(super) mod unreachable_code;
+pub(super) mod unused_export;
+pub(super) mod unused_function;
 pub(super) mod unused_import;
 pub(super) mod unused_variable;

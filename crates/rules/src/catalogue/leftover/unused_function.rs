@@ -1,0 +1,86 @@
+use sieve_meaning::names::{Binding, DeclarationSort, ScopeSort};
+use sieve_syntax::language::Language;
+use sieve_syntax::tree::{Kind, Role};
+
+use crate::interface::{Certainty, Check, Concern, Context, Examples, HandedOn, Level, Mesh, Rule, Wrong};
+
+pub(in crate::catalogue) static RULE: Rule = Rule {
+    name: "unused-function",
+    concern: Concern::Leftover,
+    mesh: Mesh::Fine,
+    level: Level::Warning,
+    certainty: Certainty::Probable,
+    languages: Language::WITH_NAMES,
+    fix: None,
+    what: "a function that nothing uses",
+    why: "It must be read, kept working and moved along with the rest, for nothing.",
+    silent: "For functions that others may call: with decorators, in tests, handed out, or public in a code base that is made into a package; and wherever the name stands in another file of the project, in whatever sense.",
+    standards: &[],
+    options: &[],
+    examples: &[
+        Examples {
+            language: Language::Python,
+            wrong: &[
+                Wrong { code: "def _low(tide):\n    return tide < 2\n", at: &["1:5"], fixed: None },
+                Wrong { code: "def sail():\n    def moor():\n        pass\n    wait()\n", at: &["2:9"], fixed: None },
+            ],
+            right: &[
+                "def _low(tide):\n    return tide < 2\nprint(_low(3))\n",
+                "@command\ndef _low(tide):\n    return tide < 2\n",
+                "def _low(tide):\n    return tide < 2\ntable = {'call': '_low'}\n",
+            ],
+        },
+        Examples {
+            language: Language::JavaScript,
+            wrong: &[Wrong {
+                code: "import tides from './tides.js';\nfunction low(tide) {\n  return tide < 2;\n}\ntides();\n",
+                at: &["2:10"],
+                fixed: None,
+            }],
+            right: &["export function low(tide) {\n  return tide < 2;\n}\n", "function low(tide) {}\n"],
+        },
+    ],
+    needs_names: true,
+    check: Check::Bindings(check),
+};
+
+fn check(context: &mut Context, binding: &Binding) {
+    let [only] = binding.declarations.as_slice() else { return };
+    let file = context.file();
+    let name = context.names().text(binding.name);
+    if only.sort != DeclarationSort::Function || binding.uses > 0 || file.is_test() {
+        return;
+    }
+    let scope = context.names().scope(binding.scope);
+    let node = file.tree.node(only.node);
+    let Some(function) = node.parent().filter(|function| function.kind() == Kind::Function) else { return };
+    let is_marked = function.child(Role::Decorator).is_some() || function.child(Role::Body).is_none();
+    let is_customary =
+        name.starts_with("__") || matches!(name, "main" | "setup" | "teardown") || name.starts_with("test");
+    if is_marked || is_customary {
+        return;
+    }
+    if let Some(reason) = scope.may_use.or(scope.may_bind) {
+        context.unsure(node.span(), reason.describe());
+        return;
+    }
+    let inner = matches!(scope.sort, ScopeSort::Function | ScopeSort::Block);
+    let is_open = file.language.facts().names_are_open && !inner;
+    if is_open && (scope.sort != ScopeSort::File || !name.starts_with('_') || mentions(file.text.source(), name) > 1) {
+        return;
+    }
+    let message = format!("nothing uses the function {name}");
+    let anywhere = is_open.then(|| HandedOn { module: String::new(), name: name.to_string(), group: only.node.0 });
+    context.report(node.span(), message).advice("take it out").unless_used(anywhere);
+}
+
+/// How often a word stands in a text.
+fn mentions(source: &str, word: &str) -> usize {
+    let is_part = |byte: Option<&u8>| byte.is_some_and(|byte| *byte == b'_' || byte.is_ascii_alphanumeric());
+    let bytes = source.as_bytes();
+    memchr::memmem::find_iter(bytes, word.as_bytes())
+        .filter(|at| {
+            !is_part(at.checked_sub(1).and_then(|before| bytes.get(before))) && !is_part(bytes.get(at + word.len()))
+        })
+        .count()
+}

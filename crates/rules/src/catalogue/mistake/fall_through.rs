@@ -1,0 +1,99 @@
+use sieve_meaning::names::Resolution;
+use sieve_syntax::language::Language;
+use sieve_syntax::text::Span;
+use sieve_syntax::tree::{Kind, NodeRef, Role, TokenKind};
+
+use crate::interface::{Certainty, Check, Concern, Context, Examples, File, Level, Mesh, Rule, Wrong};
+
+pub(in crate::catalogue) static RULE: Rule = Rule {
+    name: "fall-through",
+    concern: Concern::Mistake,
+    mesh: Mesh::Medium,
+    level: Level::Warning,
+    certainty: Certainty::Probable,
+    languages: Language::OF_JAVASCRIPT,
+    fix: None,
+    what: "a case that runs on into the next one",
+    why: "Where `break` is forgotten, two cases are done in place of one.",
+    silent: "For cases without statements, which share the next one's, and where a comment says so.",
+    standards: &[],
+    options: &[],
+    examples: &[Examples {
+        language: Language::JavaScript,
+        wrong: &[Wrong {
+            code: "switch (tide) {\n  case 1:\n    sail();\n  case 2:\n    moor();\n}\n",
+            at: &["2:3"],
+            fixed: None,
+        }],
+        right: &[
+            "switch (tide) {\n  case 1:\n  case 2:\n    moor();\n    break;\n  case 3:\n    sail();\n    // falls through\n  default:\n    wait();\n}\n",
+            "function f() {\n  switch (tide) {\n    case 1: {\n      if (a) return 1; else throw b;\n    }\n    default:\n      return 2;\n  }\n}\n",
+        ],
+    }],
+    needs_names: true,
+    check: Check::Nodes(&[Kind::Case], check),
+};
+
+fn check(context: &mut Context, case: NodeRef) {
+    let file = context.file();
+    let Some(next) = case.next_sibling().filter(|next| next.kind() == Kind::Case) else { return };
+    let Some(body) = case.child(Role::Body).filter(|body| body.children_in(Role::Statement).next().is_some()) else {
+        return;
+    };
+    let Some(last) = body.children_in(Role::Statement).last() else { return };
+    let between = (last.token_range().start..next.token_range().start + 2).any(|token| {
+        file.tree.token_kind(token) == TokenKind::Comment && speaks(file.text.slice(file.tree.token_span(token)))
+    });
+    if leaves(file, last) || never_comes_back(context, last) || between {
+        return;
+    }
+    let head_end = case.child(Role::Pattern).map_or(case.span().start + "default".len() as u32, |it| it.span().end);
+    let span = Span::new(case.span().start, head_end);
+    context
+        .report(span, format!("this case runs on into the one of line {}", context.line(next.span().start)))
+        .advice("end it with break, or say in a comment that it runs on");
+}
+
+fn speaks(comment: &str) -> bool {
+    let lower = comment.to_ascii_lowercase();
+    lower.contains("fall") || lower.contains("through") || lower.contains("break") || lower.contains("runs on")
+}
+
+/// Whether nothing behind a statement runs.
+fn leaves(file: File, statement: NodeRef) -> bool {
+    let leaves = |part: NodeRef| leaves(file, part);
+    match statement.kind() {
+        Kind::Return | Kind::Throw | Kind::Break | Kind::Continue => true,
+        Kind::Block => statement.children_in(Role::Statement).any(leaves),
+        Kind::If => {
+            let both = (statement.child(Role::Body), statement.child(Role::Else));
+            matches!(both, (Some(one), Some(other)) if leaves(one) && leaves(other))
+        }
+        Kind::Try => {
+            let ends = statement.child(Role::Finally).is_some_and(leaves);
+            let body = statement.child(Role::Body).is_some_and(leaves);
+            let handled = |handler: NodeRef| handler.child(Role::Body).is_some_and(leaves);
+            ends || body && statement.children_in(Role::Handler).all(handled)
+        }
+        // What a choice or loop within does takes flow to see; it is let pass.
+        Kind::Match | Kind::While | Kind::For | Kind::Labeled => true,
+        Kind::ExpressionStatement => {
+            let callee = statement.child(Role::Value).and_then(|call| call.child(Role::Callee));
+            callee.is_some_and(|callee| file.node_text(callee) == "process.exit")
+        }
+        _ => false,
+    }
+}
+
+/// Whether a statement calls a function of the file that always raises.
+fn never_comes_back(context: &Context, statement: NodeRef) -> bool {
+    let callee = statement.child(Role::Value).and_then(|call| call.child(Role::Callee));
+    let Some(Resolution::Binding(binding)) = callee.and_then(|name| context.names().resolution_at(name.id())) else {
+        return false;
+    };
+    let [only] = context.names().binding(binding).declarations.as_slice() else { return false };
+    let function = context.file().tree.node(only.node).parent();
+    let function = function.map(|holder| holder.child(Role::Value).unwrap_or(holder));
+    let last = function.and_then(|function| function.child(Role::Body)?.children_in(Role::Statement).last());
+    last.is_some_and(|last| last.kind() == Kind::Throw)
+}

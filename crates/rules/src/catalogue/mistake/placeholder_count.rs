@@ -1,0 +1,159 @@
+use crate::same::operator_between;
+use sieve_syntax::language::Language;
+use sieve_syntax::tree::{Kind, NodeRef, Role, TokenKind};
+
+use crate::interface::{Certainty, Check, Concern, Context, Examples, Level, Mesh, Rule, Wrong};
+
+pub(in crate::catalogue) static RULE: Rule = Rule {
+    name: "placeholder-count",
+    concern: Concern::Mistake,
+    mesh: Mesh::Medium,
+    level: Level::Warning,
+    certainty: Certainty::Proven,
+    languages: &[Language::Python],
+    fix: None,
+    what: "a text with more or fewer places than values put into it",
+    why: "The line stops the program, or the log loses the message: it is most often one that tells of an error, and runs for the first time then.",
+    silent: "Where values are spread out, given by name, or made elsewhere, and where the text is not in the code.",
+    standards: &[],
+    options: &[],
+    examples: &[Examples {
+        language: Language::Python,
+        wrong: &[
+            Wrong { code: "'%s of %s' % (tide,)\n", at: &["1:1"], fixed: None },
+            Wrong { code: "'{} of {}'.format(tide)\n", at: &["1:1"], fixed: None },
+            Wrong { code: "log.warning('%s of %s', tide)\n", at: &["1:13"], fixed: None },
+            Wrong { code: "print('%d boats' % (3, 4))\n", at: &["1:7"], fixed: None },
+        ],
+        right: &[
+            "'%s of %s' % (tide, day)\n'%s' % tide\n'%(tide)s' % names\n'100%%' % ()\n",
+            "'{0} {0}'.format(tide)\n'{} {}'.format(*both)\n'{{}}'.format()\n",
+            "log.warning('%s of %s', tide, day)\nlog.info('%s')\n",
+            "'%*d' % (4, tide)\n",
+        ],
+    }],
+    needs_names: false,
+    check: Check::Nodes(&[Kind::Binary, Kind::Call], check),
+};
+
+fn check(context: &mut Context, node: NodeRef) {
+    if node.kind() == Kind::Binary { on_percent(context, node) } else { on_call(context, node) }
+}
+
+fn on_percent(context: &mut Context, binary: NodeRef) {
+    let (Some(left), Some(right)) = (binary.child(Role::Left), binary.child(Role::Right)) else { return };
+    let file = context.file();
+    let is_percent = operator_between(file, left, right).first().is_some_and(|(kind, _)| *kind == TokenKind::Percent);
+    let tuple = unwrapped(right).filter(|right| right.kind() == Kind::Tuple);
+    let (Some(tuple), true) = (tuple, is_percent && left.kind() == Kind::String) else { return };
+    if tuple.children().any(|element| element.kind() == Kind::Spread) || file.is_test() {
+        return;
+    }
+    let Some(places) = file.language.string_value(file.node_text(left)).and_then(|text| percent_places(&text)) else {
+        return;
+    };
+    report(context, left, places, tuple.children().count());
+}
+
+/// What stands in parentheses.
+fn unwrapped(node: NodeRef) -> Option<NodeRef> {
+    if node.kind() == Kind::Group { node.child(Role::Value) } else { Some(node) }
+}
+
+fn on_call(context: &mut Context, call: NodeRef) {
+    let file = context.file();
+    let Some(callee) = call.child(Role::Callee).filter(|callee| callee.kind() == Kind::Member) else { return };
+    let (Some(object), Some(name)) = (callee.child(Role::Object), callee.child(Role::Name)) else { return };
+    let arguments: Vec<NodeRef> = call.child(Role::Arguments).into_iter().flat_map(|all| all.children()).collect();
+    if arguments.iter().any(|argument| argument.kind() == Kind::Spread) || file.is_test() {
+        return;
+    }
+    let positions: Vec<NodeRef> =
+        arguments.into_iter().filter(|argument| argument.kind() != Kind::KeywordArgument).collect();
+    let value = |text: NodeRef| {
+        (text.kind() == Kind::String).then(|| file.language.string_value(file.node_text(text))).flatten()
+    };
+    match file.node_text(name) {
+        "format" => {
+            let Some(places) = value(object).and_then(|text| format_places(&text)) else { return };
+            if places > positions.len() {
+                report(context, object, places, positions.len());
+            }
+        }
+        "debug" | "info" | "warning" | "error" | "critical" | "exception" if is_log(file.node_text(object)) => {
+            let [text, values @ ..] = positions.as_slice() else { return };
+            // A single value may be a mapping; without values the text is taken as it is.
+            let Some(places) = value(*text).and_then(|text| percent_places(&text)) else { return };
+            let is_mapping = values.len() == 1 && matches!(values[0].kind(), Kind::Dictionary);
+            if !values.is_empty() && !is_mapping && places != values.len() {
+                report(context, *text, places, values.len());
+            }
+        }
+        _ => {}
+    }
+}
+
+fn is_log(object: &str) -> bool {
+    let last = object.rsplit('.').next().unwrap_or_default().to_ascii_lowercase();
+    matches!(last.trim_matches('_'), "log" | "logger" | "logging")
+}
+
+fn report(context: &mut Context, text: NodeRef, places: usize, values: usize) {
+    if places == values {
+        return;
+    }
+    let of = |count: usize, word: &str| if count == 1 { format!("1 {word}") } else { format!("{count} {word}s") };
+    context
+        .report(text.span(), format!("this text has {} for {}", of(places, "place"), of(values, "value")))
+        .advice("give each place its value");
+}
+
+/// The places of a text for `%`; nothing where they have names, or the text is wrong.
+fn percent_places(text: &str) -> Option<usize> {
+    let mut places = 0;
+    let mut rest = text;
+    while let Some(at) = rest.find('%') {
+        rest = &rest[at + 1..];
+        if let Some(behind) = rest.strip_prefix('%') {
+            rest = behind;
+            continue;
+        }
+        let end = rest.find(|letter: char| !(letter.is_ascii_digit() || "#-+ .*hlL".contains(letter)))?;
+        places += 1 + rest[..end].matches('*').count();
+        if !rest[end..].starts_with(|letter: char| "diouxXeEfFgGcrsa".contains(letter)) {
+            return None;
+        }
+        rest = &rest[end + 1..];
+    }
+    Some(places)
+}
+
+/// How many values by position `format` needs; nothing where the text is wrong.
+fn format_places(text: &str) -> Option<usize> {
+    let (mut automatic, mut highest) = (0, 0);
+    let mut rest = text;
+    while let Some(at) = rest.find(['{', '}']) {
+        let sign = &rest[at..=at];
+        rest = &rest[at + 1..];
+        if let Some(behind) = rest.strip_prefix(sign) {
+            rest = behind;
+            continue;
+        }
+        if sign == "}" {
+            return None;
+        }
+        let end = rest.find('}')?;
+        let field = &rest[..end];
+        if field.contains('{') {
+            return None;
+        }
+        let name = field.split([':', '!']).next().unwrap_or_default().split(['.', '[']).next().unwrap_or_default();
+        match (name.is_empty(), name.parse::<usize>()) {
+            (true, _) => automatic += 1,
+            (false, Ok(index)) => highest = highest.max(index + 1),
+            (false, Err(_)) => {}
+        }
+        rest = &rest[end + 1..];
+    }
+    Some(automatic.max(highest))
+}

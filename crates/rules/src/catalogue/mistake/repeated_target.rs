@@ -1,0 +1,66 @@
+use sieve_syntax::language::Language;
+use sieve_syntax::tree::{Kind, NodeRef, Role};
+
+use crate::interface::{Certainty, Check, Concern, Context, Examples, Level, Mesh, Rule, Wrong};
+
+pub(in crate::catalogue) static RULE: Rule = Rule {
+    name: "repeated-target",
+    concern: Concern::Mistake,
+    mesh: Mesh::Medium,
+    level: Level::Warning,
+    certainty: Certainty::Proven,
+    languages: &[Language::Python],
+    fix: None,
+    what: "a name that takes two values of one assignment",
+    why: "The first of the two is lost at once: one of the names was meant to be another.",
+    silent: "For `_` and other names that nobody reads, which take what nobody wants.",
+    standards: &[],
+    options: &[],
+    examples: &[Examples {
+        language: Language::Python,
+        wrong: &[
+            Wrong { code: "north, north = quays\nprint(north)\n", at: &["1:8"], fixed: None },
+            Wrong { code: "for quay, quay in pairs:\n    sail(quay)\n", at: &["1:11"], fixed: None },
+            Wrong { code: "tide = tide = 3\nprint(tide)\n", at: &["1:8"], fixed: None },
+        ],
+        right: &["_, _, depth = quay\n", "north, south = quays\n", "a[0], a[0] = 1, 2\n"],
+    }],
+    needs_names: true,
+    check: Check::Nodes(&[Kind::Assignment, Kind::For], check),
+};
+
+fn check(context: &mut Context, node: NodeRef) {
+    let file = context.file();
+    let mut seen: Vec<&str> = Vec::new();
+    for target in node.children_in(Role::Target) {
+        let parts = std::iter::once(target).chain(target.descendants());
+        for name in parts.filter(|part| part.kind() == Kind::Name && is_target(*part, target)) {
+            let text = file.node_text(name);
+            if seen.contains(&text) && !text.starts_with('_') && is_read(context, text) {
+                context
+                    .report(name.span(), format!("\"{text}\" takes two values here, and keeps the last"))
+                    .advice("give each value a name of its own");
+            }
+            seen.push(text);
+        }
+    }
+}
+
+/// Whether a name takes a value itself, and is not a part of what does.
+fn is_target(name: NodeRef, target: NodeRef) -> bool {
+    let mut part = name;
+    while part != target {
+        match part.parent() {
+            Some(parent) if matches!(parent.kind(), Kind::Tuple | Kind::List | Kind::Group | Kind::Spread) => {
+                part = parent
+            }
+            _ => return false,
+        }
+    }
+    true
+}
+
+/// Whether something reads a variable of that name: what nobody wants may have any name.
+fn is_read(context: &Context, name: &str) -> bool {
+    context.names().bindings().any(|binding| context.names().text(binding.name) == name && binding.uses > 0)
+}

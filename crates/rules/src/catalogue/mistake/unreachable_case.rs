@@ -1,0 +1,158 @@
+use rustc_hash::FxHashMap;
+use sieve_syntax::language::Language;
+use sieve_syntax::tree::{Kind, NodeRef, Role};
+
+use crate::interface::{Certainty, Check, Concern, Context, Examples, Level, Mesh, Rule, Wrong};
+
+pub(in crate::catalogue) static RULE: Rule = Rule {
+    name: "unreachable-case",
+    concern: Concern::Mistake,
+    mesh: Mesh::Medium,
+    level: Level::Warning,
+    certainty: Certainty::Proven,
+    languages: Language::ALL,
+    fix: None,
+    what: "a case or handler that another one before it always takes",
+    why: "What it says is never done: one of the two was meant to be for something else.",
+    silent: "For cases with conditions of their own, and for errors whose family is not the language's.",
+    standards: &[],
+    options: &[],
+    examples: &[
+        Examples {
+            language: Language::Python,
+            wrong: &[
+                Wrong {
+                    code: "try:\n    sail()\nexcept OSError:\n    moor()\nexcept FileNotFoundError:\n    wait()\n",
+                    at: &["5:8"],
+                    fixed: None,
+                },
+                Wrong {
+                    code: "match tide:\n    case 1:\n        sail()\n    case 1:\n        moor()\n",
+                    at: &["4:10"],
+                    fixed: None,
+                },
+            ],
+            right: &[
+                "try:\n    sail()\nexcept FileNotFoundError:\n    wait()\nexcept OSError:\n    moor()\n",
+                "match tide:\n    case 1 if low:\n        sail()\n    case 1:\n        moor()\n",
+            ],
+        },
+        Examples {
+            language: Language::JavaScript,
+            wrong: &[Wrong {
+                code: "switch (tide) {\n  case 1:\n    sail();\n    break;\n  case 1:\n    moor();\n}\n",
+                at: &["5:8"],
+                fixed: None,
+            }],
+            right: &["switch (tide) {\n  case 1:\n  case 2:\n    moor();\n}\n"],
+        },
+        Examples {
+            language: Language::Shell,
+            wrong: &[Wrong { code: "case $1 in\n  *) sail ;;\n  low) moor ;;\nesac\n", at: &["3:3"], fixed: None }],
+            right: &["case $1 in\n  low) moor ;;\n  *) sail ;;\nesac\n"],
+        },
+    ],
+    needs_names: true,
+    check: Check::Nodes(&[Kind::Match, Kind::Try], check),
+};
+
+fn check(context: &mut Context, node: NodeRef) {
+    if node.kind() == Kind::Match { on_cases(context, node) } else { on_handlers(context, node) }
+}
+
+fn on_cases(context: &mut Context, choice: NodeRef) {
+    let file = context.file();
+    let mut taken: FxHashMap<&str, u32> = FxHashMap::default();
+    for case in choice.children_in(Role::Case) {
+        let runs_on = file.language == Language::Shell && !file.node_text(case).trim_end().ends_with(";;");
+        for pattern in case.children_in(Role::Pattern) {
+            let text = file.node_text(pattern);
+            let all = (file.language == Language::Shell).then(|| taken.get("*")).flatten();
+            if let Some(line) = taken.get(text).or(all).filter(|_| is_fixed(pattern) || all.is_some()).copied() {
+                context
+                    .report(pattern.span(), format!("line {line} takes this already"))
+                    .advice("correct one of the two, or take this one out");
+            }
+            if case.child(Role::Guard).is_none() && !runs_on {
+                taken.entry(text).or_insert_with(|| context.line(pattern.span().start));
+            }
+        }
+    }
+}
+
+/// Whether a pattern is a value that never changes.
+fn is_fixed(pattern: NodeRef) -> bool {
+    match pattern.kind() {
+        Kind::LiteralPattern | Kind::Number | Kind::String => true,
+        Kind::Word => pattern.children().all(|part| part.kind() == Kind::String),
+        _ => false,
+    }
+}
+
+fn on_handlers(context: &mut Context, attempt: NodeRef) {
+    let file = context.file();
+    if file.language != Language::Python {
+        return;
+    }
+    let mut taken: Vec<(&str, u32)> = Vec::new();
+    for handler in attempt.children_in(Role::Handler) {
+        let Some(exception) = handler.child(Role::Exception) else { continue };
+        let each: Vec<NodeRef> =
+            if exception.kind() == Kind::Tuple { exception.children().collect() } else { vec![exception] };
+        let known = |error: &NodeRef| error.kind() == Kind::Name && context.names().is_builtin_at(error.id());
+        let covered = |name: &str| taken.iter().find(|(wide, _)| family(name).any(|above| above == *wide)).copied();
+        let names: Vec<&str> = each.iter().filter(|error| known(error)).map(|error| file.node_text(*error)).collect();
+        let all_covered =
+            names.len() == each.len() && !names.is_empty() && names.iter().all(|name| covered(name).is_some());
+        if let Some((wide, line)) = names.first().and_then(|name| covered(name)).filter(|_| all_covered) {
+            context
+                .report(exception.span(), format!("line {line} takes this already, as a {wide}"))
+                .advice("put the narrower one first");
+        }
+        let line = context.line(handler.span().start);
+        taken.extend(names.into_iter().map(|name| (name, line)));
+    }
+}
+
+/// An error of the language, and what it is a sort of, outwards: "Exception hierarchy" of the Python Library Reference 3.14.
+fn family(name: &str) -> impl Iterator<Item = &str> {
+    std::iter::successors(Some(name), |name| {
+        let above = PARENTS.iter().find(|(_, members)| members.contains(name));
+        above
+            .map(|(above, _)| *above)
+            .or_else(|| (!matches!(*name, "Exception" | "BaseException")).then_some("Exception"))
+    })
+}
+
+const PARENTS: &[(&str, &[&str])] = &[
+    ("BaseException", &["KeyboardInterrupt", "SystemExit", "GeneratorExit", "BaseExceptionGroup"]),
+    ("ArithmeticError", &["FloatingPointError", "OverflowError", "ZeroDivisionError"]),
+    ("ImportError", &["ModuleNotFoundError"]),
+    ("LookupError", &["IndexError", "KeyError"]),
+    ("NameError", &["UnboundLocalError"]),
+    (
+        "OSError",
+        &[
+            "BlockingIOError",
+            "ChildProcessError",
+            "ConnectionError",
+            "FileExistsError",
+            "FileNotFoundError",
+            "InterruptedError",
+            "IsADirectoryError",
+            "NotADirectoryError",
+            "PermissionError",
+            "ProcessLookupError",
+            "TimeoutError",
+        ],
+    ),
+    (
+        "ConnectionError",
+        &["BrokenPipeError", "ConnectionAbortedError", "ConnectionRefusedError", "ConnectionResetError"],
+    ),
+    ("RuntimeError", &["NotImplementedError", "RecursionError"]),
+    ("SyntaxError", &["IndentationError"]),
+    ("IndentationError", &["TabError"]),
+    ("ValueError", &["UnicodeError"]),
+    ("UnicodeError", &["UnicodeDecodeError", "UnicodeEncodeError", "UnicodeTranslateError"]),
+];
