@@ -40,7 +40,9 @@ fn agree(language: Language, command: &[&str]) {
         unset_reads += told.unset.len();
         failed_reads += failed.len();
     }
-    println!("{PROGRAMS} programs, {dead_lines} dead lines, {unset_reads} reads that may fail, {failed_reads} that did");
+    println!(
+        "{PROGRAMS} programs, {dead_lines} dead lines, {unset_reads} reads that may fail, {failed_reads} that did"
+    );
     assert!(dead_lines > 100 && failed_reads > 100, "the programs must have what is asked about");
 }
 

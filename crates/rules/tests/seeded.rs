@@ -1,0 +1,329 @@
+//! Mistakes planted into real functions are found: there, and nowhere else.
+//!
+//! Functions come from the library of the Python that is installed, and from the packages that the comparison of parsers installs.
+
+use std::path::{Path, PathBuf};
+use std::process::Command;
+
+use sieve_meaning::project::NoModules;
+use sieve_rules::{Dispatch, Enabled, RuleId, catalogue, run};
+use sieve_syntax::language::Language;
+use sieve_syntax::text::Text;
+use sieve_syntax::tree::{Kind, NodeRef, Role, Tree};
+
+/// How many functions each mistake is planted into.
+const PLANTED: usize = 60;
+
+/// Larger files are left aside, so that the test stays short; in bytes.
+const LARGEST: u64 = 40_000;
+
+/// A mistake: what is put in, and where.
+struct Mistake {
+    rule: &'static str,
+    plant: Plant,
+}
+
+enum Plant {
+    /// Lines at the head of a function's body; the finding stands on the one with this index.
+    Lines(&'static [&'static str], usize),
+    /// An edit of a call, or of another part of a function.
+    Edit(fn(&Text, NodeRef) -> Option<Planted>),
+}
+
+/// An edit within one line: what is replaced, and by what.
+struct Planted {
+    start: u32,
+    end: u32,
+    text: String,
+}
+
+const PYTHON: &[Mistake] = &[
+    Mistake { rule: "undefined-name", plant: Plant::Lines(&["print(seeded_nowhere)"], 0) },
+    Mistake { rule: "unused-variable", plant: Plant::Lines(&["seeded = 1"], 0) },
+    Mistake { rule: "unused-import", plant: Plant::Lines(&["import seeded_module"], 0) },
+    Mistake { rule: "maybe-unset", plant: Plant::Lines(&["print(seeded)", "seeded = 1"], 0) },
+    Mistake {
+        rule: "maybe-unset",
+        plant: Plant::Lines(&["if seeded_module():", "    seeded = 1", "print(seeded)"], 2),
+    },
+    Mistake { rule: "unreachable-code", plant: Plant::Lines(&["if 2 > 1:", "    return", "    print()"], 2) },
+    Mistake {
+        rule: "unreachable-code",
+        plant: Plant::Lines(&["while True:", "    print()", "    continue", "    print()"], 3),
+    },
+    Mistake {
+        rule: "argument-count",
+        plant: Plant::Lines(&["def seeded(one, two): return one", "print(seeded(1))"], 1),
+    },
+    Mistake { rule: "argument-count", plant: Plant::Edit(one_argument_more) },
+    Mistake { rule: "argument-count", plant: Plant::Edit(one_argument_less) },
+    Mistake { rule: "unknown-keyword", plant: Plant::Edit(another_keyword) },
+    Mistake { rule: "repeated-key", plant: Plant::Lines(&["print({'quay': 1, 'tide': 2, 'quay': 3})"], 0) },
+    Mistake { rule: "same-operands", plant: Plant::Lines(&["print(print < print)"], 0) },
+    Mistake { rule: "identity-of-literal", plant: Plant::Lines(&["print(print is 'quay')"], 0) },
+    Mistake { rule: "dropped-comparison", plant: Plant::Lines(&["print == 3"], 0) },
+    Mistake { rule: "constant-condition", plant: Plant::Lines(&["if print == 3 or 4:", "    print()"], 0) },
+    Mistake { rule: "unraised-error", plant: Plant::Lines(&["ValueError('tide')"], 0) },
+    Mistake { rule: "placeholder-count", plant: Plant::Lines(&["print('%s of %s' % (print,))"], 0) },
+    Mistake { rule: "repeated-target", plant: Plant::Lines(&["seeded, seeded = print", "print(seeded)"], 0) },
+    Mistake { rule: "ignored-result", plant: Plant::Lines(&["sorted(print)"], 0) },
+    Mistake { rule: "eval-call", plant: Plant::Lines(&["eval(print)"], 0) },
+    Mistake { rule: "empty-block", plant: Plant::Lines(&["if print:", "    pass", "print()"], 0) },
+    Mistake {
+        rule: "repeated-condition",
+        plant: Plant::Lines(&["if print:", "    print()", "elif print:", "    print(1)"], 2),
+    },
+    Mistake { rule: "same-branches", plant: Plant::Lines(&["if print:", "    print()", "else:", "    print()"], 0) },
+];
+
+const JAVASCRIPT: &[Mistake] = &[
+    Mistake { rule: "unused-variable", plant: Plant::Lines(&["const seeded = 1;"], 0) },
+    Mistake { rule: "maybe-unset", plant: Plant::Lines(&["seededCall(seeded);", "const seeded = 1;"], 0) },
+    Mistake { rule: "unreachable-code", plant: Plant::Lines(&["if (2 > 1) {", "return;", "seededCall();", "}"], 2) },
+    Mistake {
+        rule: "argument-count",
+        plant: Plant::Lines(&["const seeded = (one) => one;", "seededCall(seeded(1, 2));"], 1),
+    },
+    Mistake { rule: "argument-count", plant: Plant::Edit(one_argument_more) },
+    Mistake { rule: "repeated-key", plant: Plant::Lines(&["seededCall({ quay: 1, tide: 2, quay: 3 });"], 0) },
+    Mistake { rule: "same-operands", plant: Plant::Lines(&["seededCall(Math < Math);"], 0) },
+    Mistake { rule: "constant-condition", plant: Plant::Lines(&["if (Math === 3 || 4) seededCall();"], 0) },
+    Mistake {
+        rule: "assigned-condition",
+        plant: Plant::Lines(&["let seeded = 2;", "if (seeded = 3) seededCall(seeded);"], 1),
+    },
+    Mistake { rule: "eval-call", plant: Plant::Lines(&["eval(Math);"], 0) },
+    Mistake { rule: "ignored-result", plant: Plant::Lines(&["Math.max(1, 2);"], 0) },
+    Mistake {
+        rule: "unreachable-case",
+        plant: Plant::Lines(&["switch (Math) { case 1: seededCall(); break;", "case 1: seededCall(2); }"], 1),
+    },
+];
+
+#[test]
+fn mistakes_in_python_are_found_where_they_were_planted() {
+    let library = Command::new("python3").args(["-c", "import os; print(os.path.dirname(os.__file__))"]).output();
+    let Ok(library) = library else {
+        eprintln!("0 references: python3 is not there; nothing was planted into its library");
+        return;
+    };
+    let folder = PathBuf::from(String::from_utf8_lossy(&library.stdout).trim());
+    plant_all(Language::Python, PYTHON, &folder, &["site-packages", "test", "tests", "idlelib", "lib2to3"]);
+}
+
+#[test]
+fn mistakes_in_javascript_are_found_where_they_were_planted() {
+    let folder = Path::new(env!("CARGO_MANIFEST_DIR")).join("../syntax/tests/reference/node_modules");
+    if !folder.is_dir() {
+        eprintln!("0 references: no packages are installed; nothing was planted into them");
+        return;
+    }
+    plant_all(Language::JavaScript, JAVASCRIPT, &folder, &["test", "tests", "dist", "umd", "cjs"]);
+}
+
+fn plant_all(language: Language, mistakes: &[Mistake], folder: &Path, without: &[&str]) {
+    let mut files = Vec::new();
+    collect(folder, language.facts().extensions[0], without, &mut files);
+    files.sort();
+    assert!(files.len() > 50, "{} has too few files", folder.display());
+    for (index, mistake) in mistakes.iter().enumerate() {
+        let (mut planted, mut found) = (0, 0);
+        let mut missed = Vec::new();
+        // Every mistake begins with another file, and takes one function of each.
+        let turn = files.iter().cycle().skip(index * 37).take(files.len());
+        for (number, path) in turn.enumerate() {
+            if planted == PLANTED {
+                break;
+            }
+            let Some(outcome) = plant(language, mistake, path, number) else { continue };
+            planted += 1;
+            match outcome {
+                Outcome::Found => found += 1,
+                Outcome::Missed => missed.push(path.display().to_string()),
+                Outcome::Elsewhere(places) => {
+                    panic!("{} in {}: found at {places:?} as well", mistake.rule, path.display())
+                }
+            }
+        }
+        println!("{}: {found} of {planted} found", mistake.rule);
+        assert!(planted > 5, "{}: only {planted} functions to plant it into", mistake.rule);
+        assert!(found * 100 >= planted * 70, "{}: {found} of {planted} found, not in {missed:?}", mistake.rule);
+    }
+}
+
+fn collect(folder: &Path, ending: &str, without: &[&str], found: &mut Vec<PathBuf>) {
+    for entry in std::fs::read_dir(folder).into_iter().flatten().flatten() {
+        let path = entry.path();
+        let Ok(sort) = entry.file_type() else { continue };
+        let name = entry.file_name().to_string_lossy().into_owned();
+        if sort.is_dir() && !without.contains(&name.as_str()) && !name.starts_with("test") {
+            collect(&path, ending, without, found);
+        } else if sort.is_file()
+            && name.ends_with(&format!(".{ending}"))
+            && !name.starts_with("test")
+            && entry.metadata().is_ok_and(|data| data.len() < LARGEST)
+        {
+            found.push(path);
+        }
+    }
+}
+
+enum Outcome {
+    Found,
+    Missed,
+    Elsewhere(Vec<u32>),
+}
+
+/// Plants a mistake into one function of a file; nothing where no function is fit for it.
+fn plant(language: Language, mistake: &Mistake, path: &Path, number: usize) -> Option<Outcome> {
+    let text = language.decode(std::fs::read(path).ok()?).ok()?;
+    let tree = language.parse(&text);
+    if !tree.faults().is_empty() || text.source().contains("eval(") || text.source().contains("exec(") {
+        return None;
+    }
+    let (after, line, added) = match &mistake.plant {
+        Plant::Lines(lines, at) => with_lines(&text, &tree, lines, *at, number)?,
+        Plant::Edit(edit) => with_edit(&text, &tree, *edit, number)?,
+    };
+    let after = Text::new(after);
+    let changed = language.parse(&after);
+    assert!(changed.faults().is_empty(), "{}: {:?}\n{}", path.display(), changed.faults(), after.source());
+    let before_lines: Vec<u32> = places(mistake.rule, language, &text, &tree)
+        .into_iter()
+        .map(|known| {
+            if known >= line.saturating_sub(added) && added > 0 && known >= first_of(line, mistake) {
+                known + added
+            } else {
+                known
+            }
+        })
+        .collect();
+    let mut new = places(mistake.rule, language, &after, &changed);
+    for known in before_lines {
+        if let Some(at) = new.iter().position(|place| *place == known) {
+            new.remove(at);
+        }
+    }
+    Some(match new.iter().position(|place| *place == line) {
+        Some(at) => {
+            new.remove(at);
+            if new.is_empty() { Outcome::Found } else { Outcome::Elsewhere(new) }
+        }
+        None if new.is_empty() => Outcome::Missed,
+        None => Outcome::Elsewhere(new),
+    })
+}
+
+/// The line at which the planted lines begin.
+fn first_of(line: u32, mistake: &Mistake) -> u32 {
+    match mistake.plant {
+        Plant::Lines(_, at) => line - at as u32,
+        Plant::Edit(_) => line,
+    }
+}
+
+/// The lines on which a rule reports something.
+fn places(rule: &str, language: Language, text: &Text, tree: &Tree) -> Vec<u32> {
+    let id: RuleId = catalogue::named(rule).unwrap_or_else(|| panic!("there is no rule {rule}"));
+    let values = catalogue::rule(id).options.iter().map(|option| option.default_value()).collect();
+    let dispatch = Dispatch::new(vec![Enabled { rule: id, values }]);
+    let path = format!("booking/fares.{}", language.facts().extensions[0]);
+    let report = run(&path, language, text, tree, &NoModules, &dispatch);
+    report.findings.iter().map(|finding| text.lines().line_of(finding.span.start)).collect()
+}
+
+/// A function whose body is a block of several lines.
+fn function<'t>(text: &Text, tree: &'t Tree, number: usize) -> Option<NodeRef<'t>> {
+    let fit = |node: &NodeRef<'t>| {
+        let Some(body) = node.child(Role::Body).filter(|body| body.kind() == Kind::Block) else { return false };
+        let Some(first) = body.children_in(Role::Statement).next() else { return false };
+        let own_line = text.lines().full_line(text.lines().line_of(first.span().start));
+        let before = &text.source()[own_line.start as usize..first.span().start as usize];
+        before.trim().is_empty() && first.first_token_kind() != sieve_syntax::tree::TokenKind::String
+    };
+    let functions: Vec<NodeRef<'t>> = tree.nodes().filter(|node| node.kind() == Kind::Function).filter(fit).collect();
+    (!functions.is_empty()).then(|| functions[number * 7 % functions.len()])
+}
+
+/// The source with lines at the head of a function, the line of the mistake, and how many lines came in.
+fn with_lines(text: &Text, tree: &Tree, lines: &[&str], at: usize, number: usize) -> Option<(String, u32, u32)> {
+    let body = function(text, tree, number)?.child(Role::Body)?;
+    let first = body.children_in(Role::Statement).next()?;
+    let line = text.lines().line_of(first.span().start);
+    let start = text.lines().full_line(line).start as usize;
+    let indent = &text.source()[start..first.span().start as usize];
+    let unit = if indent.contains('\t') { "\t" } else { "    " };
+    let planted: String = lines.iter().map(|code| format!("{indent}{}\n", code.replace("    ", unit))).collect();
+    let (before, behind) = text.source().split_at(start);
+    Some((format!("{before}{planted}{behind}"), line + at as u32, lines.len() as u32))
+}
+
+fn with_edit(
+    text: &Text,
+    tree: &Tree,
+    edit: fn(&Text, NodeRef) -> Option<Planted>,
+    number: usize,
+) -> Option<(String, u32, u32)> {
+    let edits: Vec<Planted> =
+        tree.nodes().filter(|node| node.kind() == Kind::Call).filter_map(|call| edit(text, call)).collect();
+    let planted = edits.get(number * 7 % edits.len().max(1))?;
+    let (start, end) = (planted.start as usize, planted.end as usize);
+    let after = format!("{}{}{}", &text.source()[..start], planted.text, &text.source()[end..]);
+    Some((after, text.lines().line_of(planted.start), 0))
+}
+
+/// The call of a function of the file that stands once at its top and takes what it is given, on one line.
+fn plain_call(text: &Text, call: NodeRef) -> Option<usize> {
+    let tree = call.tree();
+    let name = text.slice(call.child(Role::Callee).filter(|callee| callee.kind() == Kind::Name)?.span());
+    let named = |node: &NodeRef| node.child(Role::Name).is_some_and(|it| text.slice(it.span()) == name);
+    let bound = tree
+        .nodes()
+        .filter(|node| matches!(node.kind(), Kind::Function | Kind::Class | Kind::ImportItem | Kind::Parameter))
+        .filter(named);
+    let assigned = tree.nodes().any(|node| node.role() == Role::Target && text.slice(node.span()) == name);
+    let functions: Vec<NodeRef> = bound.collect();
+    let [only] = functions.as_slice() else { return None };
+    let is_plain = only.kind() == Kind::Function
+        && only.child(Role::Decorator).is_none()
+        && only.parent().is_some_and(|holder| holder.kind() == Kind::File);
+    let parameters: Vec<NodeRef> = only.child(Role::Parameters)?.children().collect();
+    let simple = parameters
+        .iter()
+        .all(|one| one.children().count() == 1 && one.child(Role::Name).is_some_and(|name| name.span() == one.span()));
+    let arguments: Vec<NodeRef> = call.child(Role::Arguments)?.children().collect();
+    let positional = arguments.iter().all(|one| !matches!(one.kind(), Kind::KeywordArgument | Kind::Spread));
+    let line = |offset: u32| text.lines().line_of(offset);
+    let one_line = line(call.span().start) == line(call.span().end);
+    let expects = call.ancestors().any(|around| matches!(around.kind(), Kind::Try | Kind::With));
+    let speaks = text.slice(only.span()).contains("arguments");
+    (is_plain
+        && simple
+        && positional
+        && one_line
+        && !assigned
+        && !expects
+        && !speaks
+        && arguments.len() == parameters.len())
+    .then_some(arguments.len())
+}
+
+fn one_argument_more(text: &Text, call: NodeRef) -> Option<Planted> {
+    let count = plain_call(text, call)?;
+    let end = call.span().end - 1;
+    Some(Planted { start: end, end, text: if count == 0 { "3".into() } else { ", 3".into() } })
+}
+
+fn one_argument_less(text: &Text, call: NodeRef) -> Option<Planted> {
+    let count = plain_call(text, call)?;
+    let arguments: Vec<NodeRef> = call.child(Role::Arguments)?.children().collect();
+    let last = arguments.last()?;
+    let start = if count == 1 { last.span().start } else { arguments[count - 2].span().end };
+    Some(Planted { start, end: last.span().end, text: String::new() })
+}
+
+fn another_keyword(text: &Text, call: NodeRef) -> Option<Planted> {
+    plain_call(text, call).filter(|count| *count > 0)?;
+    let end = call.span().end - 1;
+    Some(Planted { start: end, end, text: ", seeded=3".into() })
+}
