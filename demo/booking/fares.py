@@ -23,6 +23,7 @@ def fare_for(kind):
     return FARES[kind]
 
 
+# sieve: pure
 def child_fare(adult):
     return math.floor(adult * 0.55)
 

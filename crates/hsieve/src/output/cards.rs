@@ -19,7 +19,7 @@ pub(super) fn text(view: &Shown<'_>, columns: usize) -> String {
         text.push('\n');
     }
     if view.unsure {
-        text += &unsure(view);
+        text += &super::unsure::text(view);
     }
     text
 }
@@ -155,14 +155,4 @@ fn advice(finding: &Finding, columns: usize) -> String {
     let right = columns.min(84);
     let gap = right.saturating_sub(MARGIN + width(&advice) + width(&fix)).max(2);
     format!("{:MARGIN$}{advice}{:gap$}{}\n", "", "", styled(FAINT, &fix))
-}
-
-fn unsure(view: &Shown<'_>) -> String {
-    let mut text = String::new();
-    for place in &view.outcome.unsure {
-        let at = format!("{}:{}:{}", safe(&place.path), place.start.line, place.start.column);
-        let rule = catalogue::rule(place.rule).name;
-        text += &format!("{}  {}  {rule}: {}\n", styled(FAINT, "unsure "), styled(STRONG, &at), place.reason);
-    }
-    text
 }

@@ -5,6 +5,7 @@ mod cards;
 mod counts;
 mod json;
 mod lines;
+mod unsure;
 
 use sieve_engine::outcome::{Finding, Outcome};
 use sieve_rules::Level;

@@ -99,7 +99,7 @@ fn report_stretch(context: &mut Context, last: NodeRef, first: NodeRef) {
     let line = context.line(last.span().start);
     let reason = match leaves(last.kind()) {
         Some(what) => format!("line {line} always {what}"),
-        None => format!("nothing goes on behind the {} of line {line}", name_of(last.kind())),
+        None => where_it_ends(last.kind(), line),
     };
     let edits = if dead.len() == rest.len() { removal(context, first, end) } else { None };
     let statements = if dead.len() == 1 { "this" } else { "this and what follows it" };
@@ -145,13 +145,13 @@ fn leaves(kind: Kind) -> Option<&'static str> {
     }
 }
 
-/// A statement that never lets anything behind it run, in words.
-fn name_of(kind: Kind) -> &'static str {
+/// Why nothing behind a statement runs that does not leave by itself.
+fn where_it_ends(kind: Kind, line: u32) -> String {
     match kind {
-        Kind::If | Kind::Match => "choice",
-        Kind::While | Kind::For | Kind::DoWhile => "loop",
-        Kind::Command => "exit",
-        _ => "statement",
+        Kind::If | Kind::Match => format!("every way through line {line} leaves"),
+        Kind::While | Kind::For | Kind::DoWhile => format!("the loop of line {line} never ends"),
+        Kind::Command => format!("line {line} ends the script"),
+        _ => format!("the block of line {line} always leaves"),
     }
 }
 

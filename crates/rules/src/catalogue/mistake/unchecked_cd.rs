@@ -59,9 +59,8 @@ fn check(context: &mut Context, command: NodeRef) {
     }
     let in_function = command.ancestors().any(|around| around.kind() == Kind::Function);
     let leave = if in_function { " || return 1" } else { " || exit 1" };
-    let what = format!("if \"{}\" fails, what follows runs in the wrong folder", file.node_text(command));
     context
-        .report(command.span(), what)
+        .report(command.span(), "if this fails, what follows runs in the wrong folder")
         .advice("leave when it fails")
         .fix_to_review(Some(vec![Edit::insert(command.span().end, leave)]));
 }
