@@ -1,5 +1,6 @@
 //! One binary for all tests of the built program.
 
+mod across;
 mod bad_input;
 mod baseline;
 mod cache;

@@ -43,12 +43,12 @@ fn options_reach_their_rule() {
             "sieve.toml",
             "[rules]\nmagic-number = { level = \"error\", allowed = [0.55] }\nlong-line = { level = \"note\", limit = 20 }\n",
         ),
-        ("a.py", "print(x1 * 0.55 + y1 * 7)\nx1 = y1 = 1\n"),
+        ("a.py", "x1 = y1 = 1\nprint(x1 * 0.55 + y1 * 7)\n"),
     ]);
     let out = ferry.run(&["sift"]).out;
     assert_eq!(
         out,
-        "a.py:1:21: note: 25 characters, 20 are allowed [long-line]\na.py:1:24: error: 7 appears without a name [magic-number]\n"
+        "a.py:2:21: note: 25 characters, 20 are allowed [long-line]\na.py:2:24: error: 7 appears without a name [magic-number]\n"
     );
 }
 

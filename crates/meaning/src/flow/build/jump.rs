@@ -53,7 +53,12 @@ impl<'t> Builder<'t, '_> {
                     self.current = self.open();
                     return;
                 }
-                Frame::Isolated { end } => Some(*end),
+                // A copy of the shell is in no loop, and is left by what leaves the function or the script.
+                Frame::Isolated { end } => match jump {
+                    Jump::Exit => Some(*end),
+                    Jump::Return if self.owner.kind().is_function() => Some(*end),
+                    _ => return,
+                },
                 Frame::Target { labels, plain_break, on_break, on_continue } => match jump {
                     Jump::Break(None) if *plain_break => Some(*on_break),
                     Jump::Break(Some(label)) if labels.contains(&label) => Some(*on_break),
