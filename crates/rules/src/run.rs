@@ -2,7 +2,7 @@
 
 use sieve_meaning::flow::{Flow, Flows};
 use sieve_meaning::names_of;
-use sieve_meaning::project::{Callee, Modules};
+use sieve_meaning::project::{Callee, Calls, Modules};
 use sieve_syntax::language::Language;
 use sieve_syntax::text::Text;
 use sieve_syntax::tree::{Fault, Kind, NodeRef, Role, TokenId, TokenKind, Tree};
@@ -110,7 +110,8 @@ pub fn run(
     dispatch: &Dispatch,
 ) -> Report {
     let names = dispatch.needs_names.then(|| names_of(language, text, tree));
-    let file = File { path, language, text, tree, names: names.as_ref(), modules };
+    let calls = names.as_ref().map(|names| Calls::new(language, text, tree, names, path, modules));
+    let file = File { path, language, text, tree, names: names.as_ref(), calls: calls.as_ref() };
     let mut report = Report::default();
     scan_nodes(file, dispatch, &mut report);
     scan_flows(file, dispatch, &mut report);
@@ -153,7 +154,7 @@ fn scan_flows(file: File<'_>, dispatch: &Dispatch, report: &mut Report) {
 
 fn scan_calls(file: File<'_>, dispatch: &Dispatch, report: &mut Report) {
     let checks: Vec<_> = dispatch.by_call.iter().filter(|(index, _)| dispatch.holds(*index, file)).collect();
-    let Some(calls) = file.calls().filter(|_| !checks.is_empty()) else { return };
+    let Some(calls) = file.calls.filter(|_| !checks.is_empty()) else { return };
     // Functions that are changed from outside take something else than their declarations say.
     let changes = ["__defaults__", "__kwdefaults__", "__code__"];
     if changes.iter().any(|name| memchr::memmem::find(file.text.source().as_bytes(), name.as_bytes()).is_some()) {

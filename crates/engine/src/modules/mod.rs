@@ -68,11 +68,13 @@ pub(crate) struct ModulesOf<'m> {
     root: &'m Path,
     language: Language,
     asked: RefCell<BTreeSet<PathBuf>>,
+    /// What was found, by the file that asked and the name it used: a file names each of its modules many times.
+    found: RefCell<HashMap<(String, String), Option<Arc<Module>>>>,
 }
 
 impl<'m> ModulesOf<'m> {
     pub(crate) fn new(index: &'m ModuleIndex, root: &'m Path, language: Language) -> ModulesOf<'m> {
-        ModulesOf { index, root, language, asked: RefCell::default() }
+        ModulesOf { index, root, language, asked: RefCell::default(), found: RefCell::default() }
     }
 
     /// The files that were looked for, whether they are there or not.
@@ -100,6 +102,18 @@ impl<'m> ModulesOf<'m> {
 
 impl Modules for ModulesOf<'_> {
     fn find(&self, from: &str, module: &str) -> Option<Arc<Module>> {
+        let key = (from.to_string(), module.to_string());
+        if let Some(known) = self.found.borrow().get(&key) {
+            return known.clone();
+        }
+        let found = self.look_for(from, module);
+        self.found.borrow_mut().insert(key, found.clone());
+        found
+    }
+}
+
+impl ModulesOf<'_> {
+    fn look_for(&self, from: &str, module: &str) -> Option<Arc<Module>> {
         let from = absolute(self.root, Path::new(from));
         let path = match self.language {
             Language::Python => python::find(self, &from, module),

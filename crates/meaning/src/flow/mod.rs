@@ -9,6 +9,7 @@ mod build;
 mod graph;
 mod variables;
 
+use rustc_hash::FxHashSet;
 use sieve_syntax::language::Language;
 use sieve_syntax::text::Text;
 use sieve_syntax::tree::{Kind, NodeId, NodeRef, Role, Tree};
@@ -77,18 +78,20 @@ impl<'t> Flow<'t> {
 
     /// The statements that no run comes to, in the order of the text.
     pub fn dead_statements(&self) -> Vec<NodeRef<'t>> {
-        let mut alive = Vec::new();
-        let mut dead = Vec::new();
-        for block in self.graph.blocks() {
-            let list = if self.reached[block.index()] { &mut alive } else { &mut dead };
-            list.extend(self.graph.events(block).iter().filter_map(|event| match event {
+        let statements = |reached: bool| {
+            let blocks = self.graph.blocks().filter(move |block| self.reached[block.index()] == reached);
+            blocks.flat_map(|block| self.graph.events(block)).filter_map(|event| match event {
                 Event::Statement(node) => Some(*node),
                 _ => None,
-            }));
+            })
+        };
+        let mut dead: Vec<NodeId> = statements(false).collect();
+        if dead.is_empty() {
+            return Vec::new();
         }
         // A statement behind a `finally` stands in the graph several times.
-        alive.sort();
-        dead.retain(|node: &NodeId| alive.binary_search(node).is_err());
+        let alive: FxHashSet<NodeId> = statements(true).collect();
+        dead.retain(|node| !alive.contains(node));
         dead.sort();
         dead.dedup();
         let tree = self.owner.tree();

@@ -1,15 +1,19 @@
 //! What a call calls, in this file or another one.
 
+use std::cell::{OnceCell, RefCell};
+use std::rc::Rc;
 use std::sync::Arc;
 
+use rustc_hash::FxHashMap;
 use sieve_syntax::language::Language;
 use sieve_syntax::text::Text;
-use sieve_syntax::tree::{Kind, NodeRef, Role, Tree};
+use sieve_syntax::tree::{Kind, NodeId, NodeRef, Role, Tree};
 
 use super::function::{is_member, words_before};
-use super::summary::{thing_at, thing_of};
+use super::members::Members;
+use super::summary::thing_of;
 use super::{Base, Class, Function, Module, Modules, Thing};
-use crate::names::{DeclarationSort, Names, Resolution};
+use crate::names::{BindingId, DeclarationSort, Names, Resolution, ScopeId};
 use crate::refers::outside;
 use crate::signature::Signature;
 
@@ -33,39 +37,79 @@ pub struct Callee {
     pub line: u32,
 }
 
-/// Follows calls that stand in one file.
-#[derive(Debug, Clone, Copy)]
+/// Follows calls that stand in one file. What is found out is remembered: several rules ask for the same.
+#[derive(Debug)]
 pub struct Calls<'c, 't> {
-    /// The file's language.
-    pub language: Language,
-    /// Its text.
-    pub text: &'t Text,
-    /// Its tree.
-    pub tree: &'t Tree,
-    /// Its names.
-    pub names: &'c Names<'t>,
-    /// Its path, as the modules know it.
-    pub path: &'c str,
-    /// The other files.
-    pub modules: &'c dyn Modules,
+    language: Language,
+    text: &'t Text,
+    tree: &'t Tree,
+    names: &'c Names<'t>,
+    path: &'c str,
+    modules: &'c dyn Modules,
+    callees: RefCell<FxHashMap<NodeId, Option<Rc<Callee>>>>,
+    things: RefCell<FxHashMap<BindingId, Rc<Thing>>>,
+    members: OnceCell<Members>,
+    referred: RefCell<FxHashMap<NodeId, Option<Rc<str>>>>,
 }
 
 /// A thing, and the module that it stands in, if that is another one.
 struct Place {
-    thing: Thing,
+    thing: Rc<Thing>,
     module: Option<Arc<Module>>,
 }
 
-impl<'t> Calls<'_, 't> {
+impl<'c, 't> Calls<'c, 't> {
+    /// The calls of a file, which the modules know by `path`.
+    pub fn new(
+        language: Language,
+        text: &'t Text,
+        tree: &'t Tree,
+        names: &'c Names<'t>,
+        path: &'c str,
+        modules: &'c dyn Modules,
+    ) -> Calls<'c, 't> {
+        Calls {
+            language,
+            text,
+            tree,
+            names,
+            path,
+            modules,
+            callees: RefCell::default(),
+            things: RefCell::default(),
+            members: OnceCell::new(),
+            referred: RefCell::default(),
+        }
+    }
+
     /// What a call runs; nothing where that is not known for sure.
-    pub fn callee(&self, call: NodeRef<'t>) -> Option<Callee> {
+    pub fn callee(&self, call: NodeRef<'t>) -> Option<Rc<Callee>> {
+        if let Some(known) = self.callees.borrow().get(&call.id()) {
+            return known.clone();
+        }
+        let callee = self.find(call).map(Rc::new);
+        self.callees.borrow_mut().insert(call.id(), callee.clone());
+        callee
+    }
+
+    /// What an expression refers to outside of the file, as one text with its names joined by dots.
+    pub fn refers(&self, node: NodeRef<'t>) -> Option<Rc<str>> {
+        if let Some(known) = self.referred.borrow().get(&node.id()) {
+            return known.clone();
+        }
+        let referred = outside(self.language, self.text, self.names, node).map(|found| found.dotted().into());
+        self.referred.borrow_mut().insert(node.id(), referred.clone());
+        referred
+    }
+
+    fn find(&self, call: NodeRef<'t>) -> Option<Callee> {
         let callee = call.child(Role::Callee)?;
         let is_new = call.kind() == Kind::New;
         if let Some(method) = self.own_method(callee) {
             return Some(self.of_function(&method, None, true));
         }
         let place = self.place_of(callee)?;
-        match &place.thing {
+        match &*place.thing {
             Thing::Function(function) if !is_new => Some(self.of_function(function, place.module.as_ref(), false)),
             Thing::Class(class) if is_new || self.language == Language::Python => {
                 let signature = self.constructor(class, place.module.as_ref(), 0)?;
@@ -98,16 +142,28 @@ impl<'t> Calls<'_, 't> {
 
     fn place_of(&self, callee: NodeRef<'t>) -> Option<Place> {
         if callee.kind() == Kind::Name {
-            let thing = thing_at(self.language, self.text, self.tree, self.names, callee);
-            match thing {
-                Thing::Function(_) | Thing::Class(_) => return Some(Place { thing, module: None }),
-                Thing::Alias(module, path) => return self.follow(self.path, &module, &path, 0),
-                Thing::Other => return None,
-            }
+            let Some(Resolution::Binding(binding)) = self.names.resolution_at(callee.id()) else { return None };
+            let thing = self.thing(binding);
+            return match &*thing {
+                Thing::Function(_) | Thing::Class(_) => Some(Place { thing, module: None }),
+                Thing::Alias(module, path) => self.follow(self.path, module, path, 0),
+                Thing::Other => None,
+            };
         }
         let found = outside(self.language, self.text, self.names, callee)?;
         let path: Vec<String> = found.path.iter().map(|name| (*name).to_string()).collect();
         self.follow(self.path, &found.module, &path, 0)
+    }
+
+    /// What a name of the file stands for.
+    fn thing(&self, binding: BindingId) -> Rc<Thing> {
+        if let Some(known) = self.things.borrow().get(&binding) {
+            return Rc::clone(known);
+        }
+        let thing = thing_of(self.language, self.text, self.tree, self.names, self.names.binding(binding));
+        let thing = Rc::new(thing);
+        self.things.borrow_mut().insert(binding, Rc::clone(&thing));
+        thing
     }
 
     /// Follows names from a module to what they stand for.
@@ -124,7 +180,7 @@ impl<'t> Calls<'_, 't> {
                     return self.follow(&found.path, next, &whole, steps + 1);
                 }
                 Some(thing) if rest.is_empty() => {
-                    return Some(Place { thing: thing.clone(), module: Some(Arc::clone(found)) });
+                    return Some(Place { thing: Rc::new(thing.clone()), module: Some(Arc::clone(found)) });
                 }
                 Some(_) => return None,
                 None => {}
@@ -161,7 +217,7 @@ impl<'t> Calls<'_, 't> {
                 }
                 Base::Here(name) => self.class_here(name, module)?,
             };
-            let Thing::Class(base) = &place.thing else { return None };
+            let Thing::Class(base) = &*place.thing else { return None };
             let taken = self.constructor(base, place.module.as_ref(), steps + 1)?;
             from_base.get_or_insert(taken);
         }
@@ -175,12 +231,12 @@ impl<'t> Calls<'_, 't> {
     /// A class by its name in the file of another.
     fn class_here(&self, name: &str, module: Option<&Arc<Module>>) -> Option<Place> {
         match module {
-            Some(module) => Some(Place { thing: module.summary.own(name)?.clone(), module: Some(Arc::clone(module)) }),
+            Some(module) => {
+                Some(Place { thing: Rc::new(module.summary.own(name)?.clone()), module: Some(Arc::clone(module)) })
+            }
             None => {
-                let binding = self.names.lookup(crate::names::ScopeId::FILE, name)?;
-                let binding = self.names.binding(binding);
-                let thing = thing_of(self.language, self.text, self.tree, self.names, binding);
-                Some(Place { thing, module: None })
+                let binding = self.names.lookup(ScopeId::FILE, name)?;
+                Some(Place { thing: self.thing(binding), module: None })
             }
         }
     }
@@ -199,13 +255,9 @@ impl<'t> Calls<'_, 't> {
         }
         let method = self.method_around(object)?;
         let class = method.parent()?.parent()?;
-        let body = class.child(Role::Body)?;
-        let called =
-            |member: &NodeRef<'t>| member.child(Role::Name).is_some_and(|name| self.text.slice(name.span()) == wanted);
-        let mut members = body.children_in(Role::Statement).filter(called);
-        let only = members.next().filter(|member| member.kind() == Kind::Function)?;
-        let is_plain =
-            members.next().is_none() && only.child(Role::Body).is_some() && !self.is_given_otherwise(class, wanted);
+        let only = self.members().only(class.id(), wanted)?;
+        let only = self.tree.node(only);
+        let is_plain = only.child(Role::Body).is_some();
         let words = words_before(self.text, only);
         if !is_plain || self.is_placeholder(only) || words.iter().any(|word| matches!(*word, "get" | "set" | "static"))
         {
@@ -228,16 +280,8 @@ impl<'t> Calls<'_, 't> {
         statements.all(does_nothing)
     }
 
-    /// Whether code in a class gives a member of that name to its objects some other way.
-    fn is_given_otherwise(&self, class: NodeRef<'t>, wanted: &str) -> bool {
-        class.descendants().any(|node| {
-            let name = match node.kind() {
-                Kind::Member => node.child(Role::Name),
-                Kind::Name => Some(node),
-                _ => None,
-            };
-            node.role() == Role::Target && name.is_some_and(|name| self.text.slice(name.span()) == wanted)
-        })
+    fn members(&self) -> &Members {
+        self.members.get_or_init(|| Members::of(self.text, self.tree))
     }
 
     /// The method whose object a name or `this` is.

@@ -5,6 +5,7 @@
 mod callee;
 mod class;
 mod function;
+mod members;
 mod summary;
 
 use std::fmt;

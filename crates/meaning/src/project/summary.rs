@@ -6,7 +6,7 @@ use sieve_syntax::text::Text;
 use sieve_syntax::tree::{Kind, NodeRef, Role, Tree};
 
 use super::{Class, Function};
-use crate::names::{Binding, DeclarationSort, Names, Resolution, ScopeId};
+use crate::names::{Binding, DeclarationSort, Names, ScopeId};
 use crate::refers::{Outside, of_item, outside};
 
 /// What others get by a name.
@@ -158,18 +158,4 @@ pub(super) fn thing_of<'t>(
 
 fn alias(found: &Outside<'_>) -> Thing {
     Thing::Alias(found.module.to_string(), found.path.iter().map(|name| (*name).to_string()).collect())
-}
-
-/// What a name stands for where it is used.
-pub(super) fn thing_at<'t>(
-    language: Language,
-    text: &'t Text,
-    tree: &'t Tree,
-    names: &Names<'t>,
-    name: NodeRef<'t>,
-) -> Thing {
-    match names.resolution_at(name.id()) {
-        Some(Resolution::Binding(binding)) => thing_of(language, text, tree, names, names.binding(binding)),
-        _ => Thing::Other,
-    }
 }

@@ -154,6 +154,11 @@ fn on_call<'t>(collector: &mut Collector<'t>, node: NodeRef<'t>) {
     exports::on_call(collector, node, callee);
     if callee.kind() != Kind::Name {
         let method = callee.child(Role::Name).map_or("", |name| collector.node_text(name));
+        if method == "install" {
+            // Translations are put among the names that every file has.
+            let brought = ["_", "gettext", "ngettext", "pgettext", "npgettext", "lgettext", "lngettext"];
+            collector.excuse_names(brought, Unknown::MadeAtRunTime);
+        }
         if matches!(method, "_convert_" | "_convert") {
             // Enumerations so made put their members into the module.
             collector.mark_may_bind(ScopeId::FILE, Unknown::MadeAtRunTime);

@@ -1,13 +1,14 @@
 //! What a rule's function is given.
 
 use std::borrow::Cow;
+use std::rc::Rc;
 
 use sieve_meaning::names::Names;
-use sieve_meaning::project::{Calls, Modules};
+use sieve_meaning::project::Calls;
 use sieve_meaning::refers::{Outside, outside};
 use sieve_syntax::language::Language;
 use sieve_syntax::text::{Span, Text};
-use sieve_syntax::tree::{NodeRef, Tree};
+use sieve_syntax::tree::{Kind, NodeRef, Role, Tree};
 
 use super::{Ban, BanSort, Edit, Finding, Fix, FixKind, HandedOn, OptionValue, Report, Rule, RuleId, Unsure};
 
@@ -24,8 +25,8 @@ pub struct File<'f> {
     pub tree: &'f Tree,
     /// Its names, if an enabled rule needs them.
     pub names: Option<&'f Names<'f>>,
-    /// The other files of the project.
-    pub modules: &'f dyn Modules,
+    /// Its calls, to be followed, if an enabled rule needs names.
+    pub calls: Option<&'f Calls<'f, 'f>>,
 }
 
 impl<'f> File<'f> {
@@ -51,20 +52,26 @@ impl<'f> File<'f> {
         if stem == "__init__" { folder.unwrap_or(stem) } else { stem }
     }
 
-    /// Its calls, to be followed. Only rules that say they need names may ask.
-    pub fn calls(&self) -> Option<Calls<'f, 'f>> {
-        let File { language, text, tree, path, modules, .. } = *self;
-        self.names.map(|names| Calls { language, text, tree, names, path, modules })
-    }
-
     /// What an expression refers to outside of the file, if that is known.
     pub fn outside(&self, node: NodeRef<'f>) -> Option<Outside<'f>> {
         outside(self.language, self.text, self.names?, node)
     }
 
     /// The same as one text, its names joined by dots.
-    pub fn refers(&self, node: NodeRef<'f>) -> Option<String> {
-        self.outside(node).map(|found| found.dotted())
+    pub fn refers(&self, node: NodeRef<'f>) -> Option<Rc<str>> {
+        self.calls?.refers(node)
+    }
+
+    /// Which of some things outside of the file an expression refers to.
+    pub fn refers_to(&self, node: NodeRef<'f>, things: &[&str]) -> Option<Rc<str>> {
+        // Most members have other names, which is seen at once.
+        if node.kind() == Kind::Member {
+            let last = self.node_text(node.child(Role::Name)?);
+            if !things.iter().any(|thing| thing.rsplit('.').next() == Some(last)) {
+                return None;
+            }
+        }
+        self.refers(node).filter(|name| things.contains(&&**name))
     }
 
     /// The text of a node.

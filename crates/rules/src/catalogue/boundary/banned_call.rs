@@ -46,10 +46,9 @@ fn check(context: &mut Context, node: NodeRef) {
     }
     let file = context.file();
     let Some(callee) = node.child(Role::Callee) else { return };
-    let name =
-        if node.kind() == Kind::Command { Some(file.node_text(callee).to_string()) } else { file.refers(callee) };
+    let name = if node.kind() == Kind::Command { Some(file.node_text(callee).into()) } else { file.refers(callee) };
     let Some(name) = name else { return };
-    for ban in context.bans(BanSort::Call).filter(|ban| ban.name == name) {
+    for ban in context.bans(BanSort::Call).filter(|ban| *ban.name == *name) {
         context.report(callee.span(), format!("{name} is not to be called: {}", ban.because));
     }
 }

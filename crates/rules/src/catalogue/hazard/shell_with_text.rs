@@ -68,7 +68,7 @@ fn check(context: &mut Context, call: NodeRef) {
     let Some(text) = first_argument(call).filter(|text| is_built(file, *text)) else { return };
     let Some(name) = call.child(Role::Callee).and_then(|callee| file.refers(callee)) else { return };
     let shell = || named_argument(file, call, "shell").is_some_and(|value| file.node_text(value) == "True");
-    let starts_shell = ALWAYS.contains(&name.as_str()) || WITH_SHELL.contains(&name.as_str()) && shell();
+    let starts_shell = ALWAYS.contains(&&*name) || WITH_SHELL.contains(&&*name) && shell();
     if starts_shell && !file.node_text(text).contains("quote(") {
         context
             .report(call.span(), "a shell is started with a text put together from parts")

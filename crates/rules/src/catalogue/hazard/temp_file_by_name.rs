@@ -49,7 +49,7 @@ fn check(context: &mut Context, node: NodeRef) {
         return;
     }
     let Some(callee) = node.child(Role::Callee) else { return };
-    if file.refers(callee).as_deref() == Some("tempfile.mktemp") {
+    if file.refers_to(callee, &["tempfile.mktemp"]).is_some() {
         context
             .report(node.span(), "the name is known before the file is made")
             .advice("take tempfile.mkstemp or NamedTemporaryFile, which make it at once");

@@ -41,17 +41,20 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     check: Check::Nodes(&[Kind::Call], check),
 };
 
+/// What makes a digest.
+const MAKERS: &[&str] = &["hashlib.md5", "hashlib.sha1", "hashlib.new", "crypto.createHash"];
+
 fn check(context: &mut Context, call: NodeRef) {
     let file = context.file();
     if file.is_test() {
         return;
     }
-    let Some(name) = call.child(Role::Callee).and_then(|callee| file.refers(callee)) else { return };
+    let Some(name) = call.child(Role::Callee).and_then(|callee| file.refers_to(callee, MAKERS)) else { return };
     let named = || {
         let text = first_argument(call).filter(|first| first.kind() == Kind::String)?;
         file.language.string_value(file.node_text(text))
     };
-    let digest = match name.as_str() {
+    let digest = match &*name {
         "hashlib.md5" | "hashlib.sha1" => name.rsplit('.').next().map(str::to_string),
         "hashlib.new" | "crypto.createHash" => named(),
         _ => None,

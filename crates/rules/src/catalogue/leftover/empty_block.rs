@@ -53,8 +53,9 @@ fn check(context: &mut Context, node: NodeRef) {
         };
         let is_python = context.file().language == Language::Python;
         // With another branch, one that does nothing says which case needs nothing; a `try` of nothing is checked by its handlers.
-        let is_said =
-            is_python && (node.kind() != Kind::If || node.child(Role::Else).is_some() || node.role() == Role::Else);
+        let names_case = node.kind() == Kind::If && body.role() == Role::Body && node.child(Role::Else).is_some();
+        let is_said = names_case
+            || is_python && (node.kind() != Kind::If || node.child(Role::Else).is_some() || node.role() == Role::Else);
         if !does_nothing || is_said || has_comment(context, node, body) {
             continue;
         }

@@ -46,7 +46,8 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
 fn check(context: &mut Context, binding: &Binding) {
     let [first, rest @ ..] = binding.declarations.as_slice() else { return };
     let all_imports = binding.declarations.iter().all(|one| one.sort == DeclarationSort::Import);
-    if rest.is_empty() || !all_imports {
+    // Tests import again to see what that does.
+    if rest.is_empty() || !all_imports || context.file().is_test() {
         return;
     }
     let tree = context.file().tree;

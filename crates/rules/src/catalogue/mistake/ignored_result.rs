@@ -1,4 +1,3 @@
-use sieve_meaning::project::Callee;
 use sieve_syntax::language::Language;
 use sieve_syntax::tree::{Kind, NodeRef, Role};
 
@@ -158,7 +157,7 @@ fn check(context: &mut Context, statement: NodeRef) {
         return;
     }
     let name = context.text(callee);
-    let known = context.file().calls().and_then(|calls| calls.callee(call)).filter(|callee: &Callee| callee.is_pure);
+    let known = context.file().calls.and_then(|calls| calls.callee(call)).filter(|callee| callee.is_pure);
     let is_pure = match callee.kind() {
         Kind::Name => {
             context.names().is_builtin_at(callee.id())

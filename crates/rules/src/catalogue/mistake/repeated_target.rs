@@ -32,6 +32,13 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
 fn check(context: &mut Context, node: NodeRef) {
     let file = context.file();
     let mut seen: Vec<&str> = Vec::new();
+    let mut targets = node.children_in(Role::Target);
+    let first = targets.next();
+    if targets.next().is_none()
+        && first.is_none_or(|only| matches!(only.kind(), Kind::Name | Kind::Member | Kind::Subscript))
+    {
+        return;
+    }
     for target in node.children_in(Role::Target) {
         let parts = std::iter::once(target).chain(target.descendants());
         for name in parts.filter(|part| part.kind() == Kind::Name && is_target(*part, target)) {
