@@ -42,12 +42,16 @@ fn sets(file: File<'_>, letter: char, long: &str) -> bool {
     while !source.is_char_boundary(end) {
         end -= 1;
     }
+    let head = &source[..end];
     let option = |word: &str| word.starts_with('-') && word.len() < 8 && word.contains(letter) || word == long;
-    source[..end].lines().enumerate().any(|(index, line)| {
-        let line = line.trim_start();
-        let words = if index == 0 && line.starts_with("#!") { line } else { line.strip_prefix("set ").unwrap_or("") };
-        words.split([' ', ';']).take_while(|word| *word != "#").any(option)
-    })
+    let says = |words: &str| words.split([' ', ';']).take_while(|word| *word != "#").any(option);
+    let first = head.lines().next().filter(|line| line.starts_with("#!")).unwrap_or_default();
+    // Only lines that begin with the command are cut into words: this is asked for many commands.
+    let of_command = memchr::memmem::find_iter(head.as_bytes(), b"set ").filter(|at| {
+        let line = head[..*at].rfind('\n').map_or(0, |end| end + 1);
+        head[line..*at].trim().is_empty()
+    });
+    says(first) || of_command.into_iter().any(|at| says(head[at + "set ".len()..].lines().next().unwrap_or_default()))
 }
 
 /// The name of the variable that an expansion stands for, or its special sign.

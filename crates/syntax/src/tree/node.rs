@@ -137,6 +137,17 @@ impl<'t> NodeRef<'t> {
         Span::new(self.tree.token_start(node.first_token), self.tree.token_start(node.end_token))
     }
 
+    /// The child of the same parent before this one. Takes a step for each level of what stands there.
+    pub fn previous_sibling(self) -> Option<NodeRef<'t>> {
+        let parent = self.parent()?;
+        let before = self.id.0.checked_sub(1).filter(|before| *before != parent.id.0)?;
+        let mut found = NodeRef { tree: self.tree, id: NodeId(before) };
+        while found.node().parent != parent.id.0 {
+            found = found.parent()?;
+        }
+        Some(found)
+    }
+
     /// The next child of the same parent.
     pub fn next_sibling(self) -> Option<NodeRef<'t>> {
         let parent = self.parent()?;

@@ -9,7 +9,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     mesh: Mesh::Medium,
     level: Level::Warning,
     certainty: Certainty::Proven,
-    languages: Language::ALL,
+    languages: Language::WITH_NAMES,
     fix: None,
     what: "a module that the team does not want imported, with its reason",
     why: "Each entry says why: whoever trips over it is told, and need not be told again in a review.",

@@ -152,10 +152,10 @@ fn is_public(context: &Context, node: NodeRef) -> bool {
         return is_handed_out(context, node);
     }
     std::iter::once(node).chain(node.ancestors()).all(|around| {
-        let private = around.child(Role::Name).is_some_and(|name| context.text(name).starts_with('_'));
+        let private = || around.child(Role::Name).is_some_and(|name| context.text(name).starts_with('_'));
         match around.kind() {
             Kind::Function if around != node => false,
-            Kind::Function | Kind::Class => !private,
+            Kind::Function | Kind::Class => !private(),
             _ => true,
         }
     })
@@ -185,8 +185,7 @@ fn is_handed_out(context: &Context, node: NodeRef) -> bool {
 /// Whether the statement before declares the same function: one description is enough for all its signatures.
 fn goes_on(context: &Context, node: NodeRef, name: &str) -> bool {
     let outer = node.parent().filter(|holder| holder.kind() == Kind::Export).unwrap_or(node);
-    let siblings = outer.parent().into_iter().flat_map(|block| block.children());
-    let before = siblings.take_while(|sibling| *sibling != outer).last();
+    let before = outer.previous_sibling();
     let inner = |before: NodeRef<'_>| before.kind() == Kind::Export;
     let declared = before.map(|before| before.child(Role::Value).filter(|_| inner(before)).unwrap_or(before));
     let same = |other: NodeRef| other.child(Role::Name).is_some_and(|other| context.text(other) == name);

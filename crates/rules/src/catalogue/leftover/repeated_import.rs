@@ -1,6 +1,7 @@
+use rustc_hash::FxHashMap;
 use sieve_meaning::names::{Binding, DeclarationSort};
 use sieve_syntax::language::Language;
-use sieve_syntax::tree::{NodeRef, Role};
+use sieve_syntax::tree::{NodeId, NodeRef, Role};
 
 use crate::interface::{Certainty, Check, Concern, Context, Examples, Level, Mesh, Rule, Wrong};
 
@@ -44,35 +45,36 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
 };
 
 fn check(context: &mut Context, binding: &Binding) {
-    let [first, rest @ ..] = binding.declarations.as_slice() else { return };
     let all_imports = binding.declarations.iter().all(|one| one.sort == DeclarationSort::Import);
     // Tests import again to see what that does.
-    if rest.is_empty() || !all_imports || context.file().is_test() {
+    if binding.declarations.len() < 2 || !all_imports || context.file().is_test() {
         return;
     }
     let tree = context.file().tree;
-    let mut seen: Vec<NodeRef> = vec![tree.node(first.node)];
-    for item in rest.iter().map(|one| tree.node(one.node)) {
-        if let Some(same) = seen.iter().find(|other| are_same(context, **other, item)) {
-            let name = context.names().text(binding.name);
-            let line = context.line(same.span().start);
-            context
-                .report(item.span(), format!("line {line} imports \"{name}\" already"))
-                .advice("take one of the two out");
+    let mut seen: FxHashMap<Key, u32> = FxHashMap::default();
+    for item in binding.declarations.iter().map(|one| tree.node(one.node)) {
+        let Some(key) = key_of(context, item) else { continue };
+        let line = context.line(item.span().start);
+        match seen.get(&key) {
+            None => {
+                seen.insert(key, line);
+            }
+            Some(known) => {
+                let name = context.names().text(binding.name);
+                context
+                    .report(item.span(), format!("line {known} imports \"{name}\" already"))
+                    .advice("take one of the two out");
+            }
         }
-        seen.push(item);
     }
 }
 
-/// Whether two items of imports stand in the same block and bring the same thing.
-fn are_same(context: &Context, one: NodeRef, other: NodeRef) -> bool {
+/// The block that an import stands in, its module, and what it brings of that.
+type Key<'f> = (NodeId, Option<&'f str>, &'f str);
+
+fn key_of<'f>(context: &Context<'f>, item: NodeRef) -> Option<Key<'f>> {
     let file = context.file();
-    let module = |item: NodeRef| {
-        item.parent().and_then(|import| import.child(Role::Module)).map(|module| file.node_text(module))
-    };
-    let block = |item: NodeRef| item.parent().and_then(|import| import.parent()).map(|block| block.id());
-    one.kind() == other.kind()
-        && block(one) == block(other)
-        && module(one) == module(other)
-        && file.node_text(one) == file.node_text(other)
+    let import = item.parent()?;
+    let module = import.child(Role::Module).map(|module| file.node_text(module));
+    Some((import.parent()?.id(), module, file.node_text(item)))
 }

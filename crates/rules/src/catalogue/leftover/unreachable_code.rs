@@ -78,11 +78,8 @@ fn check(context: &mut Context, flow: &Flow) {
 }
 
 fn statement_before(statement: NodeRef) -> Option<NodeRef> {
-    if statement.role() != Role::Statement {
-        return None;
-    }
-    let before = statement.parent()?.children_in(Role::Statement).take_while(|other| other.id() < statement.id());
-    before.last()
+    let is_one = |node: &NodeRef| node.role() == Role::Statement;
+    Some(statement).filter(is_one)?.previous_sibling().filter(is_one)
 }
 
 fn report_stretch(context: &mut Context, last: NodeRef, first: NodeRef) {

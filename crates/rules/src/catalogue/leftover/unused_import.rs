@@ -1,3 +1,5 @@
+use std::cell::OnceCell;
+
 use sieve_meaning::names::{Binding, Declaration, DeclarationSort, Exports, ScopeId, ScopeSort};
 use sieve_syntax::language::Language;
 use sieve_syntax::text::Span;
@@ -93,6 +95,11 @@ fn check(context: &mut Context, binding: &Binding) {
     let names = context.names();
     let name = names.text(binding.name);
     let file = context.file();
+    // Asked once for a name, however often it is imported.
+    let mentioned = OnceCell::new();
+    let is_mentioned = || *mentioned.get_or_init(|| is_mentioned(file, name));
+    let is_shared = binding.declarations.iter().any(|declaration| declaration.sort == DeclarationSort::Elsewhere);
+    let shared = is_shared.then_some("the name is shared with other functions");
     for declaration in binding.declarations.iter().filter(|declaration| is_import(declaration)) {
         let item = file.tree.node(declaration.node);
         let Some(import) = item.parent() else { continue };
@@ -100,7 +107,8 @@ fn check(context: &mut Context, binding: &Binding) {
             continue;
         }
         let span = item.span();
-        if let Some(reason) = why_unsure(context, binding, item, import, name) {
+        let reason = shared.or_else(|| why_unsure(context, binding, item, import, name));
+        if let Some(reason) = reason.or_else(|| is_mentioned().then_some("a text mentions the name")) {
             context.unsure(span, reason);
             continue;
         }
@@ -148,9 +156,6 @@ fn why_unsure(
     if let Some(reason) = scope.may_use {
         return Some(reason.describe());
     }
-    if binding.declarations.iter().any(|declaration| declaration.sort == DeclarationSort::Elsewhere) {
-        return Some("the name is shared with other functions");
-    }
     if scope.sort == ScopeSort::Class {
         return Some("a name of a class may be used through the class");
     }
@@ -180,7 +185,7 @@ fn why_unsure(
             return Some("the module may hand on names of a private one");
         }
     }
-    is_mentioned(file, name).then_some("a text mentions the name")
+    None
 }
 
 /// Whether the import stands in a `try` that handles a missing module, or in a `with` that expects it to be missing.

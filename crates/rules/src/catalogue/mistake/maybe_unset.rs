@@ -1,4 +1,6 @@
-use rustc_hash::FxHashSet;
+use std::cell::OnceCell;
+
+use rustc_hash::{FxHashMap, FxHashSet};
 use sieve_meaning::flow::{Flow, Unset, UnsetUse};
 use sieve_meaning::names::Binding;
 use sieve_syntax::language::Language;
@@ -77,6 +79,8 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
 };
 
 fn check(context: &mut Context, flow: &Flow) {
+    // Worked out once, if some place asks.
+    let conditions = OnceCell::new();
     for place in flow.unset_uses() {
         let tree = context.file().tree;
         let node = tree.node(place.node);
@@ -85,7 +89,7 @@ fn check(context: &mut Context, flow: &Flow) {
         if is_brought_by_language(context, flow, name) {
             continue;
         }
-        if let Some(reason) = undecided(context, flow, place, binding) {
+        if let Some(reason) = undecided(context, flow, place, binding, &conditions) {
             context.unsure(node.span(), reason);
             continue;
         }
@@ -112,7 +116,13 @@ fn is_brought_by_language(context: &Context, flow: &Flow, name: &str) -> bool {
 }
 
 /// Why a place cannot be told to be wrong, if so.
-fn undecided(context: &Context, flow: &Flow, place: &UnsetUse, binding: &Binding) -> Option<&'static str> {
+fn undecided<'c>(
+    context: &Context<'c>,
+    flow: &Flow,
+    place: &UnsetUse,
+    binding: &Binding,
+    conditions: &OnceCell<Conditions<'c>>,
+) -> Option<&'static str> {
     let tree = context.file().tree;
     let node = tree.node(place.node);
     if handles_missing_names(context, flow, node) {
@@ -162,7 +172,8 @@ fn undecided(context: &Context, flow: &Flow, place: &UnsetUse, binding: &Binding
     if more_is_tried(flow, node, &bound) {
         return Some("what raises may do so when the value is there");
     }
-    asked_before(context, flow, node, &bound).then_some("a condition before it may be that of the value")
+    asked_before(context, flow, node, &bound, conditions.get_or_init(|| conditions_of(context, flow.owner().id())))
+        .then_some("a condition before it may be that of the value")
 }
 
 fn statement_of(node: NodeRef) -> NodeRef {
@@ -208,7 +219,7 @@ fn handles_missing_names(context: &Context, flow: &Flow, node: NodeRef) -> bool 
 
 /// Whether, before a place, another `if` asks for something which the choice of the
 /// value speaks of as well.
-fn asked_before(context: &Context, flow: &Flow, place: NodeRef, bound: &[NodeRef]) -> bool {
+fn asked_before(context: &Context, flow: &Flow, place: NodeRef, bound: &[NodeRef], conditions: &Conditions) -> bool {
     let mut told: FxHashSet<&str> = FxHashSet::default();
     for one in bound {
         let around = one.ancestors().take_while(|around| around.id() != flow.owner().id());
@@ -219,14 +230,28 @@ fn asked_before(context: &Context, flow: &Flow, place: NodeRef, bound: &[NodeRef
             told.extend(names_in(context, choice));
         }
     }
-    let owner = flow.owner();
     let first = bound.first().map_or(NodeId::ROOT, |one| one.id());
     let is_guard = |choice: &NodeRef| choice.id() < first && choice.holds(first);
-    let before = owner.descendants().take_while(|node| node.id() < place.id());
-    before
-        .filter(|node| node.kind() == Kind::If && !is_guard(node))
-        .filter_map(|node| node.child(Role::Condition))
-        .any(|condition| names_in(context, condition).any(|name| told.contains(name)))
+    let tree = context.file().tree;
+    told.iter().filter_map(|name| conditions.get(name)).any(|choices| {
+        let before = choices.iter().take_while(|choice| **choice < place.id());
+        before.into_iter().any(|choice| !is_guard(&tree.node(*choice)))
+    })
+}
+
+/// Every `if` of a function by the names that its condition speaks of, in the order of the text.
+type Conditions<'c> = FxHashMap<&'c str, Vec<NodeId>>;
+
+fn conditions_of<'c>(context: &Context<'c>, owner: NodeId) -> Conditions<'c> {
+    let mut conditions = Conditions::default();
+    let owner = context.file().tree.node(owner);
+    for choice in owner.descendants().filter(|node| node.kind() == Kind::If) {
+        let Some(condition) = choice.child(Role::Condition) else { continue };
+        for name in names_in(context, condition) {
+            conditions.entry(name).or_default().push(choice.id());
+        }
+    }
+    conditions
 }
 
 /// Whether the value is set in a block that is tried, and more is tried behind it: what is raised there comes when it has its value.

@@ -145,6 +145,10 @@ fn differs_by_mark(name: &str, other: &str) -> bool {
 fn nearest_name(context: &Context, name: &str) -> Option<String> {
     let names = context.names();
     let allowed = if name.chars().count() < 5 { 1 } else { 2 };
+    // Names of one or two letters are like too many others.
+    if name.len() + allowed <= 2 {
+        return None;
+    }
     names
         .bindings()
         .map(|binding| names.text(binding.name))

@@ -1,3 +1,4 @@
+use rustc_hash::{FxHashMap, FxHashSet};
 use sieve_syntax::language::Language;
 use sieve_syntax::tree::{Kind, NodeRef, Role};
 
@@ -40,7 +41,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
         ],
     }],
     needs_names: false,
-    check: Check::Nodes(&[Kind::Word], check),
+    check: Check::File(check),
 };
 
 /// Words in names of variables that hold several words on purpose.
@@ -61,16 +62,23 @@ const OF_NUMBERS: &[&str] = &[
     "typeset", "export", "readonly", "eval", "set", "unset", "trap", "fg", "bg",
 ];
 
-fn check(context: &mut Context, word: NodeRef) {
+/// What a script gives its variables shows only in the whole of it.
+fn check(context: &mut Context) {
     let file = context.file();
-    let Some(command) = word.parent().filter(|it| it.kind() == Kind::Command && word.role() == Role::Argument) else {
-        return;
-    };
+    let simple = variables_of_simple_values(file);
+    for word in file.tree.nodes().filter(|node| node.kind() == Kind::Word && node.role() == Role::Argument) {
+        on_argument(context, word, &simple);
+    }
+}
+
+fn on_argument(context: &mut Context, word: NodeRef, simple: &FxHashSet<&str>) {
+    let file = context.file();
+    let Some(command) = word.parent().filter(|it| it.kind() == Kind::Command) else { return };
     if OF_NUMBERS.contains(&command_name(file, command)) || command.child(Role::Callee).is_none() {
         return;
     }
     let breaks = |part: &NodeRef| match part.kind() {
-        Kind::Expansion => may_hold_blanks(file, *part),
+        Kind::Expansion => may_hold_blanks(file, *part, simple),
         Kind::CommandSubstitution => gives_text(file, *part),
         _ => false,
     };
@@ -87,7 +95,7 @@ fn check(context: &mut Context, word: NodeRef) {
         .fix_to_review(edits);
 }
 
-fn may_hold_blanks(file: File, expansion: NodeRef) -> bool {
+fn may_hold_blanks(file: File, expansion: NodeRef, simple_values: &FxHashSet<&str>) -> bool {
     let text = file.node_text(expansion);
     let name = variable_of(file, expansion);
     let lower = name.to_ascii_lowercase();
@@ -99,44 +107,44 @@ fn may_hold_blanks(file: File, expansion: NodeRef) -> bool {
     let several = SEVERAL.iter().any(|word| lower.contains(word)) || lower.ends_with('s');
     let simple = lower.len() == 1 && !lower.starts_with(|first: char| first.is_ascii_digit())
         || SIMPLE.iter().any(|word| lower.contains(word));
-    !(is_special || asks || several || simple || gets_simple_values(file, name))
+    !(is_special || asks || several || simple || simple_values.contains(name))
 }
 
-/// Whether all that the script gives a variable are numbers and plain words, and nothing else gives it a value.
-fn gets_simple_values(file: File, name: &str) -> bool {
-    let mut given = false;
+/// The variables to which the script gives numbers and plain words, and nothing else.
+fn variables_of_simple_values(file: File<'_>) -> FxHashSet<&str> {
+    let mut given: FxHashMap<&str, bool> = FxHashMap::default();
     for node in file.tree.nodes() {
         match node.kind() {
-            Kind::Assignment if node.child(Role::Target).is_some_and(|target| file.node_text(target) == name) => {
-                let Some(value) = node.child(Role::Value) else { continue };
-                let is_plain = value.kind() == Kind::Word
-                    && value.children().all(|part| part.kind() == Kind::Arithmetic || part.kind() == Kind::String)
-                    && !file.node_text(value).contains([' ', '*', '?', '[']);
-                if !is_plain {
-                    return false;
-                }
-                given = true;
+            Kind::Assignment => {
+                let Some((target, value)) = node.child(Role::Target).zip(node.child(Role::Value)) else { continue };
+                *given.entry(file.node_text(target)).or_insert(true) &= is_simple_value(file, value);
             }
-            Kind::For if node.child(Role::Target).is_some_and(|target| file.node_text(target) == name) => {
+            Kind::For => {
                 let is_plain = |word: NodeRef| {
                     word.children().next().is_none() && !file.node_text(word).contains(['*', '?', '[', '"', '\''])
                 };
-                if node.child(Role::Iterable).is_none() || !node.children_in(Role::Iterable).all(is_plain) {
-                    return false;
-                }
-                given = true;
+                let Some(target) = node.child(Role::Target) else { continue };
+                let all = node.child(Role::Iterable).is_some() && node.children_in(Role::Iterable).all(is_plain);
+                *given.entry(file.node_text(target)).or_insert(true) &= all;
             }
-            Kind::Command
-                if matches!(command_name(file, node), "read" | "mapfile" | "getopts" | "printf" | "readarray") =>
-            {
-                if arguments(node).any(|argument| file.node_text(argument) == name) {
-                    return false;
+            Kind::Command if READERS.contains(&command_name(file, node)) => {
+                for argument in arguments(node) {
+                    given.insert(file.node_text(argument), false);
                 }
             }
             _ => {}
         }
     }
-    given
+    given.into_iter().filter(|(_, is_simple)| *is_simple).map(|(name, _)| name).collect()
+}
+
+/// Commands that give variables values from elsewhere.
+const READERS: &[&str] = &["read", "mapfile", "getopts", "printf", "readarray"];
+
+fn is_simple_value(file: File, value: NodeRef) -> bool {
+    value.kind() == Kind::Word
+        && value.children().all(|part| matches!(part.kind(), Kind::Arithmetic | Kind::String))
+        && !file.node_text(value).contains([' ', '*', '?', '['])
 }
 
 /// Whether a command in a word gives text that may hold blanks, as far as its name tells.
