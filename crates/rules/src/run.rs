@@ -8,7 +8,7 @@ use sieve_syntax::text::Text;
 use sieve_syntax::tree::{Fault, Kind, NodeRef, Role, TokenId, TokenKind, Tree};
 
 use crate::catalogue;
-use crate::interface::{Ban, Check, Context, File, Line, OptionValue, Report, Rule, RuleId};
+use crate::interface::{Ban, Check, Context, File, Line, OptionValue, Report, Rule, RuleId, names_tests};
 
 /// A rule that is on, with the values of its options in the order of its facts.
 #[derive(Debug, Clone)]
@@ -111,7 +111,8 @@ pub fn run(
 ) -> Report {
     let names = dispatch.needs_names.then(|| names_of(language, text, tree));
     let calls = names.as_ref().map(|names| Calls::new(language, text, tree, names, path, modules));
-    let file = File { path, language, text, tree, names: names.as_ref(), calls: calls.as_ref() };
+    let file =
+        File { path, language, text, tree, names: names.as_ref(), calls: calls.as_ref(), is_test: names_tests(path) };
     let mut report = Report::default();
     scan_nodes(file, dispatch, &mut report);
     scan_flows(file, dispatch, &mut report);

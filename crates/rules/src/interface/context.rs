@@ -25,6 +25,8 @@ pub struct File<'f> {
     pub tree: &'f Tree,
     /// Its names, if an enabled rule needs them.
     pub names: Option<&'f Names<'f>>,
+    /// Whether its name or a folder's says that it holds tests.
+    pub is_test: bool,
     /// Its calls, to be followed, if an enabled rule needs names.
     pub calls: Option<&'f Calls<'f, 'f>>,
 }
@@ -37,12 +39,7 @@ impl<'f> File<'f> {
 
     /// Whether its name or a folder's says that it holds tests.
     pub fn is_test(&self) -> bool {
-        let folders = self.path.rsplit('/').skip(1);
-        let is_test = |folder: &str| matches!(folder, "test" | "tests" | "__tests__" | "spec");
-        let name = self.name();
-        folders.into_iter().any(is_test)
-            || name.starts_with("test")
-            || [".test.", ".spec.", "_test."].iter().any(|mark| name.contains(mark))
+        self.is_test
     }
 
     /// Its name as a module: without folders and ending, a package's file having its folder's name.
@@ -218,4 +215,13 @@ impl Reported<'_> {
         self.finding.anchor = Some(anchor);
         self
     }
+}
+
+/// Whether a file's name or a folder's says that it holds tests.
+pub(crate) fn names_tests(path: &str) -> bool {
+    let (folders, name) = path.rsplit_once('/').unwrap_or(("", path));
+    let is_test = |folder: &str| matches!(folder, "test" | "tests" | "__tests__" | "spec");
+    folders.split('/').any(is_test)
+        || name.starts_with("test")
+        || [".test.", ".spec.", "_test."].iter().any(|mark| name.contains(mark))
 }
