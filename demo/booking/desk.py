@@ -18,4 +18,6 @@ def quote(kinds, discount):
     """What a group would pay, on a slip of paper."""
     sum_of_group = fares.total(kinds, discount=[discount])
     fares.child_fare(fares.ADULT)
-    return f"{sum_of_group / 100:.2f}"
+    for kind in kinds:
+        last = kind
+    return f"{sum_of_group / 100:.2f}, up to the {last}"

@@ -91,8 +91,7 @@ pub(crate) fn sift_tree(text: &Text, tree: &Tree, subject: &Subject<'_>, wants: 
     let modules = ModulesOf::new(&subject.elsewhere.modules, &subject.project.root, subject.language);
     let path = subject.rooted_path();
     let mut report = rules::run(&path, subject.language, text, tree, &modules, subject.settings.dispatch());
-    let of_all = |finding: &rules::Finding| finding.unless_used.as_ref().is_some_and(|name| name.module.is_empty());
-    let depends_on_all = report.findings.iter().any(of_all);
+    let depends_on_all = report.findings.iter().any(of_whole_project);
     let asked_elsewhere = leave_what_others_use(&mut report, subject);
     let mut findings: Vec<Finding> = report.findings.into_iter().map(|finding| view.finding(finding)).collect();
     let mut waivers = Waivers::of(text, tree, today);
@@ -116,6 +115,11 @@ pub(crate) fn sift_tree(text: &Text, tree: &Tree, subject: &Subject<'_>, wants: 
         unsure,
         waivers: notes,
     }
+}
+
+/// Whether a finding holds only if no file of the whole project speaks of a name.
+fn of_whole_project(finding: &rules::Finding) -> bool {
+    finding.unless_used.as_ref().is_some_and(|name| name.module.is_empty())
 }
 
 /// Whether another file may use a name: through the module, or, for names without one, in whatever way.
@@ -145,10 +149,8 @@ fn leave_what_others_use(report: &mut rules::Report, subject: &Subject<'_>) -> b
     report.findings = held;
     let undecided: Vec<rules::Finding> = undecided;
     let reason = "another file may use the name";
-    report.unsure.extend(undecided.iter().map(|finding| rules::Unsure {
-        rule: finding.rule,
-        span: finding.span,
-        reason,
-    }));
+    // A name that is spoken of somewhere is used, as far as the rules for what nothing uses ask.
+    let undecided = undecided.iter().filter(|finding| !of_whole_project(finding));
+    report.unsure.extend(undecided.map(|finding| rules::Unsure { rule: finding.rule, span: finding.span, reason }));
     true
 }

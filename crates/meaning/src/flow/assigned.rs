@@ -19,7 +19,7 @@ const MOST_STATES: usize = 8 << 20;
 /// How a variable may stand without a value.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, PartialOrd, Ord)]
 pub enum Unset {
-    /// Only on ways that may never be gone.
+    /// Only on ways that may never be taken.
     Doubtful,
     /// On some way.
     Maybe,

@@ -32,9 +32,9 @@ pub(super) enum Event {
 pub(super) enum Way {
     /// The code can go it, as far as it shows.
     Open,
-    /// Whoever wrote this statement may know that it is never gone: a loop that always has a round, choices that are all there are.
+    /// Whoever wrote this statement may know that it is never taken: a loop that always has a round, choices that are all there are.
     Doubtful(NodeId),
-    /// It is not known that it is never gone, and no more: what a context manager swallows, a call that most likely never
+    /// It is not known that it is never taken, and no more: what a context manager swallows, a call that most likely never
     /// comes back.
     Unlikely,
 }

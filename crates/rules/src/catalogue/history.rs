@@ -154,10 +154,15 @@ pub struct Defaults {
 /// Rules that hold for some teams only: no mesh catches them, settings switch them on by their names.
 const ONLY_BY_NAME: &[&str] = &["local-import"];
 
+/// Whether only its name switches a rule on.
+pub fn is_only_by_name(rule: &str) -> bool {
+    ONLY_BY_NAME.contains(&rule)
+}
+
 /// The defaults that a rule had in a release.
 pub fn defaults_in(id: RuleId, release: Release) -> Defaults {
     let facts = rule(id);
-    let mesh = (!ONLY_BY_NAME.contains(&facts.name)).then_some(facts.mesh);
+    let mesh = (!is_only_by_name(facts.name)).then_some(facts.mesh);
     let mut then = Defaults { level: facts.level, mesh };
     for change in history().changes.iter().rev().filter(|change| change.release > release) {
         match &change.what {

@@ -7,6 +7,8 @@ use sieve_syntax::language::Language;
 use sieve_syntax::text::Span;
 use sieve_syntax::tree::{Fault, Kind, NodeRef, TokenId, TokenKind};
 
+use crate::catalogue::history;
+
 use super::{Certainty, Concern, Context, FixKind, Level, Mesh, OptionFacts};
 
 /// A rule's place in the catalogue.
@@ -109,7 +111,7 @@ pub struct Line {
 impl Rule {
     /// Whether the rule runs at a mesh when nothing names it.
     pub fn caught_by(&self, mesh: Mesh) -> bool {
-        self.mesh <= mesh && self.certainty != Certainty::Guess
+        self.mesh <= mesh && self.certainty != Certainty::Guess && !history::is_only_by_name(self.name)
     }
 
     /// Whether code elsewhere in the file decides over a place: a change in one line can make a finding in another.

@@ -132,7 +132,7 @@ fn undecided<'c>(
         return None;
     }
     if place.unset == Unset::Doubtful {
-        return Some("the way without a value may never be gone");
+        return Some("the way without a value may never be taken");
     }
     if context.file().is_test() {
         return Some("a test may know which way it goes");
