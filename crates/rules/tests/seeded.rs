@@ -73,10 +73,39 @@ const PYTHON: &[Mistake] = &[
         rule: "repeated-condition",
         plant: Plant::Lines(&["if print:", "    print()", "elif print:", "    print(1)"], 2),
     },
+    Mistake {
+        rule: "forgotten-await",
+        plant: Plant::Lines(&["async def seeded(): return 1", "async def other(): seeded()", "print(other)"], 1),
+    },
+    Mistake { rule: "shell-with-text", plant: Plant::Lines(&["import os", "os.system(f'print {os}')"], 1) },
+    Mistake { rule: "unsafe-load", plant: Plant::Lines(&["import pickle", "print(pickle.loads(b''))"], 1) },
+    Mistake { rule: "wide-permission", plant: Plant::Lines(&["import os", "os.chmod('tides', 0o777)"], 1) },
+    Mistake { rule: "temp-file-by-name", plant: Plant::Lines(&["import tempfile", "print(tempfile.mktemp())"], 1) },
+    Mistake { rule: "local-import", plant: Plant::Lines(&["import seeded_module"], 0) },
+    Mistake { rule: "repeated-import", plant: Plant::Lines(&["import seeded_module", "import seeded_module"], 1) },
+    Mistake {
+        rule: "mutable-default",
+        plant: Plant::Lines(&["def seeded(one=[]): one.append(1)", "print(seeded)"], 0),
+    },
+    Mistake {
+        rule: "unreachable-case",
+        plant: Plant::Lines(&["try: print()", "except OSError: print(1)", "except FileNotFoundError: print(2)"], 2),
+    },
+    Mistake { rule: "swallowed-error", plant: Plant::Lines(&["try: print()", "except Exception: pass", "print()"], 1) },
     Mistake { rule: "same-branches", plant: Plant::Lines(&["if print:", "    print()", "else:", "    print()"], 0) },
 ];
 
 const JAVASCRIPT: &[Mistake] = &[
+    Mistake { rule: "dropped-comparison", plant: Plant::Lines(&["Math === 3;"], 0) },
+    Mistake { rule: "empty-block", plant: Plant::Lines(&["if (Math) {}", "seededCall();"], 0) },
+    Mistake {
+        rule: "same-branches",
+        plant: Plant::Lines(&["if (Math) {", "seededCall();", "} else {", "seededCall();", "}"], 0),
+    },
+    Mistake {
+        rule: "forgotten-await",
+        plant: Plant::Lines(&["async function seeded() { return 1; }", "seededCall(async () => { seeded(); });"], 1),
+    },
     Mistake { rule: "unused-variable", plant: Plant::Lines(&["const seeded = 1;"], 0) },
     Mistake { rule: "maybe-unset", plant: Plant::Lines(&["seededCall(seeded);", "const seeded = 1;"], 0) },
     Mistake { rule: "unreachable-code", plant: Plant::Lines(&["if (2 > 1) {", "return;", "seededCall();", "}"], 2) },
@@ -99,6 +128,53 @@ const JAVASCRIPT: &[Mistake] = &[
         plant: Plant::Lines(&["switch (Math) { case 1: seededCall(); break;", "case 1: seededCall(2); }"], 1),
     },
 ];
+
+const SHELL: &[Mistake] = &[
+    Mistake { rule: "raw-read", plant: Plant::Lines(&["read seeded"], 0) },
+    Mistake { rule: "unchecked-cd", plant: Plant::Lines(&["cd seeded", ":"], 0) },
+    Mistake { rule: "masked-status", plant: Plant::Lines(&["local seeded=$(date) || return"], 0) },
+    Mistake { rule: "list-files-by-glob", plant: Plant::Lines(&["for seeded in $(ls *.quay); do :; done"], 0) },
+    Mistake { rule: "unquoted-arguments", plant: Plant::Lines(&["seeded_call $@"], 0) },
+    Mistake { rule: "unquoted-expansion", plant: Plant::Lines(&["seeded_call $1"], 0) },
+    Mistake { rule: "pipe-to-shell", plant: Plant::Lines(&["curl -s https://quays.example | sh"], 0) },
+    Mistake { rule: "wide-permission", plant: Plant::Lines(&["chmod 777 seeded"], 0) },
+    Mistake { rule: "unreachable-code", plant: Plant::Lines(&["if :; then", "return 1", ":", "fi"], 2) },
+    Mistake { rule: "dialect-feature", plant: Plant::Lines(&["source seeded"], 0) },
+];
+
+#[test]
+fn mistakes_in_shell_scripts_are_found_where_they_were_planted() {
+    let folders = ["/usr/bin", "/usr/sbin", "/usr/lib", "/usr/share"].map(Path::new);
+    let mut files = Vec::new();
+    for folder in folders {
+        scripts(folder, 0, &mut files);
+    }
+    files.sort();
+    if files.len() < 20 {
+        eprintln!("0 references: this machine has {} shell scripts; nothing was planted into them", files.len());
+        return;
+    }
+    plant_into(Language::Shell, SHELL, &files);
+}
+
+/// Scripts that say in their first line which shell runs them, and nothing that would keep a rule silent.
+fn scripts(folder: &Path, depth: usize, found: &mut Vec<PathBuf>) {
+    for entry in std::fs::read_dir(folder).into_iter().flatten().flatten() {
+        let path = entry.path();
+        let Ok(data) = entry.metadata() else { continue };
+        if data.is_dir() && depth < 4 {
+            scripts(&path, depth + 1, found);
+        } else if data.is_file() && data.len() < LARGEST && found.len() < 400 {
+            let Ok(bytes) = std::fs::read(&path) else { continue };
+            let text = String::from_utf8_lossy(&bytes);
+            let first = text.lines().next().unwrap_or_default();
+            let silent = ["set -", "IFS=", " -e"].iter().any(|word| text.contains(word));
+            if first.starts_with("#!") && first.ends_with("/sh") && text.contains("()") && !silent {
+                found.push(path);
+            }
+        }
+    }
+}
 
 #[test]
 fn mistakes_in_python_are_found_where_they_were_planted() {
@@ -126,11 +202,15 @@ fn plant_all(language: Language, mistakes: &[Mistake], folder: &Path, without: &
     collect(folder, language.facts().extensions[0], without, &mut files);
     files.sort();
     assert!(files.len() > 50, "{} has too few files", folder.display());
+    plant_into(language, mistakes, &files);
+}
+
+fn plant_into(language: Language, mistakes: &[Mistake], files: &[PathBuf]) {
     for (index, mistake) in mistakes.iter().enumerate() {
         let (mut planted, mut found) = (0, 0);
         let mut missed = Vec::new();
         // Every mistake begins with another file, and takes one function of each.
-        let turn = files.iter().cycle().skip(index * 37).take(files.len());
+        let turn = files.iter().cycle().skip(index * 37).take(files.len().max(PLANTED));
         for (number, path) in turn.enumerate() {
             if planted == PLANTED {
                 break;
@@ -187,7 +267,10 @@ fn plant(language: Language, mistake: &Mistake, path: &Path, number: usize) -> O
     };
     let after = Text::new(after);
     let changed = language.parse(&after);
-    assert!(changed.faults().is_empty(), "{}: {:?}\n{}", path.display(), changed.faults(), after.source());
+    if !changed.faults().is_empty() {
+        // Some functions have no room for it, such as those on one line.
+        return None;
+    }
     let before_lines: Vec<u32> = places(mistake.rule, language, &text, &tree)
         .into_iter()
         .map(|known| {
