@@ -5,6 +5,7 @@
 
 pub mod baseline;
 mod cache;
+mod clash;
 pub mod discover;
 pub mod elsewhere;
 pub mod files;

@@ -255,7 +255,8 @@ fn run_other(file: File<'_>, dispatch: &Dispatch, index: usize, report: &mut Rep
         | Check::Calls(_)
         | Check::Lines(_)
         | Check::Upkeep
-        | Check::Settings => {}
+        | Check::Settings
+        | Check::Paths => {}
     }
 }
 

@@ -13,6 +13,7 @@ use rayon::prelude::*;
 
 use crate::baseline::{Baseline, Entry, Matching, Moved};
 use crate::cache::{Cache, Kept};
+use crate::clash::clashes;
 use crate::discover::{self, Candidate, Discovery};
 use crate::elsewhere::Elsewhere;
 use crate::files::FileError;
@@ -216,6 +217,9 @@ fn gather(request: &Request<'_>, discovery: Discovery, results: Vec<FileResult>)
     }
     settle_waivers(&mut outcome, request.today);
     let mut of_project = project_findings(request)?;
+    if request.only_changes.is_none() {
+        of_project.extend(clashes(&discovery.files));
+    }
     let (mut gone, mut moved) = (Vec::new(), Vec::new());
     if let (Some(mut matching), Some(baseline)) = (matching, request.baseline) {
         matching.match_renamed(request.project, &mut outcome.findings);

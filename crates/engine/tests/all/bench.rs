@@ -4,6 +4,7 @@ use std::sync::Arc;
 
 use sieve_engine::elsewhere::Elsewhere;
 use sieve_engine::fix::{apply_edits, fix_text};
+use sieve_engine::outcome::Finding;
 use sieve_engine::project::Project;
 use sieve_engine::settings::{Effective, Overrides, SettingsTree};
 use sieve_engine::sift::{Request, Subject, Unwatched, Wants, sift, sift_text};
@@ -73,6 +74,25 @@ impl Bench {
         std::fs::create_dir(root.join("booking")).expect("a folder");
         std::fs::write(root.join("booking/fares.py"), "TIDE = 3\n").expect("a file");
         std::fs::write(root.join("sieve.toml"), settings).expect("a file");
+        let own = Bench::found_below(root, id);
+        own.into_iter().map(|finding| format!("{}:{}", finding.start.line, finding.start.column)).collect()
+    }
+
+    /// The lines of a list of paths at whose files a rule reports something.
+    pub fn places_in_paths(id: RuleId, listing: &str) -> Vec<String> {
+        let folder = tempfile::tempdir().expect("a temporary folder");
+        for name in listing.lines() {
+            let path = folder.path().join(name);
+            std::fs::create_dir_all(path.parent().expect("a folder")).expect("a folder");
+            std::fs::write(path, "TIDE = 3\n").expect("a file");
+        }
+        let own = Bench::found_below(folder.path().to_path_buf(), id);
+        let line = |path: &str| listing.lines().position(|name| name == path).expect("a path of the list") + 1;
+        own.into_iter().map(|finding| format!("{}:{}", line(&finding.path), finding.start.column)).collect()
+    }
+
+    /// What a rule reports in the files below a folder.
+    fn found_below(root: std::path::PathBuf, id: RuleId) -> Vec<Finding> {
         let project = Project { folder: root.clone(), root: root.clone() };
         let tree = SettingsTree::new(&root, None, Overrides::default()).expect("the settings are right");
         let request = Request {
@@ -88,8 +108,7 @@ impl Bench {
             progress: &Unwatched,
         };
         let outcome = sift(&request).expect("the settings are right").outcome;
-        let own = outcome.findings.iter().filter(|finding| finding.rule == id);
-        own.map(|finding| format!("{}:{}", finding.start.line, finding.start.column)).collect()
+        outcome.findings.into_iter().filter(|finding| finding.rule == id).collect()
     }
 
     /// The text with the fix of the rule's first finding.

@@ -68,6 +68,21 @@ fn fixes_to_review_turn_wrong_examples_into_their_fixed_form() {
 }
 
 #[test]
+fn rules_of_paths_report_their_wrong_examples_and_nothing_else() {
+    let of_paths: Vec<(RuleId, &Rule)> =
+        catalogue::rules().filter(|(_, rule)| matches!(rule.check, Check::Paths)).collect();
+    assert!(!of_paths.is_empty());
+    for (id, rule) in of_paths {
+        for (_, wrong) in wrongs(rule) {
+            assert_eq!(Bench::places_in_paths(id, wrong.code), wrong.at, "{}:\n{}", rule.name, wrong.code);
+        }
+        for (_, right) in rights(rule) {
+            assert_eq!(Bench::places_in_paths(id, right), Vec::<String>::new(), "{}:\n{right}", rule.name);
+        }
+    }
+}
+
+#[test]
 fn rules_of_settings_report_their_wrong_examples_and_nothing_else() {
     let of_settings: Vec<(RuleId, &Rule)> =
         catalogue::rules().filter(|(_, rule)| matches!(rule.check, Check::Settings)).collect();

@@ -70,7 +70,7 @@ fn text(rule: &Rule, level: Level, values: &[String], screen: &mut Screen) -> an
         paragraph(standard, columns, screen)?;
     }
     heading("to live with it", screen)?;
-    if !is_about_settings(rule) {
+    if beside_code(rule).is_none() {
         let waiver = format!("{} sieve: waive {} because …", comment(rule), rule.name);
         screen.line(format!("{:INDENT$}{}", "", styled(TYPED, &waiver)))?;
     }
@@ -79,9 +79,13 @@ fn text(rule: &Rule, level: Level, values: &[String], screen: &mut Screen) -> an
     )
 }
 
-/// Whether its places stand in settings files, where no waiver can be written.
-fn is_about_settings(rule: &Rule) -> bool {
-    matches!(rule.check, Check::Settings)
+/// What its places stand in, and how that is shown, where it is no code and no waiver can be written in it.
+fn beside_code(rule: &Rule) -> Option<(&'static str, &'static str)> {
+    match rule.check {
+        Check::Settings => Some(("settings", "toml")),
+        Check::Paths => Some(("paths", "text")),
+        _ => None,
+    }
 }
 
 fn comment(rule: &Rule) -> &'static str {
@@ -167,7 +171,7 @@ pub fn markdown(rule: &Rule) -> String {
         page += &format!("## Standards\n\n{}\n\n", rule.standards.join("; "));
     }
     page += "## To live with it\n\n";
-    if !is_about_settings(rule) {
+    if beside_code(rule).is_none() {
         page += &block(
             rule,
             rule.examples[0].language,
@@ -180,7 +184,7 @@ pub fn markdown(rule: &Rule) -> String {
 /// What is wrong and what is right in one language.
 fn examples_in(rule: &Rule, examples: &Examples) -> String {
     let language = examples.language;
-    let title = if is_about_settings(rule) { "settings" } else { language.facts().title };
+    let title = beside_code(rule).map_or(language.facts().title, |(title, _)| title);
     let mut part = format!("## Wrong in {title}\n\n");
     for wrong in examples.wrong {
         let places: Vec<String> = wrong.at.iter().map(|at| format!("`{at}`")).collect();
@@ -196,7 +200,7 @@ fn examples_in(rule: &Rule, examples: &Examples) -> String {
 
 fn block(rule: &Rule, language: Language, code: &str) -> String {
     let line_end = if code.ends_with('\n') { "" } else { "\n" };
-    let language = if is_about_settings(rule) { "toml" } else { language.name() };
+    let language = beside_code(rule).map_or(language.name(), |(_, form)| form);
     format!("```{language}\n{code}{line_end}```\n\n")
 }
 

@@ -97,6 +97,8 @@ pub enum Check {
     Upkeep,
     /// Settings files, which its examples are; done by the engine, beside a file `booking/fares.py`.
     Settings,
+    /// The paths of the files, which its examples list; done by the engine.
+    Paths,
 }
 
 /// One line of a file.

@@ -1,0 +1,25 @@
+use sieve_syntax::language::Language;
+
+use crate::interface::{Certainty, Check, Concern, Examples, Level, Mesh, Rule, Wrong};
+
+pub(in crate::catalogue) static RULE: Rule = Rule {
+    name: "letter-case-clash",
+    concern: Concern::Portable,
+    mesh: Mesh::Medium,
+    level: Level::Warning,
+    certainty: Certainty::Proven,
+    languages: Language::ALL,
+    fix: None,
+    what: "two paths that differ only in small and capital letters",
+    why: "Where the file system does not tell them apart, checking the code out keeps one of the two, and nobody sees which.",
+    silent: "For files that are not sifted.",
+    standards: &[],
+    options: &[],
+    examples: &[Examples {
+        language: Language::Python,
+        wrong: &[Wrong { code: "web/Quay.py\nweb/quay.py\n", at: &["2:1"], fixed: None }],
+        right: &["web/quay.py\nweb/quays.py\n"],
+    }],
+    needs_names: false,
+    check: Check::Paths,
+};
