@@ -184,7 +184,7 @@ fn expects_error(file: File<'_>, call: NodeRef<'_>) -> bool {
         let expects = match around.kind() {
             Kind::With => around.children_in(Role::Item).any(says),
             Kind::Call => around.child(Role::Callee).is_some_and(|callee| callee != inner && says(callee)),
-            Kind::Try => {
+            Kind::Try if file.language == Language::Python => {
                 inner.role() == Role::Body
                     && around.children_in(Role::Handler).any(|one| {
                         one.child(Role::Exception).is_none_or(|error| file.node_text(error).contains("TypeError"))

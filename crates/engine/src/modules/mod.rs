@@ -29,6 +29,8 @@ type Known = Arc<OnceLock<Option<Arc<Module>>>>;
 #[derive(Debug, Default)]
 pub(crate) struct ModuleIndex {
     modules: Mutex<HashMap<PathBuf, Known>>,
+    /// Roots of projects without links in them.
+    roots: Mutex<HashMap<PathBuf, Option<PathBuf>>>,
     /// Settings of compilers and packages, read once.
     settings: Mutex<HashMap<PathBuf, Option<Arc<serde_json::Value>>>>,
 }
@@ -40,6 +42,13 @@ impl ModuleIndex {
             Arc::clone(modules.entry(path.to_path_buf()).or_default())
         };
         known.get_or_init(|| summarise(path, root).map(Arc::new)).clone()
+    }
+
+    /// Whether a file truly lies below a root, whatever links lead to it.
+    fn lies_below(&self, path: &Path, root: &Path) -> bool {
+        let mut roots = self.roots.lock().unwrap_or_else(PoisonError::into_inner);
+        let real = roots.entry(root.to_path_buf()).or_insert_with(|| root.canonicalize().ok());
+        real.as_ref().zip(path.canonicalize().ok()).is_some_and(|(root, path)| path.starts_with(root))
     }
 
     /// A file of settings in the form of JSON with comments.
@@ -120,6 +129,6 @@ impl ModulesOf<'_> {
             Language::JavaScript | Language::TypeScript | Language::Tsx => javascript::find(self, &from, module),
             Language::Shell => None,
         }?;
-        self.index.module(&path, self.root)
+        if self.index.lies_below(&path, self.root) { self.index.module(&path, self.root) } else { None }
     }
 }

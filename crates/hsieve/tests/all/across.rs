@@ -74,10 +74,15 @@ fn what_two_files_fit_or_a_link_leads_to_is_not_known() {
         ("fares.py", "def fare(child):\n    return 4\n"),
         ("src/fares.py", "def fare(child, day):\n    return 4\n"),
         ("tools/sell.py", "import fares\nfares.fare(1, 2, 3)\n"),
-        ("web/a.ts", "import { b } from \"./linked\";\nb(1, 2, 3);\n"),
+        ("web/a.ts", "import { b } from \"./linked\";\nimport { b as c } from \"./deep/c\";\nb(1, 2, 3);\nc(1);\n"),
     ]);
+    let elsewhere = Ferry::with(&[("b.ts", "export function b() {}\n"), ("deep/c.ts", "export function b() {}\n")]);
     #[cfg(unix)]
-    std::os::unix::fs::symlink("/etc/hostname", ferry.path("web/linked.ts")).expect("a link");
+    {
+        use std::os::unix::fs::symlink;
+        symlink(elsewhere.path("b.ts"), ferry.path("web/linked.ts")).expect("a link");
+        symlink(elsewhere.path("deep"), ferry.path("web/deep")).expect("a link");
+    }
     assert_eq!(ferry.run(&["sift", "--only", "argument-count"]).out, "");
 }
 

@@ -35,7 +35,6 @@ pub struct Flow<'t> {
     owner: NodeRef<'t>,
     graph: Graph,
     reached: Vec<bool>,
-    end: graph::BlockId,
     unset: Vec<UnsetUse>,
 }
 
@@ -58,10 +57,10 @@ impl<'t> Flows<'t> {
 
     /// The flow of one of them; nothing where the code is damaged, or too entangled to be followed.
     pub fn of(&self, owner: NodeRef<'t>) -> Option<Flow<'t>> {
-        let built = build::build(self.language, self.text, owner, &self.variables)?;
-        let unset = assigned::unset_uses(&built.graph, owner, &self.variables);
-        let reached = built.graph.reached();
-        Some(Flow { owner, graph: built.graph, reached, end: built.end, unset })
+        let graph = build::build(self.language, self.text, owner, &self.variables)?;
+        let unset = assigned::unset_uses(&graph, owner, &self.variables);
+        let reached = graph.reached();
+        Some(Flow { owner, graph, reached, unset })
     }
 }
 
@@ -69,11 +68,6 @@ impl<'t> Flow<'t> {
     /// The function or file.
     pub fn owner(&self) -> NodeRef<'t> {
         self.owner
-    }
-
-    /// Whether a run can come to the end of the code, without `return` or an error.
-    pub fn comes_to_end(&self) -> bool {
-        self.reached[self.end.index()]
     }
 
     /// The statements that no run comes to, in the order of the text.

@@ -38,20 +38,13 @@ pub(super) struct Builder<'t, 'v> {
     is_broken: bool,
 }
 
-/// A graph, and whether it shows all that the function does.
-pub(super) struct Built {
-    pub(super) graph: Graph,
-    /// The block in which a run stands that has come to the end of the code.
-    pub(super) end: BlockId,
-}
-
 /// Builds the graph of the code that belongs to `owner`; nothing where it would be too large, or the code is damaged.
 pub(super) fn build<'t>(
     language: Language,
     text: &'t Text,
     owner: NodeRef<'t>,
     variables: &Variables,
-) -> Option<Built> {
+) -> Option<Graph> {
     let mut graph = Graph::default();
     let entry = graph.open();
     let nodes = (owner.end().0 - owner.id().0) as usize;
@@ -73,7 +66,7 @@ pub(super) fn build<'t>(
         Some(body) if owner.kind() != Kind::File => builder.statement_or_value(body),
         _ => builder.statements(owner),
     }
-    (!builder.is_broken).then_some(Built { graph: builder.graph, end: builder.current })
+    (!builder.is_broken).then_some(builder.graph)
 }
 
 impl<'t> Builder<'t, '_> {

@@ -6,6 +6,7 @@ use sieve_meaning::names::Binding;
 use sieve_syntax::language::Language;
 use sieve_syntax::tree::{Kind, NodeId, NodeRef, Role};
 
+use super::unset_in_shell::check_script;
 use crate::interface::{Certainty, Check, Concern, Context, Examples, Level, Mesh, Rule, Wrong};
 
 pub(in crate::catalogue) static RULE: Rule = Rule {
@@ -14,14 +15,14 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     mesh: Mesh::Medium,
     level: Level::Warning,
     certainty: Certainty::Probable,
-    languages: Language::WITH_NAMES,
+    languages: Language::ALL,
     fix: None,
     what: "a variable that is read where it may have no value yet",
     why: "On the way that the code leaves open, the program stops here with an error; most often that way is the rare one, which no \
           test takes.",
     silent: "Where only a loop without a round, or choices that may be all there are, lead past the value; where the place itself is \
              asked for by a condition, which may be the one that gave the value; for uses in functions that run later; where names are \
-             made at run time. In JavaScript only what `let`, `const` and `class` declare later is told.",
+             made at run time. In shells, where the script does not stop at such variables (`set -u`), and in functions. In JavaScript only what `let`, `const` and `class` declare later is told.",
     standards: &[],
     options: &[],
     examples: &[
@@ -73,12 +74,27 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
                 "function sail() {\n  wave(boat);\n  var boat = 'Tern';\n}\n",
             ],
         },
+        Examples {
+            language: Language::Shell,
+            wrong: &[Wrong { code: "#!/bin/sh\nset -u\necho \"$quay\"\nquay=north\n", at: &["3:7"], fixed: None }],
+            right: &[
+                "#!/bin/sh\nset -u\nquay=north\necho \"$quay\" \"${tide:-}\" \"$HOME\"\n",
+                "#!/bin/sh\necho \"$quay\"\nquay=north\n",
+                "#!/bin/sh\nset -u\n. ./quays\necho \"$quay\"\nquay=north\n",
+            ],
+        },
     ],
     needs_names: true,
     check: Check::Flows(check),
 };
 
 fn check(context: &mut Context, flow: &Flow) {
+    if context.file().language == Language::Shell {
+        if flow.owner().kind() == Kind::File {
+            check_script(context);
+        }
+        return;
+    }
     // Worked out once, if some place asks.
     let conditions = OnceCell::new();
     for place in flow.unset_uses() {

@@ -29,3 +29,4 @@ pub(super) mod unquoted_arguments;
 pub(super) mod unquoted_expansion;
 pub(super) mod unraised_error;
 pub(super) mod unreachable_case;
+mod unset_in_shell;
