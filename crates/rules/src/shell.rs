@@ -58,6 +58,7 @@ fn sets(file: File<'_>, letter: char, long: &str) -> bool {
 pub(crate) fn variable_of<'f>(file: File<'f>, expansion: NodeRef<'_>) -> &'f str {
     match expansion.child(Role::Name) {
         Some(name) => file.node_text(name),
+        None if file.node_text(expansion) == "$$" => "$",
         None => file.node_text(expansion).trim_start_matches(['$', '{']).trim_end_matches('}'),
     }
 }

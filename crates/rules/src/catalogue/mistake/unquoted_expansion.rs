@@ -59,7 +59,7 @@ const SIMPLE: &[&str] = &[
 /// Commands whose arguments are numbers, or which do not cut them.
 const OF_NUMBERS: &[&str] = &[
     "exit", "return", "shift", "sleep", "kill", "wait", "break", "continue", "umask", "ulimit", "local", "declare",
-    "typeset", "export", "readonly", "eval", "set", "unset", "trap", "fg", "bg",
+    "typeset", "export", "readonly", "eval", ":", "set", "unset", "trap", "fg", "bg",
 ];
 
 /// What a script gives its variables shows only in the whole of it.
@@ -110,14 +110,26 @@ fn may_hold_blanks(file: File, expansion: NodeRef, simple_values: &FxHashSet<&st
     !(is_special || asks || several || simple || simple_values.contains(name))
 }
 
-/// The variables to which the script gives numbers and plain words, and nothing else.
+/// The variables to which the script gives numbers and plain words, and nothing else; and those that may stand for an option or for
+/// nothing at all.
 fn variables_of_simple_values(file: File<'_>) -> FxHashSet<&str> {
     let mut given: FxHashMap<&str, bool> = FxHashMap::default();
+    let mut optional: FxHashSet<&str> = FxHashSet::default();
     for node in file.tree.nodes() {
         match node.kind() {
             Kind::Assignment => {
-                let Some((target, value)) = node.child(Role::Target).zip(node.child(Role::Value)) else { continue };
-                *given.entry(file.node_text(target)).or_insert(true) &= is_simple_value(file, value);
+                let Some(target) = node.child(Role::Target) else { continue };
+                let Some(value) = node.child(Role::Value) else {
+                    optional.insert(file.node_text(target));
+                    continue;
+                };
+                let name = file.node_text(target);
+                // Nothing, or an option: it stands for as many words as it holds.
+                let text = file.node_text(value).trim_matches(['"', '\'']);
+                if text.is_empty() || text.starts_with('-') {
+                    optional.insert(name);
+                }
+                *given.entry(name).or_insert(true) &= is_simple_value(file, value);
             }
             Kind::For => {
                 let is_plain = |word: NodeRef| {
@@ -135,7 +147,8 @@ fn variables_of_simple_values(file: File<'_>) -> FxHashSet<&str> {
             _ => {}
         }
     }
-    given.into_iter().filter(|(_, is_simple)| *is_simple).map(|(name, _)| name).collect()
+    optional.extend(given.into_iter().filter(|(_, is_simple)| *is_simple).map(|(name, _)| name));
+    optional
 }
 
 /// Commands that give variables values from elsewhere.
