@@ -30,13 +30,10 @@ fn the_rules_hold_for_every_dialect() {
         told,
         [
             "web/Board.jsx:1:10 unused-import",
-            "web/Board.jsx:4:14 unused-export",
             "web/Board.jsx:8:24 magic-number",
             "web/old.cjs:2:33 undefined-name",
             "web/old.cjs:2:39 unreachable-code",
             "web/quay.ts:1:15 unused-import",
-            "web/quay.ts:3:13 unused-export",
-            "web/quay.ts:5:17 unused-export",
             "web/quay.ts:6:32 magic-number",
             "web/quay.ts:6:36 magic-number",
             "web/quay.ts:7:3 unreachable-code",

@@ -52,7 +52,7 @@ const SEVERAL: &[&str] = &[
 
 /// Words in names of variables that hold a number or a word of a few.
 const SIMPLE: &[&str] = &[
-    "pid", "count", "num", "idx", "index", "len", "size", "port", "code", "status", "ret", "rc", "res", "level",
+    "pid", "err", "count", "num", "idx", "index", "len", "size", "port", "code", "status", "ret", "rc", "res", "level",
     "mode", "uid", "gid", "time", "version", "max", "min", "cnt", "year", "day", "arch", "cword", "cur",
 ];
 
