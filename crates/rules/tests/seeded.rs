@@ -6,7 +6,7 @@ use std::path::{Path, PathBuf};
 use std::process::Command;
 
 use sieve_meaning::project::NoModules;
-use sieve_rules::{Dispatch, Enabled, RuleId, catalogue, run};
+use sieve_rules::{Ban, BanSort, Dispatch, Enabled, RuleId, catalogue, run};
 use sieve_syntax::language::Language;
 use sieve_syntax::text::Text;
 use sieve_syntax::tree::{Kind, NodeRef, Role, Tree};
@@ -38,6 +38,13 @@ struct Planted {
 }
 
 const PYTHON: &[Mistake] = &[
+    Mistake { rule: "banned-import", plant: Plant::Lines(&["import seeded_module"], 0) },
+    Mistake { rule: "banned-call", plant: Plant::Lines(&["import seeded_clock as c", "print(c.now())"], 1) },
+    Mistake { rule: "banned-member", plant: Plant::Lines(&["print(print.seeded_member)"], 0) },
+    Mistake { rule: "repeated-parameter", plant: Plant::Lines(&["def seeded(one, one): return one"], 0) },
+    Mistake { rule: "magic-number", plant: Plant::Lines(&["print(print * 4711)"], 0) },
+    Mistake { rule: "stacked-statements", plant: Plant::Lines(&["print(); print()"], 0) },
+    Mistake { rule: "trailing-space", plant: Plant::Lines(&["print()  "], 0) },
     Mistake { rule: "undefined-name", plant: Plant::Lines(&["print(seeded_nowhere)"], 0) },
     Mistake { rule: "unused-variable", plant: Plant::Lines(&["seeded = 1"], 0) },
     Mistake { rule: "unused-import", plant: Plant::Lines(&["import seeded_module"], 0) },
@@ -305,11 +312,21 @@ fn first_of(line: u32, mistake: &Mistake) -> u32 {
     }
 }
 
+/// What the planted uses of banned things are banned as.
+fn bans() -> Vec<Ban> {
+    let ban = |sort, name: &str| Ban { sort, name: name.into(), because: "it is retired".into() };
+    vec![
+        ban(BanSort::Import, "seeded_module"),
+        ban(BanSort::Call, "seeded_clock.now"),
+        ban(BanSort::Member, "seeded_member"),
+    ]
+}
+
 /// The lines on which a rule reports something.
 fn places(rule: &str, language: Language, text: &Text, tree: &Tree) -> Vec<u32> {
     let id: RuleId = catalogue::named(rule).unwrap_or_else(|| panic!("there is no rule {rule}"));
     let values = catalogue::rule(id).options.iter().map(|option| option.default_value()).collect();
-    let dispatch = Dispatch::new(vec![Enabled { rule: id, values }]);
+    let dispatch = Dispatch::new(vec![Enabled { rule: id, values }]).banning(bans());
     let path = format!("booking/fares.{}", language.facts().extensions[0]);
     let report = run(&path, language, text, tree, &NoModules, &dispatch);
     report.findings.iter().map(|finding| text.lines().line_of(finding.span.start)).collect()
