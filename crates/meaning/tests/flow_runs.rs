@@ -234,7 +234,6 @@ impl Writer {
     fn choice(&mut self) {
         let condition = ["choose()", "choose() and choose()", "not choose() or choose()"][self.next(3) as usize];
         let other = condition.replace("and", "&&").replace("or", "||").replace("not ", "!");
-        let other = other.replace("cho||ose", "choose");
         self.head(&format!("if {condition}"), &format!("if ({other})"));
         self.block();
         if self.next(2) == 0 {

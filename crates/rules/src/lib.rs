@@ -6,6 +6,7 @@
 
 mod built;
 pub mod catalogue;
+mod expected;
 pub mod interface;
 mod run;
 mod same;

@@ -5,7 +5,7 @@ use sieve_meaning::names_of;
 use sieve_meaning::project::{Callee, Calls, Modules};
 use sieve_syntax::language::Language;
 use sieve_syntax::text::Text;
-use sieve_syntax::tree::{Fault, Kind, NodeRef, Role, TokenId, TokenKind, Tree};
+use sieve_syntax::tree::{Fault, Kind, NodeRef, TokenId, TokenKind, Tree};
 
 use crate::catalogue;
 use crate::interface::{Ban, Check, Context, File, Line, OptionValue, Report, Rule, RuleId, names_tests};
@@ -163,41 +163,10 @@ fn scan_calls(file: File<'_>, dispatch: &Dispatch, report: &mut Report) {
     }
     for call in file.tree.nodes().filter(|node| matches!(node.kind(), Kind::Call | Kind::New)) {
         let Some(callee) = calls.callee(call) else { continue };
-        // Whoever expects an error knows what he does.
-        if expects_error(file, call) {
-            continue;
-        }
         for (index, function) in &checks {
             function(&mut dispatch.context(*index, file, report), call, &callee);
         }
     }
-}
-
-/// Whether a call stands where an error is expected: in tests that say so, and where errors of types are handled.
-fn expects_error(file: File<'_>, call: NodeRef<'_>) -> bool {
-    let says = |node: NodeRef<'_>| {
-        let text = file.node_text(node);
-        text.contains("raises") || text.contains("Raises") || text.contains("throws") || text.contains("toThrow")
-    };
-    let mut inner = call;
-    for around in call.ancestors() {
-        let expects = match around.kind() {
-            Kind::With => around.children_in(Role::Item).any(says),
-            Kind::Call => around.child(Role::Callee).is_some_and(|callee| callee != inner && says(callee)),
-            Kind::Try if file.language == Language::Python => {
-                inner.role() == Role::Body
-                    && around.children_in(Role::Handler).any(|one| {
-                        one.child(Role::Exception).is_none_or(|error| file.node_text(error).contains("TypeError"))
-                    })
-            }
-            _ => false,
-        };
-        if expects {
-            return true;
-        }
-        inner = around;
-    }
-    false
 }
 
 fn scan_tokens(file: File<'_>, dispatch: &Dispatch, report: &mut Report) {

@@ -63,19 +63,25 @@ pub(crate) fn variable_of<'f>(file: File<'f>, expansion: NodeRef<'_>) -> &'f str
     }
 }
 
+/// The text of a word without some parts of it, which do not overlap.
+pub(crate) fn text_beside<'t>(file: File<'_>, word: NodeRef<'t>, parts: impl Iterator<Item = NodeRef<'t>>) -> String {
+    let mut plain = String::new();
+    let mut from = word.span().start;
+    for part in parts {
+        plain.push_str(file.text.slice(Span::new(from, part.span().start)));
+        from = part.span().end;
+    }
+    plain.push_str(file.text.slice(Span::new(from, word.span().end)));
+    plain
+}
+
 /// Puts a word into double quotes, if nothing in it means something else there.
 pub(crate) fn quoted(file: File<'_>, word: NodeRef<'_>) -> Option<Vec<Edit>> {
     let parts = |node: NodeRef<'_>| {
         node.children()
             .all(|part| matches!(part.kind(), Kind::Expansion | Kind::CommandSubstitution | Kind::Arithmetic))
     };
-    let mut plain = String::new();
-    let mut from = word.span().start;
-    for part in word.children() {
-        plain.push_str(file.text.slice(Span::new(from, part.span().start)));
-        from = part.span().end;
-    }
-    plain.push_str(file.text.slice(Span::new(from, word.span().end)));
+    let plain = text_beside(file, word, word.children());
     let has_meaning = plain.contains(['*', '?', '[', ']', '{', '}', '~', '\\', '"', '\'', '`', '$', '(', ')', '!']);
     let has_backquotes = file.node_text(word).contains('`');
     let quotes_alone = !file.node_text(word).contains('"')

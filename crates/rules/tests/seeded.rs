@@ -280,13 +280,7 @@ fn plant(language: Language, mistake: &Mistake, path: &Path, number: usize) -> O
     }
     let before_lines: Vec<u32> = places(mistake.rule, language, &text, &tree)
         .into_iter()
-        .map(|known| {
-            if known >= line.saturating_sub(added) && added > 0 && known >= first_of(line, mistake) {
-                known + added
-            } else {
-                known
-            }
-        })
+        .map(|known| if known >= first_of(line, mistake) { known + added } else { known })
         .collect();
     let mut new = places(mistake.rule, language, &after, &changed);
     for known in before_lines {

@@ -78,20 +78,17 @@ const STATES: &[WaiverState] = &[WaiverState::Expired, WaiverState::Stale, Waive
 impl Stored {
     /// The form of a result; nothing where it is not to be kept.
     pub(crate) fn of(result: &FileResult, neighbours: Option<u128>, asked_then: u128, day: Date) -> Option<Stored> {
-        let (stored, last_days) = match result {
+        let (result, last_days, asked) = match result {
             FileResult::Failed(_) => return None,
             FileResult::LeftOut(cause) => {
-                (StoredResult::LeftOut(CAUSES.iter().position(|known| known == cause)? as u8), Vec::new())
+                (StoredResult::LeftOut(CAUSES.iter().position(|known| known == cause)? as u8), Vec::new(), Vec::new())
             }
             FileResult::Sifted(outcome) => {
-                (sifted(outcome)?, outcome.waivers.iter().filter_map(|note| note.until).collect())
+                let last_days = outcome.waivers.iter().filter_map(|note| note.until).collect();
+                (sifted(outcome)?, last_days, outcome.asked_files.clone())
             }
         };
-        let asked = match outcome_of(result) {
-            Some(outcome) => outcome.asked_files.clone(),
-            None => Vec::new(),
-        };
-        Some(Stored { day, last_days, neighbours, asked, asked_then, result: stored })
+        Some(Stored { day, last_days, neighbours, asked, asked_then, result })
     }
 
     pub(crate) fn write(&self) -> Option<Vec<u8>> {
@@ -130,13 +127,6 @@ impl Stored {
                 waivers: waivers.into_iter().map(|waiver| waiver.revive(shown)).collect::<Option<_>>()?,
             })),
         }
-    }
-}
-
-fn outcome_of(result: &FileResult) -> Option<&FileOutcome> {
-    match result {
-        FileResult::Sifted(outcome) => Some(outcome),
-        _ => None,
     }
 }
 

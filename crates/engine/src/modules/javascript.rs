@@ -61,13 +61,7 @@ fn by_paths(modules: &ModulesOf<'_>, folder: &Path, module: &str) -> Option<Path
     let (base, paths) = paths_of(modules, &settings, 0)?;
     let mut best: Option<(usize, &str, &Value)> = None;
     for (pattern, targets) in paths.as_object().into_iter().flatten() {
-        let fits = match pattern.split_once('*') {
-            None => (pattern == module).then_some((usize::MAX, "")),
-            Some((head, tail)) => {
-                module.strip_prefix(head).and_then(|rest| rest.strip_suffix(tail)).map(|middle| (head.len(), middle))
-            }
-        };
-        if let Some((weight, middle)) = fits
+        if let Some((weight, middle)) = package::fit(pattern, module)
             && best.is_none_or(|(known, _, _)| weight > known)
         {
             best = Some((weight, middle, targets));

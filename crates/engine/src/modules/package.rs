@@ -89,18 +89,19 @@ fn target(modules: &ModulesOf<'_>, package: &Path, map: &Value, wanted: &str) ->
 }
 
 fn entry<'v>(entries: &'v serde_json::Map<String, Value>, wanted: &'v str) -> Option<(&'v Value, &'v str)> {
-    if let Some(value) = entries.get(wanted) {
-        return Some((value, ""));
-    }
     entries
         .iter()
-        .filter_map(|(pattern, value)| {
-            let (head, tail) = pattern.split_once('*')?;
-            let middle = wanted.strip_prefix(head)?.strip_suffix(tail)?;
-            Some((head.len(), value, middle))
-        })
+        .filter_map(|(pattern, value)| fit(pattern, wanted).map(|(weight, middle)| (weight, value, middle)))
         .max_by_key(|(weight, _, _)| *weight)
         .map(|(_, value, middle)| (value, middle))
+}
+
+/// Whether a pattern with at most one star fits a name: how much it says of it, and what the star stands for.
+pub(super) fn fit<'n>(pattern: &str, name: &'n str) -> Option<(usize, &'n str)> {
+    match pattern.split_once('*') {
+        None => (pattern == name).then_some((usize::MAX, "")),
+        Some((head, tail)) => Some((head.len(), name.strip_prefix(head)?.strip_suffix(tail)?)),
+    }
 }
 
 fn by_condition(value: &Value) -> Option<&str> {

@@ -1,5 +1,6 @@
 //! Choices: `if` and its like, and choices by patterns or values.
 
+use sieve_syntax::language::Language;
 use sieve_syntax::tree::{Kind, NodeRef, Role};
 
 use super::Builder;
@@ -55,9 +56,7 @@ impl<'t> Builder<'t, '_> {
         }
         self.forget(node);
         let after = self.open();
-        let falls_through = node.children_in(Role::Case).any(|case| case.child(Role::Pattern).is_none());
-        let is_switch = !self.is_shell() && (falls_through || !has_pattern_kinds(node));
-        if is_switch {
+        if Language::OF_JAVASCRIPT.contains(&self.language) {
             self.frames.push(Frame::Target {
                 labels: Vec::new(),
                 plain_break: true,
@@ -138,26 +137,6 @@ impl<'t> Builder<'t, '_> {
             self.graph.connect(last, after, Way::Open);
         }
     }
-}
-
-/// Whether the cases of a choice are patterns, which never run into one another.
-fn has_pattern_kinds(node: NodeRef<'_>) -> bool {
-    node.children_in(Role::Case).filter_map(|case| case.child(Role::Pattern)).any(|pattern| {
-        matches!(
-            pattern.kind(),
-            Kind::CapturePattern
-                | Kind::WildcardPattern
-                | Kind::LiteralPattern
-                | Kind::ValuePattern
-                | Kind::GroupPattern
-                | Kind::SequencePattern
-                | Kind::StarPattern
-                | Kind::MappingPattern
-                | Kind::ClassPattern
-                | Kind::OrPattern
-                | Kind::AsPattern
-        )
-    })
 }
 
 /// Whether a case takes whatever the others left.

@@ -1,9 +1,8 @@
 use sieve_syntax::language::Language;
-use sieve_syntax::text::Span;
 use sieve_syntax::tree::{Kind, NodeRef, Role};
 
 use crate::interface::{Certainty, Check, Concern, Context, Examples, File, Level, Mesh, Rule, Wrong};
-use crate::shell::{arguments, command_name, has_option, stops_at_unset, variable_of};
+use crate::shell::{arguments, command_name, has_option, stops_at_unset, text_beside, variable_of};
 
 pub(in crate::catalogue) static RULE: Rule = Rule {
     name: "remove-with-variable",
@@ -43,13 +42,7 @@ fn check(context: &mut Context, command: NodeRef) {
     for word in arguments(command) {
         let expansions: Vec<NodeRef> = word.descendants().filter(|part| part.kind() == Kind::Expansion).collect();
         let Some(first) = expansions.first() else { continue };
-        let mut rest = String::new();
-        let mut from = word.span().start;
-        for part in &expansions {
-            rest.push_str(file.text.slice(Span::new(from, part.span().start)));
-            from = part.span().end;
-        }
-        rest.push_str(file.text.slice(Span::new(from, word.span().end)));
+        let rest = text_beside(file, word, expansions.iter().copied());
         let text = context.text(*first);
         let stops = text.contains(":?") || text.contains('?') || text.contains(":-");
         let left: String = rest.chars().filter(|letter| *letter != '"').collect();

@@ -4,6 +4,7 @@ use sieve_syntax::language::Language;
 use sieve_syntax::text::Span;
 use sieve_syntax::tree::{NodeRef, Role};
 
+use crate::expected::expects_error;
 use crate::interface::{Certainty, Check, Concern, Context, Examples, Level, Mesh, Rule, Wrong};
 
 pub(in crate::catalogue) static RULE: Rule = Rule {
@@ -76,6 +77,9 @@ fn check(context: &mut Context, call: NodeRef, callee: &Callee) {
     let Some(signature) = &callee.signature else { return };
     let given = Given::by(context.file().text, call);
     let Err(misfit) = signature.check(&given) else { return };
+    if expects_error(context.file(), call) {
+        return;
+    }
     let Some(name) = call.child(Role::Callee).map(|callee| context.text(callee)) else { return };
     let (span, message) = match misfit {
         Misfit::TooMany(most) => {

@@ -3,6 +3,7 @@ use sieve_syntax::language::Language;
 use sieve_syntax::text::Text;
 use sieve_syntax::tree::{Kind, NodeRef, Role, TokenKind};
 
+use crate::expected::expects_error;
 use crate::interface::{Certainty, Check, Concern, Context, Edit, Examples, FixKind, Level, Mesh, Rule, Wrong};
 
 pub(in crate::catalogue) static RULE: Rule = Rule {
@@ -53,7 +54,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
 fn check(context: &mut Context, call: NodeRef, callee: &Callee) {
     let stands_alone =
         call.role() == Role::Value && call.parent().is_some_and(|it| it.kind() == Kind::ExpressionStatement);
-    if !callee.is_async || callee.signature.is_none() || !stands_alone {
+    if !callee.is_async || callee.signature.is_none() || !stands_alone || expects_error(context.file(), call) {
         return;
     }
     let around = call.ancestors().find(|node| node.kind().is_function());

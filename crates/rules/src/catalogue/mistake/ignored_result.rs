@@ -47,80 +47,9 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     check: Check::Nodes(&[Kind::ExpressionStatement], check),
 };
 
-/// Functions of Python that do nothing but give a result, for arguments of the language's own sorts.
-const PURE: &[&str] = &[
-    "abs",
-    "all",
-    "any",
-    "ascii",
-    "bin",
-    "bool",
-    "bytes",
-    "chr",
-    "complex",
-    "dict",
-    "divmod",
-    "enumerate",
-    "float",
-    "format",
-    "frozenset",
-    "hex",
-    "int",
-    "isinstance",
-    "issubclass",
-    "len",
-    "list",
-    "max",
-    "min",
-    "oct",
-    "ord",
-    "pow",
-    "range",
-    "repr",
-    "reversed",
-    "round",
-    "set",
-    "sorted",
-    "str",
-    "sum",
-    "tuple",
-    "zip",
-];
-
-/// Of these, the ones that may be called for what they do to what they are given: they go over it, or ask whether it can be changed.
-const ASKS: &[&str] = &[
-    "int",
-    "float",
-    "complex",
-    "str",
-    "bytes",
-    "list",
-    "tuple",
-    "set",
-    "dict",
-    "frozenset",
-    "len",
-    "repr",
-    "iter",
-    "any",
-    "all",
-    "max",
-    "min",
-    "sum",
-    "bool",
-    "format",
-    "ascii",
-    "ord",
-    "chr",
-    "pow",
-    "divmod",
-    "round",
-    "abs",
-    "range",
-    "hex",
-    "oct",
-    "bin",
-];
+/// Functions of Python that do nothing but give a result. Others like `len` and `list` may be called to go over what they are given, or to
+/// ask whether they can.
+const PURE: &[&str] = &["enumerate", "isinstance", "issubclass", "reversed", "sorted", "zip"];
 
 /// Functions of `Math` do nothing but give a result; so do these.
 const PURE_MEMBERS: &[&str] =
@@ -162,7 +91,6 @@ fn check(context: &mut Context, statement: NodeRef) {
         Kind::Name => {
             context.names().is_builtin_at(callee.id())
                 && PURE.contains(&name)
-                && !ASKS.contains(&name)
                 && context.file().language == Language::Python
         }
         Kind::Member => {

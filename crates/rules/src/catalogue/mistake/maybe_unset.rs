@@ -165,7 +165,7 @@ fn undecided<'c>(
             Kind::For | Kind::While | Kind::DoWhile if holds_any(around, &bound) => {
                 return Some("an earlier round of the loop may give the value");
             }
-            _ if is_handler && holds_any(whole, &earlier) && !closes(context, whole, node, &bound) => {
+            _ if is_handler && holds_any(whole, &earlier) && !closes(whole, node, &bound) => {
                 return Some("what is handled here may come only when the value is there");
             }
             Kind::Catch if names_an_error(context, around) && holds_any(whole, &earlier) => {
@@ -197,7 +197,7 @@ fn statement_of(node: NodeRef) -> NodeRef {
 }
 
 /// Whether a place where errors are handled ends what a call within the block has begun, such as `log.close()`.
-fn closes(context: &Context, whole: NodeRef, place: NodeRef, bound: &[NodeRef]) -> bool {
+fn closes(whole: NodeRef, place: NodeRef, bound: &[NodeRef]) -> bool {
     let is_object = place.role() == Role::Object
         && place.parent().and_then(|member| member.parent()).is_some_and(|call| call.kind() == Kind::Call);
     let Some(body) = whole.child(Role::Body) else { return false };
@@ -205,7 +205,7 @@ fn closes(context: &Context, whole: NodeRef, place: NodeRef, bound: &[NodeRef]) 
         let value = one.parent().and_then(|holder| holder.child(Role::Value));
         value.is_some_and(|value| value.kind() == Kind::Call)
     };
-    is_object && !context.file().is_test() && bound.iter().all(|one| body.holds(one.id()) && made(one))
+    is_object && bound.iter().all(|one| body.holds(one.id()) && made(one))
 }
 
 /// Whether a handler says which errors it takes.

@@ -3,6 +3,7 @@ use sieve_meaning::signature::{Given, Misfit, Passing};
 use sieve_syntax::language::Language;
 use sieve_syntax::tree::{Kind, NodeRef, Role};
 
+use crate::expected::expects_error;
 use crate::interface::{Certainty, Check, Concern, Context, Examples, Level, Mesh, Rule, Wrong};
 
 pub(in crate::catalogue) static RULE: Rule = Rule {
@@ -58,7 +59,7 @@ fn check(context: &mut Context, call: NodeRef, callee: &Callee) {
         }
         _ => return,
     };
-    let Some(place) = place else { return };
+    let Some(place) = place.filter(|_| !expects_error(context.file(), call)) else { return };
     let span = place.span();
     let declared = declared_at(callee);
     let advice = match nearest {

@@ -1,0 +1,33 @@
+//! Calls that stand where an error is expected: whoever wrote them knows what he does.
+
+use sieve_syntax::language::Language;
+use sieve_syntax::tree::{Kind, NodeRef, Role};
+
+use crate::interface::File;
+
+/// Whether a call stands where an error is expected: in tests that say so, and where errors of types are handled.
+pub(crate) fn expects_error(file: File<'_>, call: NodeRef<'_>) -> bool {
+    let says = |node: NodeRef<'_>| {
+        let text = file.node_text(node);
+        text.contains("raises") || text.contains("Raises") || text.contains("throws") || text.contains("toThrow")
+    };
+    let mut inner = call;
+    for around in call.ancestors() {
+        let expects = match around.kind() {
+            Kind::With => around.children_in(Role::Item).any(says),
+            Kind::Call => around.child(Role::Callee).is_some_and(|callee| callee != inner && says(callee)),
+            Kind::Try if file.language == Language::Python => {
+                inner.role() == Role::Body
+                    && around.children_in(Role::Handler).any(|one| {
+                        one.child(Role::Exception).is_none_or(|error| file.node_text(error).contains("TypeError"))
+                    })
+            }
+            _ => false,
+        };
+        if expects {
+            return true;
+        }
+        inner = around;
+    }
+    false
+}
