@@ -25,6 +25,7 @@ mod javascript;
 pub mod names;
 pub mod project;
 mod python;
+pub mod python_library;
 pub mod refers;
 mod shell;
 pub mod signature;

@@ -7,10 +7,13 @@
 mod built;
 pub mod catalogue;
 mod expected;
+mod habit;
+mod indent;
 pub mod interface;
 mod run;
 mod same;
 mod shell;
+mod spacing;
 
 pub use interface::*;
 pub use run::{Dispatch, Enabled, run};

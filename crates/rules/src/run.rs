@@ -9,6 +9,7 @@ use sieve_syntax::tree::{Fault, Kind, NodeRef, TokenId, TokenKind, Tree};
 
 use crate::catalogue;
 use crate::interface::{Ban, Check, Context, File, Line, OptionValue, Report, Rule, RuleId, names_tests};
+use crate::spacing::{self, SpacingSort};
 
 /// A rule that is on, with the values of its options in the order of its facts.
 #[derive(Debug, Clone)]
@@ -20,6 +21,7 @@ pub struct Enabled {
 }
 
 type OnNode = fn(&mut Context, NodeRef);
+type OnNodes = fn(&mut Context, &[NodeRef]);
 type OnFlow = fn(&mut Context, &Flow);
 type OnCall = fn(&mut Context, NodeRef, &Callee);
 type OnToken = fn(&mut Context, TokenId);
@@ -30,6 +32,10 @@ pub struct Dispatch {
     enabled: Vec<Enabled>,
     bans: Vec<Ban>,
     by_kind: Vec<Vec<(usize, OnNode)>>,
+    /// Rules that get all nodes of a kind at once, by their place in `gathering`.
+    gathered: Vec<Vec<usize>>,
+    gathering: Vec<(usize, OnNodes)>,
+    by_spacing: Vec<(usize, SpacingSort)>,
     by_token: Vec<Vec<(usize, OnToken)>>,
     by_flow: Vec<(usize, OnFlow)>,
     by_call: Vec<(usize, OnCall)>,
@@ -44,6 +50,9 @@ impl Dispatch {
     pub fn new(enabled: Vec<Enabled>) -> Dispatch {
         let mut dispatch = Dispatch {
             by_kind: vec![Vec::new(); Kind::ALL.len()],
+            gathered: vec![Vec::new(); Kind::ALL.len()],
+            gathering: Vec::new(),
+            by_spacing: Vec::new(),
             by_token: vec![Vec::new(); 256],
             by_flow: Vec::new(),
             by_call: Vec::new(),
@@ -69,6 +78,13 @@ impl Dispatch {
                         dispatch.by_token[*kind as usize].push((index, function));
                     }
                 }
+                Check::All(kinds, function) => {
+                    for kind in kinds {
+                        dispatch.gathered[*kind as usize].push(dispatch.gathering.len());
+                    }
+                    dispatch.gathering.push((index, function));
+                }
+                Check::Spacing(sort) => dispatch.by_spacing.push((index, sort)),
                 Check::Flows(function) => dispatch.by_flow.push((index, function)),
                 Check::Calls(function) => dispatch.by_call.push((index, function)),
                 Check::Lines(_) => {
@@ -115,6 +131,7 @@ pub fn run(
         File { path, language, text, tree, names: names.as_ref(), calls: calls.as_ref(), is_test: names_tests(path) };
     let mut report = Report::default();
     scan_nodes(file, dispatch, &mut report);
+    scan_spacing(file, dispatch, &mut report);
     scan_flows(file, dispatch, &mut report);
     scan_calls(file, dispatch, &mut report);
     if dispatch.has_token_rules {
@@ -131,13 +148,34 @@ pub fn run(
 
 fn scan_nodes(file: File<'_>, dispatch: &Dispatch, report: &mut Report) {
     let holds: Vec<bool> = (0..dispatch.enabled.len()).map(|index| dispatch.holds(index, file)).collect();
+    let mut gathered: Vec<Vec<NodeRef>> = vec![Vec::new(); dispatch.gathering.len()];
     for node in file.tree.nodes() {
         for (index, function) in &dispatch.by_kind[node.kind() as usize] {
             if holds[*index] {
                 function(&mut dispatch.context(*index, file, report), node);
             }
         }
+        for gathering in &dispatch.gathered[node.kind() as usize] {
+            gathered[*gathering].push(node);
+        }
     }
+    for ((index, function), nodes) in dispatch.gathering.iter().zip(&gathered) {
+        if holds[*index] {
+            function(&mut dispatch.context(*index, file, report), nodes);
+        }
+    }
+}
+
+fn scan_spacing(file: File<'_>, dispatch: &Dispatch, report: &mut Report) {
+    let rules: Vec<_> = dispatch.by_spacing.iter().filter(|(index, _)| dispatch.holds(*index, file)).collect();
+    if rules.is_empty() {
+        return;
+    }
+    spacing::scan(file, |sort, spaced| {
+        for (index, _) in rules.iter().filter(|(_, own)| *own == sort) {
+            spacing::report(&mut dispatch.context(*index, file, report), spaced);
+        }
+    });
 }
 
 fn scan_flows(file: File<'_>, dispatch: &Dispatch, report: &mut Report) {
@@ -219,7 +257,9 @@ fn run_other(file: File<'_>, dispatch: &Dispatch, index: usize, report: &mut Rep
         }
         Check::File(function) => function(&mut context),
         Check::Nodes(..)
+        | Check::All(..)
         | Check::Tokens(..)
+        | Check::Spacing(_)
         | Check::Flows(_)
         | Check::Calls(_)
         | Check::Lines(_)

@@ -140,7 +140,7 @@ impl State {
         let edits: Vec<&Edit> = fixes.iter().flat_map(|(_, edits)| edits.iter()).collect();
         let (text, tree) = with_edits(&self.text, &edits, subject);
         let only_layout = fixes.iter().all(|(rule, _)| catalogue::rule(*rule).concern == Concern::Layout);
-        let changed = || code_changed((&self.text, &self.tree), (&text, &tree));
+        let changed = || code_changed(subject.language, (&self.text, &self.tree), (&text, &tree));
         match new_faults(&self.tree, &tree).or_else(|| if only_layout { changed() } else { None }) {
             Some(broken) => Err(broken),
             None => Ok((text, tree)),

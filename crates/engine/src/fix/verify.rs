@@ -1,7 +1,8 @@
 //! Proves that a fixed text still says what it said.
 
+use sieve_syntax::language::Language;
 use sieve_syntax::text::Text;
-use sieve_syntax::tree::{Kind, Role, TokenKind, Tree};
+use sieve_syntax::tree::{Kind, NodeRef, Role, TokenId, TokenKind, Tree};
 
 /// Why a fixed text is thrown away.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
@@ -16,24 +17,114 @@ pub(super) fn new_faults(before: &Tree, after: &Tree) -> Option<Broken> {
     (after.faults().len() > before.faults().len()).then_some(Broken::Syntax)
 }
 
-/// Whether two texts differ in layout alone: the same nodes, made of the same tokens, apart from those that only separate
-/// statements.
-pub(crate) fn code_stays(before: (&Text, &Tree), after: (&Text, &Tree)) -> bool {
-    shape(before.1).eq(shape(after.1)) && code(before.0, before.1).eq(code(after.0, after.1))
+/// Whether two texts differ in layout alone: the same nodes, made of the same tokens. What may differ: semicolons
+/// between statements, a comma behind the last element, the parentheses around the only parameter of an arrow function, the quotes
+/// of a text that stays the same, and the kind of the line ends.
+pub(crate) fn code_stays(language: Language, before: (&Text, &Tree), after: (&Text, &Tree)) -> bool {
+    shape(before.1).eq(shape(after.1)) && same_code(language, before, after)
 }
 
-pub(super) fn code_changed(before: (&Text, &Tree), after: (&Text, &Tree)) -> Option<Broken> {
-    (!code_stays(before, after)).then_some(Broken::Code)
+pub(super) fn code_changed(language: Language, before: (&Text, &Tree), after: (&Text, &Tree)) -> Option<Broken> {
+    let same_comments = || comments(before.0, before.1).eq(comments(after.0, after.1));
+    (!code_stays(language, before, after) || !same_comments()).then_some(Broken::Code)
 }
 
 fn shape(tree: &Tree) -> impl Iterator<Item = (Kind, Role, u32)> + '_ {
     tree.nodes().map(|node| (node.kind(), node.role(), node.end().0))
 }
 
-fn code<'t>(text: &'t Text, tree: &'t Tree) -> impl Iterator<Item = &'t str> {
-    tree.tokens()
-        .iter()
-        .enumerate()
-        .filter(|(_, token)| !token.kind.is_trivia() && !token.kind.is_layout() && token.kind != TokenKind::Semicolon)
-        .map(|(id, _)| text.slice(tree.token_span(id as u32)))
+fn same_code(language: Language, before: (&Text, &Tree), after: (&Text, &Tree)) -> bool {
+    let mut after_tokens = code(after.0, after.1);
+    let all_same = code(before.0, before.1).all(|(kind, text)| {
+        after_tokens
+            .next()
+            .is_some_and(|(other_kind, other)| kind == other_kind && same_token(language, kind, text, other))
+    });
+    all_same && after_tokens.next().is_none()
+}
+
+/// The tokens that are code, with their texts.
+fn code<'t>(text: &'t Text, tree: &'t Tree) -> impl Iterator<Item = (TokenKind, &'t str)> {
+    let free = free_parentheses(tree);
+    let solid = (0..tree.tokens().len() as TokenId).filter(move |token| {
+        let kind = tree.token_kind(*token);
+        !kind.is_trivia()
+            && !kind.is_layout()
+            && kind != TokenKind::Semicolon
+            && !(kind == TokenKind::Comma && is_last_comma(tree, *token))
+            && free.binary_search(token).is_err()
+    });
+    solid.map(move |token| (tree.token_kind(token), text.slice(tree.token_span(token))))
+}
+
+/// Whether a comma stands between the last element and the closing bracket; a comma behind a hole of an array is more than that.
+fn is_last_comma(tree: &Tree, comma: TokenId) -> bool {
+    let solid = |token: &TokenId| !tree.token_kind(*token).is_trivia();
+    let next = (comma + 1..tree.tokens().len() as TokenId).find(solid);
+    let previous = (0..comma).rev().find(solid);
+    let previous = previous.map(|token| tree.token_kind(token));
+    next.is_some_and(|next| tree.token_kind(next).closes())
+        && previous.is_some_and(|kind| kind != TokenKind::Comma && !kind.opens())
+}
+
+/// The parentheses of arrow functions that have one parameter and nothing else in them, sorted.
+fn free_parentheses(tree: &Tree) -> Vec<TokenId> {
+    let mut free = Vec::new();
+    for parameters in tree.nodes().filter(|node| node.kind() == Kind::Parameters) {
+        if !has_one_name(parameters) || parameters.first_token_kind() != TokenKind::ParenOpen {
+            continue;
+        }
+        let range = parameters.token_range();
+        free.extend([range.start, range.end - 1]);
+    }
+    free.sort_unstable();
+    free
+}
+
+fn has_one_name(parameters: NodeRef<'_>) -> bool {
+    let mut all = parameters.children();
+    let (Some(one), None) = (all.next(), all.next()) else { return false };
+    let of_arrow = parameters.parent().is_some_and(|lambda| lambda.kind() == Kind::Lambda);
+    of_arrow && one.token_range().len() == 1 && one.first_token_kind() == TokenKind::Name
+}
+
+fn same_token(language: Language, kind: TokenKind, before: &str, after: &str) -> bool {
+    if before == after {
+        return true;
+    }
+    match kind {
+        TokenKind::String => same_string(language, before, after),
+        TokenKind::FormatStart | TokenKind::FormatEnd if language == Language::Python => {
+            before.replace('\'', "\"") == after.replace('\'', "\"")
+        }
+        TokenKind::FormatText if language != Language::Shell => {
+            before.replace("\r\n", "\n") == after.replace("\r\n", "\n")
+        }
+        _ => false,
+    }
+}
+
+/// Whether two literals stand for the same text and have the same prefix.
+fn same_string(language: Language, before: &str, after: &str) -> bool {
+    let split = |literal: &str| {
+        literal.find(['"', '\'']).map(|at| (literal[..at].to_string(), literal[at..].replace("\r\n", "\n")))
+    };
+    let (Some((prefix, one)), Some((other_prefix, other))) = (split(before), split(after)) else { return false };
+    if language == Language::Shell || prefix != other_prefix {
+        return false;
+    }
+    match (language.string_value(before), language.string_value(after)) {
+        (Some(value), Some(other_value)) => value.replace("\r\n", "\n") == other_value.replace("\r\n", "\n"),
+        // A literal whose value cannot be told has the same one if only its quotes change, and it holds none.
+        _ => {
+            let content = |literal: &str| literal.trim_matches(['"', '\'']).to_string();
+            one == other || content(&one) == content(&other) && !content(&one).contains(['"', '\''])
+        }
+    }
+}
+
+/// Comments without their blanks: layout may set them apart from their mark.
+fn comments<'t>(text: &'t Text, tree: &'t Tree) -> impl Iterator<Item = String> + 't {
+    let tokens = (0..tree.tokens().len() as TokenId).filter(|token| tree.token_kind(*token) == TokenKind::Comment);
+    tokens.map(|token| text.slice(tree.token_span(token)).split_whitespace().collect())
 }

@@ -3,10 +3,9 @@
 
 use std::path::{Path, PathBuf};
 
-use super::ModulesOf;
+use sieve_meaning::python_library;
 
-/// Modules that Python brings along: one of the project with such a name may or may not be the one that is meant.
-const LIBRARY: &str = include_str!("python_library.txt");
+use super::ModulesOf;
 
 pub(super) fn find(modules: &ModulesOf<'_>, from: &Path, module: &str) -> Option<PathBuf> {
     let dots = module.len() - module.trim_start_matches('.').len();
@@ -17,7 +16,8 @@ pub(super) fn find(modules: &ModulesOf<'_>, from: &Path, module: &str) -> Option
         return in_folder(modules, base, &names);
     }
     let first = *names.first()?;
-    if LIBRARY.lines().any(|known| known == first) {
+    // A module of the project with such a name may or may not be the one that is meant.
+    if python_library::has(first) {
         return None;
     }
     let mut found: Option<PathBuf> = None;

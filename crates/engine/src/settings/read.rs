@@ -335,6 +335,10 @@ impl Reader<'_> {
                 let words = self.array(value, sort)?.iter().map(|item| self.string(item).map(str::to_owned));
                 Ok(OptionValue::Words(words.collect::<Read<_>>()?))
             }
+            OptionDefault::Choice(_, all) => {
+                let word = self.word(value, "one of its words", all, |word| word)?;
+                Ok(OptionValue::Word(word.to_owned()))
+            }
             OptionDefault::Choices(_, all) => {
                 let choose = |item| self.word(item, "one of its words", all, |word| word).map(str::to_owned);
                 let words = self.array(value, sort)?.iter().map(choose);

@@ -131,6 +131,7 @@ fn option(facts: &OptionFacts) -> Value {
         OptionDefault::Numbers(_) => list(json!({ "type": "number" }), ""),
         OptionDefault::Words(_) => list(json!({ "type": "string" }), ""),
         OptionDefault::Choices(_, all) => list(json!({ "enum": all }), ""),
+        OptionDefault::Choice(_, all) => json!({ "enum": all }),
         OptionDefault::Flag(_) => json!({ "type": "boolean" }),
     };
     value["description"] = json!(format!("{} Default: {}.", facts.about, facts.default_value()));

@@ -72,7 +72,7 @@ pub fn waive(language: Language, text: &Text, line: u32, new: &NewWaiver<'_>) ->
         let after = Text::new(source.clone());
         let after_tree = language.parse(&after);
         let moved = line + after.lines().count() - text.lines().count();
-        code_stays((text, &tree), (&after, &after_tree)) && holds_for(&after, &after_tree, *at, moved)
+        code_stays(language, (text, &tree), (&after, &after_tree)) && holds_for(&after, &after_tree, *at, moved)
     });
     right.ok_or(CannotWaive::NoPlace)
 }

@@ -149,6 +149,14 @@ impl<'c> Context<'c> {
         }
     }
 
+    /// The value of an option that is one word.
+    pub fn word(&self, name: &str) -> &'c str {
+        match self.option(name) {
+            Some(OptionValue::Word(word)) => word,
+            _ => "",
+        }
+    }
+
     /// What the team does not want used in some way.
     pub fn bans(&self, sort: BanSort) -> impl Iterator<Item = &'c Ban> + use<'c> {
         self.bans.iter().filter(move |ban| ban.sort == sort)

@@ -8,6 +8,7 @@ use sieve_syntax::text::Span;
 use sieve_syntax::tree::{Fault, Kind, NodeRef, TokenId, TokenKind};
 
 use crate::catalogue::history;
+use crate::spacing::SpacingSort;
 
 use super::{Certainty, Concern, Context, FixKind, Level, Mesh, OptionFacts};
 
@@ -77,8 +78,12 @@ pub struct Wrong {
 pub enum Check {
     /// Nodes of these kinds.
     Nodes(&'static [Kind], fn(&mut Context, NodeRef)),
+    /// All nodes of these kinds at once, in the order of the text: for rules that look at what a file mostly does.
+    All(&'static [Kind], fn(&mut Context, &[NodeRef])),
     /// Tokens of these kinds.
     Tokens(&'static [TokenKind], fn(&mut Context, TokenId)),
+    /// Tokens whose blanks on either side are not as the language's description of spacing wants them.
+    Spacing(SpacingSort),
     /// Lines.
     Lines(fn(&mut Context, Line)),
     /// Names that the file binds.
@@ -121,7 +126,12 @@ impl Rule {
         self.needs_names
             || matches!(
                 self.check,
-                Check::Bindings(_) | Check::References(_) | Check::Flows(_) | Check::File(_) | Check::Upkeep
+                Check::Bindings(_)
+                    | Check::References(_)
+                    | Check::Flows(_)
+                    | Check::File(_)
+                    | Check::All(..)
+                    | Check::Upkeep
             )
     }
 }

@@ -24,6 +24,8 @@ pub enum OptionDefault {
     Words(&'static [&'static str]),
     /// Words out of a fixed list: those chosen, and those there are.
     Choices(&'static [&'static str], &'static [&'static str]),
+    /// One word out of a fixed list: the chosen one, and those there are.
+    Choice(&'static str, &'static [&'static str]),
     /// Yes or no.
     Flag(bool),
 }
@@ -37,6 +39,8 @@ pub enum OptionValue {
     Numbers(Vec<f64>),
     /// Words.
     Words(Vec<String>),
+    /// One word.
+    Word(String),
     /// Yes or no.
     Flag(bool),
 }
@@ -50,6 +54,7 @@ impl OptionFacts {
             OptionDefault::Words(words) | OptionDefault::Choices(words, _) => {
                 OptionValue::Words(words.iter().map(|word| (*word).to_string()).collect())
             }
+            OptionDefault::Choice(word, _) => OptionValue::Word(word.to_string()),
             OptionDefault::Flag(flag) => OptionValue::Flag(flag),
         }
     }
@@ -61,6 +66,7 @@ impl OptionFacts {
             OptionDefault::Numbers(_) => "a list of numbers",
             OptionDefault::Words(_) => "a list of strings",
             OptionDefault::Choices(..) => "a list of some of its words",
+            OptionDefault::Choice(..) => "one of its words",
             OptionDefault::Flag(_) => "true or false",
         }
     }
@@ -72,6 +78,7 @@ impl fmt::Display for OptionValue {
         match self {
             OptionValue::Count(count) => write!(out, "{count}"),
             OptionValue::Flag(flag) => write!(out, "{flag}"),
+            OptionValue::Word(word) => write!(out, "{word:?}"),
             OptionValue::Numbers(numbers) => {
                 let texts: Vec<String> = numbers.iter().map(f64::to_string).collect();
                 write!(out, "[{}]", texts.join(", "))

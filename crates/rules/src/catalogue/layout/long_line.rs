@@ -2,8 +2,10 @@ use sieve_syntax::language::Language;
 use sieve_syntax::text::Span;
 
 use crate::interface::{
-    Certainty, Check, Concern, Context, Examples, Level, Line, Mesh, OptionDefault, OptionFacts, Rule, Wrong,
+    Certainty, Check, Concern, Context, Examples, FixKind, Level, Line, Mesh, OptionDefault, OptionFacts, Rule, Wrong,
 };
+
+use super::break_line::broken;
 
 pub(in crate::catalogue) static RULE: Rule = Rule {
     name: "long-line",
@@ -12,10 +14,10 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     level: Level::Note,
     certainty: Certainty::Proven,
     languages: Language::ALL,
-    fix: None,
+    fix: Some(FixKind::Exact),
     what: "a line that is longer than the limit",
     why: "Long lines are cut off in reviews and side by side, and hide what stands at their end.",
-    silent: "A line whose last word alone is too long, such as an address in a comment, cannot be broken and is left alone.",
+    silent: "A line whose last word alone is too long, such as an address in a comment, cannot be broken and is left alone. Only lines with brackets of their own have a fix.",
     standards: &["PEP 8, Maximum Line Length"],
     options: &[OptionFacts {
         name: "limit",
@@ -27,7 +29,9 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
         wrong: &[Wrong {
             code: "timetable = {'north quay': ['06:40', '07:10', '07:40', '08:10', '08:40'], 'south quay': ['06:55', '07:25']}\n",
             at: &["1:101"],
-            fixed: None,
+            fixed: Some(
+                "timetable = {\n    'north quay': ['06:40', '07:10', '07:40', '08:10', '08:40'], 'south quay': ['06:55', '07:25']\n}\n",
+            ),
         }],
         right: &[
             "timetable = {'north quay': ['06:40', '07:10']}\n",
@@ -51,11 +55,15 @@ fn check(context: &mut Context, line: Line) {
         return;
     }
     let length = text.chars().count();
-    context
+    let edits = broken(context.file(), line.span, limit as usize);
+    let reported = context
         .report(
             Span::new(line.span.start + past as u32, line.span.end),
             format!("{length} characters, {limit} are allowed"),
         )
         .advice("break the line")
         .anchor(line.span);
+    if let Some(edits) = edits {
+        reported.fix(edits);
+    }
 }

@@ -1,0 +1,128 @@
+use sieve_syntax::language::Language;
+use sieve_syntax::text::Span;
+use sieve_syntax::tree::{Kind, NodeRef, TokenId, TokenKind};
+
+use crate::habit::{begins_line, chosen, indent_at, last_token, solid_before, solid_from};
+
+use crate::interface::{
+    Certainty, Check, Concern, Context, Edit, Examples, File, FixKind, Level, Mesh, OptionDefault, OptionFacts, Rule,
+    Wrong,
+};
+
+pub(in crate::catalogue) static RULE: Rule = Rule {
+    name: "brace-line",
+    concern: Concern::Layout,
+    mesh: Mesh::Fine,
+    level: Level::Note,
+    certainty: Certainty::Proven,
+    languages: Language::OF_JAVASCRIPT,
+    fix: Some(FixKind::Exact),
+    what: "braces on the line of their head where the rest of the file has them on the next one, or the reverse",
+    why: "Who reads the code need not ask whether the difference means something, and reviews show no changes that are none.",
+    silent: "Blocks with a comment before their brace, and blocks of one line, are left alone.",
+    standards: &[],
+    options: &[
+        OptionFacts {
+            name: "open",
+            default: OptionDefault::Choice("as-is", &["as-is", "same-line", "next-line"]),
+            about: "where the brace of a block stands: as-is is what the file mostly has",
+        },
+        OptionFacts {
+            name: "go-on",
+            default: OptionDefault::Choice("as-is", &["as-is", "same-line", "next-line"]),
+            about: "where else, catch and finally stand behind a brace",
+        },
+    ],
+    examples: &[Examples {
+        language: Language::JavaScript,
+        wrong: &[
+            Wrong {
+                code: "if (a) {\n  b();\n}\nwhile (c) {\n  d();\n}\nif (e)\n{\n  f();\n}\n",
+                at: &["8:1"],
+                fixed: Some("if (a) {\n  b();\n}\nwhile (c) {\n  d();\n}\nif (e) {\n  f();\n}\n"),
+            },
+            Wrong {
+                code: "if (a) {\n  b();\n}\nelse {\n  c();\n}\nif (d) {\n  e();\n} else {\n  f();\n}\ntry {\n  g();\n} catch {\n  h();\n}\n",
+                at: &["4:1"],
+                fixed: Some(
+                    "if (a) {\n  b();\n} else {\n  c();\n}\nif (d) {\n  e();\n} else {\n  f();\n}\ntry {\n  g();\n} catch {\n  h();\n}\n",
+                ),
+            },
+        ],
+        right: &[
+            "if (a)\n{\n  b();\n}\n",
+            "{\n  a();\n}\nif (b) { c(); }\n",
+            "if (a) {\n  b();\n}\n// Otherwise.\nelse {\n  c();\n}\n",
+        ],
+    }],
+    needs_names: false,
+    check: Check::All(&[Kind::Block], check),
+};
+
+fn check(context: &mut Context, blocks: &[NodeRef]) {
+    let file = context.file();
+    let heads: Vec<(TokenId, bool)> = blocks.iter().filter_map(|block| head_brace(file, *block)).collect();
+    on_tokens(context, "open", &heads, "brace");
+    let words: Vec<(TokenId, bool)> = blocks.iter().filter_map(|block| word_behind(file, *block)).collect();
+    on_tokens(context, "go-on", &words, "word");
+}
+
+/// Tokens that stand on the line of what precedes them, or on the next one.
+fn on_tokens(context: &mut Context, option: &str, tokens: &[(TokenId, bool)], what: &str) {
+    let file = context.file();
+    let on_same: Vec<bool> = tokens.iter().map(|(_, same)| *same).collect();
+    let Some(wants_same) = chosen(context, option, "same-line", &on_same) else { return };
+    for (token, _) in tokens.iter().filter(|(_, same)| *same != wants_same) {
+        let Some(before) = solid_before(file, *token) else { continue };
+        let between = Span::new(file.tree.token_span(before).end, file.tree.token_start(*token));
+        if !file.text.slice(between).trim().is_empty() {
+            continue;
+        }
+        let line_end = file.text.lines().ending(file.text.source()).as_str();
+        let (edit, message) = if wants_same {
+            (Edit::replace(between, " "), format!("this {what} stands on a line of its own"))
+        } else {
+            let indent = indent_at(file, head_start(file, *token));
+            (
+                Edit::replace(between, format!("{line_end}{indent}")),
+                format!("this {what} stands behind something on its line"),
+            )
+        };
+        context
+            .report(file.tree.token_span(*token), message)
+            .advice("have it as the rest of the file has it")
+            .fix(vec![edit]);
+    }
+}
+
+/// Where the statement begins that a brace or word belongs to.
+fn head_start(file: File<'_>, token: TokenId) -> u32 {
+    let span = file.tree.token_span(token);
+    let node = file.tree.covering(span);
+    let holder = if node.kind() == Kind::Block { node.parent().unwrap_or(node) } else { node };
+    holder.span().start
+}
+
+/// The brace of a block of several lines that belongs to a head, and whether it stands on the line of the head's end.
+fn head_brace(file: File<'_>, block: NodeRef) -> Option<(TokenId, bool)> {
+    let holder = block.parent()?;
+    let alone = matches!(holder.kind(), Kind::File | Kind::Block | Kind::Case | Kind::StaticBlock);
+    let lines = file.text.lines();
+    let many_lines = lines.line_of(block.span().start) != lines.line_of(block.span().end);
+    if alone || !many_lines || block.first_token_kind() != TokenKind::BraceOpen {
+        return None;
+    }
+    let brace = block.token_range().start;
+    let own_line = begins_line(file, block.span().start);
+    Some((brace, !own_line))
+}
+
+/// The word that goes on behind a block's closing brace.
+fn word_behind(file: File<'_>, block: NodeRef) -> Option<(TokenId, bool)> {
+    let close = last_token(block)
+        .filter(|_| block.parent().is_some_and(|holder| matches!(holder.kind(), Kind::If | Kind::Try | Kind::Catch)))?;
+    let next = solid_from(file, close + 1)?;
+    let goes_on = matches!(file.tree.token_kind(next), TokenKind::Else | TokenKind::Catch | TokenKind::Finally);
+    let closes = file.tree.token_kind(close) == TokenKind::BraceClose;
+    (goes_on && closes).then(|| (next, !begins_line(file, file.tree.token_start(next))))
+}

@@ -1,0 +1,52 @@
+use sieve_syntax::language::Language;
+
+use crate::interface::{Certainty, Check, Concern, Examples, FixKind, Level, Mesh, Rule, Wrong};
+use crate::spacing::SpacingSort;
+
+pub(in crate::catalogue) static RULE: Rule = Rule {
+    name: "bracket-spacing",
+    concern: Concern::Layout,
+    mesh: Mesh::Fine,
+    level: Level::Note,
+    certainty: Certainty::Proven,
+    languages: Language::WITH_NAMES,
+    fix: Some(FixKind::Exact),
+    what: "blanks inside of brackets, or before the brackets of a call",
+    why: "Code that is spaced in one way is read without stumbling, and reviews show no changes that are none.",
+    silent: "Blanks that line something up with the line above or below, and texts.",
+    standards: &["PEP 8, Whitespace in Expressions and Statements"],
+    options: &[],
+    examples: &[
+        Examples {
+            language: Language::Python,
+            wrong: &[
+                Wrong { code: "sail( north )\n", at: &["1:5", "1:13"], fixed: Some("sail(north)\n") },
+                Wrong {
+                    code: "sail (north)\nfares [3]\n",
+                    at: &["1:6", "2:7"],
+                    fixed: Some("sail(north)\nfares[3]\n"),
+                },
+                Wrong { code: "x = { 1: 2 }\n", at: &["1:5", "1:12"], fixed: Some("x = {1: 2}\n") },
+            ],
+            right: &["x = (1, 2)\nprint((3, 4)[0], not [1], [2])\ndel (a)\n", "def sail(north): return (north)\n"],
+        },
+        Examples {
+            language: Language::JavaScript,
+            wrong: &[
+                Wrong {
+                    code: "const a = {b: 1}, c = { d: 2 }, e = { f: 3 };\n",
+                    at: &["1:11", "1:16"],
+                    fixed: Some("const a = { b: 1 }, c = { d: 2 }, e = { f: 3 };\n"),
+                },
+                Wrong { code: "sail (north);\n", at: &["1:6"], fixed: Some("sail(north);\n") },
+                Wrong { code: "if (x){sail() }\n", at: &["1:7"], fixed: Some("if (x) { sail() }\n") },
+            ],
+            right: &[
+                "import {a} from \"./a.js\";\nconst b = {c: 1}, e = {};\n",
+                "const f = function () { return 1; };\nif (a) { b(); }\nx = [1, , 2,];\nlist = [ ];\n",
+            ],
+        },
+    ],
+    needs_names: false,
+    check: Check::Spacing(SpacingSort::Bracket),
+};

@@ -1,0 +1,49 @@
+use sieve_syntax::language::Language;
+
+use crate::interface::{Certainty, Check, Concern, Examples, FixKind, Level, Mesh, Rule, Wrong};
+use crate::spacing::SpacingSort;
+
+pub(in crate::catalogue) static RULE: Rule = Rule {
+    name: "colon-spacing",
+    concern: Concern::Layout,
+    mesh: Mesh::Fine,
+    level: Level::Note,
+    certainty: Certainty::Proven,
+    languages: Language::WITH_NAMES,
+    fix: Some(FixKind::Exact),
+    what: "colons with a blank before them, or none behind them",
+    why: "Code that is spaced in one way is read without stumbling, and reviews show no changes that are none.",
+    silent: "Blanks that line something up with the line above or below, and texts.",
+    standards: &["PEP 8, Whitespace in Expressions and Statements"],
+    options: &[],
+    examples: &[
+        Examples {
+            language: Language::Python,
+            wrong: &[
+                Wrong { code: "fares = {1:450}\n", at: &["1:11"], fixed: Some("fares = {1: 450}\n") },
+                Wrong {
+                    code: "def sail(quay:int) : pass\n",
+                    at: &["1:14", "1:20"],
+                    fixed: Some("def sail(quay: int): pass\n"),
+                },
+            ],
+            right: &["x[1:2]\nx[a : b]\nlambda: 0\nfare: int = 3\nf\"{x:>3}\"\n"],
+        },
+        Examples {
+            language: Language::JavaScript,
+            wrong: &[Wrong {
+                code: "const fares = { adult:450 };\n",
+                at: &["1:22"],
+                fixed: Some("const fares = { adult: 450 };\n"),
+            }],
+            right: &["const x = a ? b : c;\nswitch (x) {\n  case 1:\n    sail();\n}\n"],
+        },
+        Examples {
+            language: Language::TypeScript,
+            wrong: &[Wrong { code: "let fare:number = 3;\n", at: &["1:9"], fixed: Some("let fare: number = 3;\n") }],
+            right: &["function f(a?: number): string { return `${a}`; }\n"],
+        },
+    ],
+    needs_names: false,
+    check: Check::Spacing(SpacingSort::Colon),
+};

@@ -1,0 +1,228 @@
+use sieve_meaning::python_library;
+use sieve_syntax::language::Language;
+use sieve_syntax::text::Span;
+use sieve_syntax::tree::{Kind, NodeRef, Role};
+
+use crate::habit::begins_line;
+
+use crate::interface::{
+    Certainty, Check, Concern, Context, Edit, Examples, FixKind, Level, Mesh, OptionDefault, OptionFacts, Rule, Wrong,
+};
+
+pub(in crate::catalogue) static RULE: Rule = Rule {
+    name: "import-order",
+    concern: Concern::Layout,
+    mesh: Mesh::Fine,
+    level: Level::Note,
+    certainty: Certainty::Proven,
+    languages: Language::WITH_NAMES,
+    fix: Some(FixKind::Review),
+    what: "imports that do not stand in the order of their groups",
+    why: "Where imports stand by origin, what a file depends on is seen at a glance, and two people who add one seldom touch the same line.",
+    silent: "Imports apart from the others, such as those within functions or behind other code, are left alone. Imports for their effects stay where they are, and none is moved across one.",
+    standards: &["PEP 8, Imports"],
+    options: &[
+        OptionFacts {
+            name: "own",
+            default: OptionDefault::Words(&[]),
+            about: "beginnings of the names of the team's own modules",
+        },
+        OptionFacts {
+            name: "alphabet",
+            default: OptionDefault::Flag(false),
+            about: "whether the imports of a group stand in the order of the alphabet",
+        },
+    ],
+    examples: &[
+        Examples {
+            language: Language::Python,
+            wrong: &[
+                Wrong {
+                    code: "from . import tides\nimport os\n",
+                    at: &["2:1"],
+                    fixed: Some("import os\n\nfrom . import tides\n"),
+                },
+                Wrong {
+                    code: "import boats\nimport os  # paths\nimport sys\n",
+                    at: &["2:1"],
+                    fixed: Some("import os  # paths\nimport sys\n\nimport boats\n"),
+                },
+            ],
+            right: &[
+                "import os\nimport sys\n\nimport boats\n\nfrom . import tides\n",
+                "from __future__ import annotations\n\nimport os\n",
+                "import os\n\nx = 1\nimport abc\n",
+            ],
+        },
+        Examples {
+            language: Language::JavaScript,
+            wrong: &[Wrong {
+                code: "import a from \"./a.js\";\nimport b from \"boats\";\nimport fs from \"node:fs\";\n",
+                at: &["2:1"],
+                fixed: Some("import fs from \"node:fs\";\nimport b from \"boats\";\nimport a from \"./a.js\";\n"),
+            }],
+            right: &[
+                "import fs from \"node:fs\";\nimport b from \"boats\";\nimport c from \"../c.js\";\nimport a from \"./a.js\";\n",
+                "import a from \"./a.js\";\nimport \"polyfill\";\nimport b from \"boats\";\n",
+            ],
+        },
+    ],
+    needs_names: false,
+    check: Check::Nodes(&[Kind::File], check),
+};
+
+/// Where a module comes from, in the order of the groups.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, PartialOrd, Ord)]
+enum Origin {
+    /// What changes the language itself.
+    Future,
+    /// What comes with the language or its platform.
+    Standard,
+    /// Packages.
+    Package,
+    /// The team's own modules.
+    Own,
+    /// What is named from where the file stands: from further up first.
+    Relative,
+}
+
+/// An import with the comments above it, as whole lines.
+struct Line<'t> {
+    node: NodeRef<'t>,
+    origin: Origin,
+    name: String,
+    lines: Span,
+}
+
+fn check(context: &mut Context, file: NodeRef) {
+    let mut run: Vec<Line> = Vec::new();
+    for statement in file.children() {
+        match line(context, statement) {
+            Some(line)
+                if run
+                    .last()
+                    .is_none_or(|last| last.lines.end == line.lines.start || only_blanks(context, last, &line)) =>
+            {
+                run.push(line)
+            }
+            Some(line) => {
+                on_run(context, &run);
+                run = vec![line];
+            }
+            None => {
+                on_run(context, &run);
+                run.clear();
+            }
+        }
+    }
+    on_run(context, &run);
+}
+
+/// Nothing but blank lines stands between two imports.
+fn only_blanks(context: &Context, one: &Line, other: &Line) -> bool {
+    one.lines.end <= other.lines.start
+        && context.file().text.slice(Span::new(one.lines.end, other.lines.start)).trim().is_empty()
+}
+
+fn on_run(context: &mut Context, run: &[Line]) {
+    let sorted = context.flag("alphabet");
+    let key = |line: &Line| (line.origin, if sorted { line.name.to_lowercase() } else { String::new() });
+    let Some(wrong) = run.windows(2).find(|pair| key(&pair[1]) < key(&pair[0])) else { return };
+    let mut order: Vec<&Line> = run.iter().collect();
+    order.sort_by_key(|line| key(line));
+    let whole = Span::new(run[0].lines.start, run[run.len() - 1].lines.end);
+    let text = in_order(context, &order);
+    let name = &wrong[1].name;
+    context
+        .report(wrong[1].node.span(), format!("\"{name}\" stands behind \"{}\"", wrong[0].name))
+        .advice("group the imports: standard library, packages, own modules, relative ones")
+        .fix_to_review(Some(vec![Edit::replace(whole, text)]));
+}
+
+/// The imports in their order, with a blank line between groups where the language's style wants one.
+fn in_order(context: &Context, order: &[&Line]) -> String {
+    let file = context.file();
+    let line_end = file.text.lines().ending(file.text.source()).as_str();
+    let mut text = String::new();
+    for (index, line) in order.iter().enumerate() {
+        let new_group = index > 0 && order[index - 1].origin != line.origin;
+        if new_group && file.language == Language::Python {
+            text.push_str(line_end);
+        }
+        text.push_str(file.text.slice(line.lines).trim_end());
+        text.push_str(line_end);
+    }
+    text
+}
+
+/// A statement as an import that may be moved: one that begins its line and is the only one there, and names what it brings.
+fn line<'t>(context: &Context, statement: NodeRef<'t>) -> Option<Line<'t>> {
+    let file = context.file();
+    let source = file.text.source();
+    if statement.kind() != Kind::Import || !begins_line(file, statement.span().start) {
+        return None;
+    }
+    let name = module_name(context, statement)?;
+    let lines = file.text.lines();
+    let (mut first, last) = (lines.line_of(statement.span().start), lines.line_of(statement.span().end - 1));
+    let end = lines.full_line(last).end;
+    let rest = file.text.slice(Span::new(statement.span().end, lines.line(source, last).end)).trim();
+    if !(rest.is_empty() || rest.starts_with(file.language.facts().line_comment)) {
+        return None;
+    }
+    // Comments directly above go with it, but for those at the head of the file.
+    while first > 1 {
+        let above = file.text.slice(lines.line(source, first - 1)).trim();
+        let is_comment = above.starts_with(file.language.facts().line_comment) && !above.starts_with("#!");
+        if !is_comment || first == 2 {
+            break;
+        }
+        first -= 1;
+    }
+    Some(Line {
+        node: statement,
+        origin: origin(context, &name),
+        name,
+        lines: Span::new(lines.full_line(first).start, end),
+    })
+}
+
+fn module_name(context: &Context, import: NodeRef) -> Option<String> {
+    let file = context.file();
+    let first_item = || import.child(Role::Item).and_then(|item| item.child(Role::Module).or(item.child(Role::Name)));
+    let module = match file.language {
+        Language::Python => import.child(Role::Module).or_else(first_item)?,
+        // What brings nothing is there for its effects.
+        _ => {
+            import.child(Role::Item)?;
+            import.child(Role::Module)?
+        }
+    };
+    Some(file.node_text(module).trim_matches(['"', '\'']).to_string())
+}
+
+fn origin(context: &Context, name: &str) -> Origin {
+    let file = context.file();
+    let own = context.words("own");
+    let is_own = |prefix: &String| {
+        name == prefix
+            || name
+                .strip_prefix(prefix.as_str())
+                .is_some_and(|rest| prefix.ends_with('/') || rest.starts_with(['.', '/']))
+    };
+    if name.starts_with('.') {
+        return Origin::Relative;
+    }
+    if own.iter().any(is_own) {
+        return Origin::Own;
+    }
+    match file.language {
+        Language::Python if name == "__future__" => Origin::Future,
+        Language::Python if python_library::has(name.split('.').next().unwrap_or(name)) => Origin::Standard,
+        Language::Python if file.path.split('/').next() == name.split('.').next() => Origin::Own,
+        Language::Python => Origin::Package,
+        _ if name.starts_with("node:") => Origin::Standard,
+        _ if name.starts_with("@/") || name.starts_with("~/") || name.starts_with('#') => Origin::Own,
+        _ => Origin::Package,
+    }
+}

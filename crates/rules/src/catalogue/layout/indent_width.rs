@@ -1,0 +1,171 @@
+use sieve_syntax::language::Language;
+use sieve_syntax::text::Span;
+use sieve_syntax::tree::{Kind, NodeRef, TokenKind};
+
+use crate::habit::{indent_at, unit_of};
+use crate::indent::{at_line_starts, bases, holds_markup, long_texts, shifted, with_comments_below};
+
+use crate::interface::{
+    Certainty, Check, Concern, Context, Edit, Examples, File, FixKind, Level, Mesh, OptionDefault, OptionFacts, Rule,
+    Wrong,
+};
+
+pub(in crate::catalogue) static RULE: Rule = Rule {
+    name: "indent-width",
+    concern: Concern::Layout,
+    mesh: Mesh::Fine,
+    level: Level::Note,
+    certainty: Certainty::Proven,
+    languages: Language::ALL,
+    fix: Some(FixKind::Exact),
+    what: "blocks that are indented by more or less than a step",
+    why: "Depth is read from the indentation: where its steps differ, code looks nested otherwise than it is.",
+    silent: "Lines that go on with a statement keep their distance from its first line. Files that are indented with tabs, cases of a switch, and code between tags are left alone.",
+    standards: &["PEP 8, Indentation"],
+    options: &[OptionFacts {
+        name: "width",
+        default: OptionDefault::Count(0),
+        about: "how many blanks a step has; 0 is four in Python, and elsewhere what most blocks of the file have",
+    }],
+    examples: &[
+        Examples {
+            language: Language::Python,
+            wrong: &[
+                Wrong {
+                    code: "if tide:\n  sail()\n  if quay:\n    moor()\n",
+                    at: &["2:3", "4:5"],
+                    fixed: Some("if tide:\n    sail()\n    if quay:\n        moor()\n"),
+                },
+                Wrong {
+                    code: "def sail():\n     return (1,\n             2)\n",
+                    at: &["2:6"],
+                    fixed: Some("def sail():\n    return (1,\n            2)\n"),
+                },
+            ],
+            right: &["if tide:\n    sail()\nelse:\n    moor()\n", "if tide: sail()\n", "if tide:\n\tsail()\n"],
+        },
+        Examples {
+            language: Language::JavaScript,
+            wrong: &[
+                Wrong {
+                    code: "if (a) {\n  b();\n}\nif (c) {\n    d();\n}\nwhile (e) {\n  f();\n}\n",
+                    at: &["5:5"],
+                    fixed: Some("if (a) {\n  b();\n}\nif (c) {\n  d();\n}\nwhile (e) {\n  f();\n}\n"),
+                },
+                Wrong {
+                    code: "if (a) {\n  b();\n    c();\n}\n",
+                    at: &["3:5"],
+                    fixed: Some("if (a) {\n  b();\n  c();\n}\n"),
+                },
+            ],
+            right: &[
+                "promise\n  .then(() => {\n    sail();\n  });\nif (a &&\n    b) {\n  sail();\n}\n",
+                "switch (a) {\ncase 1:\n  sail();\n}\n",
+                "(function () {\nsail();\nmoor();\n})();\n",
+            ],
+        },
+        Examples {
+            language: Language::Shell,
+            wrong: &[Wrong {
+                code: "if a; then\n  b\nfi\nfor c in d; do\n     e\ndone\nwhile f; do\n  g\ndone\n",
+                at: &["5:6"],
+                fixed: Some("if a; then\n  b\nfi\nfor c in d; do\n  e\ndone\nwhile f; do\n  g\ndone\n"),
+            }],
+            right: &["if a; then\n    b\nfi\n", "case a in\n  b) c ;;\nesac\n"],
+        },
+    ],
+    needs_names: false,
+    check: Check::All(&[Kind::Block], check),
+};
+
+/// The step of languages whose published style names one (PEP 8, Indentation).
+const PUBLISHED: usize = 4;
+
+fn check(context: &mut Context, blocks: &[NodeRef]) {
+    let file = context.file();
+    let unit = unit_of(file);
+    let usual = if unit.contains('\t') { 0 } else { unit.len() };
+    let width = match context.count("width") as usize {
+        0 if file.language == Language::Python => PUBLISHED,
+        0 => usual,
+        width => width,
+    };
+    if width == 0 || blocks.is_empty() {
+        return;
+    }
+    let texts = long_texts(file);
+    for block in blocks {
+        on_block(context, *block, width, &texts);
+    }
+}
+
+fn on_block(context: &mut Context, block: NodeRef, width: usize, texts: &[Span]) {
+    let file = context.file();
+    if block.parent().is_none_or(|holder| holder.kind() == Kind::Case && file.language != Language::Python) {
+        return;
+    }
+    let statements = at_line_starts(file, block);
+    let bases = bases(file, block);
+    let depth = |statement: &NodeRef| indent_at(file, statement.span().start);
+    let Some(base) = bases.first().copied().filter(|_| !statements.is_empty()) else { return };
+    if bases.iter().any(|base| base.contains('\t'))
+        || statements.iter().any(|statement| depth(statement).contains('\t'))
+    {
+        return;
+    }
+    let fits = |statement: &&NodeRef| bases.iter().any(|base| depth(statement).len() == base.len() + width);
+    let wrong: Vec<&NodeRef> = statements.iter().filter(|statement| !fits(statement)).collect();
+    let Some(first) = wrong.first() else { return };
+    // A file whose whole content stands in one function is often left at the margin.
+    let at_margin = |statement: &NodeRef| depth(statement).len() == base.len();
+    if file.language != Language::Python && statements.iter().all(at_margin) {
+        return;
+    }
+    let wanted = base.len() + width;
+    let message = format!("indented by {}, {width} would be a step", (depth(first).len() as i64) - base.len() as i64);
+    let place = first.span();
+    let edits = edits(file, block, &wrong, wanted, texts);
+    let reported = context.report(place, message);
+    if let Some(edits) = edits {
+        reported.fix(edits);
+    }
+}
+
+/// Moves a block as a whole where lines matter, else each of its statements that stand wrong.
+fn edits(file: File<'_>, block: NodeRef, wrong: &[&NodeRef], wanted: usize, texts: &[Span]) -> Option<Vec<Edit>> {
+    let depth = |offset: u32| indent_at(file, offset).len();
+    if wrong.iter().any(|statement| holds_markup(**statement)) {
+        return None;
+    }
+    let mut edits = Vec::new();
+    if file.language == Language::Python {
+        let start = wrong[0].span().start;
+        let first = comments_above(file, start, depth(start));
+        let lines = with_comments_below(file, Span::new(first, block.span().end), depth(start));
+        edits = shifted(file, texts, lines, wanted as i64 - depth(start) as i64);
+    } else {
+        for statement in wrong {
+            let span = statement.span();
+            edits.extend(shifted(file, texts, span, wanted as i64 - depth(span.start) as i64));
+        }
+    }
+    (!edits.is_empty()).then_some(edits)
+}
+
+/// The start of the comments directly above a line that are as deep.
+fn comments_above(file: File<'_>, offset: u32, depth: usize) -> u32 {
+    let lines = file.text.lines();
+    let source = file.text.source();
+    let mut start = offset;
+    for number in (1..lines.line_of(offset)).rev() {
+        let line = lines.line(source, number);
+        let text = file.text.slice(line);
+        let blanks = text.len() - text.trim_start().len();
+        let is_comment = file.tree.token_kind(file.tree.token_at(line.start + blanks as u32)) == TokenKind::Comment;
+        if !(text.trim().is_empty() || is_comment && blanks >= depth) {
+            break;
+        }
+        start = line.start;
+    }
+    start
+}

@@ -1,0 +1,78 @@
+use sieve_syntax::language::Language;
+
+use crate::interface::{Certainty, Check, Concern, Examples, FixKind, Level, Mesh, Rule, Wrong};
+use crate::spacing::SpacingSort;
+
+pub(in crate::catalogue) static RULE: Rule = Rule {
+    name: "operator-spacing",
+    concern: Concern::Layout,
+    mesh: Mesh::Fine,
+    level: Level::Note,
+    certainty: Certainty::Proven,
+    languages: Language::ALL,
+    fix: Some(FixKind::Exact),
+    what: "operators with no blank where one belongs, or with blanks where none do",
+    why: "Code that is spaced in one way is read without stumbling, and reviews show no changes that are none.",
+    silent: "Blanks that line something up with the line above or below, and texts.",
+    standards: &["PEP 8, Whitespace in Expressions and Statements"],
+    options: &[],
+    examples: &[
+        Examples {
+            language: Language::Python,
+            wrong: &[
+                Wrong { code: "fare=adult\n", at: &["1:5"], fixed: Some("fare = adult\n") },
+                Wrong { code: "x = a +b\n", at: &["1:7"], fixed: Some("x = a + b\n") },
+                Wrong { code: "sail(quay = 3)\n", at: &["1:11"], fixed: Some("sail(quay=3)\n") },
+                Wrong { code: "x = - 1\n", at: &["1:5"], fixed: Some("x = -1\n") },
+                Wrong { code: "if a==b: pass\n", at: &["1:5"], fixed: Some("if a == b: pass\n") },
+                Wrong { code: "fare  =  3\n", at: &["1:7"], fixed: Some("fare = 3\n") },
+            ],
+            right: &[
+                "x = a*b + c\n",
+                "def sail(quay=3, *rest, tide: int = 2) -> None: ...\n",
+                "a   = 1\nbcd = 2\n",
+                "f\"{a=}\"\nx[-1]\n",
+                "print(*quays, **tides)\nlambda *all: -1\nfrom . import quays\nfrom .tides import x\n",
+                "x = 3 .real\ny = a if b else -c\n",
+            ],
+        },
+        Examples {
+            language: Language::JavaScript,
+            wrong: &[
+                Wrong { code: "const a=b;\n", at: &["1:8"], fixed: Some("const a = b;\n") },
+                Wrong { code: "const f = x=>x;\n", at: &["1:12"], fixed: Some("const f = x => x;\n") },
+                Wrong { code: "a = b ?c : d;\n", at: &["1:7"], fixed: Some("a = b ? c : d;\n") },
+                Wrong { code: "x = ! y;\n", at: &["1:5"], fixed: Some("x = !y;\n") },
+                Wrong { code: "x = a && b||c;\n", at: &["1:11"], fixed: Some("x = a && b || c;\n") },
+            ],
+            right: &[
+                "const a = b + c*2, d = -e, f = !g;\n",
+                "const g = (x, ...rest) => a?.b ?? c;\nfunction* all() { yield* all(); }\n",
+                "x = + +y;\nx = a - -b;\n",
+                "x = `${a+b}`;\n",
+            ],
+        },
+        Examples {
+            language: Language::TypeScript,
+            wrong: &[Wrong {
+                code: "type A ={ a: string };\n",
+                at: &["1:8"],
+                fixed: Some("type A = { a: string };\n"),
+            }],
+            right: &[
+                "type A = B | C;\nlet a!: number, b = c!;\nfunction f<T = string>(a?: T): a is T { return a!; }\n",
+            ],
+        },
+        Examples {
+            language: Language::Shell,
+            wrong: &[Wrong {
+                code: "ls|sort&&echo done\n",
+                at: &["1:3", "1:8"],
+                fixed: Some("ls | sort && echo done\n"),
+            }],
+            right: &["ls | sort || true\n", "echo \"a|b\"\n"],
+        },
+    ],
+    needs_names: false,
+    check: Check::Spacing(SpacingSort::Operator),
+};

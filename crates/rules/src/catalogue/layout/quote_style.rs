@@ -1,0 +1,147 @@
+use sieve_syntax::language::Language;
+use sieve_syntax::text::Span;
+use sieve_syntax::tree::{Kind, NodeRef};
+
+use crate::habit::chosen;
+
+use crate::interface::{
+    Certainty, Check, Concern, Context, Edit, Examples, File, FixKind, Level, Mesh, OptionDefault, OptionFacts, Rule,
+    Wrong,
+};
+
+pub(in crate::catalogue) static RULE: Rule = Rule {
+    name: "quote-style",
+    concern: Concern::Layout,
+    mesh: Mesh::Fine,
+    level: Level::Note,
+    certainty: Certainty::Proven,
+    languages: Language::WITH_NAMES,
+    fix: Some(FixKind::Exact),
+    what: "texts in other quotes than the rest of the file has",
+    why: "Who reads the code need not ask whether the difference means something, and reviews show no changes that are none.",
+    silent: "A text that holds a quote of either sort keeps its own, so that no escapes are added; so do texts between tags. A file that has as many of each is left alone.",
+    standards: &["PEP 8, String Quotes"],
+    options: &[OptionFacts {
+        name: "quotes",
+        default: OptionDefault::Choice("as-is", &["as-is", "double", "single"]),
+        about: "which quotes: as-is is what the file mostly has",
+    }],
+    examples: &[
+        Examples {
+            language: Language::Python,
+            wrong: &[
+                Wrong {
+                    code: "a = 'tide'\nb = 'quay'\nc = \"fare\"\n",
+                    at: &["3:5"],
+                    fixed: Some("a = 'tide'\nb = 'quay'\nc = 'fare'\n"),
+                },
+                Wrong { code: "x = '''tide'''\n", at: &["1:5"], fixed: Some("x = \"\"\"tide\"\"\"\n") },
+                Wrong {
+                    code: "a = 'x' + 'y'\nb = f\"{a} of\"\n",
+                    at: &["2:5"],
+                    fixed: Some("a = 'x' + 'y'\nb = f'{a} of'\n"),
+                },
+            ],
+            right: &[
+                "a = 'tide'\nb = 'quay'\nc = \"it's\"\n",
+                "a = 'tide'\nb = \"quay\"\n",
+                "a = f\"{x['a']}\"\nb = 'c' + 'd'\n",
+            ],
+        },
+        Examples {
+            language: Language::JavaScript,
+            wrong: &[Wrong {
+                code: "const a = 'tide', b = 'quay', c = \"fare\";\n",
+                at: &["1:35"],
+                fixed: Some("const a = 'tide', b = 'quay', c = 'fare';\n"),
+            }],
+            right: &[
+                "const a = 'tide', b = 'quay', c = <p id=\"fare\">d</p>;\n",
+                "const a = 'it', b = 'is', c = `so`;\n",
+            ],
+        },
+    ],
+    needs_names: false,
+    check: Check::All(&[Kind::String, Kind::Bytes, Kind::FormatString], check),
+};
+
+fn check(context: &mut Context, strings: &[NodeRef]) {
+    let file = context.file();
+    // A text within a formatted one cannot have the quotes of that one.
+    let mut inside = 0;
+    let outer = strings.iter().copied().filter(|string| {
+        let span = string.span();
+        let is_outer = span.start >= inside;
+        if is_outer && string.kind() == Kind::FormatString {
+            inside = span.end;
+        }
+        is_outer
+    });
+    let strings: Vec<NodeRef> = outer.collect();
+    let plain: Vec<(NodeRef, char)> =
+        strings.iter().filter_map(|string| Some((*string, free_quote(file, *string)?))).collect();
+    let is_double: Vec<bool> = plain.iter().map(|(_, quote)| *quote == '"').collect();
+    let wanted = chosen(context, "quotes", "double", &is_double).map(|double| if double { '"' } else { '\'' });
+    for (string, quote) in plain {
+        if wanted.is_some_and(|wanted| wanted != quote) {
+            let wanted = if quote == '"' { '\'' } else { '"' };
+            let edits = with_quotes(context.text(string), string.span(), quote, wanted);
+            context
+                .report(string.span(), format!("this text stands in {}", name_of(quote)))
+                .advice(format!("write it in {} like the others", name_of(wanted)))
+                .fix(edits);
+        }
+    }
+    if file.language == Language::Python {
+        for string in strings {
+            on_long_text(context, string);
+        }
+    }
+}
+
+fn name_of(quote: char) -> &'static str {
+    if quote == '"' { "double quotes" } else { "single quotes" }
+}
+
+/// The quote of a text of one line that could have either.
+fn free_quote(file: File<'_>, string: NodeRef) -> Option<char> {
+    let of_markup = string.parent().is_some_and(|parent| parent.kind() == Kind::Attribute);
+    let text = file.node_text(string);
+    let body = text.trim_start_matches(|first: char| first.is_ascii_alphabetic());
+    let quote = body.chars().next().filter(|quote| matches!(quote, '"' | '\''))?;
+    let inner = body.strip_prefix(quote)?.strip_suffix(quote)?;
+    let is_long = inner.starts_with(quote);
+    let holds_quotes = inner.contains(['"', '\'']);
+    // An escape within a formatted text may stand in an expression.
+    let may_change = string.kind() != Kind::FormatString || !inner.contains('\\');
+    let prefixed = body.len() == text.len() || file.language == Language::Python;
+    (!of_markup && !is_long && !holds_quotes && may_change && prefixed).then_some(quote)
+}
+
+fn with_quotes(text: &str, span: Span, quote: char, wanted: char) -> Vec<Edit> {
+    let first = span.start + text.find(quote).unwrap_or(0) as u32;
+    vec![Edit::replace(Span::new(first, first + 1), wanted), Edit::replace(Span::new(span.end - 1, span.end), wanted)]
+}
+
+/// A text between three quotes has double ones.
+fn on_long_text(context: &mut Context, string: NodeRef) {
+    let text = context.text(string);
+    let body = text.trim_start_matches(|first: char| first.is_ascii_alphabetic());
+    let Some(inner) = body.strip_prefix("\'\'\'").and_then(|rest| rest.strip_suffix("\'\'\'")) else { return };
+    if inner.contains('"')
+        || inner.ends_with('\\')
+        || (string.kind() == Kind::FormatString && inner.contains(['\\', '\'']))
+    {
+        return;
+    }
+    let span = string.span();
+    let first = span.start + (text.len() - body.len()) as u32;
+    let edits = vec![
+        Edit::replace(Span::new(first, first + 3), "\"\"\""),
+        Edit::replace(Span::new(span.end - 3, span.end), "\"\"\""),
+    ];
+    context
+        .report(Span::new(span.start, first + 3), "this text stands between three single quotes")
+        .advice("use double quotes")
+        .fix(edits);
+}

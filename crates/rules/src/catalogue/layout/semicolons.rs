@@ -1,0 +1,167 @@
+use sieve_syntax::language::Language;
+use sieve_syntax::text::Span;
+use sieve_syntax::tree::{Kind, NodeRef, Role, TokenId, TokenKind};
+
+use crate::habit::{chosen, last_kind, last_token, solid_from};
+
+use crate::interface::{
+    Certainty, Check, Concern, Context, Edit, Examples, File, FixKind, Level, Mesh, OptionDefault, OptionFacts, Rule,
+    Wrong,
+};
+
+pub(in crate::catalogue) static RULE: Rule = Rule {
+    name: "semicolons",
+    concern: Concern::Layout,
+    mesh: Mesh::Fine,
+    level: Level::Note,
+    certainty: Certainty::Proven,
+    languages: Language::OF_JAVASCRIPT,
+    fix: Some(FixKind::Exact),
+    what: "statements that end otherwise than the rest of the file's: with a semicolon, or without one",
+    why: "Who reads the code need not ask whether the difference means something, and reviews show no changes that are none.",
+    silent: "A semicolon without which the next line would be read as going on stays.",
+    standards: &[],
+    options: &[OptionFacts {
+        name: "end",
+        default: OptionDefault::Choice("as-is", &["as-is", "always", "never"]),
+        about: "whether semicolons end statements: as-is is what the file mostly has",
+    }],
+    examples: &[Examples {
+        language: Language::JavaScript,
+        wrong: &[
+            Wrong { code: "sail();\nmoor();\nwait()\n", at: &["3:7"], fixed: Some("sail();\nmoor();\nwait();\n") },
+            Wrong { code: "sail()\nmoor()\nwait();\n", at: &["3:7"], fixed: Some("sail()\nmoor()\nwait()\n") },
+            Wrong {
+                code: "a();\nexport default b\nb();\n",
+                at: &["2:17"],
+                fixed: Some("a();\nexport default b;\nb();\n"),
+            },
+        ],
+        right: &[
+            "sail()\nmoor();\n[1, 2].forEach(sail)\nwait()\n",
+            "sail();\nfor (let i = 0; i < 3; i++) moor();\nfunction f() {}\nclass A { b() {} }\nexport function c() {}\n",
+            "sail()\nmoor()\nif (x) { wait() }\n",
+        ],
+    }],
+    needs_names: false,
+    check: Check::All(ENDED, check),
+};
+
+/// Statements that a semicolon may end.
+const ENDED: &[Kind] = &[
+    Kind::ExpressionStatement,
+    Kind::Declaration,
+    Kind::Return,
+    Kind::Throw,
+    Kind::Break,
+    Kind::Continue,
+    Kind::Debugger,
+    Kind::Import,
+    Kind::Export,
+    Kind::TypeAlias,
+    Kind::ImportAssignment,
+    Kind::Field,
+];
+
+fn check(context: &mut Context, statements: &[NodeRef]) {
+    let file = context.file();
+    let ended: Vec<NodeRef> = statements.iter().copied().filter(|statement| may_end(file, *statement)).collect();
+    let has: Vec<bool> = ended.iter().map(|statement| last_kind(*statement) == TokenKind::Semicolon).collect();
+    let Some(wanted) = chosen(context, "end", "always", &has) else { return };
+    for statement in ended {
+        let Some(last) = last_token(statement) else { continue };
+        let span = file.tree.token_span(last);
+        match (wanted, last_kind(statement) == TokenKind::Semicolon) {
+            (true, false) => {
+                let place = Span::at(span.end);
+                context
+                    .report(place, "no semicolon ends this statement")
+                    .advice("end it with one")
+                    .fix(vec![Edit::insert(span.end, ";")])
+                    .anchor(statement.span());
+            }
+            (false, true) if is_free(file, statement, last) => {
+                context
+                    .report(span, "a semicolon ends this statement")
+                    .advice("leave it out, as the rest of the file does")
+                    .fix(vec![Edit::remove(span)])
+                    .anchor(statement.span());
+            }
+            _ => {}
+        }
+    }
+}
+
+/// Whether a semicolon may end the node: it is a statement, and not one that ends with a block or a declaration of its own.
+fn may_end(file: File<'_>, statement: NodeRef) -> bool {
+    let stands_alone = matches!(statement.role(), Role::Statement | Role::Body | Role::Else);
+    let in_class = statement.kind() != Kind::Field || of_class(statement);
+    let ends_otherwise = match statement.kind() {
+        Kind::Export => {
+            statement.child(Role::Value).is_some_and(|value| {
+                value.kind().is_statement()
+                    || matches!(value.kind(), Kind::Declaration | Kind::Interface | Kind::ClassExpression)
+                    || file.node_text(value).starts_with("function")
+                    || file.node_text(value).starts_with("async function")
+            }) || statement.child(Role::Name).is_some()
+        }
+        Kind::Declaration => statement
+            .parent()
+            .is_some_and(|parent| matches!(parent.kind(), Kind::For | Kind::Export) && parent.kind() == Kind::For),
+        _ => false,
+    };
+    // The body of an arrow function is no statement of its own.
+    let is_body =
+        statement.role() == Role::Body && statement.parent().is_some_and(|parent| parent.kind().is_function());
+    stands_alone && in_class && !ends_otherwise && !is_body
+}
+
+fn of_class(field: NodeRef) -> bool {
+    let holder = field.parent().and_then(NodeRef::parent);
+    holder.is_some_and(|class| matches!(class.kind(), Kind::Class | Kind::ClassExpression))
+}
+
+/// Whether the code is read in the same way without a semicolon: it stands last on its line, and what follows cannot go on with the
+/// statement.
+fn is_free(file: File<'_>, statement: NodeRef, semicolon: TokenId) -> bool {
+    if statement.kind() == Kind::Field || matches!(statement.role(), Role::Body | Role::Else) {
+        return false;
+    }
+    let Some(next) = solid_from(file, semicolon + 1) else { return true };
+    let between = Span::new(file.tree.token_start(semicolon + 1), file.tree.token_start(next));
+    let next_kind = file.tree.token_kind(next);
+    if matches!(next_kind, TokenKind::BraceClose | TokenKind::EndOfFile) {
+        return true;
+    }
+    let begins = matches!(
+        next_kind,
+        TokenKind::Const
+            | TokenKind::Var
+            | TokenKind::If
+            | TokenKind::For
+            | TokenKind::While
+            | TokenKind::Return
+            | TokenKind::Throw
+            | TokenKind::Try
+            | TokenKind::Switch
+            | TokenKind::Case
+            | TokenKind::Default
+            | TokenKind::Break
+            | TokenKind::Continue
+            | TokenKind::Class
+            | TokenKind::Import
+            | TokenKind::Export
+            | TokenKind::This
+            | TokenKind::New
+            | TokenKind::Await
+            | TokenKind::Delete
+    ) || is_plain_name(file, next);
+    begins && file.text.slice(between).contains('\n')
+}
+
+/// A name that is no word of the language in any place.
+fn is_plain_name(file: File<'_>, token: TokenId) -> bool {
+    let name = file.text.slice(file.tree.token_span(token));
+    file.tree.token_kind(token) == TokenKind::Name
+        && !matches!(name, "as" | "satisfies" | "of" | "in" | "instanceof" | "is")
+}

@@ -1,0 +1,114 @@
+use sieve_syntax::language::Language;
+use sieve_syntax::text::Span;
+use sieve_syntax::tree::Role;
+
+use crate::habit::{chosen, indent_at, unit_of};
+use crate::indent::{in_text, long_texts};
+
+use crate::interface::{
+    Certainty, Check, Concern, Context, Edit, Examples, File, FixKind, Level, Mesh, OptionDefault, OptionFacts, Rule,
+    Wrong,
+};
+
+pub(in crate::catalogue) static RULE: Rule = Rule {
+    name: "tabs",
+    concern: Concern::Layout,
+    mesh: Mesh::Fine,
+    level: Level::Note,
+    certainty: Certainty::Proven,
+    languages: Language::ALL,
+    fix: Some(FixKind::Exact),
+    what: "lines indented with tabs where the rest of the file has blanks, or the reverse",
+    why: "Tabs are as wide as each reader's settings say, so that lines that mix them with blanks look nested otherwise than they are.",
+    silent: "Lines that begin within a text are left alone, and blanks behind tabs, which line something up.",
+    standards: &["PEP 8, Tabs or Spaces?"],
+    options: &[OptionFacts {
+        name: "indent",
+        default: OptionDefault::Choice("as-is", &["as-is", "blanks", "tabs"]),
+        about: "what lines are indented with: as-is is as most lines of the file",
+    }],
+    examples: &[
+        Examples {
+            language: Language::Python,
+            wrong: &[Wrong {
+                code: "if tide:\n    sail()\nif quay:\n    moor()\nif fare:\n\tpay()\n",
+                at: &["6:1"],
+                fixed: Some("if tide:\n    sail()\nif quay:\n    moor()\nif fare:\n        pay()\n"),
+            }],
+            right: &[
+                "if tide:\n\tsail()\n",
+                "if tide:\n    sail()\n",
+                "x = \"\"\"\n\ty\n\"\"\"\nif tide:\n    sail()\n",
+            ],
+        },
+        Examples {
+            language: Language::JavaScript,
+            wrong: &[
+                Wrong {
+                    code: "if (a) {\n  b();\n  c();\n\td();\n}\n",
+                    at: &["4:1"],
+                    fixed: Some("if (a) {\n  b();\n  c();\n  d();\n}\n"),
+                },
+                Wrong {
+                    code: "if (a) {\n\tb();\n\tc();\n        d();\n}\n",
+                    at: &["4:1"],
+                    fixed: Some("if (a) {\n\tb();\n\tc();\n\td();\n}\n"),
+                },
+            ],
+            right: &["if (a) {\n\tb(c,\n\t  d);\n}\n"],
+        },
+    ],
+    needs_names: false,
+    check: Check::File(check),
+};
+
+/// How wide a tab is where the language says so (Python, "Indentation"), and where blocks give no measure.
+const TAB: usize = 8;
+
+fn check(context: &mut Context) {
+    let file = context.file();
+    let lines = file.text.lines();
+    let source = file.text.source();
+    let texts = long_texts(file);
+    let starts = (1..=lines.count()).map(|number| lines.line(source, number));
+    let indented: Vec<Span> = starts
+        .filter(|line| matches!(source.as_bytes().get(line.start as usize), Some(b' ' | b'\t')))
+        .filter(|line| !file.text.slice(*line).trim().is_empty() && !in_text(file, &texts, line.start))
+        .map(|line| Span::new(line.start, line.start + indent_at(file, line.start).len() as u32))
+        .collect();
+    let has_tabs: Vec<bool> = indented.iter().map(|indent| file.text.slice(*indent).starts_with('\t')).collect();
+    let Some(wanted) = chosen(context, "indent", "tabs", &has_tabs) else { return };
+    let unit = unit_of(file);
+    // Where tabs are wanted, only what is as wide as one can become one.
+    let by_blanks = !wanted && file.language != Language::Python && !unit.contains('\t');
+    let width = if by_blanks { unit.len() } else { TAB };
+    for indent in indented {
+        let text = file.text.slice(indent);
+        if !wanted && text.contains('\t') {
+            let edit = Edit::replace(indent, " ".repeat(columns(text, width)));
+            context.report(indent, "this line is indented with tabs").advice("use blanks").fix(vec![edit]);
+        } else if wanted && is_mixed(file, indent, width) {
+            let columns = columns(text, TAB);
+            let edit = Edit::replace(indent, "\t".repeat(columns / TAB) + &" ".repeat(columns % TAB));
+            context.report(indent, "this line is indented with blanks").advice("use tabs").fix(vec![edit]);
+        }
+    }
+}
+
+/// How many columns an indentation covers.
+fn columns(indent: &str, width: usize) -> usize {
+    indent.chars().fold(0, |column, blank| if blank == '\t' { (column / width + 1) * width } else { column + 1 })
+}
+
+/// Blanks before a tab, or blanks alone before a statement, as many as make a step.
+fn is_mixed(file: File<'_>, indent: Span, width: usize) -> bool {
+    let text = file.text.slice(indent);
+    let begins_statement = || {
+        let node = file.tree.covering(Span::new(indent.end, indent.end + 1));
+        std::iter::once(node)
+            .chain(node.ancestors())
+            .take_while(|around| around.span().start == indent.end)
+            .any(|around| around.role() == Role::Statement)
+    };
+    text.contains(" \t") || (!text.contains('\t') && text.len() >= width && begins_statement())
+}

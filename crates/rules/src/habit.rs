@@ -1,0 +1,98 @@
+//! What a file mostly does: the form that it has where no settings choose one.
+
+use sieve_syntax::text::Span;
+use sieve_syntax::tree::{NodeRef, TokenId, TokenKind};
+
+use crate::interface::{Context, File};
+
+/// The word with which settings leave the choice to the file.
+pub(crate) const AS_IS: &str = "as-is";
+
+/// Which of two forms is wanted: the one that an option names, or the one that more places have. `None` where they are as many.
+pub(crate) fn chosen(context: &Context, option: &str, first: &str, places: &[bool]) -> Option<bool> {
+    let word = context.word(option);
+    if word != AS_IS {
+        return Some(word == first);
+    }
+    let firsts = places.iter().filter(|is_first| **is_first).count();
+    let others = places.len() - firsts;
+    (firsts != others).then_some(firsts > others)
+}
+
+/// The blanks at the beginning of the line that holds an offset.
+pub(crate) fn indent_at(file: File<'_>, offset: u32) -> &str {
+    let line = line_at(file, offset);
+    let text = file.text.slice(line);
+    &text[..text.len() - text.trim_start_matches([' ', '\t']).len()]
+}
+
+/// The stretch of the line that holds an offset, without its line end.
+pub(crate) fn line_at(file: File<'_>, offset: u32) -> Span {
+    let lines = file.text.lines();
+    lines.line(file.text.source(), lines.line_of(offset))
+}
+
+/// Whether nothing but blanks stands before an offset on its line.
+pub(crate) fn begins_line(file: File<'_>, offset: u32) -> bool {
+    let line = line_at(file, offset);
+    file.text.slice(Span::new(line.start.min(offset), offset)).trim().is_empty()
+}
+
+/// The last token before another one that is no blank, line end or comment.
+pub(crate) fn solid_before(file: File<'_>, token: TokenId) -> Option<TokenId> {
+    (0..token).rev().find(|before| !file.tree.token_kind(*before).is_trivia())
+}
+
+/// The next token from `token` on that is no blank, line end or comment.
+pub(crate) fn solid_from(file: File<'_>, token: TokenId) -> Option<TokenId> {
+    let count = file.tree.tokens().len() as TokenId;
+    (token..count).find(|next| !file.tree.token_kind(*next).is_trivia())
+}
+
+/// The last token of a node.
+pub(crate) fn last_token(node: NodeRef<'_>) -> Option<TokenId> {
+    let range = node.token_range();
+    range.end.checked_sub(1).filter(|last| *last >= range.start)
+}
+
+/// The kind of the last token of a node.
+pub(crate) fn last_kind(node: NodeRef<'_>) -> TokenKind {
+    last_token(node).map_or(TokenKind::EndOfFile, |last| node.tree().token_kind(last))
+}
+
+/// Whether the start of a line stands inside of a token, such as a text or a comment of several lines.
+pub(crate) fn is_inside_token(file: File<'_>, line_start: u32) -> bool {
+    let token = file.tree.token_at(line_start);
+    let span = file.tree.token_span(token);
+    span.start < line_start && line_start < span.end && file.tree.token_kind(token) != TokenKind::Blank
+}
+
+/// One step of indentation as the file has it, by what most blocks have: a tab, or so many blanks.
+pub(crate) fn unit_of(file: File<'_>) -> String {
+    let mut steps: Vec<(String, u32)> = Vec::new();
+    for block in file.tree.nodes() {
+        let Some(step) = step_of(file, block) else { continue };
+        match steps.iter_mut().find(|(known, _)| *known == step) {
+            Some((_, count)) => *count += 1,
+            None => steps.push((step, 1)),
+        }
+    }
+    // Of several that are as frequent the first stays.
+    let most = steps.into_iter().rev().max_by_key(|(_, count)| *count);
+    most.map_or_else(|| "    ".to_string(), |(step, _)| step)
+}
+
+/// How much deeper a block's first statement stands than the line on which its holder begins.
+fn step_of(file: File<'_>, block: NodeRef<'_>) -> Option<String> {
+    use sieve_syntax::tree::Kind;
+    if block.kind() != Kind::Block {
+        return None;
+    }
+    let first = block.children().next()?;
+    let holder = block.parent()?;
+    if !begins_line(file, first.span().start) {
+        return None;
+    }
+    let step = indent_at(file, first.span().start).strip_prefix(indent_at(file, holder.span().start))?;
+    (!step.is_empty() && step.len() <= 8).then(|| step.to_string())
+}

@@ -1,0 +1,98 @@
+//! Where lines should begin: read by the rules of indentation.
+
+use sieve_syntax::text::Span;
+use sieve_syntax::tree::{Kind, NodeRef, Role, TokenKind};
+
+use crate::habit::{begins_line, indent_at, is_inside_token, line_at};
+use crate::interface::{Edit, File};
+
+/// Statements of a block that begin their lines.
+pub(crate) fn at_line_starts<'t>(file: File<'_>, block: NodeRef<'t>) -> Vec<NodeRef<'t>> {
+    let statements = block.children().filter(|child| matches!(child.role(), Role::Statement | Role::Part));
+    statements.filter(|statement| begins_line(file, statement.span().start)).collect()
+}
+
+/// The indentations that a block's holder may be said to have: that of the line it begins on, and that of the line of the brace.
+pub(crate) fn bases<'f>(file: File<'f>, block: NodeRef<'_>) -> Vec<&'f str> {
+    let Some(holder) = block.parent() else { return Vec::new() };
+    let mut found = Vec::new();
+    if begins_line(file, holder.span().start) {
+        found.push(indent_at(file, holder.span().start));
+    }
+    if block.first_token_kind() == TokenKind::BraceOpen {
+        let of_brace = indent_at(file, block.span().start);
+        if !found.contains(&of_brace) {
+            found.push(of_brace);
+        }
+    }
+    found
+}
+
+/// The stretches of texts that may go over several lines and have parts: their lines begin where their authors want them to.
+pub(crate) fn long_texts(file: File<'_>) -> Vec<Span> {
+    let of_text =
+        |node: &NodeRef<'_>| matches!(node.kind(), Kind::FormatString | Kind::TemplateString | Kind::HereDocument);
+    // The first line of a here-document is one of its lines, unlike that of a text in quotes.
+    let lines_of = |node: NodeRef<'_>| {
+        let before = u32::from(node.kind() == Kind::HereDocument).min(node.span().start);
+        Span::new(node.span().start - before, node.span().end)
+    };
+    let mut found: Vec<Span> = file.tree.nodes().filter(of_text).map(lines_of).collect();
+    found.sort_unstable_by_key(|span| span.start);
+    found.dedup_by(|inner, outer| outer.contains(*inner));
+    found
+}
+
+/// Whether the start of a line stands within one of the stretches, which are sorted and do not overlap, or within a token.
+pub(crate) fn in_text(file: File<'_>, texts: &[Span], line_start: u32) -> bool {
+    let before = texts.partition_point(|text| text.start < line_start);
+    before > 0 && line_start < texts[before - 1].end || is_inside_token(file, line_start)
+}
+
+/// The edits that move the lines of some code by a number of blanks, to the right or to the left. Lines that begin within a text stay.
+pub(crate) fn shifted(file: File<'_>, texts: &[Span], span: Span, by: i64) -> Vec<Edit> {
+    let lines = file.text.lines();
+    let source = file.text.source();
+    let last = lines.line_of(span.end.saturating_sub(1).max(span.start));
+    let mut edits = Vec::new();
+    for number in lines.line_of(span.start)..=last {
+        let line = lines.line(source, number);
+        let text = file.text.slice(line);
+        let starts_at = file.tree.token_kind(file.tree.token_at(line.start));
+        if text.trim().is_empty() || starts_at != TokenKind::Comment && in_text(file, texts, line.start) {
+            continue;
+        }
+        let blanks = text.len() - text.trim_start_matches(' ').len();
+        let wanted = (blanks as i64 + by).max(0) as usize;
+        if wanted != blanks {
+            edits.push(Edit::replace(Span::new(line.start, line.start + blanks as u32), " ".repeat(wanted)));
+        }
+    }
+    edits
+}
+
+/// Whether moving some code would change texts in it: what stands between tags goes over several lines.
+pub(crate) fn holds_markup(node: NodeRef<'_>) -> bool {
+    std::iter::once(node).chain(node.descendants()).any(|part| matches!(part.kind(), Kind::MarkupText | Kind::Element))
+}
+
+/// The stretch of a block with the comments below it that are as deep: whole lines.
+pub(crate) fn with_comments_below(file: File<'_>, span: Span, depth: usize) -> Span {
+    let lines = file.text.lines();
+    let source = file.text.source();
+    let mut end = span.end;
+    for number in lines.line_of(span.end.saturating_sub(1)) + 1..=lines.count() {
+        let line = lines.line(source, number);
+        let text = file.text.slice(line);
+        if text.trim().is_empty() {
+            continue;
+        }
+        let blanks = text.len() - text.trim_start().len();
+        let token = file.tree.token_at(line.start + blanks as u32);
+        if blanks < depth || file.tree.token_kind(token) != TokenKind::Comment {
+            break;
+        }
+        end = line.end;
+    }
+    Span::new(line_at(file, span.start).start, end)
+}

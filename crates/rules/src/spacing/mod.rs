@@ -1,0 +1,274 @@
+//! Blanks between the tokens of one line: one description for each language, read by all rules of spacing.
+//!
+//! Each token says what it wants on either side. Where the two tokens of a gap want different things, the stronger wish counts, and the
+//! gap belongs to the rule of the token that has it. So no two rules ever speak of the same gap.
+//!
+//! One scan of the tokens; no work in lines whose blanks are as they should be.
+
+mod javascript;
+mod owners;
+mod python;
+mod say;
+mod shell;
+
+use std::cell::OnceCell;
+
+use sieve_syntax::language::Language;
+use sieve_syntax::text::Span;
+use sieve_syntax::tree::{Kind, NodeRef, TokenId, TokenKind};
+
+use crate::interface::File;
+use owners::Owners;
+pub(crate) use say::report;
+
+/// What a token wants beside itself, the stronger wishes later.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, PartialOrd, Ord)]
+pub enum Want {
+    /// Anything.
+    Any,
+    /// As much as on its other side.
+    Even,
+    /// One blank.
+    One,
+    /// No blank.
+    None,
+    /// What the file has inside of such brackets.
+    Inside(Bracket),
+}
+
+/// A sort of brackets.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, PartialOrd, Ord)]
+pub enum Bracket {
+    /// `( )`
+    Round,
+    /// `[ ]`
+    Square,
+    /// `{ }`
+    Curly,
+}
+
+/// Which rule a token belongs to.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub enum SpacingSort {
+    /// Operators.
+    Operator,
+    /// Commas and semicolons.
+    Comma,
+    /// Colons.
+    Colon,
+    /// Brackets.
+    Bracket,
+    /// Words of the language.
+    Keyword,
+}
+
+/// What a token wants on either side.
+#[derive(Debug, Clone, Copy)]
+pub(crate) struct Wants {
+    sort: SpacingSort,
+    before: Want,
+    after: Want,
+}
+
+impl Wants {
+    const fn new(sort: SpacingSort, before: Want, after: Want) -> Option<Wants> {
+        Some(Wants { sort, before, after })
+    }
+}
+
+/// A token and the gaps beside it that are its own and are not as it wants them.
+#[derive(Debug, Clone, Copy)]
+pub struct Spaced {
+    /// The token.
+    pub token: TokenId,
+    /// The gap before it.
+    pub before: Option<Gap>,
+    /// The gap behind it.
+    pub after: Option<Gap>,
+}
+
+/// Blanks between two tokens of one line.
+#[derive(Debug, Clone, Copy)]
+pub struct Gap {
+    /// The blanks.
+    pub span: Span,
+    /// How many there should be: none or one.
+    pub wanted: u32,
+}
+
+/// How a file has the blanks inside of its brackets.
+#[derive(Debug, Default, Clone, Copy)]
+struct Habit {
+    with: u32,
+    without: u32,
+}
+
+/// What a language's description looks at.
+pub(crate) struct View<'f> {
+    file: File<'f>,
+    owners: Owners,
+    inside: OnceCell<[Habit; 3]>,
+}
+
+impl<'f> View<'f> {
+    fn new(file: File<'f>) -> View<'f> {
+        View { file, owners: Owners::of(file.tree), inside: OnceCell::new() }
+    }
+
+    /// The innermost node that a token belongs to.
+    fn owner(&self, token: TokenId) -> NodeRef<'f> {
+        self.file.tree.node(self.owners.owner(token))
+    }
+
+    /// The kind of the next token that is no blank, line end or comment.
+    fn next_solid(&self, token: TokenId) -> TokenKind {
+        let tree = self.file.tree;
+        (token + 1..).map(|next| tree.token_kind(next)).find(|kind| !kind.is_trivia()).unwrap_or(TokenKind::EndOfFile)
+    }
+
+    fn previous_solid(&self, token: TokenId) -> TokenKind {
+        let tree = self.file.tree;
+        let before = (0..token).rev().map(|before| tree.token_kind(before));
+        before.into_iter().find(|kind| !kind.is_trivia()).unwrap_or(TokenKind::EndOfFile)
+    }
+
+    fn wants(&self, token: TokenId) -> Option<Wants> {
+        let kind = self.file.tree.token_kind(token);
+        if self.owners.is_held(token) {
+            return None;
+        }
+        match self.file.language {
+            Language::Python => python::wants(self, token, kind),
+            Language::Shell => shell::wants(self, token, kind),
+            _ => javascript::wants(self, token, kind),
+        }
+    }
+
+    /// How many blanks the file mostly has inside of such brackets that begin and end on one line.
+    fn inside(&self, bracket: Bracket) -> u32 {
+        let habit = self.inside.get_or_init(|| self.count_inside())[bracket as usize];
+        let with = if bracket == Bracket::Curly { habit.with >= habit.without } else { habit.with > habit.without };
+        u32::from(with)
+    }
+
+    fn count_inside(&self) -> [Habit; 3] {
+        let mut habits = [Habit::default(); 3];
+        let tree = self.file.tree;
+        for token in 0..tree.tokens().len() as TokenId {
+            if !tree.token_kind(token).opens() || self.owners.is_held(token) {
+                continue;
+            }
+            let Some(Wants { after: Want::Inside(bracket), .. }) = self.wants(token) else { continue };
+            let habit = &mut habits[bracket as usize];
+            match tree.token_kind(token + 1) {
+                TokenKind::Blank if tree.token_kind(token + 2).is_trivia() => {}
+                TokenKind::Blank => habit.with += 1,
+                kind if kind.is_trivia() || kind.closes() => {}
+                _ => habit.without += 1,
+            }
+        }
+        habits
+    }
+}
+
+/// Gaps of one line.
+enum Beside {
+    /// A line ends or begins there, or a comment stands there.
+    Edge,
+    /// Blanks, perhaps none, and then a token.
+    Blanks(Span, TokenId),
+}
+
+/// Hands out every token with gaps that are not as wanted.
+pub(crate) fn scan(file: File<'_>, mut each: impl FnMut(SpacingSort, Spaced)) {
+    let view = View::new(file);
+    for token in 0..file.tree.tokens().len() as TokenId {
+        let Some(own) = view.wants(token) else { continue };
+        let before = beside(file, token, false);
+        let after = beside(file, token, true);
+        let spaced = Spaced {
+            token,
+            before: wrong_gap(&view, own.before, (own.before, own.after), &before, &after, |other| {
+                // The token before has the gap if it wants something else as strongly.
+                other.after >= own.before
+            }),
+            after: wrong_gap(&view, own.after, (own.before, own.after), &after, &before, |other| {
+                other.before > own.after
+            }),
+        };
+        if spaced.before.is_some() || spaced.after.is_some() {
+            each(own.sort, spaced);
+        }
+    }
+}
+
+fn wrong_gap(
+    view: &View<'_>,
+    want: Want,
+    both: (Want, Want),
+    here: &Beside,
+    there: &Beside,
+    loses_to: impl Fn(Wants) -> bool,
+) -> Option<Gap> {
+    let Beside::Blanks(span, other) = here else { return None };
+    let wanted = match want {
+        Want::Any => return None,
+        Want::None => 0,
+        Want::One => 1,
+        Want::Inside(bracket) => view.inside(bracket),
+        Want::Even => match there {
+            Beside::Blanks(other_side, _) if both == (Want::Even, Want::Even) => {
+                u32::from(span.len() > 0 || other_side.len() > 0)
+            }
+            _ => u32::from(span.len() > 0),
+        },
+    };
+    let is_wrong = span.len() != wanted || view.file.text.slice(*span).contains('\t');
+    if !is_wrong || view.wants(*other).is_some_and(loses_to) {
+        return None;
+    }
+    if span.len() > wanted && wanted == 1 && is_aligned(view.file, *span) {
+        return None;
+    }
+    Some(Gap { span: *span, wanted })
+}
+
+fn beside(file: File<'_>, token: TokenId, behind: bool) -> Beside {
+    let tree = file.tree;
+    let step = |from: TokenId| if behind { Some(from + 1) } else { from.checked_sub(1) };
+    let Some(mut other) = step(token) else { return Beside::Edge };
+    let mut span = Span::at(if behind { tree.token_span(token).end } else { tree.token_start(token) });
+    if tree.token_kind(other) == TokenKind::Blank {
+        span = tree.token_span(other);
+        let Some(next) = step(other) else { return Beside::Edge };
+        other = next;
+    }
+    let kind = tree.token_kind(other);
+    if kind.is_trivia() || kind.is_layout() { Beside::Edge } else { Beside::Blanks(span, other) }
+}
+
+/// Whether blanks stand there so that something lines up with the line above or below.
+fn is_aligned(file: File<'_>, gap: Span) -> bool {
+    let lines = file.text.lines();
+    let source = file.text.source();
+    let number = lines.line_of(gap.start);
+    let line = lines.line(source, number);
+    let column = |offset: u32| file.text.slice(Span::new(line.start, offset)).chars().count();
+    let token = file.tree.token_at(gap.end);
+    let (start, end) = (column(gap.end), column(file.tree.token_span(token).end));
+    let looks = |other: u32| {
+        let text = file.text.slice(lines.line(source, other));
+        let at = |column: usize| text.chars().nth(column);
+        let begins = start > 0 && at(start - 1).is_some_and(char::is_whitespace) && at(start).is_some_and(|c| c != ' ');
+        let ends = end > 0
+            && at(end - 1).is_some_and(|last| last != ' ')
+            && at(end).is_none_or(|next| !next.is_alphanumeric());
+        begins || ends && file.tree.token_kind(token) == TokenKind::Number
+    };
+    (number > 1 && looks(number - 1)) || (number < lines.count() && looks(number + 1))
+}
+
+/// What a language says of a token by itself, before its place is looked at.
+fn is_type_bracket(owner: NodeRef<'_>) -> bool {
+    matches!(owner.kind(), Kind::TypeArguments | Kind::TypeParameters)
+}

@@ -1,0 +1,18 @@
+//! Blanks in shell text: only where they are free and everybody has them.
+
+use sieve_syntax::tree::{Kind, TokenId, TokenKind};
+
+use super::{SpacingSort, View, Want, Wants};
+
+pub(super) fn wants(view: &View<'_>, token: TokenId, kind: TokenKind) -> Option<Wants> {
+    match kind {
+        TokenKind::AndAnd | TokenKind::BarBar => match view.owner(token).kind() {
+            Kind::Logical => Wants::new(SpacingSort::Operator, Want::One, Want::One),
+            _ => None,
+        },
+        TokenKind::Bar if view.owner(token).kind() == Kind::Pipeline => {
+            Wants::new(SpacingSort::Operator, Want::One, Want::One)
+        }
+        _ => None,
+    }
+}
