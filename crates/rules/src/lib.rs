@@ -6,6 +6,7 @@
 
 mod built;
 pub mod catalogue;
+mod described;
 mod expected;
 mod habit;
 mod indent;
@@ -13,6 +14,7 @@ pub mod interface;
 mod run;
 mod same;
 mod shell;
+mod size;
 mod spacing;
 
 pub use interface::*;

@@ -57,8 +57,8 @@ fn fixes_turn_wrong_examples_into_their_fixed_form() {
 
 #[test]
 fn fixes_to_review_turn_wrong_examples_into_their_fixed_form() {
-    let bench = Bench::new(Overrides::default());
     for (id, rule) in catalogue::rules().filter(|(_, rule)| rule.fix == Some(FixKind::Review)) {
+        let bench = Bench::new(Overrides { only: vec![id], ..Overrides::default() });
         assert!(wrongs(rule).any(|(_, wrong)| wrong.fixed.is_some()), "{} shows no fix", rule.name);
         for (language, wrong) in wrongs(rule) {
             let fixed = bench.with_first_fix(id, language, wrong.code);

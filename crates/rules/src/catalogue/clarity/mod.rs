@@ -1,3 +1,16 @@
 //! Rules of the concern `clarity`.
 
+pub(super) mod branch_count;
+pub(super) mod compare_with_boolean;
+pub(super) mod deep_nesting;
+pub(super) mod equality_chain;
+pub(super) mod few_methods;
+pub(super) mod long_file;
+pub(super) mod long_function;
 pub(super) mod magic_number;
+pub(super) mod many_parameters;
+pub(super) mod many_returns;
+pub(super) mod many_types_in_file;
+pub(super) mod needless_lambda;
+pub(super) mod negated_condition;
+pub(super) mod nested_conditional;

@@ -1,3 +1,5 @@
 //! Rules of the concern `docs`.
 
+pub(super) mod doc_mismatch;
+pub(super) mod empty_doc;
 pub(super) mod missing_doc;

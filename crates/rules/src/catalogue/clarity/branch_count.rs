@@ -1,0 +1,113 @@
+use sieve_syntax::language::Language;
+use sieve_syntax::tree::{Kind, NodeId, NodeRef, Role};
+
+use crate::size::name_of;
+
+use crate::interface::{
+    Certainty, Check, Concern, Context, Examples, File, Level, Mesh, OptionDefault, OptionFacts, Rule, Wrong,
+};
+
+pub(in crate::catalogue) static RULE: Rule = Rule {
+    name: "branch-count",
+    concern: Concern::Clarity,
+    mesh: Mesh::Fine,
+    level: Level::Note,
+    certainty: Certainty::Proven,
+    languages: Language::ALL,
+    fix: None,
+    what: "functions with more ways through them than the limit",
+    why: "McCabe's number is e - n + 2 for a graph of n steps and e ways between them; for code without jumps that is one more than its decisions. It is the number of tests needed to go each way once, and functions with a high one hold more mistakes.",
+    silent: "Each condition, loop, handler, case, choice between values, and each further operand of `and` and `or` is a decision. Functions within are counted for themselves.",
+    standards: &["T. J. McCabe, A Complexity Measure, IEEE Transactions on Software Engineering SE-2 (1976)"],
+    options: &[OptionFacts {
+        name: "limit",
+        default: OptionDefault::Count(10),
+        about: "the most ways through a function: McCabe's number",
+    }],
+    examples: &[
+        Examples {
+            language: Language::Python,
+            wrong: &[
+                Wrong {
+                    code: "def sail(a):\n    if a == 0: moor()\n    if a == 1: moor()\n    if a == 2: moor()\n    if a == 3: moor()\n    if a == 4: moor()\n    if a == 5: moor()\n    if a == 6: moor()\n    if a == 7: moor()\n    if a == 8: moor()\n    if a == 9: moor()\n",
+                    at: &["1:5"],
+                    fixed: None,
+                },
+                Wrong {
+                    code: "def sail(a, b):\n    if a and b or c:\n        pass\n    for x in [y for y in a if y]:\n        while x or a:\n            try: pass\n            except E: pass\n            except F: pass\n    return 1 if a else 2\n",
+                    at: &["1:5"],
+                    fixed: None,
+                },
+            ],
+            right: &[
+                "def sail(a):\n    if a == 0: moor()\n    if a == 1: moor()\n    if a == 2: moor()\n    if a == 3: moor()\n    if a == 4: moor()\n    if a == 5: moor()\n    if a == 6: moor()\n    if a == 7: moor()\n    if a == 8: moor()\n",
+            ],
+        },
+        Examples {
+            language: Language::JavaScript,
+            wrong: &[Wrong {
+                code: "function sail(a) {\n  switch (a) {\n    case 0: moor(); break;\n    case 1: moor(); break;\n    case 2: moor(); break;\n    case 3: moor(); break;\n    case 4: moor(); break;\n    case 5: moor(); break;\n    case 6: moor(); break;\n    case 7: moor(); break;\n    case 8: moor(); break;\n    case 9: moor(); break;\n    default: b();\n  }\n}\n",
+                at: &["1:10"],
+                fixed: None,
+            }],
+            right: &["function sail(a) {\n  return a ?? (b && c);\n}\n"],
+        },
+        Examples {
+            language: Language::Shell,
+            wrong: &[Wrong {
+                code: "sail() {\n  a || b\n  a || b\n  a || b\n  a || b\n  a || b\n  a || b\n  a || b\n  a || b\n  a || b\n  a || b\n}\n",
+                at: &["1:1"],
+                fixed: None,
+            }],
+            right: &["sail() {\n  a || b\n}\n"],
+        },
+    ],
+    needs_names: false,
+    check: Check::Nodes(&[Kind::Function, Kind::Lambda], check),
+};
+
+fn check(context: &mut Context, function: NodeRef) {
+    let limit = context.count("limit");
+    let Some(name) = name_of(function) else { return };
+    let count = 1 + decisions(context.file(), function);
+    if count > limit {
+        let text = context.text(name);
+        context
+            .report(name.span(), format!("\"{text}\" has {count} ways through it, {limit} are allowed"))
+            .advice("divide it, or let a table decide");
+    }
+}
+
+/// The decisions in a function, those of functions within left out.
+fn decisions(file: File<'_>, function: NodeRef) -> u32 {
+    let tree = function.tree();
+    let mut sum = 0;
+    let mut next = function.id().0 + 1;
+    while next < function.end().0 {
+        let node = tree.node(NodeId(next));
+        if node.kind().is_function() || matches!(node.kind(), Kind::Class | Kind::ClassExpression) {
+            next = node.end().0;
+            continue;
+        }
+        sum += decisions_at(file, node);
+        next += 1;
+    }
+    sum
+}
+
+fn decisions_at(file: File<'_>, node: NodeRef) -> u32 {
+    match node.kind() {
+        Kind::If | Kind::For | Kind::While | Kind::DoWhile | Kind::Catch | Kind::Conditional => 1,
+        Kind::Logical => (node.children_in(Role::Operand).count() as u32).saturating_sub(1),
+        Kind::Comprehension | Kind::ComprehensionClause => node.children_in(Role::Condition).count() as u32,
+        Kind::Case => u32::from(!is_default(file, node)),
+        _ => 0,
+    }
+}
+
+/// A case that takes what is left.
+fn is_default(file: File<'_>, case: NodeRef) -> bool {
+    let Some(pattern) = case.child(Role::Pattern) else { return true };
+    let takes_all = pattern.kind() == Kind::WildcardPattern || matches!(file.node_text(pattern), "*" | "_");
+    takes_all && case.child(Role::Guard).is_none()
+}

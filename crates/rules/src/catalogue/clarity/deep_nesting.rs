@@ -1,0 +1,74 @@
+use sieve_syntax::language::Language;
+use sieve_syntax::tree::{Kind, NodeRef, Role};
+
+use crate::interface::{
+    Certainty, Check, Concern, Context, Examples, Level, Mesh, OptionDefault, OptionFacts, Rule, Wrong,
+};
+
+pub(in crate::catalogue) static RULE: Rule = Rule {
+    name: "deep-nesting",
+    concern: Concern::Clarity,
+    mesh: Mesh::Fine,
+    level: Level::Note,
+    certainty: Certainty::Proven,
+    languages: Language::ALL,
+    fix: None,
+    what: "blocks nested deeper than the limit",
+    why: "Each level is one more condition to keep in mind; what stands deep is read last and tested least.",
+    silent: "The branches of a chain of conditions count as one level, and so do a `try` and its handlers.",
+    standards: &[],
+    options: &[OptionFacts {
+        name: "limit",
+        default: OptionDefault::Count(4),
+        about: "the most levels of blocks within a function, or in a file outside of functions",
+    }],
+    examples: &[
+        Examples {
+            language: Language::Python,
+            wrong: &[Wrong {
+                code: "def sail():\n    for a in b:\n        if a:\n            while c:\n                with d:\n                    if e:\n                        moor()\n",
+                at: &["6:21"],
+                fixed: None,
+            }],
+            right: &[
+                "def sail():\n    for a in b:\n        if a:\n            while c:\n                with d:\n                    moor()\n",
+                "def sail():\n    if a: pass\n    elif b: pass\n    elif c: pass\n    elif d: pass\n    elif e: pass\n    elif f: pass\n",
+            ],
+        },
+        Examples {
+            language: Language::JavaScript,
+            wrong: &[Wrong {
+                code: "if (a) { for (const b of c) { if (d) { while (e) { if (f) { g(); } } } } }\n",
+                at: &["1:52"],
+                fixed: None,
+            }],
+            right: &["if (a) { b(); } else if (c) { d(); } else { e(); }\n"],
+        },
+    ],
+    needs_names: false,
+    check: Check::Nodes(NESTING, check),
+};
+
+const NESTING: &[Kind] = &[Kind::If, Kind::For, Kind::While, Kind::DoWhile, Kind::Try, Kind::With, Kind::Match];
+
+fn check(context: &mut Context, statement: NodeRef) {
+    let limit = context.count("limit");
+    if goes_on(statement) {
+        return;
+    }
+    let around = statement.ancestors().take_while(|outer| !outer.kind().is_function() && outer.kind() != Kind::Class);
+    let depth = 1 + around.filter(|outer| NESTING.contains(&outer.kind()) && !goes_on(*outer)).count() as u32;
+    // What stands deeper still is told with this one.
+    if depth == limit + 1 {
+        let head = statement.tree().token_span(statement.token_range().start);
+        context
+            .report(head, format!("nested {depth} levels deep, {limit} are allowed"))
+            .advice("leave early, or give the inner part a name as a function of its own")
+            .anchor(statement.span());
+    }
+}
+
+/// Whether a condition is a further branch of the one before.
+fn goes_on(statement: NodeRef) -> bool {
+    statement.kind() == Kind::If && statement.role() == Role::Else
+}

@@ -1,0 +1,83 @@
+use sieve_syntax::language::Language;
+use sieve_syntax::tree::{Kind, NodeRef, Role};
+
+use crate::size::{lines_of_code, name_of};
+
+use crate::interface::{
+    Certainty, Check, Concern, Context, Examples, Level, Mesh, OptionDefault, OptionFacts, Rule, Wrong,
+};
+
+pub(in crate::catalogue) static RULE: Rule = Rule {
+    name: "long-function",
+    concern: Concern::Clarity,
+    mesh: Mesh::Fine,
+    level: Level::Note,
+    certainty: Certainty::Proven,
+    languages: Language::ALL,
+    fix: None,
+    what: "functions with more lines than the limit",
+    why: "A function that does not fit on a screen is understood in pieces, and its variables live longer than a reader remembers them.",
+    silent: "Lines without code do not count: blank ones, comments, and the text that describes the function. Functions without a name, and tests, are left alone.",
+    standards: &[],
+    options: &[OptionFacts {
+        name: "limit",
+        default: OptionDefault::Count(60),
+        about: "the most lines of code that a function may have",
+    }],
+    examples: &[
+        Examples {
+            language: Language::Python,
+            wrong: &[Wrong {
+                code: "def sail():\n    moor()\n    moor()\n    moor()\n    moor()\n    moor()\n    moor()\n    moor()\n    moor()\n    moor()\n    moor()\n    moor()\n    moor()\n    moor()\n    moor()\n    moor()\n    moor()\n    moor()\n    moor()\n    moor()\n    moor()\n    moor()\n    moor()\n    moor()\n    moor()\n    moor()\n    moor()\n    moor()\n    moor()\n    moor()\n    moor()\n    moor()\n    moor()\n    moor()\n    moor()\n    moor()\n    moor()\n    moor()\n    moor()\n    moor()\n    moor()\n    moor()\n    moor()\n    moor()\n    moor()\n    moor()\n    moor()\n    moor()\n    moor()\n    moor()\n    moor()\n    moor()\n    moor()\n    moor()\n    moor()\n    moor()\n    moor()\n    moor()\n    moor()\n    moor()\n    moor()\n    moor()\n",
+                at: &["1:5"],
+                fixed: None,
+            }],
+            right: &[
+                "def sail():\n    moor()\n    moor()\n    moor()\n    moor()\n    moor()\n    moor()\n    moor()\n    moor()\n    moor()\n    moor()\n    moor()\n    moor()\n    moor()\n    moor()\n    moor()\n    moor()\n    moor()\n    moor()\n    moor()\n    moor()\n    moor()\n    moor()\n    moor()\n    moor()\n    moor()\n    moor()\n    moor()\n    moor()\n    moor()\n    moor()\n    moor()\n    moor()\n    moor()\n    moor()\n    moor()\n    moor()\n    moor()\n    moor()\n    moor()\n    moor()\n    moor()\n    moor()\n    moor()\n    moor()\n    moor()\n    moor()\n    moor()\n    moor()\n    moor()\n    moor()\n    moor()\n    moor()\n    moor()\n    moor()\n    moor()\n    moor()\n    moor()\n    moor()\n    moor()\n    moor()\n",
+                "def sail():\n    \"\"\"Sails.\n\n\n\n\n\n\n\n\n\n\n\n\n\n\n\n\n\n\n\n\n\n\n\n\n\n\n\n\n\n\n\n\n\n\n\n\n\n\n\n\n\n\n\n\n\n\n\n\n\n\n\n\n\n\n\n\n\n\n\n\n\n\n\n\n\n\n\n\n\n\n    \"\"\"\n    moor()\n",
+            ],
+        },
+        Examples {
+            language: Language::JavaScript,
+            wrong: &[Wrong {
+                code: "const sail = () => {\n  moor();\n  moor();\n  moor();\n  moor();\n  moor();\n  moor();\n  moor();\n  moor();\n  moor();\n  moor();\n  moor();\n  moor();\n  moor();\n  moor();\n  moor();\n  moor();\n  moor();\n  moor();\n  moor();\n  moor();\n  moor();\n  moor();\n  moor();\n  moor();\n  moor();\n  moor();\n  moor();\n  moor();\n  moor();\n  moor();\n  moor();\n  moor();\n  moor();\n  moor();\n  moor();\n  moor();\n  moor();\n  moor();\n  moor();\n  moor();\n  moor();\n  moor();\n  moor();\n  moor();\n  moor();\n  moor();\n  moor();\n  moor();\n  moor();\n  moor();\n  moor();\n  moor();\n  moor();\n  moor();\n  moor();\n  moor();\n  moor();\n  moor();\n  moor();\n  moor();\n  moor();\n};\n",
+                at: &["1:7"],
+                fixed: None,
+            }],
+            right: &[
+                "describe(() => {\n  moor();\n  moor();\n  moor();\n  moor();\n  moor();\n  moor();\n  moor();\n  moor();\n  moor();\n  moor();\n  moor();\n  moor();\n  moor();\n  moor();\n  moor();\n  moor();\n  moor();\n  moor();\n  moor();\n  moor();\n  moor();\n  moor();\n  moor();\n  moor();\n  moor();\n  moor();\n  moor();\n  moor();\n  moor();\n  moor();\n  moor();\n  moor();\n  moor();\n  moor();\n  moor();\n  moor();\n  moor();\n  moor();\n  moor();\n  moor();\n  moor();\n  moor();\n  moor();\n  moor();\n  moor();\n  moor();\n  moor();\n  moor();\n  moor();\n  moor();\n  moor();\n  moor();\n  moor();\n  moor();\n  moor();\n  moor();\n  moor();\n  moor();\n  moor();\n  moor();\n  moor();\n});\n",
+            ],
+        },
+        Examples {
+            language: Language::Shell,
+            wrong: &[Wrong {
+                code: "sail() {\n  moor\n  moor\n  moor\n  moor\n  moor\n  moor\n  moor\n  moor\n  moor\n  moor\n  moor\n  moor\n  moor\n  moor\n  moor\n  moor\n  moor\n  moor\n  moor\n  moor\n  moor\n  moor\n  moor\n  moor\n  moor\n  moor\n  moor\n  moor\n  moor\n  moor\n  moor\n  moor\n  moor\n  moor\n  moor\n  moor\n  moor\n  moor\n  moor\n  moor\n  moor\n  moor\n  moor\n  moor\n  moor\n  moor\n  moor\n  moor\n  moor\n  moor\n  moor\n  moor\n  moor\n  moor\n  moor\n  moor\n  moor\n  moor\n  moor\n  moor\n  moor\n}\n",
+                at: &["1:1"],
+                fixed: None,
+            }],
+            right: &[
+                "sail() {\n  moor\n  moor\n  moor\n  moor\n  moor\n  moor\n  moor\n  moor\n  moor\n  moor\n  moor\n  moor\n  moor\n  moor\n  moor\n  moor\n  moor\n  moor\n  moor\n  moor\n  moor\n  moor\n  moor\n  moor\n  moor\n  moor\n  moor\n  moor\n  moor\n  moor\n  moor\n  moor\n  moor\n  moor\n  moor\n  moor\n  moor\n  moor\n  moor\n  moor\n  moor\n  moor\n  moor\n  moor\n  moor\n  moor\n  moor\n  moor\n  moor\n  moor\n  moor\n  moor\n  moor\n  moor\n  moor\n  moor\n  moor\n  moor\n  moor\n  moor\n}\n",
+            ],
+        },
+    ],
+    needs_names: false,
+    check: Check::Nodes(&[Kind::Function, Kind::Lambda], check),
+};
+
+fn check(context: &mut Context, function: NodeRef) {
+    let limit = context.count("limit");
+    let Some(name) = name_of(function).filter(|_| !context.file().is_test()) else { return };
+    let Some(body) = function.child(Role::Body).filter(|body| body.kind() == Kind::Block) else { return };
+    // Nothing of fewer lines can have as many lines of code.
+    let spanned = context.line(body.span().end) - context.line(body.span().start);
+    if spanned < limit {
+        return;
+    }
+    let lines = lines_of_code(context.file(), body);
+    if lines > limit {
+        let text = context.text(name);
+        context
+            .report(name.span(), format!("\"{text}\" has {lines} lines, {limit} are allowed"))
+            .advice("give parts of it names of their own");
+    }
+}

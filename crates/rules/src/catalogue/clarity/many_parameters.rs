@@ -1,0 +1,65 @@
+use sieve_syntax::language::Language;
+use sieve_syntax::tree::{Kind, NodeRef, Role};
+
+use crate::size::name_of;
+
+use crate::interface::{
+    Certainty, Check, Concern, Context, Examples, Level, Mesh, OptionDefault, OptionFacts, Rule, Wrong,
+};
+
+pub(in crate::catalogue) static RULE: Rule = Rule {
+    name: "many-parameters",
+    concern: Concern::Clarity,
+    mesh: Mesh::Fine,
+    level: Level::Note,
+    certainty: Certainty::Proven,
+    languages: Language::WITH_NAMES,
+    fix: None,
+    what: "functions with more parameters than the limit",
+    why: "Who calls it has to look up each position; parameters that always travel together are a thing without a name.",
+    silent: "The object that a method is called on, marks between parameters, and those that can only be given by name do not count.",
+    standards: &[],
+    options: &[OptionFacts {
+        name: "limit",
+        default: OptionDefault::Count(6),
+        about: "the most parameters that are given by their place",
+    }],
+    examples: &[
+        Examples {
+            language: Language::Python,
+            wrong: &[Wrong { code: "def sail(a, b, c, d, e, f, g):\n    pass\n", at: &["1:5"], fixed: None }],
+            right: &[
+                "class Boat:\n    def sail(self, a, b, c, d, e, f):\n        pass\n",
+                "def sail(a, b, *, c, d, e, f, g, h=1):\n    pass\n",
+                "def sail(a, b, c, d, e, f, *rest, **more):\n    pass\n",
+            ],
+        },
+        Examples {
+            language: Language::JavaScript,
+            wrong: &[Wrong { code: "function sail(a, b, c, d, e, f, g) {}\n", at: &["1:10"], fixed: None }],
+            right: &["const sail = ({ a, b, c, d, e, f, g }) => a;\n"],
+        },
+    ],
+    needs_names: false,
+    check: Check::Nodes(&[Kind::Function, Kind::Lambda], check),
+};
+
+fn check(context: &mut Context, function: NodeRef) {
+    let limit = context.count("limit");
+    let Some(parameters) = function.child(Role::Parameters) else { return };
+    let mut count = 0;
+    for (index, parameter) in parameters.children_in(Role::Parameter).enumerate() {
+        let text = context.text(parameter);
+        if text.starts_with('*') || text.starts_with("...") {
+            break;
+        }
+        let is_receiver = index == 0 && matches!(text, "self" | "cls" | "this") || text.starts_with("this:");
+        count += u32::from(text != "/" && !is_receiver);
+    }
+    if count > limit {
+        let place = name_of(function).unwrap_or(parameters);
+        context
+            .report(place.span(), format!("{count} parameters, {limit} are allowed"))
+            .advice("group those that belong together");
+    }
+}

@@ -1,0 +1,62 @@
+use sieve_syntax::language::Language;
+use sieve_syntax::tree::{Kind, NodeId, NodeRef, Role};
+
+use crate::size::name_of;
+
+use crate::interface::{
+    Certainty, Check, Concern, Context, Examples, Level, Mesh, OptionDefault, OptionFacts, Rule, Wrong,
+};
+
+pub(in crate::catalogue) static RULE: Rule = Rule {
+    name: "many-returns",
+    concern: Concern::Clarity,
+    mesh: Mesh::Fine,
+    level: Level::Note,
+    certainty: Certainty::Proven,
+    languages: Language::WITH_NAMES,
+    fix: None,
+    what: "functions that are left in more places than the limit",
+    why: "A reader who wants to know what a function gives has to find each way out.",
+    silent: "Returns without a value, with which a function is left early, do not count.",
+    standards: &[],
+    options: &[OptionFacts {
+        name: "limit",
+        default: OptionDefault::Count(6),
+        about: "the most places where a function may give its value",
+    }],
+    examples: &[Examples {
+        language: Language::Python,
+        wrong: &[Wrong {
+            code: "def sail(a):\n    if a == 0: return 0\n    if a == 1: return 1\n    if a == 2: return 2\n    if a == 3: return 3\n    if a == 4: return 4\n    if a == 5: return 5\n    if a == 6: return 6\n",
+            at: &["1:5"],
+            fixed: None,
+        }],
+        right: &[
+            "def sail(a):\n    if a: return\n    if a: return\n    if a: return\n    if a: return\n    if a: return\n    if a: return\n    if a: return\n    if a: return\n    if a: return\n",
+        ],
+    }],
+    needs_names: false,
+    check: Check::Nodes(&[Kind::Function, Kind::Lambda], check),
+};
+
+fn check(context: &mut Context, function: NodeRef) {
+    let limit = context.count("limit");
+    let Some(name) = name_of(function) else { return };
+    let tree = function.tree();
+    let (mut count, mut next) = (0, function.id().0 + 1);
+    while next < function.end().0 {
+        let node = tree.node(NodeId(next));
+        if node.kind().is_function() {
+            next = node.end().0;
+            continue;
+        }
+        count += u32::from(node.kind() == Kind::Return && node.child(Role::Value).is_some());
+        next += 1;
+    }
+    if count > limit {
+        let text = context.text(name);
+        context
+            .report(name.span(), format!("\"{text}\" gives a value in {count} places, {limit} are allowed"))
+            .advice("let a table decide, or divide it");
+    }
+}

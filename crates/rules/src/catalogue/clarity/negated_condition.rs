@@ -1,0 +1,96 @@
+use sieve_syntax::language::Language;
+use sieve_syntax::tree::{Kind, NodeRef, Role, TokenKind};
+
+use crate::habit::begins_line;
+
+use crate::interface::{Certainty, Check, Concern, Context, Edit, Examples, FixKind, Level, Mesh, Rule, Wrong};
+
+pub(in crate::catalogue) static RULE: Rule = Rule {
+    name: "negated-condition",
+    concern: Concern::Clarity,
+    mesh: Mesh::Fine,
+    level: Level::Note,
+    certainty: Certainty::Proven,
+    languages: Language::WITH_NAMES,
+    fix: Some(FixKind::Review),
+    what: "a condition that is turned round though both ways are there",
+    why: "Who reads the second branch has to turn the condition round twice.",
+    silent: "Chains of conditions are left alone, and so are short first branches, which often handle the exception first.",
+    standards: &[],
+    options: &[],
+    examples: &[
+        Examples {
+            language: Language::Python,
+            wrong: &[
+                Wrong {
+                    code: "if not tide:\n    wait()\n    look()\nelse:\n    sail()\n",
+                    at: &["1:4"],
+                    fixed: Some("if tide:\n    sail()\nelse:\n    wait()\n    look()\n"),
+                },
+                Wrong { code: "x = a if not tide else b\n", at: &["1:10"], fixed: Some("x = b if tide else a\n") },
+            ],
+            right: &[
+                "if not tide:\n    wait()\n",
+                "if not tide:\n    wait()\nelif quay:\n    sail()\nelse:\n    moor()\n",
+                "if not tide:\n    wait()\nelse:\n    sail()\n    moor()\n",
+            ],
+        },
+        Examples {
+            language: Language::JavaScript,
+            wrong: &[Wrong {
+                code: "const x = !tide ? a : b;\n",
+                at: &["1:11"],
+                fixed: Some("const x = tide ? b : a;\n"),
+            }],
+            right: &["if (!tide) { wait(); }\n", "const x = !(a && b) ? c : d;\n"],
+        },
+    ],
+    needs_names: false,
+    check: Check::Nodes(&[Kind::If, Kind::Conditional], check),
+};
+
+fn check(context: &mut Context, choice: NodeRef) {
+    let first = if choice.kind() == Kind::If { Role::Body } else { Role::Value };
+    let (Some(condition), Some(first), Some(other)) =
+        (choice.child(Role::Condition), choice.child(first), choice.child(Role::Else))
+    else {
+        return;
+    };
+    let in_chain = choice.role() == Role::Else || other.kind() == Kind::If || other.kind() == Kind::Conditional;
+    let lines = |node: NodeRef| context.line(node.span().end.saturating_sub(1)) - context.line(node.span().start);
+    if in_chain || (choice.kind() == Kind::If && lines(first) < lines(other)) {
+        return;
+    }
+    let negation = matches!(condition.first_token_kind(), TokenKind::Not | TokenKind::Exclamation);
+    let Some(inner) = condition.child(Role::Operand).filter(|_| negation && condition.kind() == Kind::Unary) else {
+        return;
+    };
+    // What is grouped or turned round again says more than its opposite.
+    if matches!(inner.kind(), Kind::Group | Kind::Unary | Kind::Comparison) {
+        return;
+    }
+    let edits = swapped(context, condition, inner, first, other);
+    context
+        .report(condition.span(), "the condition is turned round, and both ways are there")
+        .advice("ask the plain question and change the branches")
+        .fix_to_review(edits);
+}
+
+fn swapped(context: &Context, condition: NodeRef, inner: NodeRef, first: NodeRef, other: NodeRef) -> Option<Vec<Edit>> {
+    let same_sort = first.kind() == Kind::Block && other.kind() == Kind::Block
+        || first.kind() != Kind::Block && other.kind() != Kind::Block;
+    // A comment beside a branch would stay with the other one.
+    let tree = condition.tree();
+    let between =
+        first.token_range().end.min(other.token_range().end)..first.token_range().start.max(other.token_range().start);
+    let has_comment = between.into_iter().any(|token| tree.token_kind(token) == TokenKind::Comment);
+    let is_long = |node: NodeRef| begins_line(context.file(), node.span().start);
+    let alike = first.first_token_kind() == TokenKind::BraceOpen || is_long(first) == is_long(other);
+    (same_sort && !has_comment && alike).then(|| {
+        vec![
+            Edit::replace(condition.span(), context.text(inner)),
+            Edit::replace(first.span(), context.text(other)),
+            Edit::replace(other.span(), context.text(first)),
+        ]
+    })
+}

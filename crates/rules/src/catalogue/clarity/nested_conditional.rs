@@ -1,0 +1,57 @@
+use sieve_syntax::language::Language;
+use sieve_syntax::tree::{Kind, NodeRef, Role};
+
+use crate::interface::{
+    Certainty, Check, Concern, Context, Examples, Level, Mesh, OptionDefault, OptionFacts, Rule, Wrong,
+};
+
+pub(in crate::catalogue) static RULE: Rule = Rule {
+    name: "nested-conditional",
+    concern: Concern::Clarity,
+    mesh: Mesh::Fine,
+    level: Level::Note,
+    certainty: Certainty::Proven,
+    languages: Language::WITH_NAMES,
+    fix: None,
+    what: "a choice between values within another one",
+    why: "Which condition belongs to which value has to be worked out by counting.",
+    silent: "A chain, in which each choice stands at the end of the one before, reads from top to bottom and is left alone unless the option asks for it.",
+    standards: &[],
+    options: &[OptionFacts {
+        name: "chains",
+        default: OptionDefault::Flag(true),
+        about: "whether a choice may stand at the end of another one",
+    }],
+    examples: &[
+        Examples {
+            language: Language::Python,
+            wrong: &[Wrong { code: "x = (a if b else c) if d else e\n", at: &["1:6"], fixed: None }],
+            right: &[
+                "x = a if b else c if d else e\n",
+                "x = a if b else c\n",
+                "x = [a if b else c for d in (e if f else g)]\n",
+            ],
+        },
+        Examples {
+            language: Language::JavaScript,
+            wrong: &[Wrong { code: "const x = a ? b ? c : d : e;\n", at: &["1:15"], fixed: None }],
+            right: &["const x = a ? b : c ? d : e;\n"],
+        },
+    ],
+    needs_names: false,
+    check: Check::Nodes(&[Kind::Conditional], check),
+};
+
+fn check(context: &mut Context, choice: NodeRef) {
+    let mut node = choice;
+    while let Some(group) = node.parent().filter(|parent| parent.kind() == Kind::Group) {
+        node = group;
+    }
+    let within = node.parent().is_some_and(|parent| parent.kind() == Kind::Conditional);
+    let is_chain = node.role() == Role::Else && node == choice;
+    if within && !(is_chain && context.flag("chains")) {
+        context
+            .report(choice.span(), "this choice stands within another one")
+            .advice("give it a name, or use statements");
+    }
+}

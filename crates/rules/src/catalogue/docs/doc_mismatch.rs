@@ -1,0 +1,102 @@
+use sieve_syntax::language::Language;
+use sieve_syntax::tree::{Kind, NodeRef, Role};
+
+use crate::described::{described_parameters, description};
+
+use crate::interface::{Certainty, Check, Concern, Context, Examples, Level, Mesh, Rule, Wrong};
+
+pub(in crate::catalogue) static RULE: Rule = Rule {
+    name: "doc-mismatch",
+    concern: Concern::Docs,
+    mesh: Mesh::Medium,
+    level: Level::Note,
+    certainty: Certainty::Proven,
+    languages: Language::WITH_NAMES,
+    fix: None,
+    what: "a description of parameters that are not there",
+    why: "Who follows it gives a value that nothing takes, or gives it under a name that was changed.",
+    silent: "Functions that take any name, parameters that are taken apart, and descriptions in forms that are not known are left alone.",
+    standards: &["PEP 257"],
+    options: &[],
+    examples: &[
+        Examples {
+            language: Language::Python,
+            wrong: &[
+                Wrong {
+                    code: "def sail(quay):\n    \"\"\"Sails.\n\n    :param tide: the tide\n    \"\"\"\n",
+                    at: &["4:5"],
+                    fixed: None,
+                },
+                Wrong {
+                    code: "def sail(quay):\n    \"\"\"Sails.\n\n    Args:\n        quay: where to\n        tide: the tide\n    \"\"\"\n",
+                    at: &["6:9"],
+                    fixed: None,
+                },
+                Wrong {
+                    code: "def sail(quay):\n    \"\"\"Sails.\n\n    Parameters\n    ----------\n    quay : str\n        Where to.\n    tide : int\n        The tide.\n    \"\"\"\n",
+                    at: &["8:5"],
+                    fixed: None,
+                },
+            ],
+            right: &[
+                "def sail(quay, **more):\n    \"\"\":param tide: the tide\"\"\"\n",
+                "def sail(quay):\n    \"\"\"Sails.\n\n    :param str quay: where to\n    \"\"\"\n",
+                "def sail(*quays, tide=1):\n    \"\"\"Sails.\n\n    Args:\n        *quays: where to\n        tide (int): the tide\n            Note: high\n\n    Returns:\n        nothing\n    \"\"\"\n",
+            ],
+        },
+        Examples {
+            language: Language::JavaScript,
+            wrong: &[Wrong {
+                code: "/**\n * Sails.\n * @param {string} tide the tide\n */\nfunction sail(quay) {}\n",
+                at: &["3:4"],
+                fixed: None,
+            }],
+            right: &[
+                "/**\n * @param {string} quay where to\n * @param {object} how\n * @param {number} how.fast\n * @param {...string} rest\n */\nfunction sail(quay, { fast }, ...rest) {}\n",
+                "/** @param quay - where to */\nexport const sail = (quay = 1) => quay;\n",
+            ],
+        },
+    ],
+    needs_names: false,
+    check: Check::Nodes(&[Kind::Function, Kind::Lambda], check),
+};
+
+fn check(context: &mut Context, function: NodeRef) {
+    let file = context.file();
+    let Some(parameters) = function.child(Role::Parameters) else { return };
+    let Some(described) = description(file, function) else { return };
+    let Some(names) = names_of(context, parameters) else { return };
+    let body = function.child(Role::Body);
+    // What is taken without being named may be described all the same.
+    if body.is_some_and(|body| {
+        body.descendants().any(|node| node.kind() == Kind::Name && file.node_text(node) == "arguments")
+    }) {
+        return;
+    }
+    for entry in described_parameters(file, described) {
+        if names.iter().any(|name| *name == entry.name) {
+            continue;
+        }
+        let name = &entry.name;
+        let close = names.iter().find(|known| known.to_lowercase() == name.to_lowercase());
+        let reported = context.report(entry.span, format!("\"{name}\" is described, but no parameter has that name"));
+        match close {
+            Some(close) => reported.advice(format!("the parameter is called \"{close}\"")),
+            None => reported.advice("leave it out, or describe the parameter that took its place"),
+        };
+    }
+}
+
+/// The names of the parameters; `None` where any name may be given, or where some have none.
+fn names_of<'f>(context: &Context<'f>, parameters: NodeRef) -> Option<Vec<&'f str>> {
+    let mut names = Vec::new();
+    for parameter in parameters.children_in(Role::Parameter) {
+        let text = context.text(parameter);
+        let name = parameter.child(Role::Name);
+        if text.starts_with("**") || (name.is_none() && !matches!(text, "*" | "/")) {
+            return None;
+        }
+        names.extend(name.map(|name| context.text(name)));
+    }
+    Some(names)
+}

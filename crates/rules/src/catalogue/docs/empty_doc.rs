@@ -1,0 +1,45 @@
+use sieve_syntax::language::Language;
+use sieve_syntax::tree::{Kind, NodeRef};
+
+use crate::described::description;
+
+use crate::interface::{Certainty, Check, Concern, Context, Examples, Level, Mesh, Rule, Wrong};
+
+pub(in crate::catalogue) static RULE: Rule = Rule {
+    name: "empty-doc",
+    concern: Concern::Docs,
+    mesh: Mesh::Fine,
+    level: Level::Note,
+    certainty: Certainty::Proven,
+    languages: Language::WITH_NAMES,
+    fix: None,
+    what: "a description without words",
+    why: "It looks described, and says nothing.",
+    silent: "A description that only consists of marks with words is one.",
+    standards: &["PEP 257"],
+    options: &[],
+    examples: &[
+        Examples {
+            language: Language::Python,
+            wrong: &[Wrong { code: "def sail():\n    \"\"\" \"\"\"\n", at: &["2:5"], fixed: None }],
+            right: &["def sail():\n    \"\"\"Sails.\"\"\"\n", "x = \"\"\n"],
+        },
+        Examples {
+            language: Language::JavaScript,
+            wrong: &[Wrong { code: "/**\n *\n */\nfunction sail() {}\n", at: &["1:1"], fixed: None }],
+            right: &["/** Sails. */\nfunction sail() {}\n", "/***/\n/** @internal */\nfunction moor() {}\n"],
+        },
+    ],
+    needs_names: false,
+    check: Check::Nodes(&[Kind::File, Kind::Class, Kind::Function], check),
+};
+
+fn check(context: &mut Context, node: NodeRef) {
+    let Some(described) = description(context.file(), node) else { return };
+    let text = context.file().text.slice(described);
+    if !text.contains(char::is_alphanumeric) {
+        context
+            .report(described, "this description has no words")
+            .advice("say what it is for, or leave the description out");
+    }
+}
