@@ -27,6 +27,7 @@ pub mod project;
 mod python;
 pub mod python_library;
 pub mod refers;
+pub mod renaming;
 mod shell;
 pub mod signature;
 

@@ -108,10 +108,7 @@ fn sections(text: &str, start: u32) -> Vec<Described> {
     let indent = |line: &str| line.len() - line.trim_start().len();
     let mut found = Vec::new();
     for (index, (_, head)) in all.iter().enumerate() {
-        let underlined = all.get(index + 1).is_some_and(|(_, next)| {
-            let next = next.trim();
-            next.len() > 2 && next.bytes().all(|byte| byte == b'-')
-        });
+        let underlined = all.get(index + 1).is_some_and(|(_, next)| is_underline(next));
         let is_section = matches!(head.trim(), "Args:" | "Arguments:") && index > 0;
         let is_underlined = head.trim() == "Parameters" && underlined;
         if !is_section && !is_underlined {
@@ -123,9 +120,7 @@ fn sections(text: &str, start: u32) -> Vec<Described> {
             continue;
         }
         for (position, (offset, line)) in entries.iter().enumerate() {
-            let ends_section = entries.get(position + 1).is_some_and(|(_, next)| {
-                is_underlined && next.trim().len() > 2 && next.trim().bytes().all(|byte| byte == b'-')
-            });
+            let ends_section = entries.get(position + 1).is_some_and(|(_, next)| is_underline(next));
             if line.trim().is_empty() {
                 continue;
             }
@@ -135,12 +130,8 @@ fn sections(text: &str, start: u32) -> Vec<Described> {
             if indent(line) > depth {
                 continue;
             }
-            let head = if is_underlined {
-                line.split(" :").next()
-            } else {
-                line.split(':').next().filter(|head| head.len() < line.len())
-            };
-            let Some(head) = head else { continue };
+            // A line that says nothing of its parameter may go on with something else.
+            let Some(head) = line.split(':').next().filter(|head| head.len() < line.len()) else { continue };
             // `name (type)`, and several that share a type.
             let names = head.split('(').next().unwrap_or(head).split(',');
             for name in names {
@@ -150,6 +141,13 @@ fn sections(text: &str, start: u32) -> Vec<Described> {
         }
     }
     found
+}
+
+/// The line below the head of a section.
+fn is_underline(line: &str) -> bool {
+    let line = line.trim();
+    let mark = line.chars().next().filter(|mark| matches!(mark, '-' | '=' | '~'));
+    line.len() > 2 && mark.is_some_and(|mark| line.chars().all(|other| other == mark))
 }
 
 /// `@param {type} name` and `@param name`.

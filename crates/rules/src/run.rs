@@ -8,7 +8,7 @@ use sieve_syntax::text::Text;
 use sieve_syntax::tree::{Fault, Kind, NodeRef, TokenId, TokenKind, Tree};
 
 use crate::catalogue;
-use crate::interface::{Ban, Check, Context, File, Line, OptionValue, Report, Rule, RuleId, names_tests};
+use crate::interface::{Check, Chosen, Context, File, Line, OptionValue, Report, Rule, RuleId, names_tests};
 use crate::spacing::{self, SpacingSort};
 
 /// A rule that is on, with the values of its options in the order of its facts.
@@ -30,7 +30,7 @@ type OnToken = fn(&mut Context, TokenId);
 #[derive(Debug)]
 pub struct Dispatch {
     enabled: Vec<Enabled>,
-    bans: Vec<Ban>,
+    chosen: Chosen,
     by_kind: Vec<Vec<(usize, OnNode)>>,
     /// Rules that get all nodes of a kind at once, by their place in `gathering`.
     gathered: Vec<Vec<usize>>,
@@ -61,7 +61,7 @@ impl Dispatch {
             has_line_rules: false,
             needs_names: false,
             enabled,
-            bans: Vec::new(),
+            chosen: Chosen::default(),
         };
         for index in 0..dispatch.enabled.len() {
             let rule = dispatch.rule(index);
@@ -97,9 +97,9 @@ impl Dispatch {
         dispatch
     }
 
-    /// The same with things that are not to be used.
-    pub fn banning(self, bans: Vec<Ban>) -> Dispatch {
-        Dispatch { bans, ..self }
+    /// The same with what a team chose.
+    pub fn choosing(self, chosen: Chosen) -> Dispatch {
+        Dispatch { chosen, ..self }
     }
 
     fn rule(&self, index: usize) -> &'static Rule {
@@ -108,7 +108,7 @@ impl Dispatch {
 
     fn context<'c>(&'c self, index: usize, file: File<'c>, report: &'c mut Report) -> Context<'c> {
         let enabled = &self.enabled[index];
-        Context::new(file, enabled.rule, catalogue::rule(enabled.rule), &enabled.values, &self.bans, report)
+        Context::new(file, enabled.rule, catalogue::rule(enabled.rule), &enabled.values, &self.chosen, report)
     }
 
     fn holds(&self, index: usize, file: File<'_>) -> bool {

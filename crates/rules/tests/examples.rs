@@ -1,7 +1,9 @@
 //! Every rule's examples: what is wrong is reported at exactly its places, what is right is not reported.
 
 use sieve_meaning::project::NoModules;
-use sieve_rules::{Ban, BanSort, Check, Dispatch, Enabled, OptionFacts, OptionValue, Rule, RuleId, catalogue, run};
+use sieve_rules::{
+    Ban, BanSort, Check, Chosen, Dispatch, Enabled, OptionFacts, OptionValue, Rule, RuleId, catalogue, run,
+};
 use sieve_syntax::language::Language;
 use sieve_syntax::text::Text;
 
@@ -25,10 +27,14 @@ fn chosen(rule: &Rule, option: &OptionFacts) -> OptionValue {
 
 fn places(id: RuleId, rule: &Rule, language: Language, code: &str) -> Vec<String> {
     let values = rule.options.iter().map(|option| chosen(rule, option)).collect();
-    let dispatch = Dispatch::new(vec![Enabled { rule: id, values }]).banning(bans());
+    let dispatch =
+        Dispatch::new(vec![Enabled { rule: id, values }]).choosing(Chosen { bans: bans(), ..Chosen::default() });
     let text = Text::new(code.to_string());
     let tree = language.parse(&text);
-    let path = format!("booking/example.{}", language.facts().extensions[0]);
+    // The example of a wrong name of a file tells the name in its first line.
+    let told =
+        code.split_once("This is ").and_then(|(_, rest)| rest.split_once(".\n")).map(|(path, _)| path.to_string());
+    let path = told.unwrap_or_else(|| format!("booking/example.{}", language.facts().extensions[0]));
     let mut findings = run(&path, language, &text, &tree, &NoModules, &dispatch).findings;
     findings.sort_by_key(|finding| finding.span);
     findings

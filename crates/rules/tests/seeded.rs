@@ -6,7 +6,7 @@ use std::path::{Path, PathBuf};
 use std::process::Command;
 
 use sieve_meaning::project::NoModules;
-use sieve_rules::{Ban, BanSort, Dispatch, Enabled, RuleId, catalogue, run};
+use sieve_rules::{Ban, BanSort, Chosen, Dispatch, Enabled, RuleId, catalogue, run};
 use sieve_syntax::language::Language;
 use sieve_syntax::text::Text;
 use sieve_syntax::tree::{Kind, NodeRef, Role, Tree};
@@ -320,7 +320,8 @@ fn bans() -> Vec<Ban> {
 fn places(rule: &str, language: Language, text: &Text, tree: &Tree) -> Vec<u32> {
     let id: RuleId = catalogue::named(rule).unwrap_or_else(|| panic!("there is no rule {rule}"));
     let values = catalogue::rule(id).options.iter().map(|option| option.default_value()).collect();
-    let dispatch = Dispatch::new(vec![Enabled { rule: id, values }]).banning(bans());
+    let dispatch =
+        Dispatch::new(vec![Enabled { rule: id, values }]).choosing(Chosen { bans: bans(), ..Chosen::default() });
     let path = format!("booking/fares.{}", language.facts().extensions[0]);
     let report = run(&path, language, text, tree, &NoModules, &dispatch);
     report.findings.iter().map(|finding| text.lines().line_of(finding.span.start)).collect()

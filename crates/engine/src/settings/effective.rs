@@ -6,7 +6,9 @@ use std::sync::Arc;
 
 use jiff::civil::Date;
 use sieve_rules::catalogue::history::{self, CURRENT, Release};
-use sieve_rules::{Certainty, Dispatch, Enabled, Level, Mesh, NAMED_SORTS, NameStyle, OptionValue, RuleId, catalogue};
+use sieve_rules::{
+    Certainty, Chosen, Dispatch, Enabled, Level, Mesh, NameForm, Naming, NamingKey, OptionValue, RuleId, catalogue,
+};
 use sieve_syntax::language::Language;
 
 use super::file::{BanEntry, Patterns, Placed, SettingsFile};
@@ -87,8 +89,8 @@ pub struct Effective {
     pub only: Sourced<Option<Vec<RuleId>>>,
     /// Whether entries of the baseline that are gone fail a run.
     pub strict: Sourced<bool>,
-    /// The style for each sort of names, in the order of [`NAMED_SORTS`].
-    pub naming: Vec<Sourced<Option<NameStyle>>>,
+    /// The forms of names that settings give.
+    pub naming: BTreeMap<NamingKey, Sourced<NameForm>>,
     /// What is not to be used.
     pub bans: Vec<BanEntry>,
     /// How much the baseline may hold.
@@ -181,8 +183,7 @@ impl Effective {
         let mut defaults = Sourced::default_of(CURRENT);
         let mut only = Sourced::default_of(None);
         let mut strict = Sourced::default_of(false);
-        let mut naming: Vec<Sourced<Option<NameStyle>>> =
-            NAMED_SORTS.iter().map(|_| Sourced::default_of(None)).collect();
+        let mut naming: BTreeMap<NamingKey, Sourced<NameForm>> = BTreeMap::new();
         let mut bans: Vec<BanEntry> = Vec::new();
         let mut budgets = Vec::new();
         let mut mesh = Sourced::default_of(Mesh::Medium);
@@ -191,15 +192,17 @@ impl Effective {
         let mut skip = Sourced::default_of(Vec::new());
         let mut generated = Sourced::default_of(Vec::new());
         let mut languages = Sourced::default_of(Vec::new());
-        for Link { file, .. } in links {
+        for Link { file, scopes, .. } in links {
             let folder = file.path.parent().unwrap_or(std::path::Path::new("")).to_path_buf();
             let place =
                 |patterns: &Patterns| PlacedPatterns { folder: folder.clone(), patterns: Arc::new(patterns.clone()) };
             defaults.set(file, &file.defaults, |release| *release);
             only.set(file, &file.only, |rules| Some(rules.clone()));
             strict.set(file, &file.strict, |strict| *strict);
-            for (index, style) in &file.naming {
-                naming[*index].set(file, &Some(style.clone()), |style| Some(*style));
+            let scoped = scopes.iter().flat_map(|index| &file.scopes[*index].naming);
+            for (key, form) in file.naming.iter().chain(scoped) {
+                let named = naming.entry(*key).or_insert_with(|| Sourced::default_of(NameForm::default()));
+                named.set(file, &Some(form.clone()), NameForm::clone);
             }
             bans.extend(file.bans.iter().cloned());
             budgets.extend(file.budgets.iter().map(|budget| Budget {
@@ -231,7 +234,11 @@ impl Effective {
             .filter(|(id, _)| rules[id.0 as usize].level.value == Level::Off)
             .filter_map(|(id, _)| Some((id, set_aside(id, basis, links, overrides)?)))
             .collect();
-        let dispatch = Dispatch::new(enabled(&rules, &aside)).banning(bans.iter().map(BanEntry::to_ban).collect());
+        let chosen = Chosen {
+            bans: bans.iter().map(BanEntry::to_ban).collect(),
+            naming: Naming { forms: naming.iter().map(|(key, form)| (*key, form.value.clone())).collect() },
+        };
+        let dispatch = Dispatch::new(enabled(&rules, &aside)).choosing(chosen);
         let waivers = links.iter().flat_map(waivers_of).collect();
         Effective {
             defaults,
@@ -273,7 +280,8 @@ impl Effective {
             .collect();
         let active = |waiver: &&SettingsWaiver| waiver.until.is_none_or(|last| last >= today);
         let waivers: Vec<&SettingsWaiver> = self.waivers.iter().filter(active).collect();
-        let styles: Vec<Option<NameStyle>> = self.naming.iter().map(|style| style.value).collect();
+        let styles: Vec<(String, String)> =
+            self.naming.iter().map(|(key, form)| (key.to_string(), form.value.to_string())).collect();
         let held = if self.aside.is_empty() && waivers.is_empty() { String::new() } else { format!("{folder:?}") };
         format!("{rules:?} {:?} {waivers:?} {styles:?} {:?} {held} {}", self.aside, self.bans, self.largest.value)
     }

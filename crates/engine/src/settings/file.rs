@@ -8,7 +8,7 @@ use std::sync::atomic::{AtomicBool, Ordering};
 use globset::GlobSet;
 use jiff::civil::Date;
 use sieve_rules::catalogue::history::Release;
-use sieve_rules::{Ban, BanSort, Level, Mesh, NameStyle, OptionValue, RuleId};
+use sieve_rules::{Ban, BanSort, Level, Mesh, NameForm, NamingKey, OptionValue, RuleId};
 use sieve_syntax::language::Language;
 use sieve_syntax::text::{Span, Text};
 
@@ -29,8 +29,7 @@ pub(crate) struct SettingsFile {
     pub(super) largest: Option<Placed<u64>>,
     pub(super) strict: Option<Placed<bool>>,
     pub(super) rules: BTreeMap<RuleId, RuleEntry>,
-    /// By the index of the sort of names.
-    pub(super) naming: BTreeMap<usize, Placed<NameStyle>>,
+    pub(super) naming: BTreeMap<NamingKey, Placed<NameForm>>,
     pub(super) bans: Vec<BanEntry>,
     pub(super) scopes: Vec<ScopeEntry>,
     pub(super) waives: Vec<WaiveEntry>,
@@ -71,6 +70,7 @@ pub(super) struct ScopeEntry {
     pub(super) patterns: Patterns,
     pub(super) because: Option<String>,
     pub(super) rules: BTreeMap<RuleId, RuleEntry>,
+    pub(super) naming: BTreeMap<NamingKey, Placed<NameForm>>,
 }
 
 /// A waiver for some paths.

@@ -5,6 +5,7 @@ mod effective;
 mod error;
 mod file;
 mod names;
+mod naming;
 mod read;
 mod schema;
 mod tree;

@@ -6,7 +6,7 @@ use std::ops::Range;
 use std::path::Path;
 
 use sieve_rules::catalogue::history::{self, CURRENT, Release};
-use sieve_rules::{BanSort, Level, Mesh, NAMED_SORTS, NameStyle, OptionDefault, OptionValue, RuleId, catalogue};
+use sieve_rules::{BanSort, Level, Mesh, OptionDefault, OptionValue, RuleId, catalogue};
 use sieve_syntax::language::Language;
 use sieve_syntax::text::{Place, Span, Text};
 use toml::Spanned;
@@ -88,12 +88,12 @@ impl Reader<'_> {
         self.place(span).line
     }
 
-    fn placed<T>(&self, key: &Spanned<impl Sized>, value: T) -> Placed<T> {
+    pub(super) fn placed<T>(&self, key: &Spanned<impl Sized>, value: T) -> Placed<T> {
         Placed { value, line: self.line(&key.span()) }
     }
 
     /// The complaint about a key that a table does not have. `what` ends in a blank, or in `"table.`.
-    fn no_key<T>(&self, key: &Spanned<impl AsRef<str>>, what: &str, names: &[&str]) -> Read<T> {
+    pub(super) fn no_key<T>(&self, key: &Spanned<impl AsRef<str>>, what: &str, names: &[&str]) -> Read<T> {
         let name = key.get_ref().as_ref();
         let hint = nearest(name, names.iter().copied());
         Err(self.error(key.span(), format!("{what}{name}\"{hint}")))
@@ -113,7 +113,7 @@ impl Reader<'_> {
                 "files" => self.files(&mut file, self.table(value, "files")?)?,
                 "baseline" => self.baseline(&mut file, self.table(value, "baseline")?)?,
                 "rules" => file.rules = self.rules(self.table(value, "rules")?)?,
-                "naming" => file.naming = self.naming(self.table(value, "naming")?)?,
+                "naming" => file.naming = self.naming(value)?,
                 "ban" => file.bans = self.each(value, "ban", |table| self.ban(table))?,
                 "scope" => file.scopes = self.each(value, "scope", |table| self.scope(table))?,
                 "waive" => file.waives = self.each(value, "waive", |table| self.waive(table))?,
@@ -150,18 +150,6 @@ impl Reader<'_> {
         Ok(())
     }
 
-    fn naming(&self, table: &DeTable<'_>) -> Read<BTreeMap<usize, Placed<NameStyle>>> {
-        let mut styles = BTreeMap::new();
-        for (key, value) in table {
-            let Some(index) = NAMED_SORTS.iter().position(|sort| *sort == key.get_ref()) else {
-                return self.no_key(key, "there is no setting \"naming.", NAMED_SORTS);
-            };
-            let style = self.word(value, "a style of names", NameStyle::ALL, NameStyle::word)?;
-            styles.insert(index, self.placed(key, style));
-        }
-        Ok(styles)
-    }
-
     /// The tables of a list such as `[[scope]]`.
     fn each<T>(
         &self,
@@ -196,19 +184,21 @@ impl Reader<'_> {
     }
 
     fn scope(&self, entry: &Spanned<DeValue<'_>>) -> Read<ScopeEntry> {
-        let (mut patterns, mut because, mut rules) = (None, None, None);
+        let (mut patterns, mut because, mut rules, mut naming) = (None, None, None, None);
         for (key, value) in self.table(entry, "scope")? {
             match key.get_ref().as_ref() {
                 "paths" => patterns = Some(self.patterns(value)?),
                 "because" => because = Some(self.string(value)?.to_string()),
                 "rules" => rules = Some(self.rules(self.table(value, "rules")?)?),
-                _ => return self.no_key(key, "a scope has no \"", &["because", "paths", "rules"]),
+                "naming" => naming = Some(self.naming(value)?),
+                _ => return self.no_key(key, "a scope has no \"", &["because", "naming", "paths", "rules"]),
             }
         }
-        let (Some(patterns), Some(rules)) = (patterns, rules) else {
-            return Err(self.error(entry.span(), "a scope names its paths and its rules".to_string()));
+        let Some(patterns) = patterns.filter(|_| rules.is_some() || naming.is_some()) else {
+            return Err(self.error(entry.span(), "a scope names its paths, and its rules or its naming".to_string()));
         };
-        Ok(ScopeEntry { patterns, because, rules })
+        let (rules, naming) = (rules.unwrap_or_default(), naming.unwrap_or_default());
+        Ok(ScopeEntry { patterns, because, rules, naming })
     }
 
     fn waive(&self, entry: &Spanned<DeValue<'_>>) -> Read<WaiveEntry> {

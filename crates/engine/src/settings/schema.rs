@@ -30,7 +30,7 @@ pub fn schema() -> Value {
             "ban": list(ban(), "What is not to be used, each with its reason."),
             "scope": list(closed(json!({
                 "paths": patterns("The paths it holds for."), "because": text("Why."),
-                "rules": rules("Levels and options of rules for these paths.") }), &["paths", "rules"], ""), "Parts that hold for some paths only."),
+                "rules": rules("Levels and options of rules for these paths."), "naming": naming() }), &["paths"], ""), "Parts that hold for some paths only."),
             "waive": list(closed(json!({
                 "paths": patterns("The paths it holds for."), "because": text("Why."),
                 "rules": list(rule_or_concern(), "Rules and concerns."),
@@ -95,9 +95,22 @@ fn files() -> Value {
 }
 
 fn naming() -> Value {
-    let style = words(NameStyle::ALL.iter().map(|style| style.word()), "The style of these names.");
-    let sorts: Map<String, Value> = NAMED_SORTS.iter().map(|sort| ((*sort).to_string(), style.clone())).collect();
-    closed(Value::Object(sorts), &[], "Styles of names.")
+    let styles = NameStyle::ALL.iter().map(|style| style.word()).chain(["any"]);
+    let style = words(styles, "How the words of a name are joined.");
+    let style = json!({ "anyOf": [style, list(style.clone(), "Styles of which one is to hold.")] });
+    let form = closed(
+        json!({ "style": style, "prefix": text("What names begin with."), "suffix": text("What names end with."),
+            "pattern": { "type": "string", "format": "regex", "description": "What the whole name fits." },
+            "always": patterns("Names that are right whatever they look like."),
+            "never": patterns("Names that are never right.") }),
+        &[],
+        "What these names look like.",
+    );
+    let one = json!({ "anyOf": [style, form] });
+    let mut sorts: Map<String, Value> = NAMED_SORTS.iter().map(|sort| ((*sort).to_string(), one.clone())).collect();
+    let of_language = closed(Value::Object(sorts.clone()), &[], "Names in this language.");
+    sorts.extend(Language::ALL.iter().map(|language| (language.name().to_string(), of_language.clone())));
+    closed(Value::Object(sorts), &[], "What names look like.")
 }
 
 fn ban() -> Value {

@@ -7,7 +7,7 @@ use sieve_engine::settings::{
     Effective, FILE_NAME, Overrides, SettingsTree, Source, Sourced, level_by_default, schema,
 };
 use sieve_rules::catalogue::history::CURRENT;
-use sieve_rules::{Concern, Level, Mesh, NAMED_SORTS, NameStyle, catalogue};
+use sieve_rules::{Concern, Level, Mesh, NAMED_SORTS, NameForm, catalogue, default_styles};
 
 use super::settings_change;
 use crate::arguments::{SettingsArguments, SettingsCommand};
@@ -107,16 +107,19 @@ impl View<'_> {
         self.row("only", &only, "all", &settings.only.source, screen)
     }
 
-    /// The styles of names, where any is set.
+    /// What names look like, where settings say so.
     fn naming(&self, screen: &mut Screen) -> anyhow::Result<()> {
-        if self.settings.naming.iter().all(|style| style.value.is_none()) {
+        if self.settings.naming.is_empty() {
             return Ok(());
         }
         screen.gap()?;
         screen.line(styled(STRONG, "names"))?;
-        for (sort, style) in NAMED_SORTS.iter().zip(&self.settings.naming) {
-            let value = style.value.map_or("any", NameStyle::word);
-            self.row(&format!("naming.{sort}"), value, "any", &style.source, screen)?;
+        for (key, form) in &self.settings.naming {
+            let by_default = key.language.map_or_else(NameForm::default, |language| {
+                NameForm::of(default_styles(language, NAMED_SORTS[key.sort]))
+            });
+            let value = safe(&form.value.to_string()).to_string();
+            self.row(&format!("naming.{key}"), &value, &by_default.to_string(), &form.source, screen)?;
         }
         Ok(())
     }

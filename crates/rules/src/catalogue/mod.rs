@@ -8,6 +8,7 @@ pub mod history;
 mod layout;
 mod leftover;
 mod mistake;
+mod naming;
 mod portable;
 mod syntax;
 mod upkeep;
@@ -19,9 +20,11 @@ static RULES: &[&Rule] = &[
     &mistake::argument_count::RULE,
     &layout::arrow_parentheses::RULE,
     &mistake::assigned_condition::RULE,
+    &naming::async_suffix::RULE,
     &boundary::banned_call::RULE,
     &boundary::banned_import::RULE,
     &boundary::banned_member::RULE,
+    &naming::banned_name::RULE,
     &layout::blank_lines::RULE,
     &layout::brace_line::RULE,
     &layout::bracket_spacing::RULE,
@@ -32,6 +35,7 @@ static RULES: &[&Rule] = &[
     &layout::comment_space::RULE,
     &clarity::compare_with_boolean::RULE,
     &mistake::constant_condition::RULE,
+    &naming::constant_name::RULE,
     &clarity::deep_nesting::RULE,
     &portable::dialect_feature::RULE,
     &docs::doc_mismatch::RULE,
@@ -43,8 +47,10 @@ static RULES: &[&Rule] = &[
     &upkeep::expired_waiver::RULE,
     &mistake::fall_through::RULE,
     &clarity::few_methods::RULE,
+    &naming::file_name::RULE,
     &layout::final_newline::RULE,
     &mistake::forgotten_await::RULE,
+    &naming::function_name::RULE,
     &hazard::html_by_joining::RULE,
     &mistake::identity_of_literal::RULE,
     &upkeep::idle_scope::RULE,
@@ -66,6 +72,7 @@ static RULES: &[&Rule] = &[
     &clarity::many_types_in_file::RULE,
     &mistake::masked_status::RULE,
     &mistake::maybe_unset::RULE,
+    &naming::member_name::RULE,
     &docs::missing_doc::RULE,
     &mistake::mutable_default::RULE,
     &clarity::needless_lambda::RULE,
@@ -73,6 +80,7 @@ static RULES: &[&Rule] = &[
     &clarity::nested_conditional::RULE,
     &syntax::nested_too_deep::RULE,
     &layout::operator_spacing::RULE,
+    &naming::parameter_name::RULE,
     &hazard::pipe_to_shell::RULE,
     &mistake::placeholder_count::RULE,
     &layout::quote_style::RULE,
@@ -95,8 +103,10 @@ static RULES: &[&Rule] = &[
     &mistake::swallowed_error::RULE,
     &layout::tabs::RULE,
     &hazard::temp_file_by_name::RULE,
+    &naming::too_short_name::RULE,
     &layout::trailing_comma::RULE,
     &layout::trailing_space::RULE,
+    &naming::type_name::RULE,
     &mistake::unchecked_cd::RULE,
     &mistake::undefined_name::RULE,
     &upkeep::unexplained_waiver::RULE,
@@ -112,6 +122,7 @@ static RULES: &[&Rule] = &[
     &leftover::unused_function::RULE,
     &leftover::unused_import::RULE,
     &leftover::unused_variable::RULE,
+    &naming::variable_name::RULE,
     &portable::version_feature::RULE,
     &hazard::weak_digest::RULE,
     &hazard::wide_permission::RULE,

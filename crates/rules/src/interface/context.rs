@@ -10,7 +10,9 @@ use sieve_syntax::language::Language;
 use sieve_syntax::text::{Span, Text};
 use sieve_syntax::tree::{Kind, NodeRef, Role, Tree};
 
-use super::{Ban, BanSort, Edit, Finding, Fix, FixKind, HandedOn, OptionValue, Report, Rule, RuleId, Unsure};
+use super::{
+    Ban, BanSort, Edit, Finding, Fix, FixKind, HandedOn, NameForm, Naming, OptionValue, Report, Rule, RuleId, Unsure,
+};
 
 /// One file, understood as far as the enabled rules need.
 #[derive(Debug, Clone, Copy)]
@@ -83,8 +85,17 @@ pub struct Context<'c> {
     rule: RuleId,
     facts: &'static Rule,
     values: &'c [OptionValue],
-    bans: &'c [Ban],
+    chosen: &'c Chosen,
     report: &'c mut Report,
+}
+
+/// What a team chose, beside the options of rules.
+#[derive(Debug, Default)]
+pub struct Chosen {
+    /// What is not to be used.
+    pub bans: Vec<Ban>,
+    /// What names look like.
+    pub naming: Naming,
 }
 
 impl<'c> Context<'c> {
@@ -93,10 +104,10 @@ impl<'c> Context<'c> {
         rule: RuleId,
         facts: &'static Rule,
         values: &'c [OptionValue],
-        bans: &'c [Ban],
+        chosen: &'c Chosen,
         report: &'c mut Report,
     ) -> Context<'c> {
-        Context { file, rule, facts, values, bans, report }
+        Context { file, rule, facts, values, chosen, report }
     }
 
     /// The file.
@@ -159,7 +170,12 @@ impl<'c> Context<'c> {
 
     /// What the team does not want used in some way.
     pub fn bans(&self, sort: BanSort) -> impl Iterator<Item = &'c Ban> + use<'c> {
-        self.bans.iter().filter(move |ban| ban.sort == sort)
+        self.chosen.bans.iter().filter(move |ban| ban.sort == sort)
+    }
+
+    /// What names of a sort look like in the file's language.
+    pub fn name_form(&self, sort: &str) -> NameForm {
+        self.chosen.naming.form(self.file.language, sort)
     }
 
     /// Whether an option that is yes or no is set.

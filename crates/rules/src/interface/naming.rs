@@ -2,6 +2,9 @@
 
 use std::fmt;
 
+use regex::Regex;
+use sieve_syntax::language::Language;
+
 /// How the words of a name are joined.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, PartialOrd, Ord, Hash)]
 pub enum NameStyle {
@@ -17,8 +20,9 @@ pub enum NameStyle {
     LowerKebab,
 }
 
-/// The sorts of names that settings give a style to, in the order of the alphabet.
-pub const NAMED_SORTS: &[&str] = &["constant", "file", "function", "member", "parameter", "type", "variable"];
+/// The sorts of names that settings give a form to, in the order of the alphabet.
+pub const NAMED_SORTS: &[&str] =
+    &["constant", "file", "function", "member", "method", "parameter", "private-member", "type", "variable"];
 
 impl NameStyle {
     /// Every style.
@@ -35,15 +39,15 @@ impl NameStyle {
         match self {
             NameStyle::LowerSnake => "lower_snake",
             NameStyle::UpperSnake => "UPPER_SNAKE",
-            NameStyle::LowerCamel => "lowerCamel",
-            NameStyle::UpperCamel => "UpperCamel",
-            NameStyle::LowerKebab => "lower-kebab",
+            NameStyle::LowerCamel => "camelCase",
+            NameStyle::UpperCamel => "PascalCase",
+            NameStyle::LowerKebab => "kebab-case",
         }
     }
 
-    /// Whether a name has this style. Underscores around a name do not count; one word may have several styles.
+    /// Whether a name has this style. Underscores and dollar signs around a name do not count; one word may have several styles.
     pub fn fits(self, name: &str) -> bool {
-        let name = name.trim_matches('_');
+        let name = name.trim_matches(['_', '$']);
         let Some(first) = name.chars().next() else { return true };
         let no_mark = !name.contains(['_', '-']);
         let lower = !name.chars().any(char::is_uppercase);
@@ -53,14 +57,218 @@ impl NameStyle {
             NameStyle::UpperSnake => upper && !name.contains('-'),
             NameStyle::LowerKebab => lower && !name.contains('_'),
             NameStyle::LowerCamel => no_mark && !first.is_uppercase(),
-            NameStyle::UpperCamel => no_mark && !first.is_lowercase() && (name.chars().count() == 1 || !upper),
+            NameStyle::UpperCamel => no_mark && !first.is_lowercase() && (name.chars().count() < 4 || !upper),
         }
     }
+
+    /// The same words in this style. Underscores around the name stay.
+    pub fn write(self, name: &str) -> String {
+        let inner = name.trim_matches('_');
+        let at = name.find(inner).unwrap_or(0);
+        let words = words_of(inner);
+        let capital = |word: &String| {
+            let mut characters = word.chars();
+            let first = characters.next().map(|first| first.to_uppercase().to_string()).unwrap_or_default();
+            first + characters.as_str()
+        };
+        let joined = match self {
+            NameStyle::LowerSnake => words.join("_"),
+            NameStyle::UpperSnake => words.join("_").to_uppercase(),
+            NameStyle::LowerKebab => words.join("-"),
+            NameStyle::UpperCamel => words.iter().map(capital).collect(),
+            NameStyle::LowerCamel => words
+                .iter()
+                .enumerate()
+                .map(|(index, word)| if index == 0 { word.clone() } else { capital(word) })
+                .collect(),
+        };
+        format!("{}{joined}{}", &name[..at], &name[at + inner.len()..])
+    }
+}
+
+/// The words of a name, in small letters. A row of capitals is one word, the last of which begins the next one if small letters follow;
+/// digits belong to the word before them.
+fn words_of(name: &str) -> Vec<String> {
+    let characters: Vec<char> = name.chars().collect();
+    let mut words: Vec<String> = Vec::new();
+    let mut word = String::new();
+    for (index, character) in characters.iter().copied().enumerate() {
+        let previous = index.checked_sub(1).map(|before| characters[before]);
+        let next_is_small = characters.get(index + 1).is_some_and(|next| next.is_lowercase());
+        let begins =
+            character.is_uppercase() && previous.is_some_and(|previous| !previous.is_uppercase() || next_is_small);
+        if (begins || matches!(character, '_' | '-')) && !word.is_empty() {
+            words.push(std::mem::take(&mut word));
+        }
+        if !matches!(character, '_' | '-') {
+            word.extend(character.to_lowercase());
+        }
+    }
+    if !word.is_empty() {
+        words.push(word);
+    }
+    words
 }
 
 impl fmt::Display for NameStyle {
     fn fmt(&self, out: &mut fmt::Formatter<'_>) -> fmt::Result {
         out.pad(self.word())
+    }
+}
+
+/// What names of a sort look like.
+#[derive(Debug, Clone, Default)]
+pub struct NameForm {
+    /// The styles of which one is to fit what stands between prefix and suffix; any if there are none.
+    pub styles: Vec<NameStyle>,
+    /// What names begin with.
+    pub prefix: String,
+    /// What names end with.
+    pub suffix: String,
+    /// A regular expression that the whole name fits.
+    pub pattern: Option<Regex>,
+    /// Names that are right whatever they look like.
+    pub always: Vec<String>,
+    /// Names that are never right.
+    pub never: Vec<String>,
+}
+
+impl NameForm {
+    /// Names of these styles.
+    pub fn of(styles: &[NameStyle]) -> NameForm {
+        NameForm { styles: styles.to_vec(), ..NameForm::default() }
+    }
+
+    /// What is wrong with a name, in words that follow the name.
+    pub fn complaint(&self, name: &str) -> Option<String> {
+        let is = |list: &[String]| list.iter().any(|known| known == name);
+        if is(&self.always) {
+            return None;
+        }
+        if is(&self.never) {
+            return Some("is a name that is never wanted".to_string());
+        }
+        let inner = name.trim_start_matches('_');
+        let Some(inner) = inner.strip_prefix(&*self.prefix) else {
+            return Some(format!("does not begin with \"{}\"", self.prefix));
+        };
+        let Some(inner) = inner.strip_suffix(&*self.suffix) else {
+            return Some(format!("does not end with \"{}\"", self.suffix));
+        };
+        if !self.styles.is_empty() && !self.styles.iter().any(|style| style.fits(inner)) {
+            let styles: Vec<&str> = self.styles.iter().map(|style| style.word()).collect();
+            return Some(format!("is not {}", styles.join(" or ")));
+        }
+        let pattern = self.pattern.as_ref().filter(|pattern| !pattern.is_match(name))?;
+        Some(format!("does not fit \"{pattern}\""))
+    }
+
+    /// The name in the form, if that can be told.
+    pub fn proposal(&self, name: &str) -> Option<String> {
+        let style = self.styles.first()?;
+        let core = name.trim_start_matches('_');
+        let marks = &name[..name.len() - core.len()];
+        let core = core.strip_prefix(&*self.prefix).unwrap_or(core);
+        let core = core.strip_suffix(&*self.suffix).unwrap_or(core);
+        let proposal = format!("{marks}{}{}{}", self.prefix, style.write(core), self.suffix);
+        (proposal != name && self.complaint(&proposal).is_none()).then_some(proposal)
+    }
+}
+
+impl PartialEq for NameForm {
+    fn eq(&self, other: &NameForm) -> bool {
+        let pattern = |form: &NameForm| form.pattern.as_ref().map(|pattern| pattern.as_str().to_string());
+        (&self.styles, &self.prefix, &self.suffix, &self.always, &self.never, pattern(self))
+            == (&other.styles, &other.prefix, &other.suffix, &other.always, &other.never, pattern(other))
+    }
+}
+
+impl fmt::Display for NameForm {
+    /// As it is written in settings.
+    fn fmt(&self, out: &mut fmt::Formatter<'_>) -> fmt::Result {
+        let quoted = |words: &[String]| words.iter().map(|word| format!("{word:?}")).collect::<Vec<_>>().join(", ");
+        let styles: Vec<String> = self.styles.iter().map(|style| style.word().to_string()).collect();
+        let mut parts = Vec::new();
+        let style = match styles.as_slice() {
+            [] => None,
+            [one] => Some(format!("{one:?}")),
+            several => Some(format!("[{}]", quoted(several))),
+        };
+        let text = |name: &str, value: &str| (!value.is_empty()).then(|| format!("{name} = {value:?}"));
+        parts.extend(text("prefix", &self.prefix));
+        parts.extend(text("suffix", &self.suffix));
+        parts.extend(self.pattern.as_ref().map(|pattern| format!("pattern = {:?}", pattern.as_str())));
+        parts.extend((!self.always.is_empty()).then(|| format!("always = [{}]", quoted(&self.always))));
+        parts.extend((!self.never.is_empty()).then(|| format!("never = [{}]", quoted(&self.never))));
+        match (style, parts.is_empty()) {
+            (Some(style), true) => out.write_str(&style),
+            (None, true) => out.write_str("\"any\""),
+            (style, false) => {
+                parts.splice(0..0, style.map(|style| format!("style = {style}")));
+                write!(out, "{{ {} }}", parts.join(", "))
+            }
+        }
+    }
+}
+
+/// What a form of names is for: a sort of names, in one language or in all.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, PartialOrd, Ord)]
+pub struct NamingKey {
+    /// The language; all if nothing.
+    pub language: Option<Language>,
+    /// The sort's place among [`NAMED_SORTS`].
+    pub sort: usize,
+}
+
+impl fmt::Display for NamingKey {
+    /// As settings name it, below `naming`.
+    fn fmt(&self, out: &mut fmt::Formatter<'_>) -> fmt::Result {
+        match self.language {
+            Some(language) => write!(out, "{}.{}", language.name(), NAMED_SORTS[self.sort]),
+            None => out.write_str(NAMED_SORTS[self.sort]),
+        }
+    }
+}
+
+/// The forms in force.
+#[derive(Debug, Clone, Default)]
+pub struct Naming {
+    /// Forms that settings give.
+    pub forms: Vec<(NamingKey, NameForm)>,
+}
+
+impl Naming {
+    /// The form of a sort of names in a language: what settings say of the language, what they say of all, or the default.
+    pub fn form(&self, language: Language, sort: &str) -> NameForm {
+        let set = |wanted: Option<Language>| {
+            let is_it = |key: &NamingKey| key.language == wanted && NAMED_SORTS[key.sort] == sort;
+            self.forms.iter().find(|(key, _)| is_it(key)).map(|(_, form)| form.clone())
+        };
+        let of_language = set(Some(language));
+        // Files with tags in them are written by the same people.
+        let of_kin = || if language == Language::Tsx { set(Some(Language::TypeScript)) } else { None };
+        of_language
+            .or_else(of_kin)
+            .or_else(|| set(None))
+            .unwrap_or_else(|| NameForm::of(default_styles(language, sort)))
+    }
+}
+
+/// The styles that names have where settings say nothing: after PEP 8 for Python, and the usual forms elsewhere.
+pub fn default_styles(language: Language, sort: &str) -> &'static [NameStyle] {
+    use NameStyle::{LowerCamel, LowerKebab, LowerSnake, UpperCamel, UpperSnake};
+    match (language, sort) {
+        (Language::Python, "constant") => &[UpperSnake],
+        (_, "type") => &[UpperCamel],
+        (Language::Python, "variable") => &[LowerSnake],
+        (Language::Python, "member" | "private-member") => &[LowerSnake, UpperSnake],
+        (Language::Python, _) => &[LowerSnake],
+        (Language::Shell, "function") => &[LowerSnake, LowerKebab],
+        (Language::Shell, _) | (_, "file") => &[],
+        (_, "constant" | "variable") => &[LowerCamel, UpperSnake, UpperCamel],
+        (_, "function" | "parameter") => &[LowerCamel, UpperCamel],
+        (_, "member" | "private-member") => &[LowerCamel, UpperSnake],
+        _ => &[LowerCamel],
     }
 }
 
@@ -80,6 +288,30 @@ mod tests {
     fn single_words_and_underscores_around_names_are_free() {
         assert!(NameStyle::LowerSnake.fits("tide") && NameStyle::LowerCamel.fits("tide"));
         assert!(NameStyle::LowerSnake.fits("__init__") && NameStyle::UpperCamel.fits("_Boat"));
-        assert!(!NameStyle::UpperCamel.fits("MAX") && NameStyle::UpperCamel.fits("T"));
+        assert!(!NameStyle::UpperCamel.fits("MAXIMUM") && NameStyle::UpperCamel.fits("T"));
+    }
+
+    #[test]
+    fn names_are_written_in_other_styles_word_by_word() {
+        let cases = [
+            (NameStyle::LowerSnake, "HTTPServer2", "http_server2"),
+            (NameStyle::UpperCamel, "tide_table", "TideTable"),
+            (NameStyle::LowerCamel, "_tide_table", "_tideTable"),
+            (NameStyle::UpperSnake, "maxFare", "MAX_FARE"),
+            (NameStyle::LowerKebab, "TideTable", "tide-table"),
+        ];
+        for (style, name, wanted) in cases {
+            assert_eq!(style.write(name), wanted);
+        }
+    }
+
+    #[test]
+    fn forms_say_what_is_wrong_and_how_it_would_be_right() {
+        let form = NameForm { prefix: "I".into(), ..NameForm::of(&[NameStyle::UpperCamel]) };
+        assert_eq!(form.complaint("quay").as_deref(), Some("does not begin with \"I\""));
+        assert_eq!(form.proposal("tide_table").as_deref(), Some("ITideTable"));
+        let named = NameForm { never: vec!["data".into()], always: vec!["setUp".into()], ..NameForm::default() };
+        assert!(named.complaint("data").is_some() && named.complaint("setUp").is_none());
+        assert_eq!(named.to_string(), "{ always = [\"setUp\"], never = [\"data\"] }");
     }
 }

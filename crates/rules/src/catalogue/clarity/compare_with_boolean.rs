@@ -15,7 +15,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     fix: Some(FixKind::Review),
     what: "conditions compared with true or false",
     why: "A condition is true or false already; the comparison asks the same again, and takes other values than the plain condition does.",
-    silent: "Only where a truth is asked for: in the condition of a statement or of a choice. Elsewhere the comparison may stand for something else.",
+    silent: "Only where a truth is asked for: in the condition of a statement or of a choice. Elsewhere the comparison may stand for something else. A comparison that tells other types apart, such as `===`, is meant; tests are left alone.",
     standards: &["PEP 8, Programming Recommendations"],
     options: &[],
     examples: &[
@@ -35,9 +35,9 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
             language: Language::JavaScript,
             wrong: &[
                 Wrong { code: "if (tide == true) sail();\n", at: &["1:5"], fixed: Some("if (tide) sail();\n") },
-                Wrong { code: "if (tide !== true) sail();\n", at: &["1:5"], fixed: Some("if (!tide) sail();\n") },
+                Wrong { code: "if (tide != true) sail();\n", at: &["1:5"], fixed: Some("if (!tide) sail();\n") },
             ],
-            right: &["const x = tide === true;\n"],
+            right: &["if (tide === true) sail();\nconst x = tide == true;\n"],
         },
     ],
     needs_names: false,
@@ -48,13 +48,13 @@ fn check(context: &mut Context, comparison: NodeRef) {
     let file = context.file();
     let operands: Vec<NodeRef> = comparison.children_in(Role::Operand).collect();
     let &[left, right] = operands.as_slice() else { return };
-    if right.kind() != Kind::Boolean || !asks_truth(comparison) {
+    if right.kind() != Kind::Boolean || !asks_truth(comparison) || file.is_test() {
         return;
     }
     let operator = operator_between(file, left, right);
     let equal = match operator.as_slice() {
-        [(TokenKind::Equal | TokenKind::StrictEqual, _)] => true,
-        [(TokenKind::NotEqual | TokenKind::StrictNotEqual, _)] => false,
+        [(TokenKind::Equal, _)] => true,
+        [(TokenKind::NotEqual, _)] => false,
         _ => return,
     };
     let is_true = matches!(file.node_text(right), "True" | "true");

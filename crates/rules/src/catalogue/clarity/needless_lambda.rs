@@ -14,7 +14,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     fix: Some(FixKind::Review),
     what: "a function that only hands its parameters on to another one",
     why: "The other function could stand there itself.",
-    silent: "Functions that are bound within a function are left alone, since they may be bound again; so are methods, which would be looked up earlier.",
+    silent: "Functions that are bound within a function are left alone, since they may be bound again; so are methods, which would be looked up earlier, and tests.",
     standards: &[],
     options: &[],
     examples: &[Examples {
@@ -50,7 +50,7 @@ fn check(context: &mut Context, function: NodeRef) {
             plain && context.text(*given) == context.text(*taken)
         });
     let own_name = taken.iter().any(|parameter| context.text(*parameter) == context.text(callee));
-    if !handed_on || taken.is_empty() || own_name || is_local(context, callee) {
+    if !handed_on || taken.is_empty() || context.file().is_test() || own_name || is_local(context, callee) {
         return;
     }
     let name = context.text(callee);

@@ -1,5 +1,5 @@
 use sieve_syntax::language::Language;
-use sieve_syntax::tree::{Kind, NodeRef, Role};
+use sieve_syntax::tree::{Kind, NodeRef, Role, TokenKind};
 
 use crate::described::{described_parameters, description};
 
@@ -10,7 +10,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     concern: Concern::Docs,
     mesh: Mesh::Medium,
     level: Level::Note,
-    certainty: Certainty::Proven,
+    certainty: Certainty::Probable,
     languages: Language::WITH_NAMES,
     fix: None,
     what: "a description of parameters that are not there",
@@ -47,11 +47,12 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
         Examples {
             language: Language::JavaScript,
             wrong: &[Wrong {
-                code: "/**\n * Sails.\n * @param {string} tide the tide\n */\nfunction sail(quay) {}\n",
+                code: "/**\n * Sails.\n * @param {string} tide the tide\n */\nfunction sail(quay) { return quay; }\n",
                 at: &["3:4"],
                 fixed: None,
             }],
             right: &[
+                "/** @param {string} tide when */\nfunction sail(/* tide */) {}\n",
                 "/**\n * @param {string} quay where to\n * @param {object} how\n * @param {number} how.fast\n * @param {...string} rest\n */\nfunction sail(quay, { fast }, ...rest) {}\n",
                 "/** @param quay - where to */\nexport const sail = (quay = 1) => quay;\n",
             ],
@@ -65,6 +66,9 @@ fn check(context: &mut Context, function: NodeRef) {
     let file = context.file();
     let Some(parameters) = function.child(Role::Parameters) else { return };
     let Some(described) = description(file, function) else { return };
+    if stands_for_others(context, function, parameters) {
+        return;
+    }
     let Some(names) = names_of(context, parameters) else { return };
     let body = function.child(Role::Body);
     // What is taken without being named may be described all the same.
@@ -87,13 +91,32 @@ fn check(context: &mut Context, function: NodeRef) {
     }
 }
 
+/// Whether a declaration describes what others take: one that is decorated, does nothing itself, or keeps its parameters in a comment.
+fn stands_for_others(context: &Context, function: NodeRef, parameters: NodeRef) -> bool {
+    let tree = function.tree();
+    let has_comment = parameters.token_range().any(|token| tree.token_kind(token) == TokenKind::Comment);
+    let keeps = |decorator: NodeRef| {
+        context.text(decorator).ends_with("staticmethod") || context.text(decorator).ends_with("classmethod")
+    };
+    let changed = function.children_in(Role::Decorator).any(|decorator| !keeps(decorator));
+    let does = function.child(Role::Body).is_some_and(|body| {
+        body.kind() != Kind::Block
+            || body.children().any(|statement| {
+                !matches!(statement.kind(), Kind::Throw | Kind::Pass | Kind::ExpressionStatement)
+                    || statement.child(Role::Value).is_some_and(|value| value.kind() == Kind::Assignment)
+            })
+    });
+    has_comment || changed || !(does || context.file().language == Language::Python)
+}
+
 /// The names of the parameters; `None` where any name may be given, or where some have none.
 fn names_of<'f>(context: &Context<'f>, parameters: NodeRef) -> Option<Vec<&'f str>> {
     let mut names = Vec::new();
     for parameter in parameters.children_in(Role::Parameter) {
         let text = context.text(parameter);
         let name = parameter.child(Role::Name);
-        if text.starts_with("**") || (name.is_none() && !matches!(text, "*" | "/")) {
+        let takes_any = text.starts_with("...") || text.starts_with('*') && text.len() > 1;
+        if takes_any || (name.is_none() && !matches!(text, "*" | "/")) {
             return None;
         }
         names.extend(name.map(|name| context.text(name)));

@@ -1,0 +1,106 @@
+//! The places of one file that have to change when a name gets another one.
+
+use sieve_syntax::text::Span;
+use sieve_syntax::tree::{Kind, NodeRef, Role, Tree};
+
+use crate::names::{BindingId, Names, Resolution, ScopeId};
+
+/// A place where a name stands.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub struct Place {
+    /// The name itself.
+    pub span: Span,
+    /// What the name says besides being used.
+    pub form: Form,
+}
+
+/// What a name says at a place besides being used there.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub enum Form {
+    /// Nothing.
+    Plain,
+    /// It is also the key of an entry, which keeps its name: `{ tide }`.
+    Key,
+    /// It is also the name under which another module hands something out: `import { tide }`.
+    Imported,
+    /// It is also the name under which others see it: `export { tide }`.
+    Exported,
+}
+
+/// Why a name cannot get another one.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub enum Clash {
+    /// A scope that uses the name binds the new one already.
+    Taken,
+    /// The new name is used for something from further out, which would be hidden.
+    Hides,
+    /// Names are made at run time, or code was not understood.
+    Unclear,
+}
+
+/// Every place of a binding, in the order of the text.
+pub fn places(tree: &Tree, names: &Names<'_>, id: BindingId) -> Vec<Place> {
+    let declared = names.binding(id).declarations.iter().map(|declaration| tree.node(declaration.node));
+    let mut places: Vec<Place> = declared.map(|node| Place { span: node.span(), form: form_of(node) }).collect();
+    for reference in names.references().filter(|reference| reference.resolution == Resolution::Binding(id)) {
+        places.push(Place { span: reference.span, form: form_of(tree.node(reference.node)) });
+    }
+    places.sort_by_key(|place| place.span);
+    places.dedup_by_key(|place| place.span);
+    places
+}
+
+fn form_of(name: NodeRef<'_>) -> Form {
+    let Some(holder) = name.parent() else { return Form::Plain };
+    let is_entry = |pattern: NodeRef<'_>| {
+        let outer = pattern.parent().filter(|outer| outer.kind() == Kind::DefaultPattern).unwrap_or(pattern);
+        outer.parent().is_some_and(|mapping| mapping.kind() == Kind::MappingPattern) && outer.role() == Role::Element
+    };
+    match holder.kind() {
+        Kind::ShorthandPair if name.role() == Role::Name => Form::Key,
+        Kind::CapturePattern if is_entry(holder) => Form::Key,
+        Kind::ImportItem if name.role() == Role::Name && holder.child(Role::Alias).is_none() => Form::Imported,
+        Kind::ExportItem if name.role() == Role::Name && holder.child(Role::Alias).is_none() => Form::Exported,
+        _ => Form::Plain,
+    }
+}
+
+/// Whether a binding may be called otherwise within its file.
+///
+/// # Errors
+/// With the reason why not.
+pub fn may_become(names: &Names<'_>, id: BindingId, new: &str) -> Result<(), Clash> {
+    let home = names.binding(id).scope;
+    let within = |scope: ScopeId| chain(names, scope).any(|around| around == home);
+    let unclear =
+        chain(names, home).any(|scope| names.scope(scope).may_bind.is_some_and(|reason| reason.is_about_code()));
+    if unclear {
+        return Err(Clash::Unclear);
+    }
+    // The new name must not be bound where the old one is used, nor between that and where it is bound.
+    let uses = names.references().filter(|reference| reference.resolution == Resolution::Binding(id));
+    for scope in uses.map(|reference| reference.scope).chain([home]) {
+        for around in chain(names, scope) {
+            if names.lookup(around, new).is_some() {
+                return Err(Clash::Taken);
+            }
+            if around == home {
+                break;
+            }
+        }
+    }
+    // Nor may it stand for something from further out in the parts that would now see this one.
+    let hidden = names.references().any(|reference| {
+        let bound_inside = match reference.resolution {
+            Resolution::Binding(other) => within(names.binding(other).scope),
+            _ => false,
+        };
+        names.text(reference.name) == new && within(reference.scope) && !bound_inside
+    });
+    if hidden { Err(Clash::Hides) } else { Ok(()) }
+}
+
+/// A scope and those around it.
+fn chain<'n>(names: &'n Names<'_>, scope: ScopeId) -> impl Iterator<Item = ScopeId> + 'n {
+    std::iter::successors(Some(scope), |scope| names.scope(*scope).parent)
+}

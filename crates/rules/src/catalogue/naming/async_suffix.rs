@@ -1,0 +1,51 @@
+use sieve_syntax::language::Language;
+use sieve_syntax::tree::{Kind, NodeRef, Role, TokenKind};
+
+use super::form::{class_of, has_bases};
+
+use crate::interface::{Certainty, Check, Concern, Context, Examples, Level, Mesh, Rule, Wrong};
+
+pub(in crate::catalogue) static RULE: Rule = Rule {
+    name: "async-suffix",
+    concern: Concern::Naming,
+    mesh: Mesh::Fine,
+    level: Level::Note,
+    certainty: Certainty::Proven,
+    languages: Language::WITH_NAMES,
+    fix: None,
+    what: "an asynchronous function whose name does not tell",
+    why: "Who calls it sees from its name that the result has to be waited for.",
+    silent: "Methods of a class with bases are left to whoever made the bases. On only where settings name it: not every team wants it.",
+    standards: &[],
+    options: &[],
+    examples: &[
+        Examples {
+            language: Language::Python,
+            wrong: &[Wrong { code: "async def load_tides():\n    pass\n", at: &["1:11"], fixed: None }],
+            right: &["async def load_tides_async():\n    pass\n", "def load():\n    pass\n"],
+        },
+        Examples {
+            language: Language::JavaScript,
+            wrong: &[Wrong { code: "async function loadTides() {}\n", at: &["1:16"], fixed: None }],
+            right: &["async function loadTidesAsync() {}\n"],
+        },
+    ],
+    needs_names: false,
+    check: Check::Nodes(&[Kind::Function], check),
+};
+
+fn check(context: &mut Context, function: NodeRef) {
+    let Some(name) = function.child(Role::Name).filter(|name| name.kind() != Kind::ComputedName) else { return };
+    let tree = function.tree();
+    let is_async = (function.token_range().start..name.token_range().start).any(|token| {
+        tree.token_kind(token) == TokenKind::Async || context.file().text.slice(tree.token_span(token)) == "async"
+    });
+    let foreign = class_of(function).is_some_and(|class| has_bases(context, class));
+    let text = context.text(name);
+    let told = text.to_lowercase().ends_with("async");
+    if is_async && !told && !foreign && !text.starts_with("__") && !context.file().is_test() {
+        context
+            .report(name.span(), format!("\"{text}\" is asynchronous, and its name does not tell"))
+            .advice("let its name end with \"async\"");
+    }
+}

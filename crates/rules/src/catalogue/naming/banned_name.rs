@@ -1,0 +1,60 @@
+use sieve_meaning::names::{Binding, DeclarationSort};
+use sieve_syntax::language::Language;
+
+use super::form::chosen_here;
+
+use crate::interface::{
+    Certainty, Check, Concern, Context, Examples, Level, Mesh, OptionDefault, OptionFacts, Rule, Wrong,
+};
+
+pub(in crate::catalogue) static RULE: Rule = Rule {
+    name: "banned-name",
+    concern: Concern::Naming,
+    mesh: Mesh::Fine,
+    level: Level::Note,
+    certainty: Certainty::Proven,
+    languages: Language::WITH_NAMES,
+    fix: None,
+    what: "a name that says nothing, or that is taken for something else",
+    why: "Some letters look like digits in many fonts, and placeholders stay for years.",
+    silent: "Names that come from elsewhere, such as those of imports and of entries, are left alone, and so are tests.",
+    standards: &["PEP 8, Names to Avoid"],
+    options: &[OptionFacts {
+        name: "names",
+        default: OptionDefault::Words(&["l", "O", "I", "foo", "bar", "baz"]),
+        about: "names that are not wanted",
+    }],
+    examples: &[
+        Examples {
+            language: Language::Python,
+            wrong: &[Wrong { code: "def foo():\n    l = 1\n    return l\n", at: &["1:5", "2:5"], fixed: None }],
+            right: &["from boats import foo\n\ndef sail(n):\n    return n\n"],
+        },
+        Examples {
+            language: Language::JavaScript,
+            wrong: &[Wrong { code: "const foo = 1;\n", at: &["1:7"], fixed: None }],
+            right: &["const { foo } = load();\n"],
+        },
+    ],
+    needs_names: true,
+    check: Check::Bindings(check),
+};
+
+const SORTS: &[DeclarationSort] = &[
+    DeclarationSort::Function,
+    DeclarationSort::Class,
+    DeclarationSort::Assignment,
+    DeclarationSort::Parameter,
+    DeclarationSort::LoopTarget,
+    DeclarationSort::Unpacking,
+];
+
+fn check(context: &mut Context, binding: &Binding) {
+    let text = context.names().text(binding.name);
+    if !context.words("names").iter().any(|name| name == text) || context.file().is_test() {
+        return;
+    }
+    let Some(name) = chosen_here(context, binding, SORTS) else { return };
+    let span = name.span();
+    context.report(span, format!("\"{text}\" says nothing of what it stands for")).advice("say what it is");
+}

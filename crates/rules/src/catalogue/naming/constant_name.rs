@@ -1,0 +1,47 @@
+use sieve_meaning::names::Binding;
+use sieve_syntax::language::Language;
+
+use super::form::{check_name, constant};
+
+use crate::interface::{Certainty, Check, Concern, Context, Examples, Level, Mesh, Rule, Wrong};
+
+pub(in crate::catalogue) static RULE: Rule = Rule {
+    name: "constant-name",
+    concern: Concern::Naming,
+    mesh: Mesh::Fine,
+    level: Level::Note,
+    certainty: Certainty::Proven,
+    languages: Language::WITH_NAMES,
+    fix: None,
+    what: "a constant whose name is not written like one",
+    why: "Names of one sort that look alike tell at a glance what a thing is, and nobody has to remember how a certain one is written.",
+    silent: "A constant is a name of the whole file that is bound once, to a number or a text. Tests are left alone.",
+    standards: &["PEP 8, Naming Conventions"],
+    options: &[],
+    examples: &[
+        Examples {
+            language: Language::Python,
+            wrong: &[
+                Wrong { code: "maxFare = 450\n", at: &["1:1"], fixed: None },
+                Wrong { code: "max_fare = 450\n", at: &["1:1"], fixed: None },
+            ],
+            right: &["MAX_FARE = 450\n", "max_fare = 450\nmax_fare += 1\n", "boats = load()\n__version__ = \"1.0\"\n"],
+        },
+        Examples {
+            language: Language::JavaScript,
+            wrong: &[Wrong { code: "const max_fare = 450;\n", at: &["1:7"], fixed: None }],
+            right: &["const MAX_FARE = 450, maxFare = 3;\nlet max_fare = 4;\n"],
+        },
+    ],
+    needs_names: true,
+    check: Check::Bindings(check),
+};
+
+fn check(context: &mut Context, binding: &Binding) {
+    let Some(name) = constant(context, binding) else { return };
+    if context.file().is_test() {
+        return;
+    }
+    let (text, span) = (context.names().text(binding.name), name.span());
+    check_name(context, "constant", "constant", text, span, |_, _| None);
+}

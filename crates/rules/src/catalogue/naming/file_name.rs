@@ -1,0 +1,45 @@
+use sieve_syntax::language::Language;
+use sieve_syntax::text::Span;
+use sieve_syntax::tree::{Kind, NodeRef};
+
+use crate::interface::{Certainty, Check, Concern, Context, Examples, Level, Mesh, Rule, Wrong};
+
+pub(in crate::catalogue) static RULE: Rule = Rule {
+    name: "file-name",
+    concern: Concern::Naming,
+    mesh: Mesh::Fine,
+    level: Level::Note,
+    certainty: Certainty::Proven,
+    languages: Language::ALL,
+    fix: None,
+    what: "a file whose name is not written like those of its language",
+    why: "Names of one sort that look alike tell at a glance what a thing is, and nobody has to remember how a certain one is written.",
+    silent: "Endings do not count, nor does what stands behind the first dot of the name. Scripts, which begin with `#!`, may be named like commands. Tests are left alone.",
+    standards: &["PEP 8, Naming Conventions"],
+    options: &[],
+    examples: &[Examples {
+        language: Language::Python,
+        wrong: &[Wrong { code: "# This is booking/TideTable.py.\nfare = 450\n", at: &["1:1"], fixed: None }],
+        right: &["# This is booking/tide_table.py.\nfare = 450\n"],
+    }],
+    needs_names: false,
+    check: Check::Nodes(&[Kind::File], check),
+};
+
+fn check(context: &mut Context, _: NodeRef) {
+    let file = context.file();
+    let stem = file.name().split('.').next().unwrap_or_default();
+    if file.text.source().starts_with("#!") || file.is_test() {
+        return;
+    }
+    let form = context.name_form("file");
+    let Some(complaint) = form.complaint(stem).filter(|_| !stem.starts_with("__") && !stem.is_empty()) else { return };
+    let advice = match form.proposal(stem) {
+        Some(new) => format!("call it \"{new}\""),
+        None => "give it another name".to_string(),
+    };
+    context
+        .report(Span::at(0), format!("the name of the file \"{stem}\" {complaint}"))
+        .advice(advice)
+        .anchor(Span::at(0));
+}

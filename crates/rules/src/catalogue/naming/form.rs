@@ -1,0 +1,122 @@
+//! What all rules of names share: the form that is wanted, the finding, and the fix where every use is seen.
+
+use sieve_meaning::names::{Binding, BindingId, DeclarationSort, Names, ScopeId, ScopeSort};
+use sieve_meaning::renaming::{Form, may_become, places};
+use sieve_syntax::language::Language;
+use sieve_syntax::text::Span;
+use sieve_syntax::tree::{Kind, NodeRef, Role, TokenKind};
+
+use crate::interface::{Context, Edit};
+
+/// Reports a name that does not have the form of its sort. `edits` writes it otherwise, where that is known.
+pub(super) fn check_name(
+    context: &mut Context,
+    sort: &str,
+    noun: &str,
+    name: &str,
+    span: Span,
+    edits: impl FnOnce(&Context, &str) -> Option<Vec<Edit>>,
+) {
+    let form = context.name_form(sort);
+    let Some(complaint) = form.complaint(name).filter(|_| !is_free(name)) else { return };
+    let proposal = form.proposal(name);
+    let fix = proposal.as_deref().and_then(|new| edits(context, new));
+    let advice = match (&proposal, fix.is_some()) {
+        (Some(new), true) => format!("call it \"{new}\""),
+        (Some(new), false) => {
+            let place = context.file().text.place(span.start);
+            format!("call it \"{new}\": hsieve rename {}:{}:{} {new}", context.file().path, place.line, place.column)
+        }
+        (None, _) => "give it another name".to_string(),
+    };
+    context.report(span, format!("the {noun} \"{name}\" {complaint}")).advice(advice).fix_to_review(fix);
+}
+
+/// Names of one character, and those that the language itself has a meaning for.
+fn is_free(name: &str) -> bool {
+    let inner = name.trim_matches(['_', '$']);
+    inner.chars().count() < 2 || (name.starts_with("__") && name.ends_with("__"))
+}
+
+/// The edits that rename a binding which no other file and no caller sees.
+pub(super) fn rename_inside(context: &Context, id: BindingId, new: &str) -> Option<Vec<Edit>> {
+    let names = context.names();
+    let binding = names.binding(id);
+    let scope = names.scope(binding.scope);
+    let is_inner = matches!(scope.sort, ScopeSort::Function | ScopeSort::Block | ScopeSort::Comprehension);
+    let is_parameter = binding.declarations.iter().any(|declaration| declaration.sort == DeclarationSort::Parameter);
+    // Callers may give a parameter of Python by its name.
+    let seen_outside = is_parameter && context.file().language == Language::Python;
+    if !is_inner || seen_outside || scope.may_use.is_some() || may_become(names, id, new).is_err() {
+        return None;
+    }
+    let old = names.text(binding.name);
+    let edits = places(context.file().tree, names, id).into_iter().map(|place| {
+        let text = match place.form {
+            Form::Plain => new.to_string(),
+            Form::Key => format!("{old}: {new}"),
+            Form::Imported => format!("{old} as {new}"),
+            Form::Exported => format!("{new} as {old}"),
+        };
+        Edit::replace(place.span, text)
+    });
+    Some(edits.collect())
+}
+
+/// The id of a binding.
+pub(super) fn id_of(names: &Names<'_>, binding: &Binding) -> Option<BindingId> {
+    names.lookup(binding.scope, names.text(binding.name))
+}
+
+/// Whether others decide over the names of a class's members: it has bases, or promises to look like something.
+pub(super) fn has_bases(context: &Context, class: NodeRef<'_>) -> bool {
+    class.child(Role::Arguments).is_some_and(|bases| {
+        let free = |base: NodeRef<'_>| {
+            matches!(context.text(base), "object" | "ABC" | "abc.ABC") || base.kind() == Kind::KeywordArgument
+        };
+        bases.kind() == Kind::Heritage || !bases.children().all(free)
+    })
+}
+
+/// The class whose body holds a member.
+pub(super) fn class_of(member: NodeRef<'_>) -> Option<NodeRef<'_>> {
+    let class = member.parent()?.parent()?;
+    matches!(class.kind(), Kind::Class | Kind::ClassExpression).then_some(class)
+}
+
+/// Why nothing is said of a name that another contract may have chosen.
+pub(super) const FOREIGN: &str = "a base class may have chosen this name";
+
+/// Whether a name would be reported.
+pub(super) fn is_off(context: &Context, sort: &str, name: &str) -> bool {
+    !is_free(name) && context.name_form(sort).complaint(name).is_some()
+}
+
+/// How a name came to be, if it was chosen here: by a declaration that others do not prescribe.
+pub(super) fn chosen_here<'t>(
+    context: &Context<'t>,
+    binding: &Binding,
+    sorts: &[DeclarationSort],
+) -> Option<NodeRef<'t>> {
+    let first = binding.declarations.first()?;
+    let name = context.file().tree.node(first.node);
+    // The key of an entry is chosen by whoever made the entry.
+    let is_key = name
+        .parent()
+        .is_some_and(|holder| matches!(holder.kind(), Kind::ShorthandPair | Kind::ImportItem | Kind::CapturePattern));
+    let all = binding.declarations.iter().all(|declaration| sorts.contains(&declaration.sort));
+    (all && !is_key).then_some(name)
+}
+
+/// The name of a constant: one of the whole file that is bound once, to a number or a text.
+pub(super) fn constant<'t>(context: &Context<'t>, binding: &Binding) -> Option<NodeRef<'t>> {
+    let [only] = binding.declarations.as_slice() else { return None };
+    let bound_once = only.sort == DeclarationSort::Assignment && binding.writes == 0;
+    let name = context.file().tree.node(only.node);
+    let holder = name.parent().filter(|_| bound_once && binding.scope == ScopeId::FILE)?;
+    let is_literal = holder.child(Role::Value).is_some_and(|value| matches!(value.kind(), Kind::Number | Kind::String));
+    let declared = holder.parent().filter(|outer| outer.kind() == Kind::Declaration);
+    // Elsewhere than in Python a word says whether it is one.
+    let is_const = declared.is_none_or(|declaration| declaration.first_token_kind() == TokenKind::Const);
+    (is_literal && is_const && name.role() == Role::Target).then_some(name)
+}

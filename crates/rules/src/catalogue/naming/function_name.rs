@@ -1,0 +1,98 @@
+use sieve_meaning::names::{Binding, BindingId};
+use sieve_syntax::language::Language;
+use sieve_syntax::text::Span;
+use sieve_syntax::tree::{Kind, NodeRef, Role};
+
+use super::form::{FOREIGN, check_name, class_of, has_bases, is_off, rename_inside};
+
+use crate::interface::{Certainty, Check, Concern, Context, Examples, FixKind, Level, Mesh, Rule, Wrong};
+
+pub(in crate::catalogue) static RULE: Rule = Rule {
+    name: "function-name",
+    concern: Concern::Naming,
+    mesh: Mesh::Fine,
+    level: Level::Note,
+    certainty: Certainty::Proven,
+    languages: Language::ALL,
+    fix: Some(FixKind::Review),
+    what: "a function or method whose name is not written like one",
+    why: "Names of one sort that look alike tell at a glance what a thing is, and nobody has to remember how a certain one is written.",
+    silent: "The methods of a class with bases are left to whoever made the bases, and are counted as unsure; so are those that override something by their own word.",
+    standards: &["PEP 8, Naming Conventions"],
+    options: &[],
+    examples: &[
+        Examples {
+            language: Language::Python,
+            wrong: &[
+                Wrong { code: "def setSail():\n    pass\n", at: &["1:5"], fixed: None },
+                Wrong {
+                    code: "def sail():\n    def goNow():\n        pass\n    goNow()\n",
+                    at: &["2:9"],
+                    fixed: Some("def sail():\n    def go_now():\n        pass\n    go_now()\n"),
+                },
+                Wrong { code: "class Boat:\n    def setSail(self):\n        pass\n", at: &["2:9"], fixed: None },
+            ],
+            right: &[
+                "def set_sail():\n    pass\n",
+                "class Boat(Ship):\n    def setSail(self):\n        pass\n",
+                "class Boat:\n    def __len__(self):\n        pass\n",
+            ],
+        },
+        Examples {
+            language: Language::JavaScript,
+            wrong: &[
+                Wrong { code: "function set_sail() {}\n", at: &["1:10"], fixed: None },
+                Wrong { code: "class Boat {\n  set_sail() {}\n}\n", at: &["2:3"], fixed: None },
+            ],
+            right: &[
+                "function setSail() {}\nfunction Board() {}\nclass Boat extends Ship {\n  set_sail() {}\n}\n",
+                "const boat = { set_sail() {} };\n",
+            ],
+        },
+        Examples {
+            language: Language::Shell,
+            wrong: &[Wrong { code: "setSail() {\n  true\n}\n", at: &["1:1"], fixed: None }],
+            right: &["set_sail() {\n  true\n}\nset-sail() {\n  true\n}\n"],
+        },
+    ],
+    needs_names: true,
+    check: Check::Nodes(&[Kind::Function], check),
+};
+
+fn check(context: &mut Context, function: NodeRef) {
+    let Some(name) = function
+        .child(Role::Name)
+        .filter(|name| matches!(name.kind(), Kind::Name | Kind::PropertyName | Kind::PrivateName | Kind::Word))
+    else {
+        return;
+    };
+    let (text, span) = (context.text(name).trim_start_matches('#'), name.span());
+    match class_of(function) {
+        Some(class) => on_method(context, class, function, text, span),
+        // A member of a literal may be named by whoever reads it.
+        None if function.role() == Role::Element => {}
+        None => {
+            let id = binding_of(context, name);
+            check_name(context, "function", "function", text, span, |context, new| rename_inside(context, id?, new));
+        }
+    }
+}
+
+fn on_method(context: &mut Context, class: NodeRef, method: NodeRef, text: &str, span: Span) {
+    let overrides = method.children_in(Role::Decorator).any(|decorator| context.text(decorator).ends_with("override"));
+    if !is_off(context, "method", text) || overrides {
+        return;
+    }
+    if has_bases(context, class) {
+        context.unsure(span, FOREIGN);
+        return;
+    }
+    check_name(context, "method", "method", text, span, |_, _| None);
+}
+
+/// The binding that a function's name makes.
+fn binding_of(context: &Context, name: NodeRef) -> Option<BindingId> {
+    let names = context.file().names?;
+    let declares = |binding: &Binding| binding.declarations.iter().any(|declaration| declaration.node == name.id());
+    names.bindings_with_ids().find(|(_, binding)| declares(binding)).map(|(id, _)| id)
+}

@@ -1,0 +1,55 @@
+use sieve_meaning::names::{Binding, DeclarationSort};
+use sieve_syntax::language::Language;
+
+use super::form::{check_name, chosen_here, class_of, has_bases, id_of, rename_inside};
+
+use crate::interface::{Certainty, Check, Concern, Context, Examples, FixKind, Level, Mesh, Rule, Wrong};
+
+pub(in crate::catalogue) static RULE: Rule = Rule {
+    name: "parameter-name",
+    concern: Concern::Naming,
+    mesh: Mesh::Fine,
+    level: Level::Note,
+    certainty: Certainty::Proven,
+    languages: Language::WITH_NAMES,
+    fix: Some(FixKind::Review),
+    what: "a parameter whose name is not written like one",
+    why: "Names of one sort that look alike tell at a glance what a thing is, and nobody has to remember how a certain one is written.",
+    silent: "The parameters of methods of a class with bases are left to whoever made the bases.",
+    standards: &["PEP 8, Naming Conventions"],
+    options: &[],
+    examples: &[
+        Examples {
+            language: Language::Python,
+            wrong: &[Wrong { code: "def sail(northQuay):\n    pass\n", at: &["1:10"], fixed: None }],
+            right: &[
+                "def sail(north_quay, *rest, N=1):\n    pass\n",
+                "class Boat(Ship):\n    def sail(self, northQuay):\n        pass\n",
+            ],
+        },
+        Examples {
+            language: Language::JavaScript,
+            wrong: &[Wrong {
+                code: "const sail = (north_quay) => north_quay;\n",
+                at: &["1:15"],
+                fixed: Some("const sail = (northQuay) => northQuay;\n"),
+            }],
+            right: &["const sail = ({ north_quay }) => north_quay;\nconst board = (Item) => Item;\n"],
+        },
+    ],
+    needs_names: true,
+    check: Check::Bindings(check),
+};
+
+fn check(context: &mut Context, binding: &Binding) {
+    let Some(name) = chosen_here(context, binding, &[DeclarationSort::Parameter]) else { return };
+    let method = name.ancestors().find(|around| around.kind().is_function());
+    let foreign = method.and_then(class_of).is_some_and(|class| has_bases(context, class));
+    let text = context.names().text(binding.name);
+    let is_formula = text.len() < 4 && text.starts_with(char::is_uppercase);
+    if foreign || is_formula || context.file().is_test() {
+        return;
+    }
+    let (span, id) = (name.span(), id_of(context.names(), binding));
+    check_name(context, "parameter", "parameter", text, span, |context, new| rename_inside(context, id?, new));
+}

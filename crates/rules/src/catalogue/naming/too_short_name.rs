@@ -1,0 +1,71 @@
+use sieve_meaning::names::{Binding, DeclarationSort, ScopeId};
+use sieve_syntax::language::Language;
+
+use super::form::chosen_here;
+
+use crate::interface::{
+    Certainty, Check, Concern, Context, Examples, Level, Mesh, OptionDefault, OptionFacts, Rule, Wrong,
+};
+
+pub(in crate::catalogue) static RULE: Rule = Rule {
+    name: "too-short-name",
+    concern: Concern::Naming,
+    mesh: Mesh::Fine,
+    level: Level::Note,
+    certainty: Certainty::Proven,
+    languages: Language::WITH_NAMES,
+    fix: None,
+    what: "a name seen from afar that is too short to say anything",
+    why: "Who meets it far from where it was made has nothing to go by.",
+    silent: "Only functions, types and names of the whole file; loops at its outermost level and tests are left alone, and so are names of imports.",
+    standards: &[],
+    options: &[
+        OptionFacts {
+            name: "least",
+            default: OptionDefault::Count(2),
+            about: "the fewest characters that such a name may have",
+        },
+        OptionFacts {
+            name: "allowed",
+            default: OptionDefault::Words(&["_", "$"]),
+            about: "short names that are known to everybody",
+        },
+    ],
+    examples: &[
+        Examples {
+            language: Language::Python,
+            wrong: &[
+                Wrong { code: "def f(tide):\n    return tide\n", at: &["1:5"], fixed: None },
+                Wrong { code: "q = load()\n", at: &["1:1"], fixed: None },
+            ],
+            right: &[
+                "def sail(x):\n    y = x\n    return y\n",
+                "_ = gettext\nfor i in load():\n    print(i)\nT = TypeVar(\"T\")\n",
+            ],
+        },
+        Examples {
+            language: Language::JavaScript,
+            wrong: &[Wrong { code: "function f() {}\n", at: &["1:10"], fixed: None }],
+            right: &["const sail = (x) => x;\nconst $ = load();\n"],
+        },
+    ],
+    needs_names: true,
+    check: Check::Bindings(check),
+};
+
+const SORTS: &[DeclarationSort] = &[DeclarationSort::Function, DeclarationSort::Class, DeclarationSort::Assignment];
+
+fn check(context: &mut Context, binding: &Binding) {
+    let names = context.names();
+    let text = names.text(binding.name);
+    let least = context.count("least") as usize;
+    let Some(name) = chosen_here(context, binding, SORTS) else { return };
+    let at_top = binding.scope == ScopeId::FILE;
+    let is_free = context.words("allowed").iter().any(|word| word == text) || text.starts_with(char::is_uppercase);
+    if text.chars().count() < least && at_top && !is_free && !context.file().is_test() {
+        let span = name.span();
+        context
+            .report(span, format!("\"{text}\" is too short a name for something that the whole file sees"))
+            .advice("say what it is");
+    }
+}

@@ -1,0 +1,78 @@
+use super::form::{check_name, chosen_here, constant, id_of, rename_inside};
+use sieve_meaning::names::{Binding, DeclarationSort, ScopeId, ScopeSort};
+use sieve_syntax::language::Language;
+
+use crate::interface::{Certainty, Check, Concern, Context, Examples, FixKind, Level, Mesh, NameStyle, Rule, Wrong};
+
+pub(in crate::catalogue) static RULE: Rule = Rule {
+    name: "variable-name",
+    concern: Concern::Naming,
+    mesh: Mesh::Fine,
+    level: Level::Note,
+    certainty: Certainty::Proven,
+    languages: Language::WITH_NAMES,
+    fix: Some(FixKind::Review),
+    what: "a variable whose name is not written like one",
+    why: "Names of one sort that look alike tell at a glance what a thing is, and nobody has to remember how a certain one is written.",
+    silent: "Names of the whole file may also be written like constants or types, which calls may make. Names that come apart from an object, and those of imports, are left to whoever gave them.",
+    standards: &["PEP 8, Naming Conventions"],
+    options: &[],
+    examples: &[
+        Examples {
+            language: Language::Python,
+            wrong: &[
+                Wrong {
+                    code: "def sail():\n    nextTide = 3\n    return nextTide\n",
+                    at: &["2:5"],
+                    fixed: Some("def sail():\n    next_tide = 3\n    return next_tide\n"),
+                },
+                Wrong { code: "for quayName in load():\n    print(quayName)\n", at: &["1:5"], fixed: None },
+            ],
+            right: &[
+                "Point = namedtuple(\"Point\", \"x y\")\nlogger = get()\nALL = load()\nimport tides as T2\n",
+                "def sail():\n    N1 = 3\n    T = load()\n    next_tide = N1\n    return next_tide, T\n",
+            ],
+        },
+        Examples {
+            language: Language::JavaScript,
+            wrong: &[Wrong {
+                code: "function sail() {\n  const next_tide = 3;\n  return { next_tide };\n}\n",
+                at: &["2:9"],
+                fixed: Some("function sail() {\n  const nextTide = 3;\n  return { next_tide: nextTide };\n}\n"),
+            }],
+            right: &["const { next_tide } = load();\nconst ALL_TIDES = load();\n"],
+        },
+    ],
+    needs_names: true,
+    check: Check::Bindings(check),
+};
+
+const SORTS: &[DeclarationSort] = &[
+    DeclarationSort::Assignment,
+    DeclarationSort::Unpacking,
+    DeclarationSort::NamedExpression,
+    DeclarationSort::Annotation,
+    DeclarationSort::Update,
+    DeclarationSort::LoopTarget,
+    DeclarationSort::WithTarget,
+    DeclarationSort::CaughtException,
+    DeclarationSort::Deletion,
+];
+
+fn check(context: &mut Context, binding: &Binding) {
+    let names = context.names();
+    let text = names.text(binding.name);
+    let at_top = binding.scope == ScopeId::FILE;
+    if names.scope(binding.scope).sort == ScopeSort::Class || constant(context, binding).is_some() {
+        return;
+    }
+    let Some(span) = chosen_here(context, binding, SORTS).map(|name| name.span()) else { return };
+    // What a call makes for the whole file may be a constant or a type; capitals alone may be a sign of a formula.
+    let is_other = at_top && (NameStyle::UpperSnake.fits(text) || NameStyle::UpperCamel.fits(text));
+    let is_formula = text.len() < 4 && text.starts_with(char::is_uppercase);
+    if is_other || is_formula || context.file().is_test() {
+        return;
+    }
+    let id = id_of(names, binding);
+    check_name(context, "variable", "variable", text, span, |context, new| rename_inside(context, id?, new));
+}
