@@ -106,6 +106,18 @@ const ABANDONED: std::time::Duration = std::time::Duration::from_secs(600);
 /// What our temporary files begin with.
 const TEMPORARY: &str = ".hsieve-";
 
+/// Gives a file another name in its folder, where none has that name.
+///
+/// # Errors
+/// When there is such a file already, or it cannot be renamed.
+pub fn rename(from: &Path, to: &Path) -> Result<(), FileError> {
+    let failed = |cause| FileError { path: from.to_path_buf(), doing: "rename", cause };
+    if to.exists() {
+        return Err(failed(std::io::Error::other(format!("{} is there already", to.display()))));
+    }
+    std::fs::rename(from, to).map_err(failed)
+}
+
 /// Removes from a folder what runs left there that were broken off while they wrote.
 pub fn sweep(folder: &Path) {
     for entry in fs::read_dir(folder).into_iter().flatten().flatten() {

@@ -19,6 +19,7 @@ pub mod outcome;
 pub mod owners;
 mod places;
 pub mod project;
+pub mod rename;
 mod sealed;
 pub mod settings;
 pub mod sift;

@@ -46,6 +46,8 @@ pub enum Command {
     Settings(SettingsArguments),
     /// Look at the code base and write settings that agree with it
     Init(InitArguments),
+    /// Rename a name and every use of it, in all files
+    Rename(RenameArguments),
     /// Sift what is about to be committed or pushed, by git hooks
     Hook(HookArguments),
     /// Write the waiver for a line, in the language's own comment
@@ -322,6 +324,40 @@ pub struct WaiveArguments {
     /// The last day on which it holds
     #[arg(long, value_name = "DAY")]
     pub until: Option<String>,
+}
+
+/// Renames a name and every use that resolves to it, in all files of the project.
+///
+/// What cannot be known is not guessed: a use through a star import or a text refuses the renaming, and says where it stands.
+/// Mentions in comments and texts are listed.
+#[derive(Debug, Args)]
+#[command(
+    after_help = "Examples:\n  hsieve rename booking/fares.py:13:5 child_price --preview\n  hsieve rename web/src/quays.ts:4:14 Berth --mentions --with-file"
+)]
+pub struct RenameArguments {
+    /// The place of the name
+    #[arg(value_name = "FILE:LINE:COL")]
+    pub place: String,
+
+    /// The new name
+    #[arg(value_name = "NEW")]
+    pub new: String,
+
+    /// Print the changes as a unified diff and write nothing
+    #[arg(long)]
+    pub preview: bool,
+
+    /// Take all members of this name for the same one, where it is not known whose they are
+    #[arg(long)]
+    pub all_members: bool,
+
+    /// Change mentions in comments and texts too
+    #[arg(long)]
+    pub mentions: bool,
+
+    /// Rename the file that is named after a type, too, with the imports of it
+    #[arg(long)]
+    pub with_file: bool,
 }
 
 /// Lists every waiver, in comments and in settings; what is expired or stale comes first.

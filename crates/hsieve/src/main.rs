@@ -34,6 +34,7 @@ fn main() -> ExitCode {
         Command::Explain(command) => commands::explain::run(command, &mut screen),
         Command::Settings(command) => commands::settings::run(command, &mut screen),
         Command::Init(command) => commands::init::run(command, &mut screen),
+        Command::Rename(command) => commands::rename::run(command, &mut screen),
         Command::Hook(command) => commands::hook::run(command, &mut screen),
         Command::Waive(command) => commands::waive::run(command, &mut screen),
         Command::Waivers(command) => commands::waivers::run(command, &mut screen),

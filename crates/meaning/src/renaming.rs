@@ -41,13 +41,24 @@ pub enum Clash {
 /// Every place of a binding, in the order of the text.
 pub fn places(tree: &Tree, names: &Names<'_>, id: BindingId) -> Vec<Place> {
     let declared = names.binding(id).declarations.iter().map(|declaration| tree.node(declaration.node));
-    let mut places: Vec<Place> = declared.map(|node| Place { span: node.span(), form: form_of(node) }).collect();
+    let mut places: Vec<Place> = declared.map(declared_place).collect();
     for reference in names.references().filter(|reference| reference.resolution == Resolution::Binding(id)) {
         places.push(Place { span: reference.span, form: form_of(tree.node(reference.node)) });
     }
     places.sort_by_key(|place| place.span);
     places.dedup_by_key(|place| place.span);
     places
+}
+
+/// The place of a declaration. That of an import is its whole item.
+fn declared_place(node: NodeRef<'_>) -> Place {
+    if matches!(node.kind(), Kind::ImportItem | Kind::ImportAll | Kind::ImportDefault) {
+        let alias = node.child(Role::Alias);
+        let name = alias.or_else(|| node.child(Role::Name)).or_else(|| node.child(Role::Module)).unwrap_or(node);
+        let form = if alias.is_some() { Form::Plain } else { form_of(name) };
+        return Place { span: name.span(), form };
+    }
+    Place { span: node.span(), form: form_of(node) }
 }
 
 fn form_of(name: NodeRef<'_>) -> Form {
@@ -59,7 +70,9 @@ fn form_of(name: NodeRef<'_>) -> Form {
     match holder.kind() {
         Kind::ShorthandPair if name.role() == Role::Name => Form::Key,
         Kind::CapturePattern if is_entry(holder) => Form::Key,
-        Kind::ImportItem if name.role() == Role::Name && holder.child(Role::Alias).is_none() => Form::Imported,
+        Kind::ImportItem if matches!(name.role(), Role::Name | Role::Module) && holder.child(Role::Alias).is_none() => {
+            Form::Imported
+        }
         Kind::ExportItem if name.role() == Role::Name && holder.child(Role::Alias).is_none() => Form::Exported,
         _ => Form::Plain,
     }

@@ -8,6 +8,7 @@ pub mod fix;
 pub mod hook;
 pub mod init;
 mod init_proposal;
+pub mod rename;
 mod review;
 pub mod rules;
 pub mod settings;

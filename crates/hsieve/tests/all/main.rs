@@ -19,6 +19,7 @@ mod library;
 mod no_room;
 mod packages;
 mod releases;
+mod rename;
 mod review;
 mod settings;
 mod shell;

@@ -258,15 +258,16 @@ impl Naming {
 pub fn default_styles(language: Language, sort: &str) -> &'static [NameStyle] {
     use NameStyle::{LowerCamel, LowerKebab, LowerSnake, UpperCamel, UpperSnake};
     match (language, sort) {
-        (Language::Python, "constant") => &[UpperSnake],
+        (Language::Python, "constant") => &[UpperSnake, LowerSnake],
         (_, "type") => &[UpperCamel],
-        (Language::Python, "variable") => &[LowerSnake],
+        (Language::Python, "variable") => &[LowerSnake, UpperSnake],
         (Language::Python, "member" | "private-member") => &[LowerSnake, UpperSnake],
         (Language::Python, _) => &[LowerSnake],
         (Language::Shell, "function") => &[LowerSnake, LowerKebab],
         (Language::Shell, _) | (_, "file") => &[],
         (_, "constant" | "variable") => &[LowerCamel, UpperSnake, UpperCamel],
-        (_, "function" | "parameter") => &[LowerCamel, UpperCamel],
+        (_, "function") => &[LowerCamel, UpperCamel],
+        (_, "parameter" | "method") => &[LowerCamel, UpperCamel, UpperSnake],
         (_, "member" | "private-member") => &[LowerCamel, UpperSnake],
         _ => &[LowerCamel],
     }

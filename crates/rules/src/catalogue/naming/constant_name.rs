@@ -21,10 +21,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     examples: &[
         Examples {
             language: Language::Python,
-            wrong: &[
-                Wrong { code: "maxFare = 450\n", at: &["1:1"], fixed: None },
-                Wrong { code: "max_fare = 450\n", at: &["1:1"], fixed: None },
-            ],
+            wrong: &[Wrong { code: "maxFare = 450\n", at: &["1:1"], fixed: None }],
             right: &["MAX_FARE = 450\n", "max_fare = 450\nmax_fare += 1\n", "boats = load()\n__version__ = \"1.0\"\n"],
         },
         Examples {

@@ -1,9 +1,8 @@
+use super::form::{check_name, chosen_here, class_of, has_bases, id_of, rename_inside};
 use sieve_meaning::names::{Binding, DeclarationSort};
 use sieve_syntax::language::Language;
 
-use super::form::{check_name, chosen_here, class_of, has_bases, id_of, rename_inside};
-
-use crate::interface::{Certainty, Check, Concern, Context, Examples, FixKind, Level, Mesh, Rule, Wrong};
+use crate::interface::{Certainty, Check, Concern, Context, Examples, FixKind, Level, Mesh, NameStyle, Rule, Wrong};
 
 pub(in crate::catalogue) static RULE: Rule = Rule {
     name: "parameter-name",
@@ -15,7 +14,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     fix: Some(FixKind::Review),
     what: "a parameter whose name is not written like one",
     why: "Names of one sort that look alike tell at a glance what a thing is, and nobody has to remember how a certain one is written.",
-    silent: "The parameters of methods of a class with bases are left to whoever made the bases.",
+    silent: "The parameters of methods of a class with bases are left to whoever made the bases; those that hold a type may be written like one.",
     standards: &["PEP 8, Naming Conventions"],
     options: &[],
     examples: &[
@@ -47,7 +46,7 @@ fn check(context: &mut Context, binding: &Binding) {
     let foreign = method.and_then(class_of).is_some_and(|class| has_bases(context, class));
     let text = context.names().text(binding.name);
     let is_formula = text.len() < 4 && text.starts_with(char::is_uppercase);
-    if foreign || is_formula || context.file().is_test() {
+    if foreign || is_formula || NameStyle::UpperCamel.fits(text) || context.file().is_test() {
         return;
     }
     let (span, id) = (name.span(), id_of(context.names(), binding));

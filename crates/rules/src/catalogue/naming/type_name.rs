@@ -48,6 +48,9 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
 fn check(context: &mut Context, binding: &Binding) {
     let sorts = [DeclarationSort::Class, DeclarationSort::TypeAlias];
     let Some(span) = chosen_here(context, binding, &sorts).map(|name| name.span()) else { return };
+    if context.file().is_test() {
+        return;
+    }
     let text = context.names().text(binding.name);
     let id = id_of(context.names(), binding);
     check_name(context, "type", "type", text, span, |context, new| rename_inside(context, id?, new));

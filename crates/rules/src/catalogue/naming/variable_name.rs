@@ -14,7 +14,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     fix: Some(FixKind::Review),
     what: "a variable whose name is not written like one",
     why: "Names of one sort that look alike tell at a glance what a thing is, and nobody has to remember how a certain one is written.",
-    silent: "Names of the whole file may also be written like constants or types, which calls may make. Names that come apart from an object, and those of imports, are left to whoever gave them.",
+    silent: "Names may also be written like types, which variables may hold, and those of the whole file like constants. Names that come apart from an object, and those of imports, are left to whoever gave them.",
     standards: &["PEP 8, Naming Conventions"],
     options: &[],
     examples: &[
@@ -68,7 +68,7 @@ fn check(context: &mut Context, binding: &Binding) {
     }
     let Some(span) = chosen_here(context, binding, SORTS).map(|name| name.span()) else { return };
     // What a call makes for the whole file may be a constant or a type; capitals alone may be a sign of a formula.
-    let is_other = at_top && (NameStyle::UpperSnake.fits(text) || NameStyle::UpperCamel.fits(text));
+    let is_other = NameStyle::UpperCamel.fits(text) || at_top && NameStyle::UpperSnake.fits(text);
     let is_formula = text.len() < 4 && text.starts_with(char::is_uppercase);
     if is_other || is_formula || context.file().is_test() {
         return;

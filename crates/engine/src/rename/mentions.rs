@@ -1,0 +1,47 @@
+//! Comments and texts that mention a name.
+
+use memchr::memmem;
+use sieve_syntax::text::Span;
+use sieve_syntax::tree::{TokenId, TokenKind};
+
+use super::Edits;
+use super::source::Sources;
+
+/// A place in a comment or a text where the old name stands as a word.
+#[derive(Debug)]
+pub struct Mention {
+    pub(super) file: usize,
+    pub(super) span: Span,
+    /// The place with its line, as it is shown.
+    pub shown: String,
+    /// Whether it stands in a comment, which may hold code that was taken out.
+    pub in_comment: bool,
+}
+
+/// Every mention, but for those that are uses already.
+pub(super) fn find(sources: &Sources, name: &str, edits: &Edits) -> Vec<Mention> {
+    let mut found = Vec::new();
+    let finder = memmem::Finder::new(name.as_bytes());
+    for (file, source) in sources.files.iter().enumerate() {
+        let bytes = source.text.source().as_bytes();
+        for at in finder.find_iter(bytes) {
+            let span = Span::new(at as u32, (at + name.len()) as u32);
+            let is_part = |byte: Option<&u8>| {
+                byte.is_some_and(|byte| byte.is_ascii_alphanumeric() || *byte == b'_' || *byte >= 0x80)
+            };
+            let is_word = !is_part(at.checked_sub(1).and_then(|before| bytes.get(before)))
+                && !is_part(bytes.get(at + name.len()));
+            let token: TokenId = source.tree.token_at(span.start);
+            let in_comment = source.tree.token_kind(token) == TokenKind::Comment;
+            let in_text = matches!(
+                source.tree.token_kind(token),
+                TokenKind::String | TokenKind::FormatText | TokenKind::MarkupText
+            );
+            let is_used = edits[file].iter().any(|edit| edit.span.start <= span.start && span.end <= edit.span.end);
+            if is_word && (in_comment || in_text) && !is_used {
+                found.push(Mention { file, span, shown: source.place(span), in_comment });
+            }
+        }
+    }
+    found
+}

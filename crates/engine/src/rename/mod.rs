@@ -1,0 +1,243 @@
+//! Gives a name another one, with every use that resolves to it, in all files of the project.
+//!
+//! What cannot be known is not guessed: a use through a star import, through a text, or of a member of an unknown object refuses the
+//! whole renaming, with its place. Mentions in comments and texts are listed, and changed only when asked for.
+
+mod import;
+mod member;
+mod mentions;
+mod moved;
+mod parameter;
+mod source;
+mod spread;
+
+use std::fmt;
+use std::path::{Path, PathBuf};
+use std::sync::Arc;
+
+use sieve_meaning::names::{BindingId, DeclarationSort, ScopeSort};
+use sieve_rules::Edit;
+use sieve_syntax::language::Language;
+use sieve_syntax::text::{Place, Text};
+use sieve_syntax::tree::{Kind, TokenKind};
+
+use crate::files::FileError;
+use crate::fix::{FixedFile, FixedText, apply_edits};
+use crate::settings::SettingsError;
+use crate::sift::Request;
+
+pub use mentions::Mention;
+use source::{Sources, View};
+
+/// What is to be renamed, and how far.
+#[derive(Debug, Clone)]
+pub struct Wish<'w> {
+    /// The file, absolute.
+    pub path: &'w Path,
+    /// The place of the name.
+    pub place: Place,
+    /// The new name.
+    pub new: &'w str,
+    /// Whether members of this name are taken for the same one, where it cannot be known whose they are.
+    pub all_members: bool,
+    /// Whether mentions in comments and texts are changed too.
+    pub mentions: bool,
+    /// Whether the file that is named after it is to be renamed too, with the imports of it.
+    pub with_file: bool,
+}
+
+/// A renaming, worked out and not written yet.
+#[derive(Debug)]
+pub struct Plan {
+    /// The name as it is.
+    pub old: String,
+    /// The files that change, in the order of their paths.
+    pub files: Vec<FixedFile>,
+    /// How many places change, mentions included.
+    pub places: usize,
+    /// Where comments and texts mention the old name.
+    pub mentions: Vec<Mention>,
+    /// The file that is named after what is renamed, and what it would be called.
+    pub file: Option<(PathBuf, PathBuf)>,
+}
+
+/// Why a name is not renamed.
+#[derive(Debug)]
+pub enum CannotRename {
+    /// Settings are wrong.
+    Settings(SettingsError),
+    /// A file cannot be read.
+    File(FileError),
+    /// The place or the new name is not right.
+    Wrong(String),
+    /// A use cannot be known, or the names would clash: what, and where.
+    Refused(String, Vec<String>),
+}
+
+impl fmt::Display for CannotRename {
+    fn fmt(&self, out: &mut fmt::Formatter<'_>) -> fmt::Result {
+        match self {
+            CannotRename::Settings(error) => error.fmt(out),
+            CannotRename::File(error) => error.fmt(out),
+            CannotRename::Wrong(message) => out.write_str(message),
+            CannotRename::Refused(message, places) => {
+                write!(out, "{message}")?;
+                places.iter().try_for_each(|place| write!(out, "\n  {place}"))
+            }
+        }
+    }
+}
+
+impl std::error::Error for CannotRename {}
+
+type Renamed<T> = Result<T, CannotRename>;
+
+/// The edits of each file.
+type Edits = Vec<Vec<Edit>>;
+
+/// Works out a renaming. Writes nothing.
+///
+/// # Errors
+/// When there is no name at the place, the new one is none, or a use cannot be known.
+pub fn plan(request: &Request<'_>, wish: &Wish<'_>) -> Renamed<Plan> {
+    let sources = Sources::read(request, wish.path)?;
+    let views = sources.views();
+    let (home, target) = target(&sources, &views, wish)?;
+    let old = target.name.clone();
+    check_word(sources.files[home].language, wish.new, &old)?;
+    let mut edits: Edits = vec![Vec::new(); sources.files.len()];
+    match target.sort {
+        Sort::Binding(id) => spread::binding(&sources, &views, (home, id), wish.new, &mut edits)?,
+        Sort::Member => member::member(&sources, &views, home, target.node, wish, &mut edits)?,
+    }
+    let mut mentions = mentions::find(&sources, &old, &edits);
+    if wish.mentions {
+        for mention in &mentions {
+            edits[mention.file].push(Edit::replace(mention.span, wish.new));
+        }
+    }
+    mentions.retain(|_| !wish.mentions);
+    let file = named_after(&sources.files[home].path, &old, wish.new);
+    if let Some((_, to)) = file.as_ref().filter(|_| wish.with_file) {
+        moved::imports(&sources, &views, home, to, &mut edits)?;
+    }
+    let places = edits.iter().map(Vec::len).sum();
+    Ok(Plan { files: fixed_files(&sources, &edits)?, old, places, mentions, file })
+}
+
+/// What stands at the place.
+struct Target {
+    name: String,
+    node: sieve_syntax::tree::NodeId,
+    sort: Sort,
+}
+
+enum Sort {
+    Binding(BindingId),
+    Member,
+}
+
+fn target(sources: &Sources, views: &[View<'_>], wish: &Wish<'_>) -> Renamed<(usize, Target)> {
+    let shown = |path: &Path| path.display().to_string();
+    let Some(home) = sources.files.iter().position(|file| file.path == wish.path) else {
+        return Err(CannotRename::Wrong(format!("{} is no file in which names are understood", shown(wish.path))));
+    };
+    let file = &sources.files[home];
+    let offset = file.text.lines().offset(file.text.source(), wish.place);
+    let Some(offset) = offset else {
+        return Err(CannotRename::Wrong(format!("{} has no such place", file.shown)));
+    };
+    let token = file.tree.token_at(offset);
+    let span = file.tree.token_span(token);
+    let is_name = matches!(file.tree.token_kind(token), TokenKind::Name | TokenKind::PrivateName);
+    let name = file.text.slice(span).to_string();
+    if !is_name {
+        return Err(CannotRename::Wrong(format!(
+            "there is no name at {}:{}:{}",
+            file.shown, wish.place.line, wish.place.column
+        )));
+    }
+    let node = file.tree.covering(span);
+    let view = &views[home];
+    let in_class = |id: &BindingId| view.names.scope(view.names.binding(*id).scope).sort == ScopeSort::Class;
+    if let Some(id) = view.binding_at(node).filter(|id| !in_class(id)) {
+        // What is imported is renamed where it is made.
+        if let Some((origin, id)) = import::origin(sources, views, home, id) {
+            return Ok((
+                origin,
+                Target { name: import::name_of(&views[origin], id), node: node.id(), sort: Sort::Binding(id) },
+            ));
+        }
+        return Ok((home, Target { name, node: node.id(), sort: Sort::Binding(id) }));
+    }
+    if let Some((origin, id)) = import::through_module(sources, views, home, node) {
+        return Ok((origin, Target { name, node: node.id(), sort: Sort::Binding(id) }));
+    }
+    if member::is_member(node) {
+        return Ok((home, Target { name, node: node.id(), sort: Sort::Member }));
+    }
+    Err(CannotRename::Refused(format!("it is not known what \"{name}\" stands for here"), vec![file.place(span)]))
+}
+
+/// Whether the new name is a name of the language, and another one.
+fn check_word(language: Language, new: &str, old: &str) -> Renamed<()> {
+    if new == old {
+        return Err(CannotRename::Wrong(format!("it is called \"{old}\" already")));
+    }
+    let text = Text::new(new.to_string());
+    let tree = language.parse(&text);
+    let kinds: Vec<TokenKind> = tree.tokens().iter().map(|token| token.kind).filter(|kind| !kind.is_layout()).collect();
+    let is_name = matches!(kinds.as_slice(), [TokenKind::Name])
+        || (old.starts_with('#') && new.starts_with('#') && new.len() > 1);
+    let contextual =
+        ["let", "static", "yield", "await", "async", "of", "get", "set", "match", "case", "type", "arguments", "eval"];
+    if !is_name || contextual.contains(&new) {
+        let message = format!("\"{new}\" cannot be a name in {}", language.facts().title);
+        return Err(CannotRename::Wrong(message));
+    }
+    Ok(())
+}
+
+/// The file that has the name of what is renamed, in any style, and its name in the same style.
+fn named_after(path: &Path, old: &str, new: &str) -> Option<(PathBuf, PathBuf)> {
+    use sieve_rules::NameStyle;
+    let (stem, ending) = path.file_name()?.to_str()?.split_once('.')?;
+    let is_it = |style: &&NameStyle| style.write(old) == stem;
+    let style = NameStyle::ALL.iter().find(is_it)?;
+    let wanted = path.with_file_name(format!("{}.{ending}", style.write(new)));
+    (old.starts_with(char::is_uppercase) && !wanted.exists()).then(|| (path.to_path_buf(), wanted))
+}
+
+fn fixed_files(sources: &Sources, edits: &Edits) -> Renamed<Vec<FixedFile>> {
+    let mut fixed = Vec::new();
+    for (file, edits) in sources.files.iter().zip(edits).filter(|(_, edits)| !edits.is_empty()) {
+        let mut sorted: Vec<&Edit> = edits.iter().collect();
+        sorted.sort_by_key(|edit| edit.span);
+        sorted.dedup_by_key(|edit| edit.span);
+        let text = Text::with_encoding(apply_edits(file.text.source(), &sorted), file.text.encoding());
+        let refused = |why: &str| CannotRename::Refused(format!("{}: {why}", file.shown), Vec::new());
+        if file.language.parse(&text).faults().len() > file.tree.faults().len() {
+            return Err(refused("the new name would break the syntax"));
+        }
+        let Some(after) = text.encode() else { return Err(refused("the new name has no form in the file's encoding")) };
+        let shown: Arc<str> = Arc::clone(&file.shown);
+        fixed.push(FixedFile {
+            path: file.path.clone(),
+            shown,
+            before: file.before.clone(),
+            after,
+            fixed: FixedText::default(),
+        });
+    }
+    Ok(fixed)
+}
+
+/// Whether a declaration is that of a parameter.
+fn is_parameter(view: &View<'_>, id: BindingId) -> bool {
+    view.names.binding(id).declarations.iter().any(|declaration| declaration.sort == DeclarationSort::Parameter)
+}
+
+/// Whether a node is a name by itself or the name of a member.
+fn is_word(kind: Kind) -> bool {
+    matches!(kind, Kind::Name | Kind::PropertyName | Kind::PrivateName)
+}

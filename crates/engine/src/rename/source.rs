@@ -1,0 +1,117 @@
+//! The files of a project whose language can use the name.
+
+use std::path::{Path, PathBuf};
+use std::sync::Arc;
+
+use rayon::prelude::*;
+use sieve_meaning::names::{BindingId, Names, Resolution};
+use sieve_meaning::names_of;
+use sieve_meaning::project::Modules;
+use sieve_syntax::language::Language;
+use sieve_syntax::text::{Span, Text};
+use sieve_syntax::tree::{Kind, NodeRef, Role, Tree};
+
+use super::{CannotRename, Renamed};
+use crate::discover::{self, Candidate};
+use crate::modules::{ModuleIndex, ModulesOf};
+use crate::project::relative;
+use crate::sift::load::{bytes_of, text_of};
+use crate::sift::{Request, in_pool};
+
+/// A file, read and parsed.
+pub(super) struct Source {
+    pub(super) path: PathBuf,
+    pub(super) shown: Arc<str>,
+    /// Its path from the root of the project, with `/`.
+    pub(super) module: String,
+    pub(super) language: Language,
+    pub(super) before: Vec<u8>,
+    pub(super) text: Text,
+    pub(super) tree: Tree,
+}
+
+impl Source {
+    /// A place in it, as it is shown, with its line.
+    pub(super) fn place(&self, span: Span) -> String {
+        let place = self.text.place(span.start);
+        let line = self.text.slice(self.text.lines().line(self.text.source(), place.line)).trim();
+        format!("{}:{}:{}  {line}", self.shown, place.line, place.column)
+    }
+
+    pub(super) fn slice(&self, node: NodeRef<'_>) -> &str {
+        self.text.slice(node.span())
+    }
+}
+
+/// All files of the project in which names are understood.
+pub(super) struct Sources {
+    pub(super) files: Vec<Source>,
+    index: ModuleIndex,
+    root: PathBuf,
+}
+
+/// The names of a file.
+pub(super) struct View<'s> {
+    pub(super) file: &'s Source,
+    pub(super) names: Names<'s>,
+}
+
+impl Sources {
+    /// Reads every file of the project in the language of one, and in those of its kin.
+    pub(super) fn read(request: &Request<'_>, path: &Path) -> Renamed<Sources> {
+        let root = request.project.root.clone();
+        let paths = [root.clone()];
+        let whole = Request { paths: &paths, only_changes: None, ..*request };
+        let discovery = discover::discover(&whole).map_err(CannotRename::Settings)?;
+        let language = discovery.files.iter().find(|file| file.path == path).map(|file| file.language);
+        let family = |other: Language| match language {
+            Some(Language::Python) => other == Language::Python,
+            Some(Language::Shell) | None => false,
+            Some(_) => Language::OF_JAVASCRIPT.contains(&other),
+        };
+        let wanted: Vec<&Candidate> = discovery.files.iter().filter(|file| family(file.language)).collect();
+        let read: Vec<Option<Source>> = in_pool(request.threads, || {
+            wanted.par_iter().map(|candidate| source(candidate, &root)).collect::<Renamed<_>>()
+        })?;
+        Ok(Sources { files: read.into_iter().flatten().collect(), index: ModuleIndex::default(), root })
+    }
+
+    pub(super) fn views(&self) -> Vec<View<'_>> {
+        self.files.iter().map(|file| View { file, names: names_of(file.language, &file.text, &file.tree) }).collect()
+    }
+
+    /// The file that another one means by the name of a module.
+    pub(super) fn module(&self, from: usize, module: &str) -> Option<usize> {
+        let file = &self.files[from];
+        let found = ModulesOf::new(&self.index, &self.root, file.language).find(&file.module, module)?;
+        self.files.iter().position(|other| other.module == *found.path)
+    }
+}
+
+fn source(candidate: &Candidate, root: &Path) -> Renamed<Option<Source>> {
+    let Ok(before) = bytes_of(candidate, None).map_err(CannotRename::File)? else { return Ok(None) };
+    let Ok(text) = text_of(candidate, before.clone()) else { return Ok(None) };
+    let tree = candidate.language.parse(&text);
+    let module = relative(root, &candidate.path).unwrap_or_default();
+    let (path, shown, language) = (candidate.path.clone(), Arc::clone(&candidate.shown), candidate.language);
+    Ok(Some(Source { path, shown, module, language, before, text, tree }))
+}
+
+impl View<'_> {
+    /// The binding that a name at a node makes or uses.
+    pub(super) fn binding_at(&self, node: NodeRef<'_>) -> Option<BindingId> {
+        if let Some(Resolution::Binding(id)) = self.names.resolution_at(node.id()) {
+            return Some(id);
+        }
+        let is_item = |kind: Kind| matches!(kind, Kind::ImportItem | Kind::ImportAll | Kind::ImportDefault);
+        let item = node.parent().filter(|item| is_item(item.kind()));
+        let bound_by = |id: sieve_syntax::tree::NodeId| {
+            let binds = |binding: &sieve_meaning::names::Binding| {
+                binding.declarations.iter().any(|declaration| declaration.node == id)
+            };
+            self.names.bindings_with_ids().find(|(_, binding)| binds(binding)).map(|(id, _)| id)
+        };
+        let is_bound = |item: &NodeRef<'_>| item.child(Role::Alias).unwrap_or(node) == node;
+        bound_by(node.id()).or_else(|| bound_by(item.filter(is_bound)?.id()))
+    }
+}

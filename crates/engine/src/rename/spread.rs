@@ -1,0 +1,266 @@
+//! From a binding to every file that uses it: imports, modules, and what is handed on.
+
+use std::collections::{BTreeSet, VecDeque};
+
+use sieve_meaning::names::{BindingId, Resolution, ScopeId, Unknown};
+use sieve_meaning::renaming::{Clash, Form, may_become, places};
+use sieve_rules::Edit;
+use sieve_syntax::language::Language;
+use sieve_syntax::text::Span;
+use sieve_syntax::tree::{Kind, NodeRef, Role};
+
+use super::import::{module_named, modules_of, name_of, origin};
+use super::source::{Sources, View};
+use super::{CannotRename, Edits, Renamed, is_parameter, parameter};
+
+/// Renames a binding with all of its uses.
+pub(super) fn binding(
+    sources: &Sources,
+    views: &[View<'_>],
+    (home, id): (usize, BindingId),
+    new: &str,
+    edits: &mut Edits,
+) -> Renamed<()> {
+    let old = name_of(&views[home], id);
+    let mut spreading = Spreading {
+        sources,
+        views,
+        home: (home, id),
+        old: &old,
+        new,
+        edits,
+        done: BTreeSet::new(),
+        waiting: VecDeque::new(),
+    };
+    spreading.rename(home, id)?;
+    if is_parameter(&views[home], id) && views[home].file.language == Language::Python {
+        parameter::keywords(sources, views, (home, id), &old, new, spreading.edits)?;
+    }
+    while let Some(file) = spreading.waiting.pop_front() {
+        for other in 0..views.len() {
+            spreading.follow(other, file)?;
+        }
+    }
+    Ok(())
+}
+
+struct Spreading<'p, 's> {
+    sources: &'p Sources,
+    views: &'p [View<'s>],
+    /// Where the name is made.
+    home: (usize, BindingId),
+    old: &'p str,
+    new: &'p str,
+    edits: &'p mut Edits,
+    /// The bindings and the handing on that were renamed.
+    done: BTreeSet<(usize, Option<BindingId>)>,
+    /// Files whose name of the whole file changed, which others may import.
+    waiting: VecDeque<usize>,
+}
+
+impl Spreading<'_, '_> {
+    fn rename(&mut self, file: usize, id: BindingId) -> Renamed<()> {
+        if !self.done.insert((file, Some(id))) {
+            return Ok(());
+        }
+        let view = &self.views[file];
+        may_become(&view.names, id, self.new).map_err(|clash| self.clash(file, id, clash))?;
+        self.no_access_by_text(file)?;
+        for place in places(&view.file.tree, &view.names, id) {
+            if view.file.text.slice(place.span) != self.old {
+                let message = format!("\"{}\" is the first part of a longer name here", self.old);
+                return Err(CannotRename::Refused(message, vec![view.file.place(place.span)]));
+            }
+            let text = match place.form {
+                Form::Plain | Form::Exported => self.new.to_string(),
+                Form::Key => format!("{}: {}", self.old, self.new),
+                Form::Imported if self.brings_renamed(file, place.span) => self.new.to_string(),
+                Form::Imported => format!("{} as {}", self.old, self.new),
+            };
+            self.edits[file].push(Edit::replace(place.span, text));
+        }
+        if view.names.binding(id).scope == ScopeId::FILE && is_seen(view, self.old, id) {
+            self.waiting.push_back(file);
+        }
+        Ok(())
+    }
+
+    fn clash(&self, file: usize, id: BindingId, clash: Clash) -> CannotRename {
+        let source = self.views[file].file;
+        let message = match clash {
+            Clash::Taken => format!("\"{}\" is taken where \"{}\" is used", self.new, self.old),
+            Clash::Hides => format!("\"{}\" stands for something else where \"{}\" is seen", self.new, self.old),
+            Clash::Unclear => format!("\"{}\" may be used in ways that the code does not show", self.old),
+        };
+        let first = places(&source.tree, &self.views[file].names, id).first().map(|place| source.place(place.span));
+        CannotRename::Refused(message, first.into_iter().collect())
+    }
+
+    /// Whether the import item at a place brings a name that was renamed where it comes from.
+    fn brings_renamed(&self, file: usize, span: Span) -> bool {
+        let view = &self.views[file];
+        let name = view.file.tree.covering(span);
+        let statement = name.ancestors().find(|around| around.kind() == Kind::Import);
+        let module = statement.and_then(|statement| module_named(view, statement));
+        let from = module.and_then(|module| self.sources.module(file, &module));
+        from.is_some_and(|from| self.done.iter().any(|(done, _)| *done == from))
+    }
+
+    /// What a file does with the name that another one hands out under its new name.
+    fn follow(&mut self, file: usize, from: usize) -> Renamed<()> {
+        let view = &self.views[file];
+        if memchr::memmem::find(view.file.text.source().as_bytes(), self.old.as_bytes()).is_none() && !has_stars(view) {
+            return Ok(());
+        }
+        for statement in view.file.tree.nodes().filter(|node| matches!(node.kind(), Kind::Import | Kind::Export)) {
+            let is_it =
+                module_named(view, statement).and_then(|module| self.sources.module(file, &module)) == Some(from);
+            if is_it {
+                self.statement(file, statement)?;
+            }
+        }
+        for member in view.file.tree.nodes().filter(|node| node.kind() == Kind::Member) {
+            let Some((object, name)) = member.child(Role::Object).zip(member.child(Role::Name)) else { continue };
+            if view.file.slice(name) == self.old && self.is_through(file, from, object)? {
+                self.edits[file].push(Edit::replace(name.span(), self.new));
+            }
+        }
+        Ok(())
+    }
+
+    /// Whether an expression stands for a module that hands the name out. Refuses where it may stand for another one, too.
+    fn is_through(&self, file: usize, from: usize, object: NodeRef<'_>) -> Renamed<bool> {
+        let modules = modules_of(self.sources, self.views, file, object);
+        if !modules.contains(&from) {
+            return Ok(false);
+        }
+        let is_other = |module: usize| {
+            let id = self.views[module].names.lookup(ScopeId::FILE, self.old);
+            id.is_some_and(|id| origin(self.sources, self.views, module, id).unwrap_or((module, id)) != self.home)
+        };
+        if modules.iter().any(|module| is_other(*module)) {
+            let message = format!("it is not known which module's \"{}\" this is", self.old);
+            return Err(CannotRename::Refused(message, vec![self.views[file].file.place(object.span())]));
+        }
+        Ok(true)
+    }
+
+    /// An import from the file, or a handing on of what it hands out.
+    fn statement(&mut self, file: usize, statement: NodeRef<'_>) -> Renamed<()> {
+        let view = &self.views[file];
+        for item in statement.children_in(Role::Item) {
+            match item.kind() {
+                Kind::ImportAll | Kind::ExportAll if item.child(Role::Alias).is_none() => self.star(file, item)?,
+                Kind::ImportItem | Kind::ExportItem => {
+                    let Some(name) = item.child(Role::Name).filter(|name| view.file.slice(*name) == self.old) else {
+                        continue;
+                    };
+                    let is_export = item.kind() == Kind::ExportItem;
+                    self.edits[file].push(Edit::replace(name.span(), self.new));
+                    match (item.child(Role::Alias), is_export) {
+                        (Some(_), _) => {}
+                        (None, true) => self.hand_on(file),
+                        (None, false) => {
+                            if let Some(id) = view.binding_at(name) {
+                                self.rename(file, id)?;
+                            }
+                        }
+                    }
+                }
+                _ => {}
+            }
+        }
+        Ok(())
+    }
+
+    fn hand_on(&mut self, file: usize) {
+        if self.done.insert((file, None)) {
+            self.waiting.push_back(file);
+        }
+    }
+
+    /// A star takes every name: what uses this one through it must be seen.
+    fn star(&mut self, file: usize, star: NodeRef<'_>) -> Renamed<()> {
+        let view = &self.views[file];
+        let through_star = |reference: &&sieve_meaning::names::Reference| {
+            let name = view.names.text(reference.name);
+            reference.resolution == Resolution::Unknown(Unknown::StarImport) && (name == self.old || name == self.new)
+        };
+        if let Some(used) = view.names.references().find(through_star) {
+            let message = format!("\"{}\" may be used through a star import", self.old);
+            return Err(CannotRename::Refused(message, vec![view.file.place(star.span()), view.file.place(used.span)]));
+        }
+        self.hand_on(file);
+        Ok(())
+    }
+
+    /// Names of a file that are looked up by text may be this one.
+    fn no_access_by_text(&self, file: usize) -> Renamed<()> {
+        match by_text(self.views, self.old) {
+            Some((at, span)) if at == file || self.views[at].file.language == Language::Python => {
+                let message = format!("\"{}\" is looked up by its text", self.old);
+                Err(CannotRename::Refused(message, vec![self.views[at].file.place(span)]))
+            }
+            _ => Ok(()),
+        }
+    }
+}
+
+fn has_stars(view: &View<'_>) -> bool {
+    view.file.tree.nodes().any(|node| matches!(node.kind(), Kind::ImportAll | Kind::ExportAll))
+}
+
+/// Whether others may import a name of the whole file under this name.
+fn is_seen(view: &View<'_>, old: &str, id: BindingId) -> bool {
+    if view.file.language == Language::Python {
+        return true;
+    }
+    let declared = view.names.binding(id).declarations.iter().map(|declaration| view.file.tree.node(declaration.node));
+    let is_exported = |node: NodeRef<'_>| node.ancestors().take(4).any(|around| around.kind() == Kind::Export);
+    let listed =
+        view.file.tree.nodes().filter(|node| node.kind() == Kind::ExportItem && node.child(Role::Alias).is_none());
+    declared.into_iter().any(is_exported)
+        || listed.into_iter().any(|item| item.child(Role::Name).is_some_and(|name| view.file.slice(name) == old))
+}
+
+/// Functions that find something by the text of its name.
+const LOOK_UP: &[&str] = &["getattr", "setattr", "hasattr", "delattr", "attrgetter", "methodcaller"];
+
+/// A place where a name is looked up by its text: as an argument of such a function, or as the key of all names of a file.
+pub(super) fn by_text(views: &[View<'_>], name: &str) -> Option<(usize, Span)> {
+    views.iter().enumerate().find_map(|(index, view)| {
+        let strings = view.file.tree.nodes().filter(|node| node.kind() == Kind::String);
+        let mut same =
+            strings.filter(|node| view.file.language.string_value(view.file.slice(*node)).as_deref() == Some(name));
+        let found = same.find(|string| {
+            let Some(holder) = string.parent() else { return false };
+            match holder.kind() {
+                Kind::Arguments => {
+                    let callee = holder.parent().and_then(|call| call.child(Role::Callee));
+                    callee.is_some_and(|callee| {
+                        LOOK_UP.contains(&view.file.slice(callee).rsplit('.').next().unwrap_or_default())
+                    })
+                }
+                Kind::Subscript => {
+                    let object = holder.child(Role::Object).map_or("", |object| view.file.slice(object));
+                    object.starts_with("globals")
+                        || object.starts_with("vars(")
+                        || object.ends_with("__dict__")
+                        || is_namespace(view, holder)
+                }
+                _ => false,
+            }
+        });
+        found.map(|string| (index, string.span()))
+    })
+}
+
+/// Whether a subscript looks into all names of another module.
+fn is_namespace(view: &View<'_>, subscript: NodeRef<'_>) -> bool {
+    let Some(object) = subscript.child(Role::Object) else { return false };
+    let Some(Resolution::Binding(id)) = view.names.resolution_at(object.id()) else { return false };
+    view.names.binding(id).declarations.iter().any(|declaration| {
+        let node = view.file.tree.node(declaration.node);
+        node.kind() == Kind::ImportAll || node.parent().is_some_and(|parent| parent.kind() == Kind::ImportAll)
+    })
+}

@@ -1,0 +1,142 @@
+//! `hsieve rename`
+
+use std::path::Path;
+
+use sieve_engine::files;
+use sieve_engine::fix::{self, FixedFile, unified_diff};
+use sieve_engine::project::{Project, absolute};
+use sieve_engine::rename::{self, CannotRename, Plan, Wish};
+use sieve_engine::settings::{Overrides, SettingsTree};
+use sieve_engine::sift::{Request, Unwatched, Wants};
+use sieve_syntax::text::Place;
+
+use super::fix::coloured;
+use crate::arguments::RenameArguments;
+use crate::run::{here, shown};
+use crate::screen::{FAINT, STRONG, Screen, counted, safe, styled};
+use crate::status::{Status, usage};
+
+/// More mentions than this are only counted.
+const SHOWN_MENTIONS: usize = 12;
+
+/// Renames a name with every use that resolves to it.
+pub fn run(arguments: &RenameArguments, screen: &mut Screen) -> anyhow::Result<Status> {
+    let Some((name, place)) = place_of(&arguments.place) else {
+        let message = format!("{}: name a file, a line and a column, such as booking/fares.py:13:5", arguments.place);
+        return usage(message);
+    };
+    let project = here()?;
+    let settings =
+        SettingsTree::new(&project.root, None, Overrides::default()).map_err(|error| shown(&project, error))?;
+    let request = Request {
+        project: &project,
+        settings: &settings,
+        paths: &[],
+        baseline: None,
+        only_changes: None,
+        wants: Wants::default(),
+        cache: false,
+        today: sieve_engine::today(),
+        threads: None,
+        progress: &Unwatched,
+    };
+    let path = absolute(&project.folder, Path::new(name));
+    files::read(&path)?;
+    let wish = Wish {
+        path: &path,
+        place,
+        new: &arguments.new,
+        all_members: arguments.all_members,
+        mentions: arguments.mentions,
+        with_file: arguments.with_file,
+    };
+    let plan = match rename::plan(&request, &wish) {
+        Ok(plan) => plan,
+        Err(CannotRename::File(error)) => return Err(error.into()),
+        Err(CannotRename::Settings(error)) => return Err(shown(&project, error).into()),
+        Err(error) => return usage(format!("nothing was renamed: {}", safe_lines(&error.to_string()))),
+    };
+    if arguments.preview {
+        return preview(&plan, &project, arguments, screen);
+    }
+    apply(&plan, &project, arguments, screen)
+}
+
+fn safe_lines(text: &str) -> String {
+    text.lines().map(safe).collect::<Vec<_>>().join("\n")
+}
+
+fn place_of(text: &str) -> Option<(&str, Place)> {
+    let (rest, column) = text.rsplit_once(':')?;
+    let (name, line) = rest.rsplit_once(':')?;
+    let place = Place { line: line.parse().ok()?, column: column.parse().ok()? };
+    (place.line > 0 && place.column > 0 && !name.is_empty()).then_some((name, place))
+}
+
+fn preview(plan: &Plan, project: &Project, arguments: &RenameArguments, screen: &mut Screen) -> anyhow::Result<Status> {
+    for FixedFile { shown, before, after, .. } in &plan.files {
+        let diff = unified_diff(shown, before, after);
+        if screen.in_colour() { screen.line(coloured(&diff))? } else { screen.raw(&diff)? }
+    }
+    told(plan, project, arguments, screen, "Would rename")?;
+    Ok(Status::Findings)
+}
+
+fn apply(plan: &Plan, project: &Project, arguments: &RenameArguments, screen: &mut Screen) -> anyhow::Result<Status> {
+    let written = fix::write_all(project, &plan.files);
+    for file in &written.files {
+        screen.line(format!("renamed in  {}", styled(STRONG, &safe(&file.shown))))?;
+    }
+    for error in &written.errors {
+        eprintln!("hsieve: {error}");
+    }
+    if !written.errors.is_empty() {
+        return Ok(Status::Failed);
+    }
+    let moved = plan.file.as_ref().filter(|_| arguments.with_file);
+    if let Some((from, to)) = moved {
+        files::rename(from, to)?;
+        let (from, to) = (safe(&project.shown(from)).to_string(), safe(&project.shown(to)).to_string());
+        screen.line(format!("moved       {}  to  {}", styled(STRONG, &from), styled(STRONG, &to)))?;
+    }
+    told(plan, project, arguments, screen, "Renamed")?;
+    if let Some(error) = &written.not_undoable {
+        eprintln!("hsieve: this run cannot be undone: {error}");
+    } else if moved.is_none() {
+        screen.line(styled(FAINT, "`hsieve fix --undo` takes this run back."))?;
+    }
+    Ok(Status::Clean)
+}
+
+fn told(
+    plan: &Plan,
+    project: &Project,
+    arguments: &RenameArguments,
+    screen: &mut Screen,
+    verb: &str,
+) -> anyhow::Result<()> {
+    if !plan.mentions.is_empty() {
+        let count = counted(
+            plan.mentions.len(),
+            "place in comments and texts mentions",
+            "places in comments and texts mention",
+        );
+        screen.line(format!("{count} \"{}\" (--mentions changes them too)", safe(&plan.old)))?;
+        for mention in plan.mentions.iter().take(SHOWN_MENTIONS) {
+            let sort = if mention.in_comment { "comment" } else { "text" };
+            screen.line(format!("  {sort:<8}{}", safe(&mention.shown)))?;
+        }
+        if plan.mentions.len() > SHOWN_MENTIONS {
+            screen.line(styled(FAINT, &format!("  and {} more", plan.mentions.len() - SHOWN_MENTIONS)))?;
+        }
+    }
+    if let Some((from, to)) = plan.file.as_ref().filter(|_| !arguments.with_file) {
+        let name = to.file_name().unwrap_or_default().to_string_lossy();
+        let from = project.shown(from);
+        screen.line(format!("{} is named after it (--with-file calls it {})", safe(&from), safe(&name)))?;
+    }
+    let (places, files) = (counted(plan.places, "place", "places"), counted(plan.files.len(), "file", "files"));
+    let text = format!("{verb} \"{}\" to \"{}\"", safe(&plan.old), safe(&arguments.new));
+    screen.line(format!("{}{}", styled(STRONG, &text), styled(FAINT, &format!(" in {places} of {files}"))))?;
+    Ok(())
+}
