@@ -137,6 +137,10 @@ pub struct SiftArguments {
     #[arg(long, value_name = "FORM")]
     pub output: Option<String>,
 
+    /// With `--output counts`: compare with an earlier run, kept with `--output json`
+    #[arg(long, value_name = "FILE")]
+    pub against: Option<PathBuf>,
+
     /// Write the output to a file
     #[arg(long, value_name = "FILE")]
     pub to: Option<PathBuf>,

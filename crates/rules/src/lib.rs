@@ -19,3 +19,4 @@ mod spacing;
 
 pub use interface::*;
 pub use run::{Dispatch, Enabled, run};
+pub use size::Sizes;

@@ -1,5 +1,6 @@
 //! `hsieve sift`
 
+use std::collections::BTreeMap;
 use std::io::{IsTerminal, Read};
 use std::sync::Arc;
 use std::time::Instant;
@@ -11,11 +12,11 @@ use sieve_engine::outcome::{LeftOut, Outcome};
 use sieve_engine::project::absolute;
 use sieve_engine::sift::{Subject, Wants, sift_text};
 use sieve_engine::{files, last_run};
-use sieve_rules::Level;
+use sieve_rules::{Level, Sizes};
 use sieve_syntax::text::Text;
 
 use crate::arguments::SiftArguments;
-use crate::output::{self, Form, Shown};
+use crate::output::{self, Earlier, Form, Shown};
 use crate::run::{Setup, level, shown, word_of};
 use crate::screen::Screen;
 use crate::status::{Status, usage};
@@ -26,6 +27,10 @@ pub fn run(arguments: &SiftArguments, screen: &mut Screen) -> anyhow::Result<Sta
     let form = form(arguments)?;
     let least = arguments.level.as_deref().map_or(Ok(Level::Note), |word| level("--level", word))?;
     let failing = arguments.fail_on.as_deref().map(|word| level("--fail-on", word)).transpose()?;
+    if arguments.against.is_some() && form != Form::Counts {
+        return usage("--against compares counts: add --output counts");
+    }
+    let earlier = arguments.against.as_deref().map(Earlier::read).transpose()?;
     let setup = Setup::new(&arguments.common)?;
     let wants = Wants { excerpts: form == Form::Cards, identities: false };
     let from_input = setup.paths.iter().any(|path| path.as_os_str() == "-");
@@ -35,7 +40,16 @@ pub fn run(arguments: &SiftArguments, screen: &mut Screen) -> anyhow::Result<Sta
         None => failing_level(&setup)?,
     };
     let density_before = density_before(arguments, &setup, &outcome, from_input);
-    let view = Shown { outcome: &outcome, least, held: arguments.held, unsure: arguments.unsure, density_before };
+    let sizes = if form == Form::Counts && !from_input { measured(&setup)? } else { BTreeMap::new() };
+    let view = Shown {
+        outcome: &outcome,
+        least,
+        held: arguments.held,
+        unsure: arguments.unsure,
+        density_before,
+        sizes: &sizes,
+        earlier: earlier.as_ref(),
+    };
     report(arguments, &view, form, started, screen)?;
     for error in &outcome.errors {
         eprintln!("hsieve: {error}");
@@ -47,6 +61,12 @@ pub fn run(arguments: &SiftArguments, screen: &mut Screen) -> anyhow::Result<Sta
     } else {
         Status::Clean
     })
+}
+
+/// The sizes of the folders.
+fn measured(setup: &Setup) -> anyhow::Result<BTreeMap<String, Sizes>> {
+    let sizes = setup.with_request(Wants::default(), sieve_engine::sizes::measure);
+    Ok(sizes.map_err(|error| shown(&setup.project, error))?)
 }
 
 fn form(arguments: &SiftArguments) -> anyhow::Result<Form> {

@@ -1,11 +1,12 @@
-//! Tables of numbers: by concern and rule, and by folder.
+//! Tables of numbers: by concern, rule and folder, the sizes of the code, and what changed since an earlier run.
 
 use std::collections::BTreeMap;
 
 use sieve_engine::outcome::Finding;
-use sieve_rules::{FixKind, Level, RuleId, catalogue};
+use sieve_engine::sizes::folder_of;
+use sieve_rules::{FixKind, Level, Sizes, catalogue};
 
-use super::Shown;
+use super::{Earlier, Shown};
 use crate::screen::{FAINT, STRONG, grouped, level_style, safe, styled};
 
 /// Columns of the longest bar.
@@ -34,59 +35,144 @@ impl Count {
 }
 
 pub(super) fn text(view: &Shown<'_>, _columns: usize) -> String {
-    let mut by_rule: BTreeMap<(&str, RuleId), Count> = BTreeMap::new();
-    let mut by_folder: BTreeMap<String, Count> = BTreeMap::new();
+    let mut concerns: BTreeMap<String, Count> = BTreeMap::new();
+    let mut rules: BTreeMap<(String, String), Count> = BTreeMap::new();
+    let mut folders: BTreeMap<String, Count> = BTreeMap::new();
     for finding in view.findings() {
-        let concern = catalogue::rule(finding.rule).concern.word();
-        by_rule.entry((concern, finding.rule)).or_default().add(finding);
-        by_folder.entry(folder_of(&finding.path)).or_default().add(finding);
+        let rule = catalogue::rule(finding.rule);
+        let concern = rule.concern.word().to_string();
+        concerns.entry(concern.clone()).or_default().add(finding);
+        rules.entry((concern, rule.name.to_string())).or_default().add(finding);
+        folders.entry(folder_of(&finding.path)).or_default().add(finding);
     }
-    if by_rule.is_empty() {
-        return String::new();
+    if let Some(earlier) = view.earlier {
+        add_gone(&mut rules, &mut folders, earlier);
     }
-    let rules: Vec<(String, String, &Count)> = by_rule
-        .iter()
-        .map(|((concern, rule), count)| (catalogue::rule(*rule).name.to_string(), (*concern).to_string(), count))
-        .collect();
-    let folders: Vec<(String, String, &Count)> =
-        by_folder.iter().map(|(folder, count)| (safe(folder), String::new(), count)).collect();
-    table("rule", "concern", &rules) + "\n" + &table("folder", "", &folders)
-}
-
-fn folder_of(path: &str) -> String {
-    path.rsplit_once('/').map_or(".".to_string(), |(folder, _)| folder.to_string())
-}
-
-fn table(first: &str, second: &str, rows: &[(String, String, &Count)]) -> String {
-    let name_width = rows.iter().map(|(name, ..)| name.chars().count()).max().unwrap_or(0).max(first.len());
-    let group_width = rows.iter().map(|(_, group, _)| group.len()).max().unwrap_or(0).max(second.len());
-    let most = rows.iter().map(|(.., count)| count.total()).max().unwrap_or(1).max(1);
-    let mut text = styled(
-        STRONG,
-        &format!(
-            "{first:<name_width$}  {second:<group_width$}  {:>7} {:>8} {:>6} {:>6}",
-            "errors", "warnings", "notes", "exact"
-        ),
-    );
-    text.push('\n');
-    for (name, group, count) in rows {
-        let levels = [(Level::Error, 7), (Level::Warning, 8), (Level::Note, 6)];
-        let cells: Vec<String> = levels
+    let mut parts = Vec::new();
+    if !rules.is_empty() {
+        let was = |name: &str| view.earlier.map(|earlier| earlier.rules.get(name).copied().unwrap_or(0));
+        let rows = |(concern, name): &(String, String)| (name.clone(), concern.clone());
+        let by_rule = rules.iter().map(|(key, count)| (rows(key), count, was(&key.1)));
+        let by_concern = concerns.iter().map(|(name, count)| ((name.clone(), String::new()), count, None));
+        let was_in = |folder: &str| view.earlier.map(|earlier| earlier.folders.get(folder).copied().unwrap_or(0));
+        let by_folder = folders
             .iter()
-            .zip(count.levels)
-            .map(|((level, width), number)| {
-                let cell = format!("{:>width$}", if number == 0 { "·".into() } else { grouped(number) });
-                if number == 0 { styled(FAINT, &cell) } else { styled(level_style(*level), &cell) }
-            })
-            .collect();
+            .map(|(folder, count)| ((safe(folder).to_string(), density(view, folder, count)), count, was_in(folder)));
+        if concerns.len() > 1 {
+            parts.push(table("concern", "", by_concern.collect()));
+        }
+        parts.push(table("rule", "concern", by_rule.collect()));
+        parts.push(table("folder", "density", by_folder.collect()));
+    }
+    parts.extend(sizes(view));
+    parts.extend(difference(view));
+    parts.join("\n")
+}
+
+/// Rules and folders that have no findings any more.
+fn add_gone(rules: &mut BTreeMap<(String, String), Count>, folders: &mut BTreeMap<String, Count>, earlier: &Earlier) {
+    for name in earlier.rules.keys() {
+        let concern = catalogue::named(name).map_or("gone", |id| catalogue::rule(id).concern.word());
+        rules.entry((concern.to_string(), name.clone())).or_default();
+    }
+    for folder in earlier.folders.keys() {
+        folders.entry(folder.clone()).or_default();
+    }
+}
+
+/// Findings per 1000 lines of a folder.
+fn density(view: &Shown<'_>, folder: &str, count: &Count) -> String {
+    let lines = view.sizes.get(folder).map_or(0, |sizes| sizes.code + sizes.comments + sizes.texts + sizes.blank);
+    if lines == 0 { String::new() } else { format!("{:.1}", count.total() as f64 * 1000.0 / lines as f64) }
+}
+
+/// What the lines are, and how much is described.
+fn sizes(view: &Shown<'_>) -> Option<String> {
+    let mut all = Sizes::default();
+    view.sizes.values().for_each(|sizes| all.add(*sizes));
+    let lines = all.code + all.comments + all.texts + all.blank;
+    if lines == 0 {
+        return None;
+    }
+    let share = |part: usize, whole: usize| format!("{:>3} %", (part * 100 + whole / 2) / whole.max(1));
+    let mut text = styled(STRONG, "lines");
+    text.push('\n');
+    for (name, part) in [("code", all.code), ("comments", all.comments), ("texts", all.texts), ("blank", all.blank)] {
+        text += &format!("{name:<12}{:>9}  {}\n", grouped(part), styled(FAINT, &share(part, lines)));
+    }
+    if all.public > 0 {
+        let of = format!(
+            "{} of {} public modules, types and functions",
+            share(all.described, all.public).trim_start(),
+            grouped(all.public)
+        );
+        text += &format!("{:<12}{:>9}  {}\n", "described", grouped(all.described), styled(FAINT, &of));
+    }
+    Some(text)
+}
+
+/// What became of all findings since the earlier run.
+fn difference(view: &Shown<'_>) -> Option<String> {
+    let earlier = view.earlier?;
+    let now = view.findings().count();
+    let per = |count: usize, lines: usize| if lines == 0 { 0.0 } else { count as f64 * 1000.0 / lines as f64 };
+    Some(format!(
+        "{}  {} findings, were {} ({}); {:.2} per 1000 lines, were {:.2}\n",
+        styled(STRONG, "since then"),
+        grouped(now),
+        grouped(earlier.all),
+        signed(now, earlier.all),
+        per(now, view.outcome.lines),
+        per(earlier.all, earlier.lines)
+    ))
+}
+
+/// How much more or less than before.
+fn signed(now: usize, before: usize) -> String {
+    match now.cmp(&before) {
+        std::cmp::Ordering::Less => format!("-{}", grouped(before - now)),
+        std::cmp::Ordering::Equal => "=".to_string(),
+        std::cmp::Ordering::Greater => format!("+{}", grouped(now - before)),
+    }
+}
+
+type Row<'c> = ((String, String), &'c Count, Option<usize>);
+
+fn table(first: &str, second: &str, rows: Vec<Row<'_>>) -> String {
+    let name_width = rows.iter().map(|((name, _), ..)| name.chars().count()).max().unwrap_or(0).max(first.len());
+    let group_width = rows.iter().map(|((_, group), ..)| group.len()).max().unwrap_or(0).max(second.len());
+    let most = rows.iter().map(|(_, count, _)| count.total()).max().unwrap_or(1).max(1);
+    let compared = rows.iter().any(|(.., was)| was.is_some());
+    let since = if compared { format!(" {:>8}", "since") } else { String::new() };
+    let head = format!(
+        "{first:<name_width$}  {second:<group_width$}  {:>7} {:>8} {:>6} {:>6}{since}",
+        "errors", "warnings", "notes", "exact"
+    );
+    let mut text = styled(STRONG, &head) + "\n";
+    for ((name, group), count, was) in rows {
+        let cells = cells(count);
         let bar = "▪".repeat((count.total() * BAR).div_ceil(most));
         let group = styled(FAINT, &format!("{group:<group_width$}"));
-        let fixable = if count.fixable == 0 {
-            styled(FAINT, &format!("{:>6}", "·"))
-        } else {
-            format!("{:>6}", grouped(count.fixable))
-        };
-        text += &format!("{name:<name_width$}  {group}  {} {fixable}  {}\n", cells.join(" "), styled(FAINT, &bar));
+        let since = was.map(|was| format!(" {:>8}", signed(count.total(), was))).unwrap_or_default();
+        text += &format!("{name:<name_width$}  {group}  {cells}{since}  {}\n", styled(FAINT, &bar));
     }
     text
+}
+
+/// The numbers of a row.
+fn cells(count: &Count) -> String {
+    let levels = [(Level::Error, 7), (Level::Warning, 8), (Level::Note, 6)];
+    let mut cells: Vec<String> = levels
+        .iter()
+        .zip(count.levels)
+        .map(|((level, width), number)| match number {
+            0 => styled(FAINT, &format!("{:>width$}", "·")),
+            _ => styled(level_style(*level), &format!("{:>width$}", grouped(number))),
+        })
+        .collect();
+    cells.push(match count.fixable {
+        0 => styled(FAINT, &format!("{:>6}", "·")),
+        fixable => format!("{:>6}", grouped(fixable)),
+    });
+    cells.join(" ")
 }

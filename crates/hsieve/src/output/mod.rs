@@ -3,16 +3,20 @@
 pub mod account;
 mod cards;
 mod counts;
+pub mod earlier;
 mod json;
 mod lines;
 mod unsure;
 
+use std::collections::BTreeMap;
+
 use sieve_engine::outcome::{Finding, Outcome};
-use sieve_rules::Level;
+use sieve_rules::{Level, Sizes};
 
 use crate::screen::Screen;
 
 pub use cards::card;
+pub use earlier::Earlier;
 
 /// A form of output.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
@@ -54,6 +58,10 @@ pub struct Shown<'o> {
     pub unsure: bool,
     /// Findings per 1000 lines in the run before, where it is known.
     pub density_before: Option<f64>,
+    /// The sizes of the folders, where the form shows them.
+    pub sizes: &'o BTreeMap<String, Sizes>,
+    /// An earlier run to compare with.
+    pub earlier: Option<&'o Earlier>,
 }
 
 impl<'o> Shown<'o> {

@@ -2,7 +2,7 @@
 
 mod boundary;
 mod clarity;
-mod docs;
+pub(crate) mod docs;
 mod hazard;
 pub mod history;
 mod layout;

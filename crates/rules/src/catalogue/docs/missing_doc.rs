@@ -3,7 +3,7 @@ use sieve_syntax::text::Span;
 use sieve_syntax::tree::{Kind, NodeRef, Role, TokenKind};
 
 use crate::interface::{
-    Certainty, Check, Concern, Context, Examples, Level, Mesh, OptionDefault, OptionFacts, Rule, Wrong,
+    Certainty, Check, Concern, Context, Examples, File, Level, Mesh, OptionDefault, OptionFacts, Rule, Wrong,
 };
 
 const SORTS: &[&str] = &["module", "type", "function"];
@@ -73,30 +73,28 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
 };
 
 fn check(context: &mut Context, node: NodeRef) {
-    let sort = match node.kind() {
-        Kind::File => "module",
-        Kind::Class => "type",
-        _ => "function",
-    };
-    if !context.words("of").iter().any(|wanted| wanted == sort) || is_described(context, node) {
+    let sort = sort_of(node);
+    if !context.words("of").iter().any(|wanted| wanted == sort) || described(context.file(), node) != Some(false) {
         return;
     }
     if node.kind() == Kind::File {
-        return on_module(context, node);
+        return on_module(context);
     }
     let Some(name) = node.child(Role::Name) else { return };
-    if !is_public(context, node) || is_exempt(context, node) {
-        return;
-    }
     let text = context.text(name);
     let what = if node.kind() == Kind::Class { "class" } else { "function" };
     context.report(name.span(), format!("the {what} \"{text}\" has no description")).advice("say what it promises");
 }
 
-fn on_module(context: &mut Context, file: NodeRef) {
-    if file.children().next().is_none() || context.file().name().starts_with("test") {
-        return;
+fn sort_of(node: NodeRef) -> &'static str {
+    match node.kind() {
+        Kind::File => "module",
+        Kind::Class => "type",
+        _ => "function",
     }
+}
+
+fn on_module(context: &mut Context) {
     let start = context.file().text.lines().line(context.file().text.source(), 1).start;
     // The finding belongs to the file, not to what happens to stand first in it.
     context
@@ -105,10 +103,26 @@ fn on_module(context: &mut Context, file: NodeRef) {
         .anchor(Span::at(start));
 }
 
+/// Whether a module, class or function is described; nothing where it need not be.
+pub(crate) fn described(file: File<'_>, node: NodeRef) -> Option<bool> {
+    if !matches!(node.kind(), Kind::File | Kind::Class | Kind::Function) {
+        return None;
+    }
+    let is_public = match node.kind() {
+        Kind::File => {
+            file.language.facts().doc_comment.is_none()
+                && node.children().next().is_some()
+                && !file.name().starts_with("test")
+        }
+        _ => node.child(Role::Name).is_some() && is_public(file, node) && !is_exempt(file, node),
+    };
+    is_public.then(|| is_described(file, node))
+}
+
 /// Whether a text stands first in the body, or a comment that describes it above, as the language has it.
-fn is_described(context: &Context, node: NodeRef) -> bool {
-    if let Some(mark) = context.file().language.facts().doc_comment {
-        return is_described_above(context, node, mark);
+fn is_described(file: File<'_>, node: NodeRef) -> bool {
+    if let Some(mark) = file.language.facts().doc_comment {
+        return is_described_above(file, node, mark);
     }
     let body = if node.kind() == Kind::File { Some(node) } else { node.child(Role::Body) };
     let first = body.and_then(|body| body.children().next()).filter(|first| first.kind() == Kind::ExpressionStatement);
@@ -125,7 +139,7 @@ fn is_prose(comment: &str) -> bool {
 
 /// Whether a comment that begins with a mark, or is prose, stands directly above a declaration, its decorators and `export` included. Nobody
 /// describes files so.
-fn is_described_above(context: &Context, node: NodeRef, mark: &str) -> bool {
+fn is_described_above(file: File<'_>, node: NodeRef, mark: &str) -> bool {
     let tree = node.tree();
     let outer = node.parent().filter(|holder| holder.kind() == Kind::Export).unwrap_or(node);
     let mut line_ends = 0;
@@ -133,7 +147,7 @@ fn is_described_above(context: &Context, node: NodeRef, mark: &str) -> bool {
         match tree.token_kind(token) {
             TokenKind::LineEnd => line_ends += 1,
             TokenKind::Comment if line_ends < 2 => {
-                let comment = context.file().text.slice(tree.token_span(token));
+                let comment = file.text.slice(tree.token_span(token));
                 if comment.starts_with(mark) || is_prose(comment) {
                     return true;
                 }
@@ -147,12 +161,12 @@ fn is_described_above(context: &Context, node: NodeRef, mark: &str) -> bool {
 }
 
 /// Whether nothing around it is private or a function, and, where a language says what it hands out, whether it is handed out.
-fn is_public(context: &Context, node: NodeRef) -> bool {
-    if context.file().language.facts().doc_comment.is_some() {
-        return is_handed_out(context, node);
+fn is_public(file: File<'_>, node: NodeRef) -> bool {
+    if file.language.facts().doc_comment.is_some() {
+        return is_handed_out(file, node);
     }
     std::iter::once(node).chain(node.ancestors()).all(|around| {
-        let private = || around.child(Role::Name).is_some_and(|name| context.text(name).starts_with('_'));
+        let private = || around.child(Role::Name).is_some_and(|name| file.node_text(name).starts_with('_'));
         match around.kind() {
             Kind::Function if around != node => false,
             Kind::Function | Kind::Class => !private(),
@@ -162,46 +176,46 @@ fn is_public(context: &Context, node: NodeRef) -> bool {
 }
 
 /// Whether a declaration stands behind `export`, or is a member of a class that does and is not kept private.
-fn is_handed_out(context: &Context, node: NodeRef) -> bool {
+fn is_handed_out(file: File<'_>, node: NodeRef) -> bool {
     let Some(holder) = node.parent() else { return false };
     if holder.kind() == Kind::Export {
-        return !node.child(Role::Name).is_some_and(|name| context.text(name).starts_with('_'));
+        return !node.child(Role::Name).is_some_and(|name| file.node_text(name).starts_with('_'));
     }
     let class = holder.parent().filter(|class| holder.kind() == Kind::Block && class.kind() == Kind::Class);
     let name = node.child(Role::Name).filter(|name| name.kind() == Kind::Name);
     class.zip(name).is_some_and(|(class, name)| {
-        let head = context.file().text.slice(Span::new(node.span().start, name.span().start));
+        let head = file.text.slice(Span::new(node.span().start, name.span().start));
         // What a class inherits is described there; which of its methods those are cannot be told here.
         if class.child(Role::Arguments).is_some() {
             return false;
         }
         let kept =
             head.split_whitespace().any(|word| matches!(word, "private" | "protected" | "override" | "get" | "set"));
-        let text = context.text(name);
-        !kept && text != "constructor" && !text.starts_with('_') && is_handed_out(context, class)
+        let text = file.node_text(name);
+        !kept && text != "constructor" && !text.starts_with('_') && is_handed_out(file, class)
     })
 }
 
 /// Whether the statement before declares the same function: one description is enough for all its signatures.
-fn goes_on(context: &Context, node: NodeRef, name: &str) -> bool {
+fn goes_on(file: File<'_>, node: NodeRef, name: &str) -> bool {
     let outer = node.parent().filter(|holder| holder.kind() == Kind::Export).unwrap_or(node);
     let before = outer.previous_sibling();
     let inner = |before: NodeRef<'_>| before.kind() == Kind::Export;
     let declared = before.map(|before| before.child(Role::Value).filter(|_| inner(before)).unwrap_or(before));
-    let same = |other: NodeRef| other.child(Role::Name).is_some_and(|other| context.text(other) == name);
-    context.file().language.facts().doc_comment.is_some()
+    let same = |other: NodeRef| other.child(Role::Name).is_some_and(|other| file.node_text(other) == name);
+    file.language.facts().doc_comment.is_some()
         && declared.is_some_and(|other| other.kind() == node.kind() && same(other))
 }
 
-fn is_exempt(context: &Context, node: NodeRef) -> bool {
-    let name = node.child(Role::Name).map_or("", |name| context.text(name));
-    if goes_on(context, node, name) {
+fn is_exempt(file: File<'_>, node: NodeRef) -> bool {
+    let name = node.child(Role::Name).map_or("", |name| file.node_text(name));
+    if goes_on(file, node, name) {
         return true;
     }
     let is_test = name.starts_with("test") || name.starts_with("Test");
     is_test
         || node.children_in(Role::Decorator).any(|decorator| {
-            let text = context.text(decorator);
+            let text = file.node_text(decorator);
             [".setter", ".deleter", "overload", "override"].iter().any(|ending| text.ends_with(ending))
         })
 }

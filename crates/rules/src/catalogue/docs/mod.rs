@@ -2,4 +2,4 @@
 
 pub(super) mod doc_mismatch;
 pub(super) mod empty_doc;
-pub(super) mod missing_doc;
+pub(crate) mod missing_doc;
