@@ -27,8 +27,10 @@ pub struct Habits {
     pub quotes: (usize, usize),
     /// How many files end their lines so.
     pub line_ends: BTreeMap<&'static str, usize>,
-    /// For each sort of names, how many there are, and how many of them have each style.
-    names: BTreeMap<&'static str, (usize, BTreeMap<NameStyle, usize>)>,
+    /// For each sort of names in a language, how many there are, and how many of them have each style.
+    names: BTreeMap<(Language, &'static str), (usize, BTreeMap<NameStyle, usize>)>,
+    /// How many statements end with a semicolon where they need none, and how many do not.
+    pub semicolons: (usize, usize),
 }
 
 /// Longer lines count as this long.
@@ -37,8 +39,20 @@ const LONGEST: usize = 1000;
 /// Fewer names than this are no habit.
 const FEWEST_NAMES: usize = 10;
 
-/// A style that fewer names have, of a hundred, is no habit.
-const NEARLY_ALL: usize = 95;
+/// What most names of a sort look like.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub struct NameHabit {
+    /// The language.
+    pub language: Language,
+    /// The sort of names.
+    pub sort: &'static str,
+    /// The style that most of them have.
+    pub style: NameStyle,
+    /// How many have it.
+    pub with: usize,
+    /// How many there are whose style can be told.
+    pub all: usize,
+}
 
 /// Looks at every file below a request's paths that would be sifted.
 ///
@@ -61,7 +75,8 @@ fn of_file(candidate: &Candidate) -> Option<Habits> {
     habits.see_lines(&text);
     habits.see_tokens(&text, &tree);
     for node in tree.nodes() {
-        habits.see_name(&text, node);
+        habits.see_name(candidate.language, &text, node);
+        habits.see_end(candidate.language, node);
     }
     Some(habits)
 }
@@ -79,14 +94,14 @@ impl Habits {
         self.lengths.range(length + 1..).map(|(_, count)| count).sum()
     }
 
-    /// The style that nearly all names of each sort have, with how many there are.
-    pub fn name_styles(&self) -> Vec<(&'static str, NameStyle, usize)> {
+    /// The style that most names of each sort have in each language.
+    pub fn name_styles(&self) -> Vec<NameHabit> {
         let mut found = Vec::new();
-        for (sort, (all, styles)) in &self.names {
+        for ((language, sort), (all, styles)) in &self.names {
             let most = styles.iter().max_by_key(|(_, count)| **count);
-            let Some((style, count)) = most.filter(|_| *all >= FEWEST_NAMES) else { continue };
-            if count * 100 >= all * NEARLY_ALL {
-                found.push((*sort, *style, *all));
+            let Some((style, with)) = most.filter(|_| *all >= FEWEST_NAMES) else { continue };
+            if with * 2 > *all {
+                found.push(NameHabit { language: *language, sort, style: *style, with: *with, all: *all });
             }
         }
         found
@@ -101,6 +116,7 @@ impl Habits {
         add(&mut self.indents, other.indents);
         add(&mut self.line_ends, other.line_ends);
         self.quotes = (self.quotes.0 + other.quotes.0, self.quotes.1 + other.quotes.1);
+        self.semicolons = (self.semicolons.0 + other.semicolons.0, self.semicolons.1 + other.semicolons.1);
         for (sort, (all, styles)) in other.names {
             let sum = self.names.entry(sort).or_default();
             sum.0 += all;
@@ -141,24 +157,52 @@ impl Habits {
         }
     }
 
-    fn see_name(&mut self, text: &Text, node: NodeRef<'_>) {
-        let sort = match node.kind() {
-            Kind::Function => "function",
-            Kind::Class => "type",
-            Kind::Parameter => "parameter",
-            Kind::Assignment if is_constant(node) => "constant",
-            _ => return,
-        };
-        let role = if sort == "constant" { Role::Target } else { Role::Name };
+    fn see_name(&mut self, language: Language, text: &Text, node: NodeRef<'_>) {
+        let Some((sort, role)) = sort_of(node) else { return };
         let Some(name) = node.child(role).map(|name| text.slice(name.span())) else { return };
         let fitting: Vec<NameStyle> = NameStyle::ALL.iter().copied().filter(|style| style.fits(name)).collect();
         // A name that several styles would allow tells nothing.
         if let [style] = fitting[..] {
-            let (all, styles) = self.names.entry(sort).or_default();
+            let (all, styles) = self.names.entry((language, sort)).or_default();
             *all += 1;
             *styles.entry(style).or_insert(0) += 1;
         }
     }
+}
+
+impl Habits {
+    fn see_end(&mut self, language: Language, node: NodeRef<'_>) {
+        let ends = matches!(node.kind(), Kind::ExpressionStatement | Kind::Return | Kind::Import | Kind::Throw);
+        if !ends || !Language::OF_JAVASCRIPT.contains(&language) || node.role() != Role::Statement {
+            return;
+        }
+        let last = node.token_range().end.checked_sub(1).map(|last| node.tree().token_kind(last));
+        match last {
+            Some(TokenKind::Semicolon) => self.semicolons.0 += 1,
+            _ => self.semicolons.1 += 1,
+        }
+    }
+}
+
+/// The sort of a name that a node gives, and the part of it that is the name.
+fn sort_of(node: NodeRef<'_>) -> Option<(&'static str, Role)> {
+    let in_class = node
+        .parent()
+        .and_then(NodeRef::parent)
+        .is_some_and(|class| matches!(class.kind(), Kind::Class | Kind::ClassExpression));
+    Some(match node.kind() {
+        Kind::Function if in_class => ("method", Role::Name),
+        Kind::Function => ("function", Role::Name),
+        Kind::Class | Kind::Interface | Kind::Enum => ("type", Role::Name),
+        Kind::Parameter => ("parameter", Role::Name),
+        Kind::Field if in_class => ("member", Role::Name),
+        Kind::Assignment if is_constant(node) => ("constant", Role::Target),
+        Kind::Assignment if in_class => ("member", Role::Target),
+        Kind::Assignment if node.child(Role::Target).is_some_and(|target| target.kind() == Kind::Name) => {
+            ("variable", Role::Target)
+        }
+        _ => return None,
+    })
 }
 
 fn add<K: Ord>(sums: &mut BTreeMap<K, usize>, others: BTreeMap<K, usize>) {
@@ -185,7 +229,7 @@ mod tests {
         let mut habits = Habits::default();
         habits.see_lines(&text);
         habits.see_tokens(&text, &tree);
-        tree.nodes().for_each(|node| habits.see_name(&text, node));
+        tree.nodes().for_each(|node| habits.see_name(Language::Python, &text, node));
         habits
     }
 
@@ -193,7 +237,7 @@ mod tests {
     fn only_names_that_tell_count() {
         let many: String = (0..12).map(|index| format!("def sail_{index}(north_quay, tide):\n    pass\n")).collect();
         let seen = habits(&many);
-        let styles = seen.name_styles();
+        let styles: Vec<_> = seen.name_styles().iter().map(|habit| (habit.sort, habit.style, habit.with)).collect();
         assert_eq!(styles, [("function", NameStyle::LowerSnake, 12), ("parameter", NameStyle::LowerSnake, 12)]);
         assert_eq!(seen.indents.keys().collect::<Vec<_>>(), [&4]);
     }

@@ -5,7 +5,7 @@ use std::collections::BTreeMap;
 use sieve_engine::habits::Habits;
 use sieve_engine::outcome::Outcome;
 use sieve_rules::catalogue::history::CURRENT;
-use sieve_rules::{Level, RuleId, catalogue};
+use sieve_rules::{Level, RuleId, catalogue, default_styles};
 
 use crate::screen::{counted, grouped};
 
@@ -14,6 +14,9 @@ pub const EDITOR_FILE: &str = ".editorconfig";
 
 /// The lengths that people agree on.
 pub const LENGTHS: &[usize] = &[80, 100, 120, 140, 160];
+
+/// The length that holds where no settings say otherwise.
+const DEFAULT_LENGTH: usize = 100;
 
 /// A rule with at least so many findings, and this share of all, would drown the others.
 const NOISY: usize = 100;
@@ -32,31 +35,72 @@ impl Proposal {
     /// Settings that agree with what was seen.
     pub fn of(habits: &Habits, outcome: &Outcome) -> Proposal {
         let mut settings = format!(
-            "# The release whose names and defaults these settings were written for.\ndefaults = \"{CURRENT}\"\n\n\
-             # How fine to sift: coarse, medium or fine.\nmesh = \"medium\"\n"
+            "# The release whose names and defaults these settings were written for.\ndefaults = \"{CURRENT}\"\n"
         );
-        let rules = format!("{}{}", line_length(habits), noisy(outcome));
+        let rules = format!("{}{}{}", line_length(habits), layout(habits), noisy(outcome));
         if !rules.is_empty() {
             settings += &format!("\n[rules]\n{rules}");
         }
-        let styles = habits.name_styles();
-        if !styles.is_empty() {
-            settings += "\n# Nearly all names keep to these styles already.\n[naming]\n";
-            for (sort, style, count) in styles {
-                let names = counted(count, "name tells", "names tell");
-                settings += &format!(
-                    "{sort} = \"{style}\"{:pad$}# {names}\n",
-                    "",
-                    pad = 24 - (sort.len() + style.word().len())
-                );
-            }
-        }
+        settings += &naming(habits);
         Proposal { settings, editor: editor(habits) }
     }
 }
 
+/// What fewer than this share of a hundred do is no habit of the whole code base.
+const MOST: usize = 80;
+
+/// The share of a part, in words for a comment.
+fn share(part: usize, all: usize, what: &str) -> String {
+    format!("{} % of {} {what}", part * 100 / all.max(1), grouped(all))
+}
+
+/// Forms that nearly the whole code base has: without a setting each file would be compared with itself alone.
+fn layout(habits: &Habits) -> String {
+    let mut text = String::new();
+    let mut choose = |rule: &str, option: &str, words: (&str, &str), counts: (usize, usize), what: &str| {
+        let all = counts.0 + counts.1;
+        let (word, most) = if counts.0 >= counts.1 { (words.0, counts.0) } else { (words.1, counts.1) };
+        if most * 100 >= all * MOST && all >= FEWEST {
+            text += &format!("# {}.\n{rule} = {{ {option} = \"{word}\" }}\n", share(most, all, what));
+        }
+    };
+    choose("quote-style", "quotes", ("double", "single"), habits.quotes, "texts stand in such quotes");
+    choose("semicolons", "end", ("always", "never"), habits.semicolons, "statements end so");
+    let files: usize = habits.indents.values().sum();
+    let most = habits.indents.iter().max_by_key(|(_, count)| **count);
+    if let Some((width, count)) =
+        most.filter(|(width, count)| **width > 0 && **width != 4 && **count * 100 >= files * MOST)
+    {
+        text += &format!("# {}.\nindent-width = {{ width = {width} }}\n", share(*count, files, "files have this step"));
+    }
+    text
+}
+
+/// Fewer places than this are no habit.
+const FEWEST: usize = 10;
+
+/// The styles of names that differ from the defaults of their language.
+fn naming(habits: &Habits) -> String {
+    let mut text = String::new();
+    let mut last = None;
+    for habit in habits.name_styles() {
+        if default_styles(habit.language, habit.sort).contains(&habit.style) {
+            continue;
+        }
+        if last != Some(habit.language) {
+            text += &format!("\n[naming.{}]\n", habit.language.name());
+            last = Some(habit.language);
+        }
+        let told = share(habit.with, habit.all, "names whose style can be told");
+        text += &format!("{} = \"{}\"  # {told}\n", habit.sort, habit.style);
+    }
+    text
+}
+
 fn line_length(habits: &Habits) -> String {
-    let Some(longest) = habits.usual_length(LENGTHS) else { return String::new() };
+    let Some(longest) = habits.usual_length(LENGTHS).filter(|longest| *longest != DEFAULT_LENGTH) else {
+        return String::new();
+    };
     let longer = match habits.longer_than(longest) {
         0 => "No line is longer".to_string(),
         count => format!("All but {} keep to this", counted(count, "line", "lines")),

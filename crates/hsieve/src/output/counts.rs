@@ -7,7 +7,7 @@ use sieve_engine::sizes::folder_of;
 use sieve_rules::{FixKind, Level, Sizes, catalogue};
 
 use super::{Earlier, Shown};
-use crate::screen::{FAINT, STRONG, grouped, level_style, safe, styled};
+use crate::screen::{FAINT, STRONG, counted, grouped, level_style, safe, styled};
 
 /// Columns of the longest bar.
 const BAR: usize = 24;
@@ -117,9 +117,9 @@ fn difference(view: &Shown<'_>) -> Option<String> {
     let now = view.findings().count();
     let per = |count: usize, lines: usize| if lines == 0 { 0.0 } else { count as f64 * 1000.0 / lines as f64 };
     Some(format!(
-        "{}  {} findings, were {} ({}); {:.2} per 1000 lines, were {:.2}\n",
+        "{}  {}, were {} ({}); {:.2} per 1000 lines, were {:.2}\n",
         styled(STRONG, "since then"),
-        grouped(now),
+        counted(now, "finding", "findings"),
         grouped(earlier.all),
         signed(now, earlier.all),
         per(now, view.outcome.lines),

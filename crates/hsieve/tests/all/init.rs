@@ -26,12 +26,17 @@ fn it_proposes_what_the_code_does_already() {
     for expected in [
         "defaults = \"0.1\"",
         "limit = 120",
-        "constant = \"UPPER_SNAKE\"",
-        "function = \"lower_snake\"",
-        "type = \"UpperCamel\"",
+        "# 100 % of 12 files have this step.\nindent-width = { width = 2 }",
+        "quote-style = { quotes = \"single\" }",
     ] {
         assert!(settings.contains(expected), "{expected}\n{settings}");
     }
+    assert!(!settings.contains("naming"), "what is the default is not written: {settings}");
+    assert!(
+        ended.out.contains("python type") && ended.out.contains("PascalCase 100 %, 12 names tell"),
+        "{}",
+        ended.out
+    );
     assert!(ferry.read(".editorconfig").contains("indent_size = 2\nmax_line_length = 120\n"));
     assert!(ferry.read(".git/hooks/pre-commit").contains("hook run commit"));
     assert_eq!(ferry.read("sieve-baseline.jsonl").lines().count(), 2);
@@ -69,4 +74,18 @@ fn without_sources_there_is_nothing_to_agree_with() {
     let ended = Ferry::with(&[("notes.txt", "tide\n")]).run(&["init", "--yes"]);
     assert_eq!(ended.status, 2);
     assert!(ended.err.contains("there is no source here in a language that is known"), "{}", ended.err);
+}
+
+#[test]
+fn styles_that_differ_from_the_defaults_are_written_with_their_shares() {
+    let ferry = Ferry::in_git(&[]);
+    let functions: String = (0..11).map(|number| format!("def nextTide{number}x():\n    pass\n\n\n")).collect();
+    ferry.write("quays.py", format!("{functions}def next_tide():\n    pass\n"));
+    let ended = ferry.run(&["init", "--yes"]);
+    assert_eq!(ended.status, 0, "{ended:?}");
+    let settings = ferry.read("sieve.toml");
+    let expected = "[naming.python]\nfunction = \"camelCase\"  # 91 % of 12 names whose style can be told\n";
+    assert!(settings.contains(expected), "{settings}");
+    let found = ferry.run(&["sift", "--mesh", "fine", "--only", "function-name", "--no-baseline"]);
+    assert!(found.out.contains("\"next_tide\" is not camelCase") && found.out.lines().count() == 1, "{}", found.out);
 }

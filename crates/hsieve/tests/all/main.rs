@@ -16,6 +16,7 @@ mod hostile;
 mod init;
 mod killed;
 mod library;
+mod naming;
 mod no_room;
 mod packages;
 mod releases;
