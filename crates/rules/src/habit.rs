@@ -8,15 +8,18 @@ use crate::interface::{Context, File};
 /// The word with which settings leave the choice to the file.
 pub(crate) const AS_IS: &str = "as-is";
 
-/// Which of two forms is wanted: the one that an option names, or the one that more places have. `None` where they are as many.
+/// What fewer than two of three places do is no habit: whoever wrote them does not mind.
+const CLEAR: (usize, usize) = (2, 3);
+
+/// Which of two forms is wanted: the one that an option names, or the one that the file has as a habit. `None` where it has none.
 pub(crate) fn chosen(context: &Context, option: &str, first: &str, places: &[bool]) -> Option<bool> {
     let word = context.word(option);
     if word != AS_IS {
         return Some(word == first);
     }
     let firsts = places.iter().filter(|is_first| **is_first).count();
-    let others = places.len() - firsts;
-    (firsts != others).then_some(firsts > others)
+    let most = firsts.max(places.len() - firsts);
+    (most * CLEAR.1 >= places.len() * CLEAR.0 && most > 0).then_some(firsts == most)
 }
 
 /// The blanks at the beginning of the line that holds an offset.

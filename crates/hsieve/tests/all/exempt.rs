@@ -126,7 +126,7 @@ fn the_tool_writes_waivers_and_says_what_they_hold() {
 #[test]
 fn wrong_scopes_and_waivers_are_refused() {
     for (text, message) in [
-        ("[[scope]]\npaths = [\"a/**\"]\n", "sieve.toml:1:1: a scope names its paths and its rules"),
+        ("[[scope]]\npaths = [\"a/**\"]\n", "sieve.toml:1:1: a scope names its paths, and its rules or its naming"),
         ("[[scope]]\npath = [\"a/**\"]\n", "sieve.toml:2:1: a scope has no \"path\"; the nearest is \"paths\""),
         (
             "[[waive]]\npaths = [\"a/**\"]\nrules = [\"layout\"]\n",

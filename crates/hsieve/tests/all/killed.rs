@@ -47,7 +47,7 @@ fn old(number: usize) -> String {
 }
 
 fn new(number: usize) -> String {
-    format!("\nTIDE = {number}\n")
+    format!("TIDE = {number}\n")
 }
 
 fn write_old(ferry: &Ferry) {

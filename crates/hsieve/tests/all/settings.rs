@@ -119,7 +119,7 @@ fn only_these_rules_run_where_settings_say_so() {
 
 #[test]
 fn options_take_rules_concerns_and_standards() {
-    let ferry = Ferry::with(&[("a.py", "import os\nx = 1; y = 2  \n")]);
+    let ferry = Ferry::with(&[("a.py", "import os\nfare = 1; tide = 2  \n")]);
     for (only, count) in [("pep-8", 2), ("PEP 8,leftover", 3), ("layout", 2), ("unused-import", 1)] {
         let found = ferry.run(&["sift", "--only", only]).out;
         assert_eq!(found.lines().count(), count, "{only}: {found}");

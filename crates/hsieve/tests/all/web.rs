@@ -51,7 +51,7 @@ fn fixes_keep_the_code() {
     let ferry = Ferry::with(&[("web/Board.jsx", BOARD), ("web/quay.ts", QUAY)]);
     assert_eq!(ferry.run(&["fix", "--mesh", "fine"]).status, 0);
     assert_eq!(ferry.read("web/Board.jsx"), BOARD.replace("{ low, high }", "{ high }"));
-    let fixed = QUAY.replace("import type { Tide } from './tides';\n\n", "\n").replace("(quay);  \n", "(quay);\n");
+    let fixed = QUAY.replace("import type { Tide } from './tides';\n\n", "").replace("(quay);  \n", "(quay);\n");
     assert_eq!(ferry.read("web/quay.ts"), fixed);
     assert_eq!(ferry.run(&["fix", "--mesh", "fine"]).out, "Nothing to fix, of 2 files looked at\n");
 }

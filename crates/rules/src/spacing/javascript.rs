@@ -56,7 +56,7 @@ pub(super) fn wants(view: &View<'_>, token: TokenId, kind: TokenKind) -> Option<
                 view.previous_solid(token),
                 TokenKind::Semicolon | TokenKind::ParenOpen | TokenKind::ParenClose
             );
-            Wants::new(Comma, unless(Want::None, alone), unless(Want::One, tight))
+            Wants::new(Comma, unless(Want::None, alone), unless(Want::One, tight || alone))
         }
         TokenKind::Colon => match owner().kind() {
             Kind::Conditional | Kind::ConditionalType => Wants::new(Operator, Want::One, Want::One),
@@ -117,20 +117,6 @@ pub(super) fn wants(view: &View<'_>, token: TokenId, kind: TokenKind) -> Option<
         | TokenKind::ShiftRight
         | TokenKind::ShiftRightZero => match owner().kind() {
             Kind::Binary => Wants::new(Operator, Want::Even, Want::Even),
-            // Two signs side by side would be another operator.
-            Kind::Unary
-                if !matches!(
-                    view.next_solid(token),
-                    TokenKind::Plus | TokenKind::Minus | TokenKind::PlusPlus | TokenKind::MinusMinus
-                ) =>
-            {
-                Wants::new(Operator, Want::Any, Want::None)
-            }
-            _ => None,
-        },
-        TokenKind::Tilde => Wants::new(Operator, Want::Any, Want::None),
-        TokenKind::Exclamation => match owner().kind() {
-            Kind::Unary => Wants::new(Operator, Want::Any, Want::None),
             _ => None,
         },
         TokenKind::Ellipsis => Wants::new(Operator, Want::Any, Want::None),

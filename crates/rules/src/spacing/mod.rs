@@ -179,8 +179,14 @@ enum Beside {
     Blanks(Span, TokenId),
 }
 
+/// A file whose lines have more bytes than this on average was not laid out by people.
+const LONG_LINES: usize = 250;
+
 /// Hands out every token with gaps that are not as wanted.
 pub(crate) fn scan(file: File<'_>, mut each: impl FnMut(SpacingSort, Spaced)) {
+    if file.text.source().len() > LONG_LINES * file.text.lines().count() as usize {
+        return;
+    }
     let view = View::new(file);
     for token in 0..file.tree.tokens().len() as TokenId {
         let Some(own) = view.wants(token) else { continue };
@@ -223,11 +229,11 @@ fn wrong_gap(
             _ => u32::from(span.len() > 0),
         },
     };
-    let is_wrong = span.len() != wanted || view.file.text.slice(*span).contains('\t');
-    if !is_wrong || view.wants(*other).is_some_and(loses_to) {
+    if span.len() == wanted || view.wants(*other).is_some_and(loses_to) {
         return None;
     }
-    if span.len() > wanted && wanted == 1 && is_aligned(view.file, *span) {
+    // Tabs stand between tokens to line them up.
+    if wanted == 1 && span.len() > 0 && (view.file.text.slice(*span).contains('\t') || is_aligned(view.file, *span)) {
         return None;
     }
     Some(Gap { span: *span, wanted })

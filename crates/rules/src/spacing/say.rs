@@ -26,7 +26,6 @@ fn complaint(gap: Gap) -> &'static str {
         (0, 1) => "a blank too many",
         (0, _) => "blanks",
         (_, 0) => "no blank",
-        (_, 1) => "a tab instead of a blank",
         _ => "several blanks",
     }
 }

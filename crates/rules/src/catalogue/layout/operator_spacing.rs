@@ -42,7 +42,6 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
                 Wrong { code: "const a=b;\n", at: &["1:8"], fixed: Some("const a = b;\n") },
                 Wrong { code: "const f = x=>x;\n", at: &["1:12"], fixed: Some("const f = x => x;\n") },
                 Wrong { code: "a = b ?c : d;\n", at: &["1:7"], fixed: Some("a = b ? c : d;\n") },
-                Wrong { code: "x = ! y;\n", at: &["1:5"], fixed: Some("x = !y;\n") },
                 Wrong { code: "x = a && b||c;\n", at: &["1:11"], fixed: Some("x = a && b || c;\n") },
             ],
             right: &[
