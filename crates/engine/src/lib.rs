@@ -6,6 +6,7 @@
 pub mod baseline;
 mod cache;
 mod clash;
+mod copies;
 pub mod discover;
 pub mod elsewhere;
 pub mod files;

@@ -12,20 +12,21 @@ pub(crate) fn at_line_starts<'t>(file: File<'_>, block: NodeRef<'t>) -> Vec<Node
     statements.filter(|statement| begins_line(file, statement.span().start)).collect()
 }
 
-/// The indentations that a block's holder may be said to have: that of the line it begins on, and that of the line of the brace.
-pub(crate) fn bases<'f>(file: File<'f>, block: NodeRef<'_>) -> Vec<&'f str> {
-    let Some(holder) = block.parent() else { return Vec::new() };
-    let mut found = Vec::new();
-    if begins_line(file, holder.span().start) {
-        found.push(indent_at(file, holder.span().start));
-    }
+/// The depths, in blanks, that a block's holder may be said to have: that of the line it begins on, that of the line of the brace, and
+/// that of what follows an operator at the head of that line. `None` where tabs are part of it.
+pub(crate) fn bases(file: File<'_>, block: NodeRef<'_>) -> Option<Vec<usize>> {
+    let holder = block.parent()?;
+    let of_holder = indent_at(file, holder.span().start);
+    let mut found = vec![of_holder.len()];
+    let mut has_tabs = of_holder.contains('\t');
     if block.first_token_kind() == TokenKind::BraceOpen {
         let of_brace = indent_at(file, block.span().start);
-        if !found.contains(&of_brace) {
-            found.push(of_brace);
-        }
+        has_tabs |= of_brace.contains('\t');
+        let line = file.text.slice(line_at(file, block.span().start));
+        let inner = line.trim_start().trim_start_matches(['?', ':', '&', '|', '.', '=', '+']);
+        found.extend([of_brace.len(), line.len() - inner.trim_start().len()]);
     }
-    found
+    (!has_tabs).then_some(found)
 }
 
 /// The stretches of texts that may go over several lines and have parts: their lines begin where their authors want them to.

@@ -6,6 +6,7 @@
 
 mod built;
 pub mod catalogue;
+pub mod copies;
 mod described;
 mod expected;
 mod habit;

@@ -14,6 +14,7 @@ use rayon::prelude::*;
 use crate::baseline::{Baseline, Entry, Matching, Moved};
 use crate::cache::{Cache, Kept};
 use crate::clash::clashes;
+use crate::copies::copied;
 use crate::discover::{self, Candidate, Discovery};
 use crate::elsewhere::Elsewhere;
 use crate::files::FileError;
@@ -219,6 +220,7 @@ fn gather(request: &Request<'_>, discovery: Discovery, results: Vec<FileResult>)
     let mut of_project = project_findings(request)?;
     if request.only_changes.is_none() {
         of_project.extend(clashes(&discovery.files));
+        of_project.extend(copied(request, &discovery.files));
     }
     let (mut gone, mut moved) = (Vec::new(), Vec::new());
     if let (Some(mut matching), Some(baseline)) = (matching, request.baseline) {

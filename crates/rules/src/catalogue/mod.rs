@@ -87,6 +87,7 @@ static RULES: &[&Rule] = &[
     &mistake::raw_read::RULE,
     &hazard::remove_with_variable::RULE,
     &upkeep::renamed_rule::RULE,
+    &clarity::repeated_block::RULE,
     &mistake::repeated_condition::RULE,
     &leftover::repeated_import::RULE,
     &mistake::repeated_key::RULE,

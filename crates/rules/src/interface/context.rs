@@ -242,7 +242,7 @@ impl Reported<'_> {
 }
 
 /// Whether a file's name or a folder's says that it holds tests.
-pub(crate) fn names_tests(path: &str) -> bool {
+pub fn names_tests(path: &str) -> bool {
     let (folders, name) = path.rsplit_once('/').unwrap_or(("", path));
     let is_test = |folder: &str| matches!(folder, "test" | "tests" | "__tests__" | "spec");
     folders.split('/').any(is_test)

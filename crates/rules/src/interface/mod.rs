@@ -9,7 +9,7 @@ mod option;
 mod scale;
 
 pub use ban::{Ban, BanSort};
-pub(crate) use context::names_tests;
+pub use context::names_tests;
 pub use context::{Chosen, Context, File};
 pub use facts::{Check, Examples, Line, Rule, RuleId, Wrong};
 pub use finding::{Edit, Finding, Fix, FixKind, HandedOn, Report, Unsure};

@@ -14,3 +14,4 @@ pub(super) mod many_types_in_file;
 pub(super) mod needless_lambda;
 pub(super) mod negated_condition;
 pub(super) mod nested_conditional;
+pub(super) mod repeated_block;

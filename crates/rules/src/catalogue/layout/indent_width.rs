@@ -105,24 +105,22 @@ fn on_block(context: &mut Context, block: NodeRef, width: usize, texts: &[Span])
         return;
     }
     let statements = at_line_starts(file, block);
-    let bases = bases(file, block);
+    let Some(bases) = bases(file, block) else { return };
     let depth = |statement: &NodeRef| indent_at(file, statement.span().start);
     let Some(base) = bases.first().copied().filter(|_| !statements.is_empty()) else { return };
-    if bases.iter().any(|base| base.contains('\t'))
-        || statements.iter().any(|statement| depth(statement).contains('\t'))
-    {
+    if statements.iter().any(|statement| depth(statement).contains('\t')) {
         return;
     }
-    let fits = |statement: &&NodeRef| bases.iter().any(|base| depth(statement).len() == base.len() + width);
+    let fits = |statement: &&NodeRef| bases.iter().any(|base| depth(statement).len() == base + width);
     let wrong: Vec<&NodeRef> = statements.iter().filter(|statement| !fits(statement)).collect();
     let Some(first) = wrong.first() else { return };
     // A file whose whole content stands in one function is often left at the margin.
-    let at_margin = |statement: &NodeRef| depth(statement).len() == base.len();
+    let at_margin = |statement: &NodeRef| depth(statement).len() == base;
     if file.language != Language::Python && statements.iter().all(at_margin) {
         return;
     }
-    let wanted = base.len() + width;
-    let message = format!("indented by {}, {width} would be a step", (depth(first).len() as i64) - base.len() as i64);
+    let wanted = base + width;
+    let message = format!("indented by {}, {width} would be a step", (depth(first).len() as i64) - base as i64);
     let place = first.span();
     let edits = edits(file, block, &wrong, wanted, texts);
     let reported = context.report(place, message);

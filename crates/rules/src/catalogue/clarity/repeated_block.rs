@@ -1,0 +1,65 @@
+use sieve_syntax::language::Language;
+
+use crate::copies::{copies, windows};
+
+use crate::interface::{
+    Certainty, Check, Concern, Context, Examples, Level, Mesh, OptionDefault, OptionFacts, Rule, Wrong,
+};
+
+pub(in crate::catalogue) static RULE: Rule = Rule {
+    name: "repeated-block",
+    concern: Concern::Clarity,
+    mesh: Mesh::Fine,
+    level: Level::Note,
+    certainty: Certainty::Probable,
+    languages: Language::ALL,
+    fix: None,
+    what: "statements that stand elsewhere in the same words",
+    why: "What is mended in one copy stays wrong in the others, and nobody knows of them all.",
+    silent: "Blanks and comments do not count, and numbers and texts stand for any others. Copies are looked for in all files of a run; those that go over files are told where the later one stands. Tests and imports are left alone.",
+    standards: &[],
+    options: &[OptionFacts {
+        name: "tokens",
+        default: OptionDefault::Count(60),
+        about: "how many tokens a copy has at least",
+    }],
+    examples: &[
+        Examples {
+            language: Language::Python,
+            wrong: &[Wrong {
+                code: "def quay_fare(name, kind):\n    adult = load(name, kind)\n    child = adult.price * share(kind, 0.5)\n    if child < least(kind):\n        child = least(kind)\n    total = adult.price + child\n    record(name, kind, adult, child, total)\n    announce(name, total, to=kind)\n    return total\n\n\ndef boat_fare(name, kind):\n    adult = load(name, kind)\n    child = adult.price * share(kind, 0.75)\n    if child < least(kind):\n        child = least(kind)\n    total = adult.price + child\n    record(name, kind, adult, child, total)\n    announce(name, total, to=kind)\n    return total\n",
+                at: &["13:5"],
+                fixed: None,
+            }],
+            right: &[
+                "def quay_fare(name, kind):\n    adult = load(name, kind)\n    child = adult.price * share(kind, 0.5)\n    if child < least(kind):\n        child = least(kind)\n    total = adult.price + child\n    record(name, kind, adult, child, total)\n    announce(name, total, to=kind)\n    return total\n\n\ndef boat_fare(name, kind):\n    grown = load(name, kind)\n    child = grown.price * share(kind, 0.5)\n    if child < least(kind):\n        child = least(kind)\n    total = grown.price + child\n    record(name, kind, grown, child, total)\n    announce(name, total, to=kind)\n    return total\n",
+            ],
+        },
+        Examples {
+            language: Language::JavaScript,
+            wrong: &[Wrong {
+                code: "function quayFare(name, kind) {\n  const adult = load(name, kind);\n  let child = adult.price * share(kind, 0.5);\n  if (child < least(kind)) {\n    child = least(kind);\n  }\n  const total = adult.price + child;\n  record(name, kind, adult, child, total);\n  announce(name, total, kind);\n  return total;\n}\n\nfunction boatFare(name, kind) {\n  const adult = load(name, kind);\n  let child = adult.price * share(kind, 0.5);\n  if (child < least(kind)) {\n    child = least(kind);\n  }\n  const total = adult.price + child;\n  record(name, kind, adult, child, total);\n  announce(name, total, kind);\n  return total;\n}\n",
+                at: &["14:3"],
+                fixed: None,
+            }],
+            right: &[
+                "function quayFare(name, kind) {\n  const adult = load(name, kind);\n  let child = adult.price * share(kind, 0.5);\n  if (child < least(kind)) {\n    child = least(kind);\n  }\n  const total = adult.price + child;\n  record(name, kind, adult, child, total);\n  announce(name, total, kind);\n  return total;\n}\n",
+            ],
+        },
+    ],
+    needs_names: false,
+    check: Check::File(check),
+};
+
+fn check(context: &mut Context) {
+    let file = context.file();
+    if file.is_test() {
+        return;
+    }
+    for copied in copies(&[windows(file.text, file.tree, context.count("tokens"))]) {
+        let first = context.line(copied.first_start);
+        context
+            .report(copied.span, format!("these statements stand in line {first} too"))
+            .advice("give them a name of their own, and use it twice");
+    }
+}
