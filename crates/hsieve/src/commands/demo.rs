@@ -14,6 +14,7 @@ use crate::status::{Status, usage};
 const FILES: &[(&str, &str)] = &[
     ("README.md", include_str!("../../../../demo/README.md")),
     ("booking/__init__.py", include_str!("../../../../demo/booking/__init__.py")),
+    ("booking/crew.py", include_str!("../../../../demo/booking/crew.py")),
     ("booking/desk.py", include_str!("../../../../demo/booking/desk.py")),
     ("booking/fares.py", include_str!("../../../../demo/booking/fares.py")),
     ("booking/tickets.py", include_str!("../../../../demo/booking/tickets.py")),
