@@ -9,6 +9,7 @@ use sieve_engine::git::{Changes, Git, GitError, Since};
 use sieve_engine::project::{Project, absolute};
 use sieve_engine::settings::{self, Overrides, SettingsTree, nearest};
 use sieve_engine::sift::{Request, Sifted, Wants, sift};
+use sieve_rules::catalogue::{self, history::is_only_by_name};
 use sieve_rules::{Level, Mesh, RuleId};
 
 use crate::arguments::Common;
@@ -119,7 +120,7 @@ pub fn shown(
 fn overrides(common: &Common) -> anyhow::Result<Overrides> {
     Ok(Overrides {
         mesh: common.mesh.as_deref().map(|word| word_of("--mesh", word, Mesh::ALL, Mesh::word)).transpose()?,
-        only: rules_named("--only", &common.only)?,
+        only: asked_for("--only", &common.only)?,
         without: rules_named("--without", &common.without)?,
         defaults: None,
     })
@@ -139,6 +140,24 @@ pub fn word_of<T: Copy>(option: &str, word: &str, all: &[T], text: fn(T) -> &'st
             usage(format!("{option} cannot be \"{word}\"{hint}"))
         }
     }
+}
+
+/// The rules that are to run. A concern does not ask for those that only their own names switch on.
+fn asked_for(option: &str, words: &[String]) -> anyhow::Result<Vec<RuleId>> {
+    let named = rules_named(option, words)?;
+    let by_own_name = |rule: &RuleId| {
+        let name = catalogue::rule(*rule).name;
+        !is_only_by_name(name) || words.iter().any(|word| word.trim() == name)
+    };
+    Ok(named.into_iter().filter(by_own_name).collect())
+}
+
+/// Whether the options leave a rule in, by its name.
+pub fn leaves_in(common: &Common, rule: &str) -> bool {
+    let holds = |words: &[String]| {
+        words.iter().flat_map(|word| settings::rules_named(word.trim())).any(|id| catalogue::rule(id).name == rule)
+    };
+    (common.only.is_empty() || holds(&common.only)) && !holds(&common.without)
 }
 
 /// The rules that a list of rules and concerns names.

@@ -21,8 +21,8 @@ pub struct Earlier {
 }
 
 impl Earlier {
-    /// Reads a document of JSON that `sift` wrote.
-    pub fn read(path: &Path) -> anyhow::Result<Earlier> {
+    /// Reads a document of JSON that `sift` wrote, as far as its rules are asked for now too.
+    pub fn read(path: &Path, is_asked: impl Fn(&str) -> bool) -> anyhow::Result<Earlier> {
         let bytes = sieve_engine::files::read(path)?;
         let shown = path.display();
         let document: Value = serde_json::from_slice(&bytes).with_context(|| format!("{shown} is not JSON"))?;
@@ -34,7 +34,9 @@ impl Earlier {
         };
         let mut earlier =
             Earlier { lines: document["account"]["lines"].as_u64().unwrap_or(0) as usize, ..Earlier::default() };
-        for finding in findings.iter().filter(|finding| finding["held"].is_null()) {
+        let counts =
+            |finding: &&Value| finding["held"].is_null() && is_asked(finding["rule"].as_str().unwrap_or_default());
+        for finding in findings.iter().filter(counts) {
             let word = |key: &str| finding[key].as_str().unwrap_or_default().to_string();
             *earlier.rules.entry(word("rule")).or_insert(0) += 1;
             *earlier.folders.entry(folder_of(&word("path"))).or_insert(0) += 1;
