@@ -70,11 +70,13 @@ pub(crate) fn is_inside_token(file: File<'_>, line_start: u32) -> bool {
     span.start < line_start && line_start < span.end && file.tree.token_kind(token) != TokenKind::Blank
 }
 
+/// How many blocks are looked at to tell a file's step: the first ones speak for the rest.
+const SAMPLE: usize = 100;
+
 /// One step of indentation as the file has it, by what most blocks have: a tab, or so many blanks.
 pub(crate) fn unit_of(file: File<'_>) -> String {
     let mut steps: Vec<(String, u32)> = Vec::new();
-    for block in file.tree.nodes() {
-        let Some(step) = step_of(file, block) else { continue };
+    for step in file.tree.nodes().filter_map(|block| step_of(file, block)).take(SAMPLE) {
         match steps.iter_mut().find(|(known, _)| *known == step) {
             Some((_, count)) => *count += 1,
             None => steps.push((step, 1)),

@@ -120,9 +120,12 @@ fn too_many(context: &mut Context) {
 /// Whether a line is empty and no part of a text.
 fn is_blank(file: File<'_>, number: u32) -> bool {
     let line = file.text.lines().full_line(number);
+    let text = file.text.slice(line);
+    if !text.trim().is_empty() || text.contains('\x0c') {
+        return false;
+    }
     let kind = file.tree.token_kind(file.tree.token_at(line.start));
-    let is_free = matches!(kind, TokenKind::Blank | TokenKind::LineEnd | TokenKind::Newline | TokenKind::EndOfFile);
-    is_free && file.text.slice(line).trim().is_empty() && !file.text.slice(line).contains('\x0c')
+    matches!(kind, TokenKind::Blank | TokenKind::LineEnd | TokenKind::Newline | TokenKind::EndOfFile)
 }
 
 /// The blank lines before a definition, and behind it where no other one follows.

@@ -1,3 +1,5 @@
+use std::cell::LazyCell;
+
 use sieve_syntax::language::Language;
 use sieve_syntax::text::Span;
 use sieve_syntax::tree::{Kind, NodeRef, TokenKind};
@@ -78,6 +80,9 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     check: Check::All(&[Kind::Block], check),
 };
 
+/// The texts of several lines, looked for when they are first needed.
+type Texts<'t> = dyn std::ops::Deref<Target = Vec<Span>> + 't;
+
 /// The step of languages whose published style names one (PEP 8, Indentation).
 const PUBLISHED: usize = 4;
 
@@ -93,13 +98,13 @@ fn check(context: &mut Context, blocks: &[NodeRef]) {
     if width == 0 || blocks.is_empty() {
         return;
     }
-    let texts = long_texts(file);
+    let texts = LazyCell::new(|| long_texts(file));
     for block in blocks {
         on_block(context, *block, width, &texts);
     }
 }
 
-fn on_block(context: &mut Context, block: NodeRef, width: usize, texts: &[Span]) {
+fn on_block(context: &mut Context, block: NodeRef, width: usize, texts: &Texts) {
     let file = context.file();
     if block.parent().is_none_or(|holder| holder.kind() == Kind::Case && file.language != Language::Python) {
         return;
