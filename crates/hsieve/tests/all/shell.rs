@@ -73,3 +73,43 @@ fn the_tree_of_a_script_has_the_names_of_other_languages() {
         assert!(tree.contains(expected), "{expected}\n{tree}");
     }
 }
+
+/// How bash itself prints a script, if it accepts it. It prints commands within words as they stand there, so that blanks do
+/// not count here: that words stay whole is what the tool's own proof is for.
+fn printed(path: &std::path::Path) -> Option<Vec<String>> {
+    let output = std::process::Command::new("bash").arg("--pretty-print").arg(path).output().ok()?;
+    let text = String::from_utf8_lossy(&output.stdout).into_owned();
+    output.status.success().then(|| text.lines().map(|line| line.split_whitespace().collect()).collect())
+}
+
+#[test]
+fn layout_keeps_what_scripts_of_the_machine_say_and_settles_at_once() {
+    let ferry = Ferry::empty();
+    let mut names = Vec::new();
+    for folder in
+        ["/etc/init.d", "/usr/bin", "/usr/sbin", "/usr/share/bash-completion/completions", "/usr/lib/git-core"]
+    {
+        for entry in std::fs::read_dir(folder).into_iter().flatten().flatten() {
+            let Ok(source) = std::fs::read(entry.path()) else { continue };
+            let is_script = source.starts_with(b"#!/bin/sh") || source.starts_with(b"#!/bin/bash");
+            if is_script && source.len() < 100_000 && std::str::from_utf8(&source).is_ok() {
+                let name = format!("scripts/{:03}.sh", names.len());
+                ferry.write(&name, String::from_utf8_lossy(&source).as_ref());
+                names.push(name);
+            }
+        }
+    }
+    if !crate::ferry::has("bash") || names.is_empty() {
+        eprintln!("0 scripts laid out: no bash, or no scripts on this machine");
+        return;
+    }
+    let before: Vec<_> = names.iter().map(|name| printed(&ferry.path(name))).collect();
+    let fixed = ferry.run(&["fix", "scripts", "--only", "layout"]);
+    assert_eq!((fixed.status, fixed.err.as_str()), (0, ""));
+    for (name, before) in names.iter().zip(before) {
+        assert_eq!(printed(&ferry.path(name)), before, "{name}: layout changed the code");
+    }
+    let again = ferry.run(&["fix", "scripts", "--only", "layout", "--preview"]);
+    assert_eq!((again.status, again.out.as_str()), (0, ""), "a second run finds nothing");
+    eprintln!("{} scripts laid out: {}", names.len(), fixed.out.lines().rev().nth(1).unwrap_or_default());
+}
