@@ -2,6 +2,7 @@ use sieve_syntax::language::Language;
 use sieve_syntax::text::Span;
 use sieve_syntax::tree::{Kind, NodeRef, Role, TokenKind};
 
+use crate::habit::indent_at;
 use crate::interface::{Certainty, Check, Concern, Context, Edit, Examples, File, FixKind, Level, Mesh, Rule, Wrong};
 
 pub(in crate::catalogue) static RULE: Rule = Rule {
@@ -93,7 +94,7 @@ fn on_inline_body(context: &mut Context, header: NodeRef, block: NodeRef, statem
     }
     let file = context.file();
     let line_end = file.text.lines().ending(file.text.source()).as_str();
-    let indent = format!("{line_end}{}{}", indent_of_line(file, block.span().start), unit(file));
+    let indent = format!("{line_end}{}{}", indent_at(file, block.span().start), unit(file));
     let colon_end = end_before(block.tree(), statements[0]);
     let mut edits = vec![Edit::replace(Span::new(colon_end, statements[0].span().start), indent.clone())];
     edits.extend(separators(file, statements, &indent));
@@ -128,7 +129,7 @@ fn on_free_sequence(context: &mut Context, block: NodeRef) {
         if !begins_line || !only_blanks || is_empty {
             continue;
         }
-        let indent = indent_of_line(file, pair[0].span().start);
+        let indent = indent_at(file, pair[0].span().start);
         context
             .report(pair[1].span(), "this statement stands behind another one on its line")
             .advice("one statement a line")
@@ -143,7 +144,7 @@ fn on_sequence(context: &mut Context, block: NodeRef, statements: &[NodeRef]) {
     let line_end = file.text.lines().ending(file.text.source()).as_str();
     let indent = match block.kind() {
         Kind::File => line_end.to_string(),
-        _ => format!("{line_end}{}", indent_of_line(file, first.span().start)),
+        _ => format!("{line_end}{}", indent_at(file, first.span().start)),
     };
     for (index, statement) in statements.iter().enumerate() {
         let next = statements.get(index + 1).copied();
@@ -185,13 +186,6 @@ fn semicolon_after(statement: NodeRef) -> Option<Span> {
 fn end_before(tree: &sieve_syntax::tree::Tree, statement: NodeRef) -> u32 {
     let before = (0..statement.token_range().start).rev().find(|token| !tree.token_kind(*token).is_trivia());
     before.map_or(statement.span().start, |token| tree.token_span(token).end)
-}
-
-/// The blanks at the beginning of the line that holds an offset.
-fn indent_of_line(file: File<'_>, offset: u32) -> &str {
-    let line = file.text.lines().line_of(offset);
-    let text = file.text.slice(file.text.lines().line(file.text.source(), line));
-    &text[..text.len() - text.trim_start_matches([' ', '\t']).len()]
 }
 
 /// One step of indentation as the file has it; four blanks where it has none.
