@@ -94,7 +94,9 @@ proptest! {
         parts.insert(at.index(parts.len() + 1), blank);
         let mut now = findings(&bench, &parts.join("\n"));
         Matching::new(&baseline).match_file("example.py", &mut now);
-        let added = if blank.starts_with("def") { BTreeSet::from(["missing-doc"]) } else { BTreeSet::new() };
+        // Blank lines that are added are what that rule is about.
+        let mut added = BTreeSet::from(["blank-lines"]);
+        added.extend(blank.starts_with("def").then_some("missing-doc"));
         let free: Vec<String> = now
             .iter()
             .filter(|finding| finding.held.is_none())

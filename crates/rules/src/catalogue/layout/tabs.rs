@@ -86,17 +86,33 @@ fn check(context: &mut Context) {
     // Where tabs are wanted, only what is as wide as one can become one.
     let by_blanks = !wanted && file.language != Language::Python && !unit.contains('\t');
     let width = if by_blanks { unit.len() } else { TAB };
-    for indent in indented {
-        let text = file.text.slice(indent);
-        if !wanted && text.contains('\t') {
-            let edit = Edit::replace(indent, " ".repeat(columns(text, width)));
-            context.report(indent, "this line is indented with tabs").advice("use blanks").fix(vec![edit]);
-        } else if wanted && is_mixed(file, indent, width) {
-            let columns = columns(text, TAB);
-            let edit = Edit::replace(indent, "\t".repeat(columns / TAB) + &" ".repeat(columns % TAB));
-            context.report(indent, "this line is indented with blanks").advice("use tabs").fix(vec![edit]);
-        }
+    let wrong: Vec<Edit> = indented.into_iter().filter_map(|indent| mended(file, indent, wanted, width)).collect();
+    let (what, advice) =
+        if wanted { ("indented with blanks", "use tabs") } else { ("indented with tabs", "use blanks") };
+    // Where blanks decide what belongs together, lines can only change all at once.
+    if file.language == Language::Python {
+        let Some(first) = wrong.first().map(|edit| edit.span) else { return };
+        let message = match wrong.len() {
+            1 => format!("this line is {what}"),
+            count => format!("{count} lines are {what}, this is the first"),
+        };
+        context.report(first, message).advice(advice).fix(wrong);
+        return;
     }
+    for edit in wrong {
+        context.report(edit.span, format!("this line is {what}")).advice(advice).fix(vec![edit]);
+    }
+}
+
+/// The edit that gives a line the wanted indentation, if it has another one.
+fn mended(file: File<'_>, indent: Span, wants_tabs: bool, width: usize) -> Option<Edit> {
+    let text = file.text.slice(indent);
+    if !wants_tabs {
+        return text.contains('\t').then(|| Edit::replace(indent, " ".repeat(columns(text, width))));
+    }
+    let columns = columns(text, TAB);
+    let edit = || Edit::replace(indent, "\t".repeat(columns / TAB) + &" ".repeat(columns % TAB));
+    is_mixed(file, indent, width).then(edit)
 }
 
 /// How many columns an indentation covers.
