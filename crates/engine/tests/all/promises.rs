@@ -9,7 +9,7 @@ use sieve_engine::outcome::Finding;
 use sieve_engine::project::Project;
 use sieve_engine::settings::Overrides;
 use sieve_engine::sift::{Wants, sift_text};
-use sieve_rules::{Edit, FixKind, Mesh};
+use sieve_rules::{Edit, FixKind, Mesh, OptionDefault};
 use sieve_syntax::language::Language;
 use sieve_syntax::text::Text;
 
@@ -97,9 +97,14 @@ proptest! {
         // Blank lines that are added are what that rule is about.
         let mut added = BTreeSet::from(["blank-lines"]);
         added.extend(blank.starts_with("def").then_some("missing-doc"));
+        // What is added may also turn the habit of the file that some rules compare with.
+        let follows_habit = |finding: &&Finding| {
+            let options = sieve_rules::catalogue::rule(finding.rule).options;
+            options.iter().any(|option| matches!(option.default, OptionDefault::Choice("as-is", _)))
+        };
         let free: Vec<String> = now
             .iter()
-            .filter(|finding| finding.held.is_none())
+            .filter(|finding| finding.held.is_none() && !follows_habit(finding))
             .map(|finding| sieve_rules::catalogue::rule(finding.rule).name.to_string())
             .filter(|rule| !added.contains(rule.as_str()))
             .collect();
