@@ -186,10 +186,7 @@ impl Habits {
 
 /// The sort of a name that a node gives, and the part of it that is the name.
 fn sort_of(node: NodeRef<'_>) -> Option<(&'static str, Role)> {
-    let in_class = node
-        .parent()
-        .and_then(NodeRef::parent)
-        .is_some_and(|class| matches!(class.kind(), Kind::Class | Kind::ClassExpression));
+    let in_class = node.class_around().is_some();
     Some(match node.kind() {
         Kind::Function if in_class => ("method", Role::Name),
         Kind::Function => ("function", Role::Name),

@@ -1,5 +1,6 @@
 //! From options to a run of the engine.
 
+use std::collections::BTreeSet;
 use std::path::{Path, PathBuf};
 
 use anyhow::Context;
@@ -152,12 +153,14 @@ fn asked_for(option: &str, words: &[String]) -> anyhow::Result<Vec<RuleId>> {
     Ok(named.into_iter().filter(by_own_name).collect())
 }
 
-/// Whether the options leave a rule in, by its name.
-pub fn leaves_in(common: &Common, rule: &str) -> bool {
-    let holds = |words: &[String]| {
-        words.iter().flat_map(|word| settings::rules_named(word.trim())).any(|id| catalogue::rule(id).name == rule)
+/// Tells of a rule's name whether the options leave the rule in.
+pub fn left_in(common: &Common) -> impl Fn(&str) -> bool {
+    let named = |words: &[String]| -> BTreeSet<&'static str> {
+        let rules = words.iter().flat_map(|word| settings::rules_named(word.trim()));
+        rules.map(|id| catalogue::rule(id).name).collect()
     };
-    (common.only.is_empty() || holds(&common.only)) && !holds(&common.without)
+    let (only, without, all) = (named(&common.only), named(&common.without), common.only.is_empty());
+    move |rule| (all || only.contains(rule)) && !without.contains(rule)
 }
 
 /// The rules that a list of rules and concerns names.

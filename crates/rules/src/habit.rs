@@ -1,7 +1,7 @@
 //! What a file mostly does: the form that it has where no settings choose one.
 
 use sieve_syntax::text::Span;
-use sieve_syntax::tree::{NodeRef, TokenId, TokenKind};
+use sieve_syntax::tree::{Kind, NodeRef, TokenId, TokenKind};
 
 use crate::interface::{Context, File};
 
@@ -89,7 +89,6 @@ pub(crate) fn unit_of(file: File<'_>) -> String {
 
 /// How much deeper a block's first statement stands than the line on which its holder begins.
 fn step_of(file: File<'_>, block: NodeRef<'_>) -> Option<String> {
-    use sieve_syntax::tree::Kind;
     if block.kind() != Kind::Block {
         return None;
     }

@@ -156,7 +156,9 @@ fn scan_nodes(file: File<'_>, dispatch: &Dispatch, report: &mut Report) {
             }
         }
         for gathering in &dispatch.gathered[node.kind() as usize] {
-            gathered[*gathering].push(node);
+            if holds[dispatch.gathering[*gathering].0] {
+                gathered[*gathering].push(node);
+            }
         }
     }
     for ((index, function), nodes) in dispatch.gathering.iter().zip(&gathered) {

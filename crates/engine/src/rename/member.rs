@@ -17,14 +17,9 @@ pub(super) fn is_member(name: NodeRef<'_>) -> bool {
     let Some(holder) = name.parent() else { return false };
     match holder.kind() {
         Kind::Member => name.role() == Role::Name,
-        Kind::Field | Kind::Function => name.role() == Role::Name && class_around(holder).is_some(),
-        _ => is_word(name.kind()) && class_around(holder).is_some() && name.role() == Role::Target,
+        Kind::Field | Kind::Function => name.role() == Role::Name && holder.class_around().is_some(),
+        _ => is_word(name.kind()) && holder.class_around().is_some() && name.role() == Role::Target,
     }
-}
-
-fn class_around(member: NodeRef<'_>) -> Option<NodeRef<'_>> {
-    let class = member.parent()?.parent()?;
-    matches!(class.kind(), Kind::Class | Kind::ClassExpression).then_some(class)
 }
 
 /// Renames a member with its uses.
@@ -90,7 +85,7 @@ fn declarations<'v>(views: &'v [View<'_>], name: &str) -> Vec<(usize, NodeRef<'v
             let in_body = holder.kind() != Kind::Member && is_member(node);
             let gives = || holder.kind() == Kind::Member && holder.role() == Role::Target && is_own(view, holder);
             if in_body {
-                found.extend(class_around(holder).map(|class| (file, class, node)));
+                found.extend(holder.class_around().map(|class| (file, class, node)));
             } else if node.role() == Role::Name && gives() {
                 found.extend(class_of_method(holder).map(|class| (file, class, node)));
             }
@@ -125,7 +120,7 @@ fn is_own(view: &View<'_>, member: NodeRef<'_>) -> bool {
 /// The class whose method holds a node, functions within it left out where they have an object of their own.
 fn class_of_method(node: NodeRef<'_>) -> Option<NodeRef<'_>> {
     let method = node.ancestors().find(|around| around.kind() == Kind::Function)?;
-    class_around(method)
+    method.class_around()
 }
 
 /// Whether the object of a member is one of the class; nothing where that is not known.

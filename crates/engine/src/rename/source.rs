@@ -105,13 +105,7 @@ impl View<'_> {
         }
         let is_item = |kind: Kind| matches!(kind, Kind::ImportItem | Kind::ImportAll | Kind::ImportDefault);
         let item = node.parent().filter(|item| is_item(item.kind()));
-        let bound_by = |id: sieve_syntax::tree::NodeId| {
-            let binds = |binding: &sieve_meaning::names::Binding| {
-                binding.declarations.iter().any(|declaration| declaration.node == id)
-            };
-            self.names.bindings_with_ids().find(|(_, binding)| binds(binding)).map(|(id, _)| id)
-        };
         let is_bound = |item: &NodeRef<'_>| item.child(Role::Alias).unwrap_or(node) == node;
-        bound_by(node.id()).or_else(|| bound_by(item.filter(is_bound)?.id()))
+        self.names.declared_at(node.id()).or_else(|| self.names.declared_at(item.filter(is_bound)?.id()))
     }
 }

@@ -29,6 +29,7 @@ pub(super) fn binding(
         old: &old,
         new,
         edits,
+        looked_up: by_text(views, &old),
         done: BTreeSet::new(),
         waiting: VecDeque::new(),
     };
@@ -52,6 +53,8 @@ struct Spreading<'p, 's> {
     old: &'p str,
     new: &'p str,
     edits: &'p mut Edits,
+    /// Where the name is looked up by its text.
+    looked_up: Option<(usize, Span)>,
     /// The bindings and the handing on that were renamed.
     done: BTreeSet<(usize, Option<BindingId>)>,
     /// Files whose name of the whole file changed, which others may import.
@@ -196,7 +199,7 @@ impl Spreading<'_, '_> {
 
     /// Names of a file that are looked up by text may be this one.
     fn no_access_by_text(&self, file: usize) -> Renamed<()> {
-        match by_text(self.views, self.old) {
+        match self.looked_up {
             Some((at, span)) if at == file || self.views[at].file.language == Language::Python => {
                 let message = format!("\"{}\" is looked up by its text", self.old);
                 Err(CannotRename::Refused(message, vec![self.views[at].file.place(span)]))

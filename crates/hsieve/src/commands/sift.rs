@@ -17,7 +17,7 @@ use sieve_syntax::text::Text;
 
 use crate::arguments::SiftArguments;
 use crate::output::{self, Earlier, Form, Shown};
-use crate::run::{Setup, leaves_in, level, shown, word_of};
+use crate::run::{Setup, left_in, level, shown, word_of};
 use crate::screen::Screen;
 use crate::status::{Status, usage};
 
@@ -30,11 +30,8 @@ pub fn run(arguments: &SiftArguments, screen: &mut Screen) -> anyhow::Result<Sta
     if arguments.against.is_some() && form != Form::Counts {
         return usage("--against compares counts: add --output counts");
     }
-    let earlier = arguments
-        .against
-        .as_deref()
-        .map(|path| Earlier::read(path, |rule| leaves_in(&arguments.common, rule)))
-        .transpose()?;
+    let is_asked = left_in(&arguments.common);
+    let earlier = arguments.against.as_deref().map(|path| Earlier::read(path, is_asked)).transpose()?;
     let setup = Setup::new(&arguments.common)?;
     let wants = Wants { excerpts: form == Form::Cards, identities: false };
     let from_input = setup.paths.iter().any(|path| path.as_os_str() == "-");

@@ -237,6 +237,12 @@ impl<'t> Names<'t> {
         self.table.get(&(scope, self.symbols.find(name)?)).copied()
     }
 
+    /// The binding that a node declares. Looks through all declarations.
+    pub fn declared_at(&self, node: NodeId) -> Option<BindingId> {
+        let declares = |binding: &Binding| binding.declarations.iter().any(|declaration| declaration.node == node);
+        self.bindings_with_ids().find(|(_, binding)| declares(binding)).map(|(id, _)| id)
+    }
+
     /// What the name at a node stands for, if the node is a use of a name.
     pub fn resolution_at(&self, node: NodeId) -> Option<Resolution> {
         let at = self.references.partition_point(|reference| reference.node < node);

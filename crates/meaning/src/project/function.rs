@@ -64,9 +64,7 @@ impl Function {
 
 /// Whether a function stands directly in a class.
 pub(super) fn is_member(function: NodeRef<'_>) -> bool {
-    let holder = function.parent().and_then(|body| body.parent());
-    holder.is_some_and(|holder| matches!(holder.kind(), Kind::Class | Kind::ClassExpression))
-        && function.role() == Role::Statement
+    function.class_around().is_some() && function.role() == Role::Statement
 }
 
 /// The words before the name or the parameters: `async`, `static`, `get` and their like.

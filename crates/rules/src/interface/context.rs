@@ -174,7 +174,7 @@ impl<'c> Context<'c> {
     }
 
     /// What names of a sort look like in the file's language.
-    pub fn name_form(&self, sort: &str) -> NameForm {
+    pub fn name_form(&self, sort: &str) -> Cow<'c, NameForm> {
         self.chosen.naming.form(self.file.language, sort)
     }
 

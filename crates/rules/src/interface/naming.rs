@@ -1,5 +1,6 @@
 //! Styles of names, shared by settings, the naming rules, and whoever looks for the habits of a code base.
 
+use std::borrow::Cow;
 use std::fmt;
 
 use regex::Regex;
@@ -239,18 +240,16 @@ pub struct Naming {
 
 impl Naming {
     /// The form of a sort of names in a language: what settings say of the language, what they say of all, or the default.
-    pub fn form(&self, language: Language, sort: &str) -> NameForm {
+    pub fn form(&self, language: Language, sort: &str) -> Cow<'_, NameForm> {
         let set = |wanted: Option<Language>| {
             let is_it = |key: &NamingKey| key.language == wanted && NAMED_SORTS[key.sort] == sort;
-            self.forms.iter().find(|(key, _)| is_it(key)).map(|(_, form)| form.clone())
+            self.forms.iter().find(|(key, _)| is_it(key)).map(|(_, form)| form)
         };
         let of_language = set(Some(language));
         // Files with tags in them are written by the same people.
         let of_kin = || if language == Language::Tsx { set(Some(Language::TypeScript)) } else { None };
-        of_language
-            .or_else(of_kin)
-            .or_else(|| set(None))
-            .unwrap_or_else(|| NameForm::of(default_styles(language, sort)))
+        let chosen = of_language.or_else(of_kin).or_else(|| set(None));
+        chosen.map_or_else(|| Cow::Owned(NameForm::of(default_styles(language, sort))), Cow::Borrowed)
     }
 }
 

@@ -2,7 +2,7 @@
 
 use sieve_syntax::tree::{Kind, NodeRef, TokenId, TokenKind};
 
-use super::{Bracket as Brackets, SpacingSort, View, Want, Wants, is_type_bracket};
+use super::{Bracket as Brackets, SpacingSort, View, Want, Wants};
 
 pub(super) fn wants(view: &View<'_>, token: TokenId, kind: TokenKind) -> Option<Wants> {
     use SpacingSort::{Bracket, Colon, Comma, Keyword, Operator};
@@ -10,13 +10,13 @@ pub(super) fn wants(view: &View<'_>, token: TokenId, kind: TokenKind) -> Option<
     match kind {
         TokenKind::ParenOpen => {
             let owner = owner();
-            let inside = if is_head(owner.kind()) { Want::Any } else { Want::Inside(Brackets::Round) };
+            let inside = if owner.kind() == Kind::For { Want::Any } else { Want::Inside(Brackets::Round) };
             let is_call = owner.kind() == Kind::Arguments && owner.parent().is_some_and(|call| is_call(call, token));
             let empty = view.next_solid(token) == TokenKind::ParenClose;
             Wants::new(Bracket, if is_call { Want::None } else { Want::Any }, unless(inside, empty))
         }
         TokenKind::ParenClose => {
-            let inside = if is_head(owner().kind()) { Want::Any } else { Want::Inside(Brackets::Round) };
+            let inside = if owner().kind() == Kind::For { Want::Any } else { Want::Inside(Brackets::Round) };
             Wants::new(Bracket, unless(inside, view.previous_solid(token) == TokenKind::ParenOpen), Want::Any)
         }
         TokenKind::BracketOpen => {
@@ -164,11 +164,6 @@ fn before_word(view: &View<'_>, token: TokenId) -> Want {
     unless(Want::One, view.previous_solid(token) != TokenKind::BraceClose)
 }
 
-/// Statements with a head in parentheses, whose inside some keep wide for themselves.
-fn is_head(kind: Kind) -> bool {
-    matches!(kind, Kind::For | Kind::Error)
-}
-
 const SQUARE: Want = Want::Inside(Brackets::Square);
 
 fn is_call(call: NodeRef<'_>, token: TokenId) -> bool {
@@ -193,4 +188,9 @@ fn brace(owner: NodeRef<'_>) -> (Want, Want) {
         }
         _ => (Want::Any, Want::Any),
     }
+}
+
+/// Brackets around types, which look like comparisons.
+fn is_type_bracket(owner: NodeRef<'_>) -> bool {
+    matches!(owner.kind(), Kind::TypeArguments | Kind::TypeParameters)
 }

@@ -15,7 +15,7 @@ use std::cell::OnceCell;
 
 use sieve_syntax::language::Language;
 use sieve_syntax::text::Span;
-use sieve_syntax::tree::{Kind, NodeRef, TokenId, TokenKind};
+use sieve_syntax::tree::{NodeRef, TokenId, TokenKind};
 
 use crate::interface::File;
 use owners::Owners;
@@ -272,9 +272,4 @@ fn is_aligned(file: File<'_>, gap: Span) -> bool {
         begins || ends && file.tree.token_kind(token) == TokenKind::Number
     };
     (number > 1 && looks(number - 1)) || (number < lines.count() && looks(number + 1))
-}
-
-/// What a language says of a token by itself, before its place is looked at.
-fn is_type_bracket(owner: NodeRef<'_>) -> bool {
-    matches!(owner.kind(), Kind::TypeArguments | Kind::TypeParameters)
 }

@@ -137,6 +137,12 @@ impl<'t> NodeRef<'t> {
         Span::new(self.tree.token_start(node.first_token), self.tree.token_start(node.end_token))
     }
 
+    /// The class in whose body it stands directly.
+    pub fn class_around(self) -> Option<NodeRef<'t>> {
+        let class = self.parent()?.parent()?;
+        matches!(class.kind(), Kind::Class | Kind::ClassExpression).then_some(class)
+    }
+
     /// The child of the same parent before this one. Takes a step for each level of what stands there.
     pub fn previous_sibling(self) -> Option<NodeRef<'t>> {
         let parent = self.parent()?;

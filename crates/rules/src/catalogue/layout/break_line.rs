@@ -1,7 +1,7 @@
 //! Breaks a long line where the grammar lets a line end anywhere: inside of brackets.
 
 use sieve_syntax::text::Span;
-use sieve_syntax::tree::{Kind, NodeRef, Role, TokenId};
+use sieve_syntax::tree::{Kind, NodeId, NodeRef, Role, TokenId, TokenKind};
 
 use crate::habit::{begins_line, indent_at, last_token, unit_of};
 use crate::interface::{Edit, File};
@@ -32,7 +32,7 @@ fn outermost_brackets<'t>(file: File<'t>, line: Span) -> Vec<NodeRef<'t>> {
     let (mut low, mut high) = (0, count);
     while low < high {
         let middle = (low + high) / 2;
-        let node = file.tree.node(sieve_syntax::tree::NodeId(middle));
+        let node = file.tree.node(NodeId(middle));
         if node.span().start < line.start {
             low = middle + 1;
         } else {
@@ -40,7 +40,7 @@ fn outermost_brackets<'t>(file: File<'t>, line: Span) -> Vec<NodeRef<'t>> {
         }
     }
     for index in low..count {
-        let node = file.tree.node(sieve_syntax::tree::NodeId(index));
+        let node = file.tree.node(NodeId(index));
         let span = node.span();
         if span.start >= line.end {
             break;
@@ -130,6 +130,6 @@ fn last_end(file: File<'_>, last: NodeRef<'_>, close: TokenId) -> u32 {
 fn after_comma(file: File<'_>, one: NodeRef<'_>, other: NodeRef<'_>) -> Option<u32> {
     let mut between =
         (one.token_range().end..other.token_range().start).filter(|token| !file.tree.token_kind(*token).is_trivia());
-    let comma = between.next().filter(|token| file.tree.token_kind(*token) == sieve_syntax::tree::TokenKind::Comma)?;
+    let comma = between.next().filter(|token| file.tree.token_kind(*token) == TokenKind::Comma)?;
     between.next().is_none().then(|| file.tree.token_span(comma).end)
 }

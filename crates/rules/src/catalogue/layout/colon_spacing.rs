@@ -1,22 +1,15 @@
 use sieve_syntax::language::Language;
 
-use crate::interface::{Certainty, Check, Concern, Examples, FixKind, Level, Mesh, Rule, Wrong};
+use super::spacing_facts::rule;
+use crate::interface::{Examples, Rule, Wrong};
 use crate::spacing::SpacingSort;
 
-pub(in crate::catalogue) static RULE: Rule = Rule {
-    name: "colon-spacing",
-    concern: Concern::Layout,
-    mesh: Mesh::Fine,
-    level: Level::Note,
-    certainty: Certainty::Proven,
-    languages: Language::WITH_NAMES,
-    fix: Some(FixKind::Exact),
-    what: "colons with a blank before them, or none behind them",
-    why: "Code that is spaced in one way is read without stumbling, and reviews show no changes that are none.",
-    silent: "Blanks that line something up with the line above or below, and texts.",
-    standards: &["PEP 8, Whitespace in Expressions and Statements"],
-    options: &[],
-    examples: &[
+pub(in crate::catalogue) static RULE: Rule = rule(
+    "colon-spacing",
+    SpacingSort::Colon,
+    Language::WITH_NAMES,
+    "colons with a blank before them, or none behind them",
+    &[
         Examples {
             language: Language::Python,
             wrong: &[
@@ -44,6 +37,4 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
             right: &["function f(a?: number): string { return `${a}`; }\n"],
         },
     ],
-    needs_names: false,
-    check: Check::Spacing(SpacingSort::Colon),
-};
+);

@@ -17,6 +17,7 @@ pub(super) mod long_line;
 pub(super) mod operator_spacing;
 pub(super) mod quote_style;
 pub(super) mod semicolons;
+mod spacing_facts;
 pub(super) mod stacked_statements;
 pub(super) mod tabs;
 pub(super) mod trailing_comma;

@@ -1,22 +1,15 @@
 use sieve_syntax::language::Language;
 
-use crate::interface::{Certainty, Check, Concern, Examples, FixKind, Level, Mesh, Rule, Wrong};
+use super::spacing_facts::rule;
+use crate::interface::{Examples, Rule, Wrong};
 use crate::spacing::SpacingSort;
 
-pub(in crate::catalogue) static RULE: Rule = Rule {
-    name: "operator-spacing",
-    concern: Concern::Layout,
-    mesh: Mesh::Fine,
-    level: Level::Note,
-    certainty: Certainty::Proven,
-    languages: Language::ALL,
-    fix: Some(FixKind::Exact),
-    what: "operators with no blank where one belongs, or with blanks where none do",
-    why: "Code that is spaced in one way is read without stumbling, and reviews show no changes that are none.",
-    silent: "Blanks that line something up with the line above or below, and texts.",
-    standards: &["PEP 8, Whitespace in Expressions and Statements"],
-    options: &[],
-    examples: &[
+pub(in crate::catalogue) static RULE: Rule = rule(
+    "operator-spacing",
+    SpacingSort::Operator,
+    Language::ALL,
+    "operators with no blank where one belongs, or with blanks where none do",
+    &[
         Examples {
             language: Language::Python,
             wrong: &[
@@ -72,6 +65,4 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
             right: &["ls | sort || true\n", "echo \"a|b\"\n"],
         },
     ],
-    needs_names: false,
-    check: Check::Spacing(SpacingSort::Operator),
-};
+);

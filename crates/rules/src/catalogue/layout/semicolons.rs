@@ -95,7 +95,7 @@ fn check(context: &mut Context, statements: &[NodeRef]) {
 /// Whether a semicolon may end the node: it is a statement, and not one that ends with a block or a declaration of its own.
 fn may_end(file: File<'_>, statement: NodeRef) -> bool {
     let stands_alone = matches!(statement.role(), Role::Statement | Role::Body | Role::Else);
-    let in_class = statement.kind() != Kind::Field || of_class(statement);
+    let in_class = statement.kind() != Kind::Field || statement.class_around().is_some();
     let ends_otherwise = match statement.kind() {
         Kind::Export => {
             statement.child(Role::Value).is_some_and(|value| {
@@ -105,20 +105,13 @@ fn may_end(file: File<'_>, statement: NodeRef) -> bool {
                     || file.node_text(value).starts_with("async function")
             }) || statement.child(Role::Name).is_some()
         }
-        Kind::Declaration => statement
-            .parent()
-            .is_some_and(|parent| matches!(parent.kind(), Kind::For | Kind::Export) && parent.kind() == Kind::For),
+        Kind::Declaration => statement.parent().is_some_and(|parent| parent.kind() == Kind::For),
         _ => false,
     };
     // The body of an arrow function is no statement of its own.
     let is_body =
         statement.role() == Role::Body && statement.parent().is_some_and(|parent| parent.kind().is_function());
     stands_alone && in_class && !ends_otherwise && !is_body
-}
-
-fn of_class(field: NodeRef) -> bool {
-    let holder = field.parent().and_then(NodeRef::parent);
-    holder.is_some_and(|class| matches!(class.kind(), Kind::Class | Kind::ClassExpression))
 }
 
 /// Whether the code is read in the same way without a semicolon: it stands last on its line, and what follows cannot go on with the

@@ -1,7 +1,7 @@
 use sieve_syntax::language::Language;
 use sieve_syntax::tree::{Kind, NodeRef, Role, TokenKind};
 
-use super::form::{class_of, has_bases};
+use super::form::has_bases;
 
 use crate::interface::{Certainty, Check, Concern, Context, Examples, Level, Mesh, Rule, Wrong};
 
@@ -40,7 +40,7 @@ fn check(context: &mut Context, function: NodeRef) {
     let is_async = (function.token_range().start..name.token_range().start).any(|token| {
         tree.token_kind(token) == TokenKind::Async || context.file().text.slice(tree.token_span(token)) == "async"
     });
-    let foreign = class_of(function).is_some_and(|class| has_bases(context, class));
+    let foreign = function.class_around().is_some_and(|class| has_bases(context, class));
     let text = context.text(name);
     let told = text.to_lowercase().ends_with("async");
     if is_async && !told && !foreign && !text.starts_with("__") && !context.file().is_test() {

@@ -17,8 +17,11 @@ pub(super) fn check_name(
     span: Span,
     edits: impl FnOnce(&Context, &str) -> Option<Vec<Edit>>,
 ) {
+    if is_free(name) {
+        return;
+    }
     let form = context.name_form(sort);
-    let Some(complaint) = form.complaint(name).filter(|_| !is_free(name)) else { return };
+    let Some(complaint) = form.complaint(name) else { return };
     let proposal = form.proposal(name);
     let fix = proposal.as_deref().and_then(|new| edits(context, new));
     let advice = match (&proposal, fix.is_some()) {
@@ -76,12 +79,6 @@ pub(super) fn has_bases(context: &Context, class: NodeRef<'_>) -> bool {
         };
         bases.kind() == Kind::Heritage || !bases.children().all(free)
     })
-}
-
-/// The class whose body holds a member.
-pub(super) fn class_of(member: NodeRef<'_>) -> Option<NodeRef<'_>> {
-    let class = member.parent()?.parent()?;
-    matches!(class.kind(), Kind::Class | Kind::ClassExpression).then_some(class)
 }
 
 /// Why nothing is said of a name that another contract may have chosen.

@@ -1,9 +1,8 @@
-use sieve_meaning::names::{Binding, BindingId};
 use sieve_syntax::language::Language;
 use sieve_syntax::text::Span;
 use sieve_syntax::tree::{Kind, NodeRef, Role};
 
-use super::form::{FOREIGN, check_name, class_of, has_bases, is_off, rename_inside};
+use super::form::{FOREIGN, check_name, has_bases, is_off, rename_inside};
 
 use crate::interface::{Certainty, Check, Concern, Context, Examples, FixKind, Level, Mesh, Rule, Wrong};
 
@@ -71,13 +70,15 @@ fn check(context: &mut Context, function: NodeRef) {
         return;
     }
     let (text, span) = (context.text(name).trim_start_matches('#'), name.span());
-    match class_of(function) {
+    match function.class_around() {
         Some(class) => on_method(context, class, function, text, span),
         // A member of a literal may be named by whoever reads it.
         None if function.role() == Role::Element => {}
         None => {
-            let id = binding_of(context, name);
-            check_name(context, "function", "function", text, span, |context, new| rename_inside(context, id?, new));
+            let id = name.id();
+            check_name(context, "function", "function", text, span, |context, new| {
+                rename_inside(context, context.file().names?.declared_at(id)?, new)
+            });
         }
     }
 }
@@ -92,11 +93,4 @@ fn on_method(context: &mut Context, class: NodeRef, method: NodeRef, text: &str,
         return;
     }
     check_name(context, "method", "method", text, span, |_, _| None);
-}
-
-/// The binding that a function's name makes.
-fn binding_of(context: &Context, name: NodeRef) -> Option<BindingId> {
-    let names = context.file().names?;
-    let declares = |binding: &Binding| binding.declarations.iter().any(|declaration| declaration.node == name.id());
-    names.bindings_with_ids().find(|(_, binding)| declares(binding)).map(|(id, _)| id)
 }

@@ -1,4 +1,4 @@
-use super::form::{check_name, class_of, has_bases};
+use super::form::{check_name, has_bases};
 use sieve_syntax::language::Language;
 use sieve_syntax::tree::{Kind, NodeRef, Role};
 
@@ -64,7 +64,7 @@ fn check(context: &mut Context, place: NodeRef) {
 
 /// A name that stands directly in the body of a class.
 fn declared_in_class(place: NodeRef) -> Option<(NodeRef, NodeRef)> {
-    let class = class_of(place)?;
+    let class = place.class_around()?;
     let name = match place.kind() {
         Kind::Field => place.child(Role::Name)?,
         _ => place.child(Role::Target)?,
@@ -78,5 +78,5 @@ fn made_with<'t>(context: &Context, place: NodeRef<'t>) -> Option<(NodeRef<'t>, 
     let is_own = target.child(Role::Object).is_some_and(|object| context.text(object) == "self");
     let method = place.ancestors().find(|around| around.kind().is_function()).filter(|_| is_own)?;
     let makes = method.child(Role::Name).is_some_and(|name| context.text(name) == "__init__");
-    class_of(method).filter(|_| makes).zip(target.child(Role::Name))
+    method.class_around().filter(|_| makes).zip(target.child(Role::Name))
 }
