@@ -58,7 +58,7 @@ fn of_file(file: &Candidate, rule: RuleId) -> Option<(Text, Vec<Window>)> {
         OptionValue::Count(least) => least,
         _ => return None,
     };
-    let windows = if sieve_rules::names_tests(&file.shown) {
+    let windows = if sieve_rules::names_tests(&file.shown) || sieve_rules::only_describes(&file.shown) {
         Vec::new()
     } else {
         windows(&text, &file.language.parse(&text), least)

@@ -43,9 +43,13 @@ pub fn windows(text: &Text, tree: &Tree, least: u32) -> Vec<Window> {
     found
 }
 
+/// Code of fewer names than one in so many tokens is a table of values.
+const TABLE: u32 = 8;
+
 fn window(text: &Text, tree: &Tree, statements: &[NodeRef<'_>], least: u32) -> Option<(u64, Span)> {
     let mut hasher = FxHasher::default();
     let mut count = 0;
+    let mut words = 0;
     let mut kinds: Vec<u64> = Vec::new();
     for statement in statements {
         let mut own = FxHasher::default();
@@ -57,6 +61,7 @@ fn window(text: &Text, tree: &Tree, statements: &[NodeRef<'_>], least: u32) -> O
             own.write_u8(kind as u8);
             if matches!(kind, TokenKind::Name | TokenKind::ShellText) {
                 own.write(text.slice(tree.token_span(token)).as_bytes());
+                words += 1;
             }
             count += 1;
         }
@@ -68,7 +73,8 @@ fn window(text: &Text, tree: &Tree, statements: &[NodeRef<'_>], least: u32) -> O
             let all = kinds.len();
             kinds.sort_unstable();
             kinds.dedup();
-            if kinds.len() * 2 <= all {
+            // So are tables whose values, which stand for any others here, are all there is.
+            if kinds.len() * 2 <= all || words * TABLE < count {
                 return None;
             }
             return Some((hasher.finish(), Span::new(statements[0].span().start, statement.span().end)));

@@ -131,12 +131,16 @@ fn sections(text: &str, start: u32) -> Vec<Described> {
                 continue;
             }
             // A line that says nothing of its parameter may go on with something else.
-            let Some(head) = line.split(':').next().filter(|head| head.len() < line.len()) else { continue };
+            let Some((head, _)) = line.split_once(':').filter(|(_, about)| !about.starts_with("//")) else {
+                continue;
+            };
             // `name (type)`, and several that share a type.
             let names = head.split('(').next().unwrap_or(head).split(',');
-            for name in names {
-                let name = name.trim().trim_start_matches('*').trim_start_matches("\\*");
-                found.extend(described(name, line, start + *offset as u32));
+            let names: Vec<&str> =
+                names.map(|name| name.trim().trim_start_matches('*').trim_start_matches("\\*")).collect();
+            // Other words than names say that the line is none of the form.
+            if names.iter().all(|name| is_name(name)) {
+                found.extend(names.iter().filter_map(|name| described(name, line, start + *offset as u32)));
             }
         }
     }

@@ -23,7 +23,7 @@ pub(crate) fn chosen(context: &Context, option: &str, first: &str, places: &[boo
 }
 
 /// The blanks at the beginning of the line that holds an offset.
-pub(crate) fn indent_at(file: File<'_>, offset: u32) -> &str {
+pub(crate) fn indent_at<'f>(file: File<'f>, offset: u32) -> &'f str {
     let line = line_at(file, offset);
     let text = file.text.slice(line);
     &text[..text.len() - text.trim_start_matches([' ', '\t']).len()]
@@ -70,33 +70,48 @@ pub(crate) fn is_inside_token(file: File<'_>, line_start: u32) -> bool {
     span.start < line_start && line_start < span.end && file.tree.token_kind(token) != TokenKind::Blank
 }
 
-/// How many blocks are looked at to tell a file's step: the first ones speak for the rest.
-const SAMPLE: usize = 100;
+/// How many blocks are looked at to tell a file's step, at even distances.
+const SAMPLE: usize = 200;
 
 /// One step of indentation as the file has it, by what most blocks have: a tab, or so many blanks.
 pub(crate) fn unit_of(file: File<'_>) -> String {
-    let mut steps: Vec<(String, u32)> = Vec::new();
-    for step in file.tree.nodes().filter_map(|block| step_of(file, block)).take(SAMPLE) {
+    most_frequent(&steps_of(file)).map_or_else(|| "    ".to_string(), |(step, _)| step.to_string())
+}
+
+/// The step of a file that two of three blocks have.
+pub(crate) fn clear_unit_of(file: File<'_>) -> Option<String> {
+    let steps = steps_of(file);
+    let all: usize = steps.iter().map(|(_, count)| count).sum();
+    let clear = most_frequent(&steps).filter(|(_, count)| count * CLEAR.1 >= all * CLEAR.0);
+    clear.map(|(step, _)| step.to_string())
+}
+
+/// Of several that are as frequent the first one.
+fn most_frequent<'s>(steps: &[(&'s str, usize)]) -> Option<(&'s str, usize)> {
+    steps.iter().rev().max_by_key(|(_, count)| *count).copied()
+}
+
+/// The steps of a file's blocks, each with how many of those looked at have it.
+fn steps_of(file: File<'_>) -> Vec<(&str, usize)> {
+    let blocks: Vec<NodeRef<'_>> = file.tree.nodes().filter(|node| node.kind() == Kind::Block).collect();
+    let distance = (blocks.len() / SAMPLE).max(1);
+    let mut steps: Vec<(&str, usize)> = Vec::new();
+    for step in blocks.into_iter().step_by(distance).filter_map(|block| step_of(file, block)) {
         match steps.iter_mut().find(|(known, _)| *known == step) {
             Some((_, count)) => *count += 1,
             None => steps.push((step, 1)),
         }
     }
-    // Of several that are as frequent the first stays.
-    let most = steps.into_iter().rev().max_by_key(|(_, count)| *count);
-    most.map_or_else(|| "    ".to_string(), |(step, _)| step)
+    steps
 }
 
 /// How much deeper a block's first statement stands than the line on which its holder begins.
-fn step_of(file: File<'_>, block: NodeRef<'_>) -> Option<String> {
-    if block.kind() != Kind::Block {
-        return None;
-    }
+fn step_of<'f>(file: File<'f>, block: NodeRef<'_>) -> Option<&'f str> {
     let first = block.children().next()?;
     let holder = block.parent()?;
     if !begins_line(file, first.span().start) {
         return None;
     }
     let step = indent_at(file, first.span().start).strip_prefix(indent_at(file, holder.span().start))?;
-    (!step.is_empty() && step.len() <= 8).then(|| step.to_string())
+    (!step.is_empty() && step.len() <= 8).then_some(step)
 }

@@ -1,7 +1,10 @@
-//! Recognises files made by programs: by what they say in a comment of their first lines, or by the forms of names that
-//! generators give.
+//! Recognises files made by programs: by what they say in a comment of their first lines, by the forms of names that
+//! generators give, or by lines that nobody would write.
 
 use std::path::Path;
+
+use sieve_syntax::language::Language;
+use sieve_syntax::text::Text;
 
 /// Endings, before the last dot, of names that generators give: several tools agree on each.
 const NAME_ENDINGS: &[&str] = &["_pb2", "_pb2_grpc", ".min", ".generated", "_generated", ".g"];
@@ -31,6 +34,19 @@ pub(crate) fn says_generated(source: &str) -> bool {
     source[..end].lines().take(LINES).any(|line| is_comment(line) && is_mark(line))
 }
 
+/// Lines of more bytes than this on average are not written by people.
+const PACKED_LINE: usize = 250;
+
+/// A file of fewer bytes than this is not worth packing.
+const PACKED_FILE: usize = 500;
+
+/// Whether a program took the blanks and line ends out of a script, to have it loaded faster.
+pub(crate) fn is_packed(language: Language, text: &Text) -> bool {
+    let length = text.source().len();
+    let lines = text.lines().count() as usize;
+    Language::OF_JAVASCRIPT.contains(&language) && length > PACKED_FILE && length > PACKED_LINE * lines
+}
+
 fn is_comment(line: &str) -> bool {
     let line = line.trim_start_matches('\u{feff}').trim_start();
     ["#", "//", "/*", "*", "<!--", "--"].iter().any(|opener| line.starts_with(opener))
@@ -53,6 +69,15 @@ fn is_mark(line: &str) -> bool {
 #[cfg(test)]
 mod tests {
     use super::*;
+
+    #[test]
+    fn packed_scripts_are_told_by_their_lines() {
+        let packed = Text::new(format!("/*! Ferry 2 */\n{}\n", "var a=b(c);".repeat(100)));
+        assert!(is_packed(Language::JavaScript, &packed));
+        assert!(!is_packed(Language::Python, &packed));
+        let written = Text::new("const tide = readTide(quay);\n".repeat(100));
+        assert!(!is_packed(Language::JavaScript, &written));
+    }
 
     #[test]
     fn names_are_seen_by_their_form() {

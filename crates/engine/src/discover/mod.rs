@@ -17,7 +17,7 @@ use crate::settings::{Effective, SettingsError, SettingsTree};
 use crate::sift::Request;
 
 use generated::has_generated_name;
-pub(crate) use generated::says_generated;
+pub(crate) use generated::{is_packed, says_generated};
 
 /// How much of a file without an ending is read to see which program runs it.
 const FIRST_LINE_LIMIT: usize = 256;

@@ -4,7 +4,7 @@ use std::path::PathBuf;
 
 use sieve_syntax::text::Text;
 
-use crate::discover::{Candidate, says_generated};
+use crate::discover::{Candidate, is_packed, says_generated};
 use crate::files::{self, FileError};
 use crate::git::Changes;
 use crate::outcome::LeftOut;
@@ -40,5 +40,6 @@ pub(crate) fn text_of(candidate: &Candidate, bytes: Vec<u8>) -> Result<Text, Lef
     if candidate.language.is_foreign(text.source()) {
         return Err(LeftOut::OtherDialect);
     }
-    if !candidate.named && says_generated(text.source()) { Err(LeftOut::Generated) } else { Ok(text) }
+    let made = says_generated(text.source()) || is_packed(candidate.language, &text);
+    if !candidate.named && made { Err(LeftOut::Generated) } else { Ok(text) }
 }

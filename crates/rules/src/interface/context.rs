@@ -44,6 +44,21 @@ impl<'f> File<'f> {
         self.is_test
     }
 
+    /// Whether it only describes what another file or a library holds: names and shapes in it were chosen there.
+    pub fn only_describes(&self) -> bool {
+        only_describes(self.path)
+    }
+
+    /// Whether others have a say in the members of a class: it has bases, or promises to look like something.
+    pub fn has_bases(&self, class: NodeRef<'_>) -> bool {
+        class.child(Role::Arguments).is_some_and(|bases| {
+            let free = |base: NodeRef<'_>| {
+                matches!(self.node_text(base), "object" | "ABC" | "abc.ABC") || base.kind() == Kind::KeywordArgument
+            };
+            bases.kind() == Kind::Heritage || !bases.children().all(free)
+        })
+    }
+
     /// Its name as a module: without folders and ending, a package's file having its folder's name.
     pub fn module_name(&self) -> &'f str {
         let stem = self.name().split('.').next().unwrap_or_default();
@@ -239,6 +254,12 @@ impl Reported<'_> {
         self.finding.anchor = Some(anchor);
         self
     }
+}
+
+/// Whether a file only describes what another file or a library holds, by its name.
+pub fn only_describes(path: &str) -> bool {
+    let endings = [".d.ts", ".d.mts", ".d.cts", ".pyi"];
+    endings.iter().any(|ending| path.ends_with(ending))
 }
 
 /// Whether a file's name or a folder's says that it holds tests.

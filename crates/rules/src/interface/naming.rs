@@ -47,18 +47,25 @@ impl NameStyle {
     }
 
     /// Whether a name has this style. Underscores and dollar signs around a name do not count; one word may have several styles.
+    ///
+    /// Names are taken as people write them: `JSON` is a word of a type's name, `X_train` a variable in small letters, and an underscore
+    /// between two digits, as in `draft2020_12`, is part of a number.
     pub fn fits(self, name: &str) -> bool {
         let name = name.trim_matches(['_', '$']);
-        let Some(first) = name.chars().next() else { return true };
-        let no_mark = !name.contains(['_', '-']);
         let lower = !name.chars().any(char::is_uppercase);
         let upper = !name.chars().any(char::is_lowercase);
         match self {
-            NameStyle::LowerSnake => lower && !name.contains('-'),
+            NameStyle::LowerSnake => (lower || has_symbols(name)) && !name.contains('-'),
             NameStyle::UpperSnake => upper && !name.contains('-'),
             NameStyle::LowerKebab => lower && !name.contains('_'),
-            NameStyle::LowerCamel => no_mark && !first.is_uppercase(),
-            NameStyle::UpperCamel => no_mark && !first.is_lowercase() && (name.chars().count() < 4 || !upper),
+            NameStyle::LowerCamel => {
+                let inner = without_warning(name);
+                is_joined(inner) && !inner.starts_with(char::is_uppercase)
+            }
+            NameStyle::UpperCamel => {
+                let inner = without_warning(name);
+                is_joined(inner) && !inner.starts_with(char::is_lowercase) && (name.len() <= ACRONYM || !upper)
+            }
         }
     }
 
@@ -85,6 +92,35 @@ impl NameStyle {
         };
         format!("{}{joined}{}", &name[..at], &name[at + inner.len()..])
     }
+}
+
+/// The most letters of a word of capitals that is read as an acronym and not as a shout.
+const ACRONYM: usize = 5;
+
+/// Words before a name that warn of using it.
+const WARNINGS: &[&str] = &["unstable_", "experimental_", "unsafe_", "UNSAFE_"];
+
+fn without_warning(name: &str) -> &str {
+    WARNINGS.iter().find_map(|warning| name.strip_prefix(warning)).unwrap_or(name)
+}
+
+/// Whether no mark stands between the words of a name; one between digits is part of a number.
+fn is_joined(name: &str) -> bool {
+    let characters: Vec<char> = name.chars().collect();
+    let marks = |index: &usize| matches!(characters[*index], '_' | '-');
+    (0..characters.len()).filter(marks).all(|at| {
+        let is_digit = |other: Option<&char>| other.is_some_and(char::is_ascii_digit);
+        at > 0 && is_digit(characters.get(at - 1)) && is_digit(characters.get(at + 1))
+    })
+}
+
+/// Whether words in small letters stand beside single capitals, which are the symbols of formulas: `X_train`, `det_A`.
+fn has_symbols(name: &str) -> bool {
+    let is_small = |word: &str| !word.chars().any(char::is_uppercase);
+    let is_symbol = |word: &str| word.starts_with(char::is_uppercase) && word[1..].chars().all(|c| c.is_ascii_digit());
+    let mut words = name.split('_').filter(|word| !word.is_empty());
+    let has_words = words.clone().any(|word| is_small(word) && word.len() > 1);
+    has_words && words.all(|word| is_small(word) || word.is_ascii() && is_symbol(word))
 }
 
 /// The words of a name, in small letters. A row of capitals is one word, the last of which begins the next one if small letters follow;
@@ -289,6 +325,22 @@ mod tests {
         assert!(NameStyle::LowerSnake.fits("tide") && NameStyle::LowerCamel.fits("tide"));
         assert!(NameStyle::LowerSnake.fits("__init__") && NameStyle::UpperCamel.fits("_Boat"));
         assert!(!NameStyle::UpperCamel.fits("MAXIMUM") && NameStyle::UpperCamel.fits("T"));
+        assert!(NameStyle::UpperCamel.fits("JSON") && NameStyle::UpperCamel.fits("HTTPServer"));
+    }
+
+    #[test]
+    fn numbers_symbols_and_warnings_are_written_as_people_do() {
+        for name in ["fromDraft2020_12", "unstable_readTide", "v2026_07_28"] {
+            assert!(NameStyle::LowerCamel.fits(name), "{name}");
+        }
+        for name in ["X_train", "det_A", "tides_X1_low"] {
+            assert!(NameStyle::LowerSnake.fits(name), "{name}");
+        }
+        for name in ["read_Tide", "unstable_read_tide", "sha1_hex", "F_X", "degG"] {
+            assert!(!NameStyle::LowerSnake.fits(name) || !NameStyle::LowerCamel.fits(name), "{name}");
+        }
+        assert!(!NameStyle::LowerSnake.fits("degG") && !NameStyle::LowerSnake.fits("read_Tide"));
+        assert!(!NameStyle::LowerCamel.fits("sha1_hex"));
     }
 
     #[test]

@@ -2,6 +2,8 @@
 
 use sieve_syntax::tree::{Kind, NodeRef, TokenId, TokenKind};
 
+use crate::habit::begins_line;
+
 use super::{Bracket as Brackets, SpacingSort, View, Want, Wants};
 
 pub(super) fn wants(view: &View<'_>, token: TokenId, kind: TokenKind) -> Option<Wants> {
@@ -48,14 +50,14 @@ pub(super) fn wants(view: &View<'_>, token: TokenId, kind: TokenKind) -> Option<
             let hole = matches!(view.previous_solid(token), TokenKind::Comma | TokenKind::BracketOpen);
             let hole_next = matches!(view.next_solid(token), TokenKind::Comma | TokenKind::BracketClose);
             let type_end = view.next_solid(token) == TokenKind::Greater;
-            Wants::new(Comma, unless(Want::None, hole), unless(Want::One, hole_next || type_end))
+            Wants::new(Comma, unless(Want::None, hole), unless(Want::One, hole || hole_next || type_end))
         }
         TokenKind::Semicolon => {
             let tight = matches!(view.next_solid(token), TokenKind::Semicolon | TokenKind::ParenClose);
             let alone = matches!(
                 view.previous_solid(token),
                 TokenKind::Semicolon | TokenKind::ParenOpen | TokenKind::ParenClose
-            );
+            ) || begins_line(view.file, view.file.tree.token_start(token));
             Wants::new(Comma, unless(Want::None, alone), unless(Want::One, tight || alone))
         }
         TokenKind::Colon => match owner().kind() {

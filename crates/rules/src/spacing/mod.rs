@@ -236,6 +236,9 @@ fn wrong_gap(
     if wanted == 1 && span.len() > 0 && (view.file.text.slice(*span).contains('\t') || is_aligned(view.file, *span)) {
         return None;
     }
+    if wanted == 0 && span.len() > 0 && in_column(view.file, *span) {
+        return None;
+    }
     Some(Gap { span: *span, wanted })
 }
 
@@ -251,6 +254,26 @@ fn beside(file: File<'_>, token: TokenId, behind: bool) -> Beside {
     }
     let kind = tree.token_kind(other);
     if kind.is_trivia() || kind.is_layout() { Beside::Edge } else { Beside::Blanks(span, other) }
+}
+
+/// Whether blanks stand before a colon so that it stands below others: below one of them at least two blanks do.
+fn in_column(file: File<'_>, gap: Span) -> bool {
+    let source = file.text.source().as_bytes();
+    if source.get(gap.end as usize) != Some(&b':') {
+        return false;
+    }
+    let lines = file.text.lines();
+    let number = lines.line_of(gap.start);
+    let width = gap.end - lines.line(file.text.source(), number).start;
+    let blanks_above = |number: u32| {
+        let text = file.text.slice(lines.line(file.text.source(), number)).as_bytes();
+        let before = text.get(..width as usize).filter(|_| text.get(width as usize) == Some(&b':'))?;
+        Some(before.iter().rev().take_while(|byte| **byte == b' ').count())
+    };
+    let neighbours =
+        [number.checked_sub(1).filter(|above| *above > 0), Some(number + 1).filter(|below| *below <= lines.count())];
+    let mut in_line = neighbours.into_iter().flatten().filter_map(blanks_above).peekable();
+    in_line.peek().is_some() && (gap.len() > 1 || in_line.any(|blanks| blanks > 1))
 }
 
 /// Whether blanks stand there so that something lines up with the line above or below.

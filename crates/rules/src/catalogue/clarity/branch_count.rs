@@ -15,14 +15,14 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     certainty: Certainty::Proven,
     languages: Language::ALL,
     fix: None,
-    what: "functions with more ways through them than the limit",
+    what: "functions with more independent paths than the limit",
     why: "McCabe's number is e - n + 2 for a graph of n steps and e ways between them; for code without jumps that is one more than its decisions. It is the number of tests needed to go each way once, and functions with a high one hold more mistakes.",
     silent: "Each condition, loop, handler, case, choice between values, and each further operand of `and` and `or` is a decision. Functions within are counted for themselves.",
     standards: &["T. J. McCabe, A Complexity Measure, IEEE Transactions on Software Engineering SE-2 (1976)"],
     options: &[OptionFacts {
         name: "limit",
         default: OptionDefault::Count(10),
-        about: "the most ways through a function: McCabe's number",
+        about: "the most independent paths through a function: McCabe's number",
     }],
     examples: &[
         Examples {
@@ -73,7 +73,7 @@ fn check(context: &mut Context, function: NodeRef) {
     if count > limit {
         let text = context.text(name);
         context
-            .report(name.span(), format!("\"{text}\" has {count} ways through it, {limit} are allowed"))
+            .report(name.span(), format!("\"{text}\" has {count} independent paths, {limit} are allowed"))
             .advice("divide it, or let a table decide");
     }
 }

@@ -18,7 +18,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     fix: Some(FixKind::Review),
     what: "one value compared with others one by one",
     why: "A list of values says at once what is meant, and the next one is added in one place.",
-    silent: "The value must be the same each time it is asked for: a name, or a member of one.",
+    silent: "The value must be the same each time it is asked for: a name, or a member of one. In TypeScript texts are left alone, since comparing with them tells the type.",
     standards: &[],
     options: &[OptionFacts { name: "least", default: OptionDefault::Count(3), about: "from how many comparisons on" }],
     examples: &[
@@ -55,6 +55,15 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
                 "if (a === 1 || a === 2 && a === 3) sail();\n",
             ],
         },
+        Examples {
+            language: Language::TypeScript,
+            wrong: &[Wrong {
+                code: "if (tide === 1 || tide === 2 || tide === 3) sail();\n",
+                at: &["1:5"],
+                fixed: Some("if ([1, 2, 3].includes(tide)) sail();\n"),
+            }],
+            right: &["if (tide.kind === \"low\" || tide.kind === \"high\" || tide.kind === \"neap\") sail(tide);\n"],
+        },
     ],
     needs_names: false,
     check: Check::Nodes(&[Kind::Logical], check),
@@ -79,7 +88,9 @@ fn check(context: &mut Context, chain: NodeRef) {
     let Some(subject) = operands[0].child(Role::Operand) else { return };
     for operand in &operands {
         let Some((left, right)) = compared(file, *operand, equal) else { return };
-        if !same_code(file, left, subject) || !is_value(right) {
+        // With such comparisons TypeScript knows more of the value's type; with a list it would not.
+        let tells_type = matches!(file.language, Language::TypeScript | Language::Tsx) && right.kind() == Kind::String;
+        if !same_code(file, left, subject) || !is_value(right) || tells_type {
             return;
         }
         values.push(file.node_text(right));

@@ -1,3 +1,5 @@
+use std::collections::HashSet;
+
 use sieve_syntax::language::Language;
 use sieve_syntax::tree::{Kind, NodeRef, Role};
 
@@ -15,7 +17,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     fix: None,
     what: "classes that hold nothing but one method and what it needs",
     why: "A class that is made only to call its one method is a function with more words around it.",
-    silent: "Classes with bases, decorators, values of their own, or methods that the language calls are left alone, and so are tests.",
+    silent: "Classes with bases, decorators, values of their own, or methods that the language calls are left alone, and so are classes that others are made from, here or by their names, and tests.",
     standards: &[],
     options: &[OptionFacts {
         name: "least",
@@ -34,17 +36,42 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
             "class Fare:\n    def __init__(self, adult):\n        self.adult = adult\n\n    def child(self): ...\n\n    def dog(self): ...\n",
             "class Fare:\n    def __init__(self, adult):\n        self.adult = adult\n\n    def __call__(self): ...\n",
             "class Fare:\n    pass\n",
+            "class Fare:\n    def __init__(self, adult):\n        self.adult = adult\n\n    def child(self): ...\n\n\nclass Return(Fare):\n    pass\n",
+            "class BaseFare:\n    def __init__(self, adult):\n        self.adult = adult\n\n    def child(self): ...\n",
         ],
     }],
     needs_names: false,
-    check: Check::Nodes(&[Kind::Class], check),
+    check: Check::All(&[Kind::Class], check),
 };
 
-fn check(context: &mut Context, class: NodeRef) {
+/// What the names of classes begin or end with that others are to be made from.
+const FOR_OTHERS: &[&str] = &["Base", "Abstract", "Mixin", "Interface"];
+
+fn check(context: &mut Context, classes: &[NodeRef]) {
+    if context.file().is_test() {
+        return;
+    }
+    let bases: HashSet<&str> = classes
+        .iter()
+        .filter_map(|class| class.child(Role::Arguments))
+        .flat_map(|bases| bases.children())
+        .map(|base| context.text(base))
+        .collect();
+    for class in classes {
+        let Some(name) = class.child(Role::Name).map(|name| context.text(name)) else { continue };
+        let word = name.trim_start_matches('_');
+        let by_name = FOR_OTHERS.iter().any(|mark| word.starts_with(mark) || word.ends_with(mark));
+        if !by_name && !bases.contains(name) {
+            on_class(context, *class);
+        }
+    }
+}
+
+fn on_class(context: &mut Context, class: NodeRef) {
     let least = context.count("least");
     let bare = class.child(Role::Arguments).is_none() && class.child(Role::Decorator).is_none();
     let (Some(name), Some(body)) = (class.child(Role::Name), class.child(Role::Body)) else { return };
-    if !bare || context.file().is_test() {
+    if !bare {
         return;
     }
     let (mut is_made, mut methods) = (false, 0);

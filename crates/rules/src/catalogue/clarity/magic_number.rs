@@ -1,6 +1,8 @@
 use sieve_syntax::language::Language;
 use sieve_syntax::tree::{Kind, NodeRef, Role, TokenKind};
 
+use crate::same::operator_between;
+
 use crate::interface::{
     Certainty, Check, Concern, Context, Examples, Level, Mesh, OptionDefault, OptionFacts, Rule, Wrong,
 };
@@ -15,25 +17,40 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     fix: None,
     what: "a number that appears without a name",
     why: "A reader cannot tell what it stands for, nor which equal numbers elsewhere must change with it.",
-    silent: "A number that is given a name by where it stands is not reported: assigned to a name, by itself or in a literal; a default; \
-             an argument given by name; the value of a key; an index.",
+    silent: "A number that is given a name by where it stands is not reported: assigned to a name; a default; an argument given by name; \
+             an index. Numbers of lists and dictionaries are data; several numbers in one call are a point, a colour or a date; bits and \
+             exponents speak for themselves, and so do small numbers of elements that a length is compared with. Tests are left alone unless the option asks for them.",
     standards: &[],
-    options: &[OptionFacts {
-        name: "allowed",
-        default: OptionDefault::Numbers(&[-1.0, 0.0, 1.0, 2.0]),
-        about: "numbers that need no name",
-    }],
+    options: &[
+        OptionFacts {
+            name: "allowed",
+            default: OptionDefault::Numbers(&[-1.0, 0.0, 0.5, 1.0, 2.0, 10.0, 100.0, 1000.0]),
+            about: "numbers that need no name",
+        },
+        OptionFacts {
+            name: "in-tests",
+            default: OptionDefault::Flag(false),
+            about: "whether numbers of tests need names",
+        },
+    ],
     examples: &[
         Examples {
             language: Language::Python,
             wrong: &[
                 Wrong { code: "def child_fare(adult):\n    return adult * 0.55\n", at: &["2:20"], fixed: None },
                 Wrong { code: "if len(seats) > 48:\n    refuse()\n", at: &["1:17"], fixed: None },
+                Wrong {
+                    code: "sleep(300)\nif day in (5, 6):\n    rest()\n",
+                    at: &["1:7", "2:12", "2:15"],
+                    fixed: None,
+                },
             ],
             right: &[
                 "CHILD_SHARE = 0.55\nLIMITS = [48, 12 * 60]\n\ndef child_fare(adult, share=0.55):\n    return adult * share\n",
                 "wait(minutes=15)\nfare = {\"adult\": 450}\nthird = seats[3]\nx = y + 1\n",
                 "WAIT = timedelta(0, 900)\n",
+                "if len(seats) == 3:\n    pass\nprint(mask & 0xF0)\nprint(side ** 3)\n",
+                "sail_at(12, 30)\nreturn_to([7, 8, 9])\nmask = flags & 0xF0 | bits << 3\nvolume = (4 / side) ** 3\n",
             ],
         },
         Examples {
@@ -43,6 +60,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
                 Wrong { code: "if (seats.length > 48) refuse();\n", at: &["1:20"], fixed: None },
             ],
             right: &[
+                "if (arguments.length > 3) sail(mask >> 4);\n",
                 "const noon = timeOf(12, 30);\nexport const quay = new Quay(53.2);\n",
                 "const CHILD_SHARE = 0.55;\nconst fare = (adult, share = 0.55) => adult * share;\n",
                 "const fare = { adult: 450 }, third = seats[3], x = y + 1;\nswitch (code) {\n  case 404:\n    retry();\n}\n",
@@ -61,8 +79,8 @@ fn check(context: &mut Context, number: NodeRef) {
     let Some(value) = context.file().language.number_value(text).and_then(|value| value.as_real()) else { return };
     let sign = number.parent().filter(|parent| is_negative(*parent));
     let signed = if sign.is_some() { -value } else { value };
-    let allowed = context.numbers("allowed");
-    if allowed.contains(&signed) || is_named(context, number) {
+    let left_alone = context.file().is_test() && !context.flag("in-tests");
+    if left_alone || context.numbers("allowed").contains(&signed) || is_named(context, number) {
         return;
     }
     let place = sign.unwrap_or(number);
@@ -83,13 +101,18 @@ fn is_named(context: &Context, number: NodeRef) -> bool {
     for _ in 0..FOLLOWED {
         let Some(parent) = node.parent() else { return false };
         match (parent.kind(), node.role()) {
-            (Kind::Unary | Kind::Binary | Kind::Group | Kind::Tuple | Kind::List | Kind::Set | Kind::Dictionary, _) => {
-            }
+            (Kind::Binary, _) if speaks_for_itself(context, parent, node) => return true,
+            (Kind::Unary | Kind::Binary | Kind::Group, _) => {}
+            (Kind::Tuple | Kind::List | Kind::Set, _) if is_compared(parent) => return false,
+            (Kind::Tuple | Kind::List | Kind::Set | Kind::Dictionary, _) => return true,
+            (Kind::Arguments, _) if several_numbers(parent) => return true,
             (Kind::Pair | Kind::Field | Kind::EnumMember | Kind::Attribute, Role::Value) => return true,
             (Kind::ShorthandPair | Kind::DefaultPattern, Role::Default) => return true,
             (Kind::LiteralType | Kind::Case, _) | (_, Role::Name) => return true,
             (Kind::Cast | Kind::Interpolation, Role::Value) => {}
-            (Kind::Pair | Kind::Spread, _) => {}
+            (Kind::Comparison, _) => return counts_few(context, parent, node),
+            (Kind::Pair, _) => return true,
+            (Kind::Spread, _) => {}
             (Kind::Arguments | Kind::Call | Kind::New, _) => in_call = true,
             (Kind::Assignment | Kind::AnnotatedAssignment, Role::Value) => {
                 return !in_call || binds_constant(context, parent);
@@ -102,6 +125,50 @@ fn is_named(context: &Context, number: NodeRef) -> bool {
         node = parent;
     }
     true
+}
+
+/// Bits and exponents: operands that are understood by what is done with them.
+fn speaks_for_itself(context: &Context, operation: NodeRef, operand: NodeRef) -> bool {
+    let (Some(left), Some(right)) = (operation.child(Role::Left), operation.child(Role::Right)) else { return false };
+    operator_between(context.file(), left, right).first().is_some_and(|(operator, _)| match operator {
+        TokenKind::Ampersand
+        | TokenKind::Bar
+        | TokenKind::Caret
+        | TokenKind::ShiftLeft
+        | TokenKind::ShiftRight
+        | TokenKind::ShiftRightZero => true,
+        TokenKind::StarStar => operand == right,
+        _ => false,
+    })
+}
+
+/// The number of elements from which on it is no longer seen at a glance.
+const MANY: usize = 10;
+
+/// Whether a comparison asks whether something has few elements: its shape, which the number says as well as a name would.
+fn counts_few(context: &Context, comparison: NodeRef, number: NodeRef) -> bool {
+    let is_few = context.text(number).parse::<usize>().is_ok_and(|count| count < MANY);
+    let asks_length = |operand: NodeRef| match operand.kind() {
+        Kind::Call => operand.child(Role::Callee).is_some_and(|callee| context.text(callee) == "len"),
+        Kind::Member => {
+            operand.child(Role::Name).is_some_and(|name| matches!(context.text(name), "length" | "size" | "byteLength"))
+        }
+        _ => false,
+    };
+    is_few && comparison.children_in(Role::Operand).any(asks_length)
+}
+
+fn is_compared(values: NodeRef) -> bool {
+    values.parent().is_some_and(|parent| parent.kind() == Kind::Comparison)
+}
+
+/// A call that takes several numbers takes them as one thing.
+fn several_numbers(arguments: NodeRef) -> bool {
+    let is_number = |given: &NodeRef| {
+        let inner = if is_negative(*given) { given.children().next() } else { Some(*given) };
+        inner.is_some_and(|inner| inner.kind() == Kind::Number)
+    };
+    arguments.children().filter(is_number).count() > 1
 }
 
 /// Whether an assignment is that of a constant: by its name, `UPPER_SNAKE`, or by being declared as one for the whole file.

@@ -17,7 +17,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     fix: None,
     what: "functions with more parameters than the limit",
     why: "Who calls it has to look up each position; parameters that always travel together are a thing without a name.",
-    silent: "The object that a method is called on, marks between parameters, and those that can only be given by name do not count.",
+    silent: "The object that a method is called on, marks between parameters, and those that can only be given by name do not count. Signatures without a body are left alone: something else decides over them.",
     standards: &[],
     options: &[OptionFacts {
         name: "limit",
@@ -39,6 +39,17 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
             wrong: &[Wrong { code: "function sail(a, b, c, d, e, f, g) {}\n", at: &["1:10"], fixed: None }],
             right: &["const sail = ({ a, b, c, d, e, f, g }) => a;\n"],
         },
+        Examples {
+            language: Language::TypeScript,
+            wrong: &[Wrong {
+                code: "function sail(a: A, b: B, c: C, d: D, e: E, f: F, g: G) {}\n",
+                at: &["1:10"],
+                fixed: None,
+            }],
+            right: &[
+                "function sail(a: A, b: B, c: C, d: D, e: E, f: F, g: G): void;\nfunction sail(...all: any[]) {}\n",
+            ],
+        },
     ],
     needs_names: false,
     check: Check::Nodes(&[Kind::Function, Kind::Lambda], check),
@@ -46,7 +57,9 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
 
 fn check(context: &mut Context, function: NodeRef) {
     let limit = context.count("limit");
-    let Some(parameters) = function.child(Role::Parameters) else { return };
+    let Some(parameters) = function.child(Role::Parameters).filter(|_| function.child(Role::Body).is_some()) else {
+        return;
+    };
     let mut count = 0;
     for (index, parameter) in parameters.children_in(Role::Parameter).enumerate() {
         let text = context.text(parameter);

@@ -53,8 +53,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
 
 fn check(context: &mut Context, file: NodeRef) {
     let limit = context.count("limit") as usize;
-    let only_describes = context.file().name().ends_with(".d.ts") || context.file().name().ends_with(".pyi");
-    if context.file().is_test() || only_describes {
+    if context.file().is_test() || context.file().only_describes() {
         return;
     }
     let mut names = Vec::new();

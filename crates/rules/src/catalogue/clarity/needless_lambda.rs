@@ -14,7 +14,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     fix: Some(FixKind::Review),
     what: "a function that only hands its parameters on to another one",
     why: "The other function could stand there itself.",
-    silent: "Functions that are bound within a function are left alone, since they may be bound again; so are methods, which would be looked up earlier, and tests.",
+    silent: "Functions that are bound within a function are left alone, since they may be bound again; so are methods, which would be looked up earlier, what becomes a member of a class, which is called otherwise, and tests.",
     standards: &[],
     options: &[],
     examples: &[Examples {
@@ -29,6 +29,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
             "f = lambda a, b: g(b, a)\nh = lambda a=1: g(a)\n",
             "def sail(g):\n    return lambda a: g(a)\n",
             "f = lambda x: g(x, 1)\n",
+            "class Quay:\n    text = lambda self: str(self)\nQuay.size = lambda self: len(self)\n",
             "f = lambda *a: g(*a)\n",
         ],
     }],
@@ -50,7 +51,8 @@ fn check(context: &mut Context, function: NodeRef) {
             plain && context.text(*given) == context.text(*taken)
         });
     let own_name = taken.iter().any(|parameter| context.text(*parameter) == context.text(callee));
-    if !handed_on || taken.is_empty() || context.file().is_test() || own_name || is_local(context, callee) {
+    let left_alone = context.file().is_test() || own_name || is_local(context, callee) || becomes_member(function);
+    if !handed_on || taken.is_empty() || left_alone {
         return;
     }
     let name = context.text(callee);
@@ -58,6 +60,15 @@ fn check(context: &mut Context, function: NodeRef) {
         .report(function.span(), format!("this function only calls \"{name}\""))
         .advice(format!("use \"{name}\" itself"))
         .fix_to_review(Some(vec![Edit::replace(function.span(), name)]));
+}
+
+/// Whether a function becomes a member of a class or an object: one that gets the object itself handed over.
+fn becomes_member(function: NodeRef) -> bool {
+    let assigned = function.parent().filter(|_| function.role() == Role::Value);
+    assigned.is_some_and(|assignment| {
+        let to_member = assignment.children_in(Role::Target).any(|target| target.kind() == Kind::Member);
+        to_member || assignment.class_around().is_some()
+    })
 }
 
 /// Whether a name is bound within a function.

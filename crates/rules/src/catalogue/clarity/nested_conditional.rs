@@ -35,7 +35,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
         Examples {
             language: Language::JavaScript,
             wrong: &[Wrong { code: "const x = a ? b ? c : d : e;\n", at: &["1:15"], fixed: None }],
-            right: &["const x = a ? b : c ? d : e;\n"],
+            right: &["const x = a ? b : c ? d : e;\nconst y = a ? b : (c ? d : e);\n"],
         },
     ],
     needs_names: false,
@@ -48,7 +48,7 @@ fn check(context: &mut Context, choice: NodeRef) {
         node = group;
     }
     let within = node.parent().is_some_and(|parent| parent.kind() == Kind::Conditional);
-    let is_chain = node.role() == Role::Else && node == choice;
+    let is_chain = node.role() == Role::Else;
     if within && !(is_chain && context.flag("chains")) {
         context
             .report(choice.span(), "this choice stands within another one")

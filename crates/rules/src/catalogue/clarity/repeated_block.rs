@@ -16,7 +16,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     fix: None,
     what: "statements that stand elsewhere in the same words",
     why: "What is mended in one copy stays wrong in the others, and nobody knows of them all.",
-    silent: "Blanks and comments do not count, and numbers and texts stand for any others. Copies are looked for in all files of a run; those that go over files are told where the later one stands. Tests and imports are left alone.",
+    silent: "Blanks and comments do not count, and numbers and texts stand for any others. Copies are looked for in all files of a run; those that go over files are told where the later one stands. Tests, imports, and files that only describe others are left alone.",
     standards: &[],
     options: &[OptionFacts {
         name: "tokens",
@@ -53,7 +53,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
 
 fn check(context: &mut Context) {
     let file = context.file();
-    if file.is_test() {
+    if file.is_test() || file.only_describes() {
         return;
     }
     for copied in copies(&[windows(file.text, file.tree, context.count("tokens"))]) {

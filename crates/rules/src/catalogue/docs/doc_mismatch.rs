@@ -15,7 +15,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     fix: None,
     what: "a description of parameters that are not there",
     why: "Who follows it gives a value that nothing takes, or gives it under a name that was changed.",
-    silent: "Functions that take any name, parameters that are taken apart, and descriptions in forms that are not known are left alone.",
+    silent: "What reads an attribute describes the function it gives, and is left alone. Functions that take any name, parameters that are taken apart, and descriptions in forms that are not known are left alone.",
     standards: &["PEP 257"],
     options: &[],
     examples: &[
@@ -41,6 +41,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
             right: &[
                 "def sail(quay, **more):\n    \"\"\":param tide: the tide\"\"\"\n",
                 "def sail(quay):\n    \"\"\"Sails.\n\n    :param str quay: where to\n    \"\"\"\n",
+                "def sail(quay):\n    \"\"\"Sails.\n\n    Args:\n        quay: where to, after\n        http://quays.example\n        speed - knots, usual: 4\n    \"\"\"\n",
                 "def sail(*quays, tide=1):\n    \"\"\"Sails.\n\n    Args:\n        *quays: where to\n        tide (int): the tide\n            Note: high\n\n    Returns:\n        nothing\n    \"\"\"\n",
             ],
         },
@@ -54,6 +55,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
             right: &[
                 "/** @param {string} tide when */\nfunction sail(/* tide */) {}\n",
                 "/**\n * @param {string} quay where to\n * @param {object} how\n * @param {number} how.fast\n * @param {...string} rest\n */\nfunction sail(quay, { fast }, ...rest) {}\n",
+                "class Quay {\n  /** @param {number} tide when */\n  get open() { return this.openAt; }\n}\n",
                 "/** @param quay - where to */\nexport const sail = (quay = 1) => quay;\n",
             ],
         },
@@ -106,7 +108,9 @@ fn stands_for_others(context: &Context, function: NodeRef, parameters: NodeRef) 
                     || statement.child(Role::Value).is_some_and(|value| value.kind() == Kind::Assignment)
             })
     });
-    has_comment || changed || !(does || context.file().language == Language::Python)
+    // What reads an attribute may describe the function that it gives.
+    let reads = function.first_token_kind() == TokenKind::Name && context.text(function).starts_with("get ");
+    has_comment || changed || reads || !(does || context.file().language == Language::Python)
 }
 
 /// The names of the parameters; `None` where any name may be given, or where some have none.

@@ -18,7 +18,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     fix: None,
     what: "a public module, class or function without a description",
     why: "Who uses it has to read its code to learn what it promises.",
-    silent: "In JavaScript and TypeScript only what is exported needs one, and files need none. Names that begin with an underscore, tests, overloads, setters and overriding methods need none.",
+    silent: "In JavaScript and TypeScript only what is exported needs one, and files need none. Names that begin with an underscore, tests, setters, and methods of classes with bases, which may be described there, need none; of several signatures of a function one is enough.",
     standards: &["PEP 257"],
     options: &[OptionFacts {
         name: "of",
@@ -39,6 +39,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
             right: &[
                 "\"\"\"Fares.\"\"\"\n\ndef fare(adult):\n    \"\"\"What an adult pays.\"\"\"\n    return adult\n",
                 "\"\"\"Fares.\"\"\"\n\ndef _share():\n    def inner():\n        pass\n",
+                "\"\"\"Quays.\"\"\"\n\nclass Quay(Place):\n    \"\"\"A quay.\"\"\"\n    def low(self):\n        pass\n",
                 "",
             ],
         },
@@ -63,6 +64,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
             }],
             right: &[
                 "/** What is due. */\nexport function fare(of: Adult): number;\nexport function fare(of: Child): number;\n",
+                "export function fare(of: Adult): number;\nexport function fare(of: Child): number;\n/** What is due. */\nexport function fare(of: any) {}\n",
                 "/** A quay. */\nexport class Quay extends Place {\n  open(): void {}\n}\n",
                 "// What the crew pays on days off.\nexport function crewFare() {}\nexport function _share() {}\n",
             ],
@@ -110,9 +112,7 @@ pub(crate) fn described(file: File<'_>, node: NodeRef) -> Option<bool> {
     }
     let is_public = match node.kind() {
         Kind::File => {
-            file.language.facts().doc_comment.is_none()
-                && node.children().next().is_some()
-                && !file.name().starts_with("test")
+            file.language.facts().doc_comment.is_none() && node.children().next().is_some() && !file.is_test()
         }
         _ => node.child(Role::Name).is_some() && is_public(file, node) && !is_exempt(file, node),
     };
@@ -122,7 +122,7 @@ pub(crate) fn described(file: File<'_>, node: NodeRef) -> Option<bool> {
 /// Whether a text stands first in the body, or a comment that describes it above, as the language has it.
 fn is_described(file: File<'_>, node: NodeRef) -> bool {
     if let Some(mark) = file.language.facts().doc_comment {
-        return is_described_above(file, node, mark);
+        return is_described_above(file, node, mark) || is_described_later(file, node, mark);
     }
     let body = if node.kind() == Kind::File { Some(node) } else { node.child(Role::Body) };
     let first = body.and_then(|body| body.children().next()).filter(|first| first.kind() == Kind::ExpressionStatement);
@@ -185,10 +185,6 @@ fn is_handed_out(file: File<'_>, node: NodeRef) -> bool {
     let name = node.child(Role::Name).filter(|name| name.kind() == Kind::Name);
     class.zip(name).is_some_and(|(class, name)| {
         let head = file.text.slice(Span::new(node.span().start, name.span().start));
-        // What a class inherits is described there; which of its methods those are cannot be told here.
-        if class.child(Role::Arguments).is_some() {
-            return false;
-        }
         let kept =
             head.split_whitespace().any(|word| matches!(word, "private" | "protected" | "override" | "get" | "set"));
         let text = file.node_text(name);
@@ -198,21 +194,39 @@ fn is_handed_out(file: File<'_>, node: NodeRef) -> bool {
 
 /// Whether the statement before declares the same function: one description is enough for all its signatures.
 fn goes_on(file: File<'_>, node: NodeRef, name: &str) -> bool {
-    let outer = node.parent().filter(|holder| holder.kind() == Kind::Export).unwrap_or(node);
-    let before = outer.previous_sibling();
-    let inner = |before: NodeRef<'_>| before.kind() == Kind::Export;
-    let declared = before.map(|before| before.child(Role::Value).filter(|_| inner(before)).unwrap_or(before));
-    let same = |other: NodeRef| other.child(Role::Name).is_some_and(|other| file.node_text(other) == name);
+    let before = outermost(node).previous_sibling();
     file.language.facts().doc_comment.is_some()
-        && declared.is_some_and(|other| other.kind() == node.kind() && same(other))
+        && before.is_some_and(|before| signature(file, before, node, name).is_some())
+}
+
+/// A declaration with its `export`.
+fn outermost(node: NodeRef<'_>) -> NodeRef<'_> {
+    node.parent().filter(|holder| holder.kind() == Kind::Export).unwrap_or(node)
+}
+
+/// What a statement declares, if it is one more signature of a function.
+fn signature<'t>(file: File<'_>, statement: NodeRef<'t>, function: NodeRef, name: &str) -> Option<NodeRef<'t>> {
+    let inner = if statement.kind() == Kind::Export { statement.child(Role::Value)? } else { statement };
+    let declares = |other: NodeRef| other.child(Role::Name).is_some_and(|other| file.node_text(other) == name);
+    (inner.kind() == function.kind() && declares(inner)).then_some(inner)
+}
+
+/// Whether a later signature of the same function is described.
+fn is_described_later(file: File<'_>, node: NodeRef, mark: &str) -> bool {
+    let Some(name) = node.child(Role::Name).map(|name| file.node_text(name)) else { return false };
+    let following = std::iter::successors(outermost(node).next_sibling(), |next| next.next_sibling());
+    let mut signatures = following.map_while(|next| signature(file, next, node, name));
+    signatures.any(|other| is_described_above(file, other, mark))
 }
 
 fn is_exempt(file: File<'_>, node: NodeRef) -> bool {
     let name = node.child(Role::Name).map_or("", |name| file.node_text(name));
-    if goes_on(file, node, name) {
+    // What a class inherits is described there; which of its methods those are cannot be told here.
+    let inherits = node.kind() == Kind::Function && node.class_around().is_some_and(|class| file.has_bases(class));
+    if goes_on(file, node, name) || inherits {
         return true;
     }
-    let is_test = name.starts_with("test") || name.starts_with("Test");
+    let is_test = file.is_test() || name.starts_with("test") || name.starts_with("Test");
     is_test
         || node.children_in(Role::Decorator).any(|decorator| {
             let text = file.node_text(decorator);

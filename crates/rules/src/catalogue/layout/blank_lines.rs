@@ -190,7 +190,14 @@ fn between(context: &mut Context, one: NodeRef, other: NodeRef, wanted: u32, abo
     let line_end = file.text.lines().ending(file.text.source()).as_str();
     let place = Span::new(other.span().start, line_at(file, other.span().start).end);
     context
-        .report(place, format!("{} {what} the {noun} \"{name}\", {wanted} are usual", lines_in_words(longest)))
+        .report(
+            place,
+            format!(
+                "{} {what} the {noun} \"{name}\", {wanted} {} usual",
+                lines_in_words(longest),
+                if wanted == 1 { "is" } else { "are" }
+            ),
+        )
         .fix(vec![Edit::insert(start, line_end.repeat((wanted - direct) as usize))]);
 }
 

@@ -19,7 +19,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     fix: Some(FixKind::Exact),
     what: "braces on the line of their head where the rest of the file has them on the next one, or the reverse",
     why: "Who reads the code need not ask whether the difference means something, and reviews show no changes that are none.",
-    silent: "Blocks with a comment before their brace, and blocks of one line, are left alone.",
+    silent: "Blocks with a comment before their brace, blocks of one line, and braces on their own line behind a head of several lines are left alone.",
     standards: &[],
     options: &[
         OptionFacts {
@@ -52,6 +52,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
         right: &[
             "if (a)\n{\n  b();\n}\n",
             "{\n  a();\n}\nif (b) { c(); }\n",
+            "if (a) {\n  b();\n}\nif (\n  c\n  && d)\n{\n  e();\n}\nif (f) {\n  g();\n}\n",
             "if (a) {\n  b();\n}\n// Otherwise.\nelse {\n  c();\n}\n",
         ],
     }],
@@ -114,7 +115,10 @@ fn head_brace(file: File<'_>, block: NodeRef) -> Option<(TokenId, bool)> {
     }
     let brace = block.token_range().start;
     let own_line = begins_line(file, block.span().start);
-    Some((brace, !own_line))
+    // Behind a long head a brace on its own line parts it from the body.
+    let head_end = solid_before(file, brace).map_or(block.span().start, |last| file.tree.token_start(last));
+    let long_head = lines.line_of(holder.span().start) != lines.line_of(head_end);
+    (!(own_line && long_head)).then_some((brace, !own_line))
 }
 
 /// The word that goes on behind a block's closing brace.

@@ -19,7 +19,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     fix: Some(FixKind::Review),
     what: "imports that do not stand in the order of their groups",
     why: "Where imports stand by origin, what a file depends on is seen at a glance, and two people who add one seldom touch the same line.",
-    silent: "Imports apart from the others, such as those within functions or behind other code, are left alone. Imports for their effects stay where they are, and none is moved across one.",
+    silent: "Imports of types only may stand behind the others. Imports apart from the others, such as those within functions or behind other code, are left alone. Imports for their effects stay where they are, and none is moved across one.",
     standards: &["PEP 8, Imports"],
     options: &[
         OptionFacts {
@@ -66,6 +66,17 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
                 "import a from \"./a.js\";\nimport \"polyfill\";\nimport b from \"boats\";\n",
             ],
         },
+        Examples {
+            language: Language::TypeScript,
+            wrong: &[Wrong {
+                code: "import type { A } from \"./a.js\";\nimport { b } from \"boats\";\n",
+                at: &["2:1"],
+                fixed: Some("import { b } from \"boats\";\nimport type { A } from \"./a.js\";\n"),
+            }],
+            right: &[
+                "import { b } from \"boats\";\nimport { a } from \"./a.js\";\nimport type { C } from \"crews\";\nimport type { A } from \"./a.js\";\n",
+            ],
+        },
     ],
     needs_names: false,
     check: Check::Nodes(&[Kind::File], check),
@@ -91,6 +102,8 @@ struct Line<'t> {
     node: NodeRef<'t>,
     origin: Origin,
     name: String,
+    /// It brings types only.
+    of_types: bool,
     lines: Span,
 }
 
@@ -126,7 +139,10 @@ fn only_blanks(context: &Context, one: &Line, other: &Line) -> bool {
 
 fn on_run(context: &mut Context, run: &[Line]) {
     let sorted = context.flag("alphabet");
-    let key = |line: &Line| (line.origin, if sorted { line.name.to_lowercase() } else { String::new() });
+    let first_of_types = run.iter().position(|line| line.of_types).unwrap_or(run.len());
+    let apart = run[first_of_types..].iter().all(|line| line.of_types);
+    let name = |line: &Line| if sorted { line.name.to_lowercase() } else { String::new() };
+    let key = |line: &Line| (apart && line.of_types, line.origin, name(line));
     let Some(wrong) = run.windows(2).find(|pair| key(&pair[1]) < key(&pair[0])) else { return };
     let mut order: Vec<&Line> = run.iter().collect();
     order.sort_by_key(|line| key(line));
@@ -183,8 +199,16 @@ fn line<'t>(context: &Context, statement: NodeRef<'t>) -> Option<Line<'t>> {
         node: statement,
         origin: origin(context, &name),
         name,
+        of_types: brings_types(context, statement),
         lines: Span::new(lines.full_line(first).start, end),
     })
+}
+
+/// Whether the word `type` stands behind `import`, for all that it brings.
+fn brings_types(context: &Context, import: NodeRef) -> bool {
+    let mut words = context.text(import).split_whitespace();
+    let is_type = words.next() == Some("import") && words.next() == Some("type");
+    is_type && context.file().language != Language::Python && words.next() != Some("from")
 }
 
 fn module_name(context: &Context, import: NodeRef) -> Option<String> {

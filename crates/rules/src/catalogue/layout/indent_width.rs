@@ -2,9 +2,9 @@ use std::cell::LazyCell;
 
 use sieve_syntax::language::Language;
 use sieve_syntax::text::Span;
-use sieve_syntax::tree::{Kind, NodeRef, TokenKind};
+use sieve_syntax::tree::{Kind, NodeRef, Role, TokenKind};
 
-use crate::habit::{indent_at, unit_of};
+use crate::habit::{clear_unit_of, indent_at};
 use crate::indent::{at_line_starts, bases, holds_markup, long_texts, shifted, with_comments_below};
 
 use crate::interface::{
@@ -22,12 +22,12 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     fix: Some(FixKind::Exact),
     what: "blocks that are indented by more or less than a step",
     why: "Depth is read from the indentation: where its steps differ, code looks nested otherwise than it is.",
-    silent: "Lines that go on with a statement keep their distance from its first line. Files that are indented with tabs, cases of a switch, and code between tags are left alone.",
+    silent: "Lines that go on with a statement keep their distance from its first line. Files that are indented with tabs, cases of a switch, functions within a condition, and code between tags are left alone.",
     standards: &["PEP 8, Indentation"],
     options: &[OptionFacts {
         name: "width",
         default: OptionDefault::Count(0),
-        about: "how many blanks a step has; 0 is four in Python, and elsewhere what most blocks of the file have",
+        about: "how many blanks a step has; 0 is four in Python, and elsewhere what two of three blocks of the file have",
     }],
     examples: &[
         Examples {
@@ -63,6 +63,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
             right: &[
                 "promise\n  .then(() => {\n    sail();\n  });\nif (a &&\n    b) {\n  sail();\n}\n",
                 "switch (a) {\ncase 1:\n  sail();\n}\n",
+                "while (a) {\n  b();\n}\nif (!some(b, function (c) {\n      return c;\n    })) {\n  sail();\n}\n",
                 "(function () {\nsail();\nmoor();\n})();\n",
             ],
         },
@@ -88,11 +89,10 @@ const PUBLISHED: usize = 4;
 
 fn check(context: &mut Context, blocks: &[NodeRef]) {
     let file = context.file();
-    let unit = unit_of(file);
-    let usual = if unit.contains('\t') { 0 } else { unit.len() };
+    let usual = || clear_unit_of(file).filter(|unit| !unit.contains('\t')).map_or(0, |unit| unit.len());
     let width = match context.count("width") as usize {
         0 if file.language == Language::Python => PUBLISHED,
-        0 => usual,
+        0 => usual(),
         width => width,
     };
     if width == 0 || blocks.is_empty() {
@@ -107,6 +107,10 @@ fn check(context: &mut Context, blocks: &[NodeRef]) {
 fn on_block(context: &mut Context, block: NodeRef, width: usize, texts: &Texts) {
     let file = context.file();
     if block.parent().is_none_or(|holder| holder.kind() == Kind::Case && file.language != Language::Python) {
+        return;
+    }
+    // A function within a condition stands deeper, so that it is not taken for the body.
+    if block.ancestors().any(|around| around.role() == Role::Condition) {
         return;
     }
     let statements = at_line_starts(file, block);
@@ -125,7 +129,10 @@ fn on_block(context: &mut Context, block: NodeRef, width: usize, texts: &Texts) 
         return;
     }
     let wanted = base + width;
-    let message = format!("indented by {}, {width} would be a step", (depth(first).len() as i64) - base as i64);
+    let message = match depth(first).len().checked_sub(base) {
+        Some(step) => format!("indented by {step}, {width} would be a step"),
+        None => format!("this stands left of what holds it, {width} to the right would be a step"),
+    };
     let place = first.span();
     let edits = edits(file, block, &wrong, wanted, texts);
     let reported = context.report(place, message);

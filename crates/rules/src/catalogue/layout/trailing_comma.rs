@@ -19,7 +19,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     fix: Some(FixKind::Exact),
     what: "a comma before a closing bracket that has no reason, or none where the rest of the file has one",
     why: "With a comma behind each element of a list that goes over several lines, a new last element changes one line only.",
-    silent: "Lists of one line are asked for no comma, and the comma that makes a tuple of one stays.",
+    silent: "Lists of one line and calls with one argument are asked for no comma, and the comma that makes a tuple of one stays.",
     standards: &["PEP 8, When to Use Trailing Commas"],
     options: &[OptionFacts {
         name: "several-lines",
@@ -151,8 +151,9 @@ fn list(file: File<'_>, node: NodeRef) -> Option<List> {
     if kind.opens() || is_hole || !takes_comma(file, node) {
         return None;
     }
-    let is_long = begins_line(file, file.tree.token_start(close));
     let of_call = matches!(node.kind(), Kind::Arguments | Kind::Parameters);
+    let is_single = of_call && node.children().count() == 1;
+    let is_long = !is_single && begins_line(file, file.tree.token_start(close));
     Some(List { last, close, has_comma, of_call, is_long })
 }
 

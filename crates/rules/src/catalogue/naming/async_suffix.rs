@@ -1,8 +1,6 @@
 use sieve_syntax::language::Language;
 use sieve_syntax::tree::{Kind, NodeRef, Role, TokenKind};
 
-use super::form::has_bases;
-
 use crate::interface::{Certainty, Check, Concern, Context, Examples, Level, Mesh, Rule, Wrong};
 
 pub(in crate::catalogue) static RULE: Rule = Rule {
@@ -27,7 +25,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
         Examples {
             language: Language::JavaScript,
             wrong: &[Wrong { code: "async function loadTides() {}\n", at: &["1:16"], fixed: None }],
-            right: &["async function loadTidesAsync() {}\n"],
+            right: &["async function loadTidesAsync() {}\nasync function toAsyncTides() {}\n"],
         },
     ],
     needs_names: false,
@@ -40,9 +38,9 @@ fn check(context: &mut Context, function: NodeRef) {
     let is_async = (function.token_range().start..name.token_range().start).any(|token| {
         tree.token_kind(token) == TokenKind::Async || context.file().text.slice(tree.token_span(token)) == "async"
     });
-    let foreign = function.class_around().is_some_and(|class| has_bases(context, class));
+    let foreign = function.class_around().is_some_and(|class| context.file().has_bases(class));
     let text = context.text(name);
-    let told = text.to_lowercase().ends_with("async");
+    let told = text.to_lowercase().contains("async");
     if is_async && !told && !foreign && !text.starts_with("__") && !context.file().is_test() {
         context
             .report(name.span(), format!("\"{text}\" is asynchronous, and its name does not tell"))

@@ -22,7 +22,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     options: &[OptionFacts {
         name: "names",
         default: OptionDefault::Words(&["l", "O", "I", "foo", "bar", "baz"]),
-        about: "names that are not wanted",
+        about: "names that are not wanted; the letters l, O and I count in Python only, whose published style bans them",
     }],
     examples: &[
         Examples {
@@ -33,7 +33,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
         Examples {
             language: Language::JavaScript,
             wrong: &[Wrong { code: "const foo = 1;\n", at: &["1:7"], fixed: None }],
-            right: &["const { foo } = load();\n"],
+            right: &["const { foo } = load();\nfor (let i = 0, l = foo.length; i < l; i++) sail(foo[i]);\n"],
         },
     ],
     needs_names: true,
@@ -54,7 +54,23 @@ fn check(context: &mut Context, binding: &Binding) {
     if !context.words("names").iter().any(|name| name == text) || context.file().is_test() {
         return;
     }
+    let digit = looks_like(text);
+    if digit.is_some() && context.file().language != Language::Python {
+        return;
+    }
     let Some(name) = chosen_here(context, binding, SORTS) else { return };
-    let span = name.span();
-    context.report(span, format!("\"{text}\" says nothing of what it stands for")).advice("say what it is");
+    let message = match digit {
+        Some(digit) => format!("\"{text}\" looks like the digit {digit} in many fonts"),
+        None => format!("\"{text}\" says nothing of what it stands for"),
+    };
+    context.report(name.span(), message).advice("say what it is");
+}
+
+/// The digit that a letter is taken for (PEP 8, Names to Avoid).
+fn looks_like(name: &str) -> Option<char> {
+    match name {
+        "l" | "I" => Some('1'),
+        "O" => Some('0'),
+        _ => None,
+    }
 }

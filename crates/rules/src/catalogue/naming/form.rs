@@ -17,7 +17,7 @@ pub(super) fn check_name(
     span: Span,
     edits: impl FnOnce(&Context, &str) -> Option<Vec<Edit>>,
 ) {
-    if is_free(name) {
+    if is_free(name) || context.file().only_describes() {
         return;
     }
     let form = context.name_form(sort);
@@ -71,16 +71,6 @@ pub(super) fn id_of(names: &Names<'_>, binding: &Binding) -> Option<BindingId> {
     names.lookup(binding.scope, names.text(binding.name))
 }
 
-/// Whether others decide over the names of a class's members: it has bases, or promises to look like something.
-pub(super) fn has_bases(context: &Context, class: NodeRef<'_>) -> bool {
-    class.child(Role::Arguments).is_some_and(|bases| {
-        let free = |base: NodeRef<'_>| {
-            matches!(context.text(base), "object" | "ABC" | "abc.ABC") || base.kind() == Kind::KeywordArgument
-        };
-        bases.kind() == Kind::Heritage || !bases.children().all(free)
-    })
-}
-
 /// Why nothing is said of a name that another contract may have chosen.
 pub(super) const FOREIGN: &str = "a base class may have chosen this name";
 
@@ -102,7 +92,7 @@ pub(super) fn chosen_here<'t>(
         .parent()
         .is_some_and(|holder| matches!(holder.kind(), Kind::ShorthandPair | Kind::ImportItem | Kind::CapturePattern));
     let all = binding.declarations.iter().all(|declaration| sorts.contains(&declaration.sort));
-    (all && !is_key).then_some(name)
+    (all && !is_key && !context.file().only_describes()).then_some(name)
 }
 
 /// The name of a constant: one of the whole file that is bound once, to a number or a text.

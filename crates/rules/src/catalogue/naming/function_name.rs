@@ -2,7 +2,7 @@ use sieve_syntax::language::Language;
 use sieve_syntax::text::Span;
 use sieve_syntax::tree::{Kind, NodeRef, Role};
 
-use super::form::{FOREIGN, check_name, has_bases, is_off, rename_inside};
+use super::form::{FOREIGN, check_name, is_off, rename_inside};
 
 use crate::interface::{Certainty, Check, Concern, Context, Examples, FixKind, Level, Mesh, Rule, Wrong};
 
@@ -88,7 +88,7 @@ fn on_method(context: &mut Context, class: NodeRef, method: NodeRef, text: &str,
     if !is_off(context, "method", text) || overrides {
         return;
     }
-    if has_bases(context, class) {
+    if context.file().has_bases(class) {
         context.unsure(span, FOREIGN);
         return;
     }

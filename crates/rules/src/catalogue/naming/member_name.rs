@@ -1,4 +1,4 @@
-use super::form::{check_name, has_bases};
+use super::form::check_name;
 use sieve_syntax::language::Language;
 use sieve_syntax::tree::{Kind, NodeRef, Role};
 
@@ -50,7 +50,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
 fn check(context: &mut Context, place: NodeRef) {
     let Some((class, name)) = declared_in_class(place).or_else(|| made_with(context, place)) else { return };
     let decorated = class.child(Role::Decorator).is_some() || place.child(Role::Decorator).is_some();
-    if decorated || has_bases(context, class) || context.file().is_test() {
+    if decorated || context.file().has_bases(class) || context.file().is_test() {
         return;
     }
     let whole = context.text(name);

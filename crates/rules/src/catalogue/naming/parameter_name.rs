@@ -1,6 +1,7 @@
-use super::form::{check_name, chosen_here, has_bases, id_of, rename_inside};
+use super::form::{check_name, chosen_here, id_of, rename_inside};
 use sieve_meaning::names::{Binding, DeclarationSort};
 use sieve_syntax::language::Language;
+use sieve_syntax::tree::{Kind, Role};
 
 use crate::interface::{Certainty, Check, Concern, Context, Examples, FixKind, Level, Mesh, NameStyle, Rule, Wrong};
 
@@ -42,8 +43,12 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
 
 fn check(context: &mut Context, binding: &Binding) {
     let Some(name) = chosen_here(context, binding, &[DeclarationSort::Parameter]) else { return };
+    // The members of an enumeration are bound like parameters.
+    if name.role() == Role::Name && name.parent().is_some_and(|holder| holder.kind() == Kind::EnumMember) {
+        return;
+    }
     let method = name.ancestors().find(|around| around.kind().is_function());
-    let foreign = method.and_then(|method| method.class_around()).is_some_and(|class| has_bases(context, class));
+    let foreign = method.and_then(|method| method.class_around()).is_some_and(|class| context.file().has_bases(class));
     let text = context.names().text(binding.name);
     let is_formula = text.len() < 4 && text.starts_with(char::is_uppercase);
     if foreign || is_formula || NameStyle::UpperCamel.fits(text) || context.file().is_test() {

@@ -1,5 +1,6 @@
 use sieve_meaning::names::{Binding, DeclarationSort};
 use sieve_syntax::language::Language;
+use sieve_syntax::tree::{Kind, NodeRef, Role};
 
 use super::form::{check_name, chosen_here, id_of, rename_inside};
 
@@ -15,7 +16,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     fix: Some(FixKind::Review),
     what: "a type whose name is not written like one",
     why: "Names of one sort that look alike tell at a glance what a thing is, and nobody has to remember how a certain one is written.",
-    silent: "Types that a call makes are variables.",
+    silent: "Types that a call makes are variables. Namespaces, and classes that are used like functions — to manage a context, to stand for an attribute, to be called — may be written otherwise (PEP 8, Class Names).",
     standards: &["PEP 8, Naming Conventions"],
     options: &[],
     examples: &[
@@ -29,7 +30,11 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
                     fixed: Some("def sail():\n    class NorthQuay:\n        pass\n    return NorthQuay\n"),
                 },
             ],
-            right: &["class TideTable:\n    pass\n", "class HTTPServer2:\n    pass\n"],
+            right: &[
+                "class TideTable:\n    pass\n",
+                "class HTTPServer2:\n    pass\n\nclass JSON:\n    pass\n",
+                "class at_low_tide:\n    def __enter__(self):\n        pass\n\n    def __exit__(self, *what):\n        pass\n",
+            ],
         },
         Examples {
             language: Language::TypeScript,
@@ -38,7 +43,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
                 at: &["1:11", "2:6"],
                 fixed: None,
             }],
-            right: &["interface TideTable {}\nclass Quay<T> {}\n"],
+            right: &["interface TideTable {}\nclass Quay<T> {}\nnamespace tideTools {}\n"],
         },
     ],
     needs_names: true,
@@ -47,11 +52,25 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
 
 fn check(context: &mut Context, binding: &Binding) {
     let sorts = [DeclarationSort::Class, DeclarationSort::TypeAlias];
-    let Some(span) = chosen_here(context, binding, &sorts).map(|name| name.span()) else { return };
-    if context.file().is_test() {
+    let Some(name) = chosen_here(context, binding, &sorts) else { return };
+    let declared = name.parent();
+    let is_other =
+        declared.is_some_and(|holder| holder.kind() == Kind::Namespace || is_used_like_a_function(context, holder));
+    if context.file().is_test() || is_other {
         return;
     }
+    let span = name.span();
     let text = context.names().text(binding.name);
     let id = id_of(context.names(), binding);
     check_name(context, "type", "type", text, span, |context, new| rename_inside(context, id?, new));
+}
+
+/// What the language calls where a class stands for a function: `with`, a call, or the reading of an attribute.
+const CALLED: &[&str] = &["__enter__", "__aenter__", "__call__", "__get__"];
+
+fn is_used_like_a_function(context: &Context, class: NodeRef) -> bool {
+    let members = class.child(Role::Body).into_iter().flat_map(|body| body.children());
+    let mut methods =
+        members.filter(|member| member.kind() == Kind::Function).filter_map(|member| member.child(Role::Name));
+    methods.any(|name| CALLED.contains(&context.text(name)))
 }
