@@ -24,9 +24,16 @@ pub(crate) fn chosen(context: &Context, option: &str, first: &str, places: &[boo
 
 /// The blanks at the beginning of the line that holds an offset.
 pub(crate) fn indent_at<'f>(file: File<'f>, offset: u32) -> &'f str {
-    let line = line_at(file, offset);
-    let text = file.text.slice(line);
-    &text[..text.len() - text.trim_start_matches([' ', '\t']).len()]
+    let source = file.text.source();
+    let start = line_start(source, offset);
+    let blanks = source.as_bytes()[start..].iter().take_while(|byte| matches!(byte, b' ' | b'\t')).count();
+    &source[start..start + blanks]
+}
+
+/// Where the line begins that holds an offset. Looked for backwards: lines are short, and looking them up is not.
+fn line_start(source: &str, offset: u32) -> usize {
+    let before = &source.as_bytes()[..offset as usize];
+    memchr::memrchr2(b'\n', b'\r', before).map_or(0, |end| end + 1)
 }
 
 /// The stretch of the line that holds an offset, without its line end.
@@ -37,8 +44,9 @@ pub(crate) fn line_at(file: File<'_>, offset: u32) -> Span {
 
 /// Whether nothing but blanks stands before an offset on its line.
 pub(crate) fn begins_line(file: File<'_>, offset: u32) -> bool {
-    let line = line_at(file, offset);
-    file.text.slice(Span::new(line.start.min(offset), offset)).trim().is_empty()
+    let before = &file.text.source().as_bytes()[..offset as usize];
+    let last = before.iter().rev().find(|byte| !matches!(byte, b' ' | b'\t' | b'\x0b' | b'\x0c'));
+    last.is_none_or(|last| matches!(last, b'\n' | b'\r'))
 }
 
 /// The last token before another one that is no blank, line end or comment.

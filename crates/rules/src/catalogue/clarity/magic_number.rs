@@ -18,14 +18,14 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     what: "a number that appears without a name",
     why: "A reader cannot tell what it stands for, nor which equal numbers elsewhere must change with it.",
     silent: "A number that is given a name by where it stands is not reported: assigned to a name; a default; an argument given by name; \
-             an index. Numbers of lists and dictionaries are data; several numbers in one call are a point, a colour or a date; bits and \
+             an index. Numbers of lists and dictionaries are data; several numbers in one call are a point, a colour or a date; bits, bases and \
              exponents speak for themselves, and so do small numbers of elements that a length is compared with. Tests are left alone unless the option asks for them.",
     standards: &[],
     options: &[
         OptionFacts {
             name: "allowed",
-            default: OptionDefault::Numbers(&[-1.0, 0.0, 0.5, 1.0, 2.0, 10.0, 100.0, 1000.0]),
-            about: "numbers that need no name",
+            default: OptionDefault::Numbers(&[0.0, 0.5, 1.0, 2.0, 10.0, 100.0, 1000.0]),
+            about: "numbers that need no name, with either sign",
         },
         OptionFacts {
             name: "in-tests",
@@ -49,7 +49,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
                 "CHILD_SHARE = 0.55\nLIMITS = [48, 12 * 60]\n\ndef child_fare(adult, share=0.55):\n    return adult * share\n",
                 "wait(minutes=15)\nfare = {\"adult\": 450}\nthird = seats[3]\nx = y + 1\n",
                 "WAIT = timedelta(0, 900)\n",
-                "if len(seats) == 3:\n    pass\nprint(mask & 0xF0)\nprint(side ** 3)\n",
+                "if len(seats) == 3:\n    pass\nprint(mask & 0xF0)\nprint(side ** 3)\nprint(int(code, 16))\n",
                 "sail_at(12, 30)\nreturn_to([7, 8, 9])\nmask = flags & 0xF0 | bits << 3\nvolume = (4 / side) ** 3\n",
             ],
         },
@@ -78,9 +78,9 @@ fn check(context: &mut Context, number: NodeRef) {
     let text = context.text(number);
     let Some(value) = context.file().language.number_value(text).and_then(|value| value.as_real()) else { return };
     let sign = number.parent().filter(|parent| is_negative(*parent));
-    let signed = if sign.is_some() { -value } else { value };
     let left_alone = context.file().is_test() && !context.flag("in-tests");
-    if left_alone || context.numbers("allowed").contains(&signed) || is_named(context, number) {
+    let is_allowed = context.numbers("allowed").iter().any(|allowed| allowed.abs() == value.abs());
+    if left_alone || is_allowed || is_named(context, number) {
         return;
     }
     let place = sign.unwrap_or(number);
@@ -105,7 +105,7 @@ fn is_named(context: &Context, number: NodeRef) -> bool {
             (Kind::Unary | Kind::Binary | Kind::Group, _) => {}
             (Kind::Tuple | Kind::List | Kind::Set, _) if is_compared(parent) => return false,
             (Kind::Tuple | Kind::List | Kind::Set | Kind::Dictionary, _) => return true,
-            (Kind::Arguments, _) if several_numbers(parent) => return true,
+            (Kind::Arguments, _) if several_numbers(parent) || is_base(context, parent) => return true,
             (Kind::Pair | Kind::Field | Kind::EnumMember | Kind::Attribute, Role::Value) => return true,
             (Kind::ShorthandPair | Kind::DefaultPattern, Role::Default) => return true,
             (Kind::LiteralType | Kind::Case, _) | (_, Role::Name) => return true,
@@ -160,6 +160,13 @@ fn counts_few(context: &Context, comparison: NodeRef, number: NodeRef) -> bool {
 
 fn is_compared(values: NodeRef) -> bool {
     values.parent().is_some_and(|parent| parent.kind() == Kind::Comparison)
+}
+
+/// Whether arguments tell the base that a number is written in.
+fn is_base(context: &Context, arguments: NodeRef) -> bool {
+    let callee = arguments.parent().and_then(|call| call.child(Role::Callee));
+    let last = callee.and_then(|callee| context.text(callee).rsplit('.').next());
+    matches!(last, Some("toString" | "parseInt" | "int"))
 }
 
 /// A call that takes several numbers takes them as one thing.

@@ -120,6 +120,10 @@ fn too_many(context: &mut Context) {
 /// Whether a line is empty and no part of a text.
 fn is_blank(file: File<'_>, number: u32) -> bool {
     let line = file.text.lines().full_line(number);
+    // Most lines show with their first byte that they are none.
+    if file.text.source().as_bytes().get(line.start as usize).is_some_and(u8::is_ascii_graphic) {
+        return false;
+    }
     let text = file.text.slice(line);
     if !text.trim().is_empty() || text.contains('\x0c') {
         return false;

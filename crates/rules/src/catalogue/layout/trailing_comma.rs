@@ -19,7 +19,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     fix: Some(FixKind::Exact),
     what: "a comma before a closing bracket that has no reason, or none where the rest of the file has one",
     why: "With a comma behind each element of a list that goes over several lines, a new last element changes one line only.",
-    silent: "Lists of one line and calls with one argument are asked for no comma, and the comma that makes a tuple of one stays.",
+    silent: "Lists whose elements share a line and calls with one argument are asked for no comma, nor are lists of one element in Python; the comma that makes a tuple of one stays, and so does one before a comment.",
     standards: &["PEP 8, When to Use Trailing Commas"],
     options: &[OptionFacts {
         name: "several-lines",
@@ -32,12 +32,17 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
             wrong: &[
                 Wrong { code: "sail(north, south,)\n", at: &["1:18"], fixed: Some("sail(north, south)\n") },
                 Wrong {
-                    code: "a = [\n    1,\n]\nb = [\n    2,\n]\nc = [\n    3\n]\n",
-                    at: &["8:6"],
-                    fixed: Some("a = [\n    1,\n]\nb = [\n    2,\n]\nc = [\n    3,\n]\n"),
+                    code: "a = [\n    1,\n    2,\n]\nb = {\n    2,\n    3,\n}\nc = [\n    3,\n    4\n]\n",
+                    at: &["11:6"],
+                    fixed: Some("a = [\n    1,\n    2,\n]\nb = {\n    2,\n    3,\n}\nc = [\n    3,\n    4,\n]\n"),
                 },
             ],
-            right: &["a = (1,)\nx[1,]\nf(i for i in x)\n", "a = [\n    1,\n    2]\n", "sail(\n    *north\n)\n"],
+            right: &[
+                "a = (1,)\nx[1,]\nf(i for i in x)\n",
+                "a = [\n    1,\n    2,\n]\nsail(\n    north, south\n)\nmoor(\n    1,\n    2,\n)\n",
+                "a = [\n    1,\n    2]\n",
+                "sail(\n    *north\n)\n",
+            ],
         },
         Examples {
             language: Language::JavaScript,
@@ -50,7 +55,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
                 },
             ],
             right: &[
-                "const a = [1, , ];\nconst b = [,];\n",
+                "const a = [1, , ];\nconst b = [,];\nsail(quay, /* tide */ );\n",
                 "a = [\n  1,\n];\nsail(\n  b\n);\n",
                 "const c = [\n  1,\n];\nfunction f(\n  a,\n  ...rest\n) {}\nconst {\n  ...d\n} = e;\n",
             ],
@@ -82,7 +87,7 @@ struct List {
     has_comma: bool,
     /// Calls and parameters, where the comma came to the languages later than to literals.
     of_call: bool,
-    /// The closing bracket stands first on a line of its own.
+    /// The elements and the closing bracket stand first on lines of their own.
     is_long: bool,
 }
 
@@ -103,7 +108,8 @@ fn on_list(context: &mut Context, list: &List, wanted: Option<bool>) {
     let file = context.file();
     let last = file.tree.token_span(list.last);
     let on_one_line = context.line(last.end - 1) == context.line(file.tree.token_start(list.close));
-    if list.has_comma && on_one_line && !list.is_long {
+    let behind = file.text.slice(Span::new(last.end, file.tree.token_start(list.close)));
+    if list.has_comma && on_one_line && !list.is_long && behind.trim().is_empty() {
         context.report(last, "this comma separates nothing").advice("leave it out").fix(vec![Edit::remove(last)]);
     } else if list.is_long && list.has_comma && wanted == Some(false) {
         context
@@ -152,9 +158,20 @@ fn list(file: File<'_>, node: NodeRef) -> Option<List> {
         return None;
     }
     let of_call = matches!(node.kind(), Kind::Arguments | Kind::Parameters);
-    let is_single = of_call && node.children().count() == 1;
-    let is_long = !is_single && begins_line(file, file.tree.token_start(close));
+    let is_long = has_own_lines(file, node, of_call) && begins_line(file, file.tree.token_start(close));
     Some(List { last, close, has_comma, of_call, is_long })
+}
+
+/// Whether each element has lines of its own, by the last two: those that share a line are not asked for a comma, nor is a single argument, nor, in
+/// Python, a single element.
+fn has_own_lines(file: File<'_>, node: NodeRef, of_call: bool) -> bool {
+    let is_import = matches!(node.kind(), Kind::Import | Kind::Export);
+    let elements: Vec<NodeRef> = node.children().filter(|child| !is_import || child.role() == Role::Item).collect();
+    match elements.as_slice() {
+        [] => false,
+        [_] => !of_call && file.language != Language::Python,
+        [.., last] => begins_line(file, last.span().start),
+    }
 }
 
 fn takes_comma(file: File<'_>, node: NodeRef) -> bool {
