@@ -1,67 +1,94 @@
-//! Copies of code that go over files.
+//! Copies of code that go over files: the windows of all files of a run are compared when the files are done.
 
-use std::sync::Arc;
+use std::collections::BTreeMap;
 
 use rayon::prelude::*;
-use sieve_rules::copies::{Window, copies, windows};
-use sieve_rules::{Level, OptionValue, RuleId, catalogue};
+use sieve_rules as rules;
+use sieve_rules::catalogue;
+use sieve_rules::copies::{ADVICE, Copied, Window, copies};
 use sieve_syntax::text::Text;
 
 use crate::discover::Candidate;
-use crate::outcome::{Finding, Identity};
+use crate::elsewhere::Elsewhere;
+use crate::outcome::{Finding, Outcome, WaiverNote, WaiverState};
 use crate::sift::load::{bytes_of, text_of};
-use crate::sift::{Request, in_pool};
+use crate::sift::{Request, Subject, Wants, in_pool};
+use crate::view::View;
+use crate::waiver::{Waivers, add_settings_waivers, hold_back, hold_by_settings};
 
-/// A finding for each stretch that stands in an earlier file too. Files in which the rule is off are not looked at.
-pub(crate) fn copied(request: &Request<'_>, files: &[Candidate]) -> Vec<Finding> {
-    let Some(rule) = catalogue::named("repeated-block") else { return Vec::new() };
-    let on: Vec<&Candidate> = files.iter().filter(|file| file.settings.level(rule) != Level::Off).collect();
-    if on.is_empty() {
-        return Vec::new();
-    }
-    let read: Vec<Option<(Text, Vec<Window>)>> =
-        in_pool(request.threads, || on.par_iter().map(|file| of_file(file, rule)).collect());
-    let texts: Vec<(&Candidate, Text, Vec<Window>)> =
-        on.into_iter().zip(read).filter_map(|(file, read)| read.map(|(text, windows)| (file, text, windows))).collect();
-    let (mut all, mut of_files) = (Vec::new(), Vec::new());
-    for (file, text, windows) in texts {
-        of_files.push((file, text));
-        all.push(windows);
-    }
-    let across = copies(&all).into_iter().filter(|copied| copied.file != copied.first_file);
-    across
-        .map(|copied| {
-            let ((file, text), (first, first_text)) = (&of_files[copied.file], &of_files[copied.first_file]);
-            let line = first_text.place(copied.first_start).line;
-            let code = text.slice(copied.span).split_whitespace().collect::<Vec<_>>().join(" ");
-            Finding {
-                rule,
-                level: file.settings.level(rule),
-                path: Arc::clone(&file.shown),
-                span: copied.span,
-                start: text.place(copied.span.start),
-                end: text.place(copied.span.end),
-                message: format!("these statements stand in {}:{line} too", first.shown),
-                advice: Some("give them a name of their own, and use it twice".into()),
-                fix: None,
-                held: None,
-                identity: Some(Identity { within: String::new(), code }),
-                excerpt: None,
-            }
-        })
-        .collect()
+/// A file of the run, and its code that may stand in others too.
+pub(crate) type Windowed<'r> = (&'r Candidate, Vec<Window>);
+
+/// What is found in one file, and which of its waivers hold some of it back.
+struct InFile<'r> {
+    candidate: &'r Candidate,
+    findings: Vec<Finding>,
+    notes: Vec<WaiverNote>,
 }
 
-fn of_file(file: &Candidate, rule: RuleId) -> Option<(Text, Vec<Window>)> {
-    let text = text_of(file, bytes_of(file, None).ok()?.ok()?).ok()?;
-    let least = match file.settings.rule(rule).values.first()?.value {
-        OptionValue::Count(least) => least,
-        _ => return None,
-    };
-    let windows = if sieve_rules::names_tests(&file.shown) || sieve_rules::only_describes(&file.shown) {
-        Vec::new()
-    } else {
-        windows(&text, &file.language.parse(&text), least)
-    };
-    Some((text, windows))
+/// A finding for each stretch that stands in an earlier file too. What holds them back is counted at the waivers of the outcome.
+pub(crate) fn copied(request: &Request<'_>, files: &[Windowed<'_>], outcome: &mut Outcome) -> Vec<Finding> {
+    let all: Vec<&[Window]> = files.iter().map(|(_, windows)| windows.as_slice()).collect();
+    let mut by_file: BTreeMap<usize, Vec<Copied>> = BTreeMap::new();
+    for copied in copies(&all).into_iter().filter(|copied| copied.file != copied.first_file) {
+        by_file.entry(copied.file).or_default().push(copied);
+    }
+    let by_file: Vec<(usize, Vec<Copied>)> = by_file.into_iter().collect();
+    let found: Vec<Option<InFile<'_>>> = in_pool(request.threads, || {
+        by_file.par_iter().map(|(file, copied)| in_file(request, files, files[*file].0, copied)).collect()
+    });
+    let mut findings = Vec::new();
+    for file in found.into_iter().flatten() {
+        count_at_waivers(&mut outcome.waivers, &file.notes);
+        add_settings_waivers(&mut outcome.waivers, &file.findings, request, file.candidate);
+        findings.extend(file.findings);
+    }
+    findings
+}
+
+/// The findings of one file, held back by what holds for it. Nothing where it cannot be read as it was.
+fn in_file<'r>(
+    request: &Request<'_>,
+    files: &[Windowed<'_>],
+    candidate: &'r Candidate,
+    copied: &[Copied],
+) -> Option<InFile<'r>> {
+    let text = text_of(candidate, bytes_of(candidate, None).ok()?.ok()?).ok()?;
+    let tree = candidate.language.parse(&text);
+    let elsewhere = Elsewhere::default();
+    let subject = Subject::of(candidate, &elsewhere, request.project);
+    let wants = Wants { identities: request.needs_identities(), ..request.wants };
+    let view = View { text: &text, tree: &tree, subject: &subject, wants };
+    let of_copy = |copied: &Copied| Some(view.finding(finding(&text, copied, files[copied.first_file].0)?));
+    let mut findings: Vec<Finding> = copied.iter().filter_map(of_copy).collect();
+    let mut waivers = Waivers::of(&text, &tree, request.today);
+    hold_back(&mut waivers, &text, &mut findings, &[]);
+    hold_by_settings(&subject, &mut findings, request.today);
+    let notes = waivers.notes(&text, &candidate.shown, &candidate.settings);
+    Some(InFile { candidate, findings, notes })
+}
+
+/// What is said of a copy; nothing if its file was changed meanwhile.
+fn finding(text: &Text, copied: &Copied, first: &Candidate) -> Option<rules::Finding> {
+    text.source().get(copied.span.start as usize..copied.span.end as usize)?;
+    Some(rules::Finding {
+        rule: catalogue::named("repeated-block")?,
+        span: copied.span,
+        message: format!("these statements stand in {}:{} too", first.shown, copied.first_line),
+        advice: Some(ADVICE.into()),
+        fix: None,
+        anchor: None,
+        unless_used: None,
+    })
+}
+
+/// Adds what the waivers of a file hold back here to what they hold back in the file itself.
+fn count_at_waivers(all: &mut [WaiverNote], notes: &[WaiverNote]) {
+    for note in notes.iter().filter(|note| note.holds > 0) {
+        let known = all.iter_mut().find(|known| known.path == note.path && known.line == note.line);
+        if let Some(known) = known {
+            known.holds += note.holds;
+            known.state = WaiverState::Holds;
+        }
+    }
 }

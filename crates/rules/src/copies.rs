@@ -22,7 +22,12 @@ pub struct Window {
     pub first: u32,
     /// From the first to the last statement.
     pub span: Span,
+    /// The line on which it begins, from 1.
+    pub line: u32,
 }
+
+/// What to do about a copy.
+pub const ADVICE: &str = "give them a name of their own, and use it twice";
 
 /// Every window of a file, in the order of the text.
 pub fn windows(text: &Text, tree: &Tree, least: u32) -> Vec<Window> {
@@ -36,6 +41,7 @@ pub fn windows(text: &Text, tree: &Tree, least: u32) -> Vec<Window> {
                 block: number as u32,
                 first: first as u32,
                 span,
+                line: text.lines().line_of(span.start),
             }));
         }
     }
@@ -92,16 +98,16 @@ pub struct Copied {
     pub span: Span,
     /// The file of the first one.
     pub first_file: usize,
-    /// Where the first one begins, in bytes.
-    pub first_start: u32,
+    /// The line on which the first one begins, from 1.
+    pub first_line: u32,
 }
 
 /// The copies among the windows of some files, each as long as it goes.
-pub fn copies(files: &[Vec<Window>]) -> Vec<Copied> {
+pub fn copies(files: &[&[Window]]) -> Vec<Copied> {
     let mut firsts: HashMap<u64, (usize, Window), rustc_hash::FxBuildHasher> = HashMap::default();
     let mut found: Vec<(Copied, Window, Window)> = Vec::new();
     for (file, windows) in files.iter().enumerate() {
-        for window in windows {
+        for window in *windows {
             let (first_file, first) = *firsts.entry(window.hash).or_insert((file, *window));
             if first_file == file && window.span.start < first.span.end {
                 continue;
@@ -120,7 +126,7 @@ pub fn copies(files: &[Vec<Window>]) -> Vec<Copied> {
                     }
                 }
                 None => {
-                    let copied = Copied { file, span: window.span, first_file, first_start: first.span.start };
+                    let copied = Copied { file, span: window.span, first_file, first_line: first.line };
                     found.push((copied, *window, first));
                 }
             }

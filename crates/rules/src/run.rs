@@ -258,6 +258,7 @@ fn run_other(file: File<'_>, dispatch: &Dispatch, index: usize, report: &mut Rep
             }
         }
         Check::File(function) => function(&mut context),
+        Check::Copies(function) => report.windows = function(&mut context),
         Check::Nodes(..)
         | Check::All(..)
         | Check::Tokens(..)

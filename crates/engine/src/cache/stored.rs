@@ -6,6 +6,7 @@ use std::sync::Arc;
 
 use jiff::civil::Date;
 use serde::{Deserialize, Serialize};
+use sieve_rules::copies::Window;
 use sieve_rules::{Edit, Fix, FixKind, Level, RuleId, catalogue};
 use sieve_syntax::text::{Place, Span};
 
@@ -29,8 +30,17 @@ pub(crate) struct Stored {
 #[derive(Debug, Serialize, Deserialize)]
 enum StoredResult {
     LeftOut(u8),
-    Sifted { lines: u64, findings: Vec<StoredFinding>, unsure: Vec<StoredUnsure>, waivers: Vec<StoredWaiver> },
+    Sifted {
+        lines: u64,
+        findings: Vec<StoredFinding>,
+        unsure: Vec<StoredUnsure>,
+        waivers: Vec<StoredWaiver>,
+        windows: Vec<StoredWindow>,
+    },
 }
+
+/// The hash, the block, the place in it, the stretch, and its line.
+type StoredWindow = (u64, u32, u32, (u32, u32), u32);
 
 #[derive(Debug, Serialize, Deserialize)]
 struct StoredFinding {
@@ -116,16 +126,19 @@ impl Stored {
     pub(crate) fn into_result(self, shown: &Arc<str>) -> Option<FileResult> {
         match self.result {
             StoredResult::LeftOut(cause) => Some(FileResult::LeftOut(*CAUSES.get(usize::from(cause))?)),
-            StoredResult::Sifted { lines, findings, unsure, waivers } => Some(FileResult::Sifted(FileOutcome {
-                lines: lines as usize,
-                unchanged: Vec::new(),
-                depends_on_all: false,
-                asked_files: self.asked,
-                asked_elsewhere: self.neighbours.is_some(),
-                findings: findings.into_iter().map(|finding| finding.revive(shown)).collect::<Option<_>>()?,
-                unsure: unsure.into_iter().map(|unsure| unsure.revive(shown)).collect::<Option<_>>()?,
-                waivers: waivers.into_iter().map(|waiver| waiver.revive(shown)).collect::<Option<_>>()?,
-            })),
+            StoredResult::Sifted { lines, findings, unsure, waivers, windows } => {
+                Some(FileResult::Sifted(FileOutcome {
+                    lines: lines as usize,
+                    unchanged: Vec::new(),
+                    depends_on_all: false,
+                    asked_files: self.asked,
+                    asked_elsewhere: self.neighbours.is_some(),
+                    findings: findings.into_iter().map(|finding| finding.revive(shown)).collect::<Option<_>>()?,
+                    unsure: unsure.into_iter().map(|unsure| unsure.revive(shown)).collect::<Option<_>>()?,
+                    waivers: waivers.into_iter().map(|waiver| waiver.revive(shown)).collect::<Option<_>>()?,
+                    windows: windows.into_iter().map(window).collect(),
+                }))
+            }
         }
     }
 }
@@ -151,7 +164,16 @@ fn sifted(outcome: &FileOutcome) -> Option<StoredResult> {
         findings: outcome.findings.iter().map(StoredFinding::of).collect::<Option<_>>()?,
         unsure: outcome.unsure.iter().map(unsure).collect(),
         waivers: outcome.waivers.iter().map(waiver).collect::<Option<_>>()?,
+        windows: outcome.windows.iter().map(of_window).collect(),
     })
+}
+
+fn of_window(window: &Window) -> StoredWindow {
+    (window.hash, window.block, window.first, (window.span.start, window.span.end), window.line)
+}
+
+fn window((hash, block, first, (start, end), line): StoredWindow) -> Window {
+    Window { hash, block, first, span: Span { start, end }, line }
 }
 
 fn pair(place: Place) -> (u32, u32) {

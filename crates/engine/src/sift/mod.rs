@@ -14,7 +14,7 @@ use rayon::prelude::*;
 use crate::baseline::{Baseline, Entry, Matching, Moved};
 use crate::cache::{Cache, Kept};
 use crate::clash::clashes;
-use crate::copies::copied;
+use crate::copies::{Windowed, copied};
 use crate::discover::{self, Candidate, Discovery};
 use crate::elsewhere::Elsewhere;
 use crate::files::FileError;
@@ -191,6 +191,7 @@ fn gather(request: &Request<'_>, discovery: Discovery, results: Vec<FileResult>)
         ..Outcome::default()
     };
     let mut matching = request.baseline.map(Matching::new);
+    let mut windows: Vec<Windowed<'_>> = Vec::new();
     for (candidate, result) in discovery.files.iter().zip(results) {
         match result {
             FileResult::LeftOut(cause) => *outcome.left_out.entry(cause).or_insert(0) += 1,
@@ -213,15 +214,16 @@ fn gather(request: &Request<'_>, discovery: Discovery, results: Vec<FileResult>)
                 outcome.findings.extend(file.findings);
                 outcome.unsure.extend(file.unsure);
                 outcome.waivers.extend(file.waivers);
+                windows.push((candidate, file.windows));
             }
         }
     }
-    settle_waivers(&mut outcome, request.today);
     let mut of_project = project_findings(request)?;
     if request.only_changes.is_none() {
         of_project.extend(clashes(&discovery.files));
-        of_project.extend(copied(request, &discovery.files));
+        of_project.extend(copied(request, &windows, &mut outcome));
     }
+    settle_waivers(&mut outcome, request.today);
     let (mut gone, mut moved) = (Vec::new(), Vec::new());
     if let (Some(mut matching), Some(baseline)) = (matching, request.baseline) {
         matching.match_renamed(request.project, &mut outcome.findings);

@@ -6,6 +6,7 @@ use std::sync::Arc;
 
 use jiff::civil::Date;
 use sieve_rules as rules;
+use sieve_rules::copies::Window;
 use sieve_syntax::language::Language;
 use sieve_syntax::text::Text;
 use sieve_syntax::tree::Tree;
@@ -39,6 +40,8 @@ pub struct FileOutcome {
     pub unsure: Vec<UnsurePlace>,
     /// The waivers in its comments.
     pub waivers: Vec<WaiverNote>,
+    /// Code that may stand in other files too.
+    pub windows: Vec<Window>,
 }
 
 /// What a text is, and which settings hold for it.
@@ -114,6 +117,7 @@ pub(crate) fn sift_tree(text: &Text, tree: &Tree, subject: &Subject<'_>, wants: 
         findings,
         unsure,
         waivers: notes,
+        windows: report.windows,
     }
 }
 

@@ -117,12 +117,14 @@ impl Waivers {
 impl Waiver {
     fn note(&self, text: &Text, path: &Arc<str>, settings: &Effective) -> WaiverNote {
         let covers = self.names.iter().any(|(_, covered)| *covered > 0);
-        let is_off = |waived: Waived| {
-            catalogue::rules().any(|(id, rule)| waived.covers(id, rule) && settings.level(id) == Level::Off)
+        // What is off, or needs the other files, may be what the waiver is for.
+        let may_hold = |waived: Waived| {
+            let mut covered = catalogue::rules().filter(|(id, rule)| waived.covers(*id, rule));
+            covered.any(|(id, rule)| settings.level(id) == Level::Off || rule.goes_over_files())
         };
         let state = match self.holds {
             _ if self.expired => WaiverState::Expired,
-            0 if covers || self.names.iter().any(|(waived, _)| is_off(*waived)) => WaiverState::Unsure,
+            0 if covers || self.names.iter().any(|(waived, _)| may_hold(*waived)) => WaiverState::Unsure,
             0 => WaiverState::Stale,
             _ => WaiverState::Holds,
         };

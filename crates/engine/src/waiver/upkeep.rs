@@ -105,10 +105,11 @@ impl Found<'_> {
         }
     }
 
-    /// Whether all rules that a name stands for are on, so that they would have found what the waiver is for.
+    /// Whether all rules that a name stands for are on and need no other file, so that they would have found what the waiver is for.
     fn all_on(&self, waived: Waived) -> bool {
         let is_on = |id: RuleId| self.settings.level(id) != Level::Off;
-        catalogue::rules().filter(|(id, rule)| waived.covers(*id, rule)).all(|(id, _)| is_on(id))
+        let mut covered = catalogue::rules().filter(|(id, rule)| waived.covers(*id, rule));
+        covered.all(|(id, rule)| is_on(id) && !rule.goes_over_files())
     }
 }
 

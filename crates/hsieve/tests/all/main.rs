@@ -5,6 +5,7 @@ mod bad_input;
 mod baseline;
 mod cache;
 mod changes;
+mod copies;
 mod debt;
 mod demo;
 mod docs;

@@ -8,6 +8,7 @@ use sieve_syntax::text::Span;
 use sieve_syntax::tree::{Fault, Kind, NodeRef, TokenId, TokenKind};
 
 use crate::catalogue::history;
+use crate::copies::Window;
 use crate::spacing::SpacingSort;
 
 use super::{Certainty, Concern, Context, FixKind, Level, Mesh, OptionFacts};
@@ -98,6 +99,8 @@ pub enum Check {
     Faults(fn(&mut Context, &Fault)),
     /// The file as a whole, once.
     File(fn(&mut Context)),
+    /// The same; what it hands back is compared with what other files of a run hand back, by the engine.
+    Copies(fn(&mut Context) -> Vec<Window>),
     /// The findings of other rules and the waivers; done by the engine.
     Upkeep,
     /// Settings files, which its examples are; done by the engine, beside a file `booking/fares.py`.
@@ -116,6 +119,11 @@ pub struct Line {
 }
 
 impl Rule {
+    /// Whether what it finds in a file may depend on the other files of a run.
+    pub fn goes_over_files(&self) -> bool {
+        matches!(self.check, Check::Copies(_) | Check::Paths)
+    }
+
     /// Whether the rule runs at a mesh when nothing names it.
     pub fn caught_by(&self, mesh: Mesh) -> bool {
         self.mesh <= mesh && self.certainty != Certainty::Guess && !history::is_only_by_name(self.name)

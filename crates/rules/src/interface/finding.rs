@@ -5,6 +5,7 @@ use std::borrow::Cow;
 use sieve_syntax::text::Span;
 
 use super::RuleId;
+use crate::copies::Window;
 
 /// One violation of one rule at one place.
 #[derive(Debug, Clone, PartialEq)]
@@ -113,4 +114,6 @@ pub struct Report {
     pub findings: Vec<Finding>,
     /// Places that could not be decided.
     pub unsure: Vec<Unsure>,
+    /// Code that may stand in other files too.
+    pub windows: Vec<Window>,
 }

@@ -1,6 +1,6 @@
 use sieve_syntax::language::Language;
 
-use crate::copies::{copies, windows};
+use crate::copies::{ADVICE, Window, copies, windows};
 
 use crate::interface::{
     Certainty, Check, Concern, Context, Examples, Level, Mesh, OptionDefault, OptionFacts, Rule, Wrong,
@@ -48,18 +48,18 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
         },
     ],
     needs_names: false,
-    check: Check::File(check),
+    check: Check::Copies(check),
 };
 
-fn check(context: &mut Context) {
+fn check(context: &mut Context) -> Vec<Window> {
     let file = context.file();
     if file.is_test() || file.only_describes() {
-        return;
+        return Vec::new();
     }
-    for copied in copies(&[windows(file.text, file.tree, context.count("tokens"))]) {
-        let first = context.line(copied.first_start);
-        context
-            .report(copied.span, format!("these statements stand in line {first} too"))
-            .advice("give them a name of their own, and use it twice");
+    let windows = windows(file.text, file.tree, context.count("tokens"));
+    for copied in copies(&[&windows]) {
+        let first = copied.first_line;
+        context.report(copied.span, format!("these statements stand in line {first} too")).advice(ADVICE);
     }
+    windows
 }
