@@ -3,7 +3,7 @@
 use std::collections::BTreeMap;
 
 use regex::RegexBuilder;
-use sieve_rules::{NAMED_SORTS, NameForm, NameStyle, NamingKey};
+use sieve_rules::{NAMED_SORTS, NameForm, NameStyle, NamingKey, sorts_of};
 use sieve_syntax::language::Language;
 use toml::Spanned;
 use toml::de::DeValue;
@@ -48,6 +48,12 @@ impl Reader<'_> {
             let known: Vec<&str> = NAMED_SORTS.iter().copied().chain(languages).collect();
             return self.no_key(key, "there is no setting \"naming.", &known);
         };
+        if let Some(language) = language.filter(|language| !sorts_of(*language).contains(&NAMED_SORTS[sort])) {
+            let known = sorts_of(language).join(", ");
+            let message =
+                format!("{} has no names of the sort \"{}\": it has {known}", language.name(), NAMED_SORTS[sort]);
+            return Err(self.error(key.span(), message));
+        }
         let form = match value.get_ref() {
             DeValue::Table(_) => self.whole_form(value)?,
             _ => NameForm { styles: self.styles(value)?, ..NameForm::default() },

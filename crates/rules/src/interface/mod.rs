@@ -13,6 +13,6 @@ pub use context::{Chosen, Context, File};
 pub use context::{names_tests, only_describes};
 pub use facts::{Check, Examples, Line, Rule, RuleId, Wrong};
 pub use finding::{Edit, Finding, Fix, FixKind, HandedOn, Report, Unsure};
-pub use naming::{NAMED_SORTS, NameForm, NameStyle, Naming, NamingKey, default_styles};
+pub use naming::{NAMED_SORTS, NameForm, NameStyle, Naming, NamingKey, default_styles, sorts_of};
 pub use option::{OptionDefault, OptionFacts, OptionValue};
 pub use scale::{Certainty, Concern, Level, Mesh};

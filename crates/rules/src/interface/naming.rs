@@ -25,6 +25,14 @@ pub enum NameStyle {
 pub const NAMED_SORTS: &[&str] =
     &["constant", "file", "function", "member", "method", "parameter", "private-member", "type", "variable"];
 
+/// The sorts of names that a language has.
+pub fn sorts_of(language: Language) -> &'static [&'static str] {
+    match language {
+        Language::Shell => &["constant", "file", "function", "variable"],
+        _ => NAMED_SORTS,
+    }
+}
+
 impl NameStyle {
     /// Every style.
     pub const ALL: &'static [NameStyle] = &[
@@ -176,6 +184,11 @@ impl NameForm {
         NameForm { styles: styles.to_vec(), ..NameForm::default() }
     }
 
+    /// Whether every name is right.
+    pub fn takes_any(&self) -> bool {
+        *self == NameForm::default()
+    }
+
     /// What is wrong with a name, in words that follow the name.
     pub fn complaint(&self, name: &str) -> Option<String> {
         let is = |list: &[String]| list.iter().any(|known| known == name);
@@ -299,6 +312,8 @@ pub fn default_styles(language: Language, sort: &str) -> &'static [NameStyle] {
         (Language::Python, "member" | "private-member") => &[LowerSnake, UpperSnake],
         (Language::Python, _) => &[LowerSnake],
         (Language::Shell, "function") => &[LowerSnake, LowerKebab],
+        (Language::Shell, "constant") => &[UpperSnake, LowerSnake],
+        (Language::Shell, "variable") => &[LowerSnake, UpperSnake],
         (Language::Shell, _) | (_, "file") => &[],
         (_, "constant" | "variable") => &[LowerCamel, UpperSnake, UpperCamel],
         (_, "function") => &[LowerCamel, UpperCamel],

@@ -3,6 +3,8 @@ use sieve_syntax::language::Language;
 
 use super::form::{check_name, constant};
 
+use super::script::on_script;
+
 use crate::interface::{Certainty, Check, Concern, Context, Examples, Level, Mesh, Rule, Wrong};
 
 pub(in crate::catalogue) static RULE: Rule = Rule {
@@ -11,11 +13,11 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     mesh: Mesh::Fine,
     level: Level::Note,
     certainty: Certainty::Proven,
-    languages: Language::WITH_NAMES,
+    languages: Language::ALL,
     fix: None,
     what: "a constant whose name is not written like one",
     why: "Names of one sort that look alike tell at a glance what a thing is, and nobody has to remember how a certain one is written.",
-    silent: "A constant is a name of the whole file that is bound once, to a number or a text. Tests are left alone.",
+    silent: "A constant is a name of the whole file that is bound once, to a number or a text; in scripts a variable that is declared so that it cannot change. Tests are left alone.",
     standards: &["PEP 8, Naming Conventions"],
     options: &[],
     examples: &[
@@ -29,12 +31,26 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
             wrong: &[Wrong { code: "const max_fare = 450;\n", at: &["1:7"], fixed: None }],
             right: &["const MAX_FARE = 450, maxFare = 3;\nlet max_fare = 4;\n"],
         },
+        Examples {
+            language: Language::Shell,
+            wrong: &[Wrong { code: "#!/bin/sh\nreadonly maxFare=450\n", at: &["2:10"], fixed: None }],
+            right: &["#!/bin/sh\nreadonly MAX_FARE=450\nreadonly max_fare=3\n"],
+        },
     ],
     needs_names: true,
-    check: Check::Bindings(check),
+    check: Check::File(check),
 };
 
-fn check(context: &mut Context, binding: &Binding) {
+fn check(context: &mut Context) {
+    if context.file().language == Language::Shell {
+        return on_script(context, "constant");
+    }
+    for binding in context.names().bindings() {
+        on_binding(context, binding);
+    }
+}
+
+fn on_binding(context: &mut Context, binding: &Binding) {
     let Some(name) = constant(context, binding) else { return };
     if context.file().is_test() {
         return;

@@ -8,6 +8,7 @@ mod form;
 pub(super) mod function_name;
 pub(super) mod member_name;
 pub(super) mod parameter_name;
+mod script;
 pub(super) mod too_short_name;
 pub(super) mod type_name;
 pub(super) mod variable_name;

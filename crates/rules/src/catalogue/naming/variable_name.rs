@@ -1,4 +1,5 @@
 use super::form::{check_name, chosen_here, constant, id_of, rename_inside};
+use super::script::on_script;
 use sieve_meaning::names::{Binding, DeclarationSort, ScopeId, ScopeSort};
 use sieve_syntax::language::Language;
 
@@ -10,11 +11,11 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     mesh: Mesh::Fine,
     level: Level::Note,
     certainty: Certainty::Proven,
-    languages: Language::WITH_NAMES,
+    languages: Language::ALL,
     fix: Some(FixKind::Review),
     what: "a variable whose name is not written like one",
     why: "Names of one sort that look alike tell at a glance what a thing is, and nobody has to remember how a certain one is written.",
-    silent: "Names may also be written like types, which variables may hold, and those of the whole file like constants. Names that come apart from an object, and those of imports, are left to whoever gave them.",
+    silent: "Names may also be written like types, which variables may hold, and those of the whole file like constants. Names that come apart from an object, and those of imports, are left to whoever gave them. In scripts so are variables of the environment, and those that another script may read.",
     standards: &["PEP 8, Naming Conventions"],
     options: &[],
     examples: &[
@@ -42,9 +43,21 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
             }],
             right: &["const { next_tide } = load();\nconst ALL_TIDES = load();\n"],
         },
+        Examples {
+            language: Language::Shell,
+            wrong: &[Wrong {
+                code: "#!/bin/sh\nnextTide=3\nfor quayName in north south; do\n  nextTide=$(load \"$quayName\")\ndone\n",
+                at: &["2:1", "3:5"],
+                fixed: None,
+            }],
+            right: &[
+                "#!/bin/sh\nnext_tide=3\nALL_TIDES=4\nPATH=/quays\nexport lowTide=2\nseaState=1 sail\n",
+                "nextTide=3\n",
+            ],
+        },
     ],
     needs_names: true,
-    check: Check::Bindings(check),
+    check: Check::File(check),
 };
 
 const SORTS: &[DeclarationSort] = &[
@@ -59,7 +72,16 @@ const SORTS: &[DeclarationSort] = &[
     DeclarationSort::Deletion,
 ];
 
-fn check(context: &mut Context, binding: &Binding) {
+fn check(context: &mut Context) {
+    if context.file().language == Language::Shell {
+        return on_script(context, "variable");
+    }
+    for binding in context.names().bindings() {
+        on_binding(context, binding);
+    }
+}
+
+fn on_binding(context: &mut Context, binding: &Binding) {
     let names = context.names();
     let text = names.text(binding.name);
     let at_top = binding.scope == ScopeId::FILE;

@@ -1,0 +1,138 @@
+//! The variables that a script makes for itself.
+
+use std::collections::HashSet;
+
+use sieve_syntax::tree::{Kind, NodeRef, Role};
+
+use super::form::check_name;
+
+use crate::interface::{Context, File};
+use crate::shell::{arguments, command_name, has_option};
+
+/// Names that the shell, or whoever starts it, has a meaning for (POSIX.1-2024, "Other Environment Variables" and "Shell Variables";
+/// bash 5.2, "Bash Variables").
+const KNOWN: &[&str] = &[
+    "CDPATH",
+    "COLUMNS",
+    "DISPLAY",
+    "EDITOR",
+    "ENV",
+    "EXECIGNORE",
+    "FCEDIT",
+    "FIGNORE",
+    "FUNCNEST",
+    "GLOBIGNORE",
+    "HOME",
+    "HOSTFILE",
+    "IFS",
+    "IGNOREEOF",
+    "INPUTRC",
+    "INSIDE_EMACS",
+    "LANG",
+    "LINENO",
+    "LINES",
+    "LOGNAME",
+    "MAIL",
+    "MAILCHECK",
+    "MAILPATH",
+    "NLSPATH",
+    "OLDPWD",
+    "OPTARG",
+    "OPTERR",
+    "OPTIND",
+    "PAGER",
+    "PATH",
+    "PIPESTATUS",
+    "POSIXLY_CORRECT",
+    "PPID",
+    "PROMPT_COMMAND",
+    "PROMPT_DIRTRIM",
+    "PS0",
+    "PS1",
+    "PS2",
+    "PS3",
+    "PS4",
+    "PWD",
+    "RANDOM",
+    "REPLY",
+    "SECONDS",
+    "SHELL",
+    "SHELLOPTS",
+    "SHLVL",
+    "TERM",
+    "TIMEFORMAT",
+    "TMOUT",
+    "TMPDIR",
+    "TZ",
+    "UID",
+    "USER",
+    "VISUAL",
+];
+
+/// Beginnings of such names.
+const KNOWN_BEGINNINGS: &[&str] = &["BASH_", "COMP", "HIST", "LC_", "READLINE_"];
+
+/// Commands that declare variables, each an argument.
+const DECLARING: &[&str] = &["declare", "export", "local", "readonly", "typeset"];
+
+/// Reports the variables of a script, or its constants, whose names do not have the form of their sort.
+pub(super) fn on_script(context: &mut Context, sort: &str) {
+    if context.name_form(sort).takes_any() || context.file().is_test() {
+        return;
+    }
+    for (name, _) in own_variables(context.file()).into_iter().filter(|(_, own)| *own == sort) {
+        check_name(context, sort, sort, context.text(name), name.span(), |_, _| None);
+    }
+}
+
+/// The first place of each variable that nothing but the script itself reads, with the sort of its name.
+fn own_variables<'t>(file: File<'t>) -> Vec<(NodeRef<'t>, &'static str)> {
+    let handed_on = handed_on(file);
+    // Whoever reads the file into a shell of his own reads its variables, but not those of its functions.
+    let is_read_in = !file.text.source().starts_with("#!");
+    let mut seen = HashSet::new();
+    let mut own = Vec::new();
+    for node in file.tree.nodes().filter(|node| matches!(node.kind(), Kind::Assignment | Kind::For)) {
+        let Some(name) = node.child(Role::Target).filter(|target| target.kind() == Kind::Name) else { continue };
+        let text = file.node_text(name);
+        // `saved_IFS` is called after what it saves.
+        let is_known = text.split('_').any(|word| KNOWN.contains(&word))
+            || KNOWN_BEGINNINGS.iter().any(|beginning| text.starts_with(beginning));
+        let command = node.parent().filter(|_| node.role() == Role::Argument);
+        let is_local = command.is_some_and(|command| command_name(file, command) == "local");
+        if !is_known && !handed_on.contains(text) && (!is_read_in || is_local) && seen.insert(text) {
+            own.push((name, sort_of(file, command)));
+        }
+    }
+    own
+}
+
+/// A variable, or one that cannot change.
+fn sort_of(file: File<'_>, command: Option<NodeRef<'_>>) -> &'static str {
+    let fixed = command
+        .is_some_and(|command| command_name(file, command) == "readonly" || has_option(file, command, 'r', "-r"));
+    if fixed { "constant" } else { "variable" }
+}
+
+/// The names that other programs see: those that are exported, and those that stand before a command.
+fn handed_on(file: File<'_>) -> HashSet<&str> {
+    let mut names = HashSet::new();
+    for command in file.tree.nodes().filter(|node| node.kind() == Kind::Command) {
+        let callee = command_name(file, command);
+        let targets = |assignments: Role| {
+            command
+                .children_in(assignments)
+                .filter_map(|part| part.child(Role::Target))
+                .map(|name| file.node_text(name))
+        };
+        if command.child(Role::Callee).is_some() {
+            names.extend(targets(Role::Part));
+        }
+        let exports = callee == "export" || DECLARING.contains(&callee) && has_option(file, command, 'x', "-x");
+        if exports {
+            names.extend(targets(Role::Argument));
+            names.extend(arguments(command).map(|argument| file.node_text(argument)));
+        }
+    }
+    names
+}
