@@ -111,11 +111,20 @@ const TEMPORARY: &str = ".hsieve-";
 /// # Errors
 /// When there is such a file already, or it cannot be renamed.
 pub fn rename(from: &Path, to: &Path) -> Result<(), FileError> {
-    let failed = |cause| FileError { path: from.to_path_buf(), doing: "rename", cause };
-    if to.exists() {
-        return Err(failed(std::io::Error::other(format!("{} is there already", to.display()))));
+    ensure_free(from, to)?;
+    std::fs::rename(from, to).map_err(|cause| FileError { path: from.to_path_buf(), doing: "rename", cause })
+}
+
+/// Makes sure that a file can get another name.
+///
+/// # Errors
+/// When there is such a file already.
+pub fn ensure_free(from: &Path, to: &Path) -> Result<(), FileError> {
+    if to.symlink_metadata().is_err() {
+        return Ok(());
     }
-    std::fs::rename(from, to).map_err(failed)
+    let cause = std::io::Error::other(format!("{} is there already", to.display()));
+    Err(FileError { path: from.to_path_buf(), doing: "rename", cause })
 }
 
 /// Removes from a folder what runs left there that were broken off while they wrote.

@@ -30,11 +30,11 @@ pub enum Form {
 /// Why a name cannot get another one.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
 pub enum Clash {
-    /// A scope that uses the name binds the new one already.
-    Taken,
-    /// The new name is used for something from further out, which would be hidden.
-    Hides,
-    /// Names are made at run time, or code was not understood.
+    /// A scope that uses the name binds the new one already: to this.
+    Taken(BindingId),
+    /// The new name is used here for something from further out, which would be hidden.
+    Hides(Span),
+    /// Names are made or looked for at run time, or code was not understood.
     Unclear,
 }
 
@@ -85,17 +85,17 @@ fn form_of(name: NodeRef<'_>) -> Form {
 pub fn may_become(names: &Names<'_>, id: BindingId, new: &str) -> Result<(), Clash> {
     let home = names.binding(id).scope;
     let within = |scope: ScopeId| chain(names, scope).any(|around| around == home);
-    let unclear =
-        chain(names, home).any(|scope| names.scope(scope).may_bind.is_some_and(|reason| reason.is_about_code()));
-    if unclear {
+    let scope = names.scope(home);
+    // What is made further out at run time cannot be this binding, and hides it nowhere.
+    if [scope.may_bind, scope.may_use].into_iter().flatten().any(|reason| reason.is_about_code()) {
         return Err(Clash::Unclear);
     }
     // The new name must not be bound where the old one is used, nor between that and where it is bound.
     let uses = names.references().filter(|reference| reference.resolution == Resolution::Binding(id));
     for scope in uses.map(|reference| reference.scope).chain([home]) {
         for around in chain(names, scope) {
-            if names.lookup(around, new).is_some() {
-                return Err(Clash::Taken);
+            if let Some(taken) = names.lookup(around, new) {
+                return Err(Clash::Taken(taken));
             }
             if around == home {
                 break;
@@ -103,14 +103,14 @@ pub fn may_become(names: &Names<'_>, id: BindingId, new: &str) -> Result<(), Cla
         }
     }
     // Nor may it stand for something from further out in the parts that would now see this one.
-    let hidden = names.references().any(|reference| {
+    let hidden = names.references().find(|reference| {
         let bound_inside = match reference.resolution {
             Resolution::Binding(other) => within(names.binding(other).scope),
             _ => false,
         };
         names.text(reference.name) == new && within(reference.scope) && !bound_inside
     });
-    if hidden { Err(Clash::Hides) } else { Ok(()) }
+    hidden.map_or(Ok(()), |reference| Err(Clash::Hides(reference.span)))
 }
 
 /// A scope and those around it.

@@ -14,7 +14,7 @@ use crate::places;
 use crate::project::Project;
 use crate::sealed;
 
-const HEAD: &[u8] = b"sieve-undo 1\n";
+const HEAD: &[u8] = b"sieve-undo 2\n";
 
 /// One file of a fixing run.
 #[derive(Debug, Serialize, Deserialize)]
@@ -23,6 +23,47 @@ struct Record {
     before: Vec<u8>,
     /// The hash of its bytes with the fixes.
     after: u128,
+    /// Where it went, if it got another name.
+    moved_to: Option<PathBuf>,
+}
+
+/// What became of a file since a run.
+enum Since {
+    /// It is as it was before: the run was broken off, or undone in part.
+    Untouched,
+    /// It is as the run left it, at this path.
+    Fixed(PathBuf),
+    /// It is something else.
+    Changed,
+}
+
+impl Record {
+    fn of(file: &FixedFile) -> Record {
+        Record {
+            path: file.path.clone(),
+            before: file.before.clone(),
+            after: xxh3_128(&file.after),
+            moved_to: file.moved_to.clone(),
+        }
+    }
+
+    fn since(&self) -> Since {
+        let is_at = |path: &Path| std::fs::read(path).ok();
+        match (is_at(&self.path), self.moved_to.as_deref().and_then(|to| Some((to, is_at(to)?)))) {
+            (Some(now), None) if now == self.before => Since::Untouched,
+            (Some(now), None) if xxh3_128(&now) == self.after => Since::Fixed(self.path.clone()),
+            (None, Some((to, now))) if xxh3_128(&now) == self.after || now == self.before => {
+                Since::Fixed(to.to_path_buf())
+            }
+            _ => Since::Changed,
+        }
+    }
+
+    /// Gives the file its old content and its old name.
+    fn put_back(&self, at: &Path) -> Result<(), FileError> {
+        files::write(at, &self.before)?;
+        if at == self.path { Ok(()) } else { files::rename(at, &self.path) }
+    }
 }
 
 /// Why the last run cannot be undone.
@@ -67,9 +108,7 @@ pub(super) fn keep<'f>(project: &Project, files: impl Iterator<Item = &'f FixedF
         let cause = std::io::Error::other("neither HOME nor XDG_STATE_HOME is set");
         return Err(failed(Path::new("the state folder"), cause));
     };
-    let records: Vec<Record> = files
-        .map(|file| Record { path: file.path.clone(), before: file.before.clone(), after: xxh3_128(&file.after) })
-        .collect();
+    let records: Vec<Record> = files.map(Record::of).collect();
     let body = postcard::to_stdvec(&records).map_err(|error| failed(&path, std::io::Error::other(error)))?;
     sealed::write(&path, HEAD, &body).map_err(|cause| failed(&path, cause))
 }
@@ -100,20 +139,19 @@ pub fn undo(project: &Project) -> Result<Vec<PathBuf>, UndoError> {
     let mut fixed = Vec::new();
     let mut changed = Vec::new();
     for record in &records {
-        match std::fs::read(&record.path) {
-            // A run that was broken off, or undone in part, left it alone.
-            Ok(now) if now == record.before => {}
-            Ok(now) if xxh3_128(&now) == record.after => fixed.push(record),
-            _ => changed.push(PathBuf::from(project.shown(&record.path))),
+        match record.since() {
+            Since::Untouched => {}
+            Since::Fixed(at) => fixed.push((record, at)),
+            Since::Changed => changed.push(PathBuf::from(project.shown(&record.path))),
         }
     }
     if !changed.is_empty() {
         return Err(UndoError::Changed(changed));
     }
-    for record in &fixed {
-        files::write(&record.path, &record.before).map_err(UndoError::File)?;
+    for (record, at) in &fixed {
+        record.put_back(at).map_err(UndoError::File)?;
     }
     std::fs::remove_file(&path)
         .map_err(|cause| UndoError::File(FileError { path: path.clone(), doing: "remove", cause }))?;
-    Ok(fixed.iter().map(|record| record.path.clone()).collect())
+    Ok(fixed.iter().map(|(record, _)| record.path.clone()).collect())
 }

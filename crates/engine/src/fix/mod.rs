@@ -46,6 +46,8 @@ pub struct FixedFile {
     pub after: Vec<u8>,
     /// What was applied.
     pub fixed: FixedText,
+    /// Where it goes, if it gets another name.
+    pub moved_to: Option<PathBuf>,
 }
 
 /// What fixing comes to, before anything is written.
@@ -105,7 +107,7 @@ fn plan_file(
     let mut fixed = fix_text(&reading.text, &subject, request.today, reading.identities, &*reading.keep);
     let after = reading.encoded(&mut fixed);
     let (path, shown) = (candidate.path.clone(), Arc::clone(&candidate.shown));
-    Some(Ok(FixedFile { path, shown, before: reading.before, after, fixed }))
+    Some(Ok(FixedFile { path, shown, before: reading.before, after, fixed, moved_to: None }))
 }
 
 /// A file to fix.
@@ -199,5 +201,12 @@ fn write(file: &FixedFile) -> Result<(), FileError> {
         let cause = std::io::Error::other("it changed while it was being fixed; run fix again");
         return Err(FileError { path: PathBuf::from(&*file.shown), doing: "write", cause });
     }
-    files::write(&file.path, &file.after).map_err(shown)
+    let Some(to) = &file.moved_to else { return files::write(&file.path, &file.after).map_err(shown) };
+    files::ensure_free(&file.path, to).map_err(shown)?;
+    files::write(&file.path, &file.after).map_err(shown)?;
+    files::rename(&file.path, to).map_err(|error| {
+        // Under its old name it must have its old content. That this fails, too, is what the error says.
+        let _ = files::write(&file.path, &file.before);
+        shown(error)
+    })
 }

@@ -37,7 +37,7 @@ fn fixed(request: &Request<'_>, shown: Arc<str>, findings: &[&Finding]) -> Resul
         Some(baseline) => Some(baseline.bytes()),
         None => settings_with(&path, &before, findings),
     };
-    Ok(after.map(|after| FixedFile { path, shown, before, after, fixed }))
+    Ok(after.map(|after| FixedFile { path, shown, before, after, fixed, moved_to: None }))
 }
 
 /// A settings file with the fixes of its findings; nothing if it would not be read the same way.

@@ -70,7 +70,7 @@ pub fn review(
         outcome.blamed.extend(fixed.blamed.drain(..).map(|blame| (Arc::clone(&candidate.shown), blame)));
         if after != reading.before {
             let (path, shown) = (candidate.path.clone(), Arc::clone(&candidate.shown));
-            outcome.files.push(FixedFile { path, shown, before: reading.before, after, fixed });
+            outcome.files.push(FixedFile { path, shown, before: reading.before, after, fixed, moved_to: None });
         }
     }
     Ok(outcome)

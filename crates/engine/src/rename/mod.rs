@@ -118,11 +118,12 @@ pub fn plan(request: &Request<'_>, wish: &Wish<'_>) -> Renamed<Plan> {
     }
     mentions.retain(|_| !wish.mentions);
     let file = named_after(&sources.files[home].path, &old, wish.new);
-    if let Some((_, to)) = file.as_ref().filter(|_| wish.with_file) {
+    let moved = file.as_ref().filter(|_| wish.with_file);
+    if let Some((_, to)) = moved {
         moved::imports(&sources, &views, home, to, &mut edits)?;
     }
     let places = edits.iter().map(Vec::len).sum();
-    Ok(Plan { files: fixed_files(&sources, &edits)?, old, places, mentions, file })
+    Ok(Plan { files: fixed_files(&sources, &edits, moved)?, old, places, mentions, file })
 }
 
 /// What stands at the place.
@@ -189,9 +190,9 @@ fn check_word(language: Language, new: &str, old: &str) -> Renamed<()> {
     let kinds: Vec<TokenKind> = tree.tokens().iter().map(|token| token.kind).filter(|kind| !kind.is_layout()).collect();
     let is_name = matches!(kinds.as_slice(), [TokenKind::Name])
         || (old.starts_with('#') && new.starts_with('#') && new.len() > 1);
-    let contextual =
-        ["let", "static", "yield", "await", "async", "of", "get", "set", "match", "case", "type", "arguments", "eval"];
-    if !is_name || contextual.contains(&new) {
+    // Words that have a meaning only in some places of these languages.
+    let contextual = ["let", "static", "yield", "await", "async", "of", "arguments", "eval"];
+    if !is_name || language != Language::Python && contextual.contains(&new) {
         let message = format!("\"{new}\" cannot be a name in {}", language.facts().title);
         return Err(CannotRename::Wrong(message));
     }
@@ -208,7 +209,7 @@ fn named_after(path: &Path, old: &str, new: &str) -> Option<(PathBuf, PathBuf)> 
     (old.starts_with(char::is_uppercase) && !wanted.exists()).then(|| (path.to_path_buf(), wanted))
 }
 
-fn fixed_files(sources: &Sources, edits: &Edits) -> Renamed<Vec<FixedFile>> {
+fn fixed_files(sources: &Sources, edits: &Edits, moved: Option<&(PathBuf, PathBuf)>) -> Renamed<Vec<FixedFile>> {
     let mut fixed = Vec::new();
     for (file, edits) in sources.files.iter().zip(edits).filter(|(_, edits)| !edits.is_empty()) {
         let mut sorted: Vec<&Edit> = edits.iter().collect();
@@ -227,6 +228,7 @@ fn fixed_files(sources: &Sources, edits: &Edits) -> Renamed<Vec<FixedFile>> {
             before: file.before.clone(),
             after,
             fixed: FixedText::default(),
+            moved_to: moved.filter(|(from, _)| *from == file.path).map(|(_, to)| to.clone()),
         });
     }
     Ok(fixed)

@@ -89,14 +89,22 @@ impl Spreading<'_, '_> {
     }
 
     fn clash(&self, file: usize, id: BindingId, clash: Clash) -> CannotRename {
-        let source = self.views[file].file;
-        let message = match clash {
-            Clash::Taken => format!("\"{}\" is taken where \"{}\" is used", self.new, self.old),
-            Clash::Hides => format!("\"{}\" stands for something else where \"{}\" is seen", self.new, self.old),
-            Clash::Unclear => format!("\"{}\" may be used in ways that the code does not show", self.old),
+        let view = &self.views[file];
+        let first = |id: BindingId| places(&view.file.tree, &view.names, id).first().map(|place| place.span);
+        let (message, spans) = match clash {
+            Clash::Taken(other) => {
+                (format!("\"{}\" is taken where \"{}\" is used", self.new, self.old), vec![first(other)])
+            }
+            Clash::Hides(used) => {
+                let message = format!("\"{}\" stands for something else where \"{}\" is seen", self.new, self.old);
+                (message, vec![Some(used)])
+            }
+            Clash::Unclear => {
+                let message = format!("\"{}\" may be used in ways that the code does not show", self.old);
+                (message, vec![first(id), unclear_code(view)])
+            }
         };
-        let first = places(&source.tree, &self.views[file].names, id).first().map(|place| source.place(place.span));
-        CannotRename::Refused(message, first.into_iter().collect())
+        CannotRename::Refused(message, spans.into_iter().flatten().map(|span| view.file.place(span)).collect())
     }
 
     /// Whether the import item at a place brings a name that was renamed where it comes from.
@@ -207,6 +215,17 @@ impl Spreading<'_, '_> {
             _ => Ok(()),
         }
     }
+}
+
+/// The first place at which names are made or looked for at run time, or that was not understood.
+fn unclear_code(view: &View<'_>) -> Option<Span> {
+    let calls = view.file.tree.nodes().filter(|node| node.kind() == Kind::Call);
+    let runs = |call: &NodeRef<'_>| {
+        let callee = call.child(Role::Callee).map_or("", |callee| view.file.slice(callee));
+        matches!(callee, "exec" | "eval" | "globals" | "locals" | "vars" | "dir")
+    };
+    let call = calls.into_iter().find(runs).map(|call| call.span());
+    call.or_else(|| view.file.tree.faults().first().map(|fault| fault.span))
 }
 
 fn has_stars(view: &View<'_>) -> bool {

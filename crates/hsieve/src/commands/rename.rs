@@ -93,16 +93,14 @@ fn apply(plan: &Plan, project: &Project, arguments: &RenameArguments, screen: &m
     if !written.errors.is_empty() {
         return Ok(Status::Failed);
     }
-    let moved = plan.file.as_ref().filter(|_| arguments.with_file);
-    if let Some((from, to)) = moved {
-        files::rename(from, to)?;
+    for (from, to) in written.files.iter().filter_map(|file| Some((&file.path, file.moved_to.as_ref()?))) {
         let (from, to) = (safe(&project.shown(from)).to_string(), safe(&project.shown(to)).to_string());
         screen.line(format!("moved       {}  to  {}", styled(STRONG, &from), styled(STRONG, &to)))?;
     }
     told(plan, project, arguments, screen, "Renamed")?;
     if let Some(error) = &written.not_undoable {
         eprintln!("hsieve: this run cannot be undone: {error}");
-    } else if moved.is_none() {
+    } else {
         screen.line(styled(FAINT, "`hsieve fix --undo` takes this run back."))?;
     }
     Ok(Status::Clean)

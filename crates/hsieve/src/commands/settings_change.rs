@@ -155,7 +155,14 @@ impl<'u> Upgrade<'u> {
                     let before = sieve_engine::files::read(path)?;
                     let after = settings::with_current_defaults(path, &before)?;
                     let shown = self.project.shown(path).into();
-                    files.push(FixedFile { path: path.clone(), shown, before, after, fixed: FixedText::default() });
+                    files.push(FixedFile {
+                        path: path.clone(),
+                        shown,
+                        before,
+                        after,
+                        fixed: FixedText::default(),
+                        moved_to: None,
+                    });
                 }
             }
         }

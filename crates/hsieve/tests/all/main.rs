@@ -22,6 +22,7 @@ mod no_room;
 mod packages;
 mod releases;
 mod rename;
+mod rename_cases;
 mod review;
 mod settings;
 mod shell;
