@@ -173,7 +173,9 @@ fn scan_spacing(file: File<'_>, dispatch: &Dispatch, report: &mut Report) {
     if rules.is_empty() {
         return;
     }
-    spacing::scan(file, |sort, spaced| {
+    let operators = rules.iter().find(|(_, sort)| *sort == SpacingSort::Operator);
+    let word = operators.map_or("", |(index, _)| dispatch.context(*index, file, report).word(spacing::ARITHMETIC));
+    spacing::scan(file, spacing::around_arithmetic(word), |sort, spaced| {
         for (index, _) in rules.iter().filter(|(_, own)| *own == sort) {
             spacing::report(&mut dispatch.context(*index, file, report), spaced);
         }

@@ -304,7 +304,7 @@ impl Reader<'_> {
                 let hint = nearest(name, names);
                 return Err(self.error(key.span(), format!("{} has no option \"{name}\"{hint}", facts.name)));
             };
-            let option = self.option(facts.options[index].default, facts.options[index].sort(), value)?;
+            let option = self.option(facts.options[index].default, &facts.options[index].sort(), value)?;
             entry.options.insert(index, self.placed(key, option));
         }
         Ok(entry)

@@ -62,7 +62,7 @@ fn text(rule: &Rule, level: Level, values: &[String], screen: &mut Screen) -> an
             let default = option.default_value().to_string();
             let note = if default == *value { String::new() } else { format!(" (the default is {default})") };
             screen.line(format!("{:INDENT$}{} = {value}{}", "", option.name, styled(FAINT, &note)))?;
-            paragraph_at(option.about, columns, INDENT * 2, screen)?;
+            paragraph_at(&format!("{}: {}", option.sort(), option.about), columns, INDENT * 2, screen)?;
         }
     }
     for standard in rule.standards {

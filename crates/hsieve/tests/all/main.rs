@@ -28,5 +28,6 @@ mod settings;
 mod shell;
 mod sift;
 mod story;
+mod style;
 mod undo;
 mod web;

@@ -1,5 +1,6 @@
 //! Options: values of a rule that users may set.
 
+use std::borrow::Cow;
 use std::fmt;
 
 /// An option as its rule declares it.
@@ -60,14 +61,15 @@ impl OptionFacts {
     }
 
     /// The sort of value it takes, in words.
-    pub fn sort(&self) -> &'static str {
+    pub fn sort(&self) -> Cow<'static, str> {
+        let quoted = |words: &[&str]| words.iter().map(|word| format!("{word:?}")).collect::<Vec<_>>().join(", ");
         match self.default {
-            OptionDefault::Count(_) => "a whole number of at least zero",
-            OptionDefault::Numbers(_) => "a list of numbers",
-            OptionDefault::Words(_) => "a list of strings",
-            OptionDefault::Choices(..) => "a list of some of its words",
-            OptionDefault::Choice(..) => "one of its words",
-            OptionDefault::Flag(_) => "true or false",
+            OptionDefault::Count(_) => "a whole number of at least zero".into(),
+            OptionDefault::Numbers(_) => "a list of numbers".into(),
+            OptionDefault::Words(_) => "a list of strings".into(),
+            OptionDefault::Choices(_, all) => format!("a list of some of {}", quoted(all)).into(),
+            OptionDefault::Choice(_, all) => format!("one of {}", quoted(all)).into(),
+            OptionDefault::Flag(_) => "true or false".into(),
         }
     }
 }

@@ -118,7 +118,7 @@ pub(super) fn wants(view: &View<'_>, token: TokenId, kind: TokenKind) -> Option<
         | TokenKind::ShiftLeft
         | TokenKind::ShiftRight
         | TokenKind::ShiftRightZero => match owner().kind() {
-            Kind::Binary => Wants::new(Operator, Want::Even, Want::Even),
+            Kind::Binary => Wants::new(Operator, view.arithmetic, view.arithmetic),
             _ => None,
         },
         TokenKind::Ellipsis => Wants::new(Operator, Want::Any, Want::None),

@@ -108,11 +108,21 @@ pub(crate) struct View<'f> {
     file: File<'f>,
     owners: Owners,
     inside: OnceCell<[Habit; 3]>,
+    /// What arithmetic wants on either side.
+    arithmetic: Want,
+}
+
+/// The option that says what arithmetic wants on either side.
+pub(crate) const ARITHMETIC: &str = "arithmetic";
+
+/// What a word of that option stands for.
+pub(crate) fn around_arithmetic(word: &str) -> Want {
+    if word == "one" { Want::One } else { Want::Even }
 }
 
 impl<'f> View<'f> {
-    fn new(file: File<'f>) -> View<'f> {
-        View { file, owners: Owners::of(file.tree), inside: OnceCell::new() }
+    fn new(file: File<'f>, arithmetic: Want) -> View<'f> {
+        View { file, owners: Owners::of(file.tree), inside: OnceCell::new(), arithmetic }
     }
 
     /// The innermost node that a token belongs to.
@@ -183,11 +193,11 @@ enum Beside {
 const LONG_LINES: usize = 250;
 
 /// Hands out every token with gaps that are not as wanted.
-pub(crate) fn scan(file: File<'_>, mut each: impl FnMut(SpacingSort, Spaced)) {
+pub(crate) fn scan(file: File<'_>, arithmetic: Want, mut each: impl FnMut(SpacingSort, Spaced)) {
     if file.text.source().len() > LONG_LINES * file.text.lines().count() as usize {
         return;
     }
-    let view = View::new(file);
+    let view = View::new(file, arithmetic);
     for token in 0..file.tree.tokens().len() as TokenId {
         let Some(own) = view.wants(token) else { continue };
         let before = beside(file, token, false);

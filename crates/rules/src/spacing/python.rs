@@ -66,7 +66,7 @@ pub(super) fn wants(view: &View<'_>, token: TokenId, kind: TokenKind) -> Option<
         | TokenKind::Caret
         | TokenKind::ShiftLeft
         | TokenKind::ShiftRight => match owner().kind() {
-            Kind::Binary => Wants::new(Operator, Want::Even, Want::Even),
+            Kind::Binary => Wants::new(Operator, view.arithmetic, view.arithmetic),
             Kind::Unary | Kind::Spread | Kind::Decorator => Wants::new(Operator, Want::Any, Want::None),
             Kind::Parameter if next_is_name(view, token) => Wants::new(Operator, Want::Any, Want::None),
             _ => None,

@@ -50,7 +50,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
             },
         ],
         right: &[
-            "if (a)\n{\n  b();\n}\n",
+            "if (a)\n{\n  b();\n}\nelse\n{\n  c();\n}\n",
             "{\n  a();\n}\nif (b) { c(); }\n",
             "if (a) {\n  b();\n}\nif (\n  c\n  && d)\n{\n  e();\n}\nif (f) {\n  g();\n}\n",
             "if (a) {\n  b();\n}\n// Otherwise.\nelse {\n  c();\n}\n",
@@ -116,8 +116,13 @@ fn head_brace(file: File<'_>, block: NodeRef) -> Option<(TokenId, bool)> {
     let brace = block.token_range().start;
     let own_line = begins_line(file, block.span().start);
     // Behind a long head a brace on its own line parts it from the body.
-    let head_end = solid_before(file, brace).map_or(block.span().start, |last| file.tree.token_start(last));
-    let long_head = lines.line_of(holder.span().start) != lines.line_of(head_end);
+    let head_end = solid_before(file, brace)?;
+    let is_word = matches!(
+        file.tree.token_kind(head_end),
+        TokenKind::Else | TokenKind::Finally | TokenKind::Try | TokenKind::Do | TokenKind::Catch
+    );
+    let last_line = lines.line_of(file.tree.token_start(head_end));
+    let long_head = !is_word && lines.line_of(holder.span().start) != last_line;
     (!(own_line && long_head)).then_some((brace, !own_line))
 }
 

@@ -1,10 +1,19 @@
 use sieve_syntax::language::Language;
 
 use super::spacing_facts::rule;
-use crate::interface::{Examples, Rule, Wrong};
-use crate::spacing::SpacingSort;
+use crate::interface::{Examples, OptionDefault, OptionFacts, Rule, Wrong};
+use crate::spacing::{ARITHMETIC, SpacingSort};
 
-pub(in crate::catalogue) static RULE: Rule = rule(
+pub(in crate::catalogue) static RULE: Rule = Rule {
+    options: &[OptionFacts {
+        name: ARITHMETIC,
+        default: OptionDefault::Choice("even", &["even", "one"]),
+        about: "the blanks around arithmetic: even is as many on either side, one is one on both",
+    }],
+    ..FACTS
+};
+
+const FACTS: Rule = rule(
     "operator-spacing",
     SpacingSort::Operator,
     Language::ALL,
