@@ -15,7 +15,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     mesh: Mesh::Fine,
     level: Level::Note,
     certainty: Certainty::Proven,
-    languages: Language::OF_JAVASCRIPT,
+    languages: &[Language::JavaScript, Language::TypeScript, Language::Tsx, Language::Shell],
     fix: Some(FixKind::Exact),
     what: "braces on the line of their head where the rest of the file has them on the next one, or the reverse",
     why: "Who reads the code need not ask whether the difference means something, and reviews show no changes that are none.",
@@ -33,29 +33,40 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
             about: "where else, catch and finally stand behind a brace",
         },
     ],
-    examples: &[Examples {
-        language: Language::JavaScript,
-        wrong: &[
-            Wrong {
-                code: "if (a) {\n  b();\n}\nwhile (c) {\n  d();\n}\nif (e)\n{\n  f();\n}\n",
+    examples: &[
+        Examples {
+            language: Language::JavaScript,
+            wrong: &[
+                Wrong {
+                    code: "if (a) {\n  b();\n}\nwhile (c) {\n  d();\n}\nif (e)\n{\n  f();\n}\n",
+                    at: &["8:1"],
+                    fixed: Some("if (a) {\n  b();\n}\nwhile (c) {\n  d();\n}\nif (e) {\n  f();\n}\n"),
+                },
+                Wrong {
+                    code: "if (a) {\n  b();\n}\nelse {\n  c();\n}\nif (d) {\n  e();\n} else {\n  f();\n}\ntry {\n  g();\n} catch {\n  h();\n}\n",
+                    at: &["4:1"],
+                    fixed: Some(
+                        "if (a) {\n  b();\n} else {\n  c();\n}\nif (d) {\n  e();\n} else {\n  f();\n}\ntry {\n  g();\n} catch {\n  h();\n}\n",
+                    ),
+                },
+            ],
+            right: &[
+                "if (a)\n{\n  b();\n}\nelse\n{\n  c();\n}\n",
+                "{\n  a();\n}\nif (b) { c(); }\n",
+                "if (a) {\n  b();\n}\nif (\n  c\n  && d)\n{\n  e();\n}\nif (f) {\n  g();\n}\n",
+                "if (a) {\n  b();\n}\n// Otherwise.\nelse {\n  c();\n}\n",
+            ],
+        },
+        Examples {
+            language: Language::Shell,
+            wrong: &[Wrong {
+                code: "low() {\n  moor\n}\nhigh() {\n  sail\n}\nebb()\n{\n  wait\n}\n",
                 at: &["8:1"],
-                fixed: Some("if (a) {\n  b();\n}\nwhile (c) {\n  d();\n}\nif (e) {\n  f();\n}\n"),
-            },
-            Wrong {
-                code: "if (a) {\n  b();\n}\nelse {\n  c();\n}\nif (d) {\n  e();\n} else {\n  f();\n}\ntry {\n  g();\n} catch {\n  h();\n}\n",
-                at: &["4:1"],
-                fixed: Some(
-                    "if (a) {\n  b();\n} else {\n  c();\n}\nif (d) {\n  e();\n} else {\n  f();\n}\ntry {\n  g();\n} catch {\n  h();\n}\n",
-                ),
-            },
-        ],
-        right: &[
-            "if (a)\n{\n  b();\n}\nelse\n{\n  c();\n}\n",
-            "{\n  a();\n}\nif (b) { c(); }\n",
-            "if (a) {\n  b();\n}\nif (\n  c\n  && d)\n{\n  e();\n}\nif (f) {\n  g();\n}\n",
-            "if (a) {\n  b();\n}\n// Otherwise.\nelse {\n  c();\n}\n",
-        ],
-    }],
+                fixed: Some("low() {\n  moor\n}\nhigh() {\n  sail\n}\nebb() {\n  wait\n}\n"),
+            }],
+            right: &["low()\n{\n  moor\n}\nhigh() { sail; }\n{\n  wait\n}\n"],
+        },
+    ],
     needs_names: false,
     check: Check::All(&[Kind::Block], check),
 };
@@ -74,7 +85,7 @@ fn on_tokens(context: &mut Context, option: &str, tokens: &[(TokenId, bool)], wh
     let on_same: Vec<bool> = tokens.iter().map(|(_, same)| *same).collect();
     let Some(wants_same) = chosen(context, option, "same-line", &on_same) else { return };
     for (token, _) in tokens.iter().filter(|(_, same)| *same != wants_same) {
-        let Some(before) = solid_before(file, *token) else { continue };
+        let Some(before) = code_before(file, *token) else { continue };
         let between = Span::new(file.tree.token_span(before).end, file.tree.token_start(*token));
         if !file.text.slice(between).trim().is_empty() {
             continue;
@@ -107,6 +118,9 @@ fn head_start(file: File<'_>, token: TokenId) -> u32 {
 /// The brace of a block of several lines that belongs to a head, and whether it stands on the line of the head's end.
 fn head_brace(file: File<'_>, block: NodeRef) -> Option<(TokenId, bool)> {
     let holder = block.parent()?;
+    if file.language == Language::Shell {
+        return function_brace(file, holder, block);
+    }
     let alone = matches!(holder.kind(), Kind::File | Kind::Block | Kind::Case | Kind::StaticBlock);
     let lines = file.text.lines();
     let many_lines = lines.line_of(block.span().start) != lines.line_of(block.span().end);
@@ -124,6 +138,21 @@ fn head_brace(file: File<'_>, block: NodeRef) -> Option<(TokenId, bool)> {
     let last_line = lines.line_of(file.tree.token_start(head_end));
     let long_head = !is_word && lines.line_of(holder.span().start) != last_line;
     (!(own_line && long_head)).then_some((brace, !own_line))
+}
+
+/// The last token before another one that is no blank, comment or line end, whether line ends matter or not.
+fn code_before(file: File<'_>, token: TokenId) -> Option<TokenId> {
+    let kind = |before: &TokenId| file.tree.token_kind(*before);
+    (0..token).rev().find(|before| !kind(before).is_trivia() && !kind(before).is_layout())
+}
+
+/// The brace of a shell function of several lines, which stands before its block.
+fn function_brace(file: File<'_>, function: NodeRef, block: NodeRef) -> Option<(TokenId, bool)> {
+    let brace = code_before(file, block.token_range().start).filter(|_| function.kind() == Kind::Function)?;
+    let lines = file.text.lines();
+    let many_lines = lines.line_of(function.span().start) != lines.line_of(function.span().end);
+    let is_own = file.tree.token_kind(brace) == TokenKind::BraceOpen && brace >= function.token_range().start;
+    (is_own && many_lines).then(|| (brace, !begins_line(file, file.tree.token_start(brace))))
 }
 
 /// The word that goes on behind a block's closing brace.
