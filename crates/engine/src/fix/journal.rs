@@ -48,8 +48,8 @@ impl Record {
     }
 
     fn since(&self) -> Since {
-        let is_at = |path: &Path| std::fs::read(path).ok();
-        match (is_at(&self.path), self.moved_to.as_deref().and_then(|to| Some((to, is_at(to)?)))) {
+        let content_at = |path: &Path| std::fs::read(path).ok();
+        match (content_at(&self.path), self.moved_to.as_deref().and_then(|to| Some((to, content_at(to)?)))) {
             (Some(now), None) if now == self.before => Since::Untouched,
             (Some(now), None) if xxh3_128(&now) == self.after => Since::Fixed(self.path.clone()),
             (None, Some((to, now))) if xxh3_128(&now) == self.after || now == self.before => {

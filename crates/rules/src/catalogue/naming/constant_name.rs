@@ -3,7 +3,7 @@ use sieve_syntax::language::Language;
 
 use super::form::{check_name, constant};
 
-use super::script::on_script;
+use super::script::on_file;
 
 use crate::interface::{Certainty, Check, Concern, Context, Examples, Level, Mesh, Rule, Wrong};
 
@@ -42,12 +42,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
 };
 
 fn check(context: &mut Context) {
-    if context.file().language == Language::Shell {
-        return on_script(context, "constant");
-    }
-    for binding in context.names().bindings() {
-        on_binding(context, binding);
-    }
+    on_file(context, "constant", on_binding);
 }
 
 fn on_binding(context: &mut Context, binding: &Binding) {

@@ -1,7 +1,9 @@
-//! The variables that a script makes for itself.
+//! What the rules for variables and constants look at: bindings, and the variables that a script makes for itself.
 
 use std::collections::HashSet;
 
+use sieve_meaning::names::Binding;
+use sieve_syntax::language::Language;
 use sieve_syntax::tree::{Kind, NodeRef, Role};
 
 use super::form::check_name;
@@ -75,8 +77,18 @@ const KNOWN_BEGINNINGS: &[&str] = &["BASH_", "COMP", "HIST", "LC_", "READLINE_"]
 /// Commands that declare variables, each an argument.
 const DECLARING: &[&str] = &["declare", "export", "local", "readonly", "typeset"];
 
+/// Looks at the names of one sort that a file makes: its bindings, or, in a script, its variables.
+pub(super) fn on_file(context: &mut Context, sort: &str, on_binding: fn(&mut Context, &Binding)) {
+    if context.file().language == Language::Shell {
+        return on_script(context, sort);
+    }
+    for binding in context.names().bindings() {
+        on_binding(context, binding);
+    }
+}
+
 /// Reports the variables of a script, or its constants, whose names do not have the form of their sort.
-pub(super) fn on_script(context: &mut Context, sort: &str) {
+fn on_script(context: &mut Context, sort: &str) {
     if context.name_form(sort).takes_any() || context.file().is_test() {
         return;
     }

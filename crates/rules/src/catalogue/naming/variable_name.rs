@@ -1,5 +1,5 @@
 use super::form::{check_name, chosen_here, constant, id_of, rename_inside};
-use super::script::on_script;
+use super::script::on_file;
 use sieve_meaning::names::{Binding, DeclarationSort, ScopeId, ScopeSort};
 use sieve_syntax::language::Language;
 
@@ -73,12 +73,7 @@ const SORTS: &[DeclarationSort] = &[
 ];
 
 fn check(context: &mut Context) {
-    if context.file().language == Language::Shell {
-        return on_script(context, "variable");
-    }
-    for binding in context.names().bindings() {
-        on_binding(context, binding);
-    }
+    on_file(context, "variable", on_binding);
 }
 
 fn on_binding(context: &mut Context, binding: &Binding) {
