@@ -58,6 +58,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
             wrong: &[
                 Wrong { code: "export const childFare = adult => adult * 0.55;\n", at: &["1:43"], fixed: None },
                 Wrong { code: "if (seats.length > 48) refuse();\n", at: &["1:20"], fixed: None },
+                Wrong { code: "show(tides.slice(0, 6));\n", at: &["1:21"], fixed: None },
             ],
             right: &[
                 "if (arguments.length > 3) sail(mask >> 4);\n",
@@ -105,7 +106,7 @@ fn is_named(context: &Context, number: NodeRef) -> bool {
             (Kind::Unary | Kind::Binary | Kind::Group, _) => {}
             (Kind::Tuple | Kind::List | Kind::Set, _) if is_compared(parent) => return false,
             (Kind::Tuple | Kind::List | Kind::Set | Kind::Dictionary, _) => return true,
-            (Kind::Arguments, _) if several_numbers(parent) || is_base(context, parent) => return true,
+            (Kind::Arguments, _) if several_numbers(context, parent) || is_base(context, parent) => return true,
             (Kind::Pair | Kind::Field | Kind::EnumMember | Kind::Attribute, Role::Value) => return true,
             (Kind::ShorthandPair | Kind::DefaultPattern, Role::Default) => return true,
             (Kind::LiteralType | Kind::Case, _) | (_, Role::Name) => return true,
@@ -164,18 +165,23 @@ fn is_compared(values: NodeRef) -> bool {
 
 /// Whether arguments tell the base that a number is written in.
 fn is_base(context: &Context, arguments: NodeRef) -> bool {
-    let callee = arguments.parent().and_then(|call| call.child(Role::Callee));
-    let last = callee.and_then(|callee| context.text(callee).rsplit('.').next());
-    matches!(last, Some("toString" | "parseInt" | "int"))
+    matches!(called(context, arguments), "toString" | "parseInt" | "int")
 }
 
-/// A call that takes several numbers takes them as one thing.
-fn several_numbers(arguments: NodeRef) -> bool {
+/// The last part of the name of what is called.
+fn called<'f>(context: &Context<'f>, arguments: NodeRef) -> &'f str {
+    let callee = arguments.parent().and_then(|call| call.child(Role::Callee));
+    callee.and_then(|callee| context.text(callee).rsplit('.').next()).unwrap_or_default()
+}
+
+/// A call that takes several numbers takes them as one thing, but for the two ends of a stretch.
+fn several_numbers(context: &Context, arguments: NodeRef) -> bool {
     let is_number = |given: &NodeRef| {
         let inner = if is_negative(*given) { given.children().next() } else { Some(*given) };
         inner.is_some_and(|inner| inner.kind() == Kind::Number)
     };
-    arguments.children().filter(is_number).count() > 1
+    let is_stretch = matches!(called(context, arguments), "range" | "slice" | "splice" | "substr" | "substring");
+    !is_stretch && arguments.children().filter(is_number).count() > 1
 }
 
 /// Whether an assignment is that of a constant: by its name, `UPPER_SNAKE`, or by being declared as one for the whole file.
