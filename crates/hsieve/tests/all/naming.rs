@@ -133,3 +133,33 @@ fn counts_are_compared_with_an_earlier_run() {
     let without = ferry.run(&["sift", "--against", "before.json"]);
     assert!(without.status == 2 && without.err.contains("add --output counts"), "{without:?}");
 }
+
+#[test]
+fn modules_are_files_that_python_imports() {
+    let files = [("boats/tideTable.py", "x = 1\n"), ("web/tideTable.ts", "export const x = 1;\n")];
+    let told = |settings: &str| {
+        let ferry = Ferry::with(&files);
+        ferry.write("sieve.toml", settings);
+        let found = ferry.run(&["sift", "--only", "file-name", "--output", "lines"]);
+        found.out.lines().map(|line| line.split(':').next().unwrap_or_default().to_string()).collect::<Vec<_>>()
+    };
+    assert_eq!(told(""), ["boats/tideTable.py"]);
+    assert!(told("[naming]\nmodule = \"camelCase\"\n").is_empty());
+    assert_eq!(told("[naming]\nfile = \"kebab-case\"\n"), ["boats/tideTable.py", "web/tideTable.ts"]);
+    assert_eq!(told("[naming]\nfile = \"kebab-case\"\nmodule = \"camelCase\"\n"), ["web/tideTable.ts"]);
+}
+
+#[test]
+fn sorts_that_a_language_has_not_are_refused() {
+    for (settings, reason) in [
+        ("[naming.shell]\ntype = \"PascalCase\"\n", "sieve.toml:2:1: shell has no names of the sort \"type\""),
+        ("[naming.typescript]\nmodule = \"any\"\n", "sieve.toml:2:1: typescript has no names of the sort \"module\""),
+        ("[naming]\nmodule = \"kebab-case\"\n", "the name of a module cannot hold a hyphen"),
+        ("[naming]\nmodul = \"any\"\n", "there is no setting \"naming.modul\""),
+    ] {
+        let ferry = Ferry::with(&[("sieve.toml", settings), ("a.sh", "")]);
+        let refused = ferry.run(&["sift"]);
+        assert_eq!(refused.status, 2, "{settings}");
+        assert!(refused.err.contains(reason), "{settings}: {}", refused.err);
+    }
+}

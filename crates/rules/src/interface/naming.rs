@@ -23,13 +23,15 @@ pub enum NameStyle {
 
 /// The sorts of names that settings give a form to, in the order of the alphabet.
 pub const NAMED_SORTS: &[&str] =
-    &["constant", "file", "function", "member", "method", "parameter", "private-member", "type", "variable"];
+    &["constant", "file", "function", "member", "method", "module", "parameter", "private-member", "type", "variable"];
 
 /// The sorts of names that a language has.
 pub fn sorts_of(language: Language) -> &'static [&'static str] {
     match language {
+        Language::Python => NAMED_SORTS,
         Language::Shell => &["constant", "file", "function", "variable"],
-        _ => NAMED_SORTS,
+        // Files are named in imports by their whole names.
+        _ => &["constant", "file", "function", "member", "method", "parameter", "private-member", "type", "variable"],
     }
 }
 
@@ -298,6 +300,10 @@ impl Naming {
         // Files with tags in them are written by the same people.
         let of_kin = || if language == Language::Tsx { set(Some(Language::TypeScript)) } else { None };
         let chosen = of_language.or_else(of_kin).or_else(|| set(None));
+        if chosen.is_none() && sort == "module" {
+            // What is said of files holds for modules too.
+            return self.form(language, "file");
+        }
         chosen.map_or_else(|| Cow::Owned(NameForm::of(default_styles(language, sort))), Cow::Borrowed)
     }
 }
@@ -379,6 +385,14 @@ mod tests {
         assert_eq!(form.proposal("tide_table").as_deref(), Some("ITideTable"));
         let named = NameForm { never: vec!["data".into()], always: vec!["setUp".into()], ..NameForm::default() };
         assert!(named.complaint("data").is_some() && named.complaint("setUp").is_none());
+        let naming = |sort: &str| Naming {
+            forms: vec![(
+                NamingKey { language: None, sort: NAMED_SORTS.iter().position(|known| *known == sort).unwrap() },
+                NameForm::of(&[NameStyle::UpperCamel]),
+            )],
+        };
+        let complains = |set: &str, asked: &str| naming(set).form(Language::Python, asked).complaint("Tide").is_some();
+        assert!(!complains("file", "module") && !complains("module", "module") && complains("module", "file"));
         assert_eq!(named.to_string(), "{ always = [\"setUp\"], never = [\"data\"] }");
     }
 }
