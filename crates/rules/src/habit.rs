@@ -82,16 +82,16 @@ pub(crate) fn is_inside_token(file: File<'_>, line_start: u32) -> bool {
 const SAMPLE: usize = 200;
 
 /// One step of indentation as the file has it, by what most blocks have: a tab, or so many blanks.
-pub(crate) fn unit_of(file: File<'_>) -> String {
-    most_frequent(&steps_of(file)).map_or_else(|| "    ".to_string(), |(step, _)| step.to_string())
+pub(crate) fn unit_of<'f>(file: File<'f>) -> &'f str {
+    file.unit.get_or_init(|| most_frequent(&steps_of(file)).map_or("    ", |(step, _)| step).to_string())
 }
 
 /// The step of a file that two of three blocks have.
-pub(crate) fn clear_unit_of(file: File<'_>) -> Option<String> {
+pub(crate) fn clear_unit_of<'f>(file: File<'f>) -> Option<&'f str> {
     let steps = steps_of(file);
     let all: usize = steps.iter().map(|(_, count)| count).sum();
     let clear = most_frequent(&steps).filter(|(_, count)| count * CLEAR.1 >= all * CLEAR.0);
-    clear.map(|(step, _)| step.to_string())
+    clear.map(|(step, _)| step)
 }
 
 /// Of several that are as frequent the first one.

@@ -1,5 +1,7 @@
 //! Runs rules over one file: one scan of the tree, handed out by the kinds that each rule asked for.
 
+use std::cell::OnceCell;
+
 use sieve_meaning::flow::{Flow, Flows};
 use sieve_meaning::names_of;
 use sieve_meaning::project::{Callee, Calls, Modules};
@@ -127,8 +129,17 @@ pub fn run(
 ) -> Report {
     let names = dispatch.needs_names.then(|| names_of(language, text, tree));
     let calls = names.as_ref().map(|names| Calls::new(language, text, tree, names, path, modules));
-    let file =
-        File { path, language, text, tree, names: names.as_ref(), calls: calls.as_ref(), is_test: names_tests(path) };
+    let unit = OnceCell::new();
+    let file = File {
+        path,
+        language,
+        text,
+        tree,
+        names: names.as_ref(),
+        calls: calls.as_ref(),
+        is_test: names_tests(path),
+        unit: &unit,
+    };
     let mut report = Report::default();
     scan_nodes(file, dispatch, &mut report);
     scan_spacing(file, dispatch, &mut report);

@@ -1,5 +1,7 @@
 //! How large a piece of code is.
 
+use std::cell::OnceCell;
+
 use sieve_syntax::language::Language;
 use sieve_syntax::text::{Span, Text};
 use sieve_syntax::tree::{Kind, NodeRef, Role, TokenKind, Tree};
@@ -100,7 +102,9 @@ impl Sizes {
                 Line::Code => sizes.code += 1,
             }
         }
-        let file = File { path, language, text, tree, names: None, is_test: names_tests(path), calls: None };
+        let unit = OnceCell::new();
+        let is_test = names_tests(path);
+        let file = File { path, language, text, tree, names: None, is_test, calls: None, unit: &unit };
         if Language::WITH_NAMES.contains(&language) {
             for is_described in tree.nodes().filter_map(|node| missing_doc::described(file, node)) {
                 sizes.public += 1;

@@ -38,6 +38,12 @@ impl Waived {
             Waived::Nothing => false,
         }
     }
+
+    /// Whether all rules that it stands for are on and need no other file, so that they would have found what the waiver is for.
+    pub(super) fn would_show(self, settings: &Effective) -> bool {
+        let mut covered = catalogue::rules().filter(|(id, rule)| self.covers(*id, rule));
+        covered.all(|(id, rule)| settings.level(id) != Level::Off && !rule.goes_over_files())
+    }
 }
 
 /// A directive with the lines it holds for and what its names stand for.
@@ -117,14 +123,9 @@ impl Waivers {
 impl Waiver {
     fn note(&self, text: &Text, path: &Arc<str>, settings: &Effective) -> WaiverNote {
         let covers = self.names.iter().any(|(_, covered)| *covered > 0);
-        // What is off, or needs the other files, may be what the waiver is for.
-        let may_hold = |waived: Waived| {
-            let mut covered = catalogue::rules().filter(|(id, rule)| waived.covers(*id, rule));
-            covered.any(|(id, rule)| settings.level(id) == Level::Off || rule.goes_over_files())
-        };
         let state = match self.holds {
             _ if self.expired => WaiverState::Expired,
-            0 if covers || self.names.iter().any(|(waived, _)| may_hold(*waived)) => WaiverState::Unsure,
+            0 if covers || !self.names.iter().all(|(waived, _)| waived.would_show(settings)) => WaiverState::Unsure,
             0 => WaiverState::Stale,
             _ => WaiverState::Holds,
         };

@@ -1,7 +1,7 @@
 //! What is to be said of the waivers themselves.
 
 use sieve_rules::catalogue::{self, history};
-use sieve_rules::{Concern, Edit, Finding, Fix, FixKind, Level, RuleId};
+use sieve_rules::{Concern, Edit, Finding, Fix, FixKind, Level};
 use sieve_syntax::text::{Span, Text};
 
 use super::apply::{Waived, Waiver, Waivers};
@@ -97,19 +97,12 @@ impl Found<'_> {
                     .chain(Concern::ALL.iter().map(|concern| concern.word()));
                 let message = format!("there is no rule or concern \"{}\"{}", name.text, nearest(&name.text, known));
                 self.add("unknown-waived-rule", name.span, message, "correct the name".into(), Vec::new());
-            } else if *held == 0 && self.all_on(*waived) {
+            } else if *held == 0 && waived.would_show(self.settings) {
                 let message = format!("nothing here is held back by waiving {}", name.text);
                 let edits = removal(waiver, index, text);
                 self.add("stale-waiver", name.span, message, "remove it".into(), edits);
             }
         }
-    }
-
-    /// Whether all rules that a name stands for are on and need no other file, so that they would have found what the waiver is for.
-    fn all_on(&self, waived: Waived) -> bool {
-        let is_on = |id: RuleId| self.settings.level(id) != Level::Off;
-        let mut covered = catalogue::rules().filter(|(id, rule)| waived.covers(*id, rule));
-        covered.all(|(id, rule)| is_on(id) && !rule.goes_over_files())
     }
 }
 

@@ -1,6 +1,7 @@
 //! What a rule's function is given.
 
 use std::borrow::Cow;
+use std::cell::OnceCell;
 use std::rc::Rc;
 
 use sieve_meaning::names::Names;
@@ -31,6 +32,8 @@ pub struct File<'f> {
     pub is_test: bool,
     /// Its calls, to be followed, if an enabled rule needs names.
     pub calls: Option<&'f Calls<'f, 'f>>,
+    /// One step of its indentation, once it is known: whoever mends lines asks for it line by line.
+    pub(crate) unit: &'f OnceCell<String>,
 }
 
 impl<'f> File<'f> {
@@ -46,7 +49,8 @@ impl<'f> File<'f> {
 
     /// Whether it only describes what another file or a library holds: names and shapes in it were chosen there.
     pub fn only_describes(&self) -> bool {
-        only_describes(self.path)
+        let endings = [".d.ts", ".d.mts", ".d.cts", ".pyi"];
+        endings.iter().any(|ending| self.path.ends_with(ending))
     }
 
     /// Whether others have a say in the members of a class: it has bases, or promises to look like something.
@@ -256,14 +260,8 @@ impl Reported<'_> {
     }
 }
 
-/// Whether a file only describes what another file or a library holds, by its name.
-pub fn only_describes(path: &str) -> bool {
-    let endings = [".d.ts", ".d.mts", ".d.cts", ".pyi"];
-    endings.iter().any(|ending| path.ends_with(ending))
-}
-
 /// Whether a file's name or a folder's says that it holds tests.
-pub fn names_tests(path: &str) -> bool {
+pub(crate) fn names_tests(path: &str) -> bool {
     let (folders, name) = path.rsplit_once('/').unwrap_or(("", path));
     let is_test = |folder: &str| matches!(folder, "test" | "tests" | "__tests__" | "spec");
     folders.split('/').any(is_test)

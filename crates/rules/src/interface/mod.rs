@@ -9,8 +9,8 @@ mod option;
 mod scale;
 
 pub use ban::{Ban, BanSort};
+pub(crate) use context::names_tests;
 pub use context::{Chosen, Context, File};
-pub use context::{names_tests, only_describes};
 pub use facts::{Check, Examples, Line, Rule, RuleId, Wrong};
 pub use finding::{Edit, Finding, Fix, FixKind, HandedOn, Report, Unsure};
 pub use naming::{NAMED_SORTS, NameForm, NameStyle, Naming, NamingKey, default_styles, sorts_of};

@@ -76,12 +76,14 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
 const FOLLOWED: usize = 32;
 
 fn check(context: &mut Context, number: NodeRef) {
+    if context.file().is_test() && !context.flag("in-tests") {
+        return;
+    }
     let text = context.text(number);
     let Some(value) = context.file().language.number_value(text).and_then(|value| value.as_real()) else { return };
     let sign = number.parent().filter(|parent| is_negative(*parent));
-    let left_alone = context.file().is_test() && !context.flag("in-tests");
     let is_allowed = context.numbers("allowed").iter().any(|allowed| allowed.abs() == value.abs());
-    if left_alone || is_allowed || is_named(context, number) {
+    if is_allowed || is_named(context, number) {
         return;
     }
     let place = sign.unwrap_or(number);
@@ -107,12 +109,11 @@ fn is_named(context: &Context, number: NodeRef) -> bool {
             (Kind::Tuple | Kind::List | Kind::Set, _) if is_compared(parent) => return false,
             (Kind::Tuple | Kind::List | Kind::Set | Kind::Dictionary, _) => return true,
             (Kind::Arguments, _) if several_numbers(context, parent) || is_base(context, parent) => return true,
-            (Kind::Pair | Kind::Field | Kind::EnumMember | Kind::Attribute, Role::Value) => return true,
+            (Kind::Pair, _) | (Kind::Field | Kind::EnumMember | Kind::Attribute, Role::Value) => return true,
             (Kind::ShorthandPair | Kind::DefaultPattern, Role::Default) => return true,
             (Kind::LiteralType | Kind::Case, _) | (_, Role::Name) => return true,
             (Kind::Cast | Kind::Interpolation, Role::Value) => {}
             (Kind::Comparison, _) => return counts_few(context, parent, node),
-            (Kind::Pair, _) => return true,
             (Kind::Spread, _) => {}
             (Kind::Arguments | Kind::Call | Kind::New, _) => in_call = true,
             (Kind::Assignment | Kind::AnnotatedAssignment, Role::Value) => {

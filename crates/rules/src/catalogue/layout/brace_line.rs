@@ -2,7 +2,7 @@ use sieve_syntax::language::Language;
 use sieve_syntax::text::Span;
 use sieve_syntax::tree::{Kind, NodeRef, TokenId, TokenKind};
 
-use crate::habit::{begins_line, chosen, indent_at, last_token, solid_before, solid_from};
+use crate::habit::{begins_line, chosen, indent_at, last_token, solid_from};
 
 use crate::interface::{
     Certainty, Check, Concern, Context, Edit, Examples, File, FixKind, Level, Mesh, OptionDefault, OptionFacts, Rule,
@@ -130,7 +130,7 @@ fn head_brace(file: File<'_>, block: NodeRef) -> Option<(TokenId, bool)> {
     let brace = block.token_range().start;
     let own_line = begins_line(file, block.span().start);
     // Behind a long head a brace on its own line parts it from the body.
-    let head_end = solid_before(file, brace)?;
+    let head_end = code_before(file, brace)?;
     let is_word = matches!(
         file.tree.token_kind(head_end),
         TokenKind::Else | TokenKind::Finally | TokenKind::Try | TokenKind::Do | TokenKind::Catch

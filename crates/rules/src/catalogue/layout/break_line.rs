@@ -11,11 +11,9 @@ use crate::interface::{Edit, File};
 pub(super) fn broken(file: File<'_>, line: Span, limit: usize) -> Option<Vec<Edit>> {
     let text = file.text.slice(line);
     let start = line.start + (text.len() - text.trim_start().len()) as u32;
-    let statement = file.tree.covering(Span::new(start, start + 1));
-    let begins_here = std::iter::once(statement)
-        .chain(statement.ancestors())
-        .take_while(|around| around.span().start == start)
-        .any(|around| around.role() == Role::Statement);
+    let begins_here = nodes_from(file, start)
+        .take_while(|node| node.span().start == start)
+        .any(|node| node.role() == Role::Statement);
     if !begins_here || !begins_line(file, start) {
         return None;
     }
@@ -27,30 +25,28 @@ pub(super) fn broken(file: File<'_>, line: Span, limit: usize) -> Option<Vec<Edi
 /// The outermost lists in brackets that stand wholly on the line.
 fn outermost_brackets<'t>(file: File<'t>, line: Span) -> Vec<NodeRef<'t>> {
     let mut found: Vec<NodeRef> = Vec::new();
-    // The line's nodes stand together, behind those of the lines above; the first statement of the line is found by halving.
+    for node in nodes_from(file, line.start).take_while(|node| node.span().start < line.end) {
+        let is_inner = found.last().is_some_and(|outer| outer.holds(node.id()));
+        if node.span().end <= line.end && !is_inner && is_list(node) {
+            found.push(node);
+        }
+    }
+    found
+}
+
+/// The nodes that begin at an offset or behind it. They stand together, behind all others; the first one is found by halving.
+fn nodes_from<'t>(file: File<'t>, offset: u32) -> impl Iterator<Item = NodeRef<'t>> {
     let count = file.tree.nodes().len() as u32;
     let (mut low, mut high) = (0, count);
     while low < high {
         let middle = (low + high) / 2;
-        let node = file.tree.node(NodeId(middle));
-        if node.span().start < line.start {
+        if file.tree.node(NodeId(middle)).span().start < offset {
             low = middle + 1;
         } else {
             high = middle;
         }
     }
-    for index in low..count {
-        let node = file.tree.node(NodeId(index));
-        let span = node.span();
-        if span.start >= line.end {
-            break;
-        }
-        let is_inner = found.last().is_some_and(|outer| outer.holds(node.id()));
-        if span.end <= line.end && !is_inner && is_list(node) {
-            found.push(node);
-        }
-    }
-    found
+    (low..count).map(move |index| file.tree.node(NodeId(index)))
 }
 
 fn is_list(node: NodeRef<'_>) -> bool {

@@ -74,8 +74,8 @@ const KNOWN: &[&str] = &[
 /// Beginnings of such names.
 const KNOWN_BEGINNINGS: &[&str] = &["BASH_", "COMP", "HIST", "LC_", "READLINE_"];
 
-/// Commands that declare variables, each an argument.
-const DECLARING: &[&str] = &["declare", "export", "local", "readonly", "typeset"];
+/// Commands that declare variables, each an argument, and hand them on with an option.
+const DECLARING: &[&str] = &["declare", "local", "readonly", "typeset"];
 
 /// Looks at the names of one sort that a file makes: its bindings, or, in a script, its variables.
 pub(super) fn on_file(context: &mut Context, sort: &str, on_binding: fn(&mut Context, &Binding)) {
