@@ -43,8 +43,8 @@ type Package = Option<FxHashSet<u64>>;
 
 impl Elsewhere {
     /// Whether a file of the package around `path` seems to use a name through a module.
-    pub fn may_use(&self, path: &Path, module: &str, name: &str) -> bool {
-        match &*self.package(path) {
+    pub fn may_use(&self, root: &Path, path: &Path, module: &str, name: &str) -> bool {
+        match &*self.package(root, path) {
             Some(uses) => uses.contains(&key(module.as_bytes(), name.as_bytes())),
             None => true,
         }
@@ -52,16 +52,16 @@ impl Elsewhere {
 
     /// What tells the files around `path` from those of another day; nothing where one was written so lately that its times do
     /// not tell.
-    pub(crate) fn fingerprint(&self, path: &Path, stats: &Stats, now: SystemTime) -> Option<u128> {
-        let around = Around::of(path);
+    pub(crate) fn fingerprint(&self, root: &Path, path: &Path, stats: &Stats, now: SystemTime) -> Option<u128> {
+        let around = Around::of(root, path);
         let mut fingerprints = self.fingerprints.lock().unwrap_or_else(PoisonError::into_inner);
         *fingerprints.entry(around).or_insert_with_key(|around| fingerprint_of(around, path, stats, now))
     }
 
-    fn package(&self, path: &Path) -> Arc<Package> {
-        let around = Around::of(path);
+    fn package(&self, root: &Path, path: &Path) -> Arc<Package> {
+        let around = Around::of(root, path);
         let mut packages = self.packages.lock().unwrap_or_else(PoisonError::into_inner);
-        Arc::clone(packages.entry(around).or_insert_with_key(|around| Arc::new(read_package(around, path))))
+        Arc::clone(packages.entry(around).or_insert_with_key(|around| Arc::new(read_package(root, around, path))))
     }
 }
 
@@ -71,21 +71,23 @@ fn key(module: &[u8], name: &[u8]) -> u64 {
     hasher.finish()
 }
 
-/// The outermost folder around a file that is a package, or the file's own folder.
-fn package_root(path: &Path) -> PathBuf {
-    let folders = path.ancestors().skip(1).take_while(|folder| folder.join("__init__.py").is_file());
+/// The outermost folder around a file that is a package, below the root, or the file's own folder.
+fn package_root(root: &Path, path: &Path) -> PathBuf {
+    let inside = path.ancestors().skip(1).take_while(|folder| folder.starts_with(root));
+    let folders = inside.take_while(|folder| folder.join("__init__.py").is_file());
     folders.last().or(path.parent()).unwrap_or(Path::new("")).to_path_buf()
 }
 
 impl Around {
     /// The package around a file, or the folder that holds it together with its tests; beside a file of no package, its folder.
-    fn of(path: &Path) -> Around {
-        let package = package_root(path);
+    fn of(root: &Path, path: &Path) -> Around {
+        let package = package_root(root, path);
         if !package.join("__init__.py").is_file() {
             return Around { root: package, deep: false };
         }
         let has_tests = |folder: &&Path| folder.join("tests").is_dir() || folder.join("test").is_dir();
-        let with_tests = package.ancestors().skip(1).take(2).find(has_tests).map(Path::to_path_buf);
+        let above = package.ancestors().skip(1).take_while(|folder| folder.starts_with(root));
+        let with_tests = above.take(2).find(has_tests).map(Path::to_path_buf);
         Around { root: with_tests.unwrap_or(package), deep: true }
     }
 }
@@ -119,7 +121,7 @@ fn fingerprint_of(around: &Around, path: &Path, stats: &Stats, now: SystemTime) 
     Some(xxh3_128(&bytes))
 }
 
-fn read_package(around: &Around, path: &Path) -> Package {
+fn read_package(root: &Path, around: &Around, path: &Path) -> Package {
     let mut uses = FxHashSet::default();
     let mut total = 0;
     for neighbour in neighbours(around, path) {
@@ -127,8 +129,8 @@ fn read_package(around: &Around, path: &Path) -> Package {
         total += bytes.len();
         if total > LIMIT {
             // Too much around the package: the package alone must do, if it is not too large itself.
-            let package = Around { root: package_root(path), deep: around.deep };
-            return if *around == package { None } else { read_package(&package, path) };
+            let package = Around { root: package_root(root, path), deep: around.deep };
+            return if *around == package { None } else { read_package(root, &package, path) };
         }
         gather(&bytes, &mut uses);
     }
@@ -232,8 +234,8 @@ mod tests {
         write("tests/test_compat.py", "from ferry.compat import StringIO\n");
         let elsewhere = Elsewhere::default();
         let path = folder.path().join("src/ferry/compat.py");
-        assert!(elsewhere.may_use(&path, "compat", "StringIO"));
-        assert!(!elsewhere.may_use(&path, "compat", "BytesIO"));
+        assert!(elsewhere.may_use(folder.path(), &path, "compat", "StringIO"));
+        assert!(!elsewhere.may_use(folder.path(), &path, "compat", "BytesIO"));
     }
 
     #[test]
@@ -244,7 +246,7 @@ mod tests {
         write("util.py", "from os import sep\n");
         write("spawn.py", "from . import util\nprint(util.sep)\n");
         let elsewhere = Elsewhere::default();
-        assert!(elsewhere.may_use(&folder.path().join("util.py"), "util", "sep"));
-        assert!(!elsewhere.may_use(&folder.path().join("util.py"), "util", "linesep"));
+        assert!(elsewhere.may_use(folder.path(), &folder.path().join("util.py"), "util", "sep"));
+        assert!(!elsewhere.may_use(folder.path(), &folder.path().join("util.py"), "util", "linesep"));
     }
 }

@@ -28,6 +28,7 @@ pub mod sizes;
 mod upkeep;
 mod view;
 mod waiver;
+mod walk;
 
 pub use jiff::civil::Date;
 pub use waiver::{CannotWaive, NewWaiver, waive};

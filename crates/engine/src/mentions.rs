@@ -8,10 +8,10 @@ use std::hash::Hasher;
 use std::path::{Path, PathBuf};
 use std::sync::{Arc, Mutex, PoisonError};
 
-use ignore::WalkBuilder;
 use rustc_hash::{FxHashMap, FxHashSet, FxHasher};
 
 use crate::files;
+use crate::walk::{Hidden, walk};
 
 /// How far the name of a module may stand behind the `export` that hands it on, in bytes.
 const LONGEST_STATEMENT: usize = 400;
@@ -56,14 +56,8 @@ impl Mentions {
 
 fn gather(root: &Path) -> Words {
     let mut words = Words::default();
-    let walk = WalkBuilder::new(root).hidden(false).require_git(false).follow_links(false).build();
-    let is_small = |path: &Path| std::fs::metadata(path).is_ok_and(|data| data.len() <= LARGEST);
-    for entry in walk.flatten().filter(|entry| entry.file_type().is_some_and(|sort| sort.is_file())) {
-        let path = entry.into_path();
-        if path.components().any(|part| part.as_os_str() == ".git") || !is_small(&path) {
-            continue;
-        }
-        let Ok(bytes) = files::read(&path) else { continue };
+    for path in walk(root, root, Hidden::Visit).files {
+        let Ok(bytes) = files::read_bounded(&path, LARGEST) else { continue };
         let number = words.files.len() as u32;
         words.files.insert(path, number);
         words.note_handed_on(&bytes);
@@ -111,7 +105,7 @@ fn is_package(root: &Path) -> bool {
 }
 
 fn has(root: &Path, name: &str, marks: &[&str]) -> bool {
-    let text = files::read(&root.join(name)).ok().and_then(|bytes| String::from_utf8(bytes).ok());
+    let text = files::read_within(root, &root.join(name), LARGEST).ok().and_then(|bytes| String::from_utf8(bytes).ok());
     text.is_some_and(|text| marks.iter().any(|mark| text.contains(mark)))
 }
 

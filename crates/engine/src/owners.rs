@@ -11,6 +11,9 @@ use crate::files;
 /// Where the file may stand, below the root; the first that is there counts.
 const PLACES: &[&str] = &["CODEOWNERS", ".github/CODEOWNERS", ".gitlab/CODEOWNERS", "docs/CODEOWNERS"];
 
+/// A larger file is not read.
+const LARGEST: u64 = 4 << 20;
+
 /// The owners of a code base's files.
 #[derive(Debug)]
 pub struct Owners {
@@ -23,7 +26,7 @@ impl Owners {
     /// Reads the file of a code base, if it has one.
     pub fn find(root: &Path) -> Option<Owners> {
         let path = PLACES.iter().map(|place| root.join(place)).find(|path| path.is_file())?;
-        let text = String::from_utf8_lossy(&files::read(&path).ok()?).into_owned();
+        let text = String::from_utf8_lossy(&files::read_within(root, &path, LARGEST).ok()?).into_owned();
         Some(Owners::of(root, &text))
     }
 

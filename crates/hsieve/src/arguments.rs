@@ -174,6 +174,10 @@ pub struct FixArguments {
     /// Take back the last run of fixes here, if nothing changed since
     #[arg(long, conflicts_with_all = ["preview", "review"])]
     pub undo: bool,
+
+    /// Fix without keeping the old contents
+    #[arg(long, conflicts_with_all = ["preview", "undo"])]
+    pub no_undo: bool,
 }
 
 /// Lists the rules with their levels here.
@@ -305,6 +309,10 @@ pub struct HookRun {
     /// commit or push
     #[arg(value_name = "WHEN", value_parser = ["commit", "push"])]
     pub when: String,
+
+    /// What git says to the hook before a push: the name and the address of the other side
+    #[arg(value_name = "WORD")]
+    pub words: Vec<String>,
 }
 
 /// Writes the waiver for a line, in the language's own comment, joining one that is there.
@@ -362,6 +370,10 @@ pub struct RenameArguments {
     /// Rename the file that is named after a type, too, with the imports of it
     #[arg(long)]
     pub with_file: bool,
+
+    /// Rename without keeping the old contents
+    #[arg(long, conflicts_with = "preview")]
+    pub no_undo: bool,
 }
 
 /// Lists every waiver, in comments and in settings; what is expired or stale comes first.

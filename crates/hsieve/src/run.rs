@@ -39,13 +39,29 @@ pub struct Setup {
 impl Setup {
     /// Reads options, settings and the baseline.
     pub fn new(common: &Common) -> anyhow::Result<Setup> {
+        match since(common) {
+            Some(since) => Setup::since(common, since),
+            None => Setup::with_changes(common, None),
+        }
+    }
+
+    /// The same where only some changes count.
+    pub fn since(common: &Common, since: Since) -> anyhow::Result<Setup> {
+        let found = Git::around(&here()?.folder).and_then(|git| Changes::find(&git, since));
+        match found {
+            Ok(changes) => Setup::with_changes(common, Some(changes)),
+            Err(error @ (GitError::NotThere(_) | GitError::Failed(..))) => Err(error.into()),
+            Err(error) => usage(error.to_string()),
+        }
+    }
+
+    fn with_changes(common: &Common, changes: Option<Changes>) -> anyhow::Result<Setup> {
         let project = here()?;
         let overrides = overrides(common)?;
         let fixed = common.settings.as_ref().map(|path| absolute(&project.folder, path));
         let settings =
             SettingsTree::new(&project.root, fixed.as_deref(), overrides).map_err(|error| shown(&project, error))?;
         let baseline = if common.no_baseline { None } else { Baseline::find(&project)? };
-        let changes = changes(common, &project)?;
         Ok(Setup {
             project,
             settings,
@@ -85,21 +101,12 @@ impl Setup {
     }
 }
 
-/// What changed, as far as the options ask for it.
-fn changes(common: &Common, project: &Project) -> anyhow::Result<Option<Changes>> {
-    let since = match &common.changed {
-        Some(Some(revision)) => Since::Revision(revision.clone()),
-        Some(None) => Since::LastCommit,
-        None if common.staged => Since::Staged,
-        None => return Ok(None),
-    };
-    let found = Git::around(&project.folder).and_then(|git| Changes::find(&git, since));
-    match found {
-        Ok(changes) => Ok(Some(changes)),
-        Err(error @ (GitError::NoRevision(_) | GitError::Outside(_) | GitError::Unrelated(_))) => {
-            usage(error.to_string())
-        }
-        Err(error) => Err(error.into()),
+/// Which changes the options ask for.
+fn since(common: &Common) -> Option<Since> {
+    match &common.changed {
+        Some(Some(revision)) => Some(Since::Revision(revision.clone())),
+        Some(None) => Some(Since::LastCommit),
+        None => common.staged.then_some(Since::Staged),
     }
 }
 

@@ -1,6 +1,7 @@
 //! Standard output: colours, width, and text that is safe to show.
 
-use std::io::{self, BufWriter, Stdout, Write};
+use std::borrow::Cow;
+use std::io::{self, BufWriter, IsTerminal, Stdout, Write};
 
 use anstream::{AutoStream, ColorChoice};
 use anstyle::{AnsiColor, Style};
@@ -20,6 +21,9 @@ pub struct Screen {
     out: BufWriter<Stdout>,
     colour: bool,
     width: usize,
+    is_terminal: bool,
+    /// The reader has seen enough and left.
+    closed: bool,
 }
 
 impl Screen {
@@ -31,8 +35,9 @@ impl Screen {
             When::Auto => AutoStream::choice(&io::stdout()) != ColorChoice::Never,
         };
         let width =
-            terminal_size::terminal_size().map_or(PLAIN_WIDTH, |(width, _)| usize::from(width.0).clamp(60, 120));
-        Screen { out: BufWriter::new(io::stdout()), colour, width }
+            terminal_size::terminal_size().map_or(PLAIN_WIDTH, |(width, _)| usize::from(width.0).clamp(40, 120));
+        let is_terminal = io::stdout().is_terminal();
+        Screen { out: BufWriter::new(io::stdout()), colour, width, is_terminal, closed: false }
     }
 
     /// The columns there are.
@@ -45,13 +50,13 @@ impl Screen {
         self.colour
     }
 
-    /// Writes a line.
+    /// Writes a line, or several. Whatever is in it, only our own styles reach the terminal.
     pub fn line(&mut self, text: impl AsRef<str>) -> anyhow::Result<()> {
-        let text = text.as_ref().trim_end();
+        let text = harmless(text.as_ref().trim_end());
         if self.colour {
-            return Ok(writeln!(self.out, "{text}")?);
+            return self.put(format!("{text}\n").as_bytes());
         }
-        Ok(writeln!(self.out, "{}", anstream::adapter::strip_str(text))?)
+        self.put(format!("{}\n", anstream::adapter::strip_str(&text)).as_bytes())
     }
 
     /// Writes an empty line.
@@ -59,15 +64,51 @@ impl Screen {
         self.line("")
     }
 
-    /// Writes text as it is, without changing a byte.
+    /// Writes a document in its own bytes; on a terminal in a form that is safe there.
     pub fn raw(&mut self, bytes: &[u8]) -> anyhow::Result<()> {
-        Ok(self.out.write_all(bytes)?)
+        if self.is_terminal {
+            return self.put(harmless(&String::from_utf8_lossy(bytes)).as_bytes());
+        }
+        self.put(bytes)
     }
 
     /// Writes everything out.
     pub fn finish(&mut self) -> anyhow::Result<()> {
-        Ok(self.out.flush()?)
+        if self.closed {
+            return Ok(());
+        }
+        let flushed = self.out.flush();
+        self.noticed(flushed)
     }
+
+    fn put(&mut self, bytes: &[u8]) -> anyhow::Result<()> {
+        if self.closed {
+            return Ok(());
+        }
+        let written = self.out.write_all(bytes);
+        self.noticed(written)
+    }
+
+    /// A reader who leaves early changes nothing of the run and of its exit status.
+    fn noticed(&mut self, result: io::Result<()>) -> anyhow::Result<()> {
+        match result {
+            Err(error) if error.kind() == io::ErrorKind::BrokenPipe => {
+                self.closed = true;
+                Ok(())
+            }
+            other => Ok(other?),
+        }
+    }
+}
+
+/// Says on standard error what is wrong. That it cannot be said is no reason to fail.
+pub fn complain(text: impl std::fmt::Display) {
+    let _ = writeln!(io::stderr(), "hsieve: {}", safe(&text.to_string()));
+}
+
+/// Says several lines of our own on standard error, with styles where they are seen.
+pub fn complain_styled(text: &str) {
+    let _ = writeln!(anstream::stderr(), "{}", harmless(text));
 }
 
 /// Text in a style.
@@ -94,34 +135,95 @@ pub const STRONG: Style = Style::new().bold();
 /// Commands and settings to type.
 pub const TYPED: Style = Style::new().fg_color(Some(anstyle::Color::Ansi(AnsiColor::Green)));
 
-/// Characters of a file as they are safe to show, each with its width: tabs as blanks, control characters as signs for them.
-pub fn shown(text: &str) -> Vec<(char, usize)> {
+/// A character of a file as it is shown, and the columns that it takes.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub struct Cell {
+    character: char,
+    /// The columns.
+    pub width: usize,
+}
+
+impl Cell {
+    /// Appends what is shown.
+    pub fn show(self, text: &mut String) {
+        match self.character {
+            '\t' => text.extend(std::iter::repeat_n(' ', self.width)),
+            other if is_unsafe(other) => text.push_str(&escaped(other)),
+            other => text.push(other),
+        }
+    }
+}
+
+/// Characters of a file as they are safe to show: tabs as spaces, control characters as escapes.
+pub fn cells(text: &str) -> Vec<Cell> {
     let mut cells = Vec::with_capacity(text.len());
     let mut column = 0;
     for character in text.chars() {
-        if character == '\t' {
-            let width = TAB - column % TAB;
-            cells.push((' ', width));
-            column += width;
-            continue;
-        }
-        let visible = if is_unsafe(character) { '\u{fffd}' } else { character };
-        let width = visible.width().unwrap_or(1);
-        cells.push((visible, width));
+        let width = match character {
+            '\t' => TAB - column % TAB,
+            other if is_unsafe(other) => escaped(other).len(),
+            other => other.width().unwrap_or(1),
+        };
+        cells.push(Cell { character, width });
         column += width;
     }
     cells
 }
 
-/// Control characters could move the cursor or hide text; so could marks of writing direction.
-fn is_unsafe(character: char) -> bool {
+/// Control characters could move the cursor or hide text; so could marks of writing direction and odd line ends.
+pub fn is_unsafe(character: char) -> bool {
     character.is_control()
-        || matches!(character, '\u{200e}' | '\u{200f}' | '\u{202a}'..='\u{202e}' | '\u{2066}'..='\u{2069}')
+        || matches!(character, '\u{61c}' | '\u{200e}' | '\u{200f}' | '\u{2028}'..='\u{202e}' | '\u{2066}'..='\u{2069}')
+}
+
+/// How a character is shown that is not safe.
+fn escaped(character: char) -> String {
+    match character {
+        '\n' => "\\n".into(),
+        '\r' => "\\r".into(),
+        '\t' => "\\t".into(),
+        other if u32::from(other) < 0x100 => format!("\\x{:02x}", u32::from(other)),
+        other => format!("\\u{{{:x}}}", u32::from(other)),
+    }
 }
 
 /// Text of others (messages, names) in a form safe to show on one line.
 pub fn safe(text: &str) -> String {
-    text.chars().map(|character| if is_unsafe(character) { '\u{fffd}' } else { character }).collect()
+    if !text.contains(is_unsafe) {
+        return text.to_string();
+    }
+    let shown = |character| if is_unsafe(character) { escaped(character) } else { String::from(character) };
+    text.chars().map(shown).collect()
+}
+
+/// Text with line ends and styles of our own: anything else that could act on a terminal is escaped.
+fn harmless(text: &str) -> Cow<'_, str> {
+    let suspect = |character| is_unsafe(character) && character != '\n';
+    if !text.contains(suspect) {
+        return Cow::Borrowed(text);
+    }
+    let mut result = String::with_capacity(text.len());
+    let mut rest = text;
+    while let Some(at) = rest.find(suspect) {
+        result.push_str(&rest[..at]);
+        rest = &rest[at..];
+        let length = style_length(rest);
+        if length > 0 {
+            result.push_str(&rest[..length]);
+            rest = &rest[length..];
+        } else if let Some(character) = rest.chars().next() {
+            result.push_str(&escaped(character));
+            rest = &rest[character.len_utf8()..];
+        }
+    }
+    Cow::Owned(result + rest)
+}
+
+/// The length of a sequence that sets a style ("Select Graphic Rendition", ECMA-48) at the start of a text; 0 if there is none.
+fn style_length(text: &str) -> usize {
+    let Some(inner) = text.strip_prefix("\u{1b}[") else { return 0 };
+    let end = inner.find(|character: char| !character.is_ascii_digit() && character != ';');
+    end.filter(|end| inner[*end..].starts_with('m')).map_or(0, |end| end + 3)
 }
 
 /// The columns that text takes, styles not counted.
@@ -170,13 +272,16 @@ mod tests {
 
     #[test]
     fn tabs_and_wide_characters_have_their_width() {
-        let widths: Vec<usize> = shown("a\t漢b").iter().map(|(_, width)| *width).collect();
-        assert_eq!(widths, [1, 3, 2, 1]);
+        let widths = |text: &str| cells(text).iter().map(|cell| cell.width).collect::<Vec<usize>>();
+        assert_eq!(widths("a\t漢b"), [1, 3, 2, 1]);
+        assert_eq!(widths("\u{1b}\u{202e}"), [4, 8]);
     }
 
     #[test]
-    fn escape_sequences_are_not_shown_as_such() {
-        assert_eq!(safe("a\u{1b}[31mb"), "a\u{fffd}[31mb");
+    fn what_could_act_on_a_terminal_is_escaped() {
+        assert_eq!(safe("a\u{1b}[31mb\n\u{9b}\u{7f}\u{202e}"), "a\\x1b[31mb\\n\\x9b\\x7f\\u{202e}");
+        let own = styled(STRONG, "tide");
+        assert_eq!(harmless(&format!("{own}\n\u{1b}]0;x\u{7}")), format!("{own}\n\\x1b]0;x\\x07"));
     }
 
     #[test]

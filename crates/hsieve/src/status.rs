@@ -1,11 +1,12 @@
 //! How a run ends: its exit status and its last words.
 
-use std::io;
 use std::process::ExitCode;
 
 use sieve_engine::baseline::ReadError;
 use sieve_engine::files::FileError;
 use sieve_engine::settings::SettingsError;
+
+use crate::screen::{complain, complain_styled, safe};
 
 /// The exit status of a run.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, PartialOrd, Ord)]
@@ -20,13 +21,13 @@ pub enum Status {
     Failed = 3,
 }
 
-/// A mistake in how the program was called.
+/// A mistake in how the program was called: what is wrong, and perhaps lines that say more.
 #[derive(Debug)]
-pub struct UsageError(pub String);
+pub struct UsageError(Vec<String>);
 
 impl std::fmt::Display for UsageError {
     fn fmt(&self, out: &mut std::fmt::Formatter<'_>) -> std::fmt::Result {
-        out.write_str(&self.0)
+        out.write_str(&self.0.join("\n"))
     }
 }
 
@@ -34,28 +35,32 @@ impl std::error::Error for UsageError {}
 
 /// A mistake in usage, as an error.
 pub fn usage<T>(message: impl Into<String>) -> anyhow::Result<T> {
-    Err(UsageError(message.into()).into())
+    Err(UsageError(vec![message.into()]).into())
+}
+
+/// A mistake in usage that takes several lines to tell.
+pub fn usage_in_lines<T>(lines: Vec<String>) -> anyhow::Result<T> {
+    Err(UsageError(lines).into())
 }
 
 /// Says what went wrong, if anything, and gives the exit status.
 pub fn exit(outcome: anyhow::Result<Status>) -> ExitCode {
     let status = match outcome {
         Ok(status) => status,
-        Err(error) if is_closed_pipe(&error) => Status::Clean,
         Err(error) => {
-            match error.downcast_ref::<FileError>() {
-                Some(error) => eprintln!("hsieve: {}", error.from_here()),
-                None => eprintln!("hsieve: {error:#}"),
+            let is_bare = error.chain().count() == 1;
+            match (error.downcast_ref::<FileError>().filter(|_| is_bare), error.downcast_ref::<UsageError>()) {
+                (Some(error), _) => complain(error.from_here()),
+                (_, Some(UsageError(lines))) => {
+                    complain(&lines[0]);
+                    lines[1..].iter().for_each(|line| complain_styled(&safe(line)));
+                }
+                _ => complain(format!("{error:#}")),
             }
             status_of(&error)
         }
     };
     ExitCode::from(status as u8)
-}
-
-/// Who reads our output has seen enough and left: that is no error of ours.
-fn is_closed_pipe(error: &anyhow::Error) -> bool {
-    error.downcast_ref::<io::Error>().is_some_and(|error| error.kind() == io::ErrorKind::BrokenPipe)
 }
 
 fn status_of(error: &anyhow::Error) -> Status {

@@ -129,7 +129,8 @@ impl Cache {
             return None;
         }
         if let Some(neighbours) = stored.neighbours()
-            && run.elsewhere.fingerprint(&run.candidate.path, &self.stats, self.now) != Some(neighbours)
+            && run.elsewhere.fingerprint(&run.request.project.root, &run.candidate.path, &self.stats, self.now)
+                != Some(neighbours)
         {
             return None;
         }
@@ -155,7 +156,12 @@ impl Cache {
         let asked = matches!(result, FileResult::Sifted(outcome) if outcome.asked_elsewhere);
         let neighbours = match asked {
             // Where the neighbours cannot be told apart from others, the result is not kept.
-            true => Some(run.elsewhere.fingerprint(&run.candidate.path, &self.stats, self.now)?),
+            true => Some(run.elsewhere.fingerprint(
+                &run.request.project.root,
+                &run.candidate.path,
+                &self.stats,
+                self.now,
+            )?),
             false => None,
         };
         let asked_then = match result {

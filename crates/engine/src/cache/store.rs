@@ -8,6 +8,7 @@ use std::path::Path;
 use serde::{Deserialize, Serialize};
 
 use super::key::FileStat;
+use crate::files;
 use crate::sealed;
 
 /// The first bytes of the file, its form included.
@@ -40,8 +41,8 @@ pub(crate) struct Store {
 impl Store {
     /// Reads a cache; an empty one where there is none that can be trusted.
     pub(crate) fn read(path: &Path) -> Store {
-        let small = fs::metadata(path).is_ok_and(|file| file.len() <= LARGEST_FILE);
-        let bytes = if small { fs::read(path).unwrap_or_default() } else { Vec::new() };
+        // A cache that somebody else can write says what they want.
+        let bytes = if is_own(path) { files::read_bounded(path, LARGEST_FILE).unwrap_or_default() } else { Vec::new() };
         Store::decode(&bytes).unwrap_or_default()
     }
 
@@ -87,6 +88,19 @@ impl Store {
         sealed::write(path, HEAD, &body)?;
         make_room(path, LARGEST_FOLDER)
     }
+}
+
+/// Whether a file belongs to the user of this run and is no link.
+fn is_own(path: &Path) -> bool {
+    let Ok(data) = fs::symlink_metadata(path) else { return false };
+    #[cfg(unix)]
+    let same_user = {
+        use std::os::unix::fs::MetadataExt;
+        data.uid() == rustix::process::geteuid().as_raw() && data.mode() & 0o022 == 0
+    };
+    #[cfg(not(unix))]
+    let same_user = true;
+    data.is_file() && same_user
 }
 
 /// Removes the oldest caches, never the one just written, until all are small enough together.

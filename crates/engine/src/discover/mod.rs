@@ -6,21 +6,107 @@ use std::collections::BTreeMap;
 use std::path::{Path, PathBuf};
 use std::sync::Arc;
 
-use ignore::WalkBuilder;
 use sieve_syntax::language::Language;
 
 use crate::files::{self, FileError};
-use crate::git::{Changes, Since};
+use crate::git::Changes;
 use crate::outcome::LeftOut;
 use crate::project::{Project, absolute};
 use crate::settings::{Effective, SettingsError, SettingsTree};
 use crate::sift::Request;
+use crate::walk::{Hidden, walk};
 
 use generated::has_generated_name;
 pub(crate) use generated::{is_packed, says_generated};
 
-/// How much of a file without an ending is read to see which program runs it.
+/// How much of a file whose ending says nothing is read to see which program runs it.
 const FIRST_LINE_LIMIT: usize = 256;
+
+/// Endings of files that no program is named in by a first line, so that they need not be opened.
+const NO_SCRIPTS: &[&str] = &[
+    "avif",
+    "bin",
+    "bmp",
+    "c",
+    "cc",
+    "cfg",
+    "class",
+    "cpp",
+    "cs",
+    "css",
+    "csv",
+    "db",
+    "diff",
+    "dll",
+    "doc",
+    "eot",
+    "eps",
+    "gif",
+    "go",
+    "gz",
+    "h",
+    "hpp",
+    "htm",
+    "html",
+    "ico",
+    "ini",
+    "ipynb",
+    "jar",
+    "java",
+    "jpeg",
+    "jpg",
+    "json",
+    "jsonl",
+    "kt",
+    "less",
+    "lock",
+    "log",
+    "map",
+    "md",
+    "mo",
+    "mp3",
+    "mp4",
+    "o",
+    "otf",
+    "parquet",
+    "patch",
+    "pdf",
+    "png",
+    "po",
+    "pot",
+    "properties",
+    "proto",
+    "pyc",
+    "rs",
+    "rst",
+    "scss",
+    "snap",
+    "so",
+    "sql",
+    "svg",
+    "swift",
+    "tar",
+    "tf",
+    "toml",
+    "tsv",
+    "ttf",
+    "txt",
+    "vue",
+    "wasm",
+    "wav",
+    "webm",
+    "webp",
+    "whl",
+    "woff",
+    "woff2",
+    "xls",
+    "xlsx",
+    "xml",
+    "xz",
+    "yaml",
+    "yml",
+    "zip",
+];
 
 /// A file to sift.
 #[derive(Debug)]
@@ -104,21 +190,11 @@ impl Finder<'_> {
     }
 
     fn folder(&mut self, folder: &Path) -> Result<(), SettingsError> {
-        let walk = WalkBuilder::new(folder).ignore(false).require_git(false).follow_links(false).build();
-        for entry in walk {
-            let entry = match entry {
-                Ok(entry) => entry,
-                Err(error) => {
-                    self.walk_error(folder, error);
-                    continue;
-                }
-            };
-            let Some(sort) = entry.file_type() else { continue };
-            if sort.is_symlink() {
-                self.link(entry.path());
-            } else if sort.is_file() {
-                self.file(entry.path(), false)?;
-            }
+        let walked = walk(&self.project.root, folder, Hidden::Skip);
+        walked.errors.into_iter().for_each(|error| self.error(&error.path, error.cause));
+        walked.links.iter().for_each(|link| self.link(link));
+        for path in &walked.files {
+            self.file(path, false)?;
         }
         Ok(())
     }
@@ -129,19 +205,13 @@ impl Finder<'_> {
             let Ok(inner) = path.strip_prefix(folder) else { continue };
             let is_hidden = inner.iter().any(|name| name.as_encoded_bytes().starts_with(b"."));
             let is_link = std::fs::symlink_metadata(path).is_ok_and(|file| file.is_symlink());
-            if is_link && changes.since != Since::Staged {
+            if is_link && changes.are_of_files() {
                 self.link(path);
             } else if !is_hidden {
                 self.file(path, false)?;
             }
         }
         Ok(())
-    }
-
-    fn walk_error(&mut self, folder: &Path, error: ignore::Error) {
-        let path = path_of(&error).unwrap_or(folder).to_path_buf();
-        let cause = error.into_io_error().unwrap_or_else(|| std::io::Error::other("it cannot be listed"));
-        self.error(&path, cause);
     }
 
     /// Only links that look like sources are counted.
@@ -193,38 +263,29 @@ impl Finder<'_> {
     }
 }
 
-fn path_of(error: &ignore::Error) -> Option<&Path> {
-    match error {
-        ignore::Error::WithPath { path, .. } => Some(path),
-        ignore::Error::WithDepth { err, .. } | ignore::Error::WithLineNumber { err, .. } => path_of(err),
-        ignore::Error::Loop { child, .. } => Some(child),
-        _ => None,
-    }
-}
-
 /// The language of a file: by the settings, its ending, or the program that its first line names.
 fn language_of(path: &Path, settings: &Effective) -> Option<Language> {
     if let Some(language) = settings.language_of(path) {
         return Some(language);
     }
-    match path.extension() {
-        Some(extension) => Language::of_extension(extension.to_str()?),
-        None => {
-            let start = files::read_start(path, FIRST_LINE_LIMIT).ok()?;
-            let line = start.split(|byte| *byte == b'\n').next()?;
-            Language::of_first_line(std::str::from_utf8(line).ok()?)
-        }
+    if path.extension().is_some_and(|ending| NO_SCRIPTS.iter().any(|known| ending.eq_ignore_ascii_case(known))) {
+        return None;
     }
+    of_extension(path).or_else(|| of_first_line(&files::read_start(path, FIRST_LINE_LIMIT).ok()?))
+}
+
+fn of_extension(path: &Path) -> Option<Language> {
+    Language::of_extension(path.extension()?.to_str()?)
+}
+
+fn of_first_line(start: &[u8]) -> Option<Language> {
+    let line = start.strip_prefix(b"#!")?.split(|byte| *byte == b'\n').next()?;
+    Language::of_first_line(&format!("#!{}", std::str::from_utf8(line).ok()?))
 }
 
 /// The language of a text by the name it is given, or by the program that its first line names.
 pub fn language_of_name(name: &str, bytes: &[u8], settings: &Effective) -> Option<Language> {
     let path = Path::new(name);
-    settings.language_of(path).or_else(|| match path.extension() {
-        Some(extension) => Language::of_extension(extension.to_str()?),
-        None => {
-            let start = String::from_utf8_lossy(&bytes[..bytes.len().min(FIRST_LINE_LIMIT)]);
-            Language::of_first_line(start.lines().next()?)
-        }
-    })
+    let by_name = settings.language_of(path).or_else(|| of_extension(path));
+    by_name.or_else(|| of_first_line(&bytes[..bytes.len().min(FIRST_LINE_LIMIT)]))
 }

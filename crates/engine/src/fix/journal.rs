@@ -3,66 +3,73 @@
 //! It is written before the first file is changed, so that a run that is broken off can be undone, too.
 
 use std::fmt;
+use std::fs::{File, TryLockError};
 use std::path::{Path, PathBuf};
 
 use serde::{Deserialize, Serialize};
 use xxhash_rust::xxh3::xxh3_128;
 
 use super::FixedFile;
-use crate::files::{self, FileError};
+use crate::files::{self, FileError, path_from_bytes};
 use crate::places;
 use crate::project::Project;
 use crate::sealed;
 
-const HEAD: &[u8] = b"sieve-undo 2\n";
+const HEAD: &[u8] = b"sieve-undo 3\n";
 
 /// One file of a fixing run.
 #[derive(Debug, Serialize, Deserialize)]
 struct Record {
-    path: PathBuf,
+    /// The bytes of its path, which need not be UTF-8.
+    path: Vec<u8>,
     before: Vec<u8>,
     /// The hash of its bytes with the fixes.
     after: u128,
-    /// Where it went, if it got another name.
-    moved_to: Option<PathBuf>,
+    /// The bytes of the path where it went, if it got another name.
+    moved_to: Option<Vec<u8>>,
 }
 
 /// What became of a file since a run.
 enum Since {
     /// It is as it was before: the run was broken off, or undone in part.
     Untouched,
-    /// It is as the run left it, at this path.
-    Fixed(PathBuf),
+    /// It is as the run left it: where, and its content.
+    Fixed { at: PathBuf, now: Vec<u8> },
     /// It is something else.
     Changed,
 }
 
 impl Record {
     fn of(file: &FixedFile) -> Record {
+        let bytes = |path: &PathBuf| path.as_os_str().as_encoded_bytes().to_vec();
         Record {
-            path: file.path.clone(),
+            path: bytes(&file.path),
             before: file.before.clone(),
             after: xxh3_128(&file.after),
-            moved_to: file.moved_to.clone(),
+            moved_to: file.moved_to.as_ref().map(bytes),
         }
     }
 
+    fn path(&self) -> PathBuf {
+        path_from_bytes(&self.path)
+    }
+
     fn since(&self) -> Since {
-        let content_at = |path: &Path| std::fs::read(path).ok();
-        match (content_at(&self.path), self.moved_to.as_deref().and_then(|to| Some((to, content_at(to)?)))) {
+        let content_at = |path: &Path| files::read(path).ok();
+        let moved_to = self.moved_to.as_deref().map(path_from_bytes);
+        match (content_at(&self.path()), moved_to.and_then(|to| Some((content_at(&to)?, to)))) {
             (Some(now), None) if now == self.before => Since::Untouched,
-            (Some(now), None) if xxh3_128(&now) == self.after => Since::Fixed(self.path.clone()),
-            (None, Some((to, now))) if xxh3_128(&now) == self.after || now == self.before => {
-                Since::Fixed(to.to_path_buf())
-            }
+            (Some(now), None) if xxh3_128(&now) == self.after => Since::Fixed { at: self.path(), now },
+            (None, Some((now, at))) if xxh3_128(&now) == self.after || now == self.before => Since::Fixed { at, now },
             _ => Since::Changed,
         }
     }
 
     /// Gives the file its old content and its old name.
-    fn put_back(&self, at: &Path) -> Result<(), FileError> {
-        files::write(at, &self.before)?;
-        if at == self.path { Ok(()) } else { files::rename(at, &self.path) }
+    fn put_back(&self, at: &Path, now: &[u8]) -> Result<(), FileError> {
+        files::replace(at, now, &self.before)?;
+        let path = self.path();
+        if at == path { Ok(()) } else { files::rename(at, &path) }
     }
 }
 
@@ -94,8 +101,40 @@ impl std::error::Error for UndoError {}
 
 /// Where the last run of a code base is kept; nothing if there is no place for it.
 fn path_for(project: &Project) -> Option<PathBuf> {
+    kept_as(project, "undo")
+}
+
+fn kept_as(project: &Project, ending: &str) -> Option<PathBuf> {
     let root = xxh3_128(project.root.as_os_str().as_encoded_bytes());
-    Some(places::state_folder()?.join(format!("{root:032x}.undo")))
+    Some(places::state_folder()?.join(format!("{root:032x}.{ending}")))
+}
+
+/// Nobody else changes files of a code base by fixes while this is there.
+#[derive(Debug)]
+pub(super) struct Lock {
+    _file: Option<File>,
+}
+
+impl Lock {
+    /// Takes the lock of a code base. Where there is no place for a lock, none is needed: nothing is kept either.
+    ///
+    /// # Errors
+    /// When another run holds it, or it cannot be made.
+    pub(super) fn take(project: &Project) -> Result<Lock, FileError> {
+        let Some(path) = kept_as(project, "lock") else { return Ok(Lock { _file: None }) };
+        let failed = |cause| FileError { path: path.clone(), doing: "lock", cause };
+        std::fs::create_dir_all(path.parent().unwrap_or(Path::new("."))).map_err(failed)?;
+        let file = File::options().create(true).truncate(false).write(true).open(&path).map_err(failed)?;
+        match file.try_lock() {
+            Ok(()) => Ok(Lock { _file: Some(file) }),
+            Err(TryLockError::WouldBlock) => Err(FileError {
+                path: project.root.clone(),
+                doing: "change",
+                cause: std::io::Error::other("another run is fixing files here; try again when it is done"),
+            }),
+            Err(TryLockError::Error(cause)) => Err(failed(cause)),
+        }
+    }
 }
 
 /// Keeps what these files were, in place of the run before.
@@ -133,6 +172,7 @@ pub(super) fn put_back(project: &Project, content: Option<Vec<u8>>) {
 /// When there is no such run, a file changed since, or one cannot be written; then calling it again goes on.
 pub fn undo(project: &Project) -> Result<Vec<PathBuf>, UndoError> {
     let path = path_for(project).ok_or(UndoError::NothingKept)?;
+    let _lock = Lock::take(project).map_err(UndoError::File)?;
     let bytes = std::fs::read(&path).map_err(|_| UndoError::NothingKept)?;
     let body = sealed::open(&bytes, HEAD).ok_or(UndoError::NothingKept)?;
     let records: Vec<Record> = postcard::from_bytes(body).map_err(|_| UndoError::NothingKept)?;
@@ -141,17 +181,17 @@ pub fn undo(project: &Project) -> Result<Vec<PathBuf>, UndoError> {
     for record in &records {
         match record.since() {
             Since::Untouched => {}
-            Since::Fixed(at) => fixed.push((record, at)),
-            Since::Changed => changed.push(PathBuf::from(project.shown(&record.path))),
+            Since::Fixed { at, now } => fixed.push((record, at, now)),
+            Since::Changed => changed.push(PathBuf::from(project.shown(&record.path()))),
         }
     }
     if !changed.is_empty() {
         return Err(UndoError::Changed(changed));
     }
-    for (record, at) in &fixed {
-        record.put_back(at).map_err(UndoError::File)?;
+    for (record, at, now) in &fixed {
+        record.put_back(at, now).map_err(UndoError::File)?;
     }
     std::fs::remove_file(&path)
         .map_err(|cause| UndoError::File(FileError { path: path.clone(), doing: "remove", cause }))?;
-    Ok(fixed.iter().map(|(record, _)| record.path.clone()).collect())
+    Ok(fixed.iter().map(|(record, ..)| record.path()).collect())
 }

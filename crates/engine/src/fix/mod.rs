@@ -7,6 +7,7 @@ mod of_project;
 mod review;
 mod rounds;
 mod verify;
+mod write;
 
 pub use apply::apply_edits;
 pub use diff::unified_diff;
@@ -14,9 +15,9 @@ pub use journal::{UndoError, undo};
 pub use review::{Decision, Proposal, review};
 pub use rounds::{Blame, FixedText, fix_text};
 pub(crate) use verify::code_stays;
+pub use write::{FixingRun, Written};
 
-use std::collections::BTreeSet;
-use std::path::{Path, PathBuf};
+use std::path::PathBuf;
 use std::sync::Arc;
 
 use rayon::prelude::*;
@@ -25,9 +26,8 @@ use sieve_syntax::text::Text;
 use crate::baseline::Matching;
 use crate::discover::{self, Candidate};
 use crate::elsewhere::Elsewhere;
-use crate::files::{self, FileError};
+use crate::files::FileError;
 use crate::outcome::Finding;
-use crate::project::Project;
 use crate::settings::SettingsError;
 use crate::sift::changed::ChangedSubject;
 use crate::sift::load::{bytes_of, text_of};
@@ -149,64 +149,4 @@ impl Reading<'_> {
             self.before.clone()
         })
     }
-}
-
-/// What writing fixed files came to.
-#[derive(Debug, Default)]
-pub struct Written<'f> {
-    /// The files that have their fixes now.
-    pub files: Vec<&'f FixedFile>,
-    /// What could not be written.
-    pub errors: Vec<FileError>,
-    /// Why the run cannot be undone, if it cannot.
-    pub not_undoable: Option<FileError>,
-}
-
-/// Writes fixed files, each whole or not at all, so that [`undo`] can take the run back.
-pub fn write_all<'f>(project: &Project, fixed: &'f [FixedFile]) -> Written<'f> {
-    let mut written = Written::default();
-    if fixed.is_empty() {
-        return written;
-    }
-    let previous = journal::content(project);
-    written.not_undoable = journal::keep(project, fixed.iter()).err();
-    for file in fixed {
-        match write(file) {
-            Ok(()) => written.files.push(file),
-            Err(error) => written.errors.push(error),
-        }
-    }
-    if written.files.is_empty() {
-        // Nothing came of this run: the one before can still be taken back.
-        journal::put_back(project, previous);
-    } else if written.files.len() < fixed.len() && written.not_undoable.is_none() {
-        // Files that were left alone are none of this run's affair.
-        written.not_undoable = journal::keep(project, written.files.iter().copied()).err();
-    }
-    let folders: BTreeSet<&Path> = fixed.iter().filter_map(|file| file.path.parent()).collect();
-    folders.into_iter().for_each(files::sweep);
-    written
-}
-
-/// Writes one fixed file, unless it has changed since it was read.
-///
-/// # Errors
-/// When it cannot be read again or written, or has changed meanwhile; it is then as it was.
-fn write(file: &FixedFile) -> Result<(), FileError> {
-    let shown = |mut error: FileError| {
-        error.path = PathBuf::from(&*file.shown);
-        error
-    };
-    if files::read(&file.path).map_err(shown)? != file.before {
-        let cause = std::io::Error::other("it changed while it was being fixed; run fix again");
-        return Err(FileError { path: PathBuf::from(&*file.shown), doing: "write", cause });
-    }
-    let Some(to) = &file.moved_to else { return files::write(&file.path, &file.after).map_err(shown) };
-    files::ensure_free(&file.path, to).map_err(shown)?;
-    files::write(&file.path, &file.after).map_err(shown)?;
-    files::rename(&file.path, to).map_err(|error| {
-        // Under its old name it must have its old content. That this fails, too, is what the error says.
-        let _ = files::write(&file.path, &file.before);
-        shown(error)
-    })
 }

@@ -25,7 +25,7 @@ pub struct LineOrigin {
 pub fn line_origins(git: &Git, path: &Path, lines: &[u32]) -> Result<BTreeMap<u32, LineOrigin>, GitError> {
     let ranges: Vec<String> = lines.iter().map(|line| format!("-L{line},{line}")).collect();
     let path = path.display().to_string();
-    let mut arguments = vec!["blame", "--line-porcelain"];
+    let mut arguments = vec!["blame", "--line-porcelain", "--no-textconv"];
     arguments.extend(ranges.iter().map(String::as_str));
     arguments.extend(["--", &path]);
     Ok(origins(&git.run("tell who wrote a line", &arguments)?))

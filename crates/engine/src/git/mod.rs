@@ -1,29 +1,36 @@
 //! Version control through the real `git`: what changed, where hooks belong, how the baseline came to be.
 //!
-//! Nothing that stands in a repository is run: helpers for showing differences are switched off, and so are programs that watch
-//! the file system.
+//! Nothing that is named in a repository is run, and nothing outside of it is read: see [`quiet`].
 
 mod blame;
 mod changes;
 mod hooks;
+mod lines;
+mod push;
+mod quiet;
 mod trend;
 
 pub use blame::{LineOrigin, line_origins};
 pub use changes::{ChangedFile, ChangedLines, Changes, Since};
 pub use hooks::{Hook, HookError, HookState, Hooks};
+pub use push::{Pushed, pushed};
 pub use trend::{TrendPoint, line_counts};
 
 use std::fmt;
 use std::fs::File;
 use std::io::{self, Seek, Write};
 use std::path::{Path, PathBuf};
-use std::process::{Command, Output, Stdio};
+use std::process::{Output, Stdio};
+
+use crate::files::path_from_bytes;
+use quiet::Quiet;
 
 /// A repository with a working tree.
 #[derive(Debug, Clone)]
 pub struct Git {
     /// The top folder of the working tree.
     pub root: PathBuf,
+    quiet: Quiet,
 }
 
 /// Why git could not answer.
@@ -33,10 +40,16 @@ pub enum GitError {
     NotThere(io::Error),
     /// The folder is in no repository.
     Outside(PathBuf),
+    /// git does not trust the repository, in its own words.
+    Distrusted(String),
+    /// The settings of the repository name a working tree elsewhere.
+    TreeElsewhere(PathBuf),
     /// There is no such revision.
     NoRevision(String),
     /// A revision and the current one have no commit in common.
     Unrelated(String),
+    /// The history that would be needed was not fetched.
+    Shallow(String),
     /// It ended with an error: what was to be done, and its first words.
     Failed(&'static str, String),
 }
@@ -48,11 +61,24 @@ impl fmt::Display for GitError {
             GitError::Outside(folder) => {
                 write!(out, "this needs a git repository, and {} is in none", folder.display())
             }
+            GitError::Distrusted(words) => write!(
+                out,
+                "git does not read this repository: {words}; if you trust it, `git config --global --add safe.directory FOLDER` tells git so"
+            ),
+            GitError::TreeElsewhere(folder) => write!(
+                out,
+                "this repository's settings name {} as its working tree, which is not around this folder; nothing there is read",
+                folder.display()
+            ),
             GitError::NoRevision(name) => write!(
                 out,
                 "there is no revision \"{name}\" in this repository (to name a path, put it before the option)"
             ),
             GitError::Unrelated(name) => write!(out, "\"{name}\" and the current commit have no history in common"),
+            GitError::Shallow(name) => write!(
+                out,
+                "\"{name}\" and the current commit have no history in common here, because only a part of it was fetched; `git fetch --unshallow` gets the rest"
+            ),
             GitError::Failed(doing, message) => write!(out, "git could not {doing}: {message}"),
         }
     }
@@ -64,21 +90,31 @@ impl Git {
     /// The repository around a folder.
     ///
     /// # Errors
-    /// When there is none, or no git.
+    /// When there is none, git does not trust it, or there is no git.
     pub fn around(folder: &Path) -> Result<Git, GitError> {
-        let git = Git { root: folder.to_path_buf() };
+        let mut git = Git { root: folder.to_path_buf(), quiet: Quiet::default() };
         let output = git.output(&["rev-parse", "--show-toplevel"], None)?;
-        let root = one_line(&output.stdout);
-        if !output.status.success() || root.is_empty() {
-            return Err(GitError::Outside(folder.to_path_buf()));
+        let printed = output.stdout.strip_suffix(b"\n").unwrap_or(&output.stdout);
+        if !output.status.success() || printed.is_empty() {
+            return Err(outside(folder, &output.stderr));
         }
-        Ok(Git { root: PathBuf::from(root) })
+        let root = path_from_bytes(printed);
+        let real = |path: &Path| std::fs::canonicalize(path).unwrap_or_else(|_| path.to_path_buf());
+        if !real(folder).starts_with(real(&root)) {
+            return Err(GitError::TreeElsewhere(root));
+        }
+        // Paths are told from the folder as it was named, which may lead through links.
+        let depth = real(folder).strip_prefix(real(&root)).map_or(0, |inner| inner.iter().count());
+        let named = folder.ancestors().nth(depth).filter(|named| real(named) == real(&root));
+        git.root = named.map_or(root, Path::to_path_buf);
+        git.quiet = Quiet::of(&git)?;
+        Ok(git)
     }
 
     /// Runs git to its end, whatever its status.
     fn output(&self, arguments: &[&str], input: Option<File>) -> Result<Output, GitError> {
-        let mut command = Command::new("git");
-        command.arg("-C").arg(&self.root).args(["-c", "core.fsmonitor=false", "--no-optional-locks"]).args(arguments);
+        let mut command = self.quiet.command();
+        command.arg("-C").arg(&self.root).arg("--no-optional-locks").args(arguments);
         command.stdin(input.map_or(Stdio::null(), Stdio::from));
         command.output().map_err(GitError::NotThere)
     }
@@ -108,19 +144,31 @@ impl Git {
         Ok(output.status.success().then(|| one_line(&output.stdout)))
     }
 
-    /// The revision that what is pushed from here will be compared with: what the branch follows, or the main line of its
-    /// remote; nothing where neither is known.
+    /// Whether only a part of the history was fetched.
+    fn is_shallow(&self) -> bool {
+        self.run("look at the history", &["rev-parse", "--is-shallow-repository"])
+            .is_ok_and(|printed| one_line(&printed) == "true")
+    }
+
+    /// The files of the repository with this root that git keeps, by absolute path.
     ///
     /// # Errors
-    /// When git does not run.
-    pub fn pushed_to(&self) -> Result<Option<String>, GitError> {
-        for name in ["@{push}", "@{upstream}", "origin/HEAD"] {
-            if let Some(commit) = self.commit(name)? {
-                return Ok(Some(commit));
-            }
-        }
-        Ok(None)
+    /// When git does not run, or does not trust the repository.
+    pub fn tracked(root: &Path) -> Result<Vec<PathBuf>, GitError> {
+        let git = Git { root: root.to_path_buf(), quiet: Quiet::default() };
+        let listed = git.run("list its files", &["ls-files", "-z", "--cached"])?;
+        let paths = listed.split(|byte| *byte == 0).filter(|path| !path.is_empty());
+        Ok(paths.map(|path| path_of(root, path)).collect())
     }
+}
+
+/// Why a folder has no repository to work with.
+fn outside(folder: &Path, words: &[u8]) -> GitError {
+    let words = String::from_utf8_lossy(words);
+    let first = words.lines().next().unwrap_or_default().trim_start_matches("fatal: ").to_string();
+    let is_refusal = words.contains("safe.directory") || words.contains("safe.bareRepository");
+    let is_bare = words.contains("bare repository");
+    if is_refusal && !is_bare { GitError::Distrusted(first) } else { GitError::Outside(folder.to_path_buf()) }
 }
 
 fn succeeded(doing: &'static str, output: Output) -> Result<Vec<u8>, GitError> {
@@ -138,13 +186,5 @@ fn one_line(bytes: &[u8]) -> String {
 
 /// A path as git prints it, below the top folder.
 fn path_of(root: &Path, bytes: &[u8]) -> PathBuf {
-    #[cfg(unix)]
-    {
-        use std::os::unix::ffi::OsStrExt;
-        root.join(std::ffi::OsStr::from_bytes(bytes))
-    }
-    #[cfg(not(unix))]
-    {
-        root.join(String::from_utf8_lossy(bytes).as_ref())
-    }
+    root.join(path_from_bytes(bytes))
 }

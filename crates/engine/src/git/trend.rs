@@ -22,8 +22,20 @@ pub struct TrendPoint {
 pub fn line_counts(git: &Git, path: &Path) -> Result<Vec<TrendPoint>, GitError> {
     let Ok(inner) = path.strip_prefix(&git.root) else { return Ok(Vec::new()) };
     let inner = inner.to_string_lossy().replace('\\', "/");
-    let arguments =
-        ["log", "--first-parent", "-m", "--reverse", "--no-renames", "--numstat", "--format=@%cs", "--", &inner];
+    let arguments = [
+        "log",
+        "--first-parent",
+        "-m",
+        "--reverse",
+        "--no-renames",
+        "--numstat",
+        "--no-ext-diff",
+        "--no-textconv",
+        "--no-show-signature",
+        "--format=@%cs",
+        "--",
+        &inner,
+    ];
     if git.commit("HEAD")?.is_none() {
         return Ok(Vec::new());
     }

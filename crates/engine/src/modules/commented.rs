@@ -9,9 +9,12 @@ use sieve_syntax::tree::{Kind, NodeRef, Role, Tree};
 
 use crate::files;
 
-/// Reads a file; nothing where it is not there or is no JSON.
-pub(super) fn read(path: &Path) -> Option<Value> {
-    let source = String::from_utf8(files::read(path).ok()?).ok()?;
+/// A larger file is not read.
+const LARGEST: u64 = 4 << 20;
+
+/// Reads a file below the root of a code base; nothing where it is not there or is no JSON.
+pub(super) fn read(root: &Path, path: &Path) -> Option<Value> {
+    let source = String::from_utf8(files::read_within(root, path, LARGEST).ok()?).ok()?;
     parse(source.trim_start_matches('\u{feff}'))
 }
 

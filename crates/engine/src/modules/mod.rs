@@ -52,18 +52,15 @@ impl ModuleIndex {
     }
 
     /// A file of settings in the form of JSON with comments.
-    fn settings(&self, path: &Path) -> Option<Arc<serde_json::Value>> {
+    fn settings(&self, root: &Path, path: &Path) -> Option<Arc<serde_json::Value>> {
         let mut settings = self.settings.lock().unwrap_or_else(PoisonError::into_inner);
-        settings.entry(path.to_path_buf()).or_insert_with(|| commented::read(path).map(Arc::new)).clone()
+        settings.entry(path.to_path_buf()).or_insert_with(|| commented::read(root, path).map(Arc::new)).clone()
     }
 }
 
 fn summarise(path: &Path, root: &Path) -> Option<Module> {
     let language = path.extension().and_then(|ending| Language::of_extension(ending.to_str()?))?;
-    if std::fs::metadata(path).ok()?.len() > LARGEST {
-        return None;
-    }
-    let text = language.decode(files::read(path).ok()?).ok()?;
+    let text = language.decode(files::read_bounded(path, LARGEST).ok()?).ok()?;
     let tree = language.parse(&text);
     let names = names_of(language, &text, &tree);
     let summary = Summary::of(language, &text, &tree, &names);
@@ -99,7 +96,8 @@ impl<'m> ModulesOf<'m> {
 
     fn settings(&self, path: &Path) -> Option<Arc<serde_json::Value>> {
         self.asked.borrow_mut().insert(path.to_path_buf());
-        self.index.settings(path)
+        // Settings may name others anywhere; what lies outside is none of the code base's.
+        if path.starts_with(self.root) { self.index.settings(self.root, path) } else { None }
     }
 
     /// The folders from one upwards to the root of the project.

@@ -56,7 +56,7 @@ fn named(modules: &ModulesOf<'_>, folder: &Path, name: &str) -> Option<PathBuf> 
             &settings["workspaces"]["packages"]
         };
         let patterns = listed.as_array().into_iter().flatten().filter_map(Value::as_str);
-        let found = patterns.flat_map(|pattern| folders(outer, pattern)).find(|folder| {
+        let found = patterns.flat_map(|pattern| folders(modules, outer, pattern)).find(|folder| {
             let path = folder.join("package.json");
             modules.is_file(&path) && modules.settings(&path).is_some_and(|found| found["name"].as_str() == Some(name))
         });
@@ -68,10 +68,14 @@ fn named(modules: &ModulesOf<'_>, folder: &Path, name: &str) -> Option<PathBuf> 
 }
 
 /// The folders that a pattern of workspaces names: a path, or all folders in one.
-fn folders(root: &Path, pattern: &str) -> Vec<PathBuf> {
+fn folders(modules: &ModulesOf<'_>, outer: &Path, pattern: &str) -> Vec<PathBuf> {
     let pattern = pattern.trim_start_matches("./").trim_end_matches('/');
-    let Some(holder) = pattern.strip_suffix("/*") else { return vec![root.join(pattern)] };
-    let entries = std::fs::read_dir(root.join(holder)).into_iter().flatten().flatten();
+    let Some(holder) = pattern.strip_suffix("/*") else { return vec![absolute(outer, Path::new(pattern))] };
+    let holder = absolute(outer, Path::new(holder));
+    if !holder.starts_with(modules.root) {
+        return Vec::new();
+    }
+    let entries = std::fs::read_dir(holder).into_iter().flatten().flatten();
     let mut found: Vec<PathBuf> = entries.map(|entry| entry.path()).filter(|path| path.is_dir()).collect();
     found.sort();
     found

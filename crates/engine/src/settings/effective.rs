@@ -193,7 +193,7 @@ impl Effective {
         let mut generated = Sourced::default_of(Vec::new());
         let mut languages = Sourced::default_of(Vec::new());
         for Link { file, scopes, .. } in links {
-            let folder = file.path.parent().unwrap_or(std::path::Path::new("")).to_path_buf();
+            let folder = file.folder().to_path_buf();
             let place =
                 |patterns: &Patterns| PlacedPatterns { folder: folder.clone(), patterns: Arc::new(patterns.clone()) };
             defaults.set(file, &file.defaults, |release| *release);

@@ -1,5 +1,6 @@
 //! What is wrong with settings, with its place.
 
+use std::borrow::Cow;
 use std::fmt;
 use std::path::PathBuf;
 
@@ -22,16 +23,32 @@ impl fmt::Display for SettingsError {
         if let Some(place) = self.place {
             write!(out, ":{}:{}", place.line, place.column)?;
         }
-        write!(out, ": {}", self.message)
+        write!(out, ": {}", shortened(&self.message))
     }
+}
+
+/// The most bytes of a message that are shown: a wrong value may be as large as its file.
+const LONGEST: usize = 600;
+
+/// A message whose middle is left out where it is very long.
+fn shortened(message: &str) -> Cow<'_, str> {
+    if message.len() <= LONGEST {
+        return Cow::Borrowed(message);
+    }
+    let (head, tail) =
+        (message.floor_char_boundary(LONGEST / 2), message.ceil_char_boundary(message.len() - LONGEST / 4));
+    Cow::Owned(format!("{} … {}", &message[..head], &message[tail..]))
 }
 
 impl std::error::Error for SettingsError {}
 
 /// " Did you mean …?", with the nearest of the names there are, or all of them if they are few.
 pub fn nearest<'n>(wrong: &str, names: impl Iterator<Item = &'n str> + Clone) -> String {
+    // No name is much longer: comparing costs time for each pair of characters.
+    let like = |name: &&str| wrong.len() <= 2 * name.len();
     let best = names
         .clone()
+        .filter(like)
         .map(|name| (strsim::damerau_levenshtein(&wrong.to_lowercase(), name), name))
         .min_by_key(|(distance, _)| *distance);
     match best {

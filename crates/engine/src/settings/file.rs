@@ -16,6 +16,8 @@ use sieve_syntax::text::{Span, Text};
 #[derive(Debug)]
 pub(crate) struct SettingsFile {
     pub(crate) path: PathBuf,
+    /// Where its patterns start: its own folder, or the root where it is used in place of those found.
+    pub(crate) base: PathBuf,
     /// Its text without byte-order mark.
     pub(crate) text: Text,
     pub(super) top: bool,
@@ -39,9 +41,9 @@ pub(crate) struct SettingsFile {
 }
 
 impl SettingsFile {
-    /// The folder it stands in, where its patterns start.
+    /// The folder where its patterns start.
     pub(crate) fn folder(&self) -> &Path {
-        self.path.parent().unwrap_or(Path::new(""))
+        &self.base
     }
 
     /// Every list of patterns in it.

@@ -41,6 +41,7 @@ impl SettingsFile {
 
     fn empty(path: &Path) -> SettingsFile {
         SettingsFile {
+            base: path.parent().unwrap_or(Path::new("")).to_path_buf(),
             path: path.to_path_buf(),
             text: Text::new(String::new()),
             top: false,

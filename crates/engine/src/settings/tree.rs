@@ -8,7 +8,10 @@ use super::edit::split_mark;
 use super::effective::{Effective, Link, Overrides};
 use super::file::{Patterns, SettingsFile};
 use super::{FILE_NAME, SettingsError};
-use crate::files;
+use crate::files::{self, FileError};
+
+/// A larger settings file is refused.
+const LARGEST: u64 = 8 << 20;
 
 /// All settings of a run. Files are read once; folders with the same files above them share one result.
 #[derive(Debug)]
@@ -34,7 +37,11 @@ impl SettingsTree {
     pub fn new(root: &Path, fixed: Option<&Path>, overrides: Overrides) -> Result<SettingsTree, SettingsError> {
         let fixed = match fixed {
             None => None,
-            Some(path) => Some(Arc::new(read(path)?)),
+            Some(path) => {
+                let mut file = read(path, files::read_bounded(path, LARGEST))?;
+                file.base = root.to_path_buf();
+                Some(Arc::new(file))
+            }
         };
         Ok(SettingsTree {
             root: root.to_path_buf(),
@@ -105,7 +112,10 @@ impl SettingsTree {
             return Ok(known.clone());
         }
         let own = folder.join(FILE_NAME);
-        let own = if own.is_file() { Some(Arc::new(read(&own)?)) } else { None };
+        let own = match own.symlink_metadata() {
+            Ok(_) => Some(Arc::new(read(&own, files::read_within(&self.root, &own, LARGEST))?)),
+            Err(_) => None,
+        };
         let is_top = folder == self.root || own.as_ref().is_some_and(|file| file.top);
         let mut chain = match folder.parent().filter(|_| !is_top) {
             Some(parent) => self.chain(parent)?,
@@ -120,8 +130,7 @@ impl SettingsTree {
 
 /// A settings file with its scopes and waivers that fit a path.
 fn link(file: Arc<SettingsFile>, path: Option<&Path>) -> Link {
-    let folder = file.path.parent().unwrap_or(Path::new(""));
-    let relative = path.and_then(|path| path.strip_prefix(folder).ok());
+    let relative = path.and_then(|path| path.strip_prefix(file.folder()).ok());
     let relative = relative.map(|relative| relative.to_string_lossy().replace('\\', "/"));
     let fits = |patterns: &Patterns| relative.as_ref().is_some_and(|relative| patterns.fit(relative));
     let indexes =
@@ -131,12 +140,9 @@ fn link(file: Arc<SettingsFile>, path: Option<&Path>) -> Link {
     Link { file, scopes, waives }
 }
 
-fn read(path: &Path) -> Result<SettingsFile, SettingsError> {
+fn read(path: &Path, bytes: Result<Vec<u8>, FileError>) -> Result<SettingsFile, SettingsError> {
     let whole = |message| SettingsError { path: path.to_path_buf(), place: None, message };
-    let bytes = files::read(path).map_err(|error| {
-        let text = error.to_string();
-        whole(text.split_once(": ").map_or(text.clone(), |(_, rest)| rest.to_string()))
-    })?;
+    let bytes = bytes.map_err(|error| whole(error.without_path()))?;
     let source = String::from_utf8(bytes).map_err(|_| whole("this is not UTF-8".to_string()))?;
     SettingsFile::read(path, split_mark(&source).1)
 }

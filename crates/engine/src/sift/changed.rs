@@ -30,14 +30,15 @@ impl ChangedSubject<'_> {
     /// Keeps the findings that the change brought into a text that may have been edited since.
     pub(crate) fn keep_in_text(&self, text: &Text, findings: &mut Vec<Finding>) {
         if self.file.lines != ChangedLines::All {
-            let before = self.before();
-            let lines = before.map_or(ChangedLines::All, |before| lines_changed(before.source(), text.source()));
+            let lines = self.texts_before().iter().fold(ChangedLines::All, |lines, before| {
+                lines.and(ChangedLines::between(before.source().as_bytes(), text.source().as_bytes()))
+            });
             self.keep_caused(findings, &lines);
         }
     }
 
-    fn before(&self) -> Option<Text> {
-        self.file.before.clone().and_then(|bytes| load::text_of(self.candidate, bytes).ok())
+    fn texts_before(&self) -> Vec<Text> {
+        self.file.before.iter().filter_map(|bytes| load::text_of(self.candidate, bytes.clone()).ok()).collect()
     }
 
     /// Keeps the findings on some lines, and those elsewhere that were not there before; gives the others.
@@ -60,26 +61,21 @@ impl ChangedSubject<'_> {
         old
     }
 
-    /// Takes out the findings that the text before the change has, too.
+    /// Takes out the findings that a text before the change has, too.
     fn take_old(&self, findings: &mut Vec<Finding>) -> Vec<Finding> {
-        let Some(before) = self.before() else { return Vec::new() };
-        let known = known_before(&before, self.subject, self.request);
-        let bare = |finding: &Finding| Finding { held: None, ..finding.clone() };
-        let mut marked: Vec<Finding> = findings.iter().map(bare).collect();
-        Matching::new(&known).match_file(&self.subject.shown, &mut marked);
-        let with_marks = std::mem::take(findings).into_iter().zip(marked);
-        let (old, new): (Vec<_>, Vec<_>) = with_marks.partition(|(_, marked)| marked.held.is_some());
-        *findings = new.into_iter().map(|(finding, _)| finding).collect();
-        old.into_iter().map(|(finding, _)| finding).collect()
+        let mut all_old = Vec::new();
+        for before in self.texts_before() {
+            let known = known_before(&before, self.subject, self.request);
+            let bare = |finding: &Finding| Finding { held: None, ..finding.clone() };
+            let mut marked: Vec<Finding> = findings.iter().map(bare).collect();
+            Matching::new(&known).match_file(&self.subject.shown, &mut marked);
+            let with_marks = std::mem::take(findings).into_iter().zip(marked);
+            let (old, new): (Vec<_>, Vec<_>) = with_marks.partition(|(_, marked)| marked.held.is_some());
+            *findings = new.into_iter().map(|(finding, _)| finding).collect();
+            all_old.extend(old.into_iter().map(|(finding, _)| finding));
+        }
+        all_old
     }
-}
-
-/// The lines of a text that are not those of an earlier one.
-fn lines_changed(before: &str, after: &str) -> ChangedLines {
-    let lines = |text: &str| text.split_inclusive('\n').map(str::to_owned).collect::<Vec<String>>();
-    let ops = similar::capture_diff_slices(similar::Algorithm::Myers, &lines(before), &lines(after));
-    let new = ops.iter().filter(|op| op.tag() != similar::DiffTag::Equal && !op.new_range().is_empty());
-    ChangedLines::Some(new.map(|op| op.new_range().start as u32 + 1..=op.new_range().end as u32).collect())
 }
 
 /// The findings of the text before the change, in the form that findings are recognised by.

@@ -130,7 +130,7 @@ fn of_whole_project(finding: &rules::Finding) -> bool {
 fn may_be_used(subject: &Subject<'_>, name: &rules::HandedOn) -> bool {
     match name.module.as_str() {
         "" => subject.elsewhere.mentions.speak_of(&subject.project.root, subject.path, &name.name),
-        module => subject.elsewhere.may_use(subject.path, module, &name.name),
+        module => subject.elsewhere.may_use(&subject.project.root, subject.path, module, &name.name),
     }
 }
 

@@ -11,7 +11,7 @@ use sieve_engine::sift::{Sifted, Wants};
 
 use crate::arguments::{BaselineArguments, BaselineCommand, StatusArguments, TakeArguments, TrimArguments};
 use crate::run::{Setup, shown};
-use crate::screen::{FAINT, STRONG, Screen, counted, grouped, safe, styled};
+use crate::screen::{FAINT, STRONG, Screen, complain, counted, grouped, safe, styled};
 use crate::status::{Status, usage};
 
 /// Columns of the longest bar.
@@ -83,7 +83,7 @@ fn keep_to_budgets(setup: &Setup, baseline: &Baseline) -> anyhow::Result<()> {
 
 fn failed(errors: &[sieve_engine::files::FileError]) -> anyhow::Result<Status> {
     for error in errors {
-        eprintln!("hsieve: {error}");
+        complain(error);
     }
     Ok(if errors.is_empty() { Status::Clean } else { Status::Failed })
 }

@@ -1,14 +1,14 @@
 //! `hsieve fix`
 
-use sieve_engine::fix::{self, FixOutcome, FixedFile, UndoError, unified_diff};
-use sieve_engine::project::Project;
+use anyhow::Context;
+use sieve_engine::fix::{self, FixOutcome, FixedFile, FixingRun, UndoError, unified_diff};
 use sieve_engine::sift::Wants;
 use sieve_rules::catalogue;
 
 use super::review::reviewed;
 use crate::arguments::FixArguments;
 use crate::run::{Setup, here, shown};
-use crate::screen::{FAINT, STRONG, Screen, counted, safe, styled};
+use crate::screen::{FAINT, STRONG, Screen, complain, counted, safe, styled};
 use crate::status::{Status, usage};
 
 /// Applies exact fixes, shows what they would change, walks through the others, or takes the last run back.
@@ -20,19 +20,19 @@ pub fn run(arguments: &FixArguments, screen: &mut Screen) -> anyhow::Result<Stat
         return undo(screen);
     }
     let setup = Setup::new(&arguments.common)?;
+    let run = if arguments.preview { None } else { Some(FixingRun::begin(&setup.project, !arguments.no_undo)?) };
     let planned =
         if arguments.review { reviewed(&setup, screen)? } else { setup.with_request(Wants::default(), fix::plan) };
     let planned = planned.map_err(|error| shown(&setup.project, error))?;
-    let status = if arguments.preview {
-        preview(&planned, screen)?
-    } else {
-        apply(&planned, &setup.project, arguments, screen)?
+    let status = match &run {
+        None => preview(&planned, screen)?,
+        Some(run) => apply(&planned, run, arguments, screen)?,
     };
     for (path, blame) in &planned.blamed {
-        eprintln!("hsieve: {}: {blame}", safe(path));
+        complain(format!("{path}: {blame}"));
     }
     for error in &planned.errors {
-        eprintln!("hsieve: {error}");
+        complain(error);
     }
     Ok(if planned.errors.is_empty() { status } else { Status::Failed })
 }
@@ -91,11 +91,13 @@ fn coloured_line(line: &str) -> String {
 
 fn apply(
     planned: &FixOutcome,
-    project: &Project,
+    run: &FixingRun<'_>,
     arguments: &FixArguments,
     screen: &mut Screen,
 ) -> anyhow::Result<Status> {
-    let written = fix::write_all(project, &planned.files);
+    let written = run
+        .write_all(&planned.files)
+        .context("nothing was fixed, because this run could not be undone (--no-undo fixes all the same)")?;
     let quiet = arguments.common.quiet;
     if !quiet {
         for file in &written.files {
@@ -111,16 +113,16 @@ fn apply(
             _ => format!("Applied {fixes} in {files}"),
         };
         screen.line(format!("{}{}", styled(STRONG, &text), styled(FAINT, &format!(", of {looked_at} looked at"))))?;
-        if applied > 0 && written.not_undoable.is_none() {
+        if applied > 0 && written.not_undoable.is_none() && !arguments.no_undo {
             screen.line(styled(FAINT, "`hsieve fix --undo` takes this run back."))?;
         }
     }
     screen.finish()?;
     for error in &written.errors {
-        eprintln!("hsieve: {error}");
+        complain(error);
     }
     if let Some(error) = &written.not_undoable {
-        eprintln!("hsieve: this run cannot be undone: {error}");
+        complain(format!("this run cannot be undone: {error}"));
     }
     Ok(if written.errors.is_empty() { Status::Clean } else { Status::Failed })
 }

@@ -1,12 +1,14 @@
 //! `hsieve hook`
 
-use anyhow::Context;
-use sieve_engine::git::{Git, GitError, Hook, HookState, Hooks};
+use std::io::Read;
 
-use crate::arguments::{Common, HookArguments, HookCommand, HookNames, HookRun, SiftArguments};
+use anyhow::Context;
+use sieve_engine::git::{Git, GitError, Hook, HookError, HookState, Hooks, Since, pushed};
+
+use crate::arguments::{HookArguments, HookCommand, HookNames, HookRun, SiftArguments};
 use crate::commands::sift;
-use crate::run::here;
-use crate::screen::{FAINT, STRONG, Screen, TYPED, safe, styled};
+use crate::run::{Setup, here};
+use crate::screen::{FAINT, STRONG, Screen, TYPED, complain_styled, styled};
 use crate::status::{Status, usage};
 
 /// Puts hooks in, takes them out, or is called by one.
@@ -23,45 +25,40 @@ fn chosen(names: &HookNames) -> Vec<Hook> {
     Hook::ALL.iter().filter(is_chosen).copied().collect()
 }
 
-/// The repository here, and its hooks.
-fn hooks() -> anyhow::Result<(Git, Hooks)> {
-    let found = Git::around(&here()?.folder).and_then(|git| Ok((git.clone(), Hooks::of(&git)?)));
-    match found {
+/// The hooks of the repository here.
+fn hooks() -> anyhow::Result<Hooks> {
+    match Git::around(&here()?.folder).map_err(HookError::Git).and_then(|git| Hooks::of(&git)) {
         Ok(found) => Ok(found),
-        Err(error @ GitError::Outside(_)) => usage(error.to_string()),
+        Err(error @ (HookError::Git(GitError::Outside(_)) | HookError::Managed(_))) => usage(error.to_string()),
         Err(error) => Err(error.into()),
     }
 }
 
 fn install(names: &HookNames, screen: &mut Screen) -> anyhow::Result<Status> {
-    let (git, hooks) = hooks()?;
-    put_in(&git, &hooks, &chosen(names), screen)?;
+    put_in(&hooks()?, &chosen(names), screen)?;
     screen
         .line(styled(FAINT, "They sift what is staged or about to be pushed; `hsieve hook remove` takes them out."))?;
     Ok(Status::Clean)
 }
 
 /// Puts hooks in, and says what became of each.
-pub fn put_in(git: &Git, hooks: &Hooks, chosen: &[Hook], screen: &mut Screen) -> anyhow::Result<()> {
+pub fn put_in(hooks: &Hooks, chosen: &[Hook], screen: &mut Screen) -> anyhow::Result<()> {
     let program = std::env::current_exe().context("the program does not find itself")?;
     for hook in chosen {
         let what = match hooks.install(*hook, &program)? {
             HookState::Joined => "put in, before what the hook did already",
             HookState::Wrapped => "put in; the program that was the hook is called after it",
+            HookState::SetAside => "put in; the hook that was there is switched off and stays so",
             HookState::Renewed => "was there, and is made anew",
             _ => "put in",
         };
         screen.line(format!("{}  {what}", styled(STRONG, &format!("hook before {}", hook.word()))))?;
     }
-    if !hooks.folder.starts_with(&git.root) {
-        let folder = safe(&hooks.folder.display().to_string());
-        screen.line(format!("git is set to look for hooks in {folder}: other repositories may share them."))?;
-    }
     Ok(())
 }
 
 fn remove(names: &HookNames, screen: &mut Screen) -> anyhow::Result<Status> {
-    let (_, hooks) = hooks()?;
+    let hooks = hooks()?;
     for hook in chosen(names) {
         let what = match hooks.remove(hook)? {
             HookState::Removed => "taken out",
@@ -74,27 +71,41 @@ fn remove(names: &HookNames, screen: &mut Screen) -> anyhow::Result<Status> {
 
 /// What a hook does: sifts, and says how to go on where something is found.
 fn called(arguments: &HookRun, screen: &mut Screen) -> anyhow::Result<Status> {
-    let mut sifting = SiftArguments::default();
     let before_commit = arguments.when == Hook::Commit.word();
-    sifting.common = Common { staged: before_commit, ..Common::default() };
-    if !before_commit {
-        // Where nothing was pushed yet, everything is new.
-        let git = Git::around(&here()?.folder)?;
-        sifting.common.changed = git.pushed_to()?.map(Some);
+    let checked = if before_commit { vec![Since::Staged] } else { about_to_be_pushed(arguments)? };
+    let mut status = Status::Clean;
+    for since in checked {
+        let sifting = SiftArguments::default();
+        let setup = Setup::since(&sifting.common, since)?;
+        status = status.max(sift::with_setup(&sifting, setup, screen)?);
     }
-    let status = sift::run(&sifting, screen)?;
     screen.finish()?;
     if status == Status::Findings {
-        let typed = |command: &str| styled(TYPED, command);
-        let (what, skip) =
-            if before_commit { ("commit", "git commit --no-verify") } else { ("push", "git push --no-verify") };
-        anstream::eprintln!("\n{}", styled(STRONG, &format!("The {what} is stopped.")));
-        anstream::eprintln!(
-            "  mend it      {}  applies the exact fixes; stage the files again",
-            typed("hsieve fix --changed")
-        );
-        anstream::eprintln!("  exempt it    {}", typed("hsieve waive FILE:LINE RULE --because TEXT"));
-        anstream::eprintln!("  go on        {}  just this once", typed(skip));
+        say_how_to_go_on(before_commit);
     }
     Ok(status)
+}
+
+/// What git says on standard input that it is about to push.
+fn about_to_be_pushed(arguments: &HookRun) -> anyhow::Result<Vec<Since>> {
+    let mut input = String::new();
+    std::io::stdin().lock().read_to_string(&mut input).context("standard input cannot be read")?;
+    let remote = arguments.words.first().map_or("origin", String::as_str);
+    let git = Git::around(&here()?.folder)?;
+    Ok(pushed(&git, remote, &input)?.into_iter().map(Since::Pushed).collect())
+}
+
+fn say_how_to_go_on(before_commit: bool) {
+    let typed = |command: &str| styled(TYPED, command);
+    let (what, skip) =
+        if before_commit { ("commit", "git commit --no-verify") } else { ("push", "git push --no-verify") };
+    let fix = if before_commit {
+        ("hsieve fix --changed", "applies the exact fixes; stage the files again")
+    } else {
+        ("hsieve fix", "applies the exact fixes; commit them")
+    };
+    complain_styled(&format!("\n{}", styled(STRONG, &format!("The {what} is stopped."))));
+    complain_styled(&format!("  fix it       {}  {}", typed(fix.0), fix.1));
+    complain_styled(&format!("  exempt it    {}", typed("hsieve waive FILE:LINE RULE --because TEXT")));
+    complain_styled(&format!("  go on        {}  just this once", typed(skip)));
 }

@@ -148,7 +148,7 @@ impl Asked<'_> {
         if self.leaves_out("hook") || !self.agree("Put a hook into git that sifts what is about to be committed?")? {
             return Ok(());
         }
-        put_in(&git, &Hooks::of(&git)?, &[Hook::Commit], self.screen)
+        put_in(&Hooks::of(&git)?, &[Hook::Commit], self.screen)
     }
 
     fn editor(&mut self, folder: &Path, proposal: &Proposal) -> anyhow::Result<()> {

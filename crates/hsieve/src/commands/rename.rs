@@ -3,7 +3,7 @@
 use std::path::Path;
 
 use sieve_engine::files;
-use sieve_engine::fix::{self, FixedFile, unified_diff};
+use sieve_engine::fix::{FixedFile, FixingRun, unified_diff};
 use sieve_engine::project::{Project, absolute};
 use sieve_engine::rename::{self, CannotRename, Plan, Wish};
 use sieve_engine::settings::{Overrides, SettingsTree};
@@ -13,8 +13,8 @@ use sieve_syntax::text::Place;
 use super::fix::coloured;
 use crate::arguments::RenameArguments;
 use crate::run::{here, shown};
-use crate::screen::{FAINT, STRONG, Screen, counted, safe, styled};
-use crate::status::{Status, usage};
+use crate::screen::{FAINT, STRONG, Screen, complain, counted, safe, styled};
+use crate::status::{Status, usage, usage_in_lines};
 
 /// More mentions than this are only counted.
 const SHOWN_MENTIONS: usize = 12;
@@ -54,16 +54,16 @@ pub fn run(arguments: &RenameArguments, screen: &mut Screen) -> anyhow::Result<S
         Ok(plan) => plan,
         Err(CannotRename::File(error)) => return Err(error.into()),
         Err(CannotRename::Settings(error)) => return Err(shown(&project, error).into()),
-        Err(error) => return usage(format!("nothing was renamed: {}", safe_lines(&error.to_string()))),
+        Err(error) => {
+            let words = format!("nothing was renamed: {error}");
+            return usage_in_lines(words.lines().map(str::to_string).collect());
+        }
     };
     if arguments.preview {
         return preview(&plan, &project, arguments, screen);
     }
-    apply(&plan, &project, arguments, screen)
-}
-
-fn safe_lines(text: &str) -> String {
-    text.lines().map(safe).collect::<Vec<_>>().join("\n")
+    let run = FixingRun::begin(&project, !arguments.no_undo)?;
+    apply(&plan, &run, &project, arguments, screen)
 }
 
 fn place_of(text: &str) -> Option<(&str, Place)> {
@@ -82,13 +82,19 @@ fn preview(plan: &Plan, project: &Project, arguments: &RenameArguments, screen: 
     Ok(Status::Findings)
 }
 
-fn apply(plan: &Plan, project: &Project, arguments: &RenameArguments, screen: &mut Screen) -> anyhow::Result<Status> {
-    let written = fix::write_all(project, &plan.files);
+fn apply(
+    plan: &Plan,
+    run: &FixingRun<'_>,
+    project: &Project,
+    arguments: &RenameArguments,
+    screen: &mut Screen,
+) -> anyhow::Result<Status> {
+    let written = run.write_all(&plan.files)?;
     for file in &written.files {
         screen.line(format!("renamed in  {}", styled(STRONG, &safe(&file.shown))))?;
     }
     for error in &written.errors {
-        eprintln!("hsieve: {error}");
+        complain(error);
     }
     if !written.errors.is_empty() {
         return Ok(Status::Failed);
@@ -99,8 +105,8 @@ fn apply(plan: &Plan, project: &Project, arguments: &RenameArguments, screen: &m
     }
     told(plan, project, arguments, screen, "Renamed")?;
     if let Some(error) = &written.not_undoable {
-        eprintln!("hsieve: this run cannot be undone: {error}");
-    } else {
+        complain(format!("this run cannot be undone: {error}"));
+    } else if !arguments.no_undo {
         screen.line(styled(FAINT, "`hsieve fix --undo` takes this run back."))?;
     }
     Ok(Status::Clean)

@@ -8,6 +8,7 @@ use sieve_rules::{Certainty, Concern, Level, Mesh, Rule, RuleId, catalogue};
 use sieve_syntax::language::Language;
 
 use crate::arguments::RulesArguments;
+use crate::output::document_text;
 use crate::run::{here, shown};
 use crate::screen::{FAINT, STRONG, Screen, counted, level_style, styled, width, wrapped};
 use crate::status::{Status, usage};
@@ -26,7 +27,7 @@ pub fn run(arguments: &RulesArguments, screen: &mut Screen) -> anyhow::Result<St
     }
     if arguments.output == "json" {
         let list: Vec<Value> = rules.iter().map(|(id, rule)| as_json(rule, settings.level(*id))).collect();
-        screen.raw((serde_json::to_string_pretty(&list)? + "\n").as_bytes())?;
+        screen.raw(document_text(&list)?.as_bytes())?;
         return Ok(Status::Clean);
     }
     table(&rules, &settings, screen)?;

@@ -3,7 +3,7 @@
 use std::path::PathBuf;
 
 use sieve_engine::files;
-use sieve_engine::fix::{self, FixOutcome, FixedFile, FixedText};
+use sieve_engine::fix::{self, FixOutcome, FixedFile, FixedText, FixingRun};
 use sieve_engine::outcome::Outcome;
 use sieve_engine::project::{Project, absolute};
 use sieve_engine::settings::{self, EditError, FILE_NAME, Overrides, SettingsTree};
@@ -13,7 +13,7 @@ use sieve_rules::{Level, RuleId, catalogue};
 
 use crate::arguments::{SetArguments, UpgradeArguments};
 use crate::run::{here, shown};
-use crate::screen::{FAINT, STRONG, Screen, TYPED, counted, grouped, level_style, safe, styled, width};
+use crate::screen::{FAINT, STRONG, Screen, TYPED, complain, counted, grouped, level_style, safe, styled, width};
 use crate::status::{Status, usage};
 
 /// Changes one value.
@@ -67,14 +67,15 @@ pub fn upgrade(arguments: &UpgradeArguments, screen: &mut Screen) -> anyhow::Res
         return Ok(Status::Clean);
     }
     let files = upgrade.files()?;
-    let written = fix::write_all(&project, &files);
+    let run = FixingRun::begin(&project, true)?;
+    let written = run.write_all(&files)?;
     screen.gap()?;
     for file in &written.files {
         screen.line(format!("changed  {}", styled(STRONG, &safe(&file.shown))))?;
     }
     screen.finish()?;
     for error in written.errors.iter().chain(&written.not_undoable) {
-        eprintln!("hsieve: {error}");
+        complain(error);
     }
     Ok(if written.errors.is_empty() { Status::Clean } else { Status::Failed })
 }

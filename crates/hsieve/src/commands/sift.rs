@@ -2,12 +2,14 @@
 
 use std::collections::BTreeMap;
 use std::io::{IsTerminal, Read};
+use std::path::Path;
 use std::sync::Arc;
 use std::time::Instant;
 
 use anyhow::Context;
 use sieve_engine::discover::language_of_name;
 use sieve_engine::elsewhere::Elsewhere;
+use sieve_engine::files::OverwriteError;
 use sieve_engine::outcome::{LeftOut, Outcome};
 use sieve_engine::project::absolute;
 use sieve_engine::sift::{Subject, Wants, sift_text};
@@ -18,11 +20,17 @@ use sieve_syntax::text::Text;
 use crate::arguments::SiftArguments;
 use crate::output::{self, Earlier, Form, Shown};
 use crate::run::{Setup, left_in, level, shown, word_of};
-use crate::screen::Screen;
+use crate::screen::{Screen, complain};
 use crate::status::{Status, usage};
 
 /// Sifts, and reports.
 pub fn run(arguments: &SiftArguments, screen: &mut Screen) -> anyhow::Result<Status> {
+    let setup = Setup::new(&arguments.common)?;
+    with_setup(arguments, setup, screen)
+}
+
+/// The same with what was put together already.
+pub fn with_setup(arguments: &SiftArguments, setup: Setup, screen: &mut Screen) -> anyhow::Result<Status> {
     let started = Instant::now();
     let form = form(arguments)?;
     let least = arguments.level.as_deref().map_or(Ok(Level::Note), |word| level("--level", word))?;
@@ -32,7 +40,6 @@ pub fn run(arguments: &SiftArguments, screen: &mut Screen) -> anyhow::Result<Sta
     }
     let is_asked = left_in(&arguments.common);
     let earlier = arguments.against.as_deref().map(|path| Earlier::read(path, is_asked)).transpose()?;
-    let setup = Setup::new(&arguments.common)?;
     let wants = Wants { excerpts: form == Form::Cards, identities: false };
     let from_input = setup.paths.iter().any(|path| path.as_os_str() == "-");
     let outcome = if from_input { sift_input(arguments, &setup, wants)? } else { setup.sift(wants)?.outcome };
@@ -51,9 +58,9 @@ pub fn run(arguments: &SiftArguments, screen: &mut Screen) -> anyhow::Result<Sta
         sizes: &sizes,
         earlier: earlier.as_ref(),
     };
-    report(arguments, &view, form, started, screen)?;
+    report(arguments, &setup, &view, form, started, screen)?;
     for error in &outcome.errors {
-        eprintln!("hsieve: {error}");
+        complain(error);
     }
     Ok(if !outcome.errors.is_empty() {
         Status::Failed
@@ -86,6 +93,7 @@ fn failing_level(setup: &Setup) -> anyhow::Result<Level> {
 
 fn report(
     arguments: &SiftArguments,
+    setup: &Setup,
     view: &Shown<'_>,
     form: Form,
     started: Instant,
@@ -93,7 +101,16 @@ fn report(
 ) -> anyhow::Result<()> {
     if let Some(path) = &arguments.to {
         let text = output::plain(view, form, screen.width())?;
-        return Ok(files::write(path, text.as_bytes())?);
+        let sifted = view.outcome.sifted.iter().map(|shown| absolute(&setup.project.folder, Path::new(&**shown)));
+        match files::overwrite(path, text.as_bytes(), &sifted.collect::<Vec<_>>()) {
+            Ok(()) => {}
+            Err(error @ OverwriteError::IsSource(_)) => return usage(error.to_string()),
+            Err(OverwriteError::File(error)) => return Err(error.into()),
+        }
+        if !arguments.common.quiet {
+            output::account::write_aside(view, started.elapsed());
+        }
+        return Ok(());
     }
     output::write(view, form, screen)?;
     if !arguments.common.quiet {
@@ -124,7 +141,7 @@ fn sift_input(arguments: &SiftArguments, setup: &Setup, wants: Wants) -> anyhow:
     let mut bytes = Vec::new();
     std::io::stdin().lock().read_to_end(&mut bytes).context("standard input cannot be read")?;
     let name = arguments.name.as_deref().unwrap_or("-");
-    let whole = absolute(&setup.project.folder, std::path::Path::new(name));
+    let whole = absolute(&setup.project.folder, Path::new(name));
     let settings = setup.settings.for_file(&whole).map_err(|error| shown(&setup.project, error))?;
     let Some(language) = language_of_name(name, &bytes, &settings) else {
         return usage("the language of standard input is not known; name a file it could be: --as booking/fares.py");

@@ -10,7 +10,8 @@ use sieve_syntax::tree::{NodeRef, Tree};
 
 use super::rules::settings_here;
 use crate::arguments::TreeArguments;
-use crate::screen::{FAINT, STRONG, Screen, safe, styled};
+use crate::output::document_text;
+use crate::screen::{FAINT, STRONG, Screen, complain, safe, styled};
 use crate::status::{Status, usage};
 
 /// The most characters of a node's text that are shown.
@@ -35,13 +36,13 @@ pub fn run(arguments: &TreeArguments, screen: &mut Screen) -> anyhow::Result<Sta
     if arguments.output == "json" {
         let list: Vec<Value> = nodes.iter().map(|node| shown.as_json(*node)).collect();
         let document = json!({ "tool": "honest-sieve", "form": 1, "language": language.name(), "nodes": list });
-        screen.raw((serde_json::to_string_pretty(&document)? + "\n").as_bytes())?;
+        screen.raw(document_text(&document)?.as_bytes())?;
     } else {
         shown.write(&nodes, line.is_some(), screen)?;
     }
     for fault in tree.faults() {
         let place = text.place(fault.span.start);
-        eprintln!("hsieve: {path}:{}:{}: {}", place.line, place.column, fault.problem);
+        complain(format!("{path}:{}:{}: {}", place.line, place.column, fault.problem));
     }
     Ok(if tree.faults().is_empty() { Status::Clean } else { Status::Findings })
 }

@@ -12,8 +12,9 @@ use sieve_engine::project::{Project, absolute};
 use sieve_engine::sift::Wants;
 
 use crate::arguments::WaiversArguments;
+use crate::output::document_text;
 use crate::run::Setup;
-use crate::screen::{FAINT, STRONG, Screen, counted, safe, styled, width};
+use crate::screen::{FAINT, STRONG, Screen, complain, counted, safe, styled, width};
 use crate::status::Status;
 
 /// Columns of a waiver's state.
@@ -27,12 +28,12 @@ pub fn run(arguments: &WaiversArguments, screen: &mut Screen) -> anyhow::Result<
     if arguments.output == "json" {
         let list: Vec<Value> = outcome.waivers.iter().map(|note| as_json(note, &origins)).collect();
         let document = json!({ "tool": "honest-sieve", "form": 1, "waivers": list });
-        screen.raw((serde_json::to_string_pretty(&document)? + "\n").as_bytes())?;
+        screen.raw(document_text(&document)?.as_bytes())?;
     } else {
         table(&outcome.waivers, &origins, screen)?;
     }
     for error in &outcome.errors {
-        eprintln!("hsieve: {error}");
+        complain(error);
     }
     Ok(if outcome.errors.is_empty() { Status::Clean } else { Status::Failed })
 }

@@ -8,20 +8,24 @@ use sieve_engine::outcome::{BudgetNote, Outcome};
 use sieve_rules::{FixKind, Level, RuleId, catalogue};
 
 use super::{Form, Shown};
-use crate::screen::{FAINT, STRONG, Screen, counted, grouped, safe, styled};
+use crate::screen::{FAINT, STRONG, Screen, complain_styled, counted, grouped, safe, styled};
 
 /// Writes the account: below cards and counts, to standard error beside lines, nowhere beside JSON.
 pub fn write(shown: &Shown<'_>, form: Form, took: Duration, screen: &mut Screen) -> anyhow::Result<()> {
-    let text = text(shown, took);
     match form {
-        Form::Cards | Form::Counts => screen.line(text),
+        Form::Cards | Form::Counts => screen.line(text(shown, took)),
         Form::Lines => {
             screen.finish()?;
-            anstream::eprintln!("{text}");
+            write_aside(shown, took);
             Ok(())
         }
         Form::Json => Ok(()),
     }
+}
+
+/// Writes the account to standard error.
+pub fn write_aside(shown: &Shown<'_>, took: Duration) {
+    complain_styled(&text(shown, took));
 }
 
 fn text(shown: &Shown<'_>, took: Duration) -> String {

@@ -4,7 +4,7 @@ use sieve_engine::outcome::{Excerpt, Finding, Held};
 use sieve_rules::catalogue;
 
 use super::Shown;
-use crate::screen::{FAINT, STRONG, level_style, safe, shown, styled, width, wrapped};
+use crate::screen::{Cell, FAINT, STRONG, cells, level_style, safe, styled, width, wrapped};
 
 /// Columns before the code: the line number and a gap.
 const MARGIN: usize = 9;
@@ -59,7 +59,7 @@ fn held_by(held: &Held) -> String {
 /// The line before, the line, and the mark with the message.
 fn code(finding: &Finding, excerpt: &Excerpt, columns: usize) -> String {
     let room = columns.saturating_sub(MARGIN).max(20);
-    let cells = shown(&excerpt.line);
+    let cells = cells(&excerpt.line);
     let first = (finding.start.column - 1 - excerpt.cut.min(finding.start.column - 1)) as usize;
     let last = if finding.end.line == finding.start.line {
         (finding.end.column - 1).saturating_sub(excerpt.cut) as usize
@@ -69,7 +69,7 @@ fn code(finding: &Finding, excerpt: &Excerpt, columns: usize) -> String {
     let window = Window::around(&cells, first, last, room, excerpt);
     let mut text = String::new();
     if let Some(before) = &excerpt.before {
-        let before: String = Window::whole(&shown(before), room).text;
+        let before: String = Window::whole(&crate::screen::cells(before), room).text;
         text += &numbered(finding.start.line - 1, &styled(FAINT, &before));
     }
     text += &numbered(finding.start.line, &window.text);
@@ -88,15 +88,15 @@ struct Window {
 }
 
 impl Window {
-    fn whole(cells: &[(char, usize)], room: usize) -> Window {
+    fn whole(cells: &[Cell], room: usize) -> Window {
         let blank = Excerpt { before: None, line: String::new(), cut: 0, goes_on: false };
         Window::around(cells, 0, 0, room, &blank)
     }
 
     /// Cuts a long line around the marked cells, with `…` where it goes on.
-    fn around(cells: &[(char, usize)], first: usize, last: usize, room: usize, excerpt: &Excerpt) -> Window {
+    fn around(cells: &[Cell], first: usize, last: usize, room: usize, excerpt: &Excerpt) -> Window {
         let first = first.min(cells.len());
-        let widths = |from: usize, to: usize| cells[from..to.max(from)].iter().map(|(_, width)| width).sum::<usize>();
+        let widths = |from: usize, to: usize| cells[from..to.max(from)].iter().map(|cell| cell.width).sum::<usize>();
         let mut from = 0;
         if widths(0, first) > room * 2 / 3 {
             while widths(from, first) > room / 3 {
@@ -114,11 +114,7 @@ impl Window {
         if cut_before {
             text.push('…');
         }
-        for (character, width) in &cells[from..to] {
-            text.push(*character);
-            // A tab stands for several blanks.
-            text.extend(std::iter::repeat_n(' ', if *character == ' ' { width - 1 } else { 0 }));
-        }
+        cells[from..to].iter().for_each(|cell| cell.show(&mut text));
         if cut_behind {
             text.push('…');
         }

@@ -2,11 +2,13 @@
 
 use serde::Serialize;
 use serde_json::{Map, Value, json};
+use sieve_engine::files::FileError;
 use sieve_engine::outcome::{Finding, Held, Outcome, UnsurePlace};
 use sieve_rules::{Level, catalogue};
 use sieve_syntax::text::Place;
 
 use super::Shown;
+use crate::screen::is_unsafe;
 
 /// The version of the shape.
 const FORM: u32 = 1;
@@ -20,6 +22,7 @@ struct Document {
     #[serde(skip_serializing_if = "Option::is_none")]
     unsure: Option<Vec<Value>>,
     account: Value,
+    errors: Vec<Value>,
 }
 
 pub(super) fn text(shown: &Shown<'_>) -> anyhow::Result<String> {
@@ -30,8 +33,28 @@ pub(super) fn text(shown: &Shown<'_>) -> anyhow::Result<String> {
         findings: shown.findings().map(finding).collect(),
         unsure: shown.unsure.then(|| shown.outcome.unsure.iter().map(unsure).collect()),
         account: account(shown.outcome),
+        errors: shown.outcome.errors.iter().map(error).collect(),
     };
-    Ok(serde_json::to_string_pretty(&document)? + "\n")
+    document_text(&document)
+}
+
+/// A document of JSON in which nothing can act on a terminal: characters that could are escaped, as JSON allows for any.
+pub fn document_text(document: &impl Serialize) -> anyhow::Result<String> {
+    let text = serde_json::to_string_pretty(document)? + "\n";
+    let unsafe_inside = |character: char| is_unsafe(character) && character != '\n';
+    if !text.contains(unsafe_inside) {
+        return Ok(text);
+    }
+    // Such characters stand in strings only, and none of them needs two units of UTF-16.
+    let shown = |character: char| match character {
+        other if unsafe_inside(other) => format!("\\u{:04x}", u32::from(other)),
+        other => String::from(other),
+    };
+    Ok(text.chars().map(shown).collect())
+}
+
+fn error(error: &FileError) -> Value {
+    json!({ "path": error.path.to_string_lossy(), "message": error.to_string() })
 }
 
 fn finding(finding: &Finding) -> Value {

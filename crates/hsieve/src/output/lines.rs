@@ -18,7 +18,7 @@ pub(super) fn text(shown: &Shown<'_>) -> String {
         for place in &shown.outcome.unsure {
             let (path, start) = (safe(&place.path), place.start);
             let rule = catalogue::rule(place.rule).name;
-            let _ = writeln!(text, "{path}:{}:{}: unsure: {} [{rule}]", start.line, start.column, place.reason);
+            let _ = writeln!(text, "{path}:{}:{}: unsure: {} [{rule}]", start.line, start.column, safe(&place.reason));
         }
     }
     text

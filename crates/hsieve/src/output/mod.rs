@@ -17,6 +17,7 @@ use crate::screen::Screen;
 
 pub use cards::card;
 pub use earlier::Earlier;
+pub use json::document_text;
 
 /// A form of output.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]

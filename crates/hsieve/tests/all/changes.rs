@@ -81,7 +81,11 @@ fn new_files_count_whole_and_ignored_and_hidden_ones_do_not() {
     ferry.write(".gitignore", "ignored/\nkept.py\n");
     ferry.write("kept.py", "import json\n");
     ferry.git(&["add", "--force", "kept.py"]);
-    assert_found(&ferry, &["sift", "--changed"], &["new quay.py:1:8", "\u{fc}ber.py:1:8"]);
+    // What git keeps is part of the code base, whatever an ignore list says.
+    let kept = ["kept.py:1:8", "new quay.py:1:8", "\u{fc}ber.py:1:8"];
+    assert_found(&ferry, &["sift", "--changed"], &kept);
+    let whole = ferry.run(&["sift", "--only", "unused-import"]).out;
+    assert!(kept.iter().all(|place| whole.contains(place)) && !whole.contains("ignored/"), "{whole}");
 }
 
 #[test]
@@ -111,6 +115,51 @@ fn what_is_staged_is_the_content_of_the_index() {
 }
 
 #[test]
+fn a_merge_answers_only_for_what_neither_side_had() {
+    let ferry = committed();
+    ferry.git(&["switch", "--quiet", "--create", "north"]);
+    ferry.write("north.py", "import json\n");
+    assert_eq!(ferry.commit("north").status, 0);
+    ferry.git(&["switch", "--quiet", "main"]);
+    ferry.write("south.py", "import json\n");
+    assert_eq!(ferry.commit("south").status, 0);
+    ferry.git(&["merge", "--quiet", "--no-commit", "--no-ff", "north"]);
+    assert_found(&ferry, &["sift", "--staged"], &[]);
+    ferry.write("north.py", "import json\nimport sys\n");
+    ferry.git(&["add", "--all"]);
+    assert_found(&ferry, &["sift", "--staged"], &["north.py:2:8"]);
+}
+
+#[test]
+fn a_history_that_was_not_fetched_whole_is_named_as_the_cause() {
+    let ferry = committed();
+    ferry.write("a.py", "x = 1\n");
+    assert_eq!(ferry.commit("second").status, 0);
+    ferry.git(&["switch", "--quiet", "--create", "north", "HEAD~1"]);
+    ferry.write("b.py", "x = 1\n");
+    assert_eq!(ferry.commit("north").status, 0);
+    let clone = Ferry::in_git(&[]);
+    clone.git(&["symbolic-ref", "HEAD", "refs/heads/elsewhere"]);
+    let address = format!("file://{}", ferry.path(".").display());
+    let fetched = clone.git(&[
+        "-c",
+        "protocol.file.allow=always",
+        "fetch",
+        "--quiet",
+        "--depth=1",
+        &address,
+        "main:main",
+        "north:north",
+    ]);
+    assert_eq!(fetched.status, 0, "{fetched:?}");
+    clone.git(&["reset", "--quiet", "--hard", "north"]);
+    clone.git(&["switch", "--quiet", "north"]);
+    let ended = clone.run(&["sift", "--changed", "main"]);
+    assert_eq!(ended.status, 2, "{ended:?}");
+    assert!(ended.err.contains("git fetch --unshallow"), "{ended:?}");
+}
+
+#[test]
 fn before_the_first_commit_everything_is_new() {
     let ferry = Ferry::in_git(&[("tides.py", "import os\n"), ("loose.py", "import os\n")]);
     ferry.git(&["add", "tides.py"]);
@@ -125,7 +174,7 @@ fn the_baseline_keeps_to_the_findings_that_were_there() {
     assert_eq!(ferry.commit("baseline").status, 0);
     // A second finding like one that the baseline knows is new, although the known one is not shown.
     ferry.write("tides.py", OLD.replace("    crew = boat\n", "    crew = boat\n    crew = boat\n"));
-    assert_found(&ferry, &["sift", "--changed"], &["tides.py:9:5"]);
+    assert_found(&ferry, &["sift", "--changed"], &["tides.py:10:5"]);
     assert!(!ferry.run(&["sift", "--changed"]).err.contains("gone"));
 }
 

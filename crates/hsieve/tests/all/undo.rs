@@ -67,7 +67,8 @@ fn bytes_come_back_as_they_were() {
 fn a_damaged_record_is_no_record() {
     let ferry = fixed();
     let folder = ferry.path(".git/kept/state/honest-sieve");
-    for entry in std::fs::read_dir(&folder).expect("the record").flatten() {
+    let entries = std::fs::read_dir(&folder).expect("the record").flatten();
+    for entry in entries.filter(|entry| entry.path().extension().is_some_and(|ending| ending == "undo")) {
         let mut bytes = std::fs::read(entry.path()).expect("the record");
         let middle = bytes.len() / 2;
         bytes[middle] ^= 1;
@@ -78,12 +79,48 @@ fn a_damaged_record_is_no_record() {
 }
 
 #[test]
-fn where_nothing_can_be_kept_the_run_says_so() {
+fn where_nothing_can_be_kept_nothing_begins_unless_that_is_wanted() {
     let ferry = Ferry::with(&[("a.py", OLD)]);
-    let mut command = ferry.command(&["fix"]);
-    command.env_remove("XDG_STATE_HOME").env_remove("HOME");
-    let ended = ended(&mut command);
-    assert_eq!(ended.status, 0, "{ended:?}");
-    assert!(ended.err.contains("this run cannot be undone"), "{ended:?}");
+    let fix = |arguments: &[&str]| {
+        let mut command = ferry.command(arguments);
+        command.env_remove("XDG_STATE_HOME").env_remove("HOME");
+        ended(&mut command)
+    };
+    let refused = fix(&["fix"]);
+    assert_eq!(refused.status, 3, "{refused:?}");
+    assert!(refused.err.contains("--no-undo fixes all the same"), "{refused:?}");
+    assert_eq!(ferry.read("a.py"), OLD);
+    assert_eq!(fix(&["fix", "--no-undo"]).status, 0);
     assert_eq!(ferry.read("a.py"), "x = 1 \n");
+}
+
+#[cfg(unix)]
+#[test]
+fn a_name_that_is_not_utf_8_costs_nobody_the_undo() {
+    use std::os::unix::ffi::OsStrExt;
+    let ferry = Ferry::with(&[("a.py", OLD)]);
+    let odd = ferry.path("").join(std::ffi::OsStr::from_bytes(b"quay-\xff.py"));
+    std::fs::write(&odd, OLD).expect("a file");
+    assert_eq!(ferry.run(&["fix"]).status, 0);
+    assert_ne!(std::fs::read_to_string(&odd).expect("a file"), OLD);
+    assert_eq!(ferry.run(&["fix", "--undo"]).status, 0);
+    assert_eq!(std::fs::read_to_string(&odd).expect("a file"), OLD);
+    assert_eq!(ferry.read("a.py"), OLD);
+}
+
+#[test]
+fn two_runs_lock_each_other_out() {
+    let ferry = Ferry::with(&[("a.py", OLD)]);
+    assert_eq!(ferry.run(&["fix", "--only", "long-line"]).status, 0);
+    let folder = ferry.path(".git/kept/state/honest-sieve");
+    let is_lock = |entry: &std::fs::DirEntry| entry.path().extension().is_some_and(|ending| ending == "lock");
+    let lock = std::fs::read_dir(&folder).expect("a folder").flatten().find(is_lock).expect("a lock").path();
+    let held = std::fs::File::options().write(true).open(lock).expect("a lock");
+    held.lock().expect("the lock");
+    let refused = ferry.run(&["fix"]);
+    assert_eq!(refused.status, 3, "{refused:?}");
+    assert!(refused.err.contains("another run is fixing files here"), "{refused:?}");
+    assert_eq!(ferry.read("a.py"), OLD);
+    drop(held);
+    assert_eq!(ferry.run(&["fix"]).status, 0);
 }

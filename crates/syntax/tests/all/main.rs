@@ -6,6 +6,7 @@ mod javascript_hostile;
 mod javascript_mutations;
 mod javascript_shapes;
 mod node_reference;
+mod odd_spaces;
 mod python_corpus;
 mod python_messages;
 mod python_mutations;

@@ -24,7 +24,8 @@ impl Lexer<'_> {
     /// A word with escapes or with characters beyond ASCII ("Names and Keywords"; UAX #31).
     pub(super) fn word_beyond_ascii(&mut self, tokens: &mut Vec<Token>) {
         match self.end_of_name(self.position) {
-            Some(end) => self.push(tokens, TokenKind::Name, end),
+            // A word that ends before a space beyond ASCII may be a keyword; one with an escape in it never is.
+            Some(end) => self.push(tokens, keyword(&self.bytes[self.position..end]), end),
             None => self.unknown(tokens),
         }
     }
@@ -80,11 +81,34 @@ impl Lexer<'_> {
 }
 
 fn begins_name(character: char) -> bool {
-    matches!(character, '$' | '_') || unicode_ident::is_xid_start(character)
+    matches!(character, '$' | '_') || unicode_ident::is_xid_start(character) || is_id_but_not_xid(character)
 }
 
 fn continues_name(character: char) -> bool {
-    matches!(character, '$' | '\u{200c}' | '\u{200d}') || unicode_ident::is_xid_continue(character)
+    matches!(character, '$' | '\u{200c}' | '\u{200d}')
+        || unicode_ident::is_xid_continue(character)
+        || is_id_but_not_xid(character)
+}
+
+/// The characters that have the property ID_Start, which the language names, but not XID_Start (UAX #31, section 5.1).
+fn is_id_but_not_xid(character: char) -> bool {
+    matches!(
+        character,
+        '\u{37a}' | '\u{e33}' | '\u{eb3}' | '\u{309b}' | '\u{309c}' | '\u{fc5e}'
+            ..='\u{fc63}'
+                | '\u{fdfa}'
+                | '\u{fdfb}'
+                | '\u{fe70}'
+                | '\u{fe72}'
+                | '\u{fe74}'
+                | '\u{fe76}'
+                | '\u{fe78}'
+                | '\u{fe7a}'
+                | '\u{fe7c}'
+                | '\u{fe7e}'
+                | '\u{ff9e}'
+                | '\u{ff9f}'
+    )
 }
 
 /// The kind of a word: a reserved word's, or that of a name. Words that are reserved only in places are names.

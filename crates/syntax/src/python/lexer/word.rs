@@ -35,7 +35,8 @@ impl Lexer<'_> {
         let end = characters
             .find(|(_, character)| !unicode_ident::is_xid_continue(*character))
             .map_or(self.bytes.len(), |(length, _)| start + length);
-        self.push_solid(TokenKind::Name, end);
+        // A word may end before a character that no name can hold: what it is does not depend on that character.
+        self.push_solid(keyword(&self.bytes[start..end]), end);
     }
 }
 
