@@ -5,15 +5,20 @@ use similar::{Algorithm, DiffOp, capture_diff_slices, group_diff_ops};
 /// Lines that stay the same and are shown around a change.
 const AROUND: usize = 3;
 
-/// The difference between two versions of a file, in a form that `git apply` accepts; empty if there is none.
-pub fn unified_diff(path: &str, before: &[u8], after: &[u8]) -> Vec<u8> {
+/// The difference between two versions of a file, in a form that `git apply` accepts; empty if there is none. The path's bytes
+/// stand as they are, quoted where they would be misread.
+pub fn unified_diff(path: &[u8], before: &[u8], after: &[u8]) -> Vec<u8> {
     let old = lines(before);
     let new = lines(after);
     let groups = group_diff_ops(capture_diff_slices(Algorithm::Myers, &old, &new), AROUND);
     let mut out = Vec::new();
     for group in &groups {
         if out.is_empty() {
-            out.extend_from_slice(format!("--- {}\n+++ {}\n", name("a/", path), name("b/", path)).as_bytes());
+            for (sign, side) in [("--- ", "a/"), ("+++ ", "b/")] {
+                out.extend_from_slice(sign.as_bytes());
+                out.extend_from_slice(&name(side, path));
+                out.push(b'\n');
+            }
         }
         hunk(&mut out, group, &old, &new);
     }
@@ -25,24 +30,31 @@ fn lines(bytes: &[u8]) -> Vec<&[u8]> {
     bytes.split_inclusive(|byte| *byte == b'\n').collect()
 }
 
-/// A path as headers have it: quoted if it holds characters that would be misread, with a tab behind it if it holds blanks.
-fn name(prefix: &str, path: &str) -> String {
-    let odd = |character: char| character.is_control() || matches!(character, '"' | '\\');
-    if path.contains(odd) {
-        let escaped: String = path.chars().map(escaped).collect();
-        return format!("\"{prefix}{escaped}\"");
+/// A path as headers have it: quoted in the way of C if it holds bytes that would be misread, with a tab behind it if it holds
+/// spaces.
+fn name(side: &str, path: &[u8]) -> Vec<u8> {
+    let odd = |byte: &u8| byte.is_ascii_control() || !byte.is_ascii() || matches!(byte, b'"' | b'\\');
+    let mut name = side.as_bytes().to_vec();
+    if path.iter().any(odd) {
+        name.insert(0, b'"');
+        path.iter().for_each(|byte| push_escaped(&mut name, *byte));
+        name.push(b'"');
+        return name;
     }
-    let tab = if path.contains(' ') { "\t" } else { "" };
-    format!("{prefix}{path}{tab}")
+    name.extend_from_slice(path);
+    if path.contains(&b' ') {
+        name.push(b'\t');
+    }
+    name
 }
 
-fn escaped(character: char) -> String {
-    match character {
-        '"' | '\\' => format!("\\{character}"),
-        '\n' => "\\n".into(),
-        '\t' => "\\t".into(),
-        other if other.is_control() => format!("\\{:03o}", u32::from(other)),
-        other => other.to_string(),
+fn push_escaped(name: &mut Vec<u8>, byte: u8) {
+    match byte {
+        b'"' | b'\\' => name.extend([b'\\', byte]),
+        b'\n' => name.extend(b"\\n"),
+        b'\t' => name.extend(b"\\t"),
+        other if other.is_ascii_control() || !other.is_ascii() => name.extend(format!("\\{other:03o}").bytes()),
+        other => name.push(other),
     }
 }
 
@@ -87,13 +99,19 @@ mod tests {
 
     #[test]
     fn a_missing_last_line_end_is_told() {
-        let diff = unified_diff("fares.py", b"a\nb", b"a\nb\n");
+        let diff = unified_diff(b"fares.py", b"a\nb", b"a\nb\n");
         let text = String::from_utf8(diff).unwrap();
         assert_eq!(text, "--- a/fares.py\n+++ b/fares.py\n@@ -1,2 +1,2 @@\n a\n-b\n\\ No newline at end of file\n+b\n");
     }
 
     #[test]
+    fn odd_names_are_quoted_and_those_with_spaces_end_in_a_tab() {
+        assert_eq!(name("a/", "q\u{e9}\n\".py".as_bytes()), b"\"a/q\\303\\251\\n\\\".py\"");
+        assert_eq!(name("b/", b"two words.py"), b"b/two words.py\t");
+    }
+
+    #[test]
     fn equal_texts_have_no_difference() {
-        assert!(unified_diff("a", b"x\n", b"x\n").is_empty());
+        assert!(unified_diff(b"a", b"x\n", b"x\n").is_empty());
     }
 }

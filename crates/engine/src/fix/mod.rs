@@ -10,7 +10,7 @@ mod verify;
 mod write;
 
 pub use apply::apply_edits;
-pub use diff::unified_diff;
+use diff::unified_diff;
 pub use journal::{UndoError, undo};
 pub use review::{Decision, Proposal, review};
 pub use rounds::{Blame, FixedText, fix_text};
@@ -28,6 +28,7 @@ use crate::discover::{self, Candidate};
 use crate::elsewhere::Elsewhere;
 use crate::files::FileError;
 use crate::outcome::Finding;
+use crate::project::Project;
 use crate::settings::SettingsError;
 use crate::sift::changed::ChangedSubject;
 use crate::sift::load::{bytes_of, text_of};
@@ -48,6 +49,14 @@ pub struct FixedFile {
     pub fixed: FixedText,
     /// Where it goes, if it gets another name.
     pub moved_to: Option<PathBuf>,
+}
+
+impl FixedFile {
+    /// What changes, as a unified diff whose paths start at the root of the code base, where patches are applied.
+    pub fn diff(&self, project: &Project) -> Vec<u8> {
+        let inner = self.path.strip_prefix(&project.root).unwrap_or(&self.path);
+        unified_diff(inner.as_os_str().as_encoded_bytes(), &self.before, &self.after)
+    }
 }
 
 /// What fixing comes to, before anything is written.

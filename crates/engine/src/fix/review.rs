@@ -125,7 +125,7 @@ impl Walk<'_> {
         if self.all_of.contains(&finding.rule) {
             return true;
         }
-        let diff = unified_diff(&finding.path, before.source().as_bytes(), after.source().as_bytes());
+        let diff = unified_diff(finding.path.as_bytes(), before.source().as_bytes(), after.source().as_bytes());
         match (self.decide)(&Proposal { finding, diff: &diff }) {
             Decision::Yes => true,
             Decision::No => false,

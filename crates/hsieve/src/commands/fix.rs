@@ -1,7 +1,8 @@
 //! `hsieve fix`
 
 use anyhow::Context;
-use sieve_engine::fix::{self, FixOutcome, FixedFile, FixingRun, UndoError, unified_diff};
+use sieve_engine::fix::{self, FixOutcome, FixedFile, FixingRun, UndoError};
+use sieve_engine::project::Project;
 use sieve_engine::sift::Wants;
 use sieve_rules::catalogue;
 
@@ -25,7 +26,7 @@ pub fn run(arguments: &FixArguments, screen: &mut Screen) -> anyhow::Result<Stat
         if arguments.review { reviewed(&setup, screen)? } else { setup.with_request(Wants::default(), fix::plan) };
     let planned = planned.map_err(|error| shown(&setup.project, error))?;
     let status = match &run {
-        None => preview(&planned, screen)?,
+        None => preview(&planned, &setup.project, screen)?,
         Some(run) => apply(&planned, run, arguments, screen)?,
     };
     for (path, blame) in &planned.blamed {
@@ -52,9 +53,9 @@ fn undo(screen: &mut Screen) -> anyhow::Result<Status> {
     Ok(Status::Clean)
 }
 
-fn preview(planned: &FixOutcome, screen: &mut Screen) -> anyhow::Result<Status> {
+fn preview(planned: &FixOutcome, project: &Project, screen: &mut Screen) -> anyhow::Result<Status> {
     for file in &planned.files {
-        let diff = unified_diff(&file.shown, &file.before, &file.after);
+        let diff = file.diff(project);
         if screen.in_colour() { screen.line(coloured(&diff))? } else { screen.raw(&diff)? }
     }
     Ok(if planned.files.is_empty() { Status::Clean } else { Status::Findings })

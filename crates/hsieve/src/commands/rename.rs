@@ -3,7 +3,7 @@
 use std::path::Path;
 
 use sieve_engine::files;
-use sieve_engine::fix::{FixedFile, FixingRun, unified_diff};
+use sieve_engine::fix::FixingRun;
 use sieve_engine::project::{Project, absolute};
 use sieve_engine::rename::{self, CannotRename, Plan, Wish};
 use sieve_engine::settings::{Overrides, SettingsTree};
@@ -74,8 +74,8 @@ fn place_of(text: &str) -> Option<(&str, Place)> {
 }
 
 fn preview(plan: &Plan, project: &Project, arguments: &RenameArguments, screen: &mut Screen) -> anyhow::Result<Status> {
-    for FixedFile { shown, before, after, .. } in &plan.files {
-        let diff = unified_diff(shown, before, after);
+    for file in &plan.files {
+        let diff = file.diff(project);
         if screen.in_colour() { screen.line(coloured(&diff))? } else { screen.raw(&diff)? }
     }
     told(plan, project, arguments, screen, "Would rename")?;
