@@ -33,6 +33,11 @@ mod walk;
 pub use jiff::civil::Date;
 pub use waiver::{CannotWaive, NewWaiver, waive};
 
+/// A day in the form in which waivers and options name it, such as `2027-03-01`.
+pub fn day_named(text: &str) -> Option<Date> {
+    waiver::parse_day(text)
+}
+
 /// The day by the system's clock and time zone.
 pub fn today() -> Date {
     jiff::Zoned::now().date()

@@ -8,9 +8,9 @@ use sieve_rules::{Edit, Fix, FixKind, Level, RuleId};
 use sieve_syntax::text::{Span, Text};
 
 use crate::baseline::Baseline;
-use crate::outcome::{Finding, Identity};
+use crate::outcome::{Finding, Identity, WaiverNote, WaiverState};
 use crate::project::absolute;
-use crate::settings::{SettingsError, SettingsFile};
+use crate::settings::{SettingsError, SettingsFile, WaiveEntry};
 use crate::sift::Request;
 use crate::view::excerpt;
 
@@ -33,6 +33,29 @@ pub(crate) fn project_findings(request: &Request<'_>) -> Result<Vec<Finding>, Se
     }
     if let Some(baseline) = request.baseline.filter(|baseline| is_sifted(request, &baseline.path)) {
         findings.extend(old_names_in_baseline(request, baseline)?);
+    }
+    Ok(findings)
+}
+
+/// Findings on the waivers of settings files, which are known when all files are done: those that are over, and those that hold
+/// nothing back although every file and every rule had its say.
+///
+/// # Errors
+/// When a settings file is wrong.
+pub(crate) fn waiver_findings(request: &Request<'_>, noted: &[WaiverNote]) -> Result<Vec<Finding>, SettingsError> {
+    let mut findings = Vec::new();
+    for file in request.settings.files().iter().filter(|file| is_sifted(request, &file.path)) {
+        let notes = Notes::new(request, &file.path, &file.text)?;
+        let saw_all = request.only_changes.is_none() && is_sifted(request, file.folder());
+        for entry in &file.waives {
+            let is_it = |note: &&WaiverNote| note.path == notes.shown && note.line == entry.line;
+            let state = noted.iter().find(is_it).map(|note| note.state);
+            findings.extend(match state {
+                Some(WaiverState::Expired) => notes.expired(entry),
+                Some(WaiverState::Stale) if saw_all => notes.stale(entry),
+                _ => None,
+            });
+        }
     }
     Ok(findings)
 }
@@ -93,6 +116,21 @@ impl<'n> Notes<'n> {
         let message = format!("\"{}\" is called {name} since {renamed_in}", self.text.slice(span));
         let fix = Fix { kind: FixKind::Exact, edits: vec![Edit::replace(span, name)] };
         self.finding("renamed-rule", span, message, "use the name of today", Some(fix))
+    }
+
+    fn expired(&self, entry: &WaiveEntry) -> Option<Finding> {
+        let last_day = entry.until?;
+        let message = format!("this waiver held until {last_day} and holds no longer");
+        self.finding("expired-waiver", entry.span, message, "fix what it was for, or give it a new last day", None)
+    }
+
+    fn stale(&self, entry: &WaiveEntry) -> Option<Finding> {
+        let would_show =
+            |rule: &RuleId| self.settings.level(*rule) != Level::Off && !catalogue::rule(*rule).goes_over_files();
+        if !entry.rules.iter().all(would_show) {
+            return None;
+        }
+        self.finding("stale-waiver", entry.span, "this waiver holds nothing back".to_string(), "remove it", None)
     }
 
     /// A finding, if its rule is on.

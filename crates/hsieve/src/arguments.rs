@@ -315,14 +315,15 @@ pub struct HookRun {
     pub words: Vec<String>,
 }
 
-/// Writes the waiver for a line, in the language's own comment, joining one that is there.
+/// Writes the waiver for a line, in the language's own comment. A waiver that gives the same reason and the same last day is
+/// joined. Where nothing would be held back, nothing is written. `hsieve fix --undo` takes it back.
 #[derive(Debug, Args)]
 #[command(
     after_help = "Examples:\n  hsieve waive booking/tickets.py:33 mutable-default --because \"codes are unique for the whole day\"\n  hsieve waive booking/fares.py:14 magic-number,long-line --because \"from the price list\" --until 2027-06-30"
 )]
 pub struct WaiveArguments {
-    /// The place
-    #[arg(value_name = "FILE:LINE")]
+    /// The place; with a column, a finding must begin there
+    #[arg(value_name = "FILE:LINE[:COL]")]
     pub place: String,
 
     /// Rules or concerns, separated by commas
@@ -333,9 +334,13 @@ pub struct WaiveArguments {
     #[arg(long, value_name = "TEXT")]
     pub because: String,
 
-    /// The last day on which it holds
+    /// The last day on which it holds, such as 2027-06-30
     #[arg(long, value_name = "DAY")]
     pub until: Option<String>,
+
+    /// Print the change as a unified diff and write nothing
+    #[arg(long)]
+    pub preview: bool,
 }
 
 /// Renames a name and every use that resolves to it, in all files of the project.

@@ -123,7 +123,9 @@ pub struct Aside {
 /// A waiver in the settings that fits a file.
 #[derive(Debug, Clone)]
 pub struct SettingsWaiver {
-    /// What it is for.
+    /// What it is for, as it is written: rules and concerns.
+    pub names: Vec<String>,
+    /// The rules that it is for.
     pub rules: Vec<RuleId>,
     /// Why.
     pub because: String,
@@ -334,7 +336,8 @@ fn waivers_of(link: &Link) -> impl Iterator<Item = SettingsWaiver> + '_ {
     link.waives.iter().map(|index| {
         let entry = &link.file.waives[*index];
         let source = Source { path: link.file.path.clone(), line: entry.line };
-        SettingsWaiver { rules: entry.rules.clone(), because: entry.because.clone(), until: entry.until, source }
+        let (names, rules, because) = (entry.names.clone(), entry.rules.clone(), entry.because.clone());
+        SettingsWaiver { names, rules, because, until: entry.until, source }
     })
 }
 

@@ -34,7 +34,7 @@ pub(crate) struct SettingsFile {
     pub(super) naming: BTreeMap<NamingKey, Placed<NameForm>>,
     pub(super) bans: Vec<BanEntry>,
     pub(super) scopes: Vec<ScopeEntry>,
-    pub(super) waives: Vec<WaiveEntry>,
+    pub(crate) waives: Vec<WaiveEntry>,
     pub(super) budgets: Vec<BudgetEntry>,
     /// Names of rules that an earlier release had.
     pub(crate) old_names: Vec<OldName>,
@@ -77,12 +77,16 @@ pub(super) struct ScopeEntry {
 
 /// A waiver for some paths.
 #[derive(Debug)]
-pub(super) struct WaiveEntry {
+pub(crate) struct WaiveEntry {
     pub(super) patterns: Patterns,
-    pub(super) rules: Vec<RuleId>,
+    /// The rules and concerns as they are written.
+    pub(super) names: Vec<String>,
+    pub(crate) rules: Vec<RuleId>,
     pub(super) because: String,
-    pub(super) until: Option<Date>,
-    pub(super) line: u32,
+    pub(crate) until: Option<Date>,
+    pub(crate) line: u32,
+    /// The entry.
+    pub(crate) span: Span,
 }
 
 /// Something that the team does not want used. The boundary rules read these.

@@ -18,8 +18,8 @@ pub use effective::{
     Aside, Budget, Effective, Overrides, PlacedPatterns, RuleSetting, SettingsWaiver, Source, Sourced, level_by_default,
 };
 pub use error::{SettingsError, nearest};
-pub(crate) use file::SettingsFile;
 pub use file::{BanEntry, Patterns};
+pub(crate) use file::{SettingsFile, WaiveEntry};
 pub use names::{is_known, rules_named, unknown};
 pub use schema::schema;
 pub use tree::SettingsTree;

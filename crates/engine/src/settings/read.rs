@@ -17,6 +17,7 @@ use super::error::nearest;
 use super::file::{BanEntry, BudgetEntry, OldName, Patterns, Placed, RuleEntry, ScopeEntry, SettingsFile, WaiveEntry};
 use super::names::{is_known, rules_named, unknown};
 use super::value::span_of;
+use crate::waiver::says_something;
 
 pub(super) type Read<T> = Result<T, SettingsError>;
 
@@ -166,7 +167,7 @@ impl Reader<'_> {
         for (key, value) in self.table(entry, "ban")? {
             let name = key.get_ref().as_ref();
             if name == "because" {
-                because = Some(self.string(value)?.to_string());
+                because = Some(self.reason(value)?);
                 continue;
             }
             let Some(sort) = BanSort::ALL.iter().find(|sort| sort.word() == name) else {
@@ -189,7 +190,7 @@ impl Reader<'_> {
         for (key, value) in self.table(entry, "scope")? {
             match key.get_ref().as_ref() {
                 "paths" => patterns = Some(self.patterns(value)?),
-                "because" => because = Some(self.string(value)?.to_string()),
+                "because" => because = Some(self.reason(value)?),
                 "rules" => rules = Some(self.rules(self.table(value, "rules")?)?),
                 "naming" => naming = Some(self.naming(value)?),
                 _ => return self.no_key(key, "a scope has no \"", &["because", "naming", "paths", "rules"]),
@@ -204,11 +205,15 @@ impl Reader<'_> {
 
     fn waive(&self, entry: &Spanned<DeValue<'_>>) -> Read<WaiveEntry> {
         let (mut patterns, mut because, mut rules, mut until) = (None, None, None, None);
+        let mut names = Vec::new();
         for (key, value) in self.table(entry, "waive")? {
             match key.get_ref().as_ref() {
                 "paths" => patterns = Some(self.patterns(value)?),
-                "because" => because = Some(self.string(value)?.to_string()),
-                "rules" => rules = Some(self.rules_or_concerns(value)?),
+                "because" => because = Some(self.reason(value)?),
+                "rules" => {
+                    rules = Some(self.rules_or_concerns(value)?);
+                    names = self.strings(value)?;
+                }
                 "until" => until = Some(self.date(value)?),
                 _ => return self.no_key(key, "a waiver has no \"", &["because", "paths", "rules", "until"]),
             }
@@ -217,7 +222,8 @@ impl Reader<'_> {
             let message = "a waiver names its paths, its rules, and says because of what".to_string();
             return Err(self.error(entry.span(), message));
         };
-        Ok(WaiveEntry { patterns, rules, because, until, line: self.line(&entry.span()) })
+        let (line, span) = (self.line(&entry.span()), span_of(&entry.span()));
+        Ok(WaiveEntry { patterns, names, rules, because, until, line, span })
     }
 
     fn budget(&self, entry: &Spanned<DeValue<'_>>) -> Read<BudgetEntry> {
@@ -235,6 +241,22 @@ impl Reader<'_> {
             return Err(self.error(entry.span(), message));
         };
         Ok(BudgetEntry { patterns, rules, most, most_span, line: self.line(&entry.span()) })
+    }
+
+    /// A reason, which says something.
+    fn reason(&self, value: &Spanned<DeValue<'_>>) -> Read<String> {
+        let text = self.string(value)?;
+        if says_something(text) {
+            return Ok(text.to_string());
+        }
+        Err(self.error(value.span(), "say why, for whoever meets this later".to_string()))
+    }
+
+    fn strings(&self, value: &Spanned<DeValue<'_>>) -> Read<Vec<String>> {
+        self.array(value, "a list of rules and concerns")?
+            .iter()
+            .map(|item| Ok(self.string(item)?.to_string()))
+            .collect()
     }
 
     fn rules_or_concerns(&self, value: &Spanned<DeValue<'_>>) -> Read<Vec<RuleId>> {

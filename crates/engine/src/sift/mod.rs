@@ -22,7 +22,7 @@ use crate::git::Changes;
 use crate::outcome::{LeftOut, Outcome};
 use crate::project::Project;
 use crate::settings::{SettingsError, SettingsTree};
-use crate::upkeep::project_findings;
+use crate::upkeep::{project_findings, waiver_findings};
 use crate::waiver::{add_settings_waivers, settle_waivers};
 
 use changed::ChangedSubject;
@@ -224,6 +224,7 @@ fn gather(request: &Request<'_>, discovery: Discovery, results: Vec<FileResult>)
         of_project.extend(copied(request, &windows, &mut outcome));
     }
     settle_waivers(&mut outcome, request.today);
+    of_project.extend(waiver_findings(request, &outcome.waivers)?);
     let (mut gone, mut moved) = (Vec::new(), Vec::new());
     if let (Some(mut matching), Some(baseline)) = (matching, request.baseline) {
         matching.match_renamed(request.project, &mut outcome.findings);

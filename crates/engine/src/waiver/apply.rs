@@ -1,5 +1,6 @@
 //! Which findings the waivers of a file hold back.
 
+use std::collections::BTreeMap;
 use std::sync::Arc;
 
 use jiff::civil::Date;
@@ -53,9 +54,29 @@ pub(super) struct Waiver {
     pub(super) lines: Lines,
     /// For each name: what it stands for, and how many findings and undecided places it covers.
     pub(super) names: Vec<(Waived, u32)>,
+    /// Where a pause ends, and for which names; for all where there are none.
+    pub(super) resumed: Vec<(u32, Vec<Waived>)>,
+    /// Names of a `resume` that were not paused, as indexes; for one without names, whether nothing was.
+    pub(super) not_paused: Vec<usize>,
+    pub(super) resumes_nothing: bool,
     /// How many findings it holds back.
     pub(super) holds: u32,
     pub(super) expired: bool,
+}
+
+impl Waiver {
+    /// Whether it can hold anything back.
+    pub(super) fn is_in_force(&self) -> bool {
+        let holds = matches!(self.directive.verb, Some(Verb::Waive | Verb::WaiveFile | Verb::Pause));
+        holds && !self.expired && self.directive.wrong_day.is_none()
+    }
+
+    /// The lines on which it holds for a rule.
+    fn lines_for(&self, id: RuleId, rule: &Rule) -> Lines {
+        let ends = |names: &[Waived]| names.is_empty() || names.iter().any(|waived| waived.covers(id, rule));
+        let end = self.resumed.iter().find(|(_, names)| ends(names)).map_or(*self.lines.end(), |(line, _)| *line);
+        *self.lines.start()..=end
+    }
 }
 
 /// The waivers of a file.
@@ -71,33 +92,70 @@ impl Waivers {
         if memchr::memmem::find(text.source().as_bytes(), b"sieve:").is_none() {
             return waivers;
         }
+        // The pauses that may still go on, by their indexes.
+        let mut open = Vec::new();
         for (token, kind) in tree.tokens().iter().map(|token| token.kind).enumerate() {
             if kind != TokenKind::Comment {
                 continue;
             }
             let comment = tree.token_span(token as u32);
             if let Some(directive) = directive::read(comment, text.slice(comment)) {
-                waivers.add(text, tree, directive, today);
+                waivers.add(text, tree, directive, today, &mut open);
             }
         }
         waivers
     }
 
-    fn add(&mut self, text: &Text, tree: &Tree, directive: Directive, today: Date) {
+    fn add(&mut self, text: &Text, tree: &Tree, directive: Directive, today: Date, open: &mut Vec<usize>) {
         let line = text.lines().line_of(directive.comment.start);
         let lines = match directive.verb {
             Some(Verb::Waive) => region::of_comment(text, tree, directive.comment),
             Some(Verb::WaiveFile) => 0..=u32::MAX,
             Some(Verb::Pause) => line..=u32::MAX,
-            Some(Verb::Resume) => {
-                self.resume(&directive, line);
-                line..=line
-            }
-            Some(Verb::Tells) | None => line..=line,
+            Some(Verb::Resume | Verb::Tells) | None => line..=line,
         };
-        let names = directive.names.iter().map(|name| (Waived::named(&name.text), 0)).collect();
+        let names: Vec<(Waived, u32)> = directive.names.iter().map(|name| (Waived::named(&name.text), 0)).collect();
         let expired = directive.until.is_some_and(|last_day| last_day < today);
-        self.all.push(Waiver { directive, lines, names, holds: 0, expired });
+        let mut waiver = Waiver {
+            directive,
+            lines,
+            names,
+            resumed: Vec::new(),
+            not_paused: Vec::new(),
+            resumes_nothing: false,
+            holds: 0,
+            expired,
+        };
+        match waiver.directive.verb {
+            Some(Verb::Pause) => open.push(self.all.len()),
+            Some(Verb::Resume) => self.resume(&mut waiver, line, open),
+            _ => {}
+        }
+        self.all.push(waiver);
+    }
+
+    /// Ends what the open pauses hold back: what a `resume` names, or all if it names nothing.
+    fn resume(&mut self, resume: &mut Waiver, line: u32, open: &mut Vec<usize>) {
+        let names: Vec<Waived> = resume.names.iter().map(|(waived, _)| *waived).collect();
+        resume.resumes_nothing = open.is_empty();
+        if names.is_empty() {
+            open.drain(..).for_each(|index| self.all[index].resumed.push((line, Vec::new())));
+            return;
+        }
+        let mut found = vec![false; names.len()];
+        open.retain(|index| {
+            let pause = &mut self.all[*index];
+            let ended: Vec<Waived> = names.iter().copied().filter(|waived| pause.pauses(*waived)).collect();
+            names.iter().zip(&mut found).for_each(|(waived, found)| *found |= ended.contains(waived));
+            if !ended.is_empty() {
+                pause.resumed.push((line, ended));
+            }
+            // A pause of which every name is resumed is over.
+            let over = |(waived, _): &(Waived, u32)| pause.resumed.iter().any(|(_, ended)| ended.contains(waived));
+            !pause.names.iter().all(over)
+        });
+        resume.not_paused =
+            (0..names.len()).filter(|index| !found[*index] && names[*index] != Waived::Nothing).collect();
     }
 
     /// The waivers as a list.
@@ -106,21 +164,18 @@ impl Waivers {
             |waiver: &&Waiver| matches!(waiver.directive.verb, Some(Verb::Waive | Verb::WaiveFile | Verb::Pause));
         self.all.iter().filter(holding).map(|waiver| waiver.note(text, path, settings)).collect()
     }
-
-    /// Ends the pauses before it: those with one of its names, or all if it has none.
-    fn resume(&mut self, resume: &Directive, line: u32) {
-        for pause in self.all.iter_mut().filter(|waiver| waiver.directive.verb == Some(Verb::Pause)) {
-            let names = &pause.directive.names;
-            let meant = resume.names.is_empty()
-                || names.iter().any(|name| resume.names.iter().any(|other| other.text == name.text));
-            if meant && *pause.lines.end() == u32::MAX {
-                pause.lines = *pause.lines.start()..=line;
-            }
-        }
-    }
 }
 
 impl Waiver {
+    /// Whether a pause holds back what a name stands for, or a part of it.
+    fn pauses(&self, wanted: Waived) -> bool {
+        self.names.iter().any(|(waived, _)| match (*waived, wanted) {
+            (Waived::Concern(concern), Waived::Rule(rule)) => catalogue::rule(rule).concern == concern,
+            (Waived::Rule(rule), Waived::Concern(concern)) => catalogue::rule(rule).concern == concern,
+            (one, other) => one == other,
+        })
+    }
+
     fn note(&self, text: &Text, path: &Arc<str>, settings: &Effective) -> WaiverNote {
         let covers = self.names.iter().any(|(_, covered)| *covered > 0);
         let state = match self.holds {
@@ -141,28 +196,119 @@ impl Waiver {
     }
 }
 
-/// Marks the findings that a waiver covers, and counts them at the waiver.
-/// A place that a rule could not decide counts too: with more knowledge it might be what the waiver is for.
+/// Marks the findings that a waiver covers, and counts each at the first waiver that holds it, those of single statements first.
+/// A place that a rule could not decide is covered too: with more knowledge it might be what the waiver is for.
+///
+/// Takes time for the waivers and the findings, not for their product: the findings of a rule are sorted by their lines, and
+/// those that are held already are skipped.
 pub(crate) fn hold_back(waivers: &mut Waivers, text: &Text, findings: &mut [Finding], unsure: &[Unsure]) {
-    for waiver in &mut waivers.all {
-        let holds = matches!(waiver.directive.verb, Some(Verb::Waive | Verb::WaiveFile | Verb::Pause));
-        if !holds || waiver.expired {
-            continue;
-        }
-        for place in unsure.iter().filter(|place| waiver.lines.contains(&text.lines().line_of(place.span.start))) {
-            let rule = catalogue::rule(place.rule);
-            for (_, held) in waiver.names.iter_mut().filter(|(waived, _)| waived.covers(place.rule, rule)) {
-                *held += 1;
-            }
-        }
+    if waivers.all.is_empty() {
+        return;
+    }
+    let mut by_rule: BTreeMap<RuleId, OfRule> = BTreeMap::new();
+    for (index, finding) in findings.iter().enumerate() {
+        by_rule.entry(finding.rule).or_default().findings.push((finding.start.line, index));
+    }
+    for place in unsure {
+        by_rule.entry(place.rule).or_default().unsure.push(text.lines().line_of(place.span.start));
+    }
+    by_rule.values_mut().for_each(OfRule::sort);
+    let is_wide = |waiver: &Waiver| waiver.directive.verb != Some(Verb::Waive);
+    let mut order: Vec<usize> = (0..waivers.all.len()).filter(|index| waivers.all[*index].is_in_force()).collect();
+    order.sort_by_key(|index| is_wide(&waivers.all[*index]));
+    for index in order {
+        let waiver = &mut waivers.all[index];
         let line = text.lines().line_of(waiver.directive.comment.start);
-        for finding in findings.iter_mut().filter(|finding| waiver.lines.contains(&finding.start.line)) {
-            let rule = catalogue::rule(finding.rule);
-            for (_, held) in waiver.names.iter_mut().filter(|(waived, _)| waived.covers(finding.rule, rule)) {
-                *held += 1;
-                waiver.holds += 1;
-                finding.held.get_or_insert_with(|| Held::Waiver { line, reason: waiver.directive.reason.clone() });
+        for name in 0..waiver.names.len() {
+            let waived = waiver.names[name].0;
+            let covered: Vec<RuleId> = match waived {
+                Waived::Nothing => Vec::new(),
+                Waived::Rule(rule) => vec![rule],
+                Waived::Concern(_) => {
+                    by_rule.keys().copied().filter(|id| waived.covers(*id, catalogue::rule(*id))).collect()
+                }
+            };
+            for id in covered {
+                let Some(of_rule) = by_rule.get_mut(&id) else { continue };
+                let lines = waiver.lines_for(id, catalogue::rule(id));
+                waiver.names[name].1 += of_rule.covered(&lines);
+                for held in of_rule.take(&lines) {
+                    waiver.holds += 1;
+                    findings[held].held = Some(Held::Waiver { line, reason: waiver.directive.reason.clone() });
+                }
             }
         }
+    }
+}
+
+/// The findings and undecided places of a rule.
+#[derive(Default)]
+struct OfRule {
+    /// Lines and indexes, sorted.
+    findings: Vec<(u32, usize)>,
+    /// Lines, sorted.
+    unsure: Vec<u32>,
+    /// For each finding, the next one from it on that may be free: steps over those that are held.
+    next: Vec<usize>,
+}
+
+impl OfRule {
+    fn sort(&mut self) {
+        self.findings.sort_unstable();
+        self.unsure.sort_unstable();
+        self.next = (0..=self.findings.len()).collect();
+    }
+
+    /// How many findings and undecided places stand on some lines.
+    fn covered(&self, lines: &Lines) -> u32 {
+        let findings = self.findings.partition_point(|(line, _)| line <= lines.end())
+            - self.findings.partition_point(|(line, _)| line < lines.start());
+        let unsure = self.unsure.partition_point(|line| line <= lines.end())
+            - self.unsure.partition_point(|line| line < lines.start());
+        (findings + unsure) as u32
+    }
+
+    /// Takes the findings on some lines that nobody took before.
+    fn take(&mut self, lines: &Lines) -> Vec<usize> {
+        let mut taken = Vec::new();
+        let end = self.findings.partition_point(|(line, _)| line <= lines.end());
+        let mut at = self.free_from(self.findings.partition_point(|(line, _)| line < lines.start()));
+        while at < end {
+            taken.push(self.findings[at].1);
+            self.next[at] = at + 1;
+            at = self.free_from(at + 1);
+        }
+        taken
+    }
+
+    fn free_from(&mut self, start: usize) -> usize {
+        let mut at = start;
+        while self.next[at] != at {
+            // Each second step shortens the way for the next who comes here.
+            self.next[at] = self.next[self.next[at]];
+            at = self.next[at];
+        }
+        at
+    }
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+
+    fn of_rule(lines: &[u32]) -> OfRule {
+        let mut of_rule = OfRule { findings: lines.iter().copied().zip(0..).collect(), ..OfRule::default() };
+        of_rule.sort();
+        of_rule
+    }
+
+    #[test]
+    fn each_finding_is_taken_once_and_covered_by_all() {
+        let mut of_rule = of_rule(&[1, 3, 3, 7]);
+        assert_eq!(of_rule.take(&(2..=5)), [1, 2]);
+        assert_eq!(of_rule.take(&(0..=u32::MAX)), [0, 3]);
+        assert!(of_rule.take(&(0..=u32::MAX)).is_empty());
+        assert_eq!(of_rule.covered(&(3..=7)), 3);
+        assert_eq!(of_rule.covered(&(8..=9)), 0);
     }
 }

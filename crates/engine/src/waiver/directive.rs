@@ -1,7 +1,7 @@
 //! Reads the words behind `sieve:` in a comment.
 //!
 //! ```text
-//! directive = "sieve:" , verb , [ name , { "," , name } ] , [ "because" , text ] , [ "until" , date ] ;
+//! directive = "sieve:" , verb , [ name , { "," , name } ] , [ "because" , text ] , [ "until" , day ] ;
 //! verb      = "waive" | "waive-file" | "pause" | "resume" | "dialect" | "pure" ;
 //! ```
 
@@ -19,7 +19,7 @@ pub(crate) enum Verb {
     Pause,
     /// Ends a pause.
     Resume,
-    /// Speaks of the language or of a function; holds nothing back.
+    /// Describes the language or a function; holds nothing back.
     Tells,
 }
 
@@ -61,6 +61,8 @@ pub(crate) struct Directive {
     pub(crate) reason: Option<String>,
     /// The last day on which it holds.
     pub(crate) until: Option<Date>,
+    /// What stands where the last day should, but is no day.
+    pub(crate) wrong_day: Option<Word>,
 }
 
 const MARK: &str = "sieve:";
@@ -78,9 +80,13 @@ pub(crate) fn read(comment: Span, text: &str) -> Option<Directive> {
     let verb_word = next_word(text, &mut rest, offset)?;
     let verb = VERBS.iter().find(|(word, _)| *word == verb_word.text).map(|(_, verb)| *verb);
     let names = names(text, &mut rest, offset);
-    let (reason, until) = reason_and_day(text[rest..].trim());
+    let ending = Ending::read(text, rest);
+    let wrong_day = ending
+        .wrong_day
+        .map(|(start, end)| Word { text: text[start..end].to_string(), span: Span::new(offset(start), offset(end)) });
     let span = Span::new(offset(at), offset(text.len()));
-    Some(Directive { comment, span, verb, verb_word, names, reason, until })
+    let (reason, until) = (ending.reason, ending.until);
+    Some(Directive { comment, span, verb, verb_word, names, reason, until, wrong_day })
 }
 
 /// The next word, which commas end too.
@@ -112,18 +118,82 @@ fn names(text: &str, rest: &mut usize, offset: impl Fn(usize) -> u32 + Copy) -> 
     }
 }
 
-fn reason_and_day(text: &str) -> (Option<String>, Option<Date>) {
-    let mut text = text;
-    let mut until = None;
-    if let Some((before, day)) = text.rsplit_once("until")
-        && let Ok(date) = day.trim().parse()
-    {
-        until = Some(date);
-        text = before.trim_end();
+/// The reason and the last day, in either order.
+#[derive(Debug, Default)]
+struct Ending {
+    reason: Option<String>,
+    until: Option<Date>,
+    /// Where something stands that is meant as a day and is none.
+    wrong_day: Option<(usize, usize)>,
+}
+
+impl Ending {
+    fn read(text: &str, start: usize) -> Ending {
+        let mut ending = Ending::default();
+        let (mut start, mut end) = (trimmed_start(text, start), text.len());
+        if let Some(behind) = word_end(text, start, "until") {
+            // The day comes first: up to the reason.
+            let because = (behind..end).find(|at| text.is_char_boundary(*at) && starts_word(text, *at, "because"));
+            ending.day(text, behind, because.unwrap_or(end));
+            start = because.unwrap_or(end);
+        } else if let Some(at) =
+            text[start..].rfind("until").map(|at| start + at).filter(|at| starts_word(text, *at, "until"))
+            && means_day(&text[at + "until".len()..])
+        {
+            ending.day(text, at + "until".len(), end);
+            end = at;
+        }
+        if let Some(behind) = word_end(text, start, "because") {
+            let reason = text[behind.min(end)..end].trim();
+            ending.reason = says_something(reason).then(|| reason.to_string());
+        }
+        ending
     }
-    let reason =
-        text.strip_prefix("because").map(|reason| reason.trim().to_string()).filter(|reason| !reason.is_empty());
-    (reason, until)
+
+    fn day(&mut self, text: &str, start: usize, end: usize) {
+        let start = trimmed_start(text, start).min(end);
+        let day = text[start..end].trim_end();
+        self.until = parse_day(day);
+        if self.until.is_none() {
+            self.wrong_day = Some((start, start + day.len()));
+        }
+    }
+}
+
+/// A day in the form of ISO 8601 with hyphens, and no other.
+pub(crate) fn parse_day(text: &str) -> Option<Date> {
+    let shape = text.len() == 10
+        && text
+            .bytes()
+            .enumerate()
+            .all(|(at, byte)| if at == 4 || at == 7 { byte == b'-' } else { byte.is_ascii_digit() });
+    text.parse().ok().filter(|_| shape)
+}
+
+/// Whether a reason says anything at all.
+pub(crate) fn says_something(reason: &str) -> bool {
+    reason.chars().any(char::is_alphanumeric)
+}
+
+/// Whether the words behind the last `until` of a directive are meant as a day, and not as the end of a sentence.
+fn means_day(words: &str) -> bool {
+    let words = words.trim();
+    words.starts_with(|first: char| first.is_ascii_digit()) || words.split_whitespace().count() < 2
+}
+
+fn trimmed_start(text: &str, start: usize) -> usize {
+    start + (text[start..].len() - text[start..].trim_start().len())
+}
+
+fn starts_word(text: &str, at: usize, word: &str) -> bool {
+    let before = text[..at].chars().next_back().is_none_or(char::is_whitespace);
+    before && word_end(text, at, word).is_some()
+}
+
+/// Just past a word, if it stands at a place.
+fn word_end(text: &str, at: usize, word: &str) -> Option<usize> {
+    let rest = text[at..].strip_prefix(word)?;
+    rest.chars().next().is_none_or(char::is_whitespace).then_some(at + word.len())
 }
 
 #[cfg(test)]
@@ -151,6 +221,33 @@ mod tests {
         assert_eq!(found.verb, Some(Verb::WaiveFile));
         assert_eq!(found.reason.as_deref(), Some("we wait until the tide turns"));
         assert_eq!(found.until, None);
+    }
+
+    #[test]
+    fn a_day_that_is_none_is_never_a_part_of_the_reason() {
+        for (text, wrong) in [
+            ("# sieve: waive layout because old until 2020-1-1", "2020-1-1"),
+            ("# sieve: waive layout because old until tomorrow", "tomorrow"),
+            ("# sieve: waive layout because old until 31-12-2027", "31-12-2027"),
+            ("# sieve: waive layout because old until 2027-02-30", "2027-02-30"),
+            ("# sieve: waive layout because old until 20270301", "20270301"),
+            ("# sieve: waive layout because old until 2027-03-01 or so", "2027-03-01 or so"),
+            ("# sieve: waive layout until soon because old", "soon"),
+            ("# sieve: waive layout because old until", ""),
+        ] {
+            let found = directive(text);
+            assert_eq!(found.reason.as_deref(), Some("old"), "{text}");
+            let word = found.wrong_day.expect(text);
+            assert_eq!((word.text.as_str(), &text[word.span.range()]), (wrong, wrong), "{text}");
+        }
+        let first = directive("# sieve: waive layout until 2027-03-01 because old");
+        assert_eq!((first.until, first.reason.as_deref()), (Some(jiff::civil::date(2027, 3, 1)), Some("old")));
+    }
+
+    #[test]
+    fn a_reason_says_something() {
+        assert_eq!(directive("# sieve: waive layout because ...").reason, None);
+        assert_eq!(directive("# sieve: waive layout because").reason, None);
     }
 
     #[test]

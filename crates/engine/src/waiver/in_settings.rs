@@ -3,7 +3,6 @@
 use std::sync::Arc;
 
 use jiff::civil::Date;
-use sieve_rules::catalogue;
 
 use crate::discover::Candidate;
 use crate::outcome::{Finding, Held, Outcome, WaiverNote, WaiverState};
@@ -39,7 +38,7 @@ pub(crate) fn add_settings_waivers(
             None => notes.push(WaiverNote {
                 path,
                 line: waiver.source.line,
-                names: waiver.rules.iter().map(|rule| catalogue::rule(*rule).name.to_string()).collect(),
+                names: waiver.names.clone(),
                 reason: Some(waiver.because.clone()),
                 until: waiver.until,
                 holds,

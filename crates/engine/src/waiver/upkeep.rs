@@ -15,12 +15,16 @@ pub(crate) fn upkeep_findings(waivers: &Waivers, text: &Text, settings: &Effecti
     for waiver in &waivers.all {
         match waiver.directive.verb {
             None => found.unknown_verb(&waiver.directive.verb_word),
-            Some(Verb::Tells | Verb::Resume) => {}
+            Some(Verb::Tells) => {}
+            Some(Verb::Resume) => found.on_resume(waiver),
             Some(_) => found.on_waiver(waiver, text),
         }
     }
     found.findings
 }
+
+/// The rule about directives that cannot be understood.
+const BROKEN: &str = "broken-directive";
 
 struct Found<'s> {
     settings: &'s Effective,
@@ -44,7 +48,19 @@ impl Found<'_> {
 
     fn unknown_verb(&mut self, word: &Word) {
         let message = format!("\"{}\" is no directive{}", word.text, nearest(&word.text, verbs()));
-        self.add("unknown-waived-rule", word.span, message, "correct it, or remove the comment".into(), Vec::new());
+        self.add(BROKEN, word.span, message, "correct it, or remove the comment".into(), Vec::new());
+    }
+
+    fn on_resume(&mut self, resume: &Waiver) {
+        let advice = || "remove it, or write the pause that it ends".to_string();
+        let directive = &resume.directive;
+        if directive.names.is_empty() && resume.resumes_nothing {
+            self.add(BROKEN, directive.span, "nothing is paused here".into(), advice(), Vec::new());
+        }
+        for name in resume.not_paused.iter().map(|index| &directive.names[*index]) {
+            self.add(BROKEN, name.span, format!("\"{}\" is not paused here", name.text), advice(), Vec::new());
+        }
+        self.unknown_names(resume);
     }
 
     fn on_waiver(&mut self, waiver: &Waiver, text: &Text) {
@@ -67,6 +83,14 @@ impl Found<'_> {
             );
             self.add("unexplained-waiver", span, message, "say why: because …".into(), Vec::new());
         }
+        if let Some(word) = &directive.wrong_day {
+            let (span, message) = match word.text.as_str() {
+                "" => (directive.span, "this waiver names no last day behind \"until\"".to_string()),
+                text => (word.span, format!("\"{text}\" is no day, so this waiver holds nothing back")),
+            };
+            self.add(BROKEN, span, message, "write the last day like 2027-03-01".into(), Vec::new());
+            return;
+        }
         if waiver.expired {
             let last_day = directive.until.map(|day| day.to_string()).unwrap_or_default();
             let message = format!("this waiver held until {last_day} and holds no longer");
@@ -74,7 +98,7 @@ impl Found<'_> {
                 "expired-waiver",
                 directive.span,
                 message,
-                "mend what it was for, or decide again".into(),
+                "fix what it was for, or give it a new last day".into(),
                 Vec::new(),
             );
             return;
@@ -82,7 +106,18 @@ impl Found<'_> {
         self.on_names(waiver, text);
     }
 
+    fn unknown_names(&mut self, waiver: &Waiver) {
+        for (index, _) in waiver.names.iter().enumerate().filter(|(_, (waived, _))| *waived == Waived::Nothing) {
+            let name = &waiver.directive.names[index];
+            let known =
+                catalogue::rules().map(|(_, rule)| rule.name).chain(Concern::ALL.iter().map(|concern| concern.word()));
+            let message = format!("there is no rule or concern \"{}\"{}", name.text, nearest(&name.text, known));
+            self.add("unknown-waived-rule", name.span, message, "correct the name".into(), Vec::new());
+        }
+    }
+
     fn on_names(&mut self, waiver: &Waiver, text: &Text) {
+        self.unknown_names(waiver);
         for (index, (waived, held)) in waiver.names.iter().enumerate() {
             let name = &waiver.directive.names[index];
             if let Some(history::Known { rule, renamed_in: Some(release) }) = history::known(&name.text) {
@@ -91,13 +126,7 @@ impl Found<'_> {
                 let edits = vec![Edit::replace(name.span, new)];
                 self.add("renamed-rule", name.span, message, "use the name of today".into(), edits);
             }
-            if *waived == Waived::Nothing {
-                let known = catalogue::rules()
-                    .map(|(_, rule)| rule.name)
-                    .chain(Concern::ALL.iter().map(|concern| concern.word()));
-                let message = format!("there is no rule or concern \"{}\"{}", name.text, nearest(&name.text, known));
-                self.add("unknown-waived-rule", name.span, message, "correct the name".into(), Vec::new());
-            } else if *held == 0 && waived.would_show(self.settings) {
+            if *held == 0 && *waived != Waived::Nothing && waived.would_show(self.settings) {
                 let message = format!("nothing here is held back by waiving {}", name.text);
                 let edits = removal(waiver, index, text);
                 self.add("stale-waiver", name.span, message, "remove it".into(), edits);

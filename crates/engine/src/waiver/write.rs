@@ -1,4 +1,5 @@
-//! Writes a waiver into a text, in the language's own comment, joining one that is there.
+//! Writes a waiver into a text, in the language's own comment. One that is there is joined if it gives the same reason and the
+//! same last day.
 
 use std::fmt;
 
@@ -6,7 +7,7 @@ use jiff::civil::Date;
 use sieve_rules::Edit;
 use sieve_syntax::language::Language;
 use sieve_syntax::text::{Span, Text};
-use sieve_syntax::tree::{Kind, TokenId, TokenKind, Tree};
+use sieve_syntax::tree::{Kind, NodeRef, TokenId, TokenKind, Tree};
 
 use super::directive::{self, Directive, Verb};
 use super::region;
@@ -61,20 +62,76 @@ pub fn waive(language: Language, text: &Text, line: u32, new: &NewWaiver<'_>) ->
         return Err(CannotWaive::NoCode);
     }
     let mut places = Vec::new();
-    if let Some(there) = waiver_for(text, &tree, line) {
+    if let Some(there) = waiver_for(text, &tree, line, new) {
         places.push((joined(&there, new), text.lines().line_of(there.comment.start)));
     } else {
-        let mark = language.facts().line_comment;
-        places.extend(behind(text, &tree, line, mark, new).map(|edit| (edit, line)));
-        places.push(above(text, &tree, line, mark, new));
+        for form in forms(language) {
+            places.extend(behind(text, &tree, line, form, new).map(|edit| (edit, line)));
+        }
+        for form in forms(language) {
+            places.push(above(text, &tree, line, form, new));
+        }
     }
     let right = places.into_iter().map(|(edit, at)| (apply_edits(text.source(), &[&edit]), at)).find(|(source, at)| {
         let after = Text::new(source.clone());
         let after_tree = language.parse(&after);
         let moved = line + after.lines().count() - text.lines().count();
-        code_stays(language, (text, &tree), (&after, &after_tree)) && holds_for(&after, &after_tree, *at, moved)
+        let stays = code_stays(language, (text, &tree), (&after, &after_tree))
+            || same_but_braces(text, &tree, &after, &after_tree);
+        stays && holds_for(&after, &after_tree, *at, moved)
     });
     right.ok_or(CannotWaive::NoPlace)
+}
+
+/// A form of a comment: what stands before and behind its words.
+type Form = (&'static str, &'static str);
+
+/// The forms that a comment can have in a language, the usual one first. Between tags a comment stands in braces.
+fn forms(language: Language) -> Vec<Form> {
+    let mut forms = vec![(language.facts().line_comment, "")];
+    forms.extend(language.facts().markup_comment);
+    forms
+}
+
+/// Whether two texts differ only in braces between tags that hold a comment, and in whitespace that means nothing there.
+fn same_but_braces(text: &Text, tree: &Tree, after: &Text, after_tree: &Tree) -> bool {
+    let braces = |tree: &Tree| tree.nodes().filter(|node| is_empty_interpolation(*node)).count();
+    after_tree.faults().len() <= tree.faults().len()
+        && braces(after_tree) == braces(tree) + 1
+        && code(text, tree).eq(code(after, after_tree))
+}
+
+fn is_empty_interpolation(node: NodeRef<'_>) -> bool {
+    node.kind() == Kind::Interpolation && node.children().next().is_none()
+}
+
+/// The nodes with their tokens' texts, apart from braces that hold nothing and text between tags that is only whitespace.
+fn code<'t>(text: &'t Text, tree: &'t Tree) -> impl Iterator<Item = (Kind, Option<String>)> + 't {
+    let counts = |node: &NodeRef<'_>| {
+        let is_space = node.kind() == Kind::MarkupText && text.slice(node.span()).trim().is_empty();
+        !is_space && !is_empty_interpolation(*node)
+    };
+    tree.nodes().filter(counts).map(|node| {
+        let is_leaf = node.children().next().is_none();
+        // What stands on either side of a line end between tags is told apart from what shares a line.
+        let leaf = || {
+            let words = text.slice(node.span());
+            if node.kind() == Kind::MarkupText { between_tags(words) } else { words.to_string() }
+        };
+        (node.kind(), is_leaf.then(leaf))
+    })
+}
+
+/// Text between tags as it is meant: lines without the whitespace around them, joined by spaces ("JSX", whitespace at line ends).
+fn between_tags(words: &str) -> String {
+    let mut lines: Vec<&str> = words.split('\n').collect();
+    let last = lines.len() - 1;
+    for (index, line) in lines.iter_mut().enumerate() {
+        *line = if index > 0 { line.trim_start() } else { line };
+        *line = if index < last { line.trim_end() } else { line };
+    }
+    lines.retain(|line| !line.is_empty());
+    lines.join(" ")
 }
 
 /// The directives in comments on a line.
@@ -84,12 +141,15 @@ fn directives_on(text: &Text, tree: &Tree, line: u32) -> Vec<Directive> {
     tokens.map(|token| tree.token_span(token)).filter_map(|span| directive::read(span, text.slice(span))).collect()
 }
 
-/// A waiver behind the line, or alone on the line above, that holds for the line already.
-fn waiver_for(text: &Text, tree: &Tree, line: u32) -> Option<Directive> {
+/// A waiver behind the line, or alone on a line above, that holds for the line already and says the same but for the rules.
+fn waiver_for(text: &Text, tree: &Tree, line: u32, new: &NewWaiver<'_>) -> Option<Directive> {
     let alone = |directive: &Directive| region::stands_alone(text, directive.comment);
     let above = directives_on(text, tree, line.saturating_sub(1).max(1)).into_iter().filter(alone);
     directives_on(text, tree, line).into_iter().chain(above).find(|directive| {
-        directive.verb == Some(Verb::Waive) && region::of_comment(text, tree, directive.comment).contains(&line)
+        let same = directive.reason.as_deref() == Some(new.because) && directive.until == new.until;
+        same && directive.verb == Some(Verb::Waive)
+            && directive.wrong_day.is_none()
+            && region::of_comment(text, tree, directive.comment).contains(&line)
     })
 }
 
@@ -99,16 +159,11 @@ fn holds_for(text: &Text, tree: &Tree, at: u32, line: u32) -> bool {
         .any(|directive| region::of_comment(text, tree, directive.comment).contains(&line))
 }
 
-/// The names and reasons of two waivers in one; the later of their last days.
+/// The names of two waivers in one.
 fn joined(there: &Directive, new: &NewWaiver<'_>) -> Edit {
     let mut names: Vec<String> = there.names.iter().map(|name| name.text.clone()).collect();
     names.extend(new.names.iter().filter(|name| !there.names.iter().any(|other| other.text == **name)).cloned());
-    let because = match &there.reason {
-        Some(reason) if reason != new.because => format!("{reason}; {}", new.because),
-        _ => new.because.to_string(),
-    };
-    let until = there.until.zip(new.until).map(|(one, other)| one.max(other));
-    Edit::replace(there.span, words(&NewWaiver { names: &names, because: &because, until }))
+    Edit::replace(there.span, words(&NewWaiver { names: &names, because: new.because, until: new.until }))
 }
 
 fn words(new: &NewWaiver<'_>) -> String {
@@ -116,28 +171,31 @@ fn words(new: &NewWaiver<'_>) -> String {
     format!("sieve: waive {} because {}{until}", new.names.join(", "), new.because)
 }
 
-/// Behind the code of the line, where no other comment stands and no text goes on to the next line.
-fn behind(text: &Text, tree: &Tree, line: u32, mark: &str, new: &NewWaiver<'_>) -> Option<Edit> {
+/// Behind the code of the line, where no other comment stands and no string goes on to the next line.
+fn behind(text: &Text, tree: &Tree, line: u32, form: Form, new: &NewWaiver<'_>) -> Option<Edit> {
     let span = text.lines().line(text.source(), line);
     let end = span.start + text.slice(span).trim_end().len() as u32;
     let last = tree.token_kind(tree.token_at(end.saturating_sub(1).max(span.start)));
     let free = !matches!(last, TokenKind::Comment | TokenKind::LineJoin);
-    free.then(|| Edit::replace(Span::new(end, span.end), format!("  {mark} {}", words(new))))
+    // Between tags a space before braces on the same line would be part of the page.
+    let gap = if form.1.is_empty() { "  " } else { "" };
+    free.then(|| Edit::replace(Span::new(end, span.end), format!("{gap}{} {}{}", form.0, words(new), form.1)))
 }
 
 /// On a line of its own above the statement that holds the line, indented as the statement is.
-fn above(text: &Text, tree: &Tree, line: u32, mark: &str, new: &NewWaiver<'_>) -> (Edit, u32) {
+fn above(text: &Text, tree: &Tree, line: u32, form: Form, new: &NewWaiver<'_>) -> (Edit, u32) {
     let span = text.lines().line(text.source(), line);
     let code = span.start + (text.slice(span).len() - text.slice(span).trim_start().len()) as u32;
     let innermost = tree.covering(Span::at(code));
     let statement = std::iter::once(innermost).chain(innermost.ancestors()).find(|node| node.kind().is_statement());
-    let start = statement.filter(|node| node.kind() != Kind::File).map_or(code, |node| node.span().start);
+    let statement = statement.filter(|node| node.kind() != Kind::File && form.1.is_empty());
+    let start = statement.map_or(code, |node| node.span().start);
     let first = text.lines().line_of(start);
     let whole = text.lines().line(text.source(), first);
     let head = text.slice(whole);
     let indent = &head[..head.len() - head.trim_start().len()];
     let line_end = text.lines().ending(text.source()).as_str();
-    (Edit::insert(whole.start, format!("{indent}{mark} {}{line_end}", words(new))), first)
+    (Edit::insert(whole.start, format!("{indent}{} {}{}{line_end}", form.0, words(new), form.1)), first)
 }
 
 #[cfg(test)]
@@ -174,17 +232,41 @@ mod tests {
     }
 
     #[test]
-    fn a_waiver_that_is_there_is_joined() {
+    fn a_waiver_that_says_the_same_is_joined_and_any_other_stays_as_it_is() {
         assert_waived(
-            "x = 3  # sieve: waive long-line because a table\n",
+            "x = 3  # sieve: waive long-line because measured\n",
             1,
-            "x = 3  # sieve: waive long-line, magic-number because a table; measured\n",
+            "x = 3  # sieve: waive long-line, magic-number because measured\n",
         );
-        assert_waived(
-            "# sieve: waive long-line because measured\nx = 3\n",
-            2,
-            "# sieve: waive long-line, magic-number because measured\nx = 3\n",
-        );
+        for other in
+            ["# sieve: waive long-line because a table", "# sieve: waive long-line because measured until 2027-03-01"]
+        {
+            assert_waived(
+                &format!("x = 3  {other}\n"),
+                1,
+                &format!("# sieve: waive magic-number because measured\nx = 3  {other}\n"),
+            );
+            assert_waived(
+                &format!("{other}\nx = 3\n"),
+                2,
+                &format!("{other}\nx = 3  # sieve: waive magic-number because measured\n"),
+            );
+        }
+    }
+
+    #[test]
+    fn between_tags_the_comment_stands_in_braces() {
+        let names = ["magic-number".to_string()];
+        let new = NewWaiver { names: &names, because: "measured", until: None };
+        let waived = |source: &str, line| {
+            let written = waive(Language::Tsx, &Text::new(source.to_string()), line, &new);
+            written.map(|(source, _)| source)
+        };
+        let comment = "{/* sieve: waive magic-number because measured */}";
+        let page = "const a = (\n  <b>\n    <i>{30}</i>\n    <u>{40}</u>\n  </b>\n);\n";
+        assert_eq!(waived(page, 3), Ok(page.replace("<i>{30}</i>", &format!("<i>{{30}}</i>{comment}"))));
+        let words = "const a = (\n  <b>\n    ebb {30}\n    flow\n  </b>\n);\n";
+        assert_eq!(waived(words, 3), Ok(words.replace("ebb {30}", &format!("ebb {{30}}{comment}"))));
     }
 
     #[test]

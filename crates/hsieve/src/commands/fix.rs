@@ -55,10 +55,14 @@ fn undo(screen: &mut Screen) -> anyhow::Result<Status> {
 
 fn preview(planned: &FixOutcome, project: &Project, screen: &mut Screen) -> anyhow::Result<Status> {
     for file in &planned.files {
-        let diff = file.diff(project);
-        if screen.in_colour() { screen.line(coloured(&diff))? } else { screen.raw(&diff)? }
+        show_diff(&file.diff(project), screen)?;
     }
     Ok(if planned.files.is_empty() { Status::Clean } else { Status::Findings })
+}
+
+/// Prints a diff: for eyes in colour, else in its own bytes.
+pub(super) fn show_diff(diff: &[u8], screen: &mut Screen) -> anyhow::Result<()> {
+    if screen.in_colour() { screen.line(coloured(diff)) } else { screen.raw(diff) }
 }
 
 /// The diff for eyes: what goes and what comes in different colours.

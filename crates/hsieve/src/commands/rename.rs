@@ -10,7 +10,7 @@ use sieve_engine::settings::{Overrides, SettingsTree};
 use sieve_engine::sift::{Request, Unwatched, Wants};
 use sieve_syntax::text::Place;
 
-use super::fix::coloured;
+use super::fix::show_diff;
 use crate::arguments::RenameArguments;
 use crate::run::{here, shown};
 use crate::screen::{FAINT, STRONG, Screen, complain, counted, safe, styled};
@@ -75,8 +75,7 @@ fn place_of(text: &str) -> Option<(&str, Place)> {
 
 fn preview(plan: &Plan, project: &Project, arguments: &RenameArguments, screen: &mut Screen) -> anyhow::Result<Status> {
     for file in &plan.files {
-        let diff = file.diff(project);
-        if screen.in_colour() { screen.line(coloured(&diff))? } else { screen.raw(&diff)? }
+        show_diff(&file.diff(project), screen)?;
     }
     told(plan, project, arguments, screen, "Would rename")?;
     Ok(Status::Findings)

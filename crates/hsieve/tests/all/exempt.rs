@@ -37,6 +37,7 @@ fn scopes_hold_for_their_paths_and_what_they_hold_back_is_counted() {
         "a.py:1:8: warning: \"os\" is imported and never used [unused-import]\n\
          a.py:2:7: error: nothing defines \"tide\" [undefined-name]\n\
          legacy/c.py:2:7: error: nothing defines \"tide\" [undefined-name]\n\
+         sieve.toml:12:1: warning: this waiver held until 2020-01-31 and holds no longer [expired-waiver]\n\
          tests/b.py:2:7: warning: nothing defines \"tide\" [undefined-name]\n"
     );
     assert!(ended.err.contains("held back       2    1 by a scope, 1 by a waiver"), "{}", ended.err);
@@ -108,19 +109,129 @@ fn the_tool_writes_waivers_and_says_what_they_hold() {
         ferry.read("a.py"),
         "import os  # sieve: waive unused-import because it registers itself until 9000-01-01\nprint(tide)\n"
     );
-    let nothing = ferry.run(&["waive", "a.py:2", "long-line", "--because", "x"]);
-    assert!(nothing.out.contains("It holds nothing back"), "{}", nothing.out);
+    assert_eq!(ferry.run(&["fix", "--undo"]).status, 0);
+    assert_eq!(ferry.read("a.py"), CODE);
+    let preview = ferry.run(&["waive", "a.py:2:7", "undefined-name", "--because", "the host defines it", "--preview"]);
+    assert_eq!(preview.status, 1);
+    assert!(
+        preview.out.contains("+print(tide)  # sieve: waive undefined-name because the host defines it"),
+        "{preview:?}"
+    );
+    let before = ferry.read("a.py");
     for (arguments, message) in [
         (&["waive", "a.py", "layout", "--because", "x"][..], "a.py: name a file and a line"),
         (&["waive", "a.py:99", "layout", "--because", "x"], "a.py:99: there is no such line; the file has 2"),
         (&["waive", "a.py:1", "layuot", "--because", "x"], "the nearest is \"layout\""),
         (&["waive", "a.py:1", "layout", "--because", " "], "--because is empty"),
         (&["waive", "a.py:1", "layout", "--because", "x", "--until", "soon"], "--until is a day such as 2027-06-30"),
+        (&["waive", "a.py:1", "layout", "--because", "x", "--until", "2020-01-01"], "--until 2020-01-01 is over"),
+        (
+            &["waive", "a.py:2", "long-line", "--because", "x"],
+            "nothing was written: a waiver of long-line would hold nothing back here; the line has 2:7 undefined-name",
+        ),
+        (&["waive", "a.py:2:3", "undefined-name", "--because", "x"], "the line has 2:7 undefined-name"),
     ] {
         let ended = ferry.run(arguments);
         assert_eq!(ended.status, 2, "{ended:?}");
         assert!(ended.err.contains(message), "{ended:?}");
+        assert_eq!(ferry.read("a.py"), before);
     }
+}
+
+#[test]
+fn a_second_waiver_leaves_the_last_day_of_the_first_alone() {
+    let ferry = Ferry::with(&[("a.py", "import os, os\n")]);
+    let waive = |rule: &str, because: &str, until: &[&str]| {
+        let mut arguments = vec!["waive", "a.py:1", rule, "--because", because];
+        arguments.extend(until);
+        ferry.run(&arguments)
+    };
+    assert_eq!(waive("unused-import", "it registers itself", &["--until", "9000-01-01"]).status, 0);
+    let second = ferry.run(&["waive", "a.py:1", "repeated-import", "--because", "it registers itself"]);
+    assert_eq!(second.status, 0, "{second:?}");
+    assert_eq!(
+        ferry.read("a.py"),
+        "# sieve: waive repeated-import because it registers itself\n\
+         import os, os  # sieve: waive unused-import because it registers itself until 9000-01-01\n"
+    );
+}
+
+#[test]
+fn a_waiver_between_tags_holds_exactly_its_finding() {
+    let page = "export const page = (title) => (\n  <main>\n    <h1>{title == 'a' ? 1 : 2}</h1>\n    <p>{title == 'b' ? 1 : 2}</p>\n  </main>\n);\n";
+    let ferry = Ferry::with(&[("page.jsx", page)]);
+    let open = || ferry.run(&["sift", "--only", "undefined-name"]).out;
+    assert_eq!(open(), "");
+    ferry.write("page.jsx", page.replace("title == 'a' ? 1 : 2", "ttle").replace("title == 'b' ? 1 : 2", "ttle"));
+    assert_eq!(open().lines().count(), 2);
+    let waived = ferry.run(&["waive", "page.jsx:3", "undefined-name", "--because", "the host defines it"]);
+    assert_eq!(waived.status, 0, "{waived:?}");
+    assert!(waived.out.contains("It holds back 1 finding."), "{waived:?}");
+    assert!(ferry.read("page.jsx").contains("</h1>{/* sieve: waive undefined-name because the host defines it */}\n"));
+    assert_eq!(open().lines().count(), 1);
+}
+
+#[test]
+fn a_resume_ends_what_it_names_and_nothing_else() {
+    let code = "# sieve: pause undefined-name, unused-variable because a script of the host\n\
+                print(ebb)\n\
+                # sieve: resume undefined-name\n\
+                print(flow)\n\n\n\
+                def moor():\n    rope = 1\n\n\n\
+                # sieve: resume\n\
+                def cast_off():\n    rope = 1\n\n\n\
+                # sieve: resume unused-variable\n";
+    let found = Ferry::with(&[("a.py", code)]).run(&["sift"]).out;
+    let places: Vec<&str> = found.lines().filter_map(|line| line.split(": ").next()).collect();
+    assert_eq!(places, ["a.py:4:7", "a.py:13:5", "a.py:16:17"], "{found}");
+    assert!(found.contains("\"unused-variable\" is not paused here [broken-directive]"), "{found}");
+}
+
+#[test]
+fn a_waiver_with_a_day_that_is_none_holds_nothing_and_is_reported() {
+    let found = Ferry::with(&[(
+        "a.py",
+        "import os  # sieve: waive unused-import because it registers itself until 2020-1-1\n",
+    )])
+    .run(&["sift"])
+    .out;
+    assert_eq!(
+        found,
+        "a.py:1:8: warning: \"os\" is imported and never used [unused-import]\n\
+         a.py:1:75: warning: \"2020-1-1\" is no day, so this waiver holds nothing back [broken-directive]\n"
+    );
+}
+
+#[test]
+fn settings_say_why_and_their_idle_waivers_are_found() {
+    let ferry = Ferry::with(&[
+        ("sieve.toml", "[[waive]]\npaths = [\"*.py\"]\nrules = [\"unsafe-load\", \"eval-call\"]\nbecause = \"was so\"\n"),
+        ("a.py", "TIDE = 1\n"),
+    ]);
+    let found = ferry.run(&["sift"]);
+    assert_eq!(found.out, "sieve.toml:1:1: warning: this waiver holds nothing back [stale-waiver]\n");
+    // With rules that are off it cannot be told.
+    assert_eq!(ferry.run(&["sift", "--only", "stale-waiver,eval-call"]).out, "");
+    // The list shows what was written.
+    let listed = ferry.run(&["waivers"]).out;
+    assert!(listed.starts_with("stale      sieve.toml:1  unsafe-load, eval-call  because was so\n"), "{listed}");
+    for entry in [
+        "[[waive]]\npaths = [\"*.py\"]\nrules = [\"layout\"]\n",
+        "[[ban]]\nimport = \"os\"\n",
+        "[[scope]]\npaths = [\"*.py\"]\nrules = { layout = \"off\" }\n",
+    ] {
+        ferry.write("sieve.toml", format!("{entry}because = \" … \"\n"));
+        let refused = ferry.run(&["sift"]);
+        assert_eq!(refused.status, 2, "{refused:?}");
+        assert!(refused.err.contains(": say why, for whoever meets this later"), "{refused:?}");
+    }
+}
+
+#[test]
+fn a_finding_that_two_waivers_hold_counts_once() {
+    let code = "# sieve: waive-file undefined-name because a script of the host\nprint(tide)  # sieve: waive undefined-name because it is new\nprint(ebb)\n";
+    let listed = Ferry::with(&[("a.py", code)]).run(&["waivers"]).out;
+    assert!(listed.contains("2 waivers, 2 findings held back"), "{listed}");
 }
 
 #[test]

@@ -29,6 +29,7 @@ static RULES: &[&Rule] = &[
     &layout::brace_line::RULE,
     &layout::bracket_spacing::RULE,
     &clarity::branch_count::RULE,
+    &upkeep::broken_directive::RULE,
     &syntax::broken_syntax::RULE,
     &layout::colon_spacing::RULE,
     &layout::comma_spacing::RULE,

@@ -37,6 +37,8 @@ pub struct Facts {
     pub foreign_interpreters: &'static [&'static str],
     /// What begins a comment that runs to the end of the line.
     pub line_comment: &'static str,
+    /// What begins and ends a comment between tags, in a language that has them.
+    pub markup_comment: Option<(&'static str, &'static str)>,
     /// Where lines end is part of the grammar, not only where a statement could end.
     pub lines_matter: bool,
     /// What begins a comment that describes what stands below it; nothing where a text within describes it.
@@ -59,6 +61,7 @@ static PYTHON: Facts = Facts {
     interpreters: &["python", "pypy"],
     foreign_interpreters: &[],
     line_comment: "#",
+    markup_comment: None,
     lines_matter: true,
     doc_comment: None,
     names_are_open: true,
@@ -80,6 +83,7 @@ const JAVASCRIPT: Facts = Facts {
     interpreters: &["node", "nodejs"],
     foreign_interpreters: &[],
     line_comment: "//",
+    markup_comment: Some(("{/*", " */}")),
     lines_matter: false,
     doc_comment: Some("/**"),
     names_are_open: false,
@@ -96,6 +100,7 @@ const TYPESCRIPT: Facts = Facts {
     title: "TypeScript",
     extensions: &["ts", "mts", "cts"],
     interpreters: &[],
+    markup_comment: None,
     parse: javascript::parse_typescript,
     parse_expression: javascript::parse_typescript_expression,
     ..JAVASCRIPT
@@ -105,6 +110,7 @@ const TSX: Facts = Facts {
     name: "tsx",
     title: "TypeScript with tags",
     extensions: &["tsx"],
+    markup_comment: JAVASCRIPT.markup_comment,
     parse: javascript::parse_tsx,
     ..TYPESCRIPT
 };
@@ -116,6 +122,7 @@ static SHELL: Facts = Facts {
     interpreters: &["sh", "bash", "dash", "ash"],
     foreign_interpreters: &["zsh", "ksh", "mksh", "yash", "csh", "tcsh", "fish"],
     line_comment: "#",
+    markup_comment: None,
     lines_matter: true,
     doc_comment: None,
     names_are_open: true,

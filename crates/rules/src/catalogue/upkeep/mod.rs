@@ -1,5 +1,6 @@
 //! Rules of the concern `upkeep`.
 
+pub(super) mod broken_directive;
 pub(super) mod expired_waiver;
 pub(super) mod idle_scope;
 pub(super) mod renamed_rule;
