@@ -2,6 +2,7 @@
 #![forbid(unsafe_code)]
 
 mod arguments;
+mod ask;
 mod commands;
 mod output;
 mod progress;

@@ -11,6 +11,9 @@ use sieve_syntax::text::Span;
 
 use crate::outcome::Identity;
 
+/// What tells git to keep the entries of both sides when it merges.
+pub const UNION: &str = "sieve-baseline.jsonl merge=union";
+
 /// The form that this version reads and writes.
 const FORM: u32 = 1;
 
@@ -81,6 +84,7 @@ enum BaselineProblem {
     NoHeader,
     OtherForm(u32),
     CutOff,
+    Conflict,
     NotAnEntry(String),
 }
 
@@ -95,6 +99,11 @@ impl fmt::Display for BaselineError {
                 "this baseline has form {form}, and this version knows form {FORM}; use the version that wrote it, or remove it and run `hsieve baseline take`"
             ),
             BaselineProblem::CutOff => write!(out, "the file ends in the middle of an entry; {again}"),
+            BaselineProblem::Conflict => write!(
+                out,
+                "this line is the mark of a merge conflict; keep the entries of both sides and remove the marks \
+                 (the line `{UNION}` in .gitattributes lets git do so by itself)"
+            ),
             BaselineProblem::NotAnEntry(why) => write!(out, "this line is no entry ({why}); {again}"),
         }
     }
@@ -109,10 +118,25 @@ pub(crate) struct OldName {
     pub(crate) rule: RuleId,
 }
 
+/// The marks that version control leaves where both sides of a merge changed the same place.
+const CONFLICT_MARKS: &[&str] = &["<<<<<<< ", "=======", ">>>>>>> ", "||||||| "];
+
+fn is_conflict_mark(line: &str) -> bool {
+    CONFLICT_MARKS.iter().any(|mark| line.starts_with(mark))
+}
+
+/// Whether a line is the head of a file: a merge that keeps both sides may leave a second one.
+fn is_head(line: &str) -> bool {
+    serde_json::from_str::<Header>(line).is_ok_and(|header| header.tool == "honest-sieve" && header.form == FORM)
+}
+
 /// The entries, with rules by their names of today, and the old names that stood there.
 pub(super) fn read_all(path: &Path, bytes: &[u8]) -> Result<(Vec<Entry>, Vec<OldName>), BaselineError> {
     let wrong = |line: usize, problem| BaselineError { path: path.to_path_buf(), line, problem };
     let text = std::str::from_utf8(bytes).map_err(|_| wrong(1, BaselineProblem::NoHeader))?;
+    if let Some((index, _)) = text.lines().enumerate().find(|(_, line)| is_conflict_mark(line)) {
+        return Err(wrong(index + 1, BaselineProblem::Conflict));
+    }
     let mut lines = text.lines().enumerate();
     let header = lines.next().and_then(|(_, line)| serde_json::from_str::<Header>(line).ok());
     let header =
@@ -122,9 +146,10 @@ pub(super) fn read_all(path: &Path, bytes: &[u8]) -> Result<(Vec<Entry>, Vec<Old
     }
     let mut entries = Vec::new();
     let mut old_names = Vec::new();
-    for (index, line) in lines.filter(|(_, line)| !line.trim().is_empty()) {
+    let count = text.lines().count();
+    for (index, line) in lines.filter(|(_, line)| !line.trim().is_empty() && !is_head(line)) {
         let mut entry: Entry = serde_json::from_str(line).map_err(|error| {
-            let last = index + 1 == text.lines().count() && !text.ends_with('\n');
+            let last = index + 1 == count && !text.ends_with('\n');
             let reason = error.to_string();
             let reason = reason.split(" at line").next().unwrap_or_default().to_string();
             wrong(index + 1, if last { BaselineProblem::CutOff } else { BaselineProblem::NotAnEntry(reason) })
@@ -136,6 +161,9 @@ pub(super) fn read_all(path: &Path, bytes: &[u8]) -> Result<(Vec<Entry>, Vec<Old
         }
         entries.push(entry);
     }
+    // What both sides of a merge have is one entry.
+    entries.sort();
+    entries.dedup_by(|one, other| one.equals(other) && one.nth == other.nth);
     number(&mut entries);
     Ok((entries, old_names))
 }
@@ -179,6 +207,18 @@ mod tests {
         assert_eq!(entries.iter().map(|entry| entry.nth).collect::<Vec<_>>(), [1, 1, 2]);
         let text = write_all(&entries);
         assert_eq!(read_all(Path::new("b"), text.as_bytes()).unwrap().0, entries);
+    }
+
+    #[test]
+    fn what_a_merge_of_both_sides_leaves_is_read() {
+        let mut both = vec![entry("0.55"), entry("0.55"), entry("0.4")];
+        number(&mut both);
+        let (ours, theirs) = (write_all(&both[..2]), write_all(&both[1..]));
+        let merged = format!("{theirs}{ours}");
+        assert_eq!(read_all(Path::new("b"), merged.as_bytes()).unwrap().0, both);
+        let conflict = format!("{ours}<<<<<<< HEAD\n{theirs}=======\n>>>>>>> north\n");
+        let error = read_all(Path::new("b"), conflict.as_bytes()).unwrap_err();
+        assert_eq!((error.line, &error.problem), (4, &BaselineProblem::Conflict));
     }
 
     #[test]

@@ -15,11 +15,63 @@ pub(crate) fn identity_of(text: &Text, tree: &Tree, finding: &Finding) -> Identi
     Identity { within: names_around(text, tree, finding.span), code: shortened(code(text, tree, finding)) }
 }
 
+/// The named things in a file, functions and classes, each with those around it.
+#[derive(Debug, Clone, Default, PartialEq, Eq)]
+pub struct Scopes {
+    hashes: Vec<u64>,
+}
+
+impl Scopes {
+    /// The named things in a tree. Takes time for its nodes.
+    pub(crate) fn of(text: &Text, tree: &Tree) -> Scopes {
+        let mut hashes = Vec::new();
+        // What is open, outermost first: where it ends, and its whole name.
+        let mut open: Vec<(u32, String)> = Vec::new();
+        for node in tree.nodes().filter(|node| is_named_thing(node.kind())) {
+            let Some(name) = node.child(Role::Name) else { continue };
+            while open.last().is_some_and(|(end, _)| *end <= node.span().start) {
+                open.pop();
+            }
+            let name = text.slice(name.span());
+            let whole = open.last().map_or(name.to_string(), |(_, outer)| format!("{outer}.{name}"));
+            hashes.push(xxh3_64(whole.as_bytes()));
+            // Names as deep as that are told apart by their hash alone: nothing grows with the depth.
+            let kept = if whole.len() > LONGEST_NAME { format!("{:016x}", xxh3_64(whole.as_bytes())) } else { whole };
+            open.push((node.span().end, kept));
+        }
+        hashes.sort_unstable();
+        hashes.dedup();
+        Scopes { hashes }
+    }
+
+    pub(crate) fn from_hashes(hashes: Vec<u64>) -> Scopes {
+        Scopes { hashes }
+    }
+
+    pub(crate) fn hashes(&self) -> &[u64] {
+        &self.hashes
+    }
+
+    /// Whether the surroundings of a finding are in the file; a finding outside of all named things has the file itself.
+    pub fn hold(&self, within: &str) -> bool {
+        within.is_empty()
+            || within.len() > LONGEST_NAME
+            || self.hashes.binary_search(&xxh3_64(within.as_bytes())).is_ok()
+    }
+}
+
+/// Longer surroundings are never said to be gone.
+const LONGEST_NAME: usize = 1000;
+
+fn is_named_thing(kind: Kind) -> bool {
+    matches!(kind, Kind::Function | Kind::Class)
+}
+
 fn names_around(text: &Text, tree: &Tree, span: Span) -> String {
     let innermost = tree.covering(Span::at(span.start));
     let mut names: Vec<&str> = std::iter::once(innermost)
         .chain(innermost.ancestors())
-        .filter(|node| matches!(node.kind(), Kind::Function | Kind::Class))
+        .filter(|node| is_named_thing(node.kind()))
         .filter_map(|node| node.child(Role::Name))
         .filter(|name| !name.span().contains(span))
         .map(|name| text.slice(name.span()))

@@ -1,14 +1,18 @@
 //! Joins entries to findings.
 //!
-//! Three passes, from the strictest on: the same file, surroundings and tokens; the same file and tokens in other surroundings
-//! (the code was moved); the same surroundings and tokens in another file, where the entry's file is gone (it was renamed).
+//! Four passes, from the strictest on: the same file, surroundings and tokens; the same file and tokens, where the surroundings of
+//! the entry are no longer in the file (the function was renamed); the same surroundings and tokens in another file, where the
+//! entry's file is gone (it was renamed); the same, where only the surroundings are gone from the entry's file (the function
+//! went to another file). So new code never takes the entry of code that is still there.
 
 use std::collections::{HashMap, VecDeque};
+use std::io::ErrorKind;
+use std::path::Path;
 
 use sieve_rules::catalogue;
 use xxhash_rust::xxh3::xxh3_128;
 
-use super::{Baseline, Entry, hold};
+use super::{Baseline, Entry, Scopes, hold};
 use crate::outcome::Finding;
 use crate::project::Project;
 
@@ -19,6 +23,8 @@ pub struct Matching<'b> {
     free: Vec<bool>,
     by_path: HashMap<&'b str, Vec<usize>>,
     moved: Vec<Moved>,
+    /// Entries whose surroundings are gone from their file.
+    homeless: Vec<usize>,
 }
 
 /// An entry whose finding stands elsewhere now: in other surroundings, or in a file of another name.
@@ -59,15 +65,28 @@ impl<'b> Matching<'b> {
         for (index, entry) in baseline.entries.iter().enumerate() {
             by_path.entry(&entry.path).or_default().push(index);
         }
-        Matching { baseline, free: vec![true; baseline.entries.len()], by_path, moved: Vec::new() }
+        Matching {
+            baseline,
+            free: vec![true; baseline.entries.len()],
+            by_path,
+            moved: Vec::new(),
+            homeless: Vec::new(),
+        }
     }
 
-    /// Holds back findings of one file that the entries of that file know.
-    pub fn match_file(&mut self, entry_path: &str, findings: &mut [Finding]) {
+    /// Holds back findings of one file that the entries of that file know. `scopes` are the named things in the file; where they
+    /// are not known, an entry may follow its tokens to any place in the file.
+    pub fn match_file(&mut self, entry_path: &str, findings: &mut [Finding], scopes: Option<&Scopes>) {
         let Some(entries) = self.by_path.get(entry_path).cloned() else { return };
-        for surroundings in [Surroundings::Count, Surroundings::AreLeftAside] {
-            let path = |_: &Finding| entry_path.to_string();
-            self.join(&entries, findings.iter_mut(), surroundings, &path);
+        let path = |_: &Finding| entry_path.to_string();
+        self.join(&entries, findings.iter_mut(), Surroundings::Count, &path);
+        let baseline = self.baseline;
+        let is_gone = |index: &usize| scopes.is_none_or(|scopes| !scopes.hold(&baseline.entries[*index].within));
+        let without_place: Vec<usize> =
+            entries.iter().copied().filter(|index| self.free[*index]).filter(is_gone).collect();
+        self.join(&without_place, findings.iter_mut(), Surroundings::AreLeftAside, &path);
+        if scopes.is_some() {
+            self.homeless.extend(without_place.iter().filter(|index| self.free[**index]));
         }
     }
 
@@ -99,27 +118,29 @@ impl<'b> Matching<'b> {
         }
     }
 
-    /// Holds back findings that entries of files know that are no longer there: the files were renamed.
-    pub fn match_renamed(&mut self, project: &Project, findings: &mut [Finding]) {
-        let folder = self.baseline.folder().to_path_buf();
-        let gone: Vec<usize> = self
+    /// Holds back findings that entries know whose files, or whose functions, went elsewhere. To be called when all files are
+    /// matched.
+    pub fn match_elsewhere(&mut self, project: &Project, findings: &mut [Finding]) {
+        let baseline = self.baseline;
+        let path = |finding: &Finding| baseline.entry_path(project, &finding.path);
+        let folder = baseline.folder();
+        let is_gone = |path: &str| is_missing(&folder.join(path));
+        let paths = self
             .by_path
             .iter()
-            .filter(|(path, _)| !folder.join(path).exists())
-            .flat_map(|(_, entries)| entries.iter().copied())
-            .collect();
-        if gone.iter().any(|index| self.free[*index]) {
-            let mut gone = gone;
-            gone.sort_unstable();
-            // A file that has entries of its own keeps to them.
-            let known: Vec<bool> = findings
-                .iter()
-                .map(|finding| self.by_path.contains_key(self.baseline.entry_path(project, &finding.path).as_str()))
-                .collect();
-            let moved = findings.iter_mut().zip(known).filter(|(_, known)| !known).map(|(finding, _)| finding);
-            let baseline = self.baseline;
-            let path = |finding: &Finding| baseline.entry_path(project, &finding.path);
-            self.join(&gone, moved, Surroundings::Count, &path);
+            .filter(|(path, entries)| entries.iter().any(|index| self.free[*index]) && is_gone(path));
+        let mut gone: Vec<usize> = paths.flat_map(|(_, entries)| entries.iter().copied()).collect();
+        gone.sort_unstable();
+        if !gone.is_empty() {
+            // A file that has entries of its own is no other one under a new name.
+            let is_new: Vec<bool> =
+                findings.iter().map(|finding| !self.by_path.contains_key(path(finding).as_str())).collect();
+            let of_new = findings.iter_mut().zip(is_new).filter(|(_, is_new)| *is_new).map(|(finding, _)| finding);
+            self.join(&gone, of_new, Surroundings::Count, &path);
+        }
+        let homeless = std::mem::take(&mut self.homeless);
+        if !homeless.is_empty() {
+            self.join(&homeless, findings.iter_mut(), Surroundings::Count, &path);
         }
     }
 
@@ -128,14 +149,14 @@ impl<'b> Matching<'b> {
         &self.moved
     }
 
-    /// Entries that hold nothing any more: those of files that were sifted, and, with `gone_files`, of files that are no longer
-    /// there. Whether a rule ran is for the caller to say.
-    pub fn gone(&self, sifted: impl Fn(&str) -> bool, ran: impl Fn(&Entry) -> bool, gone_files: bool) -> Vec<Entry> {
-        let folder = self.baseline.folder();
-        let entries = self.baseline.entries.iter().zip(&self.free).filter(|(_, free)| **free).map(|(entry, _)| entry);
-        entries
-            .filter(|entry| ran(entry) && (sifted(&entry.path) || (gone_files && !folder.join(&entry.path).exists())))
-            .cloned()
-            .collect()
+    /// Entries that no finding was joined to.
+    pub fn free(&self) -> impl Iterator<Item = &'b Entry> {
+        self.baseline.entries.iter().zip(&self.free).filter(|(_, free)| **free).map(|(entry, _)| entry)
     }
+}
+
+/// Whether there is certainly no such file: a folder that cannot be read may still hold it.
+pub(crate) fn is_missing(path: &Path) -> bool {
+    let result = std::fs::symlink_metadata(path);
+    result.is_err_and(|error| matches!(error.kind(), ErrorKind::NotFound | ErrorKind::NotADirectory))
 }

@@ -3,12 +3,16 @@
 //! An entry knows a finding by what it is: rule, file, the named things around it, the flagged tokens, and its ordinal among
 //! equals. Moving code, indenting it anew or renaming its file keeps the entry; changing the flagged tokens frees it.
 
+mod attributes;
 mod entry;
 mod identity;
 mod matching;
 
-pub use entry::{BaselineError, Entry};
+pub use attributes::Attributes;
+pub use entry::{BaselineError, Entry, UNION};
+pub use identity::Scopes;
 pub(crate) use identity::identity_of;
+pub(crate) use matching::is_missing;
 pub use matching::{Matching, Moved};
 
 use std::collections::{BTreeMap, BTreeSet};

@@ -10,6 +10,7 @@ use sieve_rules::copies::Window;
 use sieve_rules::{Edit, Fix, FixKind, Level, RuleId, catalogue};
 use sieve_syntax::text::{Place, Span};
 
+use crate::baseline::Scopes;
 use crate::outcome::{Finding, Held, Identity, LeftOut, UnsurePlace, WaiverNote, WaiverState};
 use crate::sift::{FileOutcome, FileResult};
 
@@ -32,6 +33,8 @@ enum StoredResult {
     LeftOut(u8),
     Sifted {
         lines: u64,
+        broken: bool,
+        scopes: Option<Vec<u64>>,
         findings: Vec<StoredFinding>,
         unsure: Vec<StoredUnsure>,
         waivers: Vec<StoredWaiver>,
@@ -126,9 +129,11 @@ impl Stored {
     pub(crate) fn into_result(self, shown: &Arc<str>) -> Option<FileResult> {
         match self.result {
             StoredResult::LeftOut(cause) => Some(FileResult::LeftOut(*CAUSES.get(usize::from(cause))?)),
-            StoredResult::Sifted { lines, findings, unsure, waivers, windows } => {
+            StoredResult::Sifted { lines, broken, scopes, findings, unsure, waivers, windows } => {
                 Some(FileResult::Sifted(FileOutcome {
                     lines: lines as usize,
+                    broken,
+                    scopes: scopes.map(Scopes::from_hashes),
                     unchanged: Vec::new(),
                     depends_on_all: false,
                     asked_files: self.asked,
@@ -161,6 +166,8 @@ fn sifted(outcome: &FileOutcome) -> Option<StoredResult> {
     };
     Some(StoredResult::Sifted {
         lines: outcome.lines as u64,
+        broken: outcome.broken,
+        scopes: outcome.scopes.as_ref().map(|scopes| scopes.hashes().to_vec()),
         findings: outcome.findings.iter().map(StoredFinding::of).collect::<Option<_>>()?,
         unsure: outcome.unsure.iter().map(unsure).collect(),
         waivers: outcome.waivers.iter().map(waiver).collect::<Option<_>>()?,

@@ -27,12 +27,11 @@ use crate::baseline::Matching;
 use crate::discover::{self, Candidate};
 use crate::elsewhere::Elsewhere;
 use crate::files::FileError;
-use crate::outcome::Finding;
 use crate::project::Project;
 use crate::settings::SettingsError;
 use crate::sift::changed::ChangedSubject;
 use crate::sift::load::{bytes_of, text_of};
-use crate::sift::{Request, Subject, in_pool};
+use crate::sift::{FileOutcome, Request, Subject, in_pool};
 
 /// A file that fixes change.
 #[derive(Debug)]
@@ -125,7 +124,7 @@ struct Reading<'r> {
     text: Text,
     identities: bool,
     /// Marks findings that the baseline knows, and drops those that a change did not bring.
-    keep: Box<dyn Fn(&Text, &mut Vec<Finding>) + 'r>,
+    keep: Box<dyn Fn(&Text, &mut FileOutcome) + 'r>,
 }
 
 /// Reads a file, unless it is to be left out.
@@ -136,14 +135,14 @@ fn read<'r>(
 ) -> Result<Option<Reading<'r>>, FileError> {
     let Ok(before) = bytes_of(candidate, None)? else { return Ok(None) };
     let Ok(text) = text_of(candidate, before.clone()) else { return Ok(None) };
-    let keep = move |text: &Text, findings: &mut Vec<Finding>| {
+    let keep = move |text: &Text, found: &mut FileOutcome| {
         if let Some(file) = request.only_changes.and_then(|changes| changes.of(&candidate.path)) {
             let subject = &Subject::of(candidate, elsewhere, request.project);
-            ChangedSubject { file, candidate, subject, request }.keep_in_text(text, findings);
+            ChangedSubject { file, candidate, subject, request }.keep_in_text(text, &mut found.findings);
         }
         if let Some(baseline) = request.baseline {
             let path = baseline.entry_path(request.project, &candidate.shown);
-            Matching::new(baseline).match_file(&path, findings);
+            Matching::new(baseline).match_file(&path, &mut found.findings, found.scopes.as_ref());
         }
     };
     Ok(Some(Reading { before, text, identities: request.needs_identities(), keep: Box::new(keep) }))

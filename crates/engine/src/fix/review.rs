@@ -92,9 +92,9 @@ impl Walk<'_> {
         let mut left: Vec<(RuleId, u32)> = Vec::new();
         let wants = Wants { identities: reading.identities, excerpts: true };
         while !self.over {
-            let mut findings = sift_tree(&text, &tree, subject, wants, request.today).findings;
-            (reading.keep)(&text, &mut findings);
-            let next = findings.iter().find(|finding| {
+            let mut found = sift_tree(&text, &tree, subject, wants, request.today);
+            (reading.keep)(&text, &mut found);
+            let next = found.findings.iter().find(|finding| {
                 let to_review = finding.fix.as_ref().is_some_and(|fix| fix.kind == FixKind::Review);
                 to_review && finding.held.is_none() && !left.contains(&(finding.rule, finding.span.start))
             });

@@ -12,7 +12,7 @@ use xxhash_rust::xxh3::xxh3_128;
 use super::apply::{apply_edits, without_conflicts};
 use super::verify::{Broken, code_changed, new_faults};
 use crate::outcome::Finding;
-use crate::sift::{Subject, Wants, sift_tree};
+use crate::sift::{FileOutcome, Subject, Wants, sift_tree};
 
 /// More rounds than any chain of fixes needs: each round applies all fixes that do not touch.
 const ROUNDS: usize = 64;
@@ -67,7 +67,7 @@ pub fn fix_text(
     subject: &Subject<'_>,
     today: Date,
     identities: bool,
-    keep: &dyn Fn(&Text, &mut Vec<Finding>),
+    keep: &dyn Fn(&Text, &mut FileOutcome),
 ) -> FixedText {
     let mut state = State {
         text: text.clone(),
@@ -78,9 +78,9 @@ pub fn fix_text(
     let mut seen = HashSet::from([hash(text)]);
     for _ in 0..ROUNDS {
         let wants = Wants { identities, excerpts: false };
-        let mut findings = sift_tree(&state.text, &state.tree, subject, wants, today).findings;
-        keep(&state.text, &mut findings);
-        let applied = state.round(subject, &findings);
+        let mut found = sift_tree(&state.text, &state.tree, subject, wants, today);
+        keep(&state.text, &mut found);
+        let applied = state.round(subject, &found.findings);
         if applied.is_empty() {
             break;
         }

@@ -68,7 +68,7 @@ impl ChangedSubject<'_> {
             let known = known_before(&before, self.subject, self.request);
             let bare = |finding: &Finding| Finding { held: None, ..finding.clone() };
             let mut marked: Vec<Finding> = findings.iter().map(bare).collect();
-            Matching::new(&known).match_file(&self.subject.shown, &mut marked);
+            Matching::new(&known).match_file(&self.subject.shown, &mut marked, None);
             let with_marks = std::mem::take(findings).into_iter().zip(marked);
             let (old, new): (Vec<_>, Vec<_>) = with_marks.partition(|(_, marked)| marked.held.is_some());
             *findings = new.into_iter().map(|(finding, _)| finding).collect();

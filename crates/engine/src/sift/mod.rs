@@ -5,6 +5,7 @@ mod debt;
 pub(crate) mod load;
 mod text;
 
+use std::collections::BTreeSet;
 use std::path::PathBuf;
 use std::sync::Arc;
 
@@ -26,6 +27,7 @@ use crate::upkeep::{project_findings, waiver_findings};
 use crate::waiver::{add_settings_waivers, settle_waivers};
 
 use changed::ChangedSubject;
+use debt::Debt;
 pub(crate) use text::sift_tree;
 pub use text::{FileOutcome, Subject, sift_text};
 
@@ -192,6 +194,7 @@ fn gather(request: &Request<'_>, discovery: Discovery, results: Vec<FileResult>)
     };
     let mut matching = request.baseline.map(Matching::new);
     let mut windows: Vec<Windowed<'_>> = Vec::new();
+    let mut broken = BTreeSet::new();
     for (candidate, result) in discovery.files.iter().zip(results) {
         match result {
             FileResult::LeftOut(cause) => *outcome.left_out.entry(cause).or_insert(0) += 1,
@@ -200,8 +203,8 @@ fn gather(request: &Request<'_>, discovery: Discovery, results: Vec<FileResult>)
                 if let (Some(matching), Some(baseline)) = (&mut matching, request.baseline) {
                     let path = baseline.entry_path(request.project, &candidate.shown);
                     // What was there before comes first: the entries are its own.
-                    matching.match_file(&path, &mut file.unchanged);
-                    matching.match_file(&path, &mut file.findings);
+                    matching.match_file(&path, &mut file.unchanged, file.scopes.as_ref());
+                    matching.match_file(&path, &mut file.findings, file.scopes.as_ref());
                 }
                 let mesh = candidate.settings.mesh.value;
                 let (coarsest, finest) = outcome.mesh.unwrap_or((mesh, mesh));
@@ -209,6 +212,9 @@ fn gather(request: &Request<'_>, discovery: Discovery, results: Vec<FileResult>)
                 outcome.files += 1;
                 outcome.lines += file.lines;
                 outcome.sifted.push(Arc::clone(&candidate.shown));
+                if file.broken {
+                    broken.insert(Arc::clone(&candidate.shown));
+                }
                 outcome.unchanged += file.unchanged.len();
                 add_settings_waivers(&mut outcome.waivers, &file.findings, request, candidate);
                 outcome.findings.extend(file.findings);
@@ -227,12 +233,14 @@ fn gather(request: &Request<'_>, discovery: Discovery, results: Vec<FileResult>)
     of_project.extend(waiver_findings(request, &outcome.waivers)?);
     let (mut gone, mut moved) = (Vec::new(), Vec::new());
     if let (Some(mut matching), Some(baseline)) = (matching, request.baseline) {
-        matching.match_renamed(request.project, &mut outcome.findings);
-        for finding in &mut of_project {
-            let path = baseline.entry_path(request.project, &finding.path);
-            matching.match_file(&path, std::slice::from_mut(finding));
+        matching.match_elsewhere(request.project, &mut outcome.findings);
+        of_project.sort_by(|one, other| one.path.cmp(&other.path));
+        for of_file in of_project.chunk_by_mut(|one, other| one.path == other.path) {
+            let path = baseline.entry_path(request.project, &of_file[0].path);
+            matching.match_file(&path, of_file, None);
         }
-        gone = debt::gone_entries(request, baseline, &matching, &discovery.files);
+        let debt = Debt { request, baseline, files: &discovery.files, outcome: &outcome, broken: &broken };
+        gone = debt.gone_entries(&matching);
         moved = matching.moved().to_vec();
         debt::check_budgets(request, baseline, &gone, &mut outcome)?;
     }

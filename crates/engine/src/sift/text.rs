@@ -12,6 +12,7 @@ use sieve_syntax::text::Text;
 use sieve_syntax::tree::Tree;
 
 use super::Wants;
+use crate::baseline::Scopes;
 use crate::discover::Candidate;
 use crate::elsewhere::Elsewhere;
 use crate::modules::ModulesOf;
@@ -26,6 +27,10 @@ use crate::waiver::{Waivers, hold_back, hold_by_settings, upkeep_findings};
 pub struct FileOutcome {
     /// Its lines.
     pub lines: usize,
+    /// It has syntax faults, so that rules may be silent about it.
+    pub broken: bool,
+    /// The named things in it; only where findings are to be recognised.
+    pub scopes: Option<Scopes>,
     /// Findings that were there before a change, where only changes count.
     pub unchanged: Vec<Finding>,
     /// Whether any file of the project may have decided over a finding.
@@ -110,6 +115,8 @@ pub(crate) fn sift_tree(text: &Text, tree: &Tree, subject: &Subject<'_>, wants: 
     let notes = waivers.notes(text, &subject.shown, subject.settings);
     FileOutcome {
         lines: text.lines().count() as usize,
+        broken: !tree.faults().is_empty(),
+        scopes: wants.identities.then(|| Scopes::of(text, tree)),
         unchanged: Vec::new(),
         depends_on_all,
         asked_files: modules.asked(),

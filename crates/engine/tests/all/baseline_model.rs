@@ -3,11 +3,11 @@
 
 use proptest::prelude::*;
 use proptest::sample::Index;
-use sieve_engine::baseline::{Baseline, Entry, Matching};
+use sieve_engine::baseline::{Baseline, Entry, Matching, Scopes};
 use sieve_engine::outcome::Finding;
 use sieve_engine::project::Project;
 use sieve_engine::settings::Overrides;
-use sieve_engine::sift::{Wants, sift_text};
+use sieve_engine::sift::{FileOutcome, Wants, sift_text};
 use sieve_rules::Mesh;
 use sieve_syntax::text::Text;
 
@@ -95,6 +95,10 @@ fn project() -> Project {
 }
 
 fn findings(source: &str) -> Vec<Finding> {
+    sifted(source).findings
+}
+
+fn sifted(source: &str) -> FileOutcome {
     let bench = Bench::new(Overrides {
         mesh: Some(Mesh::Fine),
         without: sieve_engine::settings::rules_named("layout"),
@@ -102,7 +106,7 @@ fn findings(source: &str) -> Vec<Finding> {
     });
     let text = Text::new(source.to_string());
     let wants = Wants { identities: true, excerpts: false };
-    bench.with_subject(|subject| sift_text(&text, subject, wants, sieve_engine::today())).findings
+    bench.with_subject(|subject| sift_text(&text, subject, wants, sieve_engine::today()))
 }
 
 /// Whatever the model adds has no doc string, which the fine mesh tells.
@@ -117,15 +121,15 @@ fn taken(source: &str) -> Baseline {
     baseline
 }
 
-fn gone(baseline: &Baseline, findings: &mut [Finding], renamed: bool) -> Vec<Entry> {
+fn gone(baseline: &Baseline, findings: &mut [Finding], scopes: Option<&Scopes>, renamed: bool) -> Vec<Entry> {
     let mut matching = Matching::new(baseline);
     if renamed {
         findings.iter_mut().for_each(|finding| finding.path = "renamed.py".into());
-        matching.match_renamed(&project(), findings);
+        matching.match_elsewhere(&project(), findings);
     } else {
-        matching.match_file("example.py", findings);
+        matching.match_file("example.py", findings, scopes);
     }
-    matching.gone(|_| true, |_| true, true)
+    matching.free().cloned().collect()
 }
 
 /// The text with the first word or number of a stretch made longer.
@@ -151,7 +155,7 @@ proptest! {
         changes.iter().for_each(|change| code.change(change));
         let source = code.source();
         let mut now: Vec<Finding> = findings(&source).into_iter().filter(is_of_model).collect();
-        let gone = gone(&baseline, &mut now, code.renamed);
+        let gone = gone(&baseline, &mut now, sifted(&source).scopes.as_ref(), code.renamed);
         let new: Vec<&str> = now.iter().filter(|finding| finding.held.is_none()).map(|finding| finding.message.as_str()).collect();
         prop_assert!(gone.is_empty() && new.is_empty(), "{changes:?}\n{source}\ngone {gone:?}\nnew {new:?}");
     }
@@ -167,7 +171,7 @@ proptest! {
         let Some(after) = touched(&source, finding) else { return Ok(()) };
         let baseline = taken(&source);
         let mut now: Vec<Finding> = findings(&after).into_iter().filter(is_of_model).collect();
-        let gone = gone(&baseline, &mut now, false);
+        let gone = gone(&baseline, &mut now, sifted(&after).scopes.as_ref(), false);
         let identity = finding.identity.as_ref().expect("identities were asked for");
         let rule = sieve_rules::catalogue::rule(finding.rule).name;
         let freed = gone.iter().any(|entry| entry.rule == rule && entry.code == identity.code);

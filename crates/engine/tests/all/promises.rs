@@ -93,7 +93,7 @@ proptest! {
         prop_assume!(!parts.contains(&PIECES[1]));
         parts.insert(at.index(parts.len() + 1), blank);
         let mut now = findings(&bench, &parts.join("\n"));
-        Matching::new(&baseline).match_file("example.py", &mut now);
+        Matching::new(&baseline).match_file("example.py", &mut now, None);
         // Blank lines that are added are what that rule is about.
         let mut added = BTreeSet::from(["blank-lines"]);
         added.extend(blank.starts_with("def").then_some("missing-doc"));

@@ -1,8 +1,8 @@
 //! `hsieve baseline`
 
-use std::collections::BTreeMap;
+use std::collections::{BTreeMap, BTreeSet};
 
-use sieve_engine::baseline::{Baseline, Entry, FILE_NAME};
+use sieve_engine::baseline::{Attributes, Baseline, Entry, FILE_NAME, UNION};
 use sieve_engine::git::{Git, TrendPoint, line_counts};
 use sieve_engine::outcome::Outcome;
 use sieve_engine::owners::Owners;
@@ -10,6 +10,7 @@ use sieve_engine::settings;
 use sieve_engine::sift::{Sifted, Wants};
 
 use crate::arguments::{BaselineArguments, BaselineCommand, StatusArguments, TakeArguments, TrimArguments};
+use crate::ask;
 use crate::run::{Setup, shown};
 use crate::screen::{FAINT, STRONG, Screen, complain, counted, grouped, safe, styled};
 use crate::status::{Status, usage};
@@ -61,7 +62,22 @@ fn take(arguments: &TakeArguments, screen: &mut Screen) -> anyhow::Result<Status
         FAINT,
         "They no longer fail a run. Commit the file; `hsieve baseline status` shows what is left to pay.",
     ))?;
+    offer_union(&setup, &baseline, screen)?;
     failed(&outcome.errors)
+}
+
+/// Where somebody can answer, offers to have branches merge their baselines; else says how.
+fn offer_union(setup: &Setup, baseline: &Baseline, screen: &mut Screen) -> anyhow::Result<()> {
+    let Some(attributes) = Attributes::lacking(&baseline.path) else { return Ok(()) };
+    if !ask::can_ask() {
+        let hint = format!("The line `{UNION}` in .gitattributes lets git keep the entries of both sides of a merge.");
+        return screen.line(styled(FAINT, &hint));
+    }
+    if ask::agree(Attributes::QUESTION, screen)? {
+        attributes.write()?;
+        screen.line(format!("wrote {}", setup.project.shown(&attributes.path)))?;
+    }
+    Ok(())
 }
 
 /// Refuses a baseline that would hold more than a budget allows.
@@ -106,7 +122,8 @@ fn status(arguments: &StatusArguments, screen: &mut Screen) -> anyhow::Result<St
         grouped(entries.len() - gone),
         grouped(gone)
     ))?;
-    let left: Vec<&Entry> = entries.iter().filter(|entry| !sifted.gone.contains(entry)).collect();
+    let all_gone: BTreeSet<&Entry> = sifted.gone.iter().collect();
+    let left: Vec<&Entry> = entries.iter().filter(|entry| !all_gone.contains(entry)).collect();
     table("rule", &left, |entry| entry.rule.clone(), true, screen)?;
     table("folder", &left, |entry| folder_of(&entry.path), true, screen)?;
     if let Some(owners) = Owners::find(&setup.project.root) {
@@ -200,10 +217,6 @@ fn trim(arguments: &TrimArguments, screen: &mut Screen) -> anyhow::Result<Status
     let setup = Setup::new(&arguments.common)?;
     let Some(baseline) = &setup.baseline else { return no_baseline(&setup) };
     let sifted = setup.sift(WANTS)?;
-    if !sifted.outcome.errors.is_empty() {
-        // What could not be read may still hold findings: nothing is dropped.
-        return failed(&sifted.outcome.errors);
-    }
     let mut trimmed = baseline.clone();
     let (dropped, followed) = trimmed.trim(&sifted.gone, &sifted.moved);
     if dropped + followed > 0 {
@@ -218,7 +231,7 @@ fn trim(arguments: &TrimArguments, screen: &mut Screen) -> anyhow::Result<Status
     if lowered > 0 {
         screen.line(format!("Lowered {}", counted(lowered, "budget", "budgets")))?;
     }
-    Ok(Status::Clean)
+    failed(&sifted.outcome.errors)
 }
 
 /// Where the baseline is strict, budgets follow what is used; says how many did.

@@ -1,9 +1,8 @@
 //! `hsieve init`: looks at the code base, proposes settings that agree with it, and offers what makes them work by themselves.
 
-use std::io::BufRead;
 use std::path::Path;
 
-use sieve_engine::baseline::Baseline;
+use sieve_engine::baseline::{Attributes, Baseline};
 use sieve_engine::files;
 use sieve_engine::git::{Git, Hook, Hooks};
 use sieve_engine::habits::{self, Habits};
@@ -14,6 +13,7 @@ use sieve_engine::sift::Wants;
 
 use super::init_proposal::{EDITOR_FILE, LENGTHS, Proposal};
 use crate::arguments::{Common, InitArguments};
+use crate::ask;
 use crate::commands::hook::put_in;
 use crate::run::{Setup, shown};
 use crate::screen::{FAINT, STRONG, Screen, TYPED, counted, grouped, styled};
@@ -101,19 +101,7 @@ impl Asked<'_> {
         if self.arguments.yes {
             return Ok(true);
         }
-        loop {
-            self.screen.line(format!("{}  y yes · n no", styled(STRONG, question)))?;
-            self.screen.finish()?;
-            let mut answer = String::new();
-            if std::io::stdin().lock().read_line(&mut answer)? == 0 {
-                return Ok(false);
-            }
-            match answer.trim() {
-                "y" | "yes" => return Ok(true),
-                "n" | "no" => return Ok(false),
-                _ => {}
-            }
-        }
+        ask::agree(question, self.screen)
     }
 
     fn wrote(&mut self, name: &str, what: &str) -> anyhow::Result<()> {
@@ -139,6 +127,12 @@ impl Asked<'_> {
             baseline.write()?;
             let shown = project.shown(&baseline.path);
             self.wrote(&shown, &counted(added, "finding recorded", "findings recorded"))?;
+            if let Some(attributes) = Attributes::lacking(&baseline.path)
+                && self.agree(Attributes::QUESTION)?
+            {
+                attributes.write()?;
+                self.wrote(&project.shown(&attributes.path), "")?;
+            }
         }
         Ok(())
     }

@@ -164,7 +164,7 @@ fn sift_input(arguments: &SiftArguments, setup: &Setup, wants: Wants) -> anyhow:
     let mut file = sift_text(&text, &subject, wants, setup.today);
     if let Some(baseline) = &setup.baseline {
         let path = baseline.entry_path(&setup.project, name);
-        sieve_engine::baseline::Matching::new(baseline).match_file(&path, &mut file.findings);
+        sieve_engine::baseline::Matching::new(baseline).match_file(&path, &mut file.findings, file.scopes.as_ref());
     }
     outcome.files = 1;
     outcome.lines = file.lines;

@@ -205,7 +205,10 @@ fn a_waiver_with_a_day_that_is_none_holds_nothing_and_is_reported() {
 #[test]
 fn settings_say_why_and_their_idle_waivers_are_found() {
     let ferry = Ferry::with(&[
-        ("sieve.toml", "[[waive]]\npaths = [\"*.py\"]\nrules = [\"unsafe-load\", \"eval-call\"]\nbecause = \"was so\"\n"),
+        (
+            "sieve.toml",
+            "[[waive]]\npaths = [\"*.py\"]\nrules = [\"unsafe-load\", \"eval-call\"]\nbecause = \"was so\"\n",
+        ),
         ("a.py", "TIDE = 1\n"),
     ]);
     let found = ferry.run(&["sift"]);
