@@ -10,7 +10,7 @@ use sieve_syntax::text::Text;
 use sieve_syntax::tree::{Fault, Kind, NodeRef, TokenId, TokenKind, Tree};
 
 use crate::catalogue;
-use crate::interface::{Check, Chosen, Context, File, Line, OptionValue, Report, Rule, RuleId, names_tests};
+use crate::interface::{Check, Chosen, Concern, Context, File, Line, OptionValue, Report, Rule, RuleId, names_tests};
 use crate::spacing::{self, SpacingSort};
 
 /// A rule that is on, with the values of its options in the order of its facts.
@@ -154,7 +154,19 @@ pub fn run(
     for index in dispatch.others.iter().copied().filter(|index| dispatch.holds(*index, file)) {
         run_other(file, dispatch, index, &mut report);
     }
+    if !tree.faults().is_empty() {
+        without_layout_fixes(&mut report);
+    }
     report
+}
+
+/// In a file with syntax faults it cannot be proved that a change of layout leaves the code as it is.
+fn without_layout_fixes(report: &mut Report) {
+    for finding in &mut report.findings {
+        if catalogue::rule(finding.rule).concern == Concern::Layout {
+            finding.fix = None;
+        }
+    }
 }
 
 fn scan_nodes(file: File<'_>, dispatch: &Dispatch, report: &mut Report) {

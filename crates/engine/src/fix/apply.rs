@@ -23,17 +23,27 @@ pub(super) fn without_conflicts(fixes: &[&[Edit]]) -> Vec<usize> {
     let mut order: Vec<usize> = (0..fixes.len()).collect();
     order.sort_by_key(|index| fixes[*index].iter().map(|edit| edit.span).min());
     // Stretches taken so far; an insertion takes the place it stands at.
-    let mut taken: std::collections::BTreeMap<u32, u32> = std::collections::BTreeMap::new();
+    let mut taken: std::collections::BTreeMap<u32, (u32, bool)> = std::collections::BTreeMap::new();
     let mut chosen = Vec::new();
     for index in order {
+        // What is only removed may stand beside something else that is.
         let touches = |edit: &Edit| {
             let (start, end) = (edit.span.start, edit.span.end);
-            taken.range(..=end).next_back().is_some_and(|(_, taken_end)| *taken_end >= start)
+            let removes = edit.text.is_empty() && !edit.span.is_empty();
+            let meets = |(taken_start, (taken_end, removed)): (&u32, &(u32, bool))| {
+                if removes && *removed { *taken_end > start && *taken_start < end } else { *taken_end >= start }
+            };
+            taken.range(..=end).next_back().is_some_and(meets)
+                || removes && taken.range(..end).next_back().is_some_and(meets)
         };
         if fixes[index].iter().any(touches) {
             continue;
         }
-        taken.extend(fixes[index].iter().map(|edit| (edit.span.start, edit.span.end)));
+        let removes = |edit: &Edit| edit.text.is_empty() && !edit.span.is_empty();
+        for edit in fixes[index] {
+            let there = taken.entry(edit.span.start).or_insert((edit.span.end, removes(edit)));
+            *there = (there.0.max(edit.span.end), there.1 && removes(edit));
+        }
         chosen.push(index);
     }
     chosen
@@ -47,9 +57,9 @@ mod tests {
     #[test]
     fn fixes_that_touch_wait() {
         let remove = |start, end| vec![Edit::remove(Span::new(start, end))];
-        let fixes = [remove(0, 3), remove(3, 5), remove(8, 9), remove(2, 8)];
+        let fixes = [remove(0, 3), remove(3, 5), remove(8, 9), remove(2, 8), vec![Edit::insert(9, "x")]];
         let slices: Vec<&[Edit]> = fixes.iter().map(Vec::as_slice).collect();
-        assert_eq!(without_conflicts(&slices), [0, 2]);
+        assert_eq!(without_conflicts(&slices), [0, 1, 2]);
         let claims =
             [vec![Edit::claim(4), Edit::remove(Span::new(6, 7))], vec![Edit::claim(4), Edit::remove(Span::new(9, 10))]];
         let slices: Vec<&[Edit]> = claims.iter().map(Vec::as_slice).collect();

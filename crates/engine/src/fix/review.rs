@@ -8,7 +8,7 @@ use sieve_syntax::text::Text;
 use sieve_syntax::tree::Tree;
 
 use super::diff::unified_diff;
-use super::rounds::{Blame, FixedText, with_edits};
+use super::rounds::{Blame, FixedText, moved, with_edits};
 use super::verify::new_faults;
 use super::{FixOutcome, FixedFile, Reading, read};
 use crate::discover;
@@ -106,12 +106,14 @@ impl Walk<'_> {
                 continue;
             };
             if self.takes(finding, &text, &new_text) {
+                let mut edits: Vec<&Edit> = edits.iter().collect();
+                edits.sort_by_key(|edit| edit.span);
                 for (_, start) in &mut left {
-                    *start = moved(*start, edits);
+                    *start = moved(*start, &edits);
                 }
                 *result.applied.entry(finding.rule).or_insert(0) += 1;
                 // A fix that does not remove its finding would be proposed for ever.
-                left.push((finding.rule, moved(finding.span.start, edits)));
+                left.push((finding.rule, moved(finding.span.start, &edits)));
                 (text, tree) = (new_text, new_tree);
             } else {
                 left.push((finding.rule, finding.span.start));
@@ -142,12 +144,4 @@ impl Walk<'_> {
 fn applied(text: &Text, tree: &Tree, edits: &[Edit], subject: &Subject<'_>) -> Option<(Text, Tree)> {
     let (new, new_tree) = with_edits(text, &edits.iter().collect::<Vec<_>>(), subject);
     (new.source() != text.source() && new_faults(tree, &new_tree).is_none()).then_some((new, new_tree))
-}
-
-/// Where an offset stands after edits.
-fn moved(offset: u32, edits: &[Edit]) -> u32 {
-    let before =
-        edits.iter().filter(|edit| edit.span.end <= offset && (edit.span.start < offset || !edit.text.is_empty()));
-    let moved = before.fold(i64::from(offset), |at, edit| at + edit.text.len() as i64 - i64::from(edit.span.len()));
-    moved.max(0) as u32
 }

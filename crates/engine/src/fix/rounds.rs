@@ -1,6 +1,7 @@
 //! Rounds of fixes over one text, until nothing changes.
 
-use std::collections::{BTreeMap, BTreeSet, HashSet};
+use std::collections::hash_map::Entry;
+use std::collections::{BTreeMap, BTreeSet, HashMap};
 use std::fmt;
 
 use jiff::civil::Date;
@@ -17,6 +18,9 @@ use crate::sift::{FileOutcome, Subject, Wants, sift_tree};
 /// More rounds than any chain of fixes needs: each round applies all fixes that do not touch.
 const ROUNDS: usize = 64;
 
+/// More fixes of one file than this are not tried one by one: then the rules that are to blame are left aside.
+const MOST_DISCARDED: usize = 24;
+
 /// A text with its exact fixes applied.
 #[derive(Debug, Default)]
 pub struct FixedText {
@@ -24,19 +28,21 @@ pub struct FixedText {
     pub source: String,
     /// How many fixes of each rule are in it.
     pub applied: BTreeMap<RuleId, usize>,
-    /// Fixes that were thrown away.
+    /// Fixes that were discarded.
     pub blamed: Vec<Blame>,
 }
 
-/// Why fixes were thrown away.
+/// Why fixes were discarded.
 #[derive(Debug, Clone, PartialEq, Eq)]
 pub enum Blame {
-    /// A rule's fixes broke the syntax.
+    /// A fix of a rule broke the syntax.
     BrokeSyntax(RuleId),
-    /// A layout rule's fixes changed the code.
+    /// A fix of a layout rule changed the code.
     ChangedCode(RuleId),
     /// Rules undid each other's fixes.
     Loop(Vec<RuleId>),
+    /// There was still something to fix after the last round.
+    Unsettled(Vec<RuleId>),
     /// The fixed text cannot be written in the file's encoding.
     Encoding(&'static str),
 }
@@ -44,16 +50,17 @@ pub enum Blame {
 impl fmt::Display for Blame {
     fn fmt(&self, out: &mut fmt::Formatter<'_>) -> fmt::Result {
         let name = |rule: &RuleId| catalogue::rule(*rule).name;
+        let names = |rules: &[RuleId]| rules.iter().map(name).collect::<Vec<&str>>().join(" and ");
         match self {
             Blame::BrokeSyntax(rule) => {
-                write!(out, "the fixes of {} would have broken the syntax and were left out", name(rule))
+                write!(out, "a fix of {} would have broken the syntax and was left out", name(rule))
             }
             Blame::ChangedCode(rule) => {
-                write!(out, "the fixes of {} would have changed the code and were left out", name(rule))
+                write!(out, "a fix of {} would have changed the code and was left out", name(rule))
             }
-            Blame::Loop(rules) => {
-                let names: Vec<&str> = rules.iter().map(name).collect();
-                write!(out, "{} undo each other's fixes; all were left out", names.join(" and "))
+            Blame::Loop(rules) => write!(out, "{} undo each other's fixes; these were left out", names(rules)),
+            Blame::Unsettled(rules) => {
+                write!(out, "after {ROUNDS} rounds there are still fixes of {}; run fix again", names(rules))
             }
             Blame::Encoding(encoding) => write!(out, "the fixed text has no form in {encoding} and was left out"),
         }
@@ -72,102 +79,182 @@ pub fn fix_text(
     let mut state = State {
         text: text.clone(),
         tree: subject.language.parse(text),
-        result: FixedText::default(),
+        blamed: Vec::new(),
         left_aside: BTreeSet::new(),
+        discarded: Vec::new(),
     };
-    let mut seen = HashSet::from([hash(text)]);
-    for _ in 0..ROUNDS {
+    // What each round applied, and the text after it.
+    let mut rounds: Vec<BTreeMap<RuleId, usize>> = Vec::new();
+    let mut seen = HashMap::from([(hash(text), 0)]);
+    loop {
         let wants = Wants { identities, excerpts: false };
         let mut found = sift_tree(&state.text, &state.tree, subject, wants, today);
         keep(&state.text, &mut found);
-        let applied = state.round(subject, &found.findings);
-        if applied.is_empty() {
+        let fixes = state.fixes(&found.findings);
+        if fixes.is_empty() {
             break;
         }
-        if !seen.insert(hash(&state.text)) {
-            state.result = FixedText { source: text.source().to_string(), ..FixedText::default() };
-            state.result.blamed.push(Blame::Loop(applied.into_iter().collect()));
-            return state.result;
+        if rounds.len() == ROUNDS {
+            let rules: BTreeSet<RuleId> = fixes.iter().map(|fix| fix.rule).collect();
+            state.blamed.push(Blame::Unsettled(rules.into_iter().collect()));
+            break;
+        }
+        let applied = state.round(subject, &fixes);
+        if applied.is_empty() {
+            // All of them were discarded; others may have waited for their places.
+            continue;
+        }
+        rounds.push(applied);
+        match seen.entry(hash(&state.text)) {
+            Entry::Vacant(new) => {
+                new.insert(rounds.len());
+            }
+            // The text is what it was some rounds ago: their rules undo each other.
+            Entry::Occupied(old) => {
+                let cycle: BTreeSet<RuleId> = rounds.drain(*old.get()..).flat_map(BTreeMap::into_keys).collect();
+                state.left_aside.extend(&cycle);
+                state.blamed.push(Blame::Loop(cycle.into_iter().collect()));
+            }
         }
     }
-    state.result.source = state.text.source().to_string();
-    state.result
+    let mut result =
+        FixedText { source: state.text.source().to_string(), blamed: state.blamed, ..FixedText::default() };
+    for (rule, count) in rounds.into_iter().flatten() {
+        *result.applied.entry(rule).or_insert(0) += count;
+    }
+    result
 }
 
 fn hash(text: &Text) -> u128 {
     xxh3_128(text.source().as_bytes())
 }
 
+/// A fix of a finding.
+#[derive(Debug, Clone, Copy)]
+struct OneFix<'f> {
+    rule: RuleId,
+    edits: &'f [Edit],
+    /// Where its finding begins.
+    at: u32,
+}
+
 struct State {
     text: Text,
     tree: Tree,
-    result: FixedText,
-    /// Rules whose fixes broke something in this file.
+    blamed: Vec<Blame>,
+    /// Rules whose fixes are not applied in this file any more.
     left_aside: BTreeSet<RuleId>,
+    /// Findings whose fixes were discarded: rule and place, kept in step with the text.
+    discarded: Vec<(RuleId, u32)>,
 }
 
 impl State {
-    /// One round; the rules whose fixes were applied.
-    fn round(&mut self, subject: &Subject<'_>, findings: &[Finding]) -> BTreeSet<RuleId> {
-        loop {
-            let fixes: Vec<(RuleId, &[Edit])> = findings
-                .iter()
-                .filter(|finding| finding.held.is_none() && !self.left_aside.contains(&finding.rule))
-                .filter_map(|finding| exact(finding.fix.as_ref()).map(|edits| (finding.rule, edits)))
-                .collect();
-            let edits: Vec<&[Edit]> = fixes.iter().map(|(_, edits)| *edits).collect();
-            let chosen: Vec<(RuleId, &[Edit])> =
-                without_conflicts(&edits).into_iter().map(|index| fixes[index]).collect();
-            if chosen.is_empty() {
-                return BTreeSet::new();
-            }
-            match self.applied(subject, &chosen) {
-                Ok((text, tree)) => {
-                    self.text = text;
-                    self.tree = tree;
-                    for (rule, _) in &chosen {
-                        *self.result.applied.entry(*rule).or_insert(0) += 1;
-                    }
-                    return chosen.into_iter().map(|(rule, _)| rule).collect();
-                }
-                Err(_) => self.blame(subject, &chosen),
-            }
+    /// The fixes that can be applied together.
+    fn fixes<'f>(&self, findings: &'f [Finding]) -> Vec<OneFix<'f>> {
+        let is_left = |finding: &Finding| {
+            self.left_aside.contains(&finding.rule) || self.discarded.contains(&(finding.rule, finding.span.start))
+        };
+        let fixes: Vec<OneFix> = findings
+            .iter()
+            .filter(|finding| finding.held.is_none() && !is_left(finding))
+            .filter_map(|finding| {
+                let edits = exact(finding.fix.as_ref())?;
+                Some(OneFix { rule: finding.rule, edits, at: finding.span.start })
+            })
+            .collect();
+        // Layout has rounds of its own: only there must all the code stay as it is.
+        let is_layout = |fix: &OneFix| catalogue::rule(fix.rule).concern == Concern::Layout;
+        let only_layout = fixes.iter().all(is_layout);
+        let fixes: Vec<OneFix> = fixes.into_iter().filter(|fix| only_layout || !is_layout(fix)).collect();
+        let edits: Vec<&[Edit]> = fixes.iter().map(|fix| fix.edits).collect();
+        without_conflicts(&edits).into_iter().map(|index| fixes[index]).collect()
+    }
+
+    /// One round; how many fixes of each rule were applied.
+    fn round(&mut self, subject: &Subject<'_>, fixes: &[OneFix<'_>]) -> BTreeMap<RuleId, usize> {
+        let mut good = Vec::new();
+        let mut bad = Vec::new();
+        let applied = self.extend(subject, &mut good, fixes, &mut bad);
+        for fix in bad {
+            self.discarded.push((fix.rule, fix.at));
         }
+        let Some((text, tree)) = applied else { return BTreeMap::new() };
+        let mut edits: Vec<&Edit> = good.iter().flat_map(|fix: &OneFix<'_>| fix.edits).collect();
+        edits.sort_by_key(|edit| edit.span);
+        for (_, at) in &mut self.discarded {
+            *at = moved(*at, &edits);
+        }
+        (self.text, self.tree) = (text, tree);
+        let mut counts = BTreeMap::new();
+        for fix in good {
+            *counts.entry(fix.rule).or_insert(0) += 1;
+        }
+        counts
+    }
+
+    /// Adds to the good fixes what can be applied together with them. Where something breaks, each half is tried for itself, so
+    /// that a bad fix costs a few attempts and no other fix. Gives the text with all the good ones.
+    fn extend<'f>(
+        &mut self,
+        subject: &Subject<'_>,
+        good: &mut Vec<OneFix<'f>>,
+        fixes: &[OneFix<'f>],
+        bad: &mut Vec<OneFix<'f>>,
+    ) -> Option<(Text, Tree)> {
+        if bad.len() > MOST_DISCARDED {
+            self.left_aside.extend(fixes.iter().map(|fix| fix.rule));
+            return None;
+        }
+        let all: Vec<OneFix> = good.iter().chain(fixes).copied().collect();
+        let broken = match self.applied(subject, &all) {
+            Ok(applied) => {
+                good.extend(fixes);
+                return Some(applied);
+            }
+            Err(broken) => broken,
+        };
+        if let [fix] = fixes {
+            // What is wrong only together with others waits for another round.
+            let alone = if good.is_empty() { Err(broken) } else { self.applied(subject, &[*fix]) };
+            if let Err(broken) = alone {
+                let blame = match broken {
+                    Broken::Syntax => Blame::BrokeSyntax(fix.rule),
+                    Broken::Code => Blame::ChangedCode(fix.rule),
+                };
+                if !self.blamed.contains(&blame) {
+                    self.blamed.push(blame);
+                }
+                bad.push(*fix);
+            }
+            return None;
+        }
+        let (first, second) = fixes.split_at(fixes.len() / 2);
+        let one = self.extend(subject, good, first, bad);
+        let both = self.extend(subject, good, second, bad);
+        both.or(one)
     }
 
     /// The text with fixes in it, if it still says what it said.
-    fn applied(&self, subject: &Subject<'_>, fixes: &[(RuleId, &[Edit])]) -> Result<(Text, Tree), Broken> {
-        let edits: Vec<&Edit> = fixes.iter().flat_map(|(_, edits)| edits.iter()).collect();
+    fn applied(&self, subject: &Subject<'_>, fixes: &[OneFix<'_>]) -> Result<(Text, Tree), Broken> {
+        let edits: Vec<&Edit> = fixes.iter().flat_map(|fix| fix.edits).collect();
         let (text, tree) = with_edits(&self.text, &edits, subject);
-        let only_layout = fixes.iter().all(|(rule, _)| catalogue::rule(*rule).concern == Concern::Layout);
+        let only_layout = fixes.iter().all(|fix| catalogue::rule(fix.rule).concern == Concern::Layout);
         let changed = || code_changed(subject.language, (&self.text, &self.tree), (&text, &tree));
         match new_faults(&self.tree, &tree).or_else(|| if only_layout { changed() } else { None }) {
             Some(broken) => Err(broken),
             None => Ok((text, tree)),
         }
     }
+}
 
-    /// Finds the rules whose fixes alone break the text, and leaves them aside; if none does alone, all of them.
-    fn blame(&mut self, subject: &Subject<'_>, fixes: &[(RuleId, &[Edit])]) {
-        let rules: BTreeSet<RuleId> = fixes.iter().map(|(rule, _)| *rule).collect();
-        let mut guilty = Vec::new();
-        for rule in &rules {
-            let own: Vec<(RuleId, &[Edit])> = fixes.iter().filter(|(other, _)| other == rule).copied().collect();
-            if let Err(broken) = self.applied(subject, &own) {
-                guilty.push((*rule, broken));
-            }
-        }
-        if guilty.is_empty() {
-            guilty.extend(rules.iter().map(|rule| (*rule, Broken::Syntax)));
-        }
-        for (rule, broken) in guilty {
-            self.left_aside.insert(rule);
-            self.result.blamed.push(match broken {
-                Broken::Syntax => Blame::BrokeSyntax(rule),
-                Broken::Code => Blame::ChangedCode(rule),
-            });
-        }
-    }
+/// Where an offset is after edits, which are sorted.
+pub(super) fn moved(offset: u32, edits: &[&Edit]) -> u32 {
+    let end = edits.partition_point(|edit| edit.span.start <= offset);
+    let before = edits[..end]
+        .iter()
+        .filter(|edit| edit.span.end <= offset && (edit.span.start < offset || !edit.text.is_empty()));
+    let moved = before.fold(i64::from(offset), |at, edit| at + edit.text.len() as i64 - i64::from(edit.span.len()));
+    moved.max(0) as u32
 }
 
 /// A text with edits in it, parsed again.

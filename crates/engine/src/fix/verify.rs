@@ -97,6 +97,7 @@ fn same_token(language: Language, kind: TokenKind, before: &str, after: &str) ->
         TokenKind::FormatStart | TokenKind::FormatEnd if language == Language::Python => {
             before.replace('\'', "\"") == after.replace('\'', "\"")
         }
+        TokenKind::MarkupText => before.replace("\r\n", "\n") == after.replace("\r\n", "\n"),
         TokenKind::FormatText if language != Language::Shell => {
             before.replace("\r\n", "\n") == after.replace("\r\n", "\n")
         }

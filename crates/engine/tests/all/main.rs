@@ -3,4 +3,5 @@
 mod baseline_model;
 mod bench;
 mod examples;
+mod mutants;
 mod promises;

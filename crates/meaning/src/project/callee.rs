@@ -166,6 +166,11 @@ impl<'c, 't> Calls<'c, 't> {
         thing
     }
 
+    /// Whether loading a module of the project does more than define things; false for what is not in the project.
+    pub fn has_effects(&self, module: &str) -> bool {
+        self.modules.find(self.path, module).is_some_and(|found| found.summary.has_effects)
+    }
+
     /// Follows names from a module to what they stand for.
     fn follow(&self, from: &str, module: &str, path: &[String], steps: usize) -> Option<Place> {
         if steps > MOST_STEPS {

@@ -31,12 +31,14 @@ pub struct Summary {
     handed_out: Option<FxHashMap<Box<str>, Thing>>,
     /// Modules of which every name is handed on.
     pub stars: Vec<String>,
+    /// Loading it does more than define things.
+    pub has_effects: bool,
 }
 
 impl Summary {
     /// Reads a file.
     pub fn of<'t>(language: Language, text: &'t Text, tree: &'t Tree, names: &Names<'t>) -> Summary {
-        let mut summary = Summary::default();
+        let mut summary = Summary { has_effects: has_effects(text, tree), ..Summary::default() };
         for binding in names.bindings().filter(|binding| binding.scope == ScopeId::FILE) {
             let thing = thing_of(language, text, tree, names, binding);
             summary.own.insert(names.text(binding.name).into(), thing);
@@ -102,6 +104,49 @@ impl Summary {
         }
         self.handed_out = Some(out);
     }
+}
+
+/// Whether loading a file does more than define things: outside of functions it calls something for its effect, sets a part of
+/// something, or gives a definition to a decorator that is itself called. What only runs as a program does not count.
+fn has_effects(text: &Text, tree: &Tree) -> bool {
+    let mut waiting: Vec<NodeRef<'_>> = tree.root().children().collect();
+    while let Some(node) = waiting.pop() {
+        match node.kind() {
+            Kind::ExpressionStatement => {
+                let value = node.child(Role::Value);
+                if value.is_some_and(|value| {
+                    matches!(value.kind(), Kind::Call | Kind::Await | Kind::New) || sets_part(value)
+                }) {
+                    return true;
+                }
+            }
+            Kind::Assignment | Kind::CompoundAssignment | Kind::AnnotatedAssignment if sets_part(node) => return true,
+            Kind::Delete => return true,
+            Kind::Function | Kind::Class => {
+                let is_call = |decorator: NodeRef<'_>| {
+                    decorator.child(Role::Value).is_some_and(|value| value.kind() == Kind::Call)
+                };
+                if node.children_in(Role::Decorator).any(is_call) {
+                    return true;
+                }
+            }
+            Kind::If
+                if node.child(Role::Condition).is_some_and(|test| text.slice(test.span()).contains("__name__")) => {}
+            Kind::If | Kind::Try | Kind::With | Kind::For | Kind::While | Kind::Block | Kind::Catch => {
+                waiting.extend(node.children());
+            }
+            _ => {}
+        }
+    }
+    false
+}
+
+/// Whether an assignment sets a part of something that may be somebody else's.
+fn sets_part(assignment: NodeRef<'_>) -> bool {
+    let is_assignment =
+        matches!(assignment.kind(), Kind::Assignment | Kind::CompoundAssignment | Kind::AnnotatedAssignment);
+    let is_part = |target: NodeRef<'_>| matches!(target.kind(), Kind::Member | Kind::Subscript);
+    is_assignment && assignment.children_in(Role::Target).any(is_part)
 }
 
 /// The names that a declaration behind `export` declares.

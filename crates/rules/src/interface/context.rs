@@ -8,7 +8,7 @@ use sieve_meaning::names::Names;
 use sieve_meaning::project::Calls;
 use sieve_meaning::refers::{Outside, outside};
 use sieve_syntax::language::Language;
-use sieve_syntax::text::{Span, Text};
+use sieve_syntax::text::{LineEnding, Span, Text};
 use sieve_syntax::tree::{Kind, NodeRef, Role, Tree};
 
 use super::{
@@ -61,6 +61,14 @@ impl<'f> File<'f> {
             };
             bases.kind() == Kind::Heritage || !bases.children().all(free)
         })
+    }
+
+    /// What ends its lines, to be put at the end of a new one.
+    pub fn line_end(&self) -> &'static str {
+        if self.language.facts().return_is_text {
+            return LineEnding::Lf.as_str();
+        }
+        self.text.lines().ending(self.text.source()).as_str()
     }
 
     /// Its name as a module: without folders and ending, a package's file having its folder's name.

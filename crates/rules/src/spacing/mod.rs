@@ -263,7 +263,9 @@ fn beside(file: File<'_>, token: TokenId, behind: bool) -> Beside {
         other = next;
     }
     let kind = tree.token_kind(other);
-    if kind.is_trivia() || kind.is_layout() { Beside::Edge } else { Beside::Blanks(span, other) }
+    // Where a carriage return is a character like any other, people take it for the end of the line all the same.
+    let is_return = file.text.slice(tree.token_span(other)).starts_with('\r');
+    if kind.is_trivia() || kind.is_layout() || is_return { Beside::Edge } else { Beside::Blanks(span, other) }
 }
 
 /// Whether blanks stand before a colon so that it stands below others: below one of them at least two blanks do.

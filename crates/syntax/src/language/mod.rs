@@ -39,6 +39,8 @@ pub struct Facts {
     pub line_comment: &'static str,
     /// What begins and ends a comment between tags, in a language that has them.
     pub markup_comment: Option<(&'static str, &'static str)>,
+    /// A carriage return is a character like any other, and only a line feed ends a line.
+    pub return_is_text: bool,
     /// Where lines end is part of the grammar, not only where a statement could end.
     pub lines_matter: bool,
     /// What begins a comment that describes what stands below it; nothing where a text within describes it.
@@ -62,6 +64,7 @@ static PYTHON: Facts = Facts {
     foreign_interpreters: &[],
     line_comment: "#",
     markup_comment: None,
+    return_is_text: false,
     lines_matter: true,
     doc_comment: None,
     names_are_open: true,
@@ -84,6 +87,7 @@ const JAVASCRIPT: Facts = Facts {
     foreign_interpreters: &[],
     line_comment: "//",
     markup_comment: Some(("{/*", " */}")),
+    return_is_text: false,
     lines_matter: false,
     doc_comment: Some("/**"),
     names_are_open: false,
@@ -123,6 +127,7 @@ static SHELL: Facts = Facts {
     foreign_interpreters: &["zsh", "ksh", "mksh", "yash", "csh", "tcsh", "fish"],
     line_comment: "#",
     markup_comment: None,
+    return_is_text: true,
     lines_matter: true,
     doc_comment: None,
     names_are_open: true,

@@ -191,7 +191,7 @@ fn between(context: &mut Context, one: NodeRef, other: NodeRef, wanted: u32, abo
     let noun = if about.kind() == Kind::Class { "class" } else { "function" };
     let name = about.child(Role::Name).map_or("", |name| context.text(name));
     let start = file.text.lines().full_line(head).start;
-    let line_end = file.text.lines().ending(file.text.source()).as_str();
+    let line_end = file.line_end();
     let place = Span::new(other.span().start, line_at(file, other.span().start).end);
     context
         .report(

@@ -90,7 +90,7 @@ fn on_tokens(context: &mut Context, option: &str, tokens: &[(TokenId, bool)], wh
         if !file.text.slice(between).trim().is_empty() {
             continue;
         }
-        let line_end = file.text.lines().ending(file.text.source()).as_str();
+        let line_end = file.line_end();
         let (edit, message) = if wants_same {
             (Edit::replace(between, " "), format!("this {what} stands on a line of its own"))
         } else {

@@ -81,7 +81,7 @@ fn break_at(file: File<'_>, line: Span, node: NodeRef<'_>, limit: usize) -> Opti
     }
     let indent = indent_at(file, line.start);
     let inner = format!("{indent}{}", unit_of(file));
-    let line_end = file.text.lines().ending(file.text.source()).as_str();
+    let line_end = file.line_end();
     let open_end = file.tree.token_span(open).end;
     let close_start = file.tree.token_start(close);
     let length = |span: Span| file.text.slice(span).chars().count();

@@ -34,7 +34,7 @@ fn check(context: &mut Context) {
         return;
     }
     let end = source.len() as u32;
-    let ending = file.text.lines().ending(source).as_str();
+    let ending = file.line_end();
     let last_line = file.text.lines().line(source, file.text.lines().count());
     context
         .report(Span::at(end), "the last line has no line end")

@@ -158,7 +158,7 @@ fn on_run(context: &mut Context, run: &[Line]) {
 /// The imports in their order, with a blank line between groups where the language's style wants one.
 fn in_order(context: &Context, order: &[&Line]) -> String {
     let file = context.file();
-    let line_end = file.text.lines().ending(file.text.source()).as_str();
+    let line_end = file.line_end();
     let mut text = String::new();
     for (index, line) in order.iter().enumerate() {
         let new_group = index > 0 && order[index - 1].origin != line.origin;

@@ -156,7 +156,8 @@ fn edits(file: File<'_>, block: NodeRef, wrong: &[&NodeRef], wanted: usize, text
     } else {
         for statement in wrong {
             let span = statement.span();
-            edits.extend(shifted(file, texts, span, wanted as i64 - depth(span.start) as i64));
+            let first = comments_above(file, span.start, depth(span.start));
+            edits.extend(shifted(file, texts, Span::new(first, span.end), wanted as i64 - depth(span.start) as i64));
         }
     }
     (!edits.is_empty()).then_some(edits)
@@ -175,7 +176,7 @@ fn comments_above(file: File<'_>, offset: u32, depth: usize) -> u32 {
         if !(text.trim().is_empty() || is_comment && blanks >= depth) {
             break;
         }
-        start = line.start;
+        start = if is_comment { line.start } else { start };
     }
     start
 }

@@ -1,5 +1,6 @@
 use sieve_syntax::language::Language;
 use sieve_syntax::text::Span;
+use sieve_syntax::tree::TokenKind;
 
 use crate::interface::{
     Certainty, Check, Concern, Context, Examples, FixKind, Level, Line, Mesh, OptionDefault, OptionFacts, Rule, Wrong,
@@ -55,7 +56,7 @@ fn check(context: &mut Context, line: Line) {
         return;
     }
     let length = text.chars().count();
-    let edits = broken(context.file(), line.span, limit as usize);
+    let edits = may_break(context, line).then(|| broken(context.file(), line.span, limit as usize)).flatten();
     let reported = context
         .report(
             Span::new(line.span.start + past as u32, line.span.end),
@@ -66,4 +67,35 @@ fn check(context: &mut Context, line: Line) {
     if let Some(edits) = edits {
         reported.fix(edits);
     }
+}
+
+/// Whether code of the line may go to other lines. A comment behind it, or a mark of some tool above it, is meant for this line.
+fn may_break(context: &Context, line: Line) -> bool {
+    let file = context.file();
+    let comment_on = |span: Span| {
+        let tokens = file.tree.tokens_in(span).rev();
+        let mut solid = tokens.filter(|token| !file.text.slice(file.tree.token_span(*token)).trim().is_empty());
+        solid.next().filter(|token| file.tree.token_kind(*token) == TokenKind::Comment)
+    };
+    if comment_on(line.span).is_some() {
+        return false;
+    }
+    let above = line.number.checked_sub(1).filter(|number| *number > 0);
+    let above = above.and_then(|number| comment_on(file.text.lines().line(file.text.source(), number)));
+    above.is_none_or(|comment| !is_mark(file.text.slice(file.tree.token_span(comment))))
+}
+
+/// Whether a comment is a word to a program: it begins with `@`, or with one word that ends in a colon, holds a hyphen, or stands
+/// alone.
+fn is_mark(comment: &str) -> bool {
+    let words = comment.trim_start_matches(['#', '/', '*', '!', ' ']).trim_end_matches(['*', '/', ' ']);
+    let first = words.split_whitespace().next().unwrap_or_default();
+    let is_word = |character: char| character.is_alphanumeric() || matches!(character, '-' | '_');
+    words.starts_with('@')
+        || first
+            .split(':')
+            .next()
+            .is_some_and(|name| first.contains(':') && !name.is_empty() && name.chars().all(is_word))
+        || first.contains('-')
+        || (!first.is_empty() && first == words && words.chars().all(is_word))
 }

@@ -115,7 +115,12 @@ fn free_quote(file: File<'_>, string: NodeRef) -> Option<char> {
     // An escape within a formatted text may stand in an expression.
     let may_change = string.kind() != Kind::FormatString || !inner.contains('\\');
     let prefixed = body.len() == text.len() || file.language == Language::Python;
-    (!of_markup && !is_long && !holds_quotes && may_change && prefixed).then_some(quote)
+    // Beside another quote an empty string would open a longer one.
+    let span = string.span();
+    let source = file.text.source().as_bytes();
+    let beside = [span.start.checked_sub(1), Some(span.end)].into_iter().flatten();
+    let touches = beside.into_iter().any(|at| matches!(source.get(at as usize), Some(b'"' | b'\'')));
+    (!touches && !of_markup && !is_long && !holds_quotes && may_change && prefixed).then_some(quote)
 }
 
 fn with_quotes(text: &str, span: Span, quote: char, wanted: char) -> Vec<Edit> {

@@ -2,7 +2,7 @@ use sieve_syntax::language::Language;
 use sieve_syntax::text::Span;
 use sieve_syntax::tree::{Kind, NodeRef, Role, TokenKind};
 
-use crate::habit::indent_at;
+use crate::habit::{indent_at, line_at};
 use crate::interface::{Certainty, Check, Concern, Context, Edit, Examples, File, FixKind, Level, Mesh, Rule, Wrong};
 
 pub(in crate::catalogue) static RULE: Rule = Rule {
@@ -93,11 +93,13 @@ fn on_inline_body(context: &mut Context, header: NodeRef, block: NodeRef, statem
         return;
     }
     let file = context.file();
-    let line_end = file.text.lines().ending(file.text.source()).as_str();
+    let line_end = file.line_end();
     let indent = format!("{line_end}{}{}", indent_at(file, block.span().start), unit(file));
     let colon_end = end_before(block.tree(), statements[0]);
     let mut edits = vec![Edit::replace(Span::new(colon_end, statements[0].span().start), indent.clone())];
     edits.extend(separators(file, statements, &indent));
+    // The new lines are indented as this one is: it must not move meanwhile.
+    edits.push(Edit::claim(line_at(file, block.span().start).start));
     context
         .report(statements[0].span(), "this statement stands on the line of the one that holds it")
         .advice("give the body lines of its own")
@@ -109,7 +111,7 @@ fn on_free_sequence(context: &mut Context, block: NodeRef) {
     let file = context.file();
     let statements: Vec<NodeRef> =
         block.children().filter(|child| child.role() == Role::Statement && child.kind().is_statement()).collect();
-    let line_end = file.text.lines().ending(file.text.source()).as_str();
+    let line_end = file.line_end();
     for pair in statements.windows(2) {
         let line = context.line(pair[1].span().start);
         let last_line = context.line(pair[0].span().end.saturating_sub(1));
@@ -141,7 +143,7 @@ fn on_free_sequence(context: &mut Context, block: NodeRef) {
 fn on_sequence(context: &mut Context, block: NodeRef, statements: &[NodeRef]) {
     let file = context.file();
     let Some(first) = statements.first() else { return };
-    let line_end = file.text.lines().ending(file.text.source()).as_str();
+    let line_end = file.line_end();
     let indent = match block.kind() {
         Kind::File => line_end.to_string(),
         _ => format!("{line_end}{}", indent_at(file, first.span().start)),

@@ -1,6 +1,6 @@
 use sieve_syntax::language::Language;
 use sieve_syntax::text::Span;
-use sieve_syntax::tree::Role;
+use sieve_syntax::tree::{Kind, Role};
 
 use crate::habit::{chosen, indent_at, unit_of};
 use crate::indent::{in_text, long_texts};
@@ -33,7 +33,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
             wrong: &[Wrong {
                 code: "if tide:\n    sail()\nif quay:\n    moor()\nif fare:\n\tpay()\n",
                 at: &["6:1"],
-                fixed: Some("if tide:\n    sail()\nif quay:\n    moor()\nif fare:\n        pay()\n"),
+                fixed: Some("if tide:\n    sail()\nif quay:\n    moor()\nif fare:\n    pay()\n"),
             }],
             right: &[
                 "if tide:\n\tsail()\n",
@@ -62,7 +62,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     check: Check::File(check),
 };
 
-/// How wide a tab is where the language says so (Python, "Indentation"), and where blocks give no measure.
+/// How wide a tab is where the language says so (Python, "Indentation") and spaces are beside it, and where blocks give no measure.
 const TAB: usize = 8;
 
 fn check(context: &mut Context) {
@@ -84,7 +84,7 @@ fn check(context: &mut Context) {
     let Some(wanted) = chosen(context, "indent", "tabs", &has_tabs) else { return };
     let unit = unit_of(file);
     // Where tabs are wanted, only what is as wide as one can become one.
-    let by_blanks = !wanted && file.language != Language::Python && !unit.contains('\t');
+    let by_blanks = !wanted && !unit.contains('\t') && (file.language != Language::Python || tabs_stand_alone(file));
     let width = if by_blanks { unit.len() } else { TAB };
     let wrong: Vec<Edit> = indented.into_iter().filter_map(|indent| mended(file, indent, wanted, width)).collect();
     let (what, advice) =
@@ -102,6 +102,17 @@ fn check(context: &mut Context) {
     for edit in wrong {
         context.report(edit.span, format!("this line is {what}")).advice(advice).fix(vec![edit]);
     }
+}
+
+/// Whether no block that is indented with tabs is in one that is indented with spaces, so that a tab is one step.
+fn tabs_stand_alone(file: File<'_>) -> bool {
+    let blocks = file.tree.nodes().filter(|node| node.kind() == Kind::Block);
+    blocks.into_iter().all(|block| {
+        let Some(holder) = block.parent() else { return true };
+        let (outer, inner) = (indent_at(file, holder.span().start), indent_at(file, block.span().start));
+        let is_even = |indent: &str| !(indent.contains('\t') && indent.contains(' '));
+        is_even(inner) && is_even(outer) && (!inner.contains('\t') || !outer.contains(' '))
+    })
 }
 
 /// The edit that gives a line the wanted indentation, if it has another one.

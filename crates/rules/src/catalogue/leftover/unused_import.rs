@@ -120,11 +120,15 @@ fn check(context: &mut Context, binding: &Binding) {
             name: name.to_string(),
             group: import.id().0,
         });
-        context
-            .report(span, format!("{what} is imported and never used"))
-            .advice("remove it")
-            .fix(edits)
-            .unless_used(handed_on);
+        let has_effects = loads_effects(context, item, import);
+        let reported = context.report(span, format!("{what} is imported and never used")).unless_used(handed_on);
+        if has_effects {
+            reported
+                .advice("loading the module does something: remove it if nothing needs that")
+                .fix_to_review(Some(edits));
+        } else {
+            reported.advice("remove it").fix(edits);
+        }
     }
 }
 
@@ -249,6 +253,18 @@ fn loads_other_than_code(file: File<'_>, import: NodeRef) -> bool {
     path.starts_with('.') && !ending.is_empty() && Language::of_extension(ending).is_none()
 }
 
+/// Whether removing the item would keep a module of the project from being loaded whose loading does something: it calls, registers,
+/// or changes what is in other modules.
+fn loads_effects(context: &Context, item: NodeRef, import: NodeRef) -> bool {
+    let file = context.file();
+    let Some(calls) = file.calls else { return false };
+    let Some(module) = import.child(Role::Module).or_else(|| item.child(Role::Module)) else { return false };
+    let written = file.node_text(module);
+    let name =
+        if module.kind() == Kind::String { file.language.string_value(written) } else { Some(written.to_string()) };
+    name.is_some_and(|name| calls.has_effects(&name))
+}
+
 /// Whether the function around it does nothing but import.
 fn is_whole_body(import: NodeRef) -> bool {
     import.parent().filter(|block| block.parent().is_some_and(|holder| holder.kind() == Kind::Function)).is_some_and(
@@ -270,9 +286,13 @@ fn is_face_of(file: File<'_>, import: NodeRef) -> bool {
 
 /// Whether the file does nothing but import.
 fn only_imports(file: File<'_>) -> bool {
+    // Names such as `__all__` and `__version__` speak for the module itself.
+    let is_special =
+        |target: NodeRef| file.node_text(target).starts_with("__") && file.node_text(target).ends_with("__");
     file.tree.root().children().all(|statement| {
         statement.kind() == Kind::Import
             || statement.child(Role::Value).is_some_and(|value| value.kind() == Kind::String)
+            || statement.kind() == Kind::Assignment && statement.child(Role::Target).is_some_and(is_special)
     })
 }
 
@@ -381,8 +401,9 @@ fn statement_removal(file: File<'_>, statement: NodeRef) -> Vec<Edit> {
     if block.kind() != Kind::File && siblings == 1 {
         return vec![Edit::replace(span, "pass")];
     }
-    // Two removals in one round could empty the block together.
+    // Two removals in one round could empty a block together that holds nothing but imports.
     let claim = Edit::claim(block.span().start);
+    let stays = block.children().any(|other| !matches!(other.kind(), Kind::Import | Kind::Pass));
     let lines = file.text.lines();
     let (first, last) = (lines.line_of(span.start), lines.line_of(span.end));
     let whole = Span::new(lines.full_line(first).start, lines.full_line(last).end);
@@ -397,7 +418,7 @@ fn statement_removal(file: File<'_>, statement: NodeRef) -> Vec<Edit> {
         let separator = file.text.slice(Span::new(whole.start, span.start)).rfind(';');
         separator.map_or(span, |at| Span::new(whole.start + at as u32, span.end))
     };
-    if block.kind() == Kind::File || removed.contains(Span::at(block.span().start)) {
+    if block.kind() == Kind::File || stays || removed.contains(Span::at(block.span().start)) {
         return vec![Edit::remove(removed)];
     }
     vec![claim, Edit::remove(removed)]

@@ -11,7 +11,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     level: Level::Warning,
     certainty: Certainty::Proven,
     languages: &[Language::Shell],
-    fix: Some(FixKind::Exact),
+    fix: Some(FixKind::Review),
     what: "a `read` that takes backslashes for signs of its own",
     why: "Without `-r` a backslash in the input is eaten and joins lines: paths and passwords come in changed.",
     silent: "Where the command reads into no variable, or its options are not plain words.",
@@ -54,5 +54,5 @@ fn check(context: &mut Context, command: NodeRef) {
     context
         .report(span, "read eats the backslashes of what it reads")
         .advice("say \"read -r\"")
-        .fix(vec![Edit::insert(span.end, " -r")]);
+        .fix_to_review(Some(vec![Edit::insert(span.end, " -r")]));
 }

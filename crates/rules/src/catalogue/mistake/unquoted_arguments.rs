@@ -11,10 +11,10 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     level: Level::Warning,
     certainty: Certainty::Proven,
     languages: &[Language::Shell],
-    fix: Some(FixKind::Exact),
+    fix: Some(FixKind::Review),
     what: "all arguments of a script or all elements of a list handed on without quotes",
     why: "Each of them is cut at its blanks once more: what was one argument arrives as several.",
-    silent: "Where the arguments are joined to one text, and in calculations.",
+    silent: "Where the arguments are joined to one string, in calculations, and for a name that the script assigns a plain string to.",
     standards: &[],
     options: &[],
     examples: &[Examples {
@@ -56,11 +56,24 @@ fn check(context: &mut Context, word: NodeRef) {
     let text = context.text(word);
     let whole = match text {
         "$@" | "${@}" | "$*" | "${*}" => "\"$@\"".to_string(),
+        _ if text.ends_with("[@]}") && holds_plain_string(context, text) => return,
         _ if text.ends_with("[@]}") && !text.starts_with("${#") && !text.starts_with("${!") => format!("\"{text}\""),
         _ => return,
     };
     context
         .report(word.span(), format!("{text} is cut at blanks: what was one argument becomes several"))
         .advice(format!("write {whole}"))
-        .fix(vec![Edit::replace(word.span(), whole)]);
+        .fix_to_review(Some(vec![Edit::replace(word.span(), whole)]));
+}
+
+/// Whether the script assigns a plain string to the variable of `${name[@]}`: then it is split at its spaces on purpose.
+fn holds_plain_string(context: &Context, expansion: &str) -> bool {
+    let name: String =
+        expansion.trim_start_matches("${").chars().take_while(|c| *c == '_' || c.is_alphanumeric()).collect();
+    let file = context.file();
+    let assigned = file.tree.nodes().filter(|node| node.kind() == Kind::Assignment);
+    assigned.into_iter().any(|assignment| {
+        let target = assignment.child(Role::Target).is_some_and(|target| file.node_text(target) == name);
+        target && assignment.child(Role::Value).is_some_and(|value| value.kind() != Kind::List)
+    })
 }
