@@ -21,6 +21,8 @@ pub(crate) enum Hidden {
     Skip,
     /// Only git's own folder is passed over.
     Visit,
+    /// What git ignores is visited too, apart from folders of installed packages.
+    VisitIgnored,
 }
 
 /// What a walk came upon, in no order.
@@ -116,8 +118,12 @@ impl<'w> Walk<'w> {
             if is_hidden || name == ".git" {
                 continue;
             }
-            let path = folder.join(name);
-            if self.ignores(&path, kind.is_dir()) {
+            let path = folder.join(&name);
+            let visits_ignored = self.hidden == Hidden::VisitIgnored;
+            if visits_ignored && kind.is_dir() && (name == "node_modules" || path.join("pyvenv.cfg").exists()) {
+                continue;
+            }
+            if !visits_ignored && self.ignores(&path, kind.is_dir()) {
                 self.ignored_some = true;
             } else if kind.is_dir() {
                 self.folder(&path);
@@ -141,7 +147,7 @@ impl<'w> Walk<'w> {
         let mut more = Vec::new();
         for path in tracked.into_iter().filter(|path| !known.contains(path)) {
             let Ok(inner) = path.strip_prefix(folder) else { continue };
-            let wanted = self.hidden == Hidden::Visit || !is_hidden(inner);
+            let wanted = self.hidden != Hidden::Skip || !is_hidden(inner);
             if wanted && std::fs::symlink_metadata(&path).is_ok_and(|data| data.is_file()) {
                 more.push(path);
             }

@@ -3,7 +3,7 @@
 use sieve_syntax::text::Span;
 use sieve_syntax::tree::{Kind, NodeRef, Role, Tree};
 
-use crate::names::{BindingId, Names, Resolution, ScopeId};
+use crate::names::{BindingId, Names, Resolution, ScopeId, ScopeSort};
 
 /// A place where a name stands.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
@@ -94,6 +94,10 @@ pub fn may_become(names: &Names<'_>, id: BindingId, new: &str) -> Result<(), Cla
     let uses = names.references().filter(|reference| reference.resolution == Resolution::Binding(id));
     for scope in uses.map(|reference| reference.scope).chain([home]) {
         for around in chain(names, scope) {
+            // What a class binds is not seen from its functions.
+            if around != scope && around != home && names.scope(around).sort == ScopeSort::Class {
+                continue;
+            }
             if let Some(taken) = names.lookup(around, new) {
                 return Err(Clash::Taken(taken));
             }

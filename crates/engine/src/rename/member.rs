@@ -3,11 +3,13 @@
 //! A use counts where its object is known: the object a method runs on, or a variable that holds a new object of the class. Where an
 //! object is unknown, the renaming is refused, unless all members of that name are to be taken for the same one.
 
-use sieve_meaning::names::Resolution;
+use sieve_meaning::names::{Resolution, ScopeSort};
+use sieve_meaning::renaming::places;
 use sieve_rules::Edit;
 use sieve_syntax::language::Language;
 use sieve_syntax::tree::{Kind, NodeId, NodeRef, Role};
 
+use super::audit::{of_member, put_together};
 use super::source::{Sources, View};
 use super::spread::by_text;
 use super::{CannotRename, Edits, Renamed, Wish, is_word};
@@ -54,9 +56,23 @@ pub(super) fn member(
     if declarations(views, wish.new).iter().any(|(file, other, _)| (*file, other.id()) == (class_file, class.id())) {
         return refused(format!("the class has a member \"{}\" already", wish.new), Vec::new());
     }
-    if let Some((file, span)) = by_text(views, old) {
+    if let Some((file, span)) = by_text(views, old, false) {
         return refused(format!("\"{old}\" is looked up by its text"), vec![views[file].file.place(span)]);
     }
+    put_together(views, old)?;
+    of_member(views, (class_file, class), old)?;
+    // In the body of the class the member is a name like any other: in defaults, decorators and other members' values.
+    let view = &views[class_file];
+    let in_body = view.names.bindings_with_ids().filter(|(_, binding)| {
+        let scope = view.names.scope(binding.scope);
+        scope.sort == ScopeSort::Class && scope.node == class.id() && view.names.text(binding.name) == old
+    });
+    for (id, _) in in_body {
+        edits[class_file]
+            .extend(places(&view.file.tree, &view.names, id).iter().map(|place| Edit::replace(place.span, wish.new)));
+    }
+    let private = class.descendants().filter(|node| node.kind() == Kind::PrivateName && view.file.slice(*node) == old);
+    edits[class_file].extend(private.map(|name| Edit::replace(name.span(), wish.new)));
     for (file, _, name) in &declared {
         edits[*file].push(Edit::replace(name.span(), wish.new));
     }
@@ -171,6 +187,11 @@ fn is_of(
 
 fn has_foreign_base(view: &View<'_>, class: NodeRef<'_>) -> bool {
     class.child(Role::Arguments).is_some_and(|bases| {
-        bases.kind() == Kind::Heritage || bases.children().any(|base| view.file.slice(base) != "object")
+        let is_known = |base: NodeRef<'_>| {
+            let name = view.file.slice(base);
+            let name = name.split('[').next().unwrap_or(name).rsplit('.').next().unwrap_or(name);
+            matches!(name, "object" | "Generic" | "Protocol" | "ABC")
+        };
+        bases.kind() == Kind::Heritage || bases.children().any(|base| !is_known(base))
     })
 }

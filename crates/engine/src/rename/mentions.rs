@@ -2,10 +2,10 @@
 
 use memchr::memmem;
 use sieve_syntax::text::Span;
-use sieve_syntax::tree::{TokenId, TokenKind};
+use sieve_syntax::tree::{Kind, Role, TokenId, TokenKind};
 
 use super::Edits;
-use super::source::Sources;
+use super::source::{Source, Sources};
 
 /// A place in a comment or a text where the old name stands as a word.
 #[derive(Debug)]
@@ -18,11 +18,14 @@ pub struct Mention {
     pub in_comment: bool,
 }
 
-/// Every mention, but for those that are uses already.
-pub(super) fn find(sources: &Sources, name: &str, edits: &Edits) -> Vec<Mention> {
+/// Every mention, but for those that are uses already; only in a part of one file, if the name is seen only there.
+pub(super) fn find(sources: &Sources, name: &str, edits: &Edits, within: Option<(usize, Span)>) -> Vec<Mention> {
     let mut found = Vec::new();
     let finder = memmem::Finder::new(name.as_bytes());
     for (file, source) in sources.files.iter().enumerate() {
+        if source.read_only.is_some() || within.is_some_and(|(home, _)| home != file) {
+            continue;
+        }
         let bytes = source.text.source().as_bytes();
         for at in finder.find_iter(bytes) {
             let span = Span::new(at as u32, (at + name.len()) as u32);
@@ -38,10 +41,25 @@ pub(super) fn find(sources: &Sources, name: &str, edits: &Edits) -> Vec<Mention>
                 TokenKind::String | TokenKind::FormatText | TokenKind::MarkupText
             );
             let is_used = edits[file].iter().any(|edit| edit.span.start <= span.start && span.end <= edit.span.end);
-            if is_word && (in_comment || in_text) && !is_used {
+            let is_outside = within.is_some_and(|(_, scope)| !scope.contains(span));
+            if is_word && (in_comment || in_text && !names_other(source, span)) && !is_used && !is_outside {
                 found.push(Mention { file, span, shown: source.place(span), in_comment });
             }
         }
     }
     found
+}
+
+/// Whether a string is the name of a module or a key: these name other things, whatever they are called.
+fn names_other(source: &Source, span: Span) -> bool {
+    let string = source.tree.covering(span);
+    let holder = string.parent().map(|holder| holder.kind());
+    let loads = || {
+        let call = string.parent().and_then(|arguments| arguments.parent());
+        let callee = call.and_then(|call| call.child(Role::Callee)).map_or("", |callee| source.slice(callee));
+        matches!(callee, "require" | "import")
+    };
+    matches!(string.role(), Role::Module | Role::Key)
+        || matches!(holder, Some(Kind::ImportCall | Kind::ImportType | Kind::Subscript))
+        || loads()
 }

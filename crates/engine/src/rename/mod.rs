@@ -3,6 +3,7 @@
 //! What cannot be known is not guessed: a use through a star import, through a text, or of a member of an unknown object refuses the
 //! whole renaming, with its place. Mentions in comments and texts are listed, and changed only when asked for.
 
+mod audit;
 mod import;
 mod member;
 mod mentions;
@@ -18,7 +19,7 @@ use std::sync::Arc;
 use sieve_meaning::names::{BindingId, DeclarationSort, ScopeSort};
 use sieve_rules::Edit;
 use sieve_syntax::language::Language;
-use sieve_syntax::text::{Place, Text};
+use sieve_syntax::text::{Place, Span, Text};
 use sieve_syntax::tree::{Kind, TokenKind};
 
 use crate::files::FileError;
@@ -105,12 +106,19 @@ pub fn plan(request: &Request<'_>, wish: &Wish<'_>) -> Renamed<Plan> {
     let (home, target) = target(&sources, &views, wish)?;
     let old = target.name.clone();
     check_word(sources.files[home].language, wish.new, &old)?;
+    let is_member = matches!(target.sort, Sort::Member);
+    audit::special(sources.files[home].language, &old, wish.new, is_member)?;
     let mut edits: Edits = vec![Vec::new(); sources.files.len()];
     match target.sort {
         Sort::Binding(id) => spread::binding(&sources, &views, (home, id), wish.new, &mut edits)?,
         Sort::Member => member::member(&sources, &views, home, target.node, wish, &mut edits)?,
     }
-    let mut mentions = mentions::find(&sources, &old, &edits);
+    audit::read_only(&views, &edits)?;
+    let within = match target.sort {
+        Sort::Binding(id) => scope_of(&views[home], home, id),
+        Sort::Member => None,
+    };
+    let mut mentions = mentions::find(&sources, &old, &edits, within);
     if wish.mentions {
         for mention in &mentions {
             edits[mention.file].push(Edit::replace(mention.span, wish.new));
@@ -124,6 +132,12 @@ pub fn plan(request: &Request<'_>, wish: &Wish<'_>) -> Renamed<Plan> {
     }
     let places = edits.iter().map(Vec::len).sum();
     Ok(Plan { files: fixed_files(&sources, &edits, moved)?, old, places, mentions, file })
+}
+
+/// The file and the part of it in which a name is seen that is not one of the whole file.
+fn scope_of(view: &View<'_>, home: usize, id: BindingId) -> Option<(usize, Span)> {
+    let scope = view.names.scope(view.names.binding(id).scope);
+    (!audit::is_of_file(view, id)).then(|| (home, view.file.tree.node(scope.node).span()))
 }
 
 /// What stands at the place.

@@ -2,7 +2,7 @@
 
 use sieve_meaning::names::{BindingId, DeclarationSort, Resolution};
 use sieve_rules::Edit;
-use sieve_syntax::tree::{Kind, NodeRef, Role};
+use sieve_syntax::tree::{Kind, NodeRef, Role, TokenKind};
 
 use super::import::origin;
 use super::source::{Sources, View};
@@ -22,18 +22,75 @@ pub(super) fn keywords(
     let function = node.and_then(|node| node.ancestors().find(|around| around.kind().is_function()));
     let Some(function) = function else { return Ok(()) };
     let called = function.child(Role::Name);
+    let parameter = node.and_then(|node| node.ancestors().find(|around| around.kind() == Kind::Parameter));
+    let Some(parameter) = parameter.filter(|parameter| takes_keyword(view, function, *parameter)) else {
+        return Ok(());
+    };
+    let catches_all = function
+        .child(Role::Parameters)
+        .is_some_and(|all| all.children().any(|other| other != parameter && view.file.slice(other).starts_with("**")));
     for (file, other) in views.iter().enumerate() {
         for keyword in other.file.tree.nodes().filter(|node| node.kind() == Kind::KeywordArgument) {
-            let Some(name) = keyword.child(Role::Name).filter(|name| other.file.slice(*name) == old) else { continue };
+            let name = keyword.child(Role::Name).filter(|name| {
+                let word = other.file.slice(*name);
+                word == old || word == new && catches_all
+            });
+            let Some(name) = name else { continue };
             let call = keyword.ancestors().find(|around| around.kind() == Kind::Call);
             let Some(callee) = call.and_then(|call| call.child(Role::Callee)) else { continue };
             match runs(sources, views, file, callee, (home, called)) {
+                Some(true) if other.file.slice(name) == new => {
+                    let message = format!("\"{new}\" is one of the other keywords that the function takes here");
+                    return Err(CannotRename::Refused(message, vec![other.file.place(keyword.span())]));
+                }
                 Some(true) => edits[file].push(Edit::replace(name.span(), new)),
-                Some(false) => {}
-                None => {
+                _ if other.file.slice(name) == new => {}
+                Some(false) if !passes_on(sources, views, file, call, (home, called)) => {}
+                _ => {
                     let message = format!("it is not known whether this gives the parameter \"{old}\" its value");
                     return Err(CannotRename::Refused(message, vec![other.file.place(keyword.span())]));
                 }
+            }
+        }
+    }
+    unpacked(sources, views, (home, called), old)
+}
+
+/// Whether a parameter can be given by its name: it is none of several, and does not stand before a slash.
+fn takes_keyword(view: &View<'_>, function: NodeRef<'_>, parameter: NodeRef<'_>) -> bool {
+    let Some(all) = function.child(Role::Parameters) else { return false };
+    let tree = all.tree();
+    let slash = all.token_range().find(|token| tree.token_kind(*token) == TokenKind::Slash);
+    let is_positional = slash.is_some_and(|slash| parameter.token_range().end <= slash);
+    !view.file.slice(parameter).starts_with('*') && !is_positional
+}
+
+/// Whether a call is given the function, to call it with these keywords: `partial(sell, seats=1)`.
+fn passes_on(
+    sources: &Sources,
+    views: &[View<'_>],
+    file: usize,
+    call: Option<NodeRef<'_>>,
+    function: (usize, Option<NodeRef<'_>>),
+) -> bool {
+    let arguments = call.and_then(|call| call.child(Role::Arguments));
+    arguments.is_some_and(|arguments| {
+        let mut values = arguments.children().filter(|argument| matches!(argument.kind(), Kind::Name | Kind::Member));
+        values.any(|argument| runs(sources, views, file, argument, function) == Some(true))
+    })
+}
+
+/// Refuses where a call of the function unpacks a dictionary that may hold the keyword.
+fn unpacked(sources: &Sources, views: &[View<'_>], function: (usize, Option<NodeRef<'_>>), old: &str) -> Renamed<()> {
+    for (file, view) in views.iter().enumerate() {
+        for call in view.file.tree.nodes().filter(|node| node.kind() == Kind::Call) {
+            let spread = call
+                .child(Role::Arguments)
+                .and_then(|all| all.children().find(|one| view.file.slice(*one).starts_with("**")));
+            let (Some(spread), Some(callee)) = (spread, call.child(Role::Callee)) else { continue };
+            if runs(sources, views, file, callee, function) == Some(true) {
+                let message = format!("the dictionary that is unpacked here may hold \"{old}\"");
+                return Err(CannotRename::Refused(message, vec![view.file.place(spread.span())]));
             }
         }
     }

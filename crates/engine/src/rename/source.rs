@@ -1,22 +1,25 @@
 //! The files of a project whose language can use the name.
 
+use std::collections::BTreeSet;
 use std::path::{Path, PathBuf};
 use std::sync::Arc;
 
 use rayon::prelude::*;
 use sieve_meaning::names::{BindingId, Names, Resolution};
-use sieve_meaning::names_of;
 use sieve_meaning::project::Modules;
+use sieve_meaning::{names_of, python_library};
 use sieve_syntax::language::Language;
 use sieve_syntax::text::{Span, Text};
 use sieve_syntax::tree::{Kind, NodeRef, Role, Tree};
 
 use super::{CannotRename, Renamed};
 use crate::discover::{self, Candidate};
+use crate::files;
 use crate::modules::{ModuleIndex, ModulesOf};
 use crate::project::relative;
 use crate::sift::load::{bytes_of, text_of};
 use crate::sift::{Request, in_pool};
+use crate::walk::{Hidden, walk};
 
 /// A file, read and parsed.
 pub(super) struct Source {
@@ -28,6 +31,8 @@ pub(super) struct Source {
     pub(super) before: Vec<u8>,
     pub(super) text: Text,
     pub(super) tree: Tree,
+    /// Why it is not changed, if it is not: it is made by a program, skipped or ignored.
+    pub(super) read_only: Option<&'static str>,
 }
 
 impl Source {
@@ -73,7 +78,9 @@ impl Sources {
         let read: Vec<Option<Source>> = in_pool(request.threads, || {
             wanted.par_iter().map(|candidate| source(candidate, &root)).collect::<Renamed<_>>()
         })?;
-        Ok(Sources { files: read.into_iter().flatten().collect(), index: ModuleIndex::default(), root })
+        let mut files: Vec<Source> = read.into_iter().flatten().collect();
+        add_others(&mut files, request, &family);
+        Ok(Sources { files, index: ModuleIndex::default(), root })
     }
 
     pub(super) fn views(&self) -> Vec<View<'_>> {
@@ -83,9 +90,57 @@ impl Sources {
     /// The file that another one means by the name of a module.
     pub(super) fn module(&self, from: usize, module: &str) -> Option<usize> {
         let file = &self.files[from];
-        let found = ModulesOf::new(&self.index, &self.root, file.language).find(&file.module, module)?;
-        self.files.iter().position(|other| other.module == *found.path)
+        let found = ModulesOf::new(&self.index, &self.root, file.language).find(&file.module, module);
+        match found {
+            Some(found) => self.files.iter().position(|other| other.module == *found.path),
+            None if file.language == Language::Python && !module.starts_with('.') => self.below_another_root(module),
+            None => None,
+        }
     }
+
+    /// The only file that a dotted name can mean if modules are also looked for below some folder of the project.
+    fn below_another_root(&self, module: &str) -> Option<usize> {
+        if python_library::has(module.split('.').next()?) {
+            return None;
+        }
+        let path = module.replace('.', "/");
+        let endings = [format!("/{path}.py"), format!("/{path}/__init__.py")];
+        let mut fitting = (0..self.files.len()).filter(|index| {
+            let whole = format!("/{}", self.files[*index].module);
+            endings.iter().any(|ending| whole.ends_with(ending.as_str()))
+        });
+        fitting.next().filter(|_| fitting.next().is_none())
+    }
+}
+
+/// Larger files that are not sifted are not looked into.
+const LARGEST_OTHER: u64 = 4 << 20;
+
+/// Adds the files that are not sifted: what is generated, skipped or ignored may use a name all the same.
+fn add_others(files: &mut Vec<Source>, request: &Request<'_>, family: &dyn Fn(Language) -> bool) {
+    let root = &request.project.root;
+    let known: BTreeSet<PathBuf> = files.iter().map(|file| file.path.clone()).collect();
+    for path in walk(root, root, Hidden::VisitIgnored).files.into_iter().filter(|path| !known.contains(path)) {
+        let language =
+            path.extension().and_then(|ending| Language::of_extension(ending.to_str()?)).filter(|other| family(*other));
+        let Some(language) = language else { continue };
+        let Ok(before) = files::read_bounded(&path, LARGEST_OTHER) else { continue };
+        let Ok(text) = language.decode(before.clone()) else { continue };
+        let tree = language.parse(&text);
+        let module = relative(root, &path).unwrap_or_default();
+        let shown = request.project.shown(&path).into();
+        files.push(Source {
+            path,
+            shown,
+            module,
+            language,
+            before,
+            text,
+            tree,
+            read_only: Some("generated, skipped or ignored"),
+        });
+    }
+    files.sort_by(|one, other| one.shown.cmp(&other.shown));
 }
 
 fn source(candidate: &Candidate, root: &Path) -> Renamed<Option<Source>> {
@@ -94,7 +149,7 @@ fn source(candidate: &Candidate, root: &Path) -> Renamed<Option<Source>> {
     let tree = candidate.language.parse(&text);
     let module = relative(root, &candidate.path).unwrap_or_default();
     let (path, shown, language) = (candidate.path.clone(), Arc::clone(&candidate.shown), candidate.language);
-    Ok(Some(Source { path, shown, module, language, before, text, tree }))
+    Ok(Some(Source { path, shown, module, language, before, text, tree, read_only: None }))
 }
 
 impl View<'_> {

@@ -9,6 +9,7 @@ use sieve_syntax::language::Language;
 use sieve_syntax::text::Span;
 use sieve_syntax::tree::{Kind, NodeRef, Role};
 
+use super::audit::{Audit, is_of_file, put_together};
 use super::import::{module_named, modules_of, name_of, origin};
 use super::source::{Sources, View};
 use super::{CannotRename, Edits, Renamed, is_parameter, parameter};
@@ -29,7 +30,7 @@ pub(super) fn binding(
         old: &old,
         new,
         edits,
-        looked_up: by_text(views, &old),
+        looked_up: by_text(views, &old, is_of_file(&views[home], id)),
         done: BTreeSet::new(),
         waiting: VecDeque::new(),
     };
@@ -41,6 +42,12 @@ pub(super) fn binding(
         for other in 0..views.len() {
             spreading.follow(other, file)?;
         }
+        spreading.stub_of(file)?;
+    }
+    if is_of_file(&views[home], id) {
+        let modules: BTreeSet<usize> = spreading.done.iter().map(|(file, _)| *file).collect();
+        put_together(views, &old)?;
+        Audit { sources, views, modules: &modules, old: &old }.check(home, id)?;
     }
     Ok(())
 }
@@ -86,6 +93,17 @@ impl Spreading<'_, '_> {
             self.waiting.push_back(file);
         }
         Ok(())
+    }
+
+    /// The stub beside a module declares what the module makes.
+    fn stub_of(&mut self, file: usize) -> Renamed<()> {
+        let stub = format!("{}i", self.sources.files[file].module);
+        let found = self.sources.files.iter().position(|other| other.module == stub && stub.ends_with(".pyi"));
+        let Some(stub) = found else { return Ok(()) };
+        match self.views[stub].names.lookup(ScopeId::FILE, self.old) {
+            Some(id) => self.rename(stub, id),
+            None => Ok(()),
+        }
     }
 
     fn clash(&self, file: usize, id: BindingId, clash: Clash) -> CannotRename {
@@ -246,10 +264,10 @@ fn is_seen(view: &View<'_>, old: &str, id: BindingId) -> bool {
 }
 
 /// Functions that find something by the text of its name.
-const LOOK_UP: &[&str] = &["getattr", "setattr", "hasattr", "delattr", "attrgetter", "methodcaller"];
+pub(super) const LOOK_UP: &[&str] = &["getattr", "setattr", "hasattr", "delattr", "attrgetter", "methodcaller"];
 
 /// A place where a name is looked up by its text: as an argument of such a function, or as the key of all names of a file.
-pub(super) fn by_text(views: &[View<'_>], name: &str) -> Option<(usize, Span)> {
+pub(super) fn by_text(views: &[View<'_>], name: &str, of_module: bool) -> Option<(usize, Span)> {
     views.iter().enumerate().find_map(|(index, view)| {
         let strings = view.file.tree.nodes().filter(|node| node.kind() == Kind::String);
         let mut same =
@@ -259,6 +277,13 @@ pub(super) fn by_text(views: &[View<'_>], name: &str) -> Option<(usize, Span)> {
             match holder.kind() {
                 Kind::Arguments => {
                     let callee = holder.parent().and_then(|call| call.child(Role::Callee));
+                    // What somebody asks another object for is none of a module's names.
+                    let first = holder.children().next().map_or("", |first| view.file.slice(first));
+                    if of_module
+                        && !["sys.modules", "import", "globals", "vars"].iter().any(|word| first.contains(word))
+                    {
+                        return false;
+                    }
                     callee.is_some_and(|callee| {
                         LOOK_UP.contains(&view.file.slice(callee).rsplit('.').next().unwrap_or_default())
                     })

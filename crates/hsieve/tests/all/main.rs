@@ -26,6 +26,7 @@ mod raw;
 mod releases;
 mod rename;
 mod rename_cases;
+mod rename_safe;
 mod review;
 mod settings;
 mod shell;
