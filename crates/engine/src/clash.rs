@@ -35,6 +35,7 @@ pub(crate) fn clashes(files: &[Candidate]) -> Vec<Finding> {
                 advice: Some("give one of the two another name".into()),
                 fix: None,
                 held: None,
+                related: Vec::new(),
                 identity: Some(Identity { within: String::new(), code: letters.clone() }),
                 excerpt: None,
             });

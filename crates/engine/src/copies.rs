@@ -1,6 +1,7 @@
 //! Copies of code that go over files: the windows of all files of a run are compared when the files are done.
 
 use std::collections::BTreeMap;
+use std::path::Path;
 
 use rayon::prelude::*;
 use sieve_rules as rules;
@@ -11,6 +12,7 @@ use sieve_syntax::text::Text;
 use crate::discover::Candidate;
 use crate::elsewhere::Elsewhere;
 use crate::outcome::{Finding, Outcome, WaiverNote, WaiverState};
+use crate::project::relative;
 use crate::sift::load::{bytes_of, text_of};
 use crate::sift::{Request, Subject, Wants, in_pool};
 use crate::view::View;
@@ -59,7 +61,9 @@ fn in_file<'r>(
     let subject = Subject::of(candidate, &elsewhere, request.project);
     let wants = Wants { identities: request.needs_identities(), ..request.wants };
     let view = View { text: &text, tree: &tree, subject: &subject, wants };
-    let of_copy = |copied: &Copied| Some(view.finding(finding(&text, copied, files[copied.first_file].0)?));
+    let of_copy = |copied: &Copied| {
+        Some(view.finding(finding(&request.project.root, &text, copied, files[copied.first_file].0)?))
+    };
     let mut findings: Vec<Finding> = copied.iter().filter_map(of_copy).collect();
     let mut waivers = Waivers::of(&text, &tree, request.today);
     hold_back(&mut waivers, &text, &mut findings, &[]);
@@ -69,13 +73,18 @@ fn in_file<'r>(
 }
 
 /// What is said of a copy; nothing if its file was changed meanwhile.
-fn finding(text: &Text, copied: &Copied, first: &Candidate) -> Option<rules::Finding> {
+fn finding(root: &Path, text: &Text, copied: &Copied, first: &Candidate) -> Option<rules::Finding> {
     text.source().get(copied.span.start as usize..copied.span.end as usize)?;
     Some(rules::Finding {
         rule: catalogue::named("repeated-block")?,
         span: copied.span,
-        message: format!("these statements stand in {}:{} too", first.shown, copied.first_line),
+        message: format!("these statements are a copy of those in {}:{}", first.shown, copied.first_line),
         advice: Some(ADVICE.into()),
+        related: vec![rules::Related::Elsewhere {
+            path: relative(root, &first.path)?,
+            line: copied.first_line,
+            label: "the first copy begins here".into(),
+        }],
         fix: None,
         anchor: None,
         unless_used: None,

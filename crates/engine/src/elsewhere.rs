@@ -157,10 +157,15 @@ fn gather(bytes: &[u8], uses: &mut FxHashSet<u64>) {
 /// Adds the names that `from … import …` brings in; gives the other names that modules are given.
 fn imports<'b>(bytes: &'b [u8], uses: &mut FxHashSet<u64>) -> Vec<(&'b [u8], &'b [u8])> {
     let mut aliases = Vec::new();
-    for at in memchr::memmem::find_iter(bytes, b"import") {
+    let finder = memchr::memmem::Finder::new(b"import");
+    let mut done = 0;
+    // Each byte belongs to one statement at most.
+    while let Some(at) = finder.find(&bytes[done..]).map(|at| done + at) {
+        done = at + b"import".len();
         let module = word_before(bytes, trimmed_end(bytes, at));
         let module = if module == b"from" { b"".as_slice() } else { module };
-        let statement = end_of_import(&bytes[at + b"import".len()..]);
+        let statement = end_of_import(&bytes[done..]);
+        done += statement.len();
         let mut last: &[u8] = b"";
         let mut renames = false;
         for word in statement.split(|byte| !is_word(*byte)).filter(|word| !word.is_empty()) {
@@ -178,10 +183,10 @@ fn imports<'b>(bytes: &'b [u8], uses: &mut FxHashSet<u64>) -> Vec<(&'b [u8], &'b
     aliases
 }
 
-/// The names behind `import`: to the end of the line, or to the closing bracket.
+/// The names behind `import`: to the end of the statement, or to the closing bracket.
 fn end_of_import(rest: &[u8]) -> &[u8] {
     let open = rest.iter().position(|byte| !byte.is_ascii_whitespace()).is_some_and(|at| rest[at] == b'(');
-    let end = if open { memchr::memchr(b')', rest) } else { memchr::memchr(b'\n', rest) };
+    let end = if open { memchr::memchr(b')', rest) } else { memchr::memchr2(b'\n', b';', rest) };
     &rest[..end.unwrap_or(rest.len())]
 }
 

@@ -62,6 +62,8 @@ pub struct Finding {
     pub message: String,
     /// What to do.
     pub advice: Option<String>,
+    /// Other places that explain it.
+    pub related: Vec<RelatedPlace>,
     /// The edit that removes it.
     pub fix: Option<Fix>,
     /// What holds it back, if anything.
@@ -70,6 +72,19 @@ pub struct Finding {
     pub identity: Option<Identity>,
     /// The lines around it; only where the output shows them.
     pub excerpt: Option<Excerpt>,
+}
+
+/// Another place that explains a finding.
+#[derive(Debug, Clone, PartialEq, Eq)]
+pub struct RelatedPlace {
+    /// The path as it is shown.
+    pub path: Arc<str>,
+    /// Where it begins.
+    pub start: Place,
+    /// Where it ends; the beginning where that is not known.
+    pub end: Place,
+    /// What is there.
+    pub label: String,
 }
 
 /// What a finding is, apart from its rule and file: what a baseline knows it by.

@@ -148,6 +148,7 @@ impl<'n> Notes<'n> {
             advice: Some(advice.to_string()),
             fix,
             held: None,
+            related: Vec::new(),
             identity: Some(Identity { within: String::new(), code }),
             excerpt: self.request.wants.excerpts.then(|| excerpt(self.text, span)),
         })

@@ -3,11 +3,11 @@
 use std::sync::Arc;
 
 use sieve_rules as rules;
-use sieve_syntax::text::{Span, Text};
+use sieve_syntax::text::{Place, Span, Text};
 use sieve_syntax::tree::Tree;
 
 use crate::baseline::identity_of;
-use crate::outcome::{Excerpt, Finding, Held, UnsurePlace};
+use crate::outcome::{Excerpt, Finding, Held, RelatedPlace, UnsurePlace};
 use crate::sift::{Subject, Wants};
 
 /// The most characters of a line that an excerpt keeps.
@@ -35,6 +35,7 @@ impl View<'_> {
             end: self.text.place(finding.span.end),
             message: finding.message,
             advice: finding.advice.map(|advice| advice.into_owned()),
+            related: finding.related.into_iter().map(|place| self.related(place)).collect(),
             fix: finding.fix,
             held: aside.map(|aside| Held::Scope {
                 at: self.subject.settings_place(&aside.source),
@@ -42,6 +43,23 @@ impl View<'_> {
             }),
             identity,
             excerpt: self.wants.excerpts.then(|| excerpt(self.text, finding.span)),
+        }
+    }
+
+    fn related(&self, place: rules::Related) -> RelatedPlace {
+        match place {
+            rules::Related::Here { span, label } => RelatedPlace {
+                path: Arc::clone(&self.subject.shown),
+                start: self.text.place(span.start),
+                end: self.text.place(span.end),
+                label,
+            },
+            rules::Related::Elsewhere { path, line, label } => {
+                let project = self.subject.project;
+                let start = Place { line, column: 1 };
+                let path = project.shown(&project.root.join(path)).into();
+                RelatedPlace { path, start, end: start, label }
+            }
         }
     }
 

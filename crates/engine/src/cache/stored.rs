@@ -11,7 +11,7 @@ use sieve_rules::{Edit, Fix, FixKind, Level, RuleId, catalogue};
 use sieve_syntax::text::{Place, Span};
 
 use crate::baseline::Scopes;
-use crate::outcome::{Finding, Held, Identity, LeftOut, UnsurePlace, WaiverNote, WaiverState};
+use crate::outcome::{Finding, Held, Identity, LeftOut, RelatedPlace, UnsurePlace, WaiverNote, WaiverState};
 use crate::sift::{FileOutcome, FileResult};
 
 /// What is kept of one file.
@@ -54,6 +54,8 @@ struct StoredFinding {
     end: (u32, u32),
     message: String,
     advice: Option<String>,
+    /// The path where it is another one, the start, the end, and the label.
+    related: Vec<(Option<String>, (u32, u32), (u32, u32), String)>,
     fix: Option<(bool, Vec<(u32, u32, String)>)>,
     held: Option<StoredHeld>,
     identity: Option<(String, String)>,
@@ -196,6 +198,11 @@ fn rule(number: u16) -> Option<RuleId> {
     (usize::from(number) < catalogue::rules().len()).then_some(RuleId(number))
 }
 
+fn stored_related(related: &RelatedPlace, own: &Arc<str>) -> (Option<String>, (u32, u32), (u32, u32), String) {
+    let path = (related.path != *own).then(|| related.path.to_string());
+    (path, pair(related.start), pair(related.end), related.label.clone())
+}
+
 impl StoredFinding {
     fn of(finding: &Finding) -> Option<StoredFinding> {
         let held = match &finding.held {
@@ -216,6 +223,7 @@ impl StoredFinding {
             end: pair(finding.end),
             message: finding.message.clone(),
             advice: finding.advice.clone(),
+            related: finding.related.iter().map(|place| stored_related(place, &finding.path)).collect(),
             fix: finding.fix.as_ref().map(|fix| (fix.kind == FixKind::Exact, edits(fix))),
             held,
             identity: finding.identity.as_ref().map(|identity| (identity.within.clone(), identity.code.clone())),
@@ -233,6 +241,13 @@ impl StoredFinding {
             kind: if exact { FixKind::Exact } else { FixKind::Review },
             edits: edits.into_iter().map(edit).collect(),
         });
+        let related = self.related.into_iter().map(|(path, start, end, label)| RelatedPlace {
+            path: path.map_or_else(|| Arc::clone(shown), Arc::from),
+            start: place(start),
+            end: place(end),
+            label,
+        });
+        let related = related.collect();
         Some(Finding {
             rule: rule(self.rule)?,
             level: *Level::ALL.get(usize::from(self.level))?,
@@ -242,6 +257,7 @@ impl StoredFinding {
             end: place(self.end),
             message: self.message,
             advice: self.advice,
+            related,
             fix,
             held,
             identity: self.identity.map(|(within, code)| Identity { within, code }),

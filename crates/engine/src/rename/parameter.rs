@@ -97,6 +97,13 @@ fn unpacked(sources: &Sources, views: &[View<'_>], function: (usize, Option<Node
     Ok(())
 }
 
+/// Whether a word is the name of the class that a method belongs to, or may be that of a class below it.
+fn is_class_name(view: &View<'_>, method: NodeRef<'_>, word: &str) -> bool {
+    let class = method.ancestors().find(|around| around.kind() == Kind::Class);
+    let name = class.and_then(|class| class.child(Role::Name));
+    name.is_some_and(|name| view.file.slice(name) == word) || word.starts_with(char::is_uppercase)
+}
+
 /// Whether an expression stands for a function; nothing where that is not known.
 fn runs(
     sources: &Sources,
@@ -123,8 +130,12 @@ fn runs(
             let name = callee.child(Role::Name)?;
             match super::import::through_module(sources, views, file, name) {
                 Some(found) => Some(found),
-                // A method of another name is another method.
-                None if view.file.slice(name) != text => return Some(false),
+                // A method of another name is another method; `__init__` is called by the name of its class.
+                None if view.file.slice(name) != text
+                    && !(text == "__init__" && is_class_name(&views[home], called, view.file.slice(name))) =>
+                {
+                    return Some(false);
+                }
                 None => return None,
             }
         }

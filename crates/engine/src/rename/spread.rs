@@ -30,7 +30,8 @@ pub(super) fn binding(
         old: &old,
         new,
         edits,
-        looked_up: by_text(views, &old, is_of_file(&views[home], id)),
+        // Only names of a whole file can be reached through an object.
+        looked_up: if is_of_file(&views[home], id) { by_text(views, &old, true) } else { None },
         done: BTreeSet::new(),
         waiting: VecDeque::new(),
     };

@@ -40,6 +40,7 @@ impl Found<'_> {
             span,
             message,
             advice: Some(advice.into()),
+            related: Vec::new(),
             fix,
             anchor: None,
             unless_used: None,

@@ -1,6 +1,6 @@
 //! A card for each finding: the code, a mark under the place, the message where the eye is.
 
-use sieve_engine::outcome::{Excerpt, Finding, Held};
+use sieve_engine::outcome::{Excerpt, Finding, Held, RelatedPlace};
 use sieve_rules::catalogue;
 
 use super::Shown;
@@ -35,6 +35,7 @@ pub fn card(finding: &Finding, columns: usize) -> String {
         None => card += &format!("{:MARGIN$}{}\n", "", safe(&finding.message)),
     }
     card += &advice(finding, columns);
+    card += &related(finding);
     if let Some(held) = &finding.held {
         card += &format!("{:MARGIN$}{}\n", "", styled(FAINT, &held_by(held)));
     }
@@ -139,6 +140,15 @@ fn marked(finding: &Finding, window: &Window, room: usize) -> String {
         text += &format!("{:MARGIN$}{line}\n", "");
     }
     text
+}
+
+/// The places that explain a finding, a line each.
+fn related(finding: &Finding) -> String {
+    let line = |place: &RelatedPlace| {
+        let at = format!("{}:{}", safe(&place.path), place.start.line);
+        format!("{:MARGIN$}see: {}  {}\n", "", styled(STRONG, &at), styled(FAINT, &safe(&place.label)))
+    };
+    finding.related.iter().map(line).collect()
 }
 
 /// What to do, and at the right whether a fix is there.

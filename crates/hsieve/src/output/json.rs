@@ -3,7 +3,7 @@
 use serde::Serialize;
 use serde_json::{Map, Value, json};
 use sieve_engine::files::FileError;
-use sieve_engine::outcome::{Finding, Held, Outcome, UnsurePlace};
+use sieve_engine::outcome::{Finding, Held, Outcome, RelatedPlace, UnsurePlace};
 use sieve_rules::{Level, catalogue};
 use sieve_syntax::text::Place;
 
@@ -84,9 +84,15 @@ fn finding(finding: &Finding) -> Value {
         "end": place(finding.end, finding.span.end),
         "message": finding.message,
         "advice": finding.advice,
+        "related": finding.related.iter().map(related).collect::<Vec<Value>>(),
         "fix": fix,
         "held": held,
     })
+}
+
+fn related(place: &RelatedPlace) -> Value {
+    let at = |place: Place| json!({ "line": place.line, "column": place.column });
+    json!({ "path": &*place.path, "start": at(place.start), "end": at(place.end), "message": place.label })
 }
 
 fn place(place: Place, byte: u32) -> Value {

@@ -12,7 +12,8 @@ use sieve_syntax::text::{LineEnding, Span, Text};
 use sieve_syntax::tree::{Kind, NodeRef, Role, Tree};
 
 use super::{
-    Ban, BanSort, Edit, Finding, Fix, FixKind, HandedOn, NameForm, Naming, OptionValue, Report, Rule, RuleId, Unsure,
+    Ban, BanSort, Edit, Finding, Fix, FixKind, HandedOn, NameForm, Naming, OptionValue, Related, Report, Rule, RuleId,
+    Unsure,
 };
 
 /// One file, understood as far as the enabled rules need.
@@ -217,6 +218,7 @@ impl<'c> Context<'c> {
             span,
             message: message.into(),
             advice: None,
+            related: Vec::new(),
             fix: None,
             anchor: None,
             unless_used: None,
@@ -240,6 +242,18 @@ impl Reported<'_> {
     /// What to do about it.
     pub fn advice(self, advice: impl Into<Cow<'static, str>>) -> Self {
         self.finding.advice = Some(advice.into());
+        self
+    }
+
+    /// Another place of the file that explains it.
+    pub fn related(self, span: Span, label: impl Into<String>) -> Self {
+        self.finding.related.push(Related::Here { span, label: label.into() });
+        self
+    }
+
+    /// A line of another file that explains it, or of this one.
+    pub fn related_line(self, place: Related) -> Self {
+        self.finding.related.push(place);
         self
     }
 

@@ -18,12 +18,35 @@ pub struct Finding {
     pub message: String,
     /// What to do.
     pub advice: Option<Cow<'static, str>>,
+    /// Other places that explain it, such as where something is defined.
+    pub related: Vec<Related>,
     /// An edit that removes the finding.
     pub fix: Option<Fix>,
     /// The stretch whose tokens make this the same finding in another version of the file, where that is not its place.
     pub anchor: Option<Span>,
     /// The finding holds only if no other file uses this name through the file it stands in.
     pub unless_used: Option<HandedOn>,
+}
+
+/// Another place that explains a finding.
+#[derive(Debug, Clone, PartialEq, Eq)]
+pub enum Related {
+    /// In the same file.
+    Here {
+        /// The place, in bytes of the decoded text.
+        span: Span,
+        /// What is there.
+        label: String,
+    },
+    /// In another file of the project.
+    Elsewhere {
+        /// The file, from the root of the code base, with `/`.
+        path: String,
+        /// The line, from 1.
+        line: u32,
+        /// What is there.
+        label: String,
+    },
 }
 
 /// A name that other files may use through this one.

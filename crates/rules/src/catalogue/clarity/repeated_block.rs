@@ -59,7 +59,11 @@ fn check(context: &mut Context) -> Vec<Window> {
     let windows = windows(file.text, file.tree, context.count("tokens"));
     for copied in copies(&[&windows]) {
         let first = copied.first_line;
-        context.report(copied.span, format!("these statements stand in line {first} too")).advice(ADVICE);
+        let span = file.text.lines().line(file.text.source(), first);
+        context
+            .report(copied.span, format!("these statements are a copy of those on line {first}"))
+            .advice(ADVICE)
+            .related(span, "the first copy begins here");
     }
     windows
 }

@@ -1,3 +1,4 @@
+use rustc_hash::FxHashMap;
 use sieve_syntax::language::Language;
 use sieve_syntax::tree::{Kind, NodeRef, Role};
 
@@ -30,16 +31,21 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
         ],
     }],
     needs_names: false,
-    check: Check::Nodes(&[Kind::Command], check),
+    check: Check::All(&[Kind::Command], check),
 };
 
-fn check(context: &mut Context, command: NodeRef) {
+fn check(context: &mut Context, commands: &[NodeRef]) {
     let file = context.file();
-    let recursive = || has_option(file, command, 'r', "--recursive") || has_option(file, command, 'R', "--recursive");
-    if command_name(file, command) != "rm" || !recursive() || stops_at_unset(file) {
+    let removes = |command: &NodeRef| {
+        command_name(file, *command) == "rm"
+            && (has_option(file, *command, 'r', "--recursive") || has_option(file, *command, 'R', "--recursive"))
+    };
+    let removals: Vec<NodeRef> = commands.iter().copied().filter(removes).collect();
+    if removals.is_empty() || stops_at_unset(file) {
         return;
     }
-    for word in arguments(command) {
+    let surely_set = surely_set(file);
+    for word in removals.into_iter().flat_map(arguments) {
         let expansions: Vec<NodeRef> = word.descendants().filter(|part| part.kind() == Kind::Expansion).collect();
         let Some(first) = expansions.first() else { continue };
         let rest = text_beside(file, word, expansions.iter().copied());
@@ -48,7 +54,7 @@ fn check(context: &mut Context, command: NodeRef) {
         let left: String = rest.chars().filter(|letter| *letter != '"').collect();
         let begins = file.node_text(word).trim_start_matches('"').starts_with('$');
         let from_root = begins && left.starts_with('/') && left.chars().all(|letter| matches!(letter, '/' | '*' | '.'));
-        if from_root && !stops && !is_surely_set(file, variable_of(file, *first)) {
+        if from_root && !stops && !surely_set.get(variable_of(file, *first)).copied().unwrap_or(false) {
             context
                 .report(word.span(), format!("if {text} is empty, this removes from the root of the disk"))
                 .advice(format!("write ${{{}:?}}, which stops where there is no value", variable_of(file, *first)));
@@ -56,20 +62,16 @@ fn check(context: &mut Context, command: NodeRef) {
     }
 }
 
-/// Whether each value that the script gives a variable begins with text, or is a folder that was just made.
-fn is_surely_set(file: File, name: &str) -> bool {
-    let mut values = file
-        .tree
-        .nodes()
-        .filter(|node| {
-            node.kind() == Kind::Assignment
-                && node.child(Role::Target).is_some_and(|target| file.node_text(target) == name)
-        })
-        .filter_map(|node| node.child(Role::Value))
-        .peekable();
-    values.peek().is_some()
-        && values.all(|value| {
-            let text = file.node_text(value).trim_matches('"');
-            text.contains("mktemp") || !text.is_empty() && !text.starts_with(['$', '`'])
-        })
+/// For each variable that the script assigns, whether every value begins with text, or is a folder that was just made.
+fn surely_set(file: File<'_>) -> FxHashMap<&str, bool> {
+    let mut variables = FxHashMap::default();
+    for assignment in file.tree.nodes().filter(|node| node.kind() == Kind::Assignment) {
+        let (Some(target), Some(value)) = (assignment.child(Role::Target), assignment.child(Role::Value)) else {
+            continue;
+        };
+        let text = file.node_text(value).trim_matches('"');
+        let is_sure = text.contains("mktemp") || !text.is_empty() && !text.starts_with(['$', '`']);
+        *variables.entry(file.node_text(target)).or_insert(true) &= is_sure;
+    }
+    variables
 }

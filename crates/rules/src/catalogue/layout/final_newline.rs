@@ -1,5 +1,6 @@
 use sieve_syntax::language::Language;
 use sieve_syntax::text::Span;
+use sieve_syntax::tree::TokenKind;
 
 use crate::interface::{Certainty, Check, Concern, Context, Edit, Examples, FixKind, Level, Mesh, Rule, Wrong};
 
@@ -34,6 +35,10 @@ fn check(context: &mut Context) {
         return;
     }
     let end = source.len() as u32;
+    // A here-document that goes to the end of the file would get another line.
+    if file.tree.token_kind(file.tree.token_at(end - 1)) == TokenKind::HereText {
+        return;
+    }
     let ending = file.line_end();
     let last_line = file.text.lines().line(source, file.text.lines().count());
     context

@@ -110,7 +110,8 @@ fn on_block(context: &mut Context, block: NodeRef, width: usize, texts: &Texts) 
         return;
     }
     // A function within a condition stands deeper, so that it is not taken for the body.
-    if block.ancestors().any(|around| around.role() == Role::Condition) {
+    let expression = block.ancestors().take_while(|around| !around.kind().is_statement());
+    if expression.into_iter().any(|around| around.role() == Role::Condition) {
         return;
     }
     let statements = at_line_starts(file, block);

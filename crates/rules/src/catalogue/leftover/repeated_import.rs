@@ -1,6 +1,7 @@
 use rustc_hash::FxHashMap;
 use sieve_meaning::names::{Binding, DeclarationSort};
 use sieve_syntax::language::Language;
+use sieve_syntax::text::Span;
 use sieve_syntax::tree::{NodeId, NodeRef, Role};
 
 use crate::interface::{Certainty, Check, Concern, Context, Examples, Level, Mesh, Rule, Wrong};
@@ -51,19 +52,21 @@ fn check(context: &mut Context, binding: &Binding) {
         return;
     }
     let tree = context.file().tree;
-    let mut seen: FxHashMap<Key, u32> = FxHashMap::default();
+    let mut seen: FxHashMap<Key, Span> = FxHashMap::default();
     for item in binding.declarations.iter().map(|one| tree.node(one.node)) {
         let Some(key) = key_of(context, item) else { continue };
-        let line = context.line(item.span().start);
         match seen.get(&key) {
             None => {
-                seen.insert(key, line);
+                seen.insert(key, item.span());
             }
             Some(known) => {
+                let known = *known;
+                let line = context.line(known.start);
                 let name = context.names().text(binding.name);
                 context
-                    .report(item.span(), format!("line {known} imports \"{name}\" already"))
-                    .advice("take one of the two out");
+                    .report(item.span(), format!("line {line} imports \"{name}\" already"))
+                    .advice("remove one of the two")
+                    .related(known, "the first import of it");
             }
         }
     }

@@ -103,6 +103,7 @@ fn report_stretch(context: &mut Context, last: NodeRef, first: NodeRef) {
     context
         .report(first.span(), format!("{statements} can never run: {reason}"))
         .advice("remove it, or move the statement that leaves")
+        .related(last.span(), "this leaves")
         .anchor(first.span().join(end.span()))
         .fix_to_review(edits);
 }

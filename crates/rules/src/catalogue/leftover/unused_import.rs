@@ -166,7 +166,7 @@ fn why_unsure(
     if is_guarded(file, import) {
         return Some("the import tries whether the module is there");
     }
-    if is_commented(file, import) {
+    if is_commented(file, item, import) {
         return Some("a comment says something of the import");
     }
     if loads_submodule(file, item, import) || is_whole_body(import) || loads_other_than_code(file, import) {
@@ -223,16 +223,20 @@ fn loads_submodule(file: File<'_>, item: NodeRef, import: NodeRef) -> bool {
     from_package || (item.child(Role::Alias).is_none() && item.child(Role::Module).is_some_and(dotted))
 }
 
-/// Whether a comment stands in the statement, behind it on its line, or directly above it, other than a directive of ours.
-fn is_commented(file: File<'_>, import: NodeRef) -> bool {
+/// Whether a comment is beside the item, behind the statement on its line, or directly above it, other than a directive of ours.
+fn is_commented(file: File<'_>, item: NodeRef, import: NodeRef) -> bool {
     let tree = file.tree;
-    let tokens = import.token_range();
-    let line_end =
-        (tokens.end..).find(|token| !matches!(tree.token_kind(*token), TokenKind::Blank | TokenKind::Comment));
     let remark = |token: u32| {
         tree.token_kind(token) == TokenKind::Comment && !file.text.slice(tree.token_span(token)).contains("sieve:")
     };
-    (tokens.start..line_end.unwrap_or(tokens.end)).any(remark) || line_above(file, import).is_some_and(remark)
+    let statement = import.token_range();
+    let around = item.token_range();
+    let is_beside = |token: &u32| tree.token_kind(*token).is_trivia() || tree.token_kind(*token) == TokenKind::Comma;
+    let before = (statement.start..around.start).rev().take_while(is_beside);
+    let behind = (around.end..statement.end).take_while(is_beside);
+    let after =
+        (statement.end..).take_while(|token| matches!(tree.token_kind(*token), TokenKind::Blank | TokenKind::Comment));
+    before.chain(around).chain(behind).chain(after).any(remark) || line_above(file, import).is_some_and(remark)
 }
 
 /// The comment that stands alone on the line above a statement.
@@ -397,13 +401,13 @@ fn span_beside_others(item: NodeRef, import: NodeRef) -> Span {
 fn statement_removal(file: File<'_>, statement: NodeRef) -> Vec<Edit> {
     let span = statement.span();
     let Some(block) = statement.parent() else { return Vec::new() };
-    let siblings = block.children().count();
-    if block.kind() != Kind::File && siblings == 1 {
+    let is_file = block.kind() == Kind::File;
+    if !is_file && block.children().nth(1).is_none() {
         return vec![Edit::replace(span, "pass")];
     }
     // Two removals in one round could empty a block together that holds nothing but imports.
     let claim = Edit::claim(block.span().start);
-    let stays = block.children().any(|other| !matches!(other.kind(), Kind::Import | Kind::Pass));
+    let stays = is_file || block.children().any(|other| !matches!(other.kind(), Kind::Import | Kind::Pass));
     let lines = file.text.lines();
     let (first, last) = (lines.line_of(span.start), lines.line_of(span.end));
     let whole = Span::new(lines.full_line(first).start, lines.full_line(last).end);
@@ -418,7 +422,7 @@ fn statement_removal(file: File<'_>, statement: NodeRef) -> Vec<Edit> {
         let separator = file.text.slice(Span::new(whole.start, span.start)).rfind(';');
         separator.map_or(span, |at| Span::new(whole.start + at as u32, span.end))
     };
-    if block.kind() == Kind::File || stays || removed.contains(Span::at(block.span().start)) {
+    if stays || removed.contains(Span::at(block.span().start)) {
         return vec![Edit::remove(removed)];
     }
     vec![claim, Edit::remove(removed)]

@@ -91,7 +91,7 @@ fn check(context: &mut Context, call: NodeRef, callee: &Callee) {
                 .collect();
             let (Some(first), Some(last)) = (arguments.get(most), arguments.last()) else { return };
             let span = Span::new(first.span().start, last.span().end);
-            (span, format!("{name} takes {}, and is given {}", counted(most), given.positions))
+            (span, format!("{name} takes {} but is given {}", counted(most), given.positions))
         }
         Misfit::Missing(missing) => {
             let listed: Vec<String> = missing.iter().map(|name| format!("\"{name}\"")).collect();
@@ -99,8 +99,8 @@ fn check(context: &mut Context, call: NodeRef, callee: &Callee) {
         }
         Misfit::UnknownName(_) | Misfit::Twice(_) => return,
     };
-    let advice = super::unknown_keyword::declared_at(callee);
-    context.report(span, message).advice(advice);
+    let place = super::unknown_keyword::declared_at(context, callee);
+    context.report(span, message).related_line(place);
 }
 
 fn counted(most: usize) -> String {

@@ -120,7 +120,11 @@ fn check(context: &mut Context, flow: &Flow) {
         let other = binding.declarations.iter().map(|one| tree.node(one.node)).find(|one| one.id() != place.node);
         let set =
             other.map_or(String::new(), |other| format!(": it is set on line {}", context.line(other.span().start)));
-        context.report(node.span(), format!("{message}{set}")).advice(advice);
+        let span = other.map(|other| other.span());
+        let reported = context.report(node.span(), format!("{message}{set}")).advice(advice);
+        if let Some(span) = span {
+            reported.related(span, format!("\"{name}\" is assigned here"));
+        }
     }
 }
 

@@ -77,6 +77,11 @@ fn made_in_the_body(context: &Context, parameter: NodeRef, default: NodeRef, nam
 
 /// Whether a default speaks of a name that means something else in the body.
 fn uses_a_parameter(context: &Context, function: NodeRef, default: NodeRef) -> bool {
+    let mut inside = std::iter::once(default).chain(default.descendants());
+    // Most defaults are empty, and hold no name.
+    if !inside.any(|node| node.kind() == Kind::Name) {
+        return false;
+    }
     let Some(parameters) = function.child(Role::Parameters) else { return true };
     let named = |parameter: NodeRef| parameter.child(Role::Name).map(|name| context.text(name));
     let names: Vec<&str> = parameters.children().filter_map(named).collect();

@@ -71,7 +71,8 @@ fn check(context: &mut Context, node: NodeRef) {
         let line = context.line(first.span().start);
         context
             .report(condition.span(), format!("line {line} asks the same: this branch is never taken"))
-            .advice("ask something else, or remove the branch");
+            .advice("test something else, or remove the branch")
+            .related(first.span(), "the same condition");
     }
 }
 

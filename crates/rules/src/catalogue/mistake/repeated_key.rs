@@ -46,16 +46,17 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
 };
 
 fn check(context: &mut Context, dictionary: NodeRef) {
-    let mut seen: FxHashMap<Key, u32> = FxHashMap::default();
+    let mut seen: FxHashMap<Key, Span> = FxHashMap::default();
     for element in dictionary.children() {
         let Some(key) = key_of(context, element) else { continue };
         let Some(value) = Key::of(context, key) else { continue };
-        let Some(first) = seen.insert(value, key.span().start) else { continue };
+        let Some(first) = seen.insert(value, key.span()) else { continue };
         let text = shown(context, key);
-        let line = context.line(first);
+        let line = context.line(first.start);
         context
             .report(key.span(), format!("the key {text} stands here again; its value on line {line} is lost"))
-            .advice("remove one of the two, or correct its key");
+            .advice("remove one of the two, or correct its key")
+            .related(first, "the same key");
     }
 }
 

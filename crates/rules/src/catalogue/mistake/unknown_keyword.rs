@@ -1,10 +1,11 @@
 use sieve_meaning::project::Callee;
 use sieve_meaning::signature::{Given, Misfit, Passing};
 use sieve_syntax::language::Language;
+use sieve_syntax::text::Span;
 use sieve_syntax::tree::{Kind, NodeRef, Role};
 
 use crate::expected::expects_error;
-use crate::interface::{Certainty, Check, Concern, Context, Examples, Level, Mesh, Rule, Wrong};
+use crate::interface::{Certainty, Check, Concern, Context, Examples, Level, Mesh, Related, Rule, Wrong};
 
 pub(in crate::catalogue) static RULE: Rule = Rule {
     name: "unknown-keyword",
@@ -61,18 +62,23 @@ fn check(context: &mut Context, call: NodeRef, callee: &Callee) {
     };
     let Some(place) = place.filter(|_| !expects_error(context.file(), call)) else { return };
     let span = place.span();
-    let declared = declared_at(callee);
-    let advice = match nearest {
-        Some(name) => format!("did you mean \"{name}\"? {declared}"),
-        None => declared,
-    };
-    context.report(span, message).advice(advice);
+    let place = declared_at(context, callee);
+    let reported = context.report(span, message).related_line(place);
+    if let Some(name) = nearest {
+        reported.advice(format!("did you mean \"{name}\"?"));
+    }
 }
 
-/// Where what is called is declared.
-pub(super) fn declared_at(callee: &Callee) -> String {
+/// Where what is called is defined.
+pub(super) fn declared_at(context: &Context, callee: &Callee) -> Related {
+    let label = "it is defined here".to_string();
     match &callee.file {
-        Some(file) => format!("it is declared in {file}:{}", callee.line),
-        None => format!("it is declared on line {}", callee.line),
+        Some(file) => Related::Elsewhere { path: file.to_string(), line: callee.line, label },
+        None => {
+            let text = context.file().text;
+            let line = text.lines().line(text.source(), callee.line);
+            let start = line.start + (text.slice(line).len() - text.slice(line).trim_start().len()) as u32;
+            Related::Here { span: Span::new(start, line.end), label }
+        }
     }
 }

@@ -1,5 +1,6 @@
 use rustc_hash::FxHashMap;
 use sieve_syntax::language::Language;
+use sieve_syntax::text::Span;
 use sieve_syntax::tree::{Kind, NodeRef, Role};
 
 use crate::interface::{Certainty, Check, Concern, Context, Examples, Level, Mesh, Rule, Wrong};
@@ -62,19 +63,21 @@ fn check(context: &mut Context, node: NodeRef) {
 
 fn on_cases(context: &mut Context, choice: NodeRef) {
     let file = context.file();
-    let mut taken: FxHashMap<&str, u32> = FxHashMap::default();
+    let mut taken: FxHashMap<&str, Span> = FxHashMap::default();
     for case in choice.children_in(Role::Case) {
         let runs_on = file.language == Language::Shell && !file.node_text(case).trim_end().ends_with(";;");
         for pattern in case.children_in(Role::Pattern) {
             let text = file.node_text(pattern);
             let all = (file.language == Language::Shell).then(|| taken.get("*")).flatten();
-            if let Some(line) = taken.get(text).or(all).filter(|_| is_fixed(pattern) || all.is_some()).copied() {
+            if let Some(first) = taken.get(text).or(all).filter(|_| is_fixed(pattern) || all.is_some()).copied() {
+                let line = context.line(first.start);
                 context
                     .report(pattern.span(), format!("line {line} takes this already"))
-                    .advice("correct one of the two, or take this one out");
+                    .advice("correct one of the two, or remove this one")
+                    .related(first, "this pattern takes it");
             }
             if case.child(Role::Guard).is_none() && !runs_on {
-                taken.entry(text).or_insert_with(|| context.line(pattern.span().start));
+                taken.entry(text).or_insert_with(|| pattern.span());
             }
         }
     }
@@ -94,7 +97,7 @@ fn on_handlers(context: &mut Context, attempt: NodeRef) {
     if file.language != Language::Python {
         return;
     }
-    let mut taken: Vec<(&str, u32)> = Vec::new();
+    let mut taken: Vec<(&str, Span)> = Vec::new();
     for handler in attempt.children_in(Role::Handler) {
         let Some(exception) = handler.child(Role::Exception) else { continue };
         let each: Vec<NodeRef> =
@@ -104,13 +107,14 @@ fn on_handlers(context: &mut Context, attempt: NodeRef) {
         let names: Vec<&str> = each.iter().filter(|error| known(error)).map(|error| file.node_text(*error)).collect();
         let all_covered =
             names.len() == each.len() && !names.is_empty() && names.iter().all(|name| covered(name).is_some());
-        if let Some((wide, line)) = names.first().and_then(|name| covered(name)).filter(|_| all_covered) {
+        if let Some((wide, first)) = names.first().and_then(|name| covered(name)).filter(|_| all_covered) {
+            let line = context.line(first.start);
             context
                 .report(exception.span(), format!("line {line} takes this already, as a {wide}"))
-                .advice("put the narrower one first");
+                .advice("put the narrower one first")
+                .related(first, format!("this handler takes every {wide}"));
         }
-        let line = context.line(handler.span().start);
-        taken.extend(names.into_iter().map(|name| (name, line)));
+        taken.extend(names.into_iter().map(|name| (name, exception.span())));
     }
 }
 

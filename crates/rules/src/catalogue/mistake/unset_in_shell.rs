@@ -30,7 +30,8 @@ pub(super) fn check_script(context: &mut Context) {
         let line = context.line(set.span().start);
         context
             .report(node.span(), format!("\"{name}\" has no value here yet: it is set on line {line}"))
-            .advice("give it a value before this line");
+            .advice("assign it before this line")
+            .related(set.span(), format!("\"{name}\" is assigned here"));
     }
 }
 
