@@ -29,7 +29,7 @@ fn sifted(ferry: &Ferry, more: &[&str]) -> Ended {
 fn a_copy_is_told_where_it_stands_the_second_time() {
     let found = sifted(&ferry("", ""), &[]);
     let copies: Vec<&str> = found.out.lines().filter(|line| line.contains("repeated-block")).collect();
-    assert_eq!(copies, ["quays.py:5:5: note: these statements stand in boats.py:5 too [repeated-block]"]);
+    assert_eq!(copies, ["quays.py:5:5: note: these statements are a copy of those in boats.py:5 [repeated-block]"]);
 }
 
 #[test]

@@ -80,7 +80,11 @@ fn a_renaming_that_cannot_be_known_is_refused_with_its_place() {
         assert!(ended.status == 2 && ended.err.contains(expected), "{ended:?}");
     };
     refused("ferry/fares.py:1:5", "price", "\"fare\" may be used through a star import\n  ferry/all.py:1:20");
-    refused("ferry/fares.py:5:5", "water", "\"tide\" is looked up by its text\n  ferry/text.py:3:22");
+    refused(
+        "ferry/fares.py:5:5",
+        "water",
+        "\"tide\" may be used through its module, which goes elsewhere here\n  ferry/text.py:3:15",
+    );
     refused("ferry/fares.py:10:9", "lowest", "it is not known whose member \"low\" is here");
     refused("ferry/fares.py:1:5", "tide", "\"tide\" is taken where \"fare\" is used");
     refused("ferry/fares.py:1:5", "class", "\"class\" cannot be a name in Python");
