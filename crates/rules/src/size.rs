@@ -102,9 +102,19 @@ impl Sizes {
                 Line::Code => sizes.code += 1,
             }
         }
-        let unit = OnceCell::new();
+        let (unit, only_imports) = (OnceCell::new(), OnceCell::new());
         let is_test = names_tests(path);
-        let file = File { path, language, text, tree, names: None, is_test, calls: None, unit: &unit };
+        let file = File {
+            path,
+            language,
+            text,
+            tree,
+            names: None,
+            is_test,
+            calls: None,
+            unit: &unit,
+            only_imports: &only_imports,
+        };
         if Language::WITH_NAMES.contains(&language) {
             for is_described in tree.nodes().filter_map(|node| missing_doc::described(file, node)) {
                 sizes.public += 1;

@@ -89,10 +89,9 @@ fn is_solid(tree: &Tree, token: TokenId) -> bool {
 
 /// The nodes that hold a token, from the outermost to the innermost.
 fn around(tree: &Tree, token: TokenId) -> Vec<NodeRef<'_>> {
-    let mut nodes = vec![tree.root()];
-    while let Some(inner) = nodes[nodes.len() - 1].children().find(|child| child.token_range().contains(&token)) {
-        nodes.push(inner);
-    }
+    let innermost = tree.covering(tree.token_span(token));
+    let mut nodes: Vec<NodeRef<'_>> = std::iter::once(innermost).chain(innermost.ancestors()).collect();
+    nodes.reverse();
     nodes
 }
 

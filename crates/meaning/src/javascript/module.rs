@@ -1,6 +1,6 @@
 //! Imports, exports, and what other files may bring or use.
 
-use sieve_syntax::tree::{Kind, NodeRef, Role, TokenKind};
+use sieve_syntax::tree::{Kind, NodeId, NodeRef, Role, TokenKind};
 
 use super::FILE;
 use crate::names::{Collector, DeclarationSort, Unknown};
@@ -102,9 +102,16 @@ pub(super) fn on_import_assignment<'t>(collector: &mut Collector<'t>, node: Node
 
 /// `export { a }` uses `a`; with `from`, it is a name of the other module.
 pub(super) fn on_exported<'t>(collector: &mut Collector<'t>, name: NodeRef<'t>, item: NodeRef<'t>) {
-    if item.parent().is_some_and(|export| export.child(Role::Module).is_none()) {
+    if item.parent().is_some_and(|export| !names_module(export)) {
         collector.use_name(name);
     }
+}
+
+/// Whether an export ends with the name of a module. Asked for each of its items, of which there may be thousands.
+fn names_module(export: NodeRef<'_>) -> bool {
+    let last = export.tree().node(NodeId(export.end().0 - 1));
+    let mut around = std::iter::once(last).chain(last.ancestors()).take_while(|node| *node != export);
+    around.any(|node| node.role() == Role::Module)
 }
 
 /// Whether a declaration stands behind `export`.

@@ -35,6 +35,8 @@ pub struct File<'f> {
     pub calls: Option<&'f Calls<'f, 'f>>,
     /// One step of its indentation, once it is known: whoever mends lines asks for it line by line.
     pub(crate) unit: &'f OnceCell<String>,
+    /// Whether it does nothing but import, once that is known.
+    pub(crate) only_imports: &'f OnceCell<bool>,
 }
 
 impl<'f> File<'f> {

@@ -90,9 +90,24 @@ impl Tree {
         self.tokens.get(token as usize).map_or(TokenKind::EndOfFile, |token| token.kind)
     }
 
-    /// The smallest node that covers the stretch of text.
+    /// The smallest node that covers the stretch of text. At a border between two nodes, that is for an empty stretch, the first one.
+    ///
+    /// Nodes are in the order of their starts, so that the last one that begins before the stretch is found by halving; what covers
+    /// the stretch is around it. Takes time for the depth, not for the number of siblings.
     pub fn covering(&self, span: Span) -> NodeRef<'_> {
-        let mut found = self.root();
+        let start_of = |node: &Node| self.token_start(node.first_token);
+        let before = self.nodes.partition_point(|node| start_of(node) < span.start) as u32;
+        let last_before = before.checked_sub(1).map(|index| self.node(NodeId(index)));
+        let around = last_before
+            .and_then(|node| std::iter::once(node).chain(node.ancestors()).find(|around| around.span().contains(span)));
+        let covers = |node: &NodeRef<'_>| !node.span().is_empty() && node.span().contains(span);
+        let next = ((before as usize) < self.nodes.len()).then(|| self.node(NodeId(before)));
+        let next = next.filter(|next| next.span().start == span.start && covers(next));
+        let next = next.filter(|next| around.is_none_or(|around| around.holds(next.id())));
+        let Some(mut found) = next.or(around) else { return self.root() };
+        if next.is_none() {
+            return found;
+        }
         while let Some(inner) = found.children().find(|child| !child.span().is_empty() && child.span().contains(span)) {
             found = inner;
         }

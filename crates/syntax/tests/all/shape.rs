@@ -41,3 +41,37 @@ pub fn shape(node: NodeRef<'_>) -> String {
         format!("{}({})", node.kind().name(), children.join(" "))
     }
 }
+
+/// The smallest node that covers a stretch, found by going through all children: what [`Tree::covering`] must find faster.
+fn covering_by_search(tree: &Tree, span: sieve_syntax::text::Span) -> NodeRef<'_> {
+    let mut found = tree.root();
+    while let Some(inner) = found.children().find(|child| !child.span().is_empty() && child.span().contains(span)) {
+        found = inner;
+    }
+    found
+}
+
+#[test]
+fn covering_nodes_are_those_that_a_search_finds() {
+    use sieve_syntax::language::Language;
+    use sieve_syntax::text::{Span, Text};
+    let samples = [
+        (
+            Language::Python,
+            "import os\n\n\ndef f(a, b=[1, 2], *c):\n    if a: return b[0]\n    x = y = f'{a}b'\n\n\n# end\n",
+        ),
+        (Language::Python, "def broken(:\n  x = (1,\n"),
+        (Language::Tsx, "const a = <b c={1}>d {e} </b>;\nfor (;;) {}\nclass X<T> { #y = z?.w; }\n"),
+        (Language::Shell, "#!/bin/sh\nif a; then b \"$c\" | d; fi\ncat <<E\n$x\nE\n"),
+    ];
+    for (language, source) in samples {
+        let tree = language.parse(&Text::new(source.to_string()));
+        let length = source.len() as u32;
+        for start in 0..=length {
+            for end in start..=length.min(start + 12) {
+                let span = Span::new(start, end);
+                assert_eq!(tree.covering(span), covering_by_search(&tree, span), "{span:?} in {source:?}");
+            }
+        }
+    }
+}

@@ -182,7 +182,9 @@ fn why_unsure(
         if names.exports() == Exports::Unknown {
             return Some("the list of exports is made at run time");
         }
-        if is_face_of(file, import) || (import.child(Role::Module).is_some() && only_imports(file)) {
+        if is_face_of(file, import)
+            || (import.child(Role::Module).is_some() && *file.only_imports.get_or_init(|| only_imports(file)))
+        {
             return Some("the module may be the public face of another one");
         }
         if names.exports() == Exports::Unlisted && hands_on_private(file, item, import) {

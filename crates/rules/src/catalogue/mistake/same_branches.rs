@@ -47,9 +47,12 @@ fn check(context: &mut Context, choice: NodeRef) {
     let file = context.file();
     let first = choice.child(Role::Body).or_else(|| choice.child(Role::Value));
     let Some((first, other)) = first.zip(choice.child(Role::Else)) else { return };
+    if other.kind() == Kind::If || !same_code(file, first, other) {
+        return;
+    }
     let has_comment = choice.token_range().any(|token| file.tree.token_kind(token) == TokenKind::Comment);
     let does_nothing = first.children().all(|statement| statement.kind() == Kind::Pass) && first.kind() == Kind::Block;
-    if has_comment || does_nothing || other.kind() == Kind::If || !same_code(file, first, other) {
+    if has_comment || does_nothing {
         return;
     }
     context
