@@ -4,7 +4,7 @@ use std::path::PathBuf;
 
 use clap::{Args, Parser, Subcommand, ValueEnum};
 
-/// Sifts a code base: finds what breaks its rules, mends what can be mended without risk, and keeps an open account of what it
+/// Sifts a code base: finds what breaks its rules, fixes what can be fixed without risk, and keeps an open account of what it
 /// was told not to report.
 #[derive(Debug, Parser)]
 #[command(name = "hsieve", version, max_term_width = 100, disable_help_subcommand = true, subcommand_required = true)]
@@ -40,11 +40,11 @@ pub enum Command {
     Fix(FixArguments),
     /// List the rules with their levels here
     Rules(RulesArguments),
-    /// Say what a rule is for, with examples
+    /// Explain a rule or a concern, with examples
     Explain(ExplainArguments),
     /// Show the settings in force for a path, and which line of which file set each
     Settings(SettingsArguments),
-    /// Look at the code base and write settings that agree with it
+    /// Write settings that agree with the code base as it is
     Init(InitArguments),
     /// Rename a name and every use of it, in all files
     Rename(RenameArguments),
@@ -103,7 +103,7 @@ pub struct Common {
     #[arg(long, value_name = "N", value_parser = clap::value_parser!(u16).range(1..=1024))]
     pub threads: Option<u16>,
 
-    /// Sift every file anew, and keep no results
+    /// Sift every file again, and keep no results
     #[arg(long)]
     pub no_cache: bool,
 
@@ -193,11 +193,12 @@ pub struct RulesArguments {
     pub output: String,
 }
 
-/// Says what a rule is for, with wrong and right examples, its options, and how to waive it.
+/// Explains a rule, with wrong and right examples, its options, and how to waive it; for a concern, what it is about and its
+/// rules.
 #[derive(Debug, Args)]
 #[command(after_help = "Examples:\n  hsieve explain magic-number\n  hsieve explain magic-number --output markdown")]
 pub struct ExplainArguments {
-    /// The rule
+    /// The rule, or a concern
     #[arg(value_name = "RULE")]
     pub rule: String,
 
@@ -261,7 +262,7 @@ pub struct UpgradeArguments {
     pub write: bool,
 }
 
-/// Looks at the code base, and writes settings that agree with the code as it is.
+/// Writes settings that agree with the code as it is.
 #[derive(Debug, Args)]
 #[command(after_help = "Examples:\n  hsieve init\n  hsieve init --yes\n  hsieve init --yes --without hook,editor")]
 pub struct InitArguments {
@@ -284,10 +285,10 @@ pub struct HookArguments {
 /// What to do with hooks.
 #[derive(Debug, Subcommand)]
 pub enum HookCommand {
-    /// Put hooks in, beside those that are there
+    /// Install hooks, beside those that are there
     #[command(after_help = "Examples:\n  hsieve hook install\n  hsieve hook install commit")]
     Install(HookNames),
-    /// Take them out again
+    /// Remove them
     #[command(after_help = "Examples:\n  hsieve hook remove\n  hsieve hook remove push")]
     Remove(HookNames),
     /// What the hooks call
@@ -330,7 +331,7 @@ pub struct WaiveArguments {
     #[arg(value_name = "RULE", value_delimiter = ',', required = true)]
     pub rules: Vec<String>,
 
-    /// Why, for whoever meets the waiver later
+    /// Why, for those who read the waiver later
     #[arg(long, value_name = "TEXT")]
     pub because: String,
 
@@ -345,8 +346,8 @@ pub struct WaiveArguments {
 
 /// Renames a name and every use that resolves to it, in all files of the project.
 ///
-/// What cannot be known is not guessed: a use through a star import or a text refuses the renaming, and says where it stands.
-/// Mentions in comments and texts are listed.
+/// Nothing is guessed: a use that cannot be known, for instance through a star import, refuses the renaming and is shown.
+/// Mentions in comments and strings are listed.
 #[derive(Debug, Args)]
 #[command(
     after_help = "Examples:\n  hsieve rename booking/fares.py:13:5 child_price --preview\n  hsieve rename web/src/quays.ts:4:14 Berth --mentions --with-file"
@@ -368,7 +369,7 @@ pub struct RenameArguments {
     #[arg(long)]
     pub all_members: bool,
 
-    /// Change mentions in comments and texts too
+    /// Change mentions in comments and strings too
     #[arg(long)]
     pub mentions: bool,
 

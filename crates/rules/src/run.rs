@@ -129,7 +129,7 @@ pub fn run(
 ) -> Report {
     let names = dispatch.needs_names.then(|| names_of(language, text, tree));
     let calls = names.as_ref().map(|names| Calls::new(language, text, tree, names, path, modules));
-    let (unit, only_imports) = (OnceCell::new(), OnceCell::new());
+    let (unit, only_imports, words_in_text) = (OnceCell::new(), OnceCell::new(), OnceCell::new());
     let file = File {
         path,
         language,
@@ -140,6 +140,7 @@ pub fn run(
         is_test: names_tests(path),
         unit: &unit,
         only_imports: &only_imports,
+        words_in_text: &words_in_text,
     };
     let mut report = Report::default();
     scan_nodes(file, dispatch, &mut report);

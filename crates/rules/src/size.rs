@@ -102,7 +102,7 @@ impl Sizes {
                 Line::Code => sizes.code += 1,
             }
         }
-        let (unit, only_imports) = (OnceCell::new(), OnceCell::new());
+        let (unit, only_imports, words_in_text) = (OnceCell::new(), OnceCell::new(), OnceCell::new());
         let is_test = names_tests(path);
         let file = File {
             path,
@@ -114,6 +114,7 @@ impl Sizes {
             calls: None,
             unit: &unit,
             only_imports: &only_imports,
+            words_in_text: &words_in_text,
         };
         if Language::WITH_NAMES.contains(&language) {
             for is_described in tree.nodes().filter_map(|node| missing_doc::described(file, node)) {

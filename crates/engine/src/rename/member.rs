@@ -57,7 +57,7 @@ pub(super) fn member(
         return refused(format!("the class has a member \"{}\" already", wish.new), Vec::new());
     }
     if let Some((file, span)) = by_text(views, old, false) {
-        return refused(format!("\"{old}\" is looked up by its text"), vec![views[file].file.place(span)]);
+        return refused(format!("\"{old}\" is looked up by name in a string"), vec![views[file].file.place(span)]);
     }
     put_together(views, old)?;
     of_member(views, (class_file, class), old)?;

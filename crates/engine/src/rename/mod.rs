@@ -191,7 +191,7 @@ fn target(sources: &Sources, views: &[View<'_>], wish: &Wish<'_>) -> Renamed<(us
     if member::is_member(node) {
         return Ok((home, Target { name, node: node.id(), sort: Sort::Member }));
     }
-    Err(CannotRename::Refused(format!("it is not known what \"{name}\" stands for here"), vec![file.place(span)]))
+    Err(CannotRename::Refused(format!("it is not known what \"{name}\" refers to here"), vec![file.place(span)]))
 }
 
 /// Whether the new name is a name of the language, and another one.

@@ -61,7 +61,7 @@ struct Spreading<'p, 's> {
     old: &'p str,
     new: &'p str,
     edits: &'p mut Edits,
-    /// Where the name is looked up by its text.
+    /// Where the name is looked up by name in a string.
     looked_up: Option<(usize, Span)>,
     /// The bindings and the handing on that were renamed.
     done: BTreeSet<(usize, Option<BindingId>)>,
@@ -115,7 +115,7 @@ impl Spreading<'_, '_> {
                 (format!("\"{}\" is taken where \"{}\" is used", self.new, self.old), vec![first(other)])
             }
             Clash::Hides(used) => {
-                let message = format!("\"{}\" stands for something else where \"{}\" is seen", self.new, self.old);
+                let message = format!("\"{}\" refers to something else where \"{}\" is seen", self.new, self.old);
                 (message, vec![Some(used)])
             }
             Clash::Unclear => {
@@ -228,7 +228,7 @@ impl Spreading<'_, '_> {
     fn no_access_by_text(&self, file: usize) -> Renamed<()> {
         match self.looked_up {
             Some((at, span)) if at == file || self.views[at].file.language == Language::Python => {
-                let message = format!("\"{}\" is looked up by its text", self.old);
+                let message = format!("\"{}\" is looked up by name in a string", self.old);
                 Err(CannotRename::Refused(message, vec![self.views[at].file.place(span)]))
             }
             _ => Ok(()),
@@ -267,7 +267,7 @@ fn is_seen(view: &View<'_>, old: &str, id: BindingId) -> bool {
 /// Functions that find something by the text of its name.
 pub(super) const LOOK_UP: &[&str] = &["getattr", "setattr", "hasattr", "delattr", "attrgetter", "methodcaller"];
 
-/// A place where a name is looked up by its text: as an argument of such a function, or as the key of all names of a file.
+/// A place where a name is looked up by name in a string: as an argument of such a function, or as the key of all names of a file.
 pub(super) fn by_text(views: &[View<'_>], name: &str, of_module: bool) -> Option<(usize, Span)> {
     views.iter().enumerate().find_map(|(index, view)| {
         let strings = view.file.tree.nodes().filter(|node| node.kind() == Kind::String);

@@ -132,7 +132,7 @@ impl Reader<'_> {
                 for item in all.iter() {
                     let style = one(item)?;
                     if styles.contains(&style) {
-                        return Err(self.error(item.span(), format!("\"{style}\" stands here twice")));
+                        return Err(self.error(item.span(), format!("\"{style}\" is given twice")));
                     }
                     styles.push(style);
                 }

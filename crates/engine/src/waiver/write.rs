@@ -41,7 +41,7 @@ impl fmt::Display for CannotWaive {
             CannotWaive::NoSuchLine(lines) => write!(out, "there is no such line; the file has {lines}"),
             CannotWaive::NoCode => write!(out, "there is no code on this line that a waiver could hold for"),
             CannotWaive::NoPlace => {
-                write!(out, "no comment can stand here; waive the whole file in its first lines instead")
+                write!(out, "no comment is possible here; waive the whole file in its first lines instead")
             }
         }
     }

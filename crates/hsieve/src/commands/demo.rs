@@ -64,7 +64,7 @@ const STEPS: &[Step] = &[
     },
     Step {
         title: "Mend",
-        about: "Each file is parsed again after every round of fixes; what would break it is thrown away.",
+        about: "Each file is parsed again after every round of fixes; what would break it is discarded.",
         action: Action::Run(&["fix"], 0),
     },
     Step {
@@ -82,7 +82,7 @@ const STEPS: &[Step] = &[
     },
     Step {
         title: "What is left",
-        about: "One line for each finding is handy in scripts; the account stands below.",
+        about: "One line for each finding is handy in scripts; the account follows.",
         action: Action::Run(&["sift", "--output", "lines"], 1),
     },
     Step {
@@ -92,7 +92,7 @@ const STEPS: &[Step] = &[
     },
     Step {
         title: "What is owed",
-        about: "The baseline is a debt, told openly.",
+        about: "The baseline is a debt, and it is listed openly.",
         action: Action::Run(&["baseline", "status"], 0),
     },
     Step {

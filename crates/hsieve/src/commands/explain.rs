@@ -1,7 +1,7 @@
 //! `hsieve explain`
 
 use sieve_rules::catalogue::history;
-use sieve_rules::{Check, Examples, Level, Rule, Wrong, catalogue};
+use sieve_rules::{Check, Concern, Examples, Level, Rule, Wrong, catalogue};
 use sieve_syntax::language::Language;
 
 use super::rules::settings_here;
@@ -15,7 +15,12 @@ const INDENT: usize = 2;
 
 /// Explains a rule.
 pub fn run(arguments: &ExplainArguments, screen: &mut Screen) -> anyhow::Result<Status> {
-    let Some(known) = history::known(&arguments.rule) else { return unknown_rule("", &arguments.rule) };
+    let Some(known) = history::known(&arguments.rule) else {
+        return match Concern::named(&arguments.rule) {
+            Some(concern) => explain_concern(concern, screen),
+            None => unknown_rule("", &arguments.rule),
+        };
+    };
     let id = known.rule;
     let rule = catalogue::rule(id);
     if arguments.output == "markdown" {
@@ -25,6 +30,27 @@ pub fn run(arguments: &ExplainArguments, screen: &mut Screen) -> anyhow::Result<
         let values: Vec<String> = settings.rule(id).values.iter().map(|value| value.value.to_string()).collect();
         text(rule, settings.level(id), &values, screen)?;
     }
+    Ok(Status::Clean)
+}
+
+/// What a concern is about, and its rules with their levels here.
+fn explain_concern(concern: Concern, screen: &mut Screen) -> anyhow::Result<Status> {
+    let settings = settings_here()?;
+    screen.line(format!("{}  {}", styled(STRONG, concern.word()), styled(FAINT, "a concern")))?;
+    paragraph(concern.about(), screen.width().min(92) - INDENT, screen)?;
+    heading("its rules", screen)?;
+    let rules: Vec<_> = catalogue::rules().filter(|(_, rule)| rule.concern == concern).collect();
+    let names = rules.iter().map(|(_, rule)| rule.name.len()).max().unwrap_or(0);
+    for (id, rule) in rules {
+        let level = settings.level(id);
+        let level = styled(level_style(level), &format!("{:<7}", level.word()));
+        screen.line(format!("{:INDENT$}{:<names$}  {level}  {}", "", rule.name, rule.what))?;
+    }
+    screen.gap()?;
+    screen.line(format!(
+        "{} switches all of them off; the settings can name a concern wherever they name rules.",
+        styled(TYPED, &format!("hsieve sift --without {concern}"))
+    ))?;
     Ok(Status::Clean)
 }
 

@@ -121,8 +121,8 @@ fn told(
     if !plan.mentions.is_empty() {
         let count = counted(
             plan.mentions.len(),
-            "place in comments and texts mentions",
-            "places in comments and texts mention",
+            "place in comments and strings mentions",
+            "places in comments and strings mention",
         );
         screen.line(format!("{count} \"{}\" (--mentions changes them too)", safe(&plan.old)))?;
         for mention in plan.mentions.iter().take(SHOWN_MENTIONS) {

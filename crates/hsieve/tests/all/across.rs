@@ -149,6 +149,6 @@ fn words_anywhere_in_the_project_keep_a_name() {
     assert_eq!(
         out,
         "tools/sell.py:1:5: warning: nothing uses the function _fare [unused-function]\n\
-         web/fares.ts:1:17: warning: no other file speaks of \"lowest\" [unused-export]\n"
+         web/fares.ts:1:17: warning: no other file mentions \"lowest\" [unused-export]\n"
     );
 }

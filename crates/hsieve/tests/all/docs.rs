@@ -103,3 +103,14 @@ fn trees_are_shown_with_kinds_roles_and_places() {
     assert_eq!(broken.status, 1);
     assert!(broken.err.contains("broken.py:1:5: "), "{}", broken.err);
 }
+
+#[test]
+fn a_concern_is_explained_with_its_rules() {
+    let shown = Ferry::empty().run(&["explain", "boundary"]);
+    assert_eq!(shown.status, 0, "{shown:?}");
+    assert!(
+        shown.out.contains("things used where the team does not want them") && shown.out.contains("wildcard-import"),
+        "{shown:?}"
+    );
+    assert_eq!(Ferry::empty().run(&["explain", "boundry"]).status, 2);
+}

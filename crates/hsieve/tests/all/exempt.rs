@@ -34,7 +34,7 @@ fn scopes_hold_for_their_paths_and_what_they_hold_back_is_counted() {
     let ended = ferry().run(&["sift"]);
     assert_eq!(
         ended.out,
-        "a.py:1:8: warning: \"os\" is imported and never used [unused-import]\n\
+        "a.py:1:8: warning: \"os\" is imported but never used [unused-import]\n\
          a.py:2:7: error: nothing defines \"tide\" [undefined-name]\n\
          legacy/c.py:2:7: error: nothing defines \"tide\" [undefined-name]\n\
          sieve.toml:12:1: warning: this waiver held until 2020-01-31 and holds no longer [expired-waiver]\n\
@@ -197,7 +197,7 @@ fn a_waiver_with_a_day_that_is_none_holds_nothing_and_is_reported() {
     .out;
     assert_eq!(
         found,
-        "a.py:1:8: warning: \"os\" is imported and never used [unused-import]\n\
+        "a.py:1:8: warning: \"os\" is imported but never used [unused-import]\n\
          a.py:1:75: warning: \"2020-1-1\" is no day, so this waiver holds nothing back [broken-directive]\n"
     );
 }

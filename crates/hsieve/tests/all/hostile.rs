@@ -15,7 +15,7 @@ fn each_hostile_text_ends_with_a_clear_finding() {
     assert_eq!(lines.len(), 4, "{}", ended.out);
     assert!(lines[0].ends_with("nested deeper than 200 levels [nested-too-deep]"), "{}", lines[0]);
     assert!(lines[1].contains("half.py") && lines[1].ends_with("[broken-syntax]"), "{}", lines[1]);
-    assert!(lines[3].contains("zeros.py:2:1: error: a zero byte cannot stand in source text"), "{}", lines[3]);
+    assert!(lines[3].contains("zeros.py:2:1: error: a zero byte is not allowed in source code"), "{}", lines[3]);
 }
 
 #[test]

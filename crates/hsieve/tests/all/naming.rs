@@ -13,7 +13,7 @@ fn refused(settings: &str) -> String {
 fn settings_that_cannot_hold_are_refused_with_their_place() {
     let cases = [
         ("[naming]\nfunction = \"kebab-case\"\n", "sieve.toml:2:12: the name of a function cannot hold a hyphen"),
-        ("[naming]\ntype = [\"PascalCase\", \"PascalCase\"]\n", "sieve.toml:2:23: \"PascalCase\" stands here twice"),
+        ("[naming]\ntype = [\"PascalCase\", \"PascalCase\"]\n", "sieve.toml:2:23: \"PascalCase\" is given twice"),
         (
             "[naming]\ntype = { always = [\"Data\"], never = [\"Data\"] }\n",
             "\"Data\" cannot be always right and never right",
@@ -106,7 +106,7 @@ fn a_type_takes_its_file_and_mentions_along_when_asked() {
     ]);
     let told = ferry.run(&["rename", "ferry/tide_table.py:1:7", "WaterTable", "--preview"]);
     assert_eq!(told.status, 1, "{told:?}");
-    assert!(told.out.contains("2 places in comments and texts mention \"TideTable\""), "{}", told.out);
+    assert!(told.out.contains("2 places in comments and strings mention \"TideTable\""), "{}", told.out);
     assert!(told.out.contains("--with-file calls it water_table.py"), "{}", told.out);
     let done = ferry.run(&["rename", "ferry/tide_table.py:1:7", "WaterTable", "--with-file", "--mentions"]);
     assert_eq!(done.status, 0, "{done:?}");

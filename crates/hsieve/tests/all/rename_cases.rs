@@ -44,7 +44,7 @@ fn a_preview_shows_and_writes_nothing() {
 fn mentions_are_listed_and_changed_when_asked() {
     let ferry = boats();
     let told = ferry.run(&["rename", "boats/ferry_boat.py:4:7", "Steamer"]).out;
-    assert!(told.contains("2 places in comments and texts mention \"FerryBoat\""), "{told}");
+    assert!(told.contains("2 places in comments and strings mention \"FerryBoat\""), "{told}");
     assert!(
         told.contains("text    boats/ferry_boat.py:1:10") && told.contains("comment boats/ferry_boat.py:5:9"),
         "{told}"
@@ -103,7 +103,7 @@ fn places_without_a_name_are_refused() {
     for (place, reason) in [
         ("1:7", "there is no name at fares.py:1:7"),
         ("9:1", "fares.py has no such place"),
-        ("2:1", "it is not known what \"print\" stands for here"),
+        ("2:1", "it is not known what \"print\" refers to here"),
     ] {
         assert!(refusal("fares.py", code, place, "part").starts_with(reason), "{place}");
     }
@@ -117,7 +117,7 @@ fn names_that_would_clash_are_refused_where_they_do() {
     assert!(taken.contains("\"part\" is taken where \"share\" is used") && taken.contains("fares.py:2:1"), "{taken}");
     let hidden = "def f():\n    share = 2\n    print(len([]), share)\n";
     let hides = refusal("fares.py", hidden, "2:5", "len");
-    assert!(hides.contains("\"len\" stands for something else") && hides.contains("fares.py:3:11"), "{hides}");
+    assert!(hides.contains("\"len\" refers to something else") && hides.contains("fares.py:3:11"), "{hides}");
     let inner = "share = 2\n\n\ndef f(part):\n    return share + part\n";
     assert!(refusal("fares.py", inner, "1:1", "part").contains("is taken"), "an inner name would be caught");
 }

@@ -13,7 +13,7 @@ fn the_nearest_file_wins_key_by_key() {
     let out = ferry.run(&["sift"]).out;
     assert_eq!(
         out,
-        "a.py:1:8: error: \"os\" is imported and never used [unused-import]\n\
+        "a.py:1:8: error: \"os\" is imported but never used [unused-import]\n\
          tools/b.py:1:10: note: a blank at the end of the line [trailing-space]\n"
     );
     let settings = ferry.run(&["settings", "tools/b.py"]).out;

@@ -13,7 +13,7 @@ fn findings_fail_a_run_and_a_clean_one_does_not() {
     assert_eq!(ended.status, 1);
     assert_eq!(
         ended.out,
-        "fares.py:2:8: warning: \"os\" is imported and never used [unused-import]\n\
+        "fares.py:2:8: warning: \"os\" is imported but never used [unused-import]\n\
          fares.py:6:12: error: nothing defines \"adlut\" [undefined-name]\n"
     );
     assert!(ended.err.contains("caught          2    1 error, 1 warning; 1 has an exact fix"), "{}", ended.err);
@@ -122,7 +122,7 @@ fn waivers_hold_back_and_are_counted() {
          # sieve: pause unused-import because table\nimport a\n# sieve: resume unused-import\nimport b\n",
     )]);
     let ended = ferry.run(&["sift"]);
-    assert_eq!(ended.out, "fares.py:8:8: warning: \"b\" is imported and never used [unused-import]\n");
+    assert_eq!(ended.out, "fares.py:8:8: warning: \"b\" is imported but never used [unused-import]\n");
     assert!(ended.err.contains("held back       3    3 by waivers"), "{}", ended.err);
     let held = ferry.run(&["sift", "--held", "--output", "json"]);
     assert!(held.out.contains("it is loaded for its side effects"));
@@ -134,13 +134,13 @@ fn undecided_places_are_listed_on_request() {
     assert!(ferry.run(&["sift"]).err.contains("unsure          1"));
     let ended = ferry.run(&["sift", "--unsure"]);
     assert!(
-        ended.out.ends_with("a.py:2:7: unsure: a star import may bring this name [undefined-name]\n"),
+        ended.out.ends_with("a.py:2:7: unsure: a star import may define this name [undefined-name]\n"),
         "{}",
         ended.out
     );
     let cards = ferry.run(&["sift", "--unsure", "--output", "cards"]).out;
     assert!(
-        cards.contains("unsure   undefined-name\n      1  a star import may bring this name\n         a.py:2:7\n"),
+        cards.contains("unsure   undefined-name\n      1  a star import may define this name\n         a.py:2:7\n"),
         "{cards}"
     );
 }

@@ -104,7 +104,7 @@ fn a_year_of_an_old_project() {
     let stopped = story.commit("one more import");
     assert_eq!(stopped.status, 1);
     let said = stopped.out.clone() + &stopped.err;
-    assert!(said.contains("booking/quay00.py:2:8: warning: \"sys\" is imported and never used"), "{said}");
+    assert!(said.contains("booking/quay00.py:2:8: warning: \"sys\" is imported but never used"), "{said}");
     assert!(said.contains("The commit is stopped.") && said.contains("git commit --no-verify"), "{said}");
     story.assert_account([0, 1, 3], json!({ "baseline": 300, "waiver": 1 }), 0);
     assert_eq!(ferry.git(&["reset", "--quiet", "--hard"]).status, 0);

@@ -169,12 +169,12 @@ impl Unknown {
     /// The reason in words.
     pub fn describe(self) -> &'static str {
         match self {
-            Unknown::StarImport => "a star import may bring this name",
+            Unknown::StarImport => "a star import may define this name",
             Unknown::MadeAtRunTime => "names are made at run time here",
             Unknown::Handled => "the code handles that the name may not exist",
             Unknown::BrokenSyntax => "a part of the file could not be understood",
-            Unknown::OtherFile => "another file may bring or use this name",
-            Unknown::InText => "text may stand for a name",
+            Unknown::OtherFile => "another file may define or use this name",
+            Unknown::InText => "a string may hold the name",
         }
     }
 }

@@ -2,14 +2,16 @@
 
 use std::borrow::Cow;
 use std::cell::OnceCell;
+use std::hash::{Hash, Hasher};
 use std::rc::Rc;
 
+use rustc_hash::{FxHashSet, FxHasher};
 use sieve_meaning::names::Names;
 use sieve_meaning::project::Calls;
 use sieve_meaning::refers::{Outside, outside};
 use sieve_syntax::language::Language;
 use sieve_syntax::text::{LineEnding, Span, Text};
-use sieve_syntax::tree::{Kind, NodeRef, Role, Tree};
+use sieve_syntax::tree::{Kind, NodeRef, Role, TokenId, TokenKind, Tree};
 
 use super::{
     Ban, BanSort, Edit, Finding, Fix, FixKind, HandedOn, NameForm, Naming, OptionValue, Related, Report, Rule, RuleId,
@@ -35,6 +37,8 @@ pub struct File<'f> {
     pub calls: Option<&'f Calls<'f, 'f>>,
     /// One step of its indentation, once it is known: whoever mends lines asks for it line by line.
     pub(crate) unit: &'f OnceCell<String>,
+    /// Hashes of the words in its strings and comments, once somebody asks for one.
+    pub(crate) words_in_text: &'f OnceCell<FxHashSet<u64>>,
     /// Whether it does nothing but import, once that is known.
     pub(crate) only_imports: &'f OnceCell<bool>,
 }
@@ -64,6 +68,20 @@ impl<'f> File<'f> {
             };
             bases.kind() == Kind::Heritage || !bases.children().all(free)
         })
+    }
+
+    /// Whether a word may be in one of its strings or comments. The first question gathers all of their words.
+    pub(crate) fn mentions(&self, word: &str) -> bool {
+        let gather = || {
+            let tokens = (0..self.tree.tokens().len() as TokenId).filter(|token| {
+                matches!(self.tree.token_kind(*token), TokenKind::String | TokenKind::FormatText | TokenKind::Comment)
+            });
+            let is_part = |character: char| character == '_' || character.is_alphanumeric();
+            let words =
+                tokens.flat_map(|token| self.text.slice(self.tree.token_span(token)).split(move |c| !is_part(c)));
+            words.filter(|word| !word.is_empty()).map(hash).collect()
+        };
+        self.words_in_text.get_or_init(gather).contains(&hash(word))
     }
 
     /// What ends its lines, to be put at the end of a new one.
@@ -282,6 +300,12 @@ impl Reported<'_> {
         self.finding.anchor = Some(anchor);
         self
     }
+}
+
+fn hash(word: &str) -> u64 {
+    let mut hasher = FxHasher::default();
+    word.hash(&mut hasher);
+    hasher.finish()
 }
 
 /// Whether a file's name or a folder's says that it holds tests.

@@ -105,12 +105,12 @@ impl Concern {
     /// What the rules of this group look for, in one line.
     pub fn about(self) -> &'static str {
         match self {
-            Concern::Syntax => "text that the language does not allow",
+            Concern::Syntax => "code that the language does not allow",
             Concern::Mistake => "code that does not do what it seems to",
             Concern::Leftover => "code that does nothing",
             Concern::Naming => "names that do not keep to the code base's styles",
             Concern::Clarity => "code that is hard to follow",
-            Concern::Layout => "blanks, line ends and the like",
+            Concern::Layout => "whitespace, line ends and the like",
             Concern::Docs => "descriptions that lack or mislead",
             Concern::Boundary => "things used where the team does not want them",
             Concern::Hazard => "code that opens a door to harm",

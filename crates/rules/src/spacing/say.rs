@@ -23,9 +23,9 @@ pub(crate) fn report(context: &mut Context, spaced: Spaced) {
 
 fn complaint(gap: Gap) -> &'static str {
     match (gap.wanted, gap.span.len()) {
-        (0, 1) => "a blank too many",
+        (0, 1) => "a space too many",
         (0, _) => "blanks",
-        (_, 0) => "no blank",
-        _ => "several blanks",
+        (_, 0) => "no space",
+        _ => "several spaces",
     }
 }

@@ -57,7 +57,7 @@ kinds! {
     TypeParameter "type-parameter" [Name Bound Default] "one type parameter";
     Parameters "parameters" [Parameter] "the parameters of a function";
     Parameter "parameter" [Decorator Name Pattern Type Default] "one parameter, or a mark among them such as a lone star";
-    If "if" [Condition Body Else] "a choice between blocks; a further condition stands as an `if` in the role `else`";
+    If "if" [Condition Body Else] "a choice between blocks; a further condition is an `if` in the role `else`";
     While "while" [Condition Body Else] "a loop that runs while a condition holds";
     DoWhile "do-while" [Body Condition] "a loop that runs once before it asks its condition";
     For "for" [Target Iterable Start Condition Step Body Else] "a loop over the elements of something, or one that counts";
@@ -79,17 +79,17 @@ kinds! {
     Delete "delete" [Target] "unbinds names, members or elements";
     Global "global" [Name] "names that belong to the module";
     Nonlocal "nonlocal" [Name] "names that belong to an enclosing function";
-    Import "import" [Module Item Argument] "brings in modules or names of a module";
+    Import "import" [Module Item Argument] "imports modules or names of a module";
     ModuleName "module-name" [] "the dotted name of a module, with leading dots if relative";
     ImportItem "import-item" [Module Name Alias] "one imported module or name";
     ImportAll "import-all" [Alias] "the star that imports every public name, perhaps under one name";
-    ImportDefault "import-default" [Name] "the one thing that a module hands out without a name";
+    ImportDefault "import-default" [Name] "the default export of a module";
     ImportAssignment "import-assignment" [Name Value] "a name for another one, or for a module that is required";
     Export "export" [Decorator Value Item Module Argument Name] "hands declarations or names out to other modules";
-    ExportItem "export-item" [Name Alias] "one name handed out";
-    ExportAll "export-all" [Alias] "the star that hands on every name of another module";
+    ExportItem "export-item" [Name Alias] "one exported name";
+    ExportAll "export-all" [Alias] "the star that re-exports every name of another module";
     TypeAlias "type-alias" [Name TypeParameters Value] "a statement that names a type";
-    ExpressionStatement "expression-statement" [Value] "an expression that stands as a statement";
+    ExpressionStatement "expression-statement" [Value] "an expression used as a statement";
     Assignment "assignment" [Target Index Value] "binds targets to a value";
     AnnotatedAssignment "annotated-assignment" [Target Type Value] "declares the type of a target, perhaps with a value";
     CompoundAssignment "compound-assignment" [Target Value] "an assignment that uses the old value, such as `+=`";
@@ -106,11 +106,11 @@ kinds! {
     Word "word" [Part] "a word of a shell: plain, quoted and expanded parts side by side";
     Expansion "expansion" [Name Part] "the value of a parameter, perhaps changed on the way";
     CommandSubstitution "command-substitution" [Statement Part] "what commands write, in a word";
-    ProcessSubstitution "process-substitution" [Statement Part] "a file name that stands for what commands read or write";
+    ProcessSubstitution "process-substitution" [Statement Part] "a file name that commands read from or write to";
     Arithmetic "arithmetic" [Operand Part] "arithmetic of a shell";
 
     Name "name" [] "a name";
-    PropertyName "property-name" [] "a name that stands for itself, as the key of an entry";
+    PropertyName "property-name" [] "a name that is both key and value of an entry";
     PrivateName "private-name" [] "the name of a private member";
     ComputedName "computed-name" [Value] "the name of a member that an expression gives";
     This "this" [] "the object that a function was called on";
@@ -127,7 +127,7 @@ kinds! {
     FormatSpec "format-spec" [Part] "the format of an interpolation";
     Concatenation "concatenation" [Part] "string literals side by side, which are one string";
     Boolean "boolean" [] "true or false";
-    Null "null" [] "the value that stands for nothing";
+    Null "null" [] "the null value";
     EllipsisLiteral "ellipsis" [] "the literal `...`";
     Group "group" [Value] "an expression in parentheses";
     Tuple "tuple" [Element] "a tuple";
@@ -155,8 +155,8 @@ kinds! {
     NonNull "non-null" [Value] "a value that is said to be there";
     Instantiation "instantiation" [Value TypeArguments] "a generic value with its type arguments";
     Await "await" [Value] "waits for a value";
-    Yield "yield" [Value] "hands out a value of a generator";
-    YieldFrom "yield-from" [Value] "hands out every value of another generator";
+    Yield "yield" [Value] "yields a value of a generator";
+    YieldFrom "yield-from" [Value] "yields every value of another generator";
     Spread "spread" [Value] "a value spread out with a star, or a target that takes the rest";
     Call "call" [Callee TypeArguments Arguments] "a call";
     Arguments "arguments" [Argument] "the arguments of a call or the bases of a class, with their parentheses";
@@ -165,7 +165,7 @@ kinds! {
     Subscript "subscript" [Object Index] "an element of a value, reached with brackets";
     Slice "slice" [Lower Upper Step] "a range of elements";
 
-    Element "element" [Start Child End] "a tag with what stands between it and its end";
+    Element "element" [Start Child End] "a tag with what is between it and its end";
     StartTag "start-tag" [Name TypeArguments Attribute] "the tag that begins an element";
     EndTag "end-tag" [Name] "the tag that ends an element";
     TagName "tag-name" [] "the name of an element that the platform knows, or of an attribute";
@@ -191,7 +191,7 @@ kinds! {
     InferType "infer-type" [Parameter] "a type that is to be found";
     TypeOperator "type-operator" [Operand] "an operator before a type, such as `keyof`";
     TypeQuery "type-query" [Name TypeArguments] "the type of a value";
-    TemplateType "template-type" [Part] "a type of texts that fit a template";
+    TemplateType "template-type" [Part] "a type of strings that match a template";
     ImportType "import-type" [Argument Name TypeArguments] "a type out of another module";
     GroupType "group-type" [Type] "a type in parentheses";
     TypePredicate "type-predicate" [Name Type] "what a function says of the type of its argument";

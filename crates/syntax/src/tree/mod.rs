@@ -79,7 +79,7 @@ impl Tree {
         (self.tokens.partition_point(|token| token.start <= offset) as TokenId).saturating_sub(1)
     }
 
-    /// The ids of the tokens that lie within a stretch of text, wholly or in part.
+    /// The ids of the tokens that lie within a range, wholly or in part.
     pub fn tokens_in(&self, span: Span) -> std::ops::Range<TokenId> {
         let first = if span.is_empty() { self.token_from(span.start) } else { self.token_at(span.start) };
         first..self.token_from(span.end).max(first)

@@ -82,7 +82,7 @@ fn parentheses_become_parameters_before_an_arrow() {
         "x = a ? (b): c => d : e",
         "expression-statement(assignment(name conditional(name lambda(parameters(parameter(name)) named-type(name) name) name)))",
     );
-    assert_refused(Language::JavaScript, "({a = 1})", "a default stands only in a pattern that takes a value apart");
+    assert_refused(Language::JavaScript, "({a = 1})", "a default is only allowed in a destructuring pattern");
 }
 
 #[test]

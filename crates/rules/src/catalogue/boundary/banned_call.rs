@@ -12,7 +12,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     languages: Language::ALL,
     fix: None,
     what: "a call of something that the team does not want called, with its reason",
-    why: "Each entry says why: whoever trips over it is told, and need not be told again in a review.",
+    why: "Each entry gives its reason, so that nobody has to explain it again in a review.",
     silent: "Without entries `[[ban]] call = \"…\"` in the settings; the examples are as if `clock.now`, `Date.now` and `telnet` were banned. Where it is not known what is called.",
     standards: &[],
     options: &[],

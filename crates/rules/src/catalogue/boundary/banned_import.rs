@@ -12,7 +12,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     languages: Language::WITH_NAMES,
     fix: None,
     what: "a module that the team does not want imported, with its reason",
-    why: "Each entry says why: whoever trips over it is told, and need not be told again in a review.",
+    why: "Each entry gives its reason, so that nobody has to explain it again in a review.",
     silent: "Without entries `[[ban]] import = \"…\"` in the settings; the examples are as if `tides.old` and `old-tides` were banned. For modules whose names are made at run time.",
     standards: &[],
     options: &[],

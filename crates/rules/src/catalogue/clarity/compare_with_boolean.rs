@@ -15,7 +15,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     fix: Some(FixKind::Review),
     what: "conditions compared with true or false",
     why: "A condition is true or false already; the comparison asks the same again, and takes other values than the plain condition does.",
-    silent: "Only where a truth is asked for: in the condition of a statement or of a choice. Elsewhere the comparison may stand for something else. A comparison that tells other types apart, such as `===`, is meant; tests are left alone.",
+    silent: "Outside of conditions, where the comparison may mean something else. For a comparison that also checks the type, such as `===`, and in tests.",
     standards: &["PEP 8, Programming Recommendations"],
     options: &[],
     examples: &[
@@ -70,7 +70,7 @@ fn check(context: &mut Context, comparison: NodeRef) {
     let edits = vec![Edit::replace(comparison.span(), plain)];
     context
         .report(comparison.span(), format!("a condition is compared with \"{}\"", file.node_text(right)))
-        .advice("ask for the condition itself, unless other values may come")
+        .advice("use the condition itself, unless it may have other values")
         .fix_to_review(Some(edits));
 }
 

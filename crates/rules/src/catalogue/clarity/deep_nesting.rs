@@ -14,7 +14,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     languages: Language::ALL,
     fix: None,
     what: "blocks nested deeper than the limit",
-    why: "Each level is one more condition to keep in mind; what stands deep is read last and tested least.",
+    why: "Each level is one more condition to keep in mind; what is nested deep is read last and tested least.",
     silent: "The branches of a chain of conditions count as one level, and so do a `try` and its handlers.",
     standards: &[],
     options: &[OptionFacts {

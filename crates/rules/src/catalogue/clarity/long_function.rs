@@ -17,7 +17,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     fix: None,
     what: "functions with more lines than the limit",
     why: "A function that does not fit on a screen is understood in pieces, and its variables live longer than a reader remembers them.",
-    silent: "Lines without code do not count: blank ones, comments, and the text that describes the function. Functions without a name, and tests, are left alone.",
+    silent: "Lines without code do not count: blank lines, comments, and the description of the function. Functions without a name, and tests, are left alone.",
     standards: &[],
     options: &[OptionFacts {
         name: "limit",

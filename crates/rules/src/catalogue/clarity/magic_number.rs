@@ -16,7 +16,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     languages: Language::WITH_NAMES,
     fix: None,
     what: "a number that appears without a name",
-    why: "A reader cannot tell what it stands for, nor which equal numbers elsewhere must change with it.",
+    why: "A reader cannot tell what it means, nor which equal numbers elsewhere must change with it.",
     silent: "A number that is given a name by where it stands is not reported: assigned to a name; a default; an argument given by name; \
              an index. Numbers of lists and dictionaries are data; several numbers in one call are a point, a colour or a date; bits, bases and \
              exponents speak for themselves, and so do small numbers of elements that a length is compared with. Tests are left alone unless the option asks for them.",

@@ -56,7 +56,7 @@ fn check(context: &mut Context, function: NodeRef) {
     if count > limit {
         let text = context.text(name);
         context
-            .report(name.span(), format!("\"{text}\" gives a value in {count} places, {limit} are allowed"))
+            .report(name.span(), format!("\"{text}\" returns a value in {count} places, {limit} are allowed"))
             .advice("let a table decide, or divide it");
     }
 }

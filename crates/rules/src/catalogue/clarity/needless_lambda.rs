@@ -13,7 +13,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     languages: &[Language::Python],
     fix: Some(FixKind::Review),
     what: "a function that only hands its parameters on to another one",
-    why: "The other function could stand there itself.",
+    why: "The other function could be used directly.",
     silent: "Functions that are bound within a function are left alone, since they may be bound again; so are methods, which would be looked up earlier, what becomes a member of a class, which is called otherwise, and tests.",
     standards: &[],
     options: &[],

@@ -13,7 +13,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     certainty: Certainty::Proven,
     languages: Language::WITH_NAMES,
     fix: Some(FixKind::Review),
-    what: "a condition that is turned round though both ways are there",
+    what: "a negated condition whose choice has both branches",
     why: "Who reads the second branch has to turn the condition round twice.",
     silent: "Chains of conditions are left alone, and so are short first branches, which often handle the exception first.",
     standards: &[],
@@ -71,7 +71,7 @@ fn check(context: &mut Context, choice: NodeRef) {
     }
     let edits = swapped(context, condition, inner, first, other);
     context
-        .report(condition.span(), "the condition is turned round, and both ways are there")
+        .report(condition.span(), "the condition is negated, and both branches are there")
         .advice("ask the plain question and change the branches")
         .fix_to_review(edits);
 }

@@ -15,12 +15,12 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     fix: None,
     what: "a choice between values within another one",
     why: "Which condition belongs to which value has to be worked out by counting.",
-    silent: "A chain, in which each choice stands at the end of the one before, reads from top to bottom and is left alone unless the option asks for it.",
+    silent: "A chain, in which each conditional is the last operand of the one before, reads from top to bottom and is left alone unless the option asks for it.",
     standards: &[],
     options: &[OptionFacts {
         name: "chains",
         default: OptionDefault::Flag(true),
-        about: "whether a choice may stand at the end of another one",
+        about: "whether a conditional may be the last operand of another one",
     }],
     examples: &[
         Examples {
@@ -51,7 +51,7 @@ fn check(context: &mut Context, choice: NodeRef) {
     let is_chain = node.role() == Role::Else;
     if within && !(is_chain && context.flag("chains")) {
         context
-            .report(choice.span(), "this choice stands within another one")
+            .report(choice.span(), "this conditional is nested in another one")
             .advice("give it a name, or use statements");
     }
 }

@@ -14,9 +14,9 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     certainty: Certainty::Probable,
     languages: Language::ALL,
     fix: None,
-    what: "statements that stand elsewhere in the same words",
-    why: "What is mended in one copy stays wrong in the others, and nobody knows of them all.",
-    silent: "Blanks and comments do not count, and numbers and texts stand for any others. Copies are looked for in all files of a run; those that go over files are told where the later one stands. Tests, imports, and files that only describe others are left alone.",
+    what: "statements that are a copy of others",
+    why: "What is fixed in one copy stays wrong in the others, and nobody knows of them all.",
+    silent: "Whitespace and comments do not count, and any number or string equals any other. Copies are looked for in all files of a run; a copy of another file's code is reported where the later one is. Tests, imports, and files that only describe others are left alone.",
     standards: &[],
     options: &[OptionFacts {
         name: "tokens",

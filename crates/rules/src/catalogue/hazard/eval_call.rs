@@ -13,9 +13,9 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     certainty: Certainty::Proven,
     languages: Language::WITH_NAMES,
     fix: None,
-    what: "text that is run as code",
-    why: "Whoever has a hand in the text decides what the program does.",
-    silent: "For texts that stand in the code as they are, and in tests.",
+    what: "a string that is run as code",
+    why: "Whoever controls the string decides what the program does.",
+    silent: "For string literals, and in tests.",
     standards: &[],
     options: &[],
     examples: &[
@@ -55,7 +55,7 @@ fn check(context: &mut Context, call: NodeRef) {
     let text = if name == "Function" { arguments.last() } else { arguments.next() };
     if text.is_some_and(|text| !is_literal(text)) {
         context
-            .report(call.span(), format!("{name} runs a text as code"))
-            .advice("read the value that is wanted out of the text, or look the function up by its name");
+            .report(call.span(), format!("{name} runs a string as code"))
+            .advice("parse the value that is wanted from the string, or look the function up by its name");
     }
 }

@@ -14,7 +14,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     fix: None,
     what: "markup put together from parts",
     why: "A quay called `<img src=x onerror=…>` runs its script in every reader's page.",
-    silent: "For texts that stand in the code as they are, numbers by their look, and parts that a function named for it makes harmless.",
+    silent: "For string literals, numbers by their look, and parts that a function named for it escapes.",
     standards: &[],
     options: &[],
     examples: &[Examples {
@@ -41,7 +41,7 @@ fn check(context: &mut Context, node: NodeRef) {
     }
     context
         .report(text.span(), "markup is put together from parts")
-        .advice("make the elements, and give them their text as text");
+        .advice("create the elements, and set their text content");
 }
 
 fn assigned<'t>(file: File<'_>, assignment: NodeRef<'t>) -> Option<NodeRef<'t>> {

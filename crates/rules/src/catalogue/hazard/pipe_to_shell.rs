@@ -13,7 +13,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     languages: &[Language::Shell],
     fix: None,
     what: "something fetched from elsewhere that a shell runs unseen",
-    why: "Whoever holds the other end, or stands between, decides what runs here; and a download cut short runs half a command.",
+    why: "Whoever controls the other end, or the connection, decides what runs here; and a download cut short runs half a command.",
     silent: "Where what was fetched is kept in a file first.",
     standards: &[],
     options: &[],

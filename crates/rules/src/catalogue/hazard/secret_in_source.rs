@@ -11,9 +11,9 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     certainty: Certainty::Probable,
     languages: Language::ALL,
     fix: None,
-    what: "a key or password that stands in the code",
+    what: "a key or password in the code",
     why: "Whoever reads the code, or any copy of its history, has it; and it cannot be changed without a release.",
-    silent: "In tests and examples, for values that look made up or are found at run time, and for names that speak of something else.",
+    silent: "In tests and examples, for values that look made up or are found at run time, and for names that mean something else.",
     standards: &[],
     options: &[],
     examples: &[
@@ -71,7 +71,7 @@ fn check(context: &mut Context, node: NodeRef) {
     let Some(secret) = file.language.string_value(file.node_text(literal)) else { return };
     if looks_random(&secret) {
         context
-            .report(literal.span(), format!("what \"{last}\" stands for is in the code for all to read"))
+            .report(literal.span(), format!("the value of \"{last}\" is in the code for all to read"))
             .advice("read it from the environment or a store of secrets, and change it: it is known now");
     }
 }

@@ -15,7 +15,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     fix: None,
     what: "a query put together from parts",
     why: "A passenger called `x' OR '1'='1` sees every ticket. Databases take values apart from the query.",
-    silent: "In tests, and where what is put in may be the name of a table. Where the text does not begin like a query, and where what is called is not named as a query is.",
+    silent: "In tests, and where what is put in may be the name of a table. Where the string does not begin like a query, and where what is called is not named as a query is.",
     standards: &[],
     options: &[],
     examples: &[

@@ -13,7 +13,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     fix: None,
     what: "a temporary file whose name others can know before it is made",
     why: "Between the choice of the name and the making of the file somebody can put a link there, and the program writes where it leads.",
-    silent: "In tests. For names within a folder of the program's own, which its text does not show to be shared.",
+    silent: "In tests. For names within a folder of the program's own, which the string does not show to be shared.",
     standards: &[],
     options: &[],
     examples: &[

@@ -14,7 +14,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     languages: Language::WITH_NAMES,
     fix: None,
     what: "a digest that can be forged",
-    why: "Texts with the same MD5 or SHA-1 sum can be made at will: such a sum proves nothing about who made a text.",
+    why: "Content with the same MD5 or SHA-1 sum can be made at will: such a sum proves nothing about where content comes from.",
     silent: "It is a guess, which runs only where it is asked for by name: many such sums are not about safety. In tests. Where the call says that it is not about safety (`usedforsecurity=False`), and where the digest is named at run time.",
     standards: &[],
     options: &[],

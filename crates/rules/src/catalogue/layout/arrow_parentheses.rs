@@ -22,7 +22,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     options: &[OptionFacts {
         name: "around",
         default: OptionDefault::Choice("as-is", &["as-is", "always", "never"]),
-        about: "whether parentheses stand around one parameter: as-is is what the file mostly has",
+        about: "whether there are parentheses around a single parameter: as-is is what the file mostly has",
     }],
     examples: &[Examples {
         language: Language::JavaScript,
@@ -58,10 +58,7 @@ fn check(context: &mut Context, functions: &[NodeRef]) {
         let text = context.file().text.slice(name);
         if wanted && !has(parameters) {
             let edits = vec![Edit::insert(span.start, "("), Edit::insert(span.end, ")")];
-            context
-                .report(span, format!("\"{text}\" stands without parentheses"))
-                .advice("put it in parentheses")
-                .fix(edits);
+            context.report(span, format!("\"{text}\" has no parentheses")).advice("put it in parentheses").fix(edits);
         } else if !wanted && has(parameters) {
             // A comment or a type that follows would be lost or change its place.
             let inner = context.file().text.slice(span).trim_start_matches('(').trim_end_matches(')').trim();
@@ -70,7 +67,7 @@ fn check(context: &mut Context, functions: &[NodeRef]) {
             if inner == text {
                 let edits = vec![Edit::replace(span, if glued { format!(" {text}") } else { text.to_string() })];
                 context
-                    .report(span, format!("\"{text}\" stands in parentheses"))
+                    .report(span, format!("\"{text}\" is in parentheses"))
                     .advice("leave the parentheses out")
                     .fix(edits);
             }

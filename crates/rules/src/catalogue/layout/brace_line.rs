@@ -25,12 +25,12 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
         OptionFacts {
             name: "open",
             default: OptionDefault::Choice("as-is", &["as-is", "same-line", "next-line"]),
-            about: "where the brace of a block stands: as-is is what the file mostly has",
+            about: "where the brace of a block is: as-is is what the file mostly has",
         },
         OptionFacts {
             name: "go-on",
             default: OptionDefault::Choice("as-is", &["as-is", "same-line", "next-line"]),
-            about: "where else, catch and finally stand behind a brace",
+            about: "where else, catch and finally are after a brace",
         },
     ],
     examples: &[
@@ -92,12 +92,12 @@ fn on_tokens(context: &mut Context, option: &str, tokens: &[(TokenId, bool)], wh
         }
         let line_end = file.line_end();
         let (edit, message) = if wants_same {
-            (Edit::replace(between, " "), format!("this {what} stands on a line of its own"))
+            (Edit::replace(between, " "), format!("this {what} is on a line of its own"))
         } else {
             let indent = indent_at(file, head_start(file, *token));
             (
                 Edit::replace(between, format!("{line_end}{indent}")),
-                format!("this {what} stands behind something on its line"),
+                format!("this {what} is behind something on its line"),
             )
         };
         context

@@ -8,7 +8,7 @@ pub(in crate::catalogue) static RULE: Rule = rule(
     "bracket-spacing",
     SpacingSort::Bracket,
     Language::WITH_NAMES,
-    "blanks inside of brackets, or before the brackets of a call",
+    "spaces inside of brackets, or before the brackets of a call",
     &[
         Examples {
             language: Language::Python,

@@ -8,7 +8,7 @@ pub(in crate::catalogue) static RULE: Rule = rule(
     "colon-spacing",
     SpacingSort::Colon,
     Language::WITH_NAMES,
-    "colons with a blank before them, or none behind them",
+    "colons with a space before them, or none after them",
     &[
         Examples {
             language: Language::Python,

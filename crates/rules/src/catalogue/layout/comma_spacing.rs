@@ -8,7 +8,7 @@ pub(in crate::catalogue) static RULE: Rule = rule(
     "comma-spacing",
     SpacingSort::Comma,
     Language::WITH_NAMES,
-    "commas and semicolons with a blank before them, or none behind them",
+    "commas and semicolons with a space before them, or none after them",
     &[
         Examples {
             language: Language::Python,

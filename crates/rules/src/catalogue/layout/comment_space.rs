@@ -12,8 +12,8 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     certainty: Certainty::Proven,
     languages: Language::ALL,
     fix: Some(FixKind::Exact),
-    what: "comments whose text stands close to their mark, or that stand close behind code",
-    why: "A comment that is set apart is told from code at a glance.",
+    what: "comments without a space after their mark, or without space between them and the code",
+    why: "A comment that is set apart is seen at a glance.",
     silent: "Marks for programs, rows of signs, and code that was commented out are left alone.",
     standards: &["PEP 8, Comments"],
     options: &[],
@@ -65,12 +65,12 @@ fn check(context: &mut Context, token: TokenId) {
     if is_prose(text) {
         edits.push((
             Edit::insert(span.start + mark.len() as u32, " "),
-            "the text of this comment stands close to its mark",
+            "a space is missing after the mark of this comment",
         ));
     }
     if let Some(gap) = missing_before(file, token) {
         let least = least_before(file.language);
-        edits.push((Edit::replace(gap, " ".repeat(least)), "this comment stands close behind the code"));
+        edits.push((Edit::replace(gap, " ".repeat(least)), "two spaces are missing between the code and this comment"));
     }
     if let Some((_, message)) = edits.first() {
         let message = *message;

@@ -15,7 +15,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     what: "a file whose last line has no line end",
     why: "Tools that join or append to files run the last line together with what follows, and reviews mark it as a change \
           when the next line is added.",
-    silent: "In a file with broken syntax, whose end may stand within a text.",
+    silent: "In a file with broken syntax, whose end may be inside a string.",
     standards: &["POSIX.1-2024, definition of a line"],
     options: &[],
     examples: &[Examples {

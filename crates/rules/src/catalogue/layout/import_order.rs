@@ -17,9 +17,9 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     certainty: Certainty::Proven,
     languages: Language::WITH_NAMES,
     fix: Some(FixKind::Review),
-    what: "imports that do not stand in the order of their groups",
-    why: "Where imports stand by origin, what a file depends on is seen at a glance, and two people who add one seldom touch the same line.",
-    silent: "Imports of types only may stand behind the others. Imports apart from the others, such as those within functions or behind other code, are left alone. Imports for their effects stay where they are, and none is moved across one.",
+    what: "imports that are not in the order of their groups",
+    why: "Where imports are grouped by origin, what a file depends on is seen at a glance, and two people who add one seldom touch the same line.",
+    silent: "Imports of types only may come after the others. Imports apart from the others, such as those within functions or behind other code, are left alone. Imports for their effects stay where they are, and none is moved across one.",
     standards: &["PEP 8, Imports"],
     options: &[
         OptionFacts {
@@ -30,7 +30,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
         OptionFacts {
             name: "alphabet",
             default: OptionDefault::Flag(false),
-            about: "whether the imports of a group stand in the order of the alphabet",
+            about: "whether the imports of a group are in alphabetical order",
         },
     ],
     examples: &[

@@ -27,7 +27,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     options: &[OptionFacts {
         name: "width",
         default: OptionDefault::Count(0),
-        about: "how many blanks a step has; 0 is four in Python, and elsewhere what two of three blocks of the file have",
+        about: "how many spaces a step has; 0 is four in Python, and elsewhere what two of three blocks of the file have",
     }],
     examples: &[
         Examples {
@@ -132,7 +132,7 @@ fn on_block(context: &mut Context, block: NodeRef, width: usize, texts: &Texts) 
     let wanted = base + width;
     let message = match depth(first).len().checked_sub(base) {
         Some(step) => format!("indented by {step}, {width} would be a step"),
-        None => format!("this stands left of what holds it, {width} to the right would be a step"),
+        None => format!("this is left of what it belongs to; {width} to the right would be a step"),
     };
     let place = first.span();
     let edits = edits(file, block, &wrong, wanted, texts);

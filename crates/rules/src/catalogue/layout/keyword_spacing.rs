@@ -8,7 +8,7 @@ pub(in crate::catalogue) static RULE: Rule = rule(
     "keyword-spacing",
     SpacingSort::Keyword,
     Language::WITH_NAMES,
-    "words of the language with no blank, or several, beside them",
+    "keywords with no space, or several, beside them",
     &[
         Examples {
             language: Language::Python,

@@ -16,8 +16,8 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     languages: Language::ALL,
     fix: Some(FixKind::Exact),
     what: "lines that end otherwise than the rest of the file's",
-    why: "Tools that compare lines show changes that nobody made, and some programs take the extra character for text.",
-    silent: "In shell text, where it is part of what is said, the line end is reported without a fix.",
+    why: "Tools that compare lines show changes that nobody made, and some programs take the extra character for content.",
+    silent: "In shell scripts, where it is part of a word, the line end is reported without a fix.",
     standards: &[],
     options: &[OptionFacts {
         name: "end",

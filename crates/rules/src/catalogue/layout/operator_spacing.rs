@@ -8,7 +8,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     options: &[OptionFacts {
         name: ARITHMETIC,
         default: OptionDefault::Choice("even", &["even", "one"]),
-        about: "the blanks around arithmetic: even is as many on either side, one is one on both",
+        about: "the spaces around arithmetic: even is as many on either side, one is one on both",
     }],
     ..FACTS
 };
@@ -17,7 +17,7 @@ const FACTS: Rule = rule(
     "operator-spacing",
     SpacingSort::Operator,
     Language::ALL,
-    "operators with no blank where one belongs, or with blanks where none do",
+    "operators with no space where one belongs, or with spaces where none do",
     &[
         Examples {
             language: Language::Python,

@@ -17,9 +17,9 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     certainty: Certainty::Proven,
     languages: Language::WITH_NAMES,
     fix: Some(FixKind::Exact),
-    what: "texts in other quotes than the rest of the file has",
+    what: "strings in other quotes than the rest of the file has",
     why: "Who reads the code need not ask whether the difference means something, and reviews show no changes that are none.",
-    silent: "A text that holds a quote of either sort keeps its own, so that no escapes are added; so do texts between tags. A file that has as many of each is left alone.",
+    silent: "A string that holds a quote of either kind keeps its own, so that no escapes are added; so do attributes of tags. A file that has as many of each is left alone.",
     standards: &["PEP 8, String Quotes"],
     options: &[OptionFacts {
         name: "quotes",
@@ -87,7 +87,7 @@ fn check(context: &mut Context, strings: &[NodeRef]) {
             let wanted = if quote == '"' { '\'' } else { '"' };
             let edits = with_quotes(context.text(string), string.span(), quote, wanted);
             context
-                .report(string.span(), format!("this text stands in {}", name_of(quote)))
+                .report(string.span(), format!("this string is in {}", name_of(quote)))
                 .advice(format!("write it in {} like the others", name_of(wanted)))
                 .fix(edits);
         }
@@ -146,7 +146,7 @@ fn on_long_text(context: &mut Context, string: NodeRef) {
         Edit::replace(Span::new(span.end - 3, span.end), "\"\"\""),
     ];
     context
-        .report(Span::new(span.start, first + 3), "this text stands between three single quotes")
+        .report(Span::new(span.start, first + 3), "this string is in three single quotes")
         .advice("use double quotes")
         .fix(edits);
 }

@@ -23,7 +23,7 @@ pub(super) const fn rule(
         fix: Some(FixKind::Exact),
         what,
         why: "Code that is spaced in one way is read without stumbling, and reviews show no changes that are none.",
-        silent: "Blanks that line something up with the line above or below, and texts.",
+        silent: "Spaces that line something up with the line above or below, and strings.",
         standards: &["PEP 8, Whitespace in Expressions and Statements"],
         options: &[],
         examples,

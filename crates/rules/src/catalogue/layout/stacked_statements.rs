@@ -16,7 +16,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     what: "several statements on one line",
     why: "The second statement is easily missed, cannot be stopped at in a debugger by its line, and makes changes hard to \
           read.",
-    silent: "A class or function whose whole body is `pass` or `...` may stand on one line.",
+    silent: "A class or function whose whole body is `pass` or `...` may be on one line.",
     standards: &["PEP 8, Other Recommendations"],
     options: &[],
     examples: &[
@@ -101,7 +101,7 @@ fn on_inline_body(context: &mut Context, header: NodeRef, block: NodeRef, statem
     // The new lines are indented as this one is: it must not move meanwhile.
     edits.push(Edit::claim(line_at(file, block.span().start).start));
     context
-        .report(statements[0].span(), "this statement stands on the line of the one that holds it")
+        .report(statements[0].span(), "this statement is on the line of the one that it belongs to")
         .advice("give the body lines of its own")
         .fix(edits);
 }
@@ -133,7 +133,7 @@ fn on_free_sequence(context: &mut Context, block: NodeRef) {
         }
         let indent = indent_at(file, pair[0].span().start);
         context
-            .report(pair[1].span(), "this statement stands behind another one on its line")
+            .report(pair[1].span(), "this statement follows another one on its line")
             .advice("one statement a line")
             .fix(vec![Edit::replace(between, format!("{line_end}{indent}"))]);
     }
@@ -154,7 +154,7 @@ fn on_sequence(context: &mut Context, block: NodeRef, statements: &[NodeRef]) {
         let stacked = next.map(|next| next.span()).filter(|_| !edit.text.is_empty());
         let place = stacked.unwrap_or(semicolon_after(*statement).unwrap_or(edit.span));
         let message = match stacked {
-            Some(_) => "this statement stands behind another one on its line",
+            Some(_) => "this statement follows another one on its line",
             None => "this semicolon separates nothing",
         };
         context.report(place, message).advice("one statement a line").fix(vec![edit]);

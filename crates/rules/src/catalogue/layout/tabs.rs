@@ -18,9 +18,9 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     certainty: Certainty::Proven,
     languages: Language::ALL,
     fix: Some(FixKind::Exact),
-    what: "lines indented with tabs where the rest of the file has blanks, or the reverse",
-    why: "Tabs are as wide as each reader's settings say, so that lines that mix them with blanks look nested otherwise than they are.",
-    silent: "Lines that begin within a text are left alone, and blanks behind tabs, which line something up.",
+    what: "lines indented with tabs where the rest of the file has spaces, or the reverse",
+    why: "Tabs are as wide as each reader's settings say, so that lines that mix them with spaces look nested otherwise than they are.",
+    silent: "Lines that begin inside a string are left alone, and spaces after tabs, which line something up.",
     standards: &["PEP 8, Tabs or Spaces?"],
     options: &[OptionFacts {
         name: "indent",
@@ -88,7 +88,7 @@ fn check(context: &mut Context) {
     let width = if by_blanks { unit.len() } else { TAB };
     let wrong: Vec<Edit> = indented.into_iter().filter_map(|indent| mended(file, indent, wanted, width)).collect();
     let (what, advice) =
-        if wanted { ("indented with blanks", "use tabs") } else { ("indented with tabs", "use blanks") };
+        if wanted { ("indented with spaces", "use tabs") } else { ("indented with tabs", "use spaces") };
     // Where blanks decide what belongs together, lines can only change all at once.
     if file.language == Language::Python {
         let Some(first) = wrong.first().map(|edit| edit.span) else { return };

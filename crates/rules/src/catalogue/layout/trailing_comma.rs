@@ -24,7 +24,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     options: &[OptionFacts {
         name: "several-lines",
         default: OptionDefault::Choice("as-is", &["as-is", "always", "never"]),
-        about: "whether a comma stands behind the last element of a list whose bracket closes on a line of its own: as-is is what the file mostly has",
+        about: "whether a comma follows the last element of a list whose bracket closes on a line of its own: as-is is what the file mostly has",
     }],
     examples: &[
         Examples {
@@ -113,12 +113,12 @@ fn on_list(context: &mut Context, list: &List, wanted: Option<bool>) {
         context.report(last, "this comma separates nothing").advice("leave it out").fix(vec![Edit::remove(last)]);
     } else if list.is_long && list.has_comma && wanted == Some(false) {
         context
-            .report(last, "a comma stands behind the last element")
+            .report(last, "a comma follows the last element")
             .advice("leave it out, as the others do")
             .fix(vec![Edit::remove(last)]);
     } else if list.is_long && !list.has_comma && wanted == Some(true) {
         context
-            .report(Span::at(last.end), "no comma stands behind the last element")
+            .report(Span::at(last.end), "no comma follows the last element")
             .advice("add one, as the others have")
             .fix(vec![Edit::insert(last.end, ",")])
             .anchor(last);

@@ -12,9 +12,9 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     certainty: Certainty::Proven,
     languages: Language::ALL,
     fix: Some(FixKind::Exact),
-    what: "blanks at the end of a line",
+    what: "whitespace at the end of a line",
     why: "They are invisible, and show up as changes in reviews when an editor removes them.",
-    silent: "Blanks within a text of several lines belong to the text and are left alone.",
+    silent: "Whitespace inside a string of several lines belongs to the string and is left alone.",
     standards: &["PEP 8, Other Recommendations"],
     options: &[],
     examples: &[Examples {
@@ -43,7 +43,7 @@ fn check(context: &mut Context, line: Line) {
     let goes_on =
         file.language.facts().return_is_text && file.text.source()[line.span.end as usize..].starts_with('\r');
     if matches!(file.tree.token_kind(holder), TokenKind::Blank | TokenKind::Comment) && ends_line && !goes_on {
-        let blanks = if span.len() == 1 { "a blank".to_string() } else { format!("{} blanks", span.len()) };
+        let blanks = if span.len() == 1 { "a space".to_string() } else { format!("{} spaces", span.len()) };
         context
             .report(span, format!("{blanks} at the end of the line"))
             .advice("remove them")

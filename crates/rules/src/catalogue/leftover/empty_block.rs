@@ -14,7 +14,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     fix: None,
     what: "a block without statements, and without a word why",
     why: "Something was to be done there, and is not; or the whole can go.",
-    silent: "For functions, classes and handlers of errors, for loops whose head does the work, and where a comment stands in it.",
+    silent: "For functions, classes and handlers of errors, for loops whose head does the work, and where it holds a comment.",
     standards: &[],
     options: &[],
     examples: &[

@@ -11,9 +11,9 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     certainty: Certainty::Guess,
     languages: Language::OF_JAVASCRIPT,
     fix: None,
-    what: "something that is handed out to other files and that none of them speaks of",
-    why: "Nothing tells that it can go: whoever changes it looks for uses that are not there.",
-    silent: "It is a guess, which runs only where it is asked for by name: frameworks find much by its name. For what a file hands out by default, for packages that others install, and wherever the name stands in another file of the project, in whatever sense.",
+    what: "something that is exported and that no other file mentions",
+    why: "Nobody can see that it can go: whoever changes it looks for uses that are not there.",
+    silent: "It is a guess, which runs only where it is named: frameworks find much by its name. For what a file exports by default, for packages that others install, and wherever another file of the project mentions the name, in whatever sense.",
     standards: &[],
     options: &[],
     examples: &[Examples {
@@ -41,7 +41,7 @@ fn check(context: &mut Context, export: NodeRef) {
     }
     for name in export.children_in(Role::Value).flat_map(declared) {
         let text = file.node_text(name);
-        let message = format!("no other file speaks of \"{text}\"");
+        let message = format!("no other file mentions \"{text}\"");
         let anywhere = HandedOn { module: String::new(), name: text.to_string(), group: name.id().0 };
         context.report(name.span(), message).advice("keep it to this file, or take it out").unless_used(Some(anywhere));
     }

@@ -14,7 +14,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     fix: None,
     what: "a function that nothing uses",
     why: "It must be read, kept working and moved along with the rest, for nothing.",
-    silent: "It is a guess, which runs only where it is asked for by name: in one of ten cases something outside of the project used the function. For functions that others may call: with decorators, in tests, handed out, or public in a code base that is made into a package; and wherever the name stands in another file of the project, in whatever sense.",
+    silent: "It is a guess, which runs only where it is named: in one of ten cases something outside of the project used the function. For functions that others may call: with decorators, in tests, exported, or public in a code base that is made into a package; and wherever another file of the project mentions the name, in whatever sense.",
     standards: &[],
     options: &[],
     examples: &[

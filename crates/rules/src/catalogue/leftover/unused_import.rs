@@ -18,7 +18,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     languages: Language::WITH_NAMES,
     fix: Some(FixKind::Exact),
     what: "an import whose name is never used",
-    why: "It costs time at every start, ties the file to a module it does not need, and tells readers something untrue.",
+    why: "It costs time at every start, ties the file to a module it does not need, and misleads readers.",
     silent: "Where the name may be handed on: in the file of a package itself (__init__) and in stubs, in a module without a \
              list of its exports that imports public names of a private module or of one with its own name, under a \
              handler for a missing module, for a submodule (loading it may be the purpose), with exports or names made at \
@@ -108,7 +108,7 @@ fn check(context: &mut Context, binding: &Binding) {
         }
         let span = item.span();
         let reason = shared.or_else(|| why_unsure(context, binding, item, import, name));
-        if let Some(reason) = reason.or_else(|| is_mentioned().then_some("a text mentions the name")) {
+        if let Some(reason) = reason.or_else(|| is_mentioned().then_some("a string mentions the name")) {
             context.unsure(span, reason);
             continue;
         }
@@ -121,7 +121,7 @@ fn check(context: &mut Context, binding: &Binding) {
             group: import.id().0,
         });
         let has_effects = loads_effects(context, item, import);
-        let reported = context.report(span, format!("{what} is imported and never used")).unless_used(handed_on);
+        let reported = context.report(span, format!("{what} is imported but never used")).unless_used(handed_on);
         if has_effects {
             reported
                 .advice("loading the module does something: remove it if nothing needs that")
@@ -188,7 +188,7 @@ fn why_unsure(
             return Some("the module may be the public face of another one");
         }
         if names.exports() == Exports::Unlisted && hands_on_private(file, item, import) {
-            return Some("the module may hand on names of a private one");
+            return Some("the module may re-export names of a private one");
         }
     }
     None
@@ -315,12 +315,13 @@ fn hands_on_private(file: File<'_>, item: NodeRef, import: NodeRef) -> bool {
 /// Whether a text or a comment of the file holds the name where it may stand for code: in a text that is a word or an expression, in
 /// an example that is run, in a comment that gives a type or describes.
 fn is_mentioned(file: File<'_>, name: &str) -> bool {
-    memchr::memmem::find_iter(file.text.source().as_bytes(), name).any(|at| {
-        let token = file.tree.token_at(at as u32);
-        let kind = file.tree.token_kind(token);
-        matches!(kind, TokenKind::String | TokenKind::FormatText | TokenKind::Comment)
-            && mentions(file, kind, file.text.slice(file.tree.token_span(token)), name)
-    })
+    file.mentions(name)
+        && memchr::memmem::find_iter(file.text.source().as_bytes(), name).any(|at| {
+            let token = file.tree.token_at(at as u32);
+            let kind = file.tree.token_kind(token);
+            matches!(kind, TokenKind::String | TokenKind::FormatText | TokenKind::Comment)
+                && mentions(file, kind, file.text.slice(file.tree.token_span(token)), name)
+        })
 }
 
 fn mentions(file: File<'_>, kind: TokenKind, text: &str, name: &str) -> bool {

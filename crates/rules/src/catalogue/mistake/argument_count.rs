@@ -15,7 +15,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     certainty: Certainty::Proven,
     languages: Language::WITH_NAMES,
     fix: None,
-    what: "a call with more or fewer arguments than the function takes, also where it stands in another file",
+    what: "a call with more or fewer arguments than the function takes, also where that is in another file",
     why: "The call stops the program when it comes to it, or, where the language lets it pass, what is given is dropped without a word.",
     silent: "Where it is not known what is called: functions that are given away as values, methods of objects whose class does not show, \
              functions with decorators that may change what they take, names bound in several places, modules outside of the project. In \

@@ -11,8 +11,8 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     certainty: Certainty::Proven,
     languages: Language::WITH_NAMES,
     fix: None,
-    what: "a comparison whose answer nobody asks for",
-    why: "It stands alone as a statement. Most often an assignment was meant, or a test that forgets to check.",
+    what: "a comparison whose result is ignored",
+    why: "It is a statement by itself. Most often an assignment was meant, or a test that forgets to check.",
     silent: "In tests. In a block that expects an error (a `with` or a `try`), where the comparison itself may be what is tried; and as the last \
              statement of a script without functions, whose value a notebook shows.",
     standards: &[],
@@ -53,7 +53,5 @@ fn check(context: &mut Context, statement: NodeRef) {
     if context.file().is_test() {
         return context.unsure(comparison.span(), "a test may only try whether the comparison fails");
     }
-    context
-        .report(comparison.span(), "nobody asks for the answer of this comparison")
-        .advice("assign, or check the answer");
+    context.report(comparison.span(), "the result of this comparison is ignored").advice("assign, or check the answer");
 }

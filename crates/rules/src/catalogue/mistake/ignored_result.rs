@@ -11,9 +11,9 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     certainty: Certainty::Proven,
     languages: Language::WITH_NAMES,
     fix: None,
-    what: "a call of a function without effects, whose result is thrown away",
+    what: "a call of a function without effects, whose result is ignored",
     why: "All that such a function does is to give a result: the line does nothing. Most often what it was called on was meant to change.",
-    silent: "For functions of the project that no comment `sieve: pure` marks, wherever they stand, and for what other packages bring.",
+    silent: "For functions of the project that no comment `sieve: pure` marks, wherever they are, and for those of other packages.",
     standards: &[],
     options: &[],
     examples: &[

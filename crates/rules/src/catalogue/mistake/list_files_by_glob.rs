@@ -13,8 +13,8 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     languages: &[Language::Shell],
     fix: Some(FixKind::Review),
     what: "a loop over the names that `ls` or `find` prints",
-    why: "The names are cut at blanks and line ends, and taken for patterns: a file called \"low tide\" becomes two that are not there.",
-    silent: "Where the names are read line by line, and where the shell is told how to cut them (`IFS=`).",
+    why: "The names are split at whitespace, and taken for patterns: a file called \"low tide\" becomes two that are not there.",
+    silent: "Where the names are read line by line, and where the script sets how to split them (`IFS=`).",
     standards: &[],
     options: &[],
     examples: &[Examples {
@@ -69,7 +69,7 @@ fn check(context: &mut Context, node: NodeRef) {
             "read them line by line, or use \"find … -exec\""
         };
         context
-            .report(word.span(), format!("names that {name} prints are cut at blanks"))
+            .report(word.span(), format!("names that {name} prints are split at whitespace"))
             .advice(advice)
             .fix_to_review(edits);
     }

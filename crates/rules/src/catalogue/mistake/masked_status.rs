@@ -14,8 +14,8 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     languages: &[Language::Shell],
     fix: Some(FixKind::Review),
     what: "a declaration that hides whether the command in it failed",
-    why: "`local x=$(command)` succeeds whatever the command does: an error neither stops the script nor reaches what asks for it.",
-    silent: "Where neither the script stops at errors nor the next thing asks for the result.",
+    why: "`local x=$(command)` succeeds whatever the command does: an error neither stops the script nor reaches what checks it.",
+    silent: "Where neither the script stops at errors nor the next command checks the result.",
     standards: &[],
     options: &[],
     examples: &[Examples {

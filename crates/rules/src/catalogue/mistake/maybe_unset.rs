@@ -110,16 +110,16 @@ fn check(context: &mut Context, flow: &Flow) {
             continue;
         }
         let message = match place.unset {
-            Unset::Always => format!("\"{name}\" has no value here yet"),
-            _ => format!("\"{name}\" may have no value here"),
+            Unset::Always => format!("\"{name}\" is not assigned yet"),
+            _ => format!("\"{name}\" may be unassigned here"),
         };
         let advice = match place.unset {
-            Unset::Always => "give it a value before this line",
-            _ => "give it a value on every way that leads here",
+            Unset::Always => "assign it before this line",
+            _ => "assign it on every path that reaches this line",
         };
         let other = binding.declarations.iter().map(|one| tree.node(one.node)).find(|one| one.id() != place.node);
-        let set =
-            other.map_or(String::new(), |other| format!(": it is set on line {}", context.line(other.span().start)));
+        let set = other
+            .map_or(String::new(), |other| format!(": it is assigned on line {}", context.line(other.span().start)));
         let span = other.map(|other| other.span());
         let reported = context.report(node.span(), format!("{message}{set}")).advice(advice);
         if let Some(span) = span {

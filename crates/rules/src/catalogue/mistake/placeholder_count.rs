@@ -12,9 +12,9 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     certainty: Certainty::Proven,
     languages: &[Language::Python],
     fix: None,
-    what: "a text with more or fewer places than values put into it",
-    why: "The line stops the program, or the log loses the message: it is most often one that tells of an error, and runs for the first time then.",
-    silent: "Where values are spread out, given by name, or made elsewhere, and where the text is not in the code.",
+    what: "a string with more or fewer placeholders than values",
+    why: "The line stops the program, or the log loses the message: it is most often one that reports an error, and runs for the first time then.",
+    silent: "Where values are spread out, given by name, or made elsewhere, and where the string is not in the code.",
     standards: &[],
     options: &[],
     examples: &[Examples {
@@ -55,7 +55,7 @@ fn on_percent(context: &mut Context, binary: NodeRef) {
     report(context, left, places, tuple.children().count());
 }
 
-/// What stands in parentheses.
+/// What is in parentheses.
 fn unwrapped(node: NodeRef) -> Option<NodeRef> {
     if node.kind() == Kind::Group { node.child(Role::Value) } else { Some(node) }
 }
@@ -104,7 +104,7 @@ fn report(context: &mut Context, text: NodeRef, places: usize, values: usize) {
     }
     let of = |count: usize, word: &str| if count == 1 { format!("1 {word}") } else { format!("{count} {word}s") };
     context
-        .report(text.span(), format!("this text has {} for {}", of(places, "place"), of(values, "value")))
+        .report(text.span(), format!("this string has {} for {}", of(places, "place"), of(values, "value")))
         .advice("give each place its value");
 }
 

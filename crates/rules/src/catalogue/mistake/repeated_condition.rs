@@ -12,7 +12,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     certainty: Certainty::Proven,
     languages: Language::WITH_NAMES,
     fix: None,
-    what: "a condition that stands twice in one chain of choices",
+    what: "a condition that occurs twice in one chain of branches",
     why: "The second branch can never be taken: whenever its condition holds, the first one was taken already. One of the two was most \
           likely meant to ask something else.",
     silent: "Where a condition calls, changes or waits for something, since it may answer otherwise the second time.",

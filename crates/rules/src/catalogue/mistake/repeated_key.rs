@@ -14,7 +14,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     certainty: Certainty::Proven,
     languages: Language::WITH_NAMES,
     fix: None,
-    what: "a key that stands twice in one literal",
+    what: "a key that occurs twice in one literal",
     why: "Only the last value of a key is kept. The earlier one is lost without a word, and one of the two keys is most often \
           a slip.",
     silent: "Keys that are calls or other expressions are not compared: they may differ each time.",
@@ -54,7 +54,7 @@ fn check(context: &mut Context, dictionary: NodeRef) {
         let text = shown(context, key);
         let line = context.line(first.start);
         context
-            .report(key.span(), format!("the key {text} stands here again; its value on line {line} is lost"))
+            .report(key.span(), format!("the key {text} is repeated here; its value on line {line} is lost"))
             .advice("remove one of the two, or correct its key")
             .related(first, "the same key");
     }

@@ -45,7 +45,7 @@ fn check(context: &mut Context, node: NodeRef) {
             let text = file.node_text(name);
             if seen.contains(&text) && !text.starts_with('_') && is_read(context, text) {
                 context
-                    .report(name.span(), format!("\"{text}\" takes two values here, and keeps the last"))
+                    .report(name.span(), format!("\"{text}\" is assigned twice here, and keeps the last value"))
                     .advice("give each value a name of its own");
             }
             seen.push(text);

@@ -14,7 +14,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     fix: None,
     what: "a choice that does the same either way",
     why: "The condition decides nothing. Either one branch was copied and not changed, or the choice can go.",
-    silent: "Where a comment stands in one of the branches: somebody has thought about them; and where both do nothing.",
+    silent: "Where one of the branches holds a comment: somebody has thought about them; and where both do nothing.",
     standards: &[],
     options: &[],
     examples: &[

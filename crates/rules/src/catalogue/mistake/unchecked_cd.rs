@@ -14,7 +14,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     fix: Some(FixKind::Review),
     what: "a change of folder whose failing nobody notices, though more commands follow",
     why: "If the folder is not there, all that follows works in the wrong one: it writes, moves and removes there.",
-    silent: "In scripts that stop at errors (`set -e`), where something asks for the result, and for `cd` without a name, `cd /`, `cd -` and `cd ..`.",
+    silent: "In scripts that stop at errors (`set -e`), where something checks the result, and for `cd` without a name, `cd /`, `cd -` and `cd ..`.",
     standards: &[],
     options: &[],
     examples: &[Examples {

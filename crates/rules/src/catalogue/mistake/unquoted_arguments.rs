@@ -12,8 +12,8 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     certainty: Certainty::Proven,
     languages: &[Language::Shell],
     fix: Some(FixKind::Review),
-    what: "all arguments of a script or all elements of a list handed on without quotes",
-    why: "Each of them is cut at its blanks once more: what was one argument arrives as several.",
+    what: "all arguments of a script or all elements of an array passed on without quotes",
+    why: "Each of them is split at whitespace once more: what was one argument arrives as several.",
     silent: "Where the arguments are joined to one string, in calculations, and for a name that the script assigns a plain string to.",
     standards: &[],
     options: &[],
@@ -61,7 +61,7 @@ fn check(context: &mut Context, word: NodeRef) {
         _ => return,
     };
     context
-        .report(word.span(), format!("{text} is cut at blanks: what was one argument becomes several"))
+        .report(word.span(), format!("{text} is split at whitespace: what was one argument becomes several"))
         .advice(format!("write {whole}"))
         .fix_to_review(Some(vec![Edit::replace(word.span(), whole)]));
 }

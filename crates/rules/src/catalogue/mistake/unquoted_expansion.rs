@@ -13,9 +13,9 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     certainty: Certainty::Probable,
     languages: &[Language::Shell],
     fix: Some(FixKind::Review),
-    what: "a value that the shell cuts at blanks and takes for a pattern, because it is not in double quotes",
-    why: "A name with a blank in it becomes two arguments, one with a star becomes many: the command works on the wrong things.",
-    silent: "For what cannot hold blanks by its name or by all that the script gives it, where cutting is what a loop asks for, and for variables whose names say that they hold several words.",
+    what: "a value that the shell splits at whitespace and takes for a pattern, because it is not in double quotes",
+    why: "A name with a space in it becomes two arguments, one with a star becomes many: the command works on the wrong things.",
+    silent: "For what cannot hold whitespace by its name or by all that the script assigns to it, where splitting is what a loop needs, and for variables whose names say that they hold several words.",
     standards: &[],
     options: &[],
     examples: &[Examples {
@@ -90,7 +90,7 @@ fn on_argument(context: &mut Context, word: NodeRef, simple: &FxHashSet<&str>) {
     };
     let edits = quoted(file, word);
     context
-        .report(word.span(), format!("{what} is cut at blanks and taken for a pattern"))
+        .report(word.span(), format!("{what} is split at whitespace and taken for a pattern"))
         .advice("put it in double quotes")
         .fix_to_review(edits);
 }

@@ -29,7 +29,7 @@ pub(super) fn check_script(context: &mut Context) {
         };
         let line = context.line(set.span().start);
         context
-            .report(node.span(), format!("\"{name}\" has no value here yet: it is set on line {line}"))
+            .report(node.span(), format!("\"{name}\" is not assigned yet: it is assigned on line {line}"))
             .advice("assign it before this line")
             .related(set.span(), format!("\"{name}\" is assigned here"));
     }

@@ -11,7 +11,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     certainty: Certainty::Proven,
     languages: Language::WITH_NAMES,
     fix: None,
-    what: "an asynchronous function whose name does not tell",
+    what: "an asynchronous function whose name does not show it",
     why: "Who calls it sees from its name that the result has to be waited for.",
     silent: "Methods of a class with bases are left to whoever made the bases. On only where settings name it: not every team wants it.",
     standards: &[],
@@ -43,7 +43,7 @@ fn check(context: &mut Context, function: NodeRef) {
     let told = text.to_lowercase().contains("async");
     if is_async && !told && !foreign && !text.starts_with("__") && !context.file().is_test() {
         context
-            .report(name.span(), format!("\"{text}\" is asynchronous, and its name does not tell"))
+            .report(name.span(), format!("\"{text}\" is asynchronous, and its name does not show it"))
             .advice("let its name end with \"async\"");
     }
 }

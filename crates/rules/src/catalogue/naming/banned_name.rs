@@ -61,7 +61,7 @@ fn check(context: &mut Context, binding: &Binding) {
     let Some(name) = chosen_here(context, binding, SORTS) else { return };
     let message = match digit {
         Some(digit) => format!("\"{text}\" looks like the digit {digit} in many fonts"),
-        None => format!("\"{text}\" says nothing of what it stands for"),
+        None => format!("\"{text}\" says nothing about what it means"),
     };
     context.report(name.span(), message).advice("say what it is");
 }

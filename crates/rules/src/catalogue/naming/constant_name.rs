@@ -16,8 +16,8 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     languages: Language::ALL,
     fix: None,
     what: "a constant whose name is not written like one",
-    why: "Names of one sort that look alike tell at a glance what a thing is, and nobody has to remember how a certain one is written.",
-    silent: "A constant is a name of the whole file that is bound once, to a number or a text; in scripts a variable that is declared so that it cannot change. Tests are left alone.",
+    why: "Names of one kind that look alike show at a glance what a thing is, and nobody has to remember how a certain one is written.",
+    silent: "A constant is a name of the whole file that is bound once, to a number or a string; in scripts a variable that is declared so that it cannot change. Tests are left alone.",
     standards: &["PEP 8, Naming Conventions"],
     options: &[],
     examples: &[

@@ -13,8 +13,8 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     languages: Language::ALL,
     fix: None,
     what: "a file whose name is not written like those of its language",
-    why: "Names of one sort that look alike tell at a glance what a thing is, and nobody has to remember how a certain one is written.",
-    silent: "Endings do not count, nor does what stands behind the first dot of the name. Scripts, which begin with `#!`, may be named like commands. Tests are left alone.",
+    why: "Names of one kind that look alike show at a glance what a thing is, and nobody has to remember how a certain one is written.",
+    silent: "Endings do not count, nor does what follows the first dot of the name. Scripts, which begin with `#!`, may be named like commands. Tests are left alone.",
     standards: &["PEP 8, Naming Conventions"],
     options: &[],
     examples: &[Examples {

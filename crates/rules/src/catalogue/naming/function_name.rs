@@ -15,7 +15,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     languages: Language::ALL,
     fix: Some(FixKind::Review),
     what: "a function or method whose name is not written like one",
-    why: "Names of one sort that look alike tell at a glance what a thing is, and nobody has to remember how a certain one is written.",
+    why: "Names of one kind that look alike show at a glance what a thing is, and nobody has to remember how a certain one is written.",
     silent: "The methods of a class with bases are left to whoever made the bases, and are counted as unsure; so are those that override something by their own word.",
     standards: &["PEP 8, Naming Conventions"],
     options: &[],

@@ -13,7 +13,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     languages: Language::WITH_NAMES,
     fix: None,
     what: "a member of a class whose name is not written like one",
-    why: "Names of one sort that look alike tell at a glance what a thing is, and nobody has to remember how a certain one is written.",
+    why: "Names of one kind that look alike show at a glance what a thing is, and nobody has to remember how a certain one is written.",
     silent: "The members of a class with bases are left to whoever made the bases, and so are those that a decorator reads. Types of objects, whose keys others choose, are left alone.",
     standards: &["PEP 8, Naming Conventions"],
     options: &[],

@@ -14,7 +14,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     languages: Language::WITH_NAMES,
     fix: Some(FixKind::Review),
     what: "a parameter whose name is not written like one",
-    why: "Names of one sort that look alike tell at a glance what a thing is, and nobody has to remember how a certain one is written.",
+    why: "Names of one kind that look alike show at a glance what a thing is, and nobody has to remember how a certain one is written.",
     silent: "The parameters of methods of a class with bases are left to whoever made the bases; those that hold a type may be written like one.",
     standards: &["PEP 8, Naming Conventions"],
     options: &[],

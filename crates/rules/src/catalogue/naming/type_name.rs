@@ -15,8 +15,8 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     languages: Language::WITH_NAMES,
     fix: Some(FixKind::Review),
     what: "a type whose name is not written like one",
-    why: "Names of one sort that look alike tell at a glance what a thing is, and nobody has to remember how a certain one is written.",
-    silent: "Types that a call makes are variables. Namespaces, and classes that are used like functions — to manage a context, to stand for an attribute, to be called — may be written otherwise (PEP 8, Class Names).",
+    why: "Names of one kind that look alike show at a glance what a thing is, and nobody has to remember how a certain one is written.",
+    silent: "Types that a call makes are variables. Namespaces, and classes that are used like functions — to manage a context, to act as an attribute, to be called — may be written otherwise (PEP 8, Class Names).",
     standards: &["PEP 8, Naming Conventions"],
     options: &[],
     examples: &[

@@ -14,7 +14,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     languages: Language::ALL,
     fix: Some(FixKind::Review),
     what: "a variable whose name is not written like one",
-    why: "Names of one sort that look alike tell at a glance what a thing is, and nobody has to remember how a certain one is written.",
+    why: "Names of one kind that look alike show at a glance what a thing is, and nobody has to remember how a certain one is written.",
     silent: "Names may also be written like types, which variables may hold, and those of the whole file like constants. Names that come apart from an object, and those of imports, are left to whoever gave them. In scripts so are variables of the environment, and those that another script may read.",
     standards: &["PEP 8, Naming Conventions"],
     options: &[],

@@ -84,7 +84,7 @@ fn check(context: &mut Context, node: NodeRef) {
         Kind::Function if node.first_token_kind() == TokenKind::FunctionWord => Some("the word `function`"),
         Kind::Coprocess => Some("a coprocess"),
         Kind::ProcessSubstitution => Some("a command in the place of a file"),
-        Kind::Redirection if text.starts_with("<<<") => Some("a text as input"),
+        Kind::Redirection if text.starts_with("<<<") => Some("a string as input"),
         Kind::Redirection if text.starts_with("&>") => Some("one sign for both outputs"),
         Kind::Arithmetic if text.starts_with("((") && node.parent().is_none_or(|parent| parent.kind() != Kind::For) => {
             Some("a calculation as a command")

@@ -11,7 +11,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     languages: Language::ALL,
     fix: None,
     what: "two paths that differ only in small and capital letters",
-    why: "Where the file system does not tell them apart, checking the code out keeps one of the two, and nobody sees which.",
+    why: "Where the file system does not distinguish them, checking the code out keeps one of the two, and nobody sees which.",
     silent: "For files that are not sifted.",
     standards: &[],
     options: &[],

@@ -11,9 +11,9 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     certainty: Certainty::Proven,
     languages: Language::ALL,
     fix: None,
-    what: "text that the language does not allow",
+    what: "code that the language does not allow",
     why: "The file cannot run. Rules about meaning stay silent in the part that could not be understood.",
-    silent: "Mistakes on the same logical line after the first are not told: they are most often its consequence.",
+    silent: "Only the first mistake of a logical line is reported: the others are most often its consequence.",
     standards: &[
         "The Python Language Reference 3.14, chapter 10",
         "ECMAScript 2025",

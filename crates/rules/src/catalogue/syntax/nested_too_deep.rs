@@ -14,7 +14,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     what: "code nested deeper than any parser here follows",
     why: "Code this deep is made by a program or by somebody who means harm. It is left out: no rule looks into it, and \
           the language's own parser most likely refuses it too.",
-    silent: "What stands within the part that is left out is not checked by any rule.",
+    silent: "No rule checks the part that is left out.",
     standards: &[],
     options: &[],
     examples: &[Examples {

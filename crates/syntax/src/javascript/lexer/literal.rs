@@ -123,7 +123,7 @@ pub(in super::super) fn escapes(text: &str, octal: bool) -> Option<Problem> {
         };
         if !sound {
             return Some(Problem::Rule(
-                "an escape in this text is not complete, or is octal where only code points are allowed",
+                "an escape in this string is not complete, or is octal where only code points are allowed",
             ));
         }
         at = (at + 2).min(bytes.len());

@@ -20,7 +20,7 @@ impl Lexer<'_> {
         }
         if let Some(at) = memchr::memchr2(b'>', b'}', &self.bytes[start..end]) {
             let at = start + at;
-            let problem = "'>' and '}' stand between tags only as a string in braces";
+            let problem = "between tags, '>' and '}' must be a string in braces";
             self.fault(at, at + 1, Problem::Rule(problem));
         }
         self.push(tokens, TokenKind::MarkupText, end);

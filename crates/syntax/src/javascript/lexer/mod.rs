@@ -150,11 +150,11 @@ impl<'s> Lexer<'s> {
         let start = self.position;
         let end = start + self.character(start).map_or(1, char::len_utf8);
         let problem = match self.bytes[start] {
-            0 => Problem::Rule("a zero byte cannot stand in source text"),
-            byte if byte < 0x20 || byte == 0x7f => Problem::Rule("a control character cannot stand here"),
-            b'#' => Problem::Rule("'#' stands only before the name of a private member"),
+            0 => Problem::Rule("a zero byte is not allowed in source code"),
+            byte if byte < 0x20 || byte == 0x7f => Problem::Rule("a control character is not allowed here"),
+            b'#' => Problem::Rule("'#' is only allowed before the name of a private member"),
             b'\\' => Problem::Rule("'\\' begins an escape only in strings and names"),
-            _ => Problem::Rule("this character cannot stand in a name"),
+            _ => Problem::Rule("this character cannot be part of a name"),
         };
         self.fault(start, end, problem);
         self.push(tokens, TokenKind::Unknown, end);

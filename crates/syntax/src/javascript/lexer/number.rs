@@ -74,7 +74,7 @@ impl Lexer<'_> {
         let digits = &self.bytes[start..end];
         let badly_grouped = digits.first() == Some(&b'_') || digits.last() == Some(&b'_');
         if badly_grouped || memchr::memmem::find(digits, b"__").is_some() {
-            self.fault(start, end, Problem::Rule("'_' stands only between two digits"));
+            self.fault(start, end, Problem::Rule("'_' is only allowed between two digits"));
         }
         end
     }

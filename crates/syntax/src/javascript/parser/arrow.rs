@@ -1,6 +1,6 @@
 //! "Arrow Function Definitions" and "Async Arrow Function Definitions".
 //!
-//! What stands in parentheses turns out to be parameters only behind them. Where the first tokens leave it open, it is tried as
+//! What is in parentheses turns out to be parameters only behind them. Where the first tokens leave it open, it is tried as
 //! parameters first; a place where that did not fit is remembered, so that no place is tried twice.
 
 use super::function::{self, Sort};

@@ -29,7 +29,7 @@ fn rest_of_chain(parser: &mut Front, mark: Mark, calls: bool) -> Parsed {
             TokenKind::Dot => {
                 let object = parser.last_since(mark).map(|object| object.kind());
                 if object == Some(Kind::Instantiation) {
-                    return parser.stop(Problem::Rule("a member cannot stand directly behind type arguments"));
+                    return parser.stop(Problem::Rule("a member cannot directly follow type arguments"));
                 }
                 parser.role(Role::Object);
                 parser.bump();
@@ -48,7 +48,7 @@ fn rest_of_chain(parser: &mut Front, mark: Mark, calls: bool) -> Parsed {
             }
             TokenKind::FormatStart => {
                 if optional {
-                    return parser.stop(Problem::Rule("a template cannot stand behind '?.'"));
+                    return parser.stop(Problem::Rule("a template cannot follow '?.'"));
                 }
                 tagged_template(parser, mark)?;
             }
@@ -139,7 +139,7 @@ fn optional_link(parser: &mut Front, mark: Mark) -> Parsed {
             parser.role(Role::Object);
             parser.bump();
             if parser.at(TokenKind::PrivateName) && parser.has_types() {
-                return parser.stop(Problem::Rule("a private name cannot stand behind '?.'"));
+                return parser.stop(Problem::Rule("a private name cannot follow '?.'"));
             }
             member_name(parser)?;
             parser.close(mark, Kind::Member);

@@ -219,7 +219,7 @@ pub(super) fn throw_statement(parser: &mut Front) -> Parsed {
     let mark = parser.open();
     parser.bump();
     if parser.at_new_line() && !parser.has_types() {
-        return parser.stop(Problem::Rule("what is thrown stands on the line of 'throw'"));
+        return parser.stop(Problem::Rule("what is thrown must begin on the line of 'throw'"));
     }
     expression::expression(parser)?;
     parser.role(Role::Exception);

@@ -75,7 +75,7 @@ fn namespace_or_named(parser: &mut Front) -> Parsed {
 /// `{ ImportsList }`, `{ ExportsList }`
 fn named_list(parser: &mut Front, kind: Kind) -> Parsed {
     if !parser.at(TokenKind::BraceOpen) {
-        return parser.stop_expecting(if kind == Kind::ImportItem { "what to import" } else { "what to hand out" });
+        return parser.stop_expecting(if kind == Kind::ImportItem { "what to import" } else { "what to export" });
     }
     parser.bump();
     parser.list(TokenKind::BraceClose, |parser| specifier(parser, kind))
@@ -298,7 +298,7 @@ fn export_named(parser: &mut Front, mark: Mark) -> Parsed {
     }
     if let Some(token) = names_nothing_here(parser, list) {
         let span = parser.token_span(token);
-        parser.early_fault(span, Problem::Rule("only what has a name in this file can be handed out of it"));
+        parser.early_fault(span, Problem::Rule("only what has a name in this file can be exported from it"));
     }
     parser.semicolon()?;
     parser.close(mark, Kind::Export);

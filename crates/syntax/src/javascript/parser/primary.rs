@@ -60,7 +60,7 @@ fn flag_problem(flags: &str) -> Option<Problem> {
     let unknown = flags.contains(|flag: char| !"dgimsuvy".contains(flag));
     let twice = flags.char_indices().any(|(at, flag)| flags[..at].contains(flag));
     let both = flags.contains('u') && flags.contains('v');
-    (unknown || twice || both).then_some(Problem::Rule("these flags cannot stand behind a regular expression"))
+    (unknown || twice || both).then_some(Problem::Rule("these flags cannot follow a regular expression"))
 }
 
 /// `ParenthesizedExpression : ( Expression )`
@@ -93,7 +93,7 @@ fn new_expression(parser: &mut Front) -> Parsed {
         parser.role(Role::Callee);
     }
     if parser.at(TokenKind::QuestionDot) {
-        return parser.stop(Problem::Rule("'?.' cannot stand behind 'new'"));
+        return parser.stop(Problem::Rule("'?.' cannot follow 'new'"));
     }
     if parser.at(TokenKind::ParenOpen) {
         arguments::arguments(parser)?;

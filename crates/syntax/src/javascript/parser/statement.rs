@@ -11,7 +11,7 @@ pub(super) fn statement_list_item(parser: &mut Front) {
     let covers = parser.own.covers.len();
     let outcome = parser.nested(item);
     if let Some(cover) = parser.own.covers.get(covers).copied() {
-        parser.early_fault(cover, Problem::Rule("a default stands only in a pattern that takes a value apart"));
+        parser.early_fault(cover, Problem::Rule("a default is only allowed in a destructuring pattern"));
         parser.own.covers.truncate(covers);
     }
     if outcome.is_err() || parser.position() == mark.token() {

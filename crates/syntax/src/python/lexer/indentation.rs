@@ -99,7 +99,7 @@ impl Lexer<'_> {
             self.fault(
                 at,
                 at,
-                Problem::Rule("blanks and tabs are mixed so that the indentation depends on the width of a tab"),
+                Problem::Rule("spaces and tabs are mixed so that the indentation depends on the width of a tab"),
             );
         }
         if columns.wide > current.wide {
@@ -120,7 +120,7 @@ impl Lexer<'_> {
             self.fault(
                 at,
                 at,
-                Problem::Rule("blanks and tabs are mixed so that the indentation depends on the width of a tab"),
+                Problem::Rule("spaces and tabs are mixed so that the indentation depends on the width of a tab"),
             );
         }
     }

@@ -198,10 +198,10 @@ impl<'s> Lexer<'s> {
         let start = self.position;
         let end = start + self.source[start..].chars().next().map_or(1, char::len_utf8);
         let problem = match self.bytes[start] {
-            0 => Problem::Rule("a zero byte cannot stand in source text"),
+            0 => Problem::Rule("a zero byte is not allowed in source code"),
             b'$' | b'?' | b'`' => Problem::Rule("this character has no meaning outside strings and comments"),
-            byte if byte < 0x20 || byte == 0x7f => Problem::Rule("a control character cannot stand here"),
-            _ => Problem::Rule("this character cannot stand in a name"),
+            byte if byte < 0x20 || byte == 0x7f => Problem::Rule("a control character is not allowed here"),
+            _ => Problem::Rule("this character cannot be part of a name"),
         };
         self.fault(start, end, problem);
         self.push_solid(TokenKind::Unknown, end);

@@ -80,7 +80,7 @@ impl Lexer<'_> {
                 return end;
             }
             if !self.byte(end + 1).is_ascii_digit() {
-                self.fault(start, end + 1, Problem::Rule("an underscore in a number stands between two digits"));
+                self.fault(start, end + 1, Problem::Rule("an underscore in a number must be between two digits"));
                 return end + 1;
             }
             end += 1;
@@ -100,7 +100,7 @@ impl Lexer<'_> {
         }
         let already_told = self.faults.last().is_some_and(|fault| fault.span.start as usize >= start);
         if !already_told {
-            self.fault(start, self.position + 1, Problem::Rule("a number and a name stand together without a blank"));
+            self.fault(start, self.position + 1, Problem::Rule("a space is missing between a number and a name"));
         }
     }
 }

@@ -51,7 +51,7 @@ fn argument(parser: &mut Parser, seen: &mut Seen) -> Parsed {
     match parser.kind() {
         TokenKind::Star => {
             if seen.keyword_spread {
-                return parser.stop(Problem::Rule("'*' arguments stand before '**' arguments"));
+                return parser.stop(Problem::Rule("'*' arguments must come before '**' arguments"));
             }
             let mark = parser.open();
             spread_expression(parser, mark)

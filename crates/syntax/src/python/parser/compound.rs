@@ -134,7 +134,7 @@ fn on_try(parser: &mut Parser) -> Parsed {
     while parser.at(TokenKind::Except) {
         let starred = on_except(parser)?;
         if *stars.get_or_insert(starred) != starred {
-            return parser.stop(Problem::Rule("'except' and 'except*' cannot stand in one 'try'"));
+            return parser.stop(Problem::Rule("'except' and 'except*' cannot be in one 'try'"));
         }
     }
     if stars.is_some() {

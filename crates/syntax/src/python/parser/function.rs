@@ -68,7 +68,7 @@ fn parameter_list(parser: &mut Parser, close: TokenKind, typed: bool) -> Parsed 
     let mut seen = Seen::default();
     while !parser.at(close) {
         if seen.keyword_rest {
-            return parser.stop(Problem::Rule("nothing can stand behind the '**' parameter"));
+            return parser.stop(Problem::Rule("nothing can follow the '**' parameter"));
         }
         parameter(parser, &mut seen, typed)?;
         parser.role(Role::Parameter);
@@ -78,7 +78,7 @@ fn parameter_list(parser: &mut Parser, close: TokenKind, typed: bool) -> Parsed 
         }
     }
     if seen.lone_star_waits {
-        return parser.stop(Problem::Rule("a named parameter must stand behind a lone '*'"));
+        return parser.stop(Problem::Rule("a named parameter must follow a lone '*'"));
     }
     Ok(())
 }
@@ -88,14 +88,14 @@ fn parameter(parser: &mut Parser, seen: &mut Seen, typed: bool) -> Parsed {
     match parser.kind() {
         TokenKind::Slash => {
             if seen.count == 0 || seen.slash || seen.star {
-                return parser.stop(Problem::Rule("'/' stands once, behind a parameter and before any '*'"));
+                return parser.stop(Problem::Rule("'/' is allowed once, after a parameter and before any '*'"));
             }
             seen.slash = true;
             parser.bump();
         }
         TokenKind::Star => {
             if seen.star {
-                return parser.stop(Problem::Rule("'*' stands only once among parameters"));
+                return parser.stop(Problem::Rule("'*' is allowed only once among parameters"));
             }
             seen.star = true;
             parser.bump();
@@ -107,7 +107,7 @@ fn parameter(parser: &mut Parser, seen: &mut Seen, typed: bool) -> Parsed {
         }
         TokenKind::StarStar => {
             if seen.lone_star_waits {
-                return parser.stop(Problem::Rule("a named parameter must stand behind a lone '*'"));
+                return parser.stop(Problem::Rule("a named parameter must follow a lone '*'"));
             }
             seen.keyword_rest = true;
             parser.bump();

@@ -22,7 +22,7 @@ pub(super) fn strings(parser: &mut Parser) -> Parsed {
     }
     parser.close(mark, Kind::Concatenation);
     if mixed {
-        parser.fault_since(mark, Problem::Rule("literals of text, of bytes and of templates cannot be joined"));
+        parser.fault_since(mark, Problem::Rule("string, bytes and template literals cannot be joined"));
     }
     Ok(())
 }
