@@ -14,7 +14,7 @@ fn the_nearest_file_wins_key_by_key() {
     assert_eq!(
         out,
         "a.py:1:8: error: \"os\" is imported but never used [unused-import]\n\
-         tools/b.py:1:10: note: a blank at the end of the line [trailing-space]\n"
+         tools/b.py:1:10: note: a space at the end of the line [trailing-space]\n"
     );
     let settings = ferry.run(&["settings", "tools/b.py"]).out;
     let line = |name: &str| settings.lines().find(|line| line.contains(name)).unwrap_or_default().to_string();

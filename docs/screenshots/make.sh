@@ -1,0 +1,65 @@
+#!/usr/bin/env bash
+# Makes the pictures in this folder from the demo: docs/screenshots/make.sh [NAME ...]
+# Needs xterm, Xvfb, import (ImageMagick) and the DejaVu Sans Mono font, and the release build of hsieve.
+set -euo pipefail
+cd "$(dirname "$0")/../.."
+out=$PWD/docs/screenshots
+export PATH="$PWD/target/release:$PATH" LC_ALL=C.UTF-8 COLORTERM=truecolor GIT_CONFIG_GLOBAL=/dev/null
+for tool in xterm Xvfb import hsieve; do
+  command -v "$tool" >/dev/null || { echo "make.sh: $tool is missing" >&2; exit 1; }
+done
+work=$(mktemp -d); screen=
+trap '[ -z "$screen" ] || kill "$screen" 2>/dev/null; rm -rf "$work"' EXIT
+export HOME=$work XDG_STATE_HOME=$work/state XDG_CACHE_HOME=$work/cache
+Xvfb -displayfd 5 -screen 0 1500x1400x24 -dpi 96 -nolisten tcp 5>"$work/display" >/dev/null 2>&1 & screen=$!
+until [ -s "$work/display" ]; do read -rt 0.05 <> <(:) || true; done
+export DISPLAY=:$(cat "$work/display")
+
+# The demo as a repository of its own, the same for each picture.
+fresh() {
+  rm -rf "$work/ferry"
+  cp -r "$out/../../demo" "$work/ferry"
+  cd "$work/ferry"
+  git init --quiet --initial-branch=main
+  git add --all
+  git -c user.name=crew -c user.email=crew@saltmarsh.example commit --quiet --message 'The ferry'
+}
+
+# shot NAME ROWS PREPARE COMMAND: the last line of the command line is what the picture shows.
+shot() {
+  local name=$1 rows=$2 prepare=$3 command=$4
+  if [ ${#wanted[@]} -gt 0 ] && [[ ! " ${wanted[*]} " == *" $name "* ]]; then return; fi
+  fresh
+  eval "$prepare" >/dev/null 2>&1 || true
+  printf '%s\n' "printf '\033[1m\$ %s\033[0m\n\n' \"\$SHOWN\"" "$command" "touch '$work/done'" 'read -rt 20' > "$work/run.sh"
+  rm -f "$work/done"
+  SHOWN=${5:-$command} xterm -u8 -tn xterm-256color +sb -b 10 -bw 0 -fa 'DejaVu Sans Mono' -fs 11 -bg '#16181d' -fg '#d8dbe2' \
+    -geometry "112x$rows+0+0" -e bash "$work/run.sh" & local terminal=$!
+  for _ in $(seq 200); do [ -e "$work/done" ] && break; read -rt 0.05 <> <(:) || true; done
+  read -rt 0.6 <> <(:) || true
+  import -window root "$work/whole.png"
+  convert "$work/whole.png" -crop "$(xwininfo_size "$rows")" +repage "$out/$name.png"
+  kill "$terminal" 2>/dev/null || true
+  wait "$terminal" 2>/dev/null || true
+  echo "$name.png"
+}
+
+# The area of a terminal of 112 columns and some rows at the upper left.
+xwininfo_size() { echo "$((112 * 9 + 20))x$(($1 * 18 + 20))+0+0"; }
+
+wanted=("$@")
+shot sift 58 : 'hsieve sift booking/fares.py booking/tickets.py tools'
+shot account 14 : 'hsieve sift --output counts booking | head -4; hsieve sift booking --level error' 'hsieve sift booking --level error'
+shot explain 46 : 'hsieve explain mutable-default'
+shot rules 42 : 'hsieve rules hazard portable'
+shot settings 36 : 'hsieve settings booking/fares.py'
+shot tree 30 : 'hsieve tree booking/fares.py:14'
+shot preview 44 : 'hsieve fix --preview booking'
+shot rename 46 : 'hsieve rename booking/crew.py:8:7 CrewList --preview'
+shot baseline-status 46 'hsieve baseline take' 'hsieve baseline status'
+shot counts 46 : 'hsieve sift --output counts'
+shot unsure 36 : 'hsieve sift --unsure --only unused-import,undefined-name --output cards'
+shot waivers 16 : 'hsieve waivers --mesh fine'
+shot init 52 : 'hsieve init --yes'
+shot review 40 : 'echo q | hsieve fix --review booking/tickets.py' 'hsieve fix --review booking/tickets.py'
+shot stopped 30 'hsieve hook install; printf "import os\n" >> tools/new_quay.py; git add --all' 'git -c user.name=crew -c user.email=crew@saltmarsh.example commit -m "a new quay"' 'git commit -m "a new quay"'
