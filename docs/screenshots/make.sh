@@ -25,41 +25,38 @@ fresh() {
   git -c user.name=crew -c user.email=crew@saltmarsh.example commit --quiet --message 'The ferry'
 }
 
-# shot NAME ROWS PREPARE COMMAND: the last line of the command line is what the picture shows.
+# shot NAME PREPARE COMMAND [SHOWN]: a picture of a command with its command line, or with another one that means the same.
 shot() {
-  local name=$1 rows=$2 prepare=$3 command=$4
+  local name=$1 prepare=$2 command=$3
   if [ ${#wanted[@]} -gt 0 ] && [[ ! " ${wanted[*]} " == *" $name "* ]]; then return; fi
   fresh
   eval "$prepare" >/dev/null 2>&1 || true
-  printf '%s\n' "printf '\033[1m\$ %s\033[0m\n\n' \"\$SHOWN\"" "$command" "touch '$work/done'" 'read -rt 20' > "$work/run.sh"
+  printf '%s\n' "printf '\033[?25l\033[1m\$ %s\033[0m\n\n' \"\$SHOWN\"" "$command" "touch '$work/done'" 'read -rt 20' > "$work/run.sh"
   rm -f "$work/done"
-  SHOWN=${5:-$command} xterm -u8 -tn xterm-256color +sb -b 10 -bw 0 -fa 'DejaVu Sans Mono' -fs 11 -bg '#16181d' -fg '#d8dbe2' \
-    -geometry "112x$rows+0+0" -e bash "$work/run.sh" & local terminal=$!
+  SHOWN=${4:-$command} xterm -u8 -tn xterm-256color +sb -b 10 -bw 0 -fa 'DejaVu Sans Mono' -fs 11 -bg '#16181d' -fg '#d8dbe2' \
+    -geometry "112x74+0+0" -e bash "$work/run.sh" & local terminal=$!
   for _ in $(seq 200); do [ -e "$work/done" ] && break; read -rt 0.05 <> <(:) || true; done
   read -rt 0.6 <> <(:) || true
   import -window root "$work/whole.png"
-  convert "$work/whole.png" -crop "$(xwininfo_size "$rows")" +repage "$out/$name.png"
+  convert "$work/whole.png" -crop 1028x1352+0+0 +repage -trim +repage -bordercolor '#16181d' -border 14 "$out/$name.png"
   kill "$terminal" 2>/dev/null || true
   wait "$terminal" 2>/dev/null || true
   echo "$name.png"
 }
 
-# The area of a terminal of 112 columns and some rows at the upper left.
-xwininfo_size() { echo "$((112 * 9 + 20))x$(($1 * 18 + 20))+0+0"; }
-
 wanted=("$@")
-shot sift 58 : 'hsieve sift booking/fares.py booking/tickets.py tools'
-shot account 14 : 'hsieve sift --output counts booking | head -4; hsieve sift booking --level error' 'hsieve sift booking --level error'
-shot explain 46 : 'hsieve explain mutable-default'
-shot rules 42 : 'hsieve rules hazard portable'
-shot settings 36 : 'hsieve settings booking/fares.py'
-shot tree 30 : 'hsieve tree booking/fares.py:14'
-shot preview 44 : 'hsieve fix --preview booking'
-shot rename 46 : 'hsieve rename booking/crew.py:8:7 CrewList --preview'
-shot baseline-status 46 'hsieve baseline take' 'hsieve baseline status'
-shot counts 46 : 'hsieve sift --output counts'
-shot unsure 36 : 'hsieve sift --unsure --only unused-import,undefined-name --output cards'
-shot waivers 16 : 'hsieve waivers --mesh fine'
-shot init 52 : 'hsieve init --yes'
-shot review 40 : 'echo q | hsieve fix --review booking/tickets.py' 'hsieve fix --review booking/tickets.py'
-shot stopped 30 'hsieve hook install; printf "import os\n" >> tools/new_quay.py; git add --all' 'git -c user.name=crew -c user.email=crew@saltmarsh.example commit -m "a new quay"' 'git commit -m "a new quay"'
+shot sift : 'hsieve sift booking/fares.py booking/tickets.py tools'
+shot account : 'hsieve sift booking --level error'
+shot explain : 'hsieve explain mutable-default'
+shot rules : 'hsieve rules hazard'
+shot settings : 'hsieve settings booking/fares.py --color always | head -44' 'hsieve settings booking/fares.py | head -44'
+shot tree : 'hsieve tree booking/fares.py:14'
+shot preview : 'hsieve fix --preview booking'
+shot rename : 'hsieve rename booking/crew.py:8:7 CrewList --preview'
+shot baseline-status 'hsieve baseline take' 'hsieve baseline status'
+shot counts : 'hsieve sift --output counts'
+shot unsure : 'hsieve sift --unsure --only maybe-unset --output cards'
+shot waivers : 'hsieve waivers --mesh fine'
+shot init : 'hsieve init --yes'
+shot review : 'echo q | hsieve fix --review booking/tickets.py' 'hsieve fix --review booking/tickets.py'
+shot stopped 'hsieve hook install; printf "import os\n" >> tools/new_quay.py; git add --all' 'git -c user.name=crew -c user.email=crew@saltmarsh.example commit -m "a new quay"' 'git commit -m "a new quay"'

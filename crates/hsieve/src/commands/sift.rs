@@ -108,7 +108,7 @@ fn report(
             Err(OverwriteError::File(error)) => return Err(error.into()),
         }
         if !arguments.common.quiet {
-            output::account::write_aside(view, started.elapsed());
+            output::account::write_aside(view, started.elapsed(), screen.width());
         }
         return Ok(());
     }

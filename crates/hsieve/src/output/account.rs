@@ -8,15 +8,15 @@ use sieve_engine::outcome::{BudgetNote, Outcome};
 use sieve_rules::{FixKind, Level, RuleId, catalogue};
 
 use super::{Form, Shown};
-use crate::screen::{FAINT, STRONG, Screen, complain_styled, counted, grouped, safe, styled};
+use crate::screen::{FAINT, STRONG, Screen, complain_styled, counted, grouped, safe, styled, wrapped};
 
 /// Writes the account: below cards and counts, to standard error beside lines, nowhere beside JSON.
 pub fn write(shown: &Shown<'_>, form: Form, took: Duration, screen: &mut Screen) -> anyhow::Result<()> {
     match form {
-        Form::Cards | Form::Counts => screen.line(text(shown, took)),
+        Form::Cards | Form::Counts => screen.line(text(shown, took, screen.width())),
         Form::Lines => {
             screen.finish()?;
-            write_aside(shown, took);
+            write_aside(shown, took, screen.width());
             Ok(())
         }
         Form::Json => Ok(()),
@@ -24,17 +24,22 @@ pub fn write(shown: &Shown<'_>, form: Form, took: Duration, screen: &mut Screen)
 }
 
 /// Writes the account to standard error.
-pub fn write_aside(shown: &Shown<'_>, took: Duration) {
-    complain_styled(&text(shown, took));
+pub fn write_aside(shown: &Shown<'_>, took: Duration, columns: usize) {
+    complain_styled(&text(shown, took, columns));
 }
 
-fn text(shown: &Shown<'_>, took: Duration) -> String {
+/// Columns before the words of a row.
+const MARGIN: usize = 23;
+
+fn text(shown: &Shown<'_>, took: Duration, columns: usize) -> String {
     let outcome = shown.outcome;
     let files = counted(outcome.files, "file", "files");
     let lines = counted(outcome.lines, "line", "lines");
     let mut text = styled(STRONG, &format!("Sifted {files}, {lines}"));
     text += &styled(FAINT, &format!(" in {:.2} s", took.as_secs_f64()));
     let mut row = |label: &str, number: String, words: String| {
+        let lines = wrapped(&words, columns.saturating_sub(MARGIN).max(30));
+        let words = lines.join(&format!("\n{:MARGIN$}", ""));
         text += &format!("\n  {label:<10} {number:>6}    {words}");
     };
     row("caught", grouped(outcome.caught().count()), caught(outcome, shown.least));

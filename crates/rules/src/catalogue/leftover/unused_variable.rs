@@ -102,10 +102,10 @@ fn check(context: &mut Context, binding: &Binding) {
         }
         // Other places give it a value too: leaving it out here would not be enough.
         let edits = without_the_name(context, declaration.node, declaration.sort).filter(|_| binding.writes == 0);
-        let verb = if declaration.sort == DeclarationSort::CaughtException { "caught" } else { "set" };
+        let verb = if declaration.sort == DeclarationSort::CaughtException { "caught" } else { "assigned" };
         context
-            .report(span, format!("\"{name}\" is {verb} and never read"))
-            .advice("use it, or leave the name out")
+            .report(span, format!("\"{name}\" is {verb} but never used"))
+            .advice("use it, or remove the name")
             .fix_to_review(edits);
     }
 }
