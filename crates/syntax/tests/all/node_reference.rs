@@ -11,6 +11,7 @@ const FOLDER: &str = concat!(env!("CARGO_MANIFEST_DIR"), "/tests/reference");
 /// Whether the references are installed; says so if they are not.
 pub fn installed() -> bool {
     let there = Path::new(FOLDER).join("node_modules/typescript").is_dir();
+    assert!(there || std::env::var_os("CI").is_none(), "`npm install` was not run in {FOLDER}");
     if !there {
         eprintln!("0 references: `npm install` was not run in {FOLDER}; nothing was compared with them");
     }

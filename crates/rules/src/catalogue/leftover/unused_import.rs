@@ -77,6 +77,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
             right: &[
                 "import './tides';\nimport style from './quay.css';\n\nconsole.log(1);\n",
                 "import { quays } from './quays';\n\nexport { quays };\n",
+                "import { // for those who import them from here\n  quays,\n  tides,\n} from './quays';\n\nconsole.log(1);\n",
                 "import React from 'react';\n\nexport const Quay = () => <p>North</p>;\n",
             ],
         },
@@ -225,7 +226,8 @@ fn loads_submodule(file: File<'_>, item: NodeRef, import: NodeRef) -> bool {
     from_package || (item.child(Role::Alias).is_none() && item.child(Role::Module).is_some_and(dotted))
 }
 
-/// Whether a comment is beside the item, behind the statement on its line, or directly above it, other than a directive of ours.
+/// Whether a comment is beside the item, at the head of the statement, behind it on its line, or directly above it, other than a
+/// directive of ours.
 fn is_commented(file: File<'_>, item: NodeRef, import: NodeRef) -> bool {
     let tree = file.tree;
     let remark = |token: u32| {
@@ -234,11 +236,14 @@ fn is_commented(file: File<'_>, item: NodeRef, import: NodeRef) -> bool {
     let statement = import.token_range();
     let around = item.token_range();
     let is_beside = |token: &u32| tree.token_kind(*token).is_trivia() || tree.token_kind(*token) == TokenKind::Comma;
+    let first = import.children_in(Role::Item).next().map_or(around.start, |first| first.token_range().start);
+    let head = statement.start..first;
     let before = (statement.start..around.start).rev().take_while(is_beside);
     let behind = (around.end..statement.end).take_while(is_beside);
     let after =
         (statement.end..).take_while(|token| matches!(tree.token_kind(*token), TokenKind::Blank | TokenKind::Comment));
-    before.chain(around).chain(behind).chain(after).any(remark) || line_above(file, import).is_some_and(remark)
+    head.chain(before).chain(around).chain(behind).chain(after).any(remark)
+        || line_above(file, import).is_some_and(remark)
 }
 
 /// The comment that stands alone on the line above a statement.
