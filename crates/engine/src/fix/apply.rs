@@ -2,7 +2,7 @@
 
 use sieve_rules::Edit;
 
-/// The text with the edits in it, which come in any order and do not overlap.
+/// The text with the edits in it, which come in any order and do not overlap; one that does all the same is left out.
 pub fn apply_edits(source: &str, edits: &[&Edit]) -> String {
     let mut sorted = edits.to_vec();
     sorted.sort_by_key(|edit| edit.span);
@@ -10,6 +10,9 @@ pub fn apply_edits(source: &str, edits: &[&Edit]) -> String {
     let mut done = 0;
     for edit in sorted {
         let range = edit.span.range();
+        if range.start < done {
+            continue;
+        }
         result.push_str(&source[done..range.start]);
         result.push_str(&edit.text);
         done = range.end;
@@ -70,5 +73,7 @@ mod tests {
     fn edits_take_the_place_of_text() {
         let edits = [Edit::replace(Span::new(0, 1), "quay"), Edit::insert(3, "!")];
         assert_eq!(apply_edits("a b", &edits.iter().collect::<Vec<_>>()), "quay b!");
+        let overlapping = [Edit::remove(Span::new(0, 2)), Edit::insert(1, "!")];
+        assert_eq!(apply_edits("abc", &overlapping.iter().collect::<Vec<_>>()), "c");
     }
 }

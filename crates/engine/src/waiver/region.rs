@@ -59,9 +59,10 @@ fn of_line(text: &Text, tree: &Tree, line: u32) -> Lines {
         [tokens.clone().find(|token| is_solid(tree, *token)), tokens.rev().find(|token| is_solid(tree, *token))]
     {
         let Some(token) = token else { continue };
-        for node in around(tree, token) {
+        // The file itself is no statement, and has more children than anything in it.
+        for node in around(tree, token).into_iter().filter(|node| node.kind() != Kind::File) {
             let lines = match head(node) {
-                Some(head) if node.kind() != Kind::File => lines_of(text, head),
+                Some(head) => lines_of(text, head),
                 None if node.kind().is_simple_statement() => lines_of(text, node.span()),
                 _ => continue,
             };

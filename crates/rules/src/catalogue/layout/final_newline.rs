@@ -1,6 +1,6 @@
 use sieve_syntax::language::Language;
 use sieve_syntax::text::Span;
-use sieve_syntax::tree::TokenKind;
+use sieve_syntax::tree::Kind;
 
 use crate::interface::{Certainty, Check, Concern, Context, Edit, Examples, FixKind, Level, Mesh, Rule, Wrong};
 
@@ -35,8 +35,10 @@ fn check(context: &mut Context) {
         return;
     }
     let end = source.len() as u32;
-    // A here-document that goes to the end of the file would get another line.
-    if file.tree.token_kind(file.tree.token_at(end - 1)) == TokenKind::HereText {
+    // A here-document that goes to the end of the file would get another line, and a backslash would join it.
+    let content_end = source.trim_end().len() as u32;
+    let here = file.tree.nodes().filter(|node| node.kind() == Kind::HereDocument);
+    if source.ends_with('\\') || here.into_iter().any(|node| node.span().end >= content_end) {
         return;
     }
     let ending = file.line_end();

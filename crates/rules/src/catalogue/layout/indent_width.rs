@@ -95,7 +95,9 @@ fn check(context: &mut Context, blocks: &[NodeRef]) {
         0 => usual(),
         width => width,
     };
-    if width == 0 || blocks.is_empty() {
+    // A carriage return that is a character like any other begins no line, whatever it looks like.
+    let has_returns = file.language.facts().return_is_text && file.text.source().contains('\r');
+    if width == 0 || blocks.is_empty() || has_returns {
         return;
     }
     let texts = LazyCell::new(|| long_texts(file));

@@ -99,7 +99,10 @@ fn on_inline_body(context: &mut Context, header: NodeRef, block: NodeRef, statem
     let mut edits = vec![Edit::replace(Span::new(colon_end, statements[0].span().start), indent.clone())];
     edits.extend(separators(file, statements, &indent));
     // The new lines are indented as this one is: it must not move meanwhile.
-    edits.push(Edit::claim(line_at(file, block.span().start).start));
+    let line_start = line_at(file, block.span().start).start;
+    if line_start <= colon_end {
+        edits.push(Edit::claim(line_start));
+    }
     context
         .report(statements[0].span(), "this statement is on the line of the one that it belongs to")
         .advice("give the body lines of its own")

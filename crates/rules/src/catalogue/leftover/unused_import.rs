@@ -421,6 +421,7 @@ fn statement_removal(file: File<'_>, statement: NodeRef) -> Vec<Edit> {
     let whole = Span::new(lines.full_line(first).start, lines.full_line(last).end);
     let before = file.text.slice(Span::new(whole.start, span.start)).trim_start_matches('\u{feff}');
     let after = file.text.slice(Span::new(span.end, whole.end)).trim_start();
+    let after = after.strip_prefix(';').map_or(after, str::trim_start);
     let removed = if before.trim().is_empty() && (after.is_empty() || after.starts_with('#')) {
         Span::new(span.start - before.len() as u32, whole.end)
     } else if let Some(next) = statement.next_sibling().filter(|next| lines.line_of(next.span().start) == last) {

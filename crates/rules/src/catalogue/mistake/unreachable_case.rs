@@ -66,6 +66,7 @@ fn on_cases(context: &mut Context, choice: NodeRef) {
     let mut taken: FxHashMap<&str, Span> = FxHashMap::default();
     for case in choice.children_in(Role::Case) {
         let runs_on = file.language == Language::Shell && !file.node_text(case).trim_end().ends_with(";;");
+        let takes_all = case.child(Role::Guard).is_none() && !runs_on;
         for pattern in case.children_in(Role::Pattern) {
             let text = file.node_text(pattern);
             let all = (file.language == Language::Shell).then(|| taken.get("*")).flatten();
@@ -76,7 +77,7 @@ fn on_cases(context: &mut Context, choice: NodeRef) {
                     .advice("correct one of the two, or remove this one")
                     .related(first, "this pattern takes it");
             }
-            if case.child(Role::Guard).is_none() && !runs_on {
+            if takes_all {
                 taken.entry(text).or_insert_with(|| pattern.span());
             }
         }
