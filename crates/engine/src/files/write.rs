@@ -23,7 +23,7 @@ pub fn write(path: &Path, bytes: &[u8]) -> Result<(), FileError> {
 /// Writes a file whole, if it still holds what it held when it was read. What somebody saved meanwhile is kept.
 ///
 /// # Errors
-/// As for [`write`], and when the content is not the expected one.
+/// As for [`write()`], and when the content is not the expected one.
 pub fn replace(path: &Path, expected: &[u8], bytes: &[u8]) -> Result<(), FileError> {
     let target = fs::canonicalize(path).unwrap_or_else(|_| path.to_path_buf());
     let temporary = prepared(&target, bytes).map_err(failed(path, "write"))?;

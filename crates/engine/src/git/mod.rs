@@ -1,6 +1,6 @@
 //! Version control through the real `git`: what changed, where hooks belong, how the baseline came to be.
 //!
-//! Nothing that is named in a repository is run, and nothing outside of it is read: see [`quiet`].
+//! Nothing that is named in a repository is run, and nothing outside of it is read: see `quiet.rs`.
 
 mod blame;
 mod changes;
