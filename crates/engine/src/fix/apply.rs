@@ -28,11 +28,12 @@ pub(super) fn without_conflicts(fixes: &[&[Edit]]) -> Vec<usize> {
     // Stretches taken so far; an insertion takes the place it stands at.
     let mut taken: std::collections::BTreeMap<u32, (u32, bool)> = std::collections::BTreeMap::new();
     let mut chosen = Vec::new();
+    let removes = |edit: &Edit| edit.text.is_empty() && !edit.span.is_empty();
     for index in order {
         // What is only removed may stand beside something else that is.
         let touches = |edit: &Edit| {
             let (start, end) = (edit.span.start, edit.span.end);
-            let removes = edit.text.is_empty() && !edit.span.is_empty();
+            let removes = removes(edit);
             let meets = |(taken_start, (taken_end, removed)): (&u32, &(u32, bool))| {
                 if removes && *removed { *taken_end > start && *taken_start < end } else { *taken_end >= start }
             };
@@ -42,7 +43,6 @@ pub(super) fn without_conflicts(fixes: &[&[Edit]]) -> Vec<usize> {
         if fixes[index].iter().any(touches) {
             continue;
         }
-        let removes = |edit: &Edit| edit.text.is_empty() && !edit.span.is_empty();
         for edit in fixes[index] {
             let there = taken.entry(edit.span.start).or_insert((edit.span.end, removes(edit)));
             *there = (there.0.max(edit.span.end), there.1 && removes(edit));

@@ -92,6 +92,11 @@ impl<'f> File<'f> {
         self.text.lines().ending(self.text.source()).as_str()
     }
 
+    /// Whether it holds carriage returns that its language reads as part of the text, not of a line end.
+    pub fn has_returns_as_text(&self) -> bool {
+        self.language.facts().return_is_text && self.text.source().contains('\r')
+    }
+
     /// Its name as a module: without folders and ending, a package's file having its folder's name.
     pub fn module_name(&self) -> &'f str {
         let stem = self.name().split('.').next().unwrap_or_default();

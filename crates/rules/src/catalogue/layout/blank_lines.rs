@@ -78,7 +78,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
 fn check(context: &mut Context, nodes: &[NodeRef]) {
     let file = context.file();
     // Where a carriage return is a character like any other, a line that holds one is no blank line.
-    let has_returns = file.language.facts().return_is_text && file.text.source().contains('\r');
+    let has_returns = file.has_returns_as_text();
     if !file.tree.faults().is_empty() || has_returns {
         return;
     }

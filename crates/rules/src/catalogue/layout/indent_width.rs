@@ -96,7 +96,7 @@ fn check(context: &mut Context, blocks: &[NodeRef]) {
         width => width,
     };
     // A carriage return that is a character like any other begins no line, whatever it looks like.
-    let has_returns = file.language.facts().return_is_text && file.text.source().contains('\r');
+    let has_returns = file.has_returns_as_text();
     if width == 0 || blocks.is_empty() || has_returns {
         return;
     }
