@@ -369,6 +369,10 @@ pub struct RenameArguments {
     #[arg(long)]
     pub all_members: bool,
 
+    /// Rename a member in all classes that inherit from each other
+    #[arg(long)]
+    pub family: bool,
+
     /// Change mentions in comments and strings too
     #[arg(long)]
     pub mentions: bool,

@@ -7,7 +7,6 @@
 mod built;
 pub mod catalogue;
 pub mod copies;
-mod described;
 mod expected;
 mod habit;
 mod indent;

@@ -1,9 +1,10 @@
-//! What version control is told about a baseline: that merging keeps the entries of both sides.
+//! The attribute by which version control merges a baseline: merging keeps the entries of both sides.
 
 use std::path::{Path, PathBuf};
 
 use super::UNION;
 use crate::files::{self, FileError};
+use crate::project::Project;
 
 /// A larger file is not read.
 const LARGEST: u64 = 1 << 20;
@@ -23,12 +24,16 @@ impl Attributes {
     /// The file beside a baseline, where it lies in a repository and the line is not there yet.
     pub fn lacking(baseline: &Path) -> Option<Attributes> {
         let folder = baseline.parent()?;
-        let root = folder.ancestors().find(|folder| folder.join(".git").exists())?;
+        let root = Project::around(folder).root;
+        if !root.join(".git").exists() {
+            return None;
+        }
         let path = folder.join(".gitattributes");
         let before =
-            if path.symlink_metadata().is_ok() { files::read_within(root, &path, LARGEST).ok()? } else { Vec::new() };
-        let is_said = String::from_utf8_lossy(&before).lines().any(|line| line.trim().starts_with(super::FILE_NAME));
-        (!is_said).then_some(Attributes { path, before })
+            if path.symlink_metadata().is_ok() { files::read_within(&root, &path, LARGEST).ok()? } else { Vec::new() };
+        let mentions_it =
+            String::from_utf8_lossy(&before).lines().any(|line| line.trim().starts_with(super::FILE_NAME));
+        (!mentions_it).then_some(Attributes { path, before })
     }
 
     /// Adds the line.
@@ -54,7 +59,7 @@ mod tests {
     fn the_line_is_added_once_and_the_others_stay() {
         let folder = tempfile::tempdir().unwrap();
         let baseline = folder.path().join("sieve-baseline.jsonl");
-        assert!(Attributes::lacking(&baseline).is_none(), "outside of a repository there is nothing to tell");
+        assert!(Attributes::lacking(&baseline).is_none(), "outside of a repository nothing is lacking");
         std::fs::create_dir(folder.path().join(".git")).unwrap();
         std::fs::write(folder.path().join(".gitattributes"), "*.png binary").unwrap();
         Attributes::lacking(&baseline).unwrap().write().unwrap();

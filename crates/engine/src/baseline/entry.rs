@@ -1,4 +1,4 @@
-//! Entries and their form in the file: JSON Lines, the first line telling the form, the others sorted.
+//! Entries and their form in the file: JSON Lines, whose first line gives the form, the others sorted.
 
 use std::fmt;
 use std::path::{Path, PathBuf};
@@ -11,7 +11,7 @@ use sieve_syntax::text::Span;
 
 use crate::outcome::Identity;
 
-/// What tells git to keep the entries of both sides when it merges.
+/// The attribute that makes git keep the entries of both sides when it merges.
 pub const UNION: &str = "sieve-baseline.jsonl merge=union";
 
 /// The form that this version reads and writes.
@@ -56,15 +56,20 @@ impl Entry {
         Entry { path, rule, within: identity.within.clone(), code: identity.code.clone(), nth: 1, since }
     }
 
-    /// Whether two entries stand for equal findings.
+    /// Whether two entries record equal findings.
     fn equals(&self, other: &Entry) -> bool {
         (&self.path, &self.rule, &self.within, &self.code) == (&other.path, &other.rule, &other.within, &other.code)
     }
 }
 
-/// Sorts entries and counts equal ones.
-pub(super) fn number(entries: &mut [Entry]) {
+/// Sorts entries and numbers equal ones.
+pub(super) fn order(entries: &mut [Entry]) {
     entries.sort();
+    number(entries);
+}
+
+/// Numbers equal entries, in sorted ones.
+fn number(entries: &mut [Entry]) {
     for index in 0..entries.len() {
         let nth = if index > 0 && entries[index - 1].equals(&entries[index]) { entries[index - 1].nth + 1 } else { 1 };
         entries[index].nth = nth;
@@ -125,12 +130,12 @@ fn is_conflict_mark(line: &str) -> bool {
     CONFLICT_MARKS.iter().any(|mark| line.starts_with(mark))
 }
 
-/// Whether a line is the head of a file: a merge that keeps both sides may leave a second one.
-fn is_head(line: &str) -> bool {
-    serde_json::from_str::<Header>(line).is_ok_and(|header| header.tool == "honest-sieve" && header.form == FORM)
+/// What the head of a file of this form is written as: a merge that keeps both sides may leave a second one.
+fn head() -> String {
+    serde_json::to_string(&Header { tool: "honest-sieve".into(), form: FORM }).unwrap_or_default()
 }
 
-/// The entries, with rules by their names of today, and the old names that stood there.
+/// The entries, with rules by their names of today, and the old names in the file.
 pub(super) fn read_all(path: &Path, bytes: &[u8]) -> Result<(Vec<Entry>, Vec<OldName>), BaselineError> {
     let wrong = |line: usize, problem| BaselineError { path: path.to_path_buf(), line, problem };
     let text = std::str::from_utf8(bytes).map_err(|_| wrong(1, BaselineProblem::NoHeader))?;
@@ -147,7 +152,8 @@ pub(super) fn read_all(path: &Path, bytes: &[u8]) -> Result<(Vec<Entry>, Vec<Old
     let mut entries = Vec::new();
     let mut old_names = Vec::new();
     let count = text.lines().count();
-    for (index, line) in lines.filter(|(_, line)| !line.trim().is_empty() && !is_head(line)) {
+    let head = head();
+    for (index, line) in lines.filter(|(_, line)| !line.trim().is_empty() && *line != head) {
         let mut entry: Entry = serde_json::from_str(line).map_err(|error| {
             let last = index + 1 == count && !text.ends_with('\n');
             let reason = error.to_string();
@@ -168,7 +174,7 @@ pub(super) fn read_all(path: &Path, bytes: &[u8]) -> Result<(Vec<Entry>, Vec<Old
     Ok((entries, old_names))
 }
 
-/// Where the name of the rule stands in an entry's line, which begins at `offset`.
+/// Where the name of the rule is in an entry's line, which begins at `offset`.
 fn place_of_rule(line: &str, name: &str, offset: usize) -> Option<Span> {
     let key = "\"rule\":\"";
     let start = offset + line.find(&format!("{key}{name}\""))? + key.len();
@@ -176,8 +182,7 @@ fn place_of_rule(line: &str, name: &str, offset: usize) -> Option<Span> {
 }
 
 pub(super) fn write_all(entries: &[Entry]) -> String {
-    let header = Header { tool: "honest-sieve".into(), form: FORM };
-    let mut text = serde_json::to_string(&header).unwrap_or_default() + "\n";
+    let mut text = head() + "\n";
     for entry in entries {
         text += &serde_json::to_string(entry).unwrap_or_default();
         text.push('\n');
@@ -203,7 +208,7 @@ mod tests {
     #[test]
     fn what_is_written_is_read_again() {
         let mut entries = vec![entry("0.55"), entry("0.4"), entry("0.55")];
-        number(&mut entries);
+        order(&mut entries);
         assert_eq!(entries.iter().map(|entry| entry.nth).collect::<Vec<_>>(), [1, 1, 2]);
         let text = write_all(&entries);
         assert_eq!(read_all(Path::new("b"), text.as_bytes()).unwrap().0, entries);
@@ -212,7 +217,7 @@ mod tests {
     #[test]
     fn what_a_merge_of_both_sides_leaves_is_read() {
         let mut both = vec![entry("0.55"), entry("0.55"), entry("0.4")];
-        number(&mut both);
+        order(&mut both);
         let (ours, theirs) = (write_all(&both[..2]), write_all(&both[1..]));
         let merged = format!("{theirs}{ours}");
         assert_eq!(read_all(Path::new("b"), merged.as_bytes()).unwrap().0, both);
@@ -222,7 +227,7 @@ mod tests {
     }
 
     #[test]
-    fn damage_is_told_with_its_line() {
+    fn damage_is_reported_with_its_line() {
         let text = write_all(&[entry("0.55")]);
         let cut = read_all(Path::new("b"), &text.as_bytes()[..text.len() - 9]).unwrap_err();
         assert_eq!((cut.line, &cut.problem), (2, &BaselineProblem::CutOff));

@@ -85,13 +85,13 @@ impl Baseline {
         Baseline { path, entries: Vec::new(), text: Text::new(String::new()), old_names: Vec::new() }
     }
 
-    /// The findings of one file, to recognise them in another version of it. Its path stands for itself.
+    /// The findings of one file, to recognise them in another version of it. Its path is taken as it is.
     pub(crate) fn of_file(path: std::sync::Arc<str>, findings: &[Finding], today: Date) -> Baseline {
         let mut baseline = Baseline::empty(PathBuf::new());
         let identities = findings.iter().filter_map(|finding| Some((finding.rule, finding.identity.as_ref()?)));
         baseline.entries =
             identities.map(|(rule, identity)| Entry::new(rule, path.to_string(), identity, today)).collect();
-        entry::number(&mut baseline.entries);
+        entry::order(&mut baseline.entries);
         baseline
     }
 
@@ -115,7 +115,7 @@ impl Baseline {
         self.entries.iter().filter(counts).count() as u64
     }
 
-    /// Adds entries for findings that are reported, and says how many.
+    /// Adds entries for findings that are reported; returns how many.
     pub fn add<'f>(&mut self, project: &Project, findings: impl Iterator<Item = &'f Finding>, today: Date) -> usize {
         let before = self.entries.len();
         for finding in findings.filter(|finding| finding.held.is_none()) {
@@ -123,11 +123,11 @@ impl Baseline {
             let path = self.entry_path(project, &finding.path);
             self.entries.push(Entry::new(finding.rule, path, identity, today));
         }
-        entry::number(&mut self.entries);
+        entry::order(&mut self.entries);
         self.entries.len() - before
     }
 
-    /// Drops entries that are gone, and lets others follow their findings to where they stand now; says how many of each.
+    /// Drops entries that are gone, and moves others to where their findings are now; returns how many of each.
     pub fn trim(&mut self, gone: &[Entry], moved: &[Moved]) -> (usize, usize) {
         let gone: BTreeSet<&Entry> = gone.iter().collect();
         let moved: BTreeMap<&Entry, &Moved> = moved.iter().map(|moved| (&moved.entry, moved)).collect();
@@ -139,7 +139,7 @@ impl Baseline {
                 followed += 1;
             }
         }
-        entry::number(&mut self.entries);
+        entry::order(&mut self.entries);
         (before - self.entries.len(), followed)
     }
 

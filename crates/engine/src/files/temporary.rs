@@ -18,6 +18,9 @@ const PREFIX: &str = ".hsieve-";
 /// How old a temporary file must be before it counts as left behind.
 const ABANDONED: Duration = Duration::from_secs(600);
 
+/// How many versions of one file are kept beside it under names of their own.
+const MOST_KEPT: u32 = 99;
+
 /// The file of the state folder that holds the key.
 const KEY_FILE: &str = "temporary-key";
 
@@ -52,6 +55,23 @@ impl Temporary {
         fs::rename(&self.path, target)?;
         self.taken = true;
         Ok(())
+    }
+
+    /// Keeps it for the user, under a free name after the file's that no later run removes.
+    pub(super) fn keep_beside(mut self, target: &Path) -> io::Result<PathBuf> {
+        self.taken = true;
+        let stem = target.file_name().unwrap_or_default().to_os_string();
+        for number in 1..=MOST_KEPT {
+            let mut name = stem.clone();
+            name.push(if number == 1 { ".saved".to_string() } else { format!(".saved-{number}") });
+            let kept = target.with_file_name(name);
+            // A second name fails where the first would replace somebody's file.
+            if fs::hard_link(&self.path, &kept).is_ok() {
+                fs::remove_file(&self.path)?;
+                return Ok(kept);
+            }
+        }
+        Ok(self.path.clone())
     }
 }
 
@@ -105,7 +125,7 @@ fn key() -> Option<u64> {
         let path = places::state_folder()?.join(KEY_FILE);
         read_key(&path).or_else(|| {
             fs::create_dir_all(path.parent()?).ok()?;
-            // Another run may make it at the same moment: what stands there then holds for both.
+            // Another run may make it at the same moment: the key that was written first holds for both.
             let _ = File::options()
                 .write(true)
                 .create_new(true)

@@ -28,22 +28,42 @@ pub fn replace(path: &Path, expected: &[u8], bytes: &[u8]) -> Result<(), FileErr
     let target = fs::canonicalize(path).unwrap_or_else(|_| path.to_path_buf());
     let temporary = prepared(&target, bytes).map_err(failed(path, "write"))?;
     if super::read(&target)? != expected {
-        return Err(changed(path));
+        return Err(changed(path)(None));
     }
     match exchange(&temporary.path, &target) {
         // The old file has the temporary name now, with what was saved until this moment.
-        Ok(()) if fs::read(&temporary.path).is_ok_and(|old| old == expected) => Ok(()),
-        Ok(()) => {
-            exchange(&temporary.path, &target).map_err(failed(path, "write"))?;
-            Err(changed(path))
-        }
+        Ok(()) if holds(&temporary.path, expected) => Ok(()),
+        Ok(()) => Err(put_back(temporary, &target, bytes, exchange).map_or_else(failed(path, "write"), changed(path))),
         // Not every file system can exchange two names.
         Err(_) => temporary.take_place_of(&target).map_err(failed(path, "write")),
     }
 }
 
-fn changed(path: &Path) -> FileError {
-    failed(path, "write")(io::Error::other("it changed while it was being fixed; run the command again"))
+fn holds(path: &Path, bytes: &[u8]) -> bool {
+    fs::read(path).is_ok_and(|content| content == bytes)
+}
+
+/// Gives the target back the content that somebody saved, which has the temporary name. The path of a second version, if one was
+/// saved in this moment or the names cannot be exchanged: nothing that is not ours is removed.
+fn put_back(
+    temporary: Temporary,
+    target: &Path,
+    ours: &[u8],
+    exchange: impl Fn(&Path, &Path) -> io::Result<()>,
+) -> io::Result<Option<PathBuf>> {
+    if exchange(&temporary.path, target).is_ok() && holds(&temporary.path, ours) {
+        return Ok(None);
+    }
+    temporary.keep_beside(target).map(Some)
+}
+
+fn changed(path: &Path) -> impl Fn(Option<PathBuf>) -> FileError {
+    move |kept| {
+        let kept = kept.map(|kept| format!(", and another version of it is in {}", kept.display()));
+        let kept = kept.unwrap_or_default();
+        let message = format!("it changed while it was being fixed{kept}; run the command again");
+        failed(path, "write")(io::Error::other(message))
+    }
 }
 
 #[cfg(target_os = "linux")]
@@ -277,6 +297,37 @@ mod tests {
         let (folder, path) = folder_with("fares.py", "saved by somebody");
         assert!(replace(&path, b"as it was read", b"fixed").is_err());
         assert_eq!(fs::read(&path).unwrap(), b"saved by somebody");
+        assert_eq!(fs::read_dir(folder.path()).unwrap().count(), 1);
+    }
+
+    /// What is in a file that was saved again at each of the moments at which that could be overwritten.
+    #[test]
+    fn no_version_that_somebody_saved_is_removed() {
+        let saved_twice = |one: &Path, other: &Path| {
+            fs::write(other, "saved again").unwrap();
+            exchange(one, other)
+        };
+        let impossible = |_: &Path, _: &Path| Err(io::ErrorKind::Unsupported.into());
+        type Exchange<'e> = &'e dyn Fn(&Path, &Path) -> io::Result<()>;
+        let cases: [(Exchange<'_>, &str, &str); 2] =
+            [(&saved_twice, "saved", "saved again"), (&impossible, "fixed", "saved")];
+        for (exchange, in_place, beside) in cases {
+            let (folder, path) = folder_with("fares.py", "fixed");
+            fs::write(folder.path().join("fares.py.saved"), "not ours").unwrap();
+            let temporary = Temporary::with_content(folder.path(), b"saved").unwrap();
+            let kept = put_back(temporary, &path, b"fixed", exchange).unwrap().unwrap();
+            assert_eq!(kept, folder.path().join("fares.py.saved-2"));
+            assert_eq!(
+                (fs::read_to_string(&path).unwrap().as_str(), fs::read_to_string(&kept).unwrap().as_str()),
+                (in_place, beside)
+            );
+            let message = changed(&path)(Some(kept)).to_string();
+            assert!(message.contains("fares.py.saved-2"), "{message}");
+        }
+        let (folder, path) = folder_with("fares.py", "fixed");
+        let temporary = Temporary::with_content(folder.path(), b"saved").unwrap();
+        assert_eq!(put_back(temporary, &path, b"fixed", exchange).unwrap(), None);
+        assert_eq!(fs::read(&path).unwrap(), b"saved");
         assert_eq!(fs::read_dir(folder.path()).unwrap().count(), 1);
     }
 

@@ -239,8 +239,13 @@ impl Audit<'_, '_> {
             // Outwards as long as it stands for a module: `ferry`, `ferry.booking`, `ferry.booking.fares`.
             let mut node = view.file.tree.node(reference.node);
             loop {
-                let before_dot =
-                    node.parent().filter(|outer| outer.kind() == Kind::Member && node.role() == Role::Object);
+                // All names at once are not behind this dot: `core.__dict__`.
+                let is_table = |outer: NodeRef<'_>| {
+                    outer.child(Role::Name).is_some_and(|name| view.file.slice(name) == "__dict__")
+                };
+                let before_dot = node
+                    .parent()
+                    .filter(|outer| outer.kind() == Kind::Member && node.role() == Role::Object && !is_table(*outer));
                 let is_module =
                     modules_of(self.sources, self.views, file, node).iter().any(|found| self.modules.contains(found));
                 let harmless = before_dot.is_some()

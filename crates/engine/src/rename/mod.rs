@@ -4,6 +4,7 @@
 //! whole renaming, with its place. Mentions in comments and texts are listed, and changed only when asked for.
 
 mod audit;
+mod hierarchy;
 mod import;
 mod member;
 mod mentions;
@@ -41,6 +42,8 @@ pub struct Wish<'w> {
     pub new: &'w str,
     /// Whether members of this name are taken for the same one, where it cannot be known whose they are.
     pub all_members: bool,
+    /// Whether overrides in related classes are renamed too.
+    pub family: bool,
     /// Whether mentions in comments and texts are changed too.
     pub mentions: bool,
     /// Whether the file that is named after it is to be renamed too, with the imports of it.

@@ -1,5 +1,6 @@
 //! Arguments that are given to a parameter by its name.
 
+use sieve_meaning::doc_comment::{doc_comment, documented_parameters};
 use sieve_meaning::names::{BindingId, DeclarationSort, Resolution};
 use sieve_rules::Edit;
 use sieve_syntax::tree::{Kind, NodeRef, Role, TokenKind};
@@ -54,6 +55,22 @@ pub(super) fn keywords(
         }
     }
     unpacked(sources, views, (home, called), old)
+}
+
+/// Renames a parameter in the doc comment of its function. The docstring of a class documents the parameters of `__init__` too.
+pub(super) fn documented((home, id): (usize, BindingId), views: &[View<'_>], old: &str, new: &str, edits: &mut Edits) {
+    let view = &views[home];
+    let node = view.names.binding(id).declarations.first().map(|declaration| view.file.tree.node(declaration.node));
+    let Some(function) = node.and_then(|node| node.ancestors().find(|around| around.kind().is_function())) else {
+        return;
+    };
+    let is_init = function.child(Role::Name).is_some_and(|name| view.file.slice(name) == "__init__");
+    let class = function.class_around().filter(|_| is_init);
+    let (language, text) = (view.file.language, &view.file.text);
+    for comment in [Some(function), class].into_iter().flatten().filter_map(|node| doc_comment(language, text, node)) {
+        let of_parameter = documented_parameters(language, text, comment).into_iter().map(|one| one.name);
+        edits[home].extend(of_parameter.filter(|name| text.slice(*name) == old).map(|name| Edit::replace(name, new)));
+    }
 }
 
 /// Whether a parameter can be given by its name: it is none of several, and does not stand before a slash.

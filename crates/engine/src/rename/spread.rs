@@ -36,8 +36,11 @@ pub(super) fn binding(
         waiting: VecDeque::new(),
     };
     spreading.rename(home, id)?;
-    if is_parameter(&views[home], id) && views[home].file.language == Language::Python {
-        parameter::keywords(sources, views, (home, id), &old, new, spreading.edits)?;
+    if is_parameter(&views[home], id) {
+        parameter::documented((home, id), views, &old, new, spreading.edits);
+        if views[home].file.language == Language::Python {
+            parameter::keywords(sources, views, (home, id), &old, new, spreading.edits)?;
+        }
     }
     while let Some(file) = spreading.waiting.pop_front() {
         for other in 0..views.len() {

@@ -47,6 +47,7 @@ pub fn run(arguments: &RenameArguments, screen: &mut Screen) -> anyhow::Result<S
         place,
         new: &arguments.new,
         all_members: arguments.all_members,
+        family: arguments.family,
         mentions: arguments.mentions,
         with_file: arguments.with_file,
     };

@@ -72,10 +72,10 @@ fn names_that_are_put_together_are_refused() {
 #[test]
 fn members_outside_of_dots_follow_or_refuse() {
     let body = "class Boat:\n    speed = 3\n    fast = speed * 2\n\n    def go(self, by=speed):\n        return by\n\n    @property\n    def depth(self):\n        return 1\n\n    @depth.setter\n    def depth(self, value):\n        self.value = value\n";
+    // Another class has a member of this name; all uses are known to be of the one or the other.
     let (ferry, ended) = python(&[("boat.py", body)], "boat.py:2:5", "pace");
-    assert_refused(&(ferry, ended), "pkg/core.py");
-    let ferry = Ferry::with(&[("boat.py", body)]);
-    assert_eq!(ferry.run(&["rename", "boat.py:2:5", "pace"]).status, 0);
+    assert_eq!(ended.status, 0, "{ended:?}");
+    assert_eq!(ferry.read("pkg/core.py"), CORE);
     assert_eq!(ferry.read("boat.py"), body.replace("speed", "pace"));
     let ended = ferry.run(&["rename", "boat.py:9:9", "draught"]);
     assert_eq!(ended.status, 0, "{ended:?}");
@@ -205,4 +205,107 @@ fn mentions_stay_where_the_name_is_seen() {
     ]);
     assert_eq!(ferry.run(&["rename", "tide.ts:1:14", "ebb", "--mentions"]).status, 0);
     assert_eq!(ferry.read("b.ts"), "import { ebb } from './tide';\nexport const x = { 'tide': ebb };\n// ebb\n");
+}
+
+/// A base, two classes below it that override, and one that has nothing to do with them.
+const FLEET: &str = "class Boat:\n    def sail(self):\n        return (lambda: self.speed())()\n\n    def speed(self):\n        return 3\n\n\nclass Ferry(Boat):\n    def speed(self):\n        return super().speed() + 1\n\n\nclass Raft(Boat):\n    pass\n\n\nclass Tide:\n    def speed(self):\n        return 0\n\n\ndef race(ferry: Ferry, tide: Tide):\n    return ferry.speed() + tide.speed() + Raft().speed()\n";
+
+#[test]
+fn a_family_of_overrides_is_renamed_together_when_asked() {
+    let ferry = Ferry::with(&[("fleet.py", FLEET), ("race.py", "from fleet import Ferry\nprint(Ferry().speed())\n")]);
+    let ended = ferry.run(&["rename", "fleet.py:5:9", "pace"]);
+    assert_eq!(ended.status, 2, "{ended:?}");
+    assert!(ended.err.contains("--family") && ended.err.contains("fleet.py:10:9"), "{ended:?}");
+    // From the class, from an override, and from a use.
+    for place in ["fleet.py:5:9", "fleet.py:10:9", "race.py:2:15"] {
+        let ended = ferry.run(&["rename", place, "pace", "--family"]);
+        assert_eq!(ended.status, 0, "{place}: {ended:?}");
+        let expected =
+            FLEET.replace("speed", "pace").replace("class Tide:\n    def pace", "class Tide:\n    def speed");
+        assert_eq!(ferry.read("fleet.py"), expected.replace("tide.pace", "tide.speed"), "{place}");
+        assert_eq!(ferry.read("race.py"), "from fleet import Ferry\nprint(Ferry().pace())\n");
+        assert_eq!(ferry.run(&["fix", "--undo"]).status, 0);
+    }
+    // The class that has nothing to do with them is renamed alone.
+    assert_eq!(ferry.run(&["rename", "fleet.py:19:9", "height"]).status, 0);
+    assert!(ferry.read("fleet.py").contains("+ tide.height() +"));
+    assert_eq!(ferry.read("fleet.py").matches("speed").count(), FLEET.matches("speed").count() - 2);
+}
+
+#[test]
+fn bases_that_are_not_seen_and_unknown_objects_refuse_members() {
+    for (code, place) in [
+        ("from sea import Hull\n\n\nclass Boat(Hull):\n    def speed(self):\n        return 1\n", "a.py:4:12"),
+        (
+            "class Boat:\n    def speed(self):\n        return 1\n\n\ndef f(boat):\n    return boat.speed()\n",
+            "a.py:7:17",
+        ),
+        (
+            "class Boat:\n    def speed(self):\n        return 1\n\n    @staticmethod\n    def f(boat):\n        return boat.speed()\n",
+            "a.py:7:21",
+        ),
+        ("class Boat:\n    def speed(self):\n        return 1\n\n\nclass Hull(Boat):\n    pace = 1\n", "a.py:7:5"),
+    ] {
+        let ferry = Ferry::with(&[("a.py", code)]);
+        let line = code.lines().position(|line| line.contains("def speed")).expect("a line") + 1;
+        assert_refused(
+            &(Ferry::with(&[("a.py", code)]), ferry.run(&["rename", &format!("a.py:{line}:9"), "pace"])),
+            place,
+        );
+    }
+    // An exception of the library has no such member; a base in another file is seen.
+    let below = "class Stranded(ValueError):\n    def speed(self):\n        return 1\n";
+    let ferry = Ferry::with(&[
+        ("a.py", below),
+        ("b.py", "import a\n\n\nclass Lost(a.Stranded):\n    def f(self):\n        return self.speed()\n"),
+    ]);
+    assert_eq!(ferry.run(&["rename", "a.py:2:9", "pace"]).status, 0);
+    assert!(ferry.read("b.py").contains("self.pace()"));
+}
+
+#[test]
+fn members_of_scripts_follow_types_and_interfaces() {
+    let code = "interface Moored {\n  depth(): number;\n}\nclass Boat implements Moored {\n  depth() {\n    return 1;\n  }\n}\nfunction f(m: Moored) {\n  return m.depth() + new Boat().depth();\n}\nf(new Boat());\nexport {};\n";
+    let ferry = Ferry::with(&[("a.ts", code)]);
+    let ended = ferry.run(&["rename", "a.ts:5:3", "draught"]);
+    assert!(ended.status == 2 && ended.err.contains("--family"), "{ended:?}");
+    assert_eq!(ferry.run(&["rename", "a.ts:5:3", "draught", "--family"]).status, 0);
+    assert_eq!(ferry.read("a.ts"), code.replace("depth", "draught"));
+    // What is taken apart, or made by hand for an interface, is not known to be one of it.
+    for (more, place) in
+        [("const { depth } = load();\n", "b.ts:1:9"), ("export const m = { depth: 1 };\n", "b.ts:1:20")]
+    {
+        let ferry = Ferry::with(&[("a.ts", code), ("b.ts", more)]);
+        let ended = ferry.run(&["rename", "a.ts:5:3", "draught", "--family"]);
+        assert_refused(&(ferry, ended), place);
+        let ferry = Ferry::with(&[("a.ts", code), ("b.ts", more)]);
+        assert_eq!(ferry.run(&["rename", "a.ts:5:3", "draught", "--family", "--all-members"]).status, 0);
+        let expected = more.replace("{ depth }", "{ draught: depth }").replace("{ depth: 1", "{ draught: 1");
+        assert_eq!(ferry.read("b.ts"), expected);
+    }
+}
+
+#[test]
+fn a_parameter_is_renamed_in_its_doc_comment() {
+    let python = "class Quay:\n    \"\"\"A quay.\n\n    :param depth: in metres, depth at low tide\n    \"\"\"\n\n    def __init__(self, depth):\n        \"\"\"Builds it.\n\n        Args:\n            depth (int): in metres\n        \"\"\"\n        self.metres = depth\n";
+    let ferry = Ferry::with(&[("quay.py", python)]);
+    assert_eq!(ferry.run(&["rename", "quay.py:7:24", "draught"]).status, 0);
+    let expected = python.replace("depth", "draught").replace("draught at low", "depth at low");
+    assert_eq!(ferry.read("quay.py"), expected);
+    let script = "/**\n * A quay of some depth.\n * @param {number} depth in metres\n * @param [wide=1]\n */\nexport const quay = (depth, wide) => depth * wide;\n";
+    let ferry = Ferry::with(&[("quay.js", script)]);
+    assert_eq!(ferry.run(&["rename", "quay.js:6:22", "draught"]).status, 0);
+    assert_eq!(ferry.read("quay.js"), script.replace("depth", "draught").replace("some draught", "some depth"));
+    assert_eq!(ferry.run(&["rename", "quay.js:6:31", "broad"]).status, 0);
+    assert!(ferry.read("quay.js").contains("@param [broad=1]"));
+}
+
+#[test]
+fn the_table_of_all_names_of_a_module_refuses_its_names() {
+    for use_of_it in [
+        "import pkg.core\nprint(pkg.core.__dict__)\n",
+        "from pkg import core\nfor name in core.__dict__:\n    print(name)\n",
+    ] {
+        assert_refused(&python(&[("main.py", use_of_it)], "pkg/core.py:1:5", "price"), "main.py:2:");
+    }
 }

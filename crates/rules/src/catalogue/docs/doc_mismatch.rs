@@ -1,7 +1,6 @@
+use sieve_meaning::doc_comment::{doc_comment, documented_parameters};
 use sieve_syntax::language::Language;
 use sieve_syntax::tree::{Kind, NodeRef, Role, TokenKind};
-
-use crate::described::{described_parameters, description};
 
 use crate::interface::{Certainty, Check, Concern, Context, Examples, Level, Mesh, Rule, Wrong};
 
@@ -67,7 +66,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
 fn check(context: &mut Context, function: NodeRef) {
     let file = context.file();
     let Some(parameters) = function.child(Role::Parameters) else { return };
-    let Some(described) = description(file, function) else { return };
+    let Some(comment) = doc_comment(file.language, file.text, function) else { return };
     if stands_for_others(context, function, parameters) {
         return;
     }
@@ -79,13 +78,14 @@ fn check(context: &mut Context, function: NodeRef) {
     }) {
         return;
     }
-    for entry in described_parameters(file, described) {
-        if names.iter().any(|name| *name == entry.name) {
+    for documented in documented_parameters(file.language, file.text, comment) {
+        let name = file.text.slice(documented.name);
+        if names.contains(&name) {
             continue;
         }
-        let name = &entry.name;
         let close = names.iter().find(|known| known.to_lowercase() == name.to_lowercase());
-        let reported = context.report(entry.span, format!("\"{name}\" is described, but no parameter has that name"));
+        let reported =
+            context.report(documented.entry, format!("\"{name}\" is described, but no parameter has that name"));
         match close {
             Some(close) => reported.advice(format!("the parameter is called \"{close}\"")),
             None => reported.advice("leave it out, or describe the parameter that took its place"),

@@ -1,7 +1,7 @@
 use sieve_syntax::language::Language;
 use sieve_syntax::tree::{Kind, NodeRef};
 
-use crate::described::description;
+use sieve_meaning::doc_comment::doc_comment;
 
 use crate::interface::{Certainty, Check, Concern, Context, Examples, Level, Mesh, Rule, Wrong};
 
@@ -35,7 +35,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
 };
 
 fn check(context: &mut Context, node: NodeRef) {
-    let Some(described) = description(context.file(), node) else { return };
+    let Some(described) = doc_comment(context.file().language, context.file().text, node) else { return };
     let text = context.file().text.slice(described);
     if !text.contains(char::is_alphanumeric) {
         context
