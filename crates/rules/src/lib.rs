@@ -7,6 +7,7 @@
 mod built;
 pub mod catalogue;
 pub mod copies;
+mod directive;
 mod expected;
 mod habit;
 mod indent;

@@ -9,7 +9,7 @@ use std::collections::BTreeSet;
 use sieve_meaning::names::{BindingId, ScopeId};
 use sieve_syntax::language::Language;
 use sieve_syntax::text::Span;
-use sieve_syntax::tree::{Kind, NodeRef, Role};
+use sieve_syntax::tree::{Kind, NodeRef, Role, TokenKind};
 
 use super::import::modules_of;
 use super::source::{Sources, View};
@@ -43,6 +43,9 @@ pub(super) fn read_only(views: &[View<'_>], edits: &Edits) -> Verdict {
 /// Refuses where a name is put together at run time so that it may be the old one: `getattr(self, f"parse_{kind}")`.
 pub(super) fn put_together(views: &[View<'_>], old: &str) -> Verdict {
     for view in views {
+        if let Some(span) = beside_interpolation(view, old) {
+            return refused(format!("a name that begins or ends with \"{old}\" is put together here"), view, span);
+        }
         let calls = view.file.tree.nodes().filter(|node| matches!(node.kind(), Kind::Call | Kind::Subscript));
         for call in calls {
             let names = match call.kind() {
@@ -74,6 +77,22 @@ pub(super) fn put_together(views: &[View<'_>], old: &str) -> Verdict {
         }
     }
     Ok(())
+}
+
+/// A place where the name is right beside a value in a string, as in code that a program writes: `f"make_module{suffix}(context)"`.
+fn beside_interpolation(view: &View<'_>, old: &str) -> Option<Span> {
+    let source = view.file.text.source().as_bytes();
+    let is_part =
+        |byte: Option<&u8>| byte.is_some_and(|byte| byte.is_ascii_alphanumeric() || *byte == b'_' || *byte >= 0x80);
+    memchr::memmem::find_iter(source, old.as_bytes()).find_map(|at| {
+        let (before, end) = (at.checked_sub(1).and_then(|before| source.get(before)), at + old.len());
+        let behind = source.get(end..).unwrap_or_default();
+        let opens = behind.starts_with(b"${") || behind.starts_with(b"{") && !behind.starts_with(b"{{");
+        let is_beside = opens && !is_part(before) || before == Some(&b'}') && !is_part(behind.first());
+        let span = Span::new(at as u32, end as u32);
+        let is_text = || view.file.tree.token_kind(view.file.tree.token_at(span.start)) == TokenKind::FormatText;
+        (is_beside && is_text()).then_some(span)
+    })
 }
 
 /// What a string begins and ends with of which the middle is only known at run time.

@@ -62,7 +62,7 @@ fn fixes_to_review_turn_wrong_examples_into_their_fixed_form() {
         assert!(wrongs(rule).any(|(_, wrong)| wrong.fixed.is_some()), "{} shows no fix", rule.name);
         for (language, wrong) in wrongs(rule) {
             let fixed = bench.with_first_fix(id, language, wrong.code);
-            assert!(wrong.fixed.is_none() || fixed.as_deref() == wrong.fixed, "{}:\n{fixed:?}", rule.name);
+            assert_eq!(fixed.as_deref(), wrong.fixed, "{}:\n{}", rule.name, wrong.code);
         }
     }
 }

@@ -70,6 +70,23 @@ fn names_that_are_put_together_are_refused() {
 }
 
 #[test]
+fn names_beside_a_value_in_a_string_are_refused() {
+    for (code, place) in
+        [("print(f\"boat.sail{1}(3)\")\n", "write.py:1:14"), ("print(f\"{1}sail\")\n", "write.py:1:12")]
+    {
+        assert_refused(&python(&[("write.py", code)], "pkg/core.py:8:9", "go"), place);
+    }
+    for code in ["print(f\"{{sail}} {1}, sail {1}\")\n", "print(f\"resail{1}\")\n", "print({'sail'})\n"] {
+        let (_, ended) = python(&[("write.py", code)], "pkg/core.py:8:9", "go");
+        assert_eq!(ended.status, 0, "{code}: {ended:?}");
+    }
+    let script_code = "class Boat {\n  sail() {}\n}\nnew Boat().sail();\nconsole.log(`${1}.sail${2}`);\n";
+    let ferry = Ferry::with(&[("a.js", script_code)]);
+    let ended = ferry.run(&["rename", "a.js:2:3", "go"]);
+    assert_refused(&(ferry, ended), "a.js:5:19");
+}
+
+#[test]
 fn members_outside_of_dots_follow_or_refuse() {
     let body = "class Boat:\n    speed = 3\n    fast = speed * 2\n\n    def go(self, by=speed):\n        return by\n\n    @property\n    def depth(self):\n        return 1\n\n    @depth.setter\n    def depth(self, value):\n        self.value = value\n";
     // Another class has a member of this name; all uses are known to be of the one or the other.

@@ -1,3 +1,4 @@
+use sieve_meaning::names::Resolution;
 use sieve_syntax::language::Language;
 use sieve_syntax::tree::{Kind, NodeRef, Role, TokenKind};
 
@@ -22,11 +23,21 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
         Examples {
             language: Language::Python,
             wrong: &[
-                Wrong { code: "if tide == True:\n    sail()\n", at: &["1:4"], fixed: Some("if tide:\n    sail()\n") },
+                Wrong { code: "if tide == True:\n    sail()\n", at: &["1:4"], fixed: None },
                 Wrong {
-                    code: "while tide == False:\n    wait()\n",
-                    at: &["1:7"],
-                    fixed: Some("while not tide:\n    wait()\n"),
+                    code: "def sail(tide: bool):\n    while tide == False:\n        wait()\n",
+                    at: &["2:11"],
+                    fixed: Some("def sail(tide: bool):\n    while not tide:\n        wait()\n"),
+                },
+                Wrong {
+                    code: "high = depth > 3\nif high != True:\n    sail()\n",
+                    at: &["2:4"],
+                    fixed: Some("high = depth > 3\nif not high:\n    sail()\n"),
+                },
+                Wrong {
+                    code: "if low or name.startswith('q') == True:\n    sail()\n",
+                    at: &["1:11"],
+                    fixed: Some("if low or name.startswith('q'):\n    sail()\n"),
                 },
             ],
             right: &["query.where(boats.free == True)\n", "if tide is True: pass\n", "if x == 1: pass\n"],
@@ -34,13 +45,22 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
         Examples {
             language: Language::JavaScript,
             wrong: &[
-                Wrong { code: "if (tide == true) sail();\n", at: &["1:5"], fixed: Some("if (tide) sail();\n") },
-                Wrong { code: "if (tide != true) sail();\n", at: &["1:5"], fixed: Some("if (!tide) sail();\n") },
+                Wrong { code: "if (tide == true) sail();\n", at: &["1:5"], fixed: None },
+                Wrong {
+                    code: "const tide = !low;\nif (tide != true) sail();\n",
+                    at: &["2:5"],
+                    fixed: Some("const tide = !low;\nif (!tide) sail();\n"),
+                },
+                Wrong {
+                    code: "let tide = false;\ntide = load();\nif (tide == true) sail();\n",
+                    at: &["3:5"],
+                    fixed: None,
+                },
             ],
             right: &["if (tide === true) sail();\nconst x = tide == true;\n"],
         },
     ],
-    needs_names: false,
+    needs_names: true,
     check: Check::Nodes(&[Kind::Comparison], check),
 };
 
@@ -67,12 +87,67 @@ fn check(context: &mut Context, comparison: NodeRef) {
         (false, _, true) => format!("!{text}"),
         (false, _, false) => format!("!({text})"),
     };
-    let edits = vec![Edit::replace(comparison.span(), plain)];
+    // Another value is unequal to both, but true or false as a condition.
+    let edits = is_boolean(context, left).then(|| vec![Edit::replace(comparison.span(), plain)]);
     context
         .report(comparison.span(), format!("a condition is compared with \"{}\"", file.node_text(right)))
-        .advice("use the condition itself, unless it may have other values")
-        .fix_to_review(Some(edits));
+        .advice("use the condition itself if it is always true or false")
+        .fix_to_review(edits);
 }
+
+/// Whether an expression is known to be a boolean: by its operator, by the function that gives it, or by the type or the only value of
+/// its variable.
+fn is_boolean(context: &Context, node: NodeRef) -> bool {
+    let file = context.file();
+    match node.kind() {
+        Kind::Boolean | Kind::Comparison => true,
+        Kind::Group => node.children().next().is_some_and(|inner| is_boolean(context, inner)),
+        Kind::Unary => matches!(node.first_token_kind(), TokenKind::Not | TokenKind::Exclamation),
+        Kind::Call => {
+            let callee = node.child(Role::Callee).map_or("", |callee| file.node_text(callee));
+            GIVE_BOOLEANS.contains(&callee.rsplit('.').next().unwrap_or_default())
+        }
+        Kind::Name => {
+            let names = context.names();
+            let Some(Resolution::Binding(id)) = names.resolution_at(node.id()) else { return false };
+            let binding = names.binding(id);
+            let [only] = binding.declarations.as_slice() else { return false };
+            let declared = file.tree.node(only.node);
+            let holder = if declared.kind() == Kind::Parameter { Some(declared) } else { declared.parent() };
+            let of_type = holder.and_then(|holder| holder.child(Role::Type)).map(|of_type| file.node_text(of_type));
+            // A value in place of a missing argument says nothing of the others.
+            let value = holder.filter(|holder| holder.kind() != Kind::Parameter && binding.writes == 0);
+            let value = value.and_then(|holder| holder.child(Role::Value));
+            matches!(of_type, Some("bool" | "boolean"))
+                || value.is_some_and(|value| value.kind() != Kind::Name && is_boolean(context, value))
+        }
+        _ => false,
+    }
+}
+
+/// Functions of the languages and their libraries that give true or false, under names that say so.
+const GIVE_BOOLEANS: &[&str] = &[
+    "bool",
+    "Boolean",
+    "isinstance",
+    "issubclass",
+    "callable",
+    "hasattr",
+    "startswith",
+    "endswith",
+    "startsWith",
+    "endsWith",
+    "isdigit",
+    "isalpha",
+    "isArray",
+    "isInteger",
+    "isNaN",
+    "hasOwnProperty",
+    "is_file",
+    "is_dir",
+    "isfile",
+    "isdir",
+];
 
 /// Whether the place asks whether something holds, directly or through `and`, `or` and `not`.
 fn asks_truth(node: NodeRef) -> bool {

@@ -12,9 +12,9 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     certainty: Certainty::Proven,
     languages: &[Language::Python],
     fix: Some(FixKind::Review),
-    what: "a function that only hands its parameters on to another one",
+    what: "a lambda that only passes its parameters on to another function",
     why: "The other function could be used directly.",
-    silent: "Functions that are bound within a function are left alone, since they may be bound again; so are methods, which would be looked up earlier, what becomes a member of a class, which is called otherwise, and tests.",
+    silent: "Names that are local to a function, bound several times or bound further down may be something else when the lambda is called. Methods would be looked up earlier, and members of a class are called differently. Tests are left alone.",
     standards: &[],
     options: &[],
     examples: &[Examples {
@@ -31,6 +31,8 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
             "f = lambda x: g(x, 1)\n",
             "class Quay:\n    text = lambda self: str(self)\nQuay.size = lambda self: len(self)\n",
             "f = lambda *a: g(*a)\n",
+            "key = lambda quay: depth(quay)\n\n\ndef depth(quay):\n    return quay.depth\n",
+            "def depth(quay):\n    return 1\n\n\nkey = lambda quay: depth(quay)\ndepth = deep(depth)\n",
         ],
     }],
     needs_names: true,
@@ -51,7 +53,8 @@ fn check(context: &mut Context, function: NodeRef) {
             plain && context.text(*given) == context.text(*taken)
         });
     let own_name = taken.iter().any(|parameter| context.text(*parameter) == context.text(callee));
-    let left_alone = context.file().is_test() || own_name || is_local(context, callee) || becomes_member(function);
+    let left_alone =
+        context.file().is_test() || own_name || may_differ(context, callee, function) || becomes_member(function);
     if !handed_on || taken.is_empty() || left_alone {
         return;
     }
@@ -71,12 +74,17 @@ fn becomes_member(function: NodeRef) -> bool {
     })
 }
 
-/// Whether a name is bound within a function.
-fn is_local(context: &Context, name: NodeRef) -> bool {
+/// Whether the name may be something else, or nothing yet, when the lambda is made: it is local, bound several times, or bound later.
+fn may_differ(context: &Context, name: NodeRef, lambda: NodeRef) -> bool {
     let names = context.names();
-    match names.resolution_at(name.id()) {
-        Some(Resolution::Binding(binding)) => names.scope(names.binding(binding).scope).sort != ScopeSort::File,
-        Some(Resolution::Builtin) => false,
-        _ => true,
-    }
+    let id = match names.resolution_at(name.id()) {
+        Some(Resolution::Binding(id)) => id,
+        Some(Resolution::Builtin) => return false,
+        _ => return true,
+    };
+    let binding = names.binding(id);
+    let [only] = binding.declarations.as_slice() else { return true };
+    let is_later = context.file().tree.node(only.node).span().start > lambda.span().start;
+    let runs_at_once = !lambda.ancestors().any(|around| around.kind().is_function());
+    names.scope(binding.scope).sort != ScopeSort::File || is_later && runs_at_once
 }

@@ -1,9 +1,9 @@
 use sieve_syntax::language::Language;
-use sieve_syntax::tree::{Kind, NodeRef, Role, TokenKind};
+use sieve_syntax::tree::{Kind, NodeRef, Role, TokenId, TokenKind};
 
-use crate::habit::begins_line;
+use crate::habit::{begins_line, indent_at};
 
-use crate::interface::{Certainty, Check, Concern, Context, Edit, Examples, FixKind, Level, Mesh, Rule, Wrong};
+use crate::interface::{Certainty, Check, Concern, Context, Edit, Examples, File, FixKind, Level, Mesh, Rule, Wrong};
 
 pub(in crate::catalogue) static RULE: Rule = Rule {
     name: "negated-condition",
@@ -26,6 +26,17 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
                     code: "if not tide:\n    wait()\n    look()\nelse:\n    sail()\n",
                     at: &["1:4"],
                     fixed: Some("if tide:\n    sail()\nelse:\n    wait()\n    look()\n"),
+                },
+                Wrong { code: "if not tide:\n    # low\n    wait()\nelse:\n    sail()\n", at: &["1:4"], fixed: None },
+                Wrong {
+                    code: "if not tide:\n    wait()\nelse:\n    sail()\n    # and on\n",
+                    at: &["1:4"],
+                    fixed: None,
+                },
+                Wrong {
+                    code: "if not tide:\n    wait()\n    look()\nelse:\n    sail()\n# next\nmoor()\n",
+                    at: &["1:4"],
+                    fixed: Some("if tide:\n    sail()\nelse:\n    wait()\n    look()\n# next\nmoor()\n"),
                 },
                 Wrong { code: "x = a if not tide else b\n", at: &["1:10"], fixed: Some("x = b if tide else a\n") },
             ],
@@ -77,20 +88,38 @@ fn check(context: &mut Context, choice: NodeRef) {
 }
 
 fn swapped(context: &Context, condition: NodeRef, inner: NodeRef, first: NodeRef, other: NodeRef) -> Option<Vec<Edit>> {
-    let same_sort = first.kind() == Kind::Block && other.kind() == Kind::Block
+    let same_kind = first.kind() == Kind::Block && other.kind() == Kind::Block
         || first.kind() != Kind::Block && other.kind() != Kind::Block;
-    // A comment beside a branch would stay with the other one.
-    let tree = condition.tree();
-    let between =
-        first.token_range().end.min(other.token_range().end)..first.token_range().start.max(other.token_range().start);
-    let has_comment = between.into_iter().any(|token| tree.token_kind(token) == TokenKind::Comment);
     let is_long = |node: NodeRef| begins_line(context.file(), node.span().start);
     let alike = first.first_token_kind() == TokenKind::BraceOpen || is_long(first) == is_long(other);
-    (same_sort && !has_comment && alike).then(|| {
+    // Comments within braces go with the block. Any other comment would stay with the wrong branch.
+    let tree = condition.tree();
+    let is_inside = |token: TokenId| first.token_range().contains(&token) || other.token_range().contains(&token);
+    let around = condition.token_range().start..other.token_range().end;
+    let has_comment = around.into_iter().any(|token| !is_inside(token) && tree.token_kind(token) == TokenKind::Comment)
+        || comments_behind(context.file(), condition, other);
+    (same_kind && !has_comment && alike).then(|| {
         vec![
             Edit::replace(condition.span(), context.text(inner)),
             Edit::replace(first.span(), context.text(other)),
             Edit::replace(other.span(), context.text(first)),
         ]
+    })
+}
+
+/// Whether comments that belong to a block come behind it: on its last line, or further in than the statement that it is part of.
+fn comments_behind(file: File, condition: NodeRef, block: NodeRef) -> bool {
+    if block.first_token_kind() == TokenKind::BraceOpen {
+        return false;
+    }
+    let tree = block.tree();
+    let end = block.token_range().end;
+    let depth = indent_at(file, condition.span().start).len();
+    let is_between = |token: &TokenId| tree.token_kind(*token).is_trivia() || tree.token_kind(*token).is_layout();
+    let between = (end..tree.tokens().len() as TokenId).take_while(is_between);
+    let mut comments = between.filter(|token| tree.token_kind(*token) == TokenKind::Comment);
+    comments.any(|comment| {
+        let start = tree.token_span(comment).start;
+        !begins_line(file, start) || indent_at(file, start).len() > depth
     })
 }

@@ -1,12 +1,14 @@
 use sieve_meaning::python_library;
 use sieve_syntax::language::Language;
 use sieve_syntax::text::Span;
-use sieve_syntax::tree::{Kind, NodeRef, Role};
+use sieve_syntax::tree::{Kind, NodeRef, Role, TokenKind};
 
+use crate::directive::is_directive;
 use crate::habit::begins_line;
 
 use crate::interface::{
-    Certainty, Check, Concern, Context, Edit, Examples, FixKind, Level, Mesh, OptionDefault, OptionFacts, Rule, Wrong,
+    Certainty, Check, Concern, Context, Edit, Examples, File, FixKind, Level, Mesh, OptionDefault, OptionFacts, Rule,
+    Wrong,
 };
 
 pub(in crate::catalogue) static RULE: Rule = Rule {
@@ -19,7 +21,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     fix: Some(FixKind::Review),
     what: "imports that are not in the order of their groups",
     why: "Where imports are grouped by origin, what a file depends on is seen at a glance, and two people who add one seldom touch the same line.",
-    silent: "Imports of types only may come after the others. Imports apart from the others, such as those within functions or behind other code, are left alone. Imports for their effects stay where they are, and none is moved across one.",
+    silent: "Imports of types only may come after the others. Imports within functions or after other code are left alone. Imports for their effects, imports of all names and imports with a directive to some program stay where they are, and none is moved across one; nor is one of two imports of the same name moved across the other. With alphabet, a fix never changes the order of the project's own modules, which may import each other.",
     standards: &["PEP 8, Imports"],
     options: &[
         OptionFacts {
@@ -43,15 +45,25 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
                     fixed: Some("import os\n\nfrom . import tides\n"),
                 },
                 Wrong {
-                    code: "import boats\nimport os  # paths\nimport sys\n",
+                    code: "#!/usr/bin/env python3\n# -*- coding: utf-8 -*-\nimport boats\n# for paths\nimport os\n",
+                    at: &["5:1"],
+                    fixed: Some(
+                        "#!/usr/bin/env python3\n# -*- coding: utf-8 -*-\n# for paths\nimport os\n\nimport boats\n",
+                    ),
+                },
+                Wrong {
+                    code: "import boats\nimport os  # for paths\nimport sys\n",
                     at: &["2:1"],
-                    fixed: Some("import os  # paths\nimport sys\n\nimport boats\n"),
+                    fixed: Some("import os  # for paths\nimport sys\n\nimport boats\n"),
                 },
             ],
             right: &[
                 "import os\nimport sys\n\nimport boats\n\nfrom . import tides\n",
                 "from __future__ import annotations\n\nimport os\n",
                 "import os\n\nx = 1\nimport abc\n",
+                "from boats import *\nimport os\n",
+                "import boats  # type: ignore\nimport os\n",
+                "from boats import path\nfrom os import path\n",
             ],
         },
         Examples {
@@ -85,15 +97,15 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
 /// Where a module comes from, in the order of the groups.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, PartialOrd, Ord)]
 enum Origin {
-    /// What changes the language itself.
+    /// Features of the language itself.
     Future,
-    /// What comes with the language or its platform.
+    /// Modules of the language or its platform.
     Standard,
     /// Packages.
     Package,
     /// The team's own modules.
     Own,
-    /// What is named from where the file stands: from further up first.
+    /// Modules named by a path from the file.
     Relative,
 }
 
@@ -102,8 +114,10 @@ struct Line<'t> {
     node: NodeRef<'t>,
     origin: Origin,
     name: String,
-    /// It brings types only.
+    /// It imports types only.
     of_types: bool,
+    /// The names that it binds.
+    bound: Vec<String>,
     lines: Span,
 }
 
@@ -112,9 +126,7 @@ fn check(context: &mut Context, file: NodeRef) {
     for statement in file.children() {
         match line(context, statement) {
             Some(line)
-                if run
-                    .last()
-                    .is_none_or(|last| last.lines.end == line.lines.start || only_blanks(context, last, &line)) =>
+                if run.last().is_none_or(|last| only_blanks(context, last, &line)) && !binds_again(&run, &line) =>
             {
                 run.push(line)
             }
@@ -131,7 +143,12 @@ fn check(context: &mut Context, file: NodeRef) {
     on_run(context, &run);
 }
 
-/// Nothing but blank lines stands between two imports.
+/// Whether an import binds a name that an earlier one binds, too: the last one counts, so neither is moved across the other.
+fn binds_again(run: &[Line], line: &Line) -> bool {
+    line.bound.iter().any(|name| run.iter().any(|earlier| earlier.bound.contains(name)))
+}
+
+/// Whether there is nothing but blank lines between two imports.
 fn only_blanks(context: &Context, one: &Line, other: &Line) -> bool {
     one.lines.end <= other.lines.start
         && context.file().text.slice(Span::new(one.lines.end, other.lines.start)).trim().is_empty()
@@ -146,13 +163,28 @@ fn on_run(context: &mut Context, run: &[Line]) {
     let Some(wrong) = run.windows(2).find(|pair| key(&pair[1]) < key(&pair[0])) else { return };
     let mut order: Vec<&Line> = run.iter().collect();
     order.sort_by_key(|line| key(line));
+    let keeps_own = is_same_order(run, &order);
     let whole = Span::new(run[0].lines.start, run[run.len() - 1].lines.end);
-    let text = in_order(context, &order);
+    let edits = keeps_own.then(|| vec![Edit::replace(whole, in_order(context, &order))]);
     let name = &wrong[1].name;
+    let advice = if keeps_own {
+        "group the imports: standard library, packages, own modules, relative ones"
+    } else {
+        "sort the imports, and check that the project's modules are still loaded before those that need them"
+    };
     context
-        .report(wrong[1].node.span(), format!("\"{name}\" stands behind \"{}\"", wrong[0].name))
-        .advice("group the imports: standard library, packages, own modules, relative ones")
-        .fix_to_review(Some(vec![Edit::replace(whole, text)]));
+        .report(wrong[1].node.span(), format!("\"{name}\" is imported after \"{}\"", wrong[0].name))
+        .advice(advice)
+        .fix_to_review(edits);
+}
+
+/// Whether the modules of the project stay in their order: where they import each other, another one may break them.
+fn is_same_order(run: &[Line], order: &[&Line]) -> bool {
+    let is_own = |line: &&Line| matches!(line.origin, Origin::Own | Origin::Relative) && !line.of_types;
+    let places = |lines: &mut dyn Iterator<Item = u32>| lines.collect::<Vec<u32>>();
+    let before = places(&mut run.iter().filter(is_own).map(|line| line.lines.start));
+    let after = places(&mut order.iter().copied().filter(is_own).map(|line| line.lines.start));
+    before == after
 }
 
 /// The imports in their order, with a blank line between groups where the language's style wants one.
@@ -171,7 +203,8 @@ fn in_order(context: &Context, order: &[&Line]) -> String {
     text
 }
 
-/// A statement as an import that may be moved: one that begins its line and is the only one there, and names what it brings.
+/// A statement as an import that may be moved: one that begins its line, is the only one there, and binds
+/// names that it lists.
 fn line<'t>(context: &Context, statement: NodeRef<'t>) -> Option<Line<'t>> {
     let file = context.file();
     let source = file.text.source();
@@ -186,26 +219,44 @@ fn line<'t>(context: &Context, statement: NodeRef<'t>) -> Option<Line<'t>> {
     if !(rest.is_empty() || rest.starts_with(file.language.facts().line_comment)) {
         return None;
     }
-    // Comments directly above go with it, but for those at the head of the file.
-    while first > 1 {
-        let above = file.text.slice(lines.line(source, first - 1)).trim();
-        let is_comment = above.starts_with(file.language.facts().line_comment) && !above.starts_with("#!");
-        if !is_comment || first == 2 {
-            break;
-        }
-        first -= 1;
+    let is_comment = |number: u32| {
+        file.text.slice(lines.line(source, number)).trim_start().starts_with(file.language.facts().line_comment)
+    };
+    let above = (1..first).rev().take_while(|number| is_comment(*number)).last();
+    // Comments directly above go with it. Those at the head of the file stay: they name the encoding, the licence, the author.
+    first = above.filter(|above| *above > 1).unwrap_or(first);
+    let own = Span::new(lines.full_line(first).start, end);
+    let mut comments = file.tree.tokens_in(own).filter(|token| file.tree.token_kind(*token) == TokenKind::Comment);
+    if imports_all(statement) || comments.any(|comment| is_directive(file.text.slice(file.tree.token_span(comment)))) {
+        return None;
     }
     Some(Line {
         node: statement,
         origin: origin(context, &name),
         name,
-        of_types: brings_types(context, statement),
-        lines: Span::new(lines.full_line(first).start, end),
+        of_types: is_of_types(context, statement),
+        bound: bound_names(file, statement),
+        lines: own,
     })
 }
 
-/// Whether the word `type` stands behind `import`, for all that it brings.
-fn brings_types(context: &Context, import: NodeRef) -> bool {
+/// Whether an import takes all names of a module: they may replace others, so it is not moved.
+fn imports_all(import: NodeRef) -> bool {
+    import.children_in(Role::Item).any(|item| item.kind() == Kind::ImportAll && item.child(Role::Alias).is_none())
+}
+
+/// The names that an import binds.
+fn bound_names(file: File, import: NodeRef) -> Vec<String> {
+    let bound = |item: NodeRef<'_>| {
+        let name = item.child(Role::Alias).or_else(|| item.child(Role::Name)).or_else(|| item.child(Role::Module));
+        // `import tides.north` binds `tides`, and so does `import tides.south`: to the same module.
+        name.map(|name| file.node_text(name)).filter(|name| !name.contains('.')).map(str::to_string)
+    };
+    import.children_in(Role::Item).filter_map(bound).collect()
+}
+
+/// Whether the word `type` follows `import`, for all that is imported.
+fn is_of_types(context: &Context, import: NodeRef) -> bool {
     let mut words = context.text(import).split_whitespace();
     let is_type = words.next() == Some("import") && words.next() == Some("type");
     is_type && context.file().language != Language::Python && words.next() != Some("from")
@@ -216,7 +267,7 @@ fn module_name(context: &Context, import: NodeRef) -> Option<String> {
     let first_item = || import.child(Role::Item).and_then(|item| item.child(Role::Module).or(item.child(Role::Name)));
     let module = match file.language {
         Language::Python => import.child(Role::Module).or_else(first_item)?,
-        // What brings nothing is there for its effects.
+        // An import without names is there for its effects.
         _ => {
             import.child(Role::Item)?;
             import.child(Role::Module)?
@@ -243,7 +294,9 @@ fn origin(context: &Context, name: &str) -> Origin {
     match file.language {
         Language::Python if name == "__future__" => Origin::Future,
         Language::Python if python_library::has(name.split('.').next().unwrap_or(name)) => Origin::Standard,
-        Language::Python if file.path.split('/').next() == name.split('.').next() => Origin::Own,
+        Language::Python if file.path.rsplit('/').skip(1).any(|folder| Some(folder) == name.split('.').next()) => {
+            Origin::Own
+        }
         Language::Python => Origin::Package,
         _ if name.starts_with("node:") => Origin::Standard,
         _ if name.starts_with("@/") || name.starts_with("~/") || name.starts_with('#') => Origin::Own,

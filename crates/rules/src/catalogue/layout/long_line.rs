@@ -2,6 +2,7 @@ use sieve_syntax::language::Language;
 use sieve_syntax::text::Span;
 use sieve_syntax::tree::TokenKind;
 
+use crate::directive::is_directive;
 use crate::interface::{
     Certainty, Check, Concern, Context, Examples, FixKind, Level, Line, Mesh, OptionDefault, OptionFacts, Rule, Wrong,
 };
@@ -82,20 +83,5 @@ fn may_break(context: &Context, line: Line) -> bool {
     }
     let above = line.number.checked_sub(1).filter(|number| *number > 0);
     let above = above.and_then(|number| comment_on(file.text.lines().line(file.text.source(), number)));
-    above.is_none_or(|comment| !is_mark(file.text.slice(file.tree.token_span(comment))))
-}
-
-/// Whether a comment is a word to a program: it begins with `@`, or with one word that ends in a colon, holds a hyphen, or stands
-/// alone.
-fn is_mark(comment: &str) -> bool {
-    let words = comment.trim_start_matches(['#', '/', '*', '!', ' ']).trim_end_matches(['*', '/', ' ']);
-    let first = words.split_whitespace().next().unwrap_or_default();
-    let is_word = |character: char| character.is_alphanumeric() || matches!(character, '-' | '_');
-    words.starts_with('@')
-        || first
-            .split(':')
-            .next()
-            .is_some_and(|name| first.contains(':') && !name.is_empty() && name.chars().all(is_word))
-        || first.contains('-')
-        || (!first.is_empty() && first == words && words.chars().all(is_word))
+    above.is_none_or(|comment| !is_directive(file.text.slice(file.tree.token_span(comment))))
 }

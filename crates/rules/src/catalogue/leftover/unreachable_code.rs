@@ -4,6 +4,8 @@ use sieve_syntax::language::Language;
 use sieve_syntax::text::Span;
 use sieve_syntax::tree::{Kind, NodeId, NodeRef, Role};
 
+use crate::shell::command_name;
+
 use crate::interface::{Certainty, Check, Concern, Context, Edit, Examples, FixKind, Level, Mesh, Rule, Wrong};
 
 pub(in crate::catalogue) static RULE: Rule = Rule {
@@ -15,10 +17,10 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     languages: Language::ALL,
     fix: Some(FixKind::Review),
     what: "statements that can never run",
-    why: "The statement above always leaves. What stands below it looks alive and is not: it is forgotten code, or the leaving \
-          statement stands at the wrong depth.",
+    why: "The statement above always leaves. The code below it is forgotten, or the leaving statement is at the wrong \
+          indentation.",
     silent: "Where the dead part holds a yield, which makes a generator of the function although it never runs; in a shell, outside of \
-             functions and loops, where these commands fail and the script goes on.",
+             functions and loops, where these commands fail and the script goes on, and behind the end of a script that reads its own file.",
     standards: &[],
     options: &[],
     examples: &[
@@ -61,6 +63,15 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
                 "switch (tide) {\n  case 1:\n    throw low();\n    break;\n}\n",
             ],
         },
+        Examples {
+            language: Language::Shell,
+            wrong: &[Wrong {
+                code: "#!/bin/bash\necho \"$(basename \"$0\")\"\nexit 0\nmoor north\n",
+                at: &["4:1"],
+                fixed: Some("#!/bin/bash\necho \"$(basename \"$0\")\"\nexit 0\n"),
+            }],
+            right: &["#!/bin/bash\ntail -n +4 \"$0\"\nexit 0\nnorth 4.2\nsouth 3.9\n"],
+        },
     ],
     needs_names: false,
     check: Check::Flows(check),
@@ -90,7 +101,8 @@ fn report_stretch(context: &mut Context, last: NodeRef, first: NodeRef) {
         .collect();
     let dead: Vec<NodeRef> = rest.iter().copied().filter(runs).collect();
     let (Some(first), Some(end)) = (dead.first().copied(), dead.last().copied()) else { return };
-    if is_deliberate(last, &dead) || dead.iter().any(|statement| makes_generator(*statement)) {
+    if is_deliberate(last, &dead) || is_data(context, last) || dead.iter().any(|statement| makes_generator(*statement))
+    {
         return;
     }
     let line = context.line(last.span().start);
@@ -114,6 +126,24 @@ fn is_deliberate(last: NodeRef, dead: &[NodeRef]) -> bool {
     let in_case = only.ancestors().nth(1).is_some_and(|holder| holder.kind() == Kind::Case);
     in_case && only.kind() == Kind::Break
         || leaves(last.kind()).is_none() && matches!(only.kind(), Kind::Throw | Kind::Assert | Kind::Return)
+}
+
+/// Whether what follows the end of a script may be data: the script reads its own file.
+fn is_data(context: &Context, last: NodeRef) -> bool {
+    let file = context.file();
+    let is_end = file.language == Language::Shell && last.parent().is_some_and(|parent| parent.kind() == Kind::File);
+    is_end
+        && file.tree.nodes().any(|node| {
+            let is_own_path = matches!(node.role(), Role::Argument | Role::Target)
+                && matches!(
+                    file.node_text(node).trim_matches('"'),
+                    "$0" | "${0}" | "$BASH_SOURCE" | "${BASH_SOURCE[0]}"
+                );
+            let command = node.parent().filter(|_| is_own_path);
+            command.is_some_and(|command| {
+                !matches!(command_name(file, command), "basename" | "dirname" | "echo" | "printf")
+            })
+        })
 }
 
 /// A declaration of variables that gives them no values: it takes effect, where languages let it, before its block runs.

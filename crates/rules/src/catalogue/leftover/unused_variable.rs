@@ -1,8 +1,9 @@
 use sieve_meaning::names::{Binding, DeclarationSort, Names, ScopeId, ScopeSort};
 use sieve_syntax::language::Language;
 use sieve_syntax::text::Span;
-use sieve_syntax::tree::{Kind, NodeId, NodeRef, Role};
+use sieve_syntax::tree::{Kind, NodeId, NodeRef, Role, TokenKind};
 
+use crate::habit::{solid_before, solid_from};
 use crate::interface::{Certainty, Check, Concern, Context, Edit, Examples, FixKind, Level, Mesh, Rule, Wrong};
 
 pub(in crate::catalogue) static RULE: Rule = Rule {
@@ -29,6 +30,13 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
                     fixed: Some("def sail(boat):\n    boat.crew()\n    boat.cast_off()\n"),
                 },
                 Wrong {
+                    code: "def sail(boat):\n    crew = \"all\"\n    boat.cast_off()\n",
+                    at: &["2:5"],
+                    fixed: Some("def sail(boat):\n    boat.cast_off()\n"),
+                },
+                Wrong { code: "def sail(boat):\n    crew = boat\n", at: &["2:5"], fixed: None },
+                Wrong { code: "def sail(boat):\n    crew = boat + 1\n    boat.go()\n", at: &["2:5"], fixed: None },
+                Wrong {
                     code: "def sail(boat):\n    try:\n        boat.go()\n    except OSError as error:\n        moor()\n",
                     at: &["4:23"],
                     fixed: Some("def sail(boat):\n    try:\n        boat.go()\n    except OSError:\n        moor()\n"),
@@ -48,6 +56,26 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
                     code: "function sail(boat) {\n  const crew = boat.crew();\n  boat.castOff();\n}\n",
                     at: &["2:9"],
                     fixed: Some("function sail(boat) {\n  boat.crew();\n  boat.castOff();\n}\n"),
+                },
+                Wrong {
+                    code: "function sail(boat) {\n  boat.go()\n  let crew = 1\n  wave()\n}\n",
+                    at: &["3:7"],
+                    fixed: Some("function sail(boat) {\n  boat.go()\n  wave()\n}\n"),
+                },
+                Wrong {
+                    code: "function sail(boat) {\n  boat.go()\n  let crew = 1;\n  (boat || crewless)()\n}\n",
+                    at: &["3:7"],
+                    fixed: None,
+                },
+                Wrong {
+                    code: "function sail(boat) {\n  boat.go()\n  const crew = (boat || other).crew()\n}\n",
+                    at: &["3:9"],
+                    fixed: None,
+                },
+                Wrong {
+                    code: "function sail(boat) {\n  const crew = function () {}.bind(boat);\n  boat.go();\n}\n",
+                    at: &["2:9"],
+                    fixed: None,
                 },
                 Wrong {
                     code: "function sail(boat) {\n  if (boat) {\n    let crew = 1;\n    crew = 2;\n  }\n}\n",
@@ -125,18 +153,20 @@ fn is_in_function(names: &Names, scope: ScopeId) -> bool {
     scope.sort == ScopeSort::Function
 }
 
-/// Leaves out the name and what binds it; what the value does stays.
+/// Leaves out the name and what binds it. What the value does stays; a value that does nothing goes with its statement.
 fn without_the_name(context: &Context, name: NodeId, sort: DeclarationSort) -> Option<Vec<Edit>> {
     let name = context.file().tree.node(name);
     let holder = name.parent()?;
     match sort {
         DeclarationSort::Assignment if holder.kind() == Kind::Assignment && has_own_statement(holder) => {
-            let targets = holder.children().filter(|child| child.role() == Role::Target).count();
+            let targets = holder.children_in(Role::Target).count();
             let value = holder.child(Role::Value).filter(|_| targets == 1 && name.role() == Role::Target)?;
-            match holder.parent().filter(|declaration| declaration.kind() == Kind::Declaration) {
-                None => Some(vec![Edit::remove(Span::new(name.span().start, value.span().start))]),
-                Some(declaration) => value_alone(declaration, value),
+            let declaration = holder.parent().filter(|declaration| declaration.kind() == Kind::Declaration);
+            let statement = declaration.unwrap_or(holder);
+            if statement.kind() == Kind::Declaration && statement.children().count() > 1 {
+                return None;
             }
+            if has_no_effect(value) { removal(context, statement) } else { value_alone(context, statement, value) }
         }
         DeclarationSort::CaughtException => {
             let caught = holder.child(Role::Exception)?;
@@ -155,11 +185,63 @@ fn has_own_statement(assignment: NodeRef) -> bool {
     matches!(assignment.role(), Role::Statement | Role::Item)
 }
 
-/// The value of the only variable of a declaration, where it can begin a statement.
-fn value_alone(declaration: NodeRef, value: NodeRef) -> Option<Vec<Edit>> {
-    let alone = declaration.children().count() == 1;
-    let begins = matches!(value.kind(), Kind::Call | Kind::Await | Kind::New | Kind::Member | Kind::Name);
-    (alone && begins).then(|| vec![Edit::remove(Span::new(declaration.span().start, value.span().start))])
+/// Whether nothing happens when a value is worked out.
+fn has_no_effect(value: NodeRef) -> bool {
+    match value.kind() {
+        Kind::Number | Kind::String | Kind::Bytes | Kind::Boolean | Kind::Null | Kind::Name | Kind::Lambda => true,
+        Kind::List | Kind::Tuple | Kind::Group => value.children().all(has_no_effect),
+        _ => false,
+    }
+}
+
+/// The value as a statement of its own, where something may come of it and it can begin one.
+fn value_alone(context: &Context, statement: NodeRef, value: NodeRef) -> Option<Vec<Edit>> {
+    let does = matches!(value.kind(), Kind::Call | Kind::Await | Kind::New | Kind::Yield | Kind::YieldFrom);
+    let first = value.first_token_kind();
+    let begins = context.file().language == Language::Python
+        || matches!(first, TokenKind::Name | TokenKind::Await | TokenKind::New | TokenKind::This | TokenKind::Yield);
+    (does && begins).then(|| vec![Edit::remove(Span::new(statement.span().start, value.span().start))])
+}
+
+/// Removes a statement with its line, where it is alone there and is not all that its block has. Without semicolons, what comes behind
+/// it must not go on with what is before it.
+fn removal(context: &Context, statement: NodeRef) -> Option<Vec<Edit>> {
+    let file = context.file();
+    let is_alone = statement.previous_sibling().is_none_or(|before| before.role() != Role::Statement)
+        && statement.next_sibling().is_none_or(|next| next.role() != Role::Statement);
+    let tree = statement.tree();
+    let next = solid_from(file, statement.token_range().end)?;
+    let goes_on = file.language != Language::Python
+        && !begins_apart(tree.token_kind(next))
+        && solid_before(file, statement.token_range().start).is_some_and(|last| {
+            !matches!(tree.token_kind(last), TokenKind::Semicolon | TokenKind::BraceOpen | TokenKind::BraceClose)
+        });
+    let lines = file.text.lines();
+    let first = lines.full_line(context.line(statement.span().start));
+    let last = lines.full_line(context.line(statement.span().end.saturating_sub(1)));
+    let before = file.text.slice(Span::new(first.start, statement.span().start));
+    let behind = file.text.slice(Span::new(statement.span().end, last.end));
+    let has_lines = before.trim().is_empty() && behind.trim().is_empty();
+    (has_lines && !is_alone && !goes_on).then(|| vec![Edit::remove(Span::new(first.start, last.end))])
+}
+
+/// Whether a statement that begins so never goes on with the one before it ("Rules of Automatic Semicolon Insertion", ECMAScript 2026).
+fn begins_apart(first: TokenKind) -> bool {
+    matches!(
+        first,
+        TokenKind::Name
+            | TokenKind::BraceClose
+            | TokenKind::Const
+            | TokenKind::Var
+            | TokenKind::Return
+            | TokenKind::If
+            | TokenKind::For
+            | TokenKind::While
+            | TokenKind::This
+            | TokenKind::Await
+            | TokenKind::New
+            | TokenKind::Throw
+    )
 }
 
 /// Bound so that leaving the name out changes nothing else.

@@ -1,7 +1,8 @@
 use sieve_syntax::language::Language;
 use sieve_syntax::tree::{Kind, NodeRef, Role};
 
-use crate::interface::{Certainty, Check, Concern, Context, Edit, Examples, FixKind, Level, Mesh, Rule, Wrong};
+use crate::habit::{begins_line, indent_at};
+use crate::interface::{Certainty, Check, Concern, Context, Edit, Examples, File, FixKind, Level, Mesh, Rule, Wrong};
 use crate::shell::{arguments, command_name};
 
 pub(in crate::catalogue) static RULE: Rule = Rule {
@@ -23,7 +24,14 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
             Wrong {
                 code: "#!/bin/bash\nfor quay in $(ls *.quay); do\n  moor \"$quay\"\ndone\n",
                 at: &["2:13"],
-                fixed: Some("#!/bin/bash\nfor quay in *.quay; do\n  moor \"$quay\"\ndone\n"),
+                fixed: Some(
+                    "#!/bin/bash\nfor quay in *.quay; do\n  [ -e \"$quay\" ] || continue\n  moor \"$quay\"\ndone\n",
+                ),
+            },
+            Wrong {
+                code: "#!/bin/bash\nfor quay in $(ls *.quay); do moor \"$quay\"; done\n",
+                at: &["2:13"],
+                fixed: Some("#!/bin/bash\nfor quay in *.quay; do [ -e \"$quay\" ] || continue; moor \"$quay\"; done\n"),
             },
             Wrong {
                 code: "#!/bin/bash\nfor quay in `find . -name '*.quay'`; do\n  moor \"$quay\"\ndone\n",
@@ -62,7 +70,7 @@ fn check(context: &mut Context, node: NodeRef) {
         let plain = name == "ls"
             && !patterns.is_empty()
             && patterns.iter().all(|pattern| pattern.contains('*') && !pattern.starts_with('-'));
-        let edits = plain.then(|| vec![Edit::replace(word.span(), patterns.join(" "))]);
+        let edits = plain.then(|| by_glob(file, node, word, &patterns)).flatten();
         let advice = if name == "ls" {
             "let the shell find them: for name in *"
         } else {
@@ -73,4 +81,14 @@ fn check(context: &mut Context, node: NodeRef) {
             .advice(advice)
             .fix_to_review(edits);
     }
+}
+
+/// The patterns themselves, and a first line of the body for a pattern that nothing matches: the shell leaves it as it is.
+fn by_glob(file: File, node: NodeRef, word: NodeRef, patterns: &[&str]) -> Option<Vec<Edit>> {
+    let name = file.node_text(node.child(Role::Target)?);
+    let body = node.child(Role::Body)?.children().next()?;
+    let start = body.span().start;
+    let separator = if begins_line(file, start) { format!("\n{}", indent_at(file, start)) } else { " ".into() };
+    let skip = format!("[ -e \"${name}\" ] || continue{}", if separator == " " { "; " } else { &separator });
+    Some(vec![Edit::replace(word.span(), patterns.join(" ")), Edit::insert(start, skip)])
 }

@@ -3,7 +3,7 @@ use sieve_syntax::text::Span;
 use sieve_syntax::tree::{Kind, NodeRef, Role};
 
 use crate::interface::{Certainty, Check, Concern, Context, Edit, Examples, File, FixKind, Level, Mesh, Rule, Wrong};
-use crate::shell::{arguments, command_name, stops_at_errors};
+use crate::shell::{arguments, command_name, stops_at_errors, variable_of};
 
 pub(in crate::catalogue) static RULE: Rule = Rule {
     name: "masked-status",
@@ -25,6 +25,16 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
                 code: "#!/bin/bash\nset -e\nmoor() {\n  local quay=$(nearest)\n  tie \"$quay\"\n}\n",
                 at: &["4:3"],
                 fixed: Some("#!/bin/bash\nset -e\nmoor() {\n  local quay\n  quay=$(nearest)\n  tie \"$quay\"\n}\n"),
+            },
+            Wrong {
+                code: "#!/bin/bash\nset -e\nmoor() {\n  local quay=$(nearest \"$quay\")\n}\n",
+                at: &["4:3"],
+                fixed: None,
+            },
+            Wrong {
+                code: "#!/bin/bash\nset -e\nnearest() {\n  echo \"$quay\"\n}\nmoor() {\n  local quay=$(nearest)\n}\n",
+                at: &["7:3"],
+                fixed: None,
             },
             Wrong { code: "#!/bin/bash\nmoor() {\n  local quay=$(nearest) || return\n}\n", at: &["3:3"], fixed: None },
         ],
@@ -56,7 +66,7 @@ fn check(context: &mut Context, command: NodeRef) {
     let edits = apart(file, command, first).filter(|_| !asks);
     context
         .report(command.span(), format!("{name} hides whether the command in it failed"))
-        .advice("declare it in one line, and give it its value in the next")
+        .advice("declare it on one line, and assign it on the next")
         .fix_to_review(edits);
 }
 
@@ -64,6 +74,16 @@ fn check(context: &mut Context, command: NodeRef) {
 fn gives(assignment: NodeRef) -> bool {
     let Some(value) = assignment.child(Role::Value) else { return false };
     value.descendants().any(|part| part.kind() == Kind::CommandSubstitution)
+}
+
+/// Whether the command in the value may read the variable, which it would find declared and empty: it names it itself, or a function
+/// outside of this one does, which sees the variables of its caller.
+fn may_read(file: File, command: NodeRef, name: &str) -> bool {
+    let function = command.ancestors().find(|around| around.kind() == Kind::Function);
+    let reads = |node: &NodeRef| node.kind() == Kind::Expansion && variable_of(file, *node) == name;
+    let in_command = command.descendants().any(|node| reads(&node));
+    let is_outside = |node: &NodeRef| function.is_none_or(|function| !function.holds(node.id()));
+    in_command || file.tree.nodes().any(|node| reads(&node) && is_outside(&node))
 }
 
 /// The declaration and the value in lines of their own.
@@ -77,5 +97,8 @@ fn apart(file: File, command: NodeRef, assignment: NodeRef) -> Option<Vec<Edit>>
         return None;
     }
     let name = file.node_text(target);
+    if may_read(file, command, name) {
+        return None;
+    }
     Some(vec![Edit::replace(Span::new(target.span().end, value.span().start), format!("\n{before}{name}="))])
 }

@@ -26,7 +26,13 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
                 fixed: Some("def book(seats=None):\n    if seats is None:\n        seats = []\n    seats.append(1)\n"),
             },
             Wrong { code: "def book(seats=[seats]):\n    return seats\n", at: &["1:16"], fixed: None },
-            Wrong { code: "def book(*, seats=dict()):\n    return seats\n", at: &["1:19"], fixed: None },
+            Wrong {
+                code: "def book(*, seats=dict()):\n    return seats\n",
+                at: &["1:19"],
+                fixed: Some(
+                    "def book(*, seats=None):\n    if seats is None:\n        seats = dict()\n    return seats\n",
+                ),
+            },
             Wrong { code: "book = lambda seats={}: seats\n", at: &["1:21"], fixed: None },
         ],
         right: &[

@@ -12,9 +12,9 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     certainty: Certainty::Proven,
     languages: &[Language::Shell],
     fix: Some(FixKind::Review),
-    what: "a change of folder whose failing nobody notices, though more commands follow",
+    what: "a change of folder that is not checked, though more commands follow",
     why: "If the folder is not there, all that follows works in the wrong one: it writes, moves and removes there.",
-    silent: "In scripts that stop at errors (`set -e`), where something checks the result, and for `cd` without a name, `cd /`, `cd -` and `cd ..`.",
+    silent: "In scripts that stop at errors (`set -e`), where the result is checked, and for `cd` without a name, `cd /`, `cd -` and `cd ..`.",
     standards: &[],
     options: &[],
     examples: &[Examples {
@@ -29,6 +29,11 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
                 code: "#!/bin/bash\nmoor() {\n  cd boats\n  tie\n}\n",
                 at: &["3:3"],
                 fixed: Some("#!/bin/bash\nmoor() {\n  cd boats || return 1\n  tie\n}\n"),
+            },
+            Wrong {
+                code: "cd \"$quay\"\nrm -f tides\n",
+                at: &["1:1"],
+                fixed: Some("cd \"$quay\" || return 1\nrm -f tides\n"),
             },
         ],
         right: &[
@@ -58,7 +63,9 @@ fn check(context: &mut Context, command: NodeRef) {
         return;
     }
     let in_function = command.ancestors().any(|around| around.kind() == Kind::Function);
-    let leave = if in_function { " || return 1" } else { " || exit 1" };
+    // A file without a first line that names its shell is read by another script, which should go on.
+    let is_sourced = !file.text.source().starts_with("#!");
+    let leave = if in_function || is_sourced { " || return 1" } else { " || exit 1" };
     context
         .report(command.span(), "if this fails, what follows runs in the wrong folder")
         .advice("leave when it fails")

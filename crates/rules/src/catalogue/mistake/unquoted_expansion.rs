@@ -38,6 +38,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
             "#!/bin/bash\ndepth=3\nmoor $depth\n",
             "#!/bin/bash\nmoor $flags $sort_opts\nfor boat in $boats; do :; done\n",
             "#!/bin/bash\nexit $code\n",
+            "#!/bin/bash\n$tug moor\nnice $tug sail\n",
         ],
     }],
     needs_names: false,
@@ -62,7 +63,7 @@ const OF_NUMBERS: &[&str] = &[
     "typeset", "export", "readonly", "eval", ":", "set", "unset", "trap", "fg", "bg",
 ];
 
-/// What a script gives its variables shows only in the whole of it.
+/// What a script assigns to its variables shows only in the whole of it.
 fn check(context: &mut Context) {
     let file = context.file();
     let simple = variables_of_simple_values(file);
@@ -110,7 +111,7 @@ fn may_hold_blanks(file: File, expansion: NodeRef, simple_values: &FxHashSet<&st
     !(is_special || asks || several || simple || simple_values.contains(name))
 }
 
-/// The variables to which the script gives numbers and plain words, and nothing else; and those that may stand for an option or for
+/// The variables to which the script assigns numbers and plain words, and nothing else; and those that may hold an option, a command or
 /// nothing at all.
 fn variables_of_simple_values(file: File<'_>) -> FxHashSet<&str> {
     let mut given: FxHashMap<&str, bool> = FxHashMap::default();
@@ -143,6 +144,11 @@ fn variables_of_simple_values(file: File<'_>) -> FxHashSet<&str> {
                 for argument in arguments(node) {
                     given.insert(file.node_text(argument), false);
                 }
+            }
+            // What is run by the words of its value holds several.
+            Kind::Word if node.role() == Role::Callee => {
+                let parts = node.children().filter(|part| part.kind() == Kind::Expansion);
+                optional.extend(parts.map(|part| variable_of(file, part)));
             }
             _ => {}
         }
