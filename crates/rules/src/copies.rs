@@ -1,17 +1,17 @@
 //! Copies of code: the same statements in several places, by their tokens.
 //!
-//! Blanks and comments do not count, and texts and numbers stand for any others. Each statement begins at most one window: it and those
-//! behind it, up to a least number of tokens. So the work is linear in the size of the code but for windows that share statements, which
-//! are as long as the least number at most.
+//! Whitespace and comments do not count, and strings and numbers count as any others. Each statement begins at most one window: it and
+//! those after it, up to a least number of tokens. Statements are hashed by the difference of two prefixes, so that nested blocks are not
+//! read again at each level.
 
 use std::collections::HashMap;
 use std::hash::Hasher;
 
 use rustc_hash::FxHasher;
 use sieve_syntax::text::{Span, Text};
-use sieve_syntax::tree::{Kind, NodeRef, Role, TokenKind, Tree};
+use sieve_syntax::tree::{Kind, NodeRef, Role, TokenId, TokenKind, Tree};
 
-/// Statements that stand together.
+/// Statements one after another.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
 pub struct Window {
     /// What their tokens come to.
@@ -32,11 +32,12 @@ pub const ADVICE: &str = "give them a name of their own, and use it twice";
 /// Every window of a file, in the order of the text.
 pub fn windows(text: &Text, tree: &Tree, least: u32) -> Vec<Window> {
     let mut found = Vec::new();
+    let prefixes = Prefixes::new(text, tree);
     let blocks = tree.nodes().filter(|node| matches!(node.kind(), Kind::Block | Kind::File));
     for (number, block) in blocks.enumerate() {
         let statements: Vec<NodeRef> = block.children().filter(|child| child.role() == Role::Statement).collect();
         for first in 0..statements.len() {
-            found.extend(window(text, tree, &statements[first..], least).map(|(hash, span)| Window {
+            found.extend(window(&prefixes, &statements[first..], least).map(|(hash, span)| Window {
                 hash,
                 block: number as u32,
                 first: first as u32,
@@ -52,35 +53,27 @@ pub fn windows(text: &Text, tree: &Tree, least: u32) -> Vec<Window> {
 /// Code of fewer names than one in so many tokens is a table of values.
 const TABLE: u32 = 8;
 
-fn window(text: &Text, tree: &Tree, statements: &[NodeRef<'_>], least: u32) -> Option<(u64, Span)> {
+fn window(prefixes: &Prefixes, statements: &[NodeRef<'_>], least: u32) -> Option<(u64, Span)> {
     let mut hasher = FxHasher::default();
-    let mut count = 0;
-    let mut words = 0;
+    let mut total = Tokens::default();
     let mut kinds: Vec<u64> = Vec::new();
     for statement in statements {
-        let mut own = FxHasher::default();
-        // What is brought in is the same in many files.
+        // The same imports are in many files.
         if matches!(statement.kind(), Kind::Import | Kind::Export) {
             return None;
         }
-        for (token, kind) in statement.solid_tokens() {
-            own.write_u8(kind as u8);
-            if matches!(kind, TokenKind::Name | TokenKind::ShellText) {
-                own.write(text.slice(tree.token_span(token)).as_bytes());
-                words += 1;
-            }
-            count += 1;
-        }
-        let own = own.finish();
-        hasher.write_u64(own);
-        kinds.push(own);
-        if count >= least {
+        let own = prefixes.of(statement.token_range());
+        total.count += own.count;
+        total.words += own.words;
+        hasher.write_u64(own.hash);
+        kinds.push(own.hash);
+        if total.count >= least {
             // Rows of a table are alike, and no copies of each other.
             let all = kinds.len();
             kinds.sort_unstable();
             kinds.dedup();
-            // So are tables whose values, which stand for any others here, are all there is.
-            if kinds.len() * 2 <= all || words * TABLE < count {
+            // So are tables whose values, which count as any others here, are all there is.
+            if kinds.len() * 2 <= all || total.words * TABLE < total.count {
                 return None;
             }
             return Some((hasher.finish(), Span::new(statements[0].span().start, statement.span().end)));
@@ -89,7 +82,61 @@ fn window(text: &Text, tree: &Tree, statements: &[NodeRef<'_>], least: u32) -> O
     None
 }
 
-/// A stretch that stands elsewhere before.
+/// What some tokens come to, whitespace and comments left out.
+#[derive(Debug, Clone, Copy, Default, PartialEq, Eq)]
+struct Tokens {
+    hash: u64,
+    count: u32,
+    words: u32,
+}
+
+/// The prime and the base of the hash: a polynomial of the tokens (R. Karp, M. Rabin, "Efficient randomized pattern-matching
+/// algorithms", 1987).
+const PRIME: u64 = (1 << 61) - 1;
+const BASE: u64 = 0x1b03_738a_9f5d_4e67;
+
+fn times(one: u64, other: u64) -> u64 {
+    (u128::from(one) * u128::from(other) % u128::from(PRIME)) as u64
+}
+
+/// The tokens of a file up to each of them.
+struct Prefixes {
+    up_to: Vec<Tokens>,
+    powers: Vec<u64>,
+}
+
+impl Prefixes {
+    fn new(text: &Text, tree: &Tree) -> Prefixes {
+        let mut up_to = Vec::with_capacity(tree.tokens().len() + 1);
+        let mut powers = vec![1];
+        let mut all = Tokens::default();
+        up_to.push(all);
+        for (index, token) in tree.tokens().iter().enumerate() {
+            if !token.kind.is_trivia() {
+                let mut own = FxHasher::default();
+                own.write_u8(token.kind as u8);
+                if matches!(token.kind, TokenKind::Name | TokenKind::ShellText) {
+                    own.write(text.slice(tree.token_span(index as u32)).as_bytes());
+                    all.words += 1;
+                }
+                all.hash = (times(all.hash, BASE) + own.finish() % PRIME) % PRIME;
+                all.count += 1;
+                powers.push(times(powers[powers.len() - 1], BASE));
+            }
+            up_to.push(all);
+        }
+        Prefixes { up_to, powers }
+    }
+
+    fn of(&self, tokens: std::ops::Range<TokenId>) -> Tokens {
+        let (before, behind) = (self.up_to[tokens.start as usize], self.up_to[tokens.end as usize]);
+        let count = behind.count - before.count;
+        let hash = (behind.hash + PRIME - times(before.hash, self.powers[count as usize])) % PRIME;
+        Tokens { hash, count, words: behind.words - before.words }
+    }
+}
+
+/// Code that is elsewhere before.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
 pub struct Copied {
     /// The file it stands in, by its place in the list.
@@ -133,4 +180,41 @@ pub fn copies(files: &[&[Window]]) -> Vec<Copied> {
         }
     }
     found.into_iter().map(|(copied, ..)| copied).collect()
+}
+
+#[cfg(test)]
+mod tests {
+    use sieve_syntax::language::Language;
+
+    use super::*;
+
+    fn tokens_of(code: &str, found: usize) -> Tokens {
+        let text = Text::new(code.to_string());
+        let tree = Language::Python.parse(&text);
+        let statement = tree.nodes().filter(|node| node.role() == Role::Statement).nth(found).expect("a statement");
+        Prefixes::new(&text, &tree).of(statement.token_range())
+    }
+
+    #[test]
+    fn tokens_have_the_same_hash_wherever_they_are() {
+        let alone = tokens_of("sell(seat, 2)\n", 0);
+        assert_eq!((alone.count, alone.words), (6, 2));
+        assert_eq!(tokens_of("if late:\n    wait()\n    sell( seat,  # which\n      3)\n", 2), alone);
+        assert_ne!(tokens_of("sell(boat, 2)\n", 0).hash, alone.hash);
+        assert_ne!(tokens_of("sell(seat, crew)\n", 0).hash, alone.hash);
+    }
+
+    #[test]
+    fn a_copy_is_found_in_another_file_and_grows_as_far_as_it_goes() {
+        let body = "    total = count(seats)\n    price = total * rate(day)\n    print(price, total, seats)\n";
+        let codes =
+            [format!("def f(seats, day):\n{body}"), format!("x = 1\n\n\ndef g(day, seats):\n{body}    done()\n")];
+        let texts: Vec<Text> = codes.iter().map(|code| Text::new(code.clone())).collect();
+        let all: Vec<Vec<Window>> = texts.iter().map(|text| windows(text, &Language::Python.parse(text), 12)).collect();
+        let found = copies(&[&all[0], &all[1]]);
+        let [copied] = found.as_slice() else { panic!("{found:?}") };
+        assert_eq!((copied.file, copied.first_file, copied.first_line), (1, 0, 2));
+        assert_eq!(texts[1].slice(copied.span), body.trim());
+        assert!(copies(&[&all[0]]).is_empty());
+    }
 }

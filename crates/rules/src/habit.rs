@@ -25,15 +25,23 @@ pub(crate) fn chosen(context: &Context, option: &str, first: &str, places: &[boo
 /// The blanks at the beginning of the line that holds an offset.
 pub(crate) fn indent_at<'f>(file: File<'f>, offset: u32) -> &'f str {
     let source = file.text.source();
-    let start = line_start(source, offset);
+    let start = line_start(file, offset);
     let blanks = source.as_bytes()[start..].iter().take_while(|byte| matches!(byte, b' ' | b'\t')).count();
     &source[start..start + blanks]
 }
 
-/// Where the line begins that holds an offset. Looked for backwards: lines are short, and looking them up is not.
-fn line_start(source: &str, offset: u32) -> usize {
-    let before = &source.as_bytes()[..offset as usize];
-    memchr::memrchr2(b'\n', b'\r', before).map_or(0, |end| end + 1)
+/// How far the start of a line is searched backwards before it is looked up in the table of lines.
+const NEAR: usize = 256;
+
+/// Where the line begins that holds an offset. Searched backwards: most lines are short, and looking them up takes longer.
+fn line_start(file: File<'_>, offset: u32) -> usize {
+    let near = (offset as usize).saturating_sub(NEAR);
+    let before = &file.text.source().as_bytes()[near..offset as usize];
+    match memchr::memrchr2(b'\n', b'\r', before) {
+        Some(end) => near + end + 1,
+        None if near == 0 => 0,
+        None => file.text.lines().full_line(file.text.lines().line_of(offset)).start as usize,
+    }
 }
 
 /// The stretch of the line that holds an offset, without its line end.

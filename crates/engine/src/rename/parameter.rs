@@ -37,8 +37,18 @@ pub(super) fn keywords(
                 word == old || word == new && catches_all
             });
             let Some(name) = name else { continue };
+            let unknown = || {
+                let message = format!("it is not known whether this gives the parameter \"{old}\" its value");
+                Err(CannotRename::Refused(message, vec![other.file.place(keyword.span())]))
+            };
             let call = keyword.ancestors().find(|around| around.kind() == Kind::Call);
-            let Some(callee) = call.and_then(|call| call.child(Role::Callee)) else { continue };
+            let Some(callee) = call.and_then(|call| call.child(Role::Callee)) else {
+                // A keyword of a class goes to methods that the language calls.
+                if called.is_some_and(|name| view.file.slice(name).starts_with("__")) {
+                    return unknown();
+                }
+                continue;
+            };
             match runs(sources, views, file, callee, (home, called)) {
                 Some(true) if other.file.slice(name) == new => {
                     let message = format!("\"{new}\" is one of the other keywords that the function takes here");
@@ -47,10 +57,7 @@ pub(super) fn keywords(
                 Some(true) => edits[file].push(Edit::replace(name.span(), new)),
                 _ if other.file.slice(name) == new => {}
                 Some(false) if !passes_on(sources, views, file, call, (home, called)) => {}
-                _ => {
-                    let message = format!("it is not known whether this gives the parameter \"{old}\" its value");
-                    return Err(CannotRename::Refused(message, vec![other.file.place(keyword.span())]));
-                }
+                _ => return unknown(),
             }
         }
     }
@@ -147,6 +154,8 @@ fn runs(
             let name = callee.child(Role::Name)?;
             match super::import::through_module(sources, views, file, name) {
                 Some(found) => Some(found),
+                // `__call__` runs under any name, and so do other methods that the language calls by itself.
+                None if text.starts_with("__") && text.ends_with("__") && text != "__init__" => return None,
                 // A method of another name is another method; `__init__` is called by the name of its class.
                 None if view.file.slice(name) != text
                     && !(text == "__init__" && is_class_name(&views[home], called, view.file.slice(name))) =>

@@ -70,6 +70,25 @@ fn names_that_are_put_together_are_refused() {
 }
 
 #[test]
+fn keywords_of_methods_that_the_language_calls_are_refused() {
+    for (code, place) in [
+        (
+            "class Fare:\n    def __call__(self, seats=1):\n        return seats\n\n\ndef f(fare):\n    return fare(seats=2)\n",
+            "a.py:7:17",
+        ),
+        (
+            "class Fare:\n    def __init_subclass__(cls, seats=1):\n        cls.n = seats\n\n\nclass Child(Fare, seats=2):\n    pass\n",
+            "a.py:6:19",
+        ),
+    ] {
+        let ferry = Ferry::with(&[("a.py", code)]);
+        let column = code.lines().nth(1).and_then(|line| line.find("seats")).expect("a column") + 1;
+        let ended = ferry.run(&["rename", &format!("a.py:2:{column}"), "places"]);
+        assert_refused(&(ferry, ended), place);
+    }
+}
+
+#[test]
 fn names_beside_a_value_in_a_string_are_refused() {
     for (code, place) in
         [("print(f\"boat.sail{1}(3)\")\n", "write.py:1:14"), ("print(f\"{1}sail\")\n", "write.py:1:12")]

@@ -9,6 +9,7 @@ mod fault;
 mod kind;
 mod node;
 mod role;
+pub mod steps;
 mod token;
 
 pub use builder::{Builder, Mark, Unfinished};
@@ -19,6 +20,7 @@ pub use role::Role;
 pub use token::{Token, TokenKind};
 
 use crate::text::Span;
+use steps::step;
 
 /// Index of a token in its tree.
 pub type TokenId = u32;
@@ -87,6 +89,7 @@ impl Tree {
 
     /// The kind of a token; the end of the file for ids past the last.
     pub fn token_kind(&self, token: TokenId) -> TokenKind {
+        step();
         self.tokens.get(token as usize).map_or(TokenKind::EndOfFile, |token| token.kind)
     }
 

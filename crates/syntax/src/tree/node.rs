@@ -1,5 +1,6 @@
 //! Nodes and ways between them.
 
+use super::steps::step;
 use super::{Kind, Role, TokenId, TokenKind, Tree};
 use crate::text::Span;
 
@@ -43,6 +44,7 @@ impl<'t> NodeRef<'t> {
 
     #[inline]
     fn node(self) -> &'t Node {
+        step();
         &self.tree.nodes[self.id.index()]
     }
 

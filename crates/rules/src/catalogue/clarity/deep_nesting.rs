@@ -1,5 +1,5 @@
 use sieve_syntax::language::Language;
-use sieve_syntax::tree::{Kind, NodeRef, Role};
+use sieve_syntax::tree::{Kind, NodeId, NodeRef, Role};
 
 use crate::interface::{
     Certainty, Check, Concern, Context, Examples, Level, Mesh, OptionDefault, OptionFacts, Rule, Wrong,
@@ -46,26 +46,51 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
         },
     ],
     needs_names: false,
-    check: Check::Nodes(NESTING, check),
+    check: Check::All(COUNTED, check),
 };
 
-const NESTING: &[Kind] = &[Kind::If, Kind::For, Kind::While, Kind::DoWhile, Kind::Try, Kind::With, Kind::Match];
+/// Statements that nest, and what begins to count anew.
+const COUNTED: &[Kind] = &[
+    Kind::If,
+    Kind::For,
+    Kind::While,
+    Kind::DoWhile,
+    Kind::Try,
+    Kind::With,
+    Kind::Match,
+    Kind::Function,
+    Kind::Lambda,
+    Kind::Class,
+];
 
-fn check(context: &mut Context, statement: NodeRef) {
+fn check(context: &mut Context, nodes: &[NodeRef]) {
     let limit = context.count("limit");
-    if goes_on(statement) {
-        return;
+    // The ends of the nodes around, with their depths.
+    let mut around: Vec<(NodeId, u32)> = Vec::new();
+    for node in nodes {
+        while around.last().is_some_and(|(end, _)| *end <= node.id()) {
+            around.pop();
+        }
+        let outer = around.last().map_or(0, |(_, depth)| *depth);
+        let depth = match node.kind() {
+            kind if kind.is_function() || kind == Kind::Class => 0,
+            _ if goes_on(*node) => outer,
+            _ => outer + 1,
+        };
+        around.push((node.end(), depth));
+        // Deeper statements are part of the same finding.
+        if depth == limit + 1 && outer == limit {
+            report(context, *node, depth, limit);
+        }
     }
-    let around = statement.ancestors().take_while(|outer| !outer.kind().is_function() && outer.kind() != Kind::Class);
-    let depth = 1 + around.filter(|outer| NESTING.contains(&outer.kind()) && !goes_on(*outer)).count() as u32;
-    // What stands deeper still is told with this one.
-    if depth == limit + 1 {
-        let head = statement.tree().token_span(statement.token_range().start);
-        context
-            .report(head, format!("nested {depth} levels deep, {limit} are allowed"))
-            .advice("leave early, or give the inner part a name as a function of its own")
-            .anchor(statement.span());
-    }
+}
+
+fn report(context: &mut Context, statement: NodeRef, depth: u32, limit: u32) {
+    let head = statement.tree().token_span(statement.token_range().start);
+    context
+        .report(head, format!("nested {depth} levels deep, {limit} are allowed"))
+        .advice("leave early, or give the inner part a name as a function of its own")
+        .anchor(statement.span());
 }
 
 /// Whether a condition is a further branch of the one before.

@@ -84,7 +84,8 @@ fn break_at(file: File<'_>, line: Span, node: NodeRef<'_>, limit: usize) -> Opti
     let line_end = file.line_end();
     let open_end = file.tree.token_span(open).end;
     let close_start = file.tree.token_start(close);
-    let length = |span: Span| file.text.slice(span).chars().count();
+    // More than the limit is enough to know: lines can be very long.
+    let length = |span: Span| file.text.slice(span).chars().take(limit + 1).count();
     let head = length(Span::new(line.start, open_end));
     let tail = indent.chars().count() + length(Span::new(close_start, line.end));
     let body = Span::new(open_end, close_start);

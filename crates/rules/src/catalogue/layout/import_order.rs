@@ -1,3 +1,4 @@
+use rustc_hash::FxHashSet;
 use sieve_meaning::python_library;
 use sieve_syntax::language::Language;
 use sieve_syntax::text::Span;
@@ -123,29 +124,25 @@ struct Line<'t> {
 
 fn check(context: &mut Context, file: NodeRef) {
     let mut run: Vec<Line> = Vec::new();
+    // The last import of a name counts, so none of two is moved across the other.
+    let mut bound: FxHashSet<String> = FxHashSet::default();
     for statement in file.children() {
-        match line(context, statement) {
-            Some(line)
-                if run.last().is_none_or(|last| only_blanks(context, last, &line)) && !binds_again(&run, &line) =>
-            {
-                run.push(line)
-            }
-            Some(line) => {
-                on_run(context, &run);
-                run = vec![line];
-            }
-            None => {
-                on_run(context, &run);
-                run.clear();
-            }
+        let Some(mut line) = line(context, statement) else {
+            on_run(context, &run);
+            run.clear();
+            bound.clear();
+            continue;
+        };
+        let goes_on = run.last().is_none_or(|last| only_blanks(context, last, &line));
+        if !goes_on || line.bound.iter().any(|name| bound.contains(name)) {
+            on_run(context, &run);
+            run.clear();
+            bound.clear();
         }
+        bound.extend(line.bound.drain(..));
+        run.push(line);
     }
     on_run(context, &run);
-}
-
-/// Whether an import binds a name that an earlier one binds, too: the last one counts, so neither is moved across the other.
-fn binds_again(run: &[Line], line: &Line) -> bool {
-    line.bound.iter().any(|name| run.iter().any(|earlier| earlier.bound.contains(name)))
 }
 
 /// Whether there is nothing but blank lines between two imports.

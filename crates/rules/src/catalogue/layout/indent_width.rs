@@ -101,12 +101,14 @@ fn check(context: &mut Context, blocks: &[NodeRef]) {
         return;
     }
     let texts = LazyCell::new(|| long_texts(file));
+    // What a fix moves already has none of its own: it follows once that is done, and each line is moved by one fix only.
+    let mut moved: Vec<Span> = Vec::new();
     for block in blocks {
-        on_block(context, *block, width, &texts);
+        on_block(context, *block, width, &texts, &mut moved);
     }
 }
 
-fn on_block(context: &mut Context, block: NodeRef, width: usize, texts: &Texts) {
+fn on_block(context: &mut Context, block: NodeRef, width: usize, texts: &Texts, moved: &mut Vec<Span>) {
     let file = context.file();
     if block.parent().is_none_or(|holder| holder.kind() == Kind::Case && file.language != Language::Python) {
         return;
@@ -137,7 +139,14 @@ fn on_block(context: &mut Context, block: NodeRef, width: usize, texts: &Texts) 
         None => format!("this is left of what it belongs to; {width} to the right would be a step"),
     };
     let place = first.span();
-    let edits = edits(file, block, &wrong, wanted, texts);
+    let last = moved.partition_point(|span| span.start <= block.span().start).checked_sub(1);
+    let is_moved = last.is_some_and(|last| moved[last].contains(block.span()));
+    let edits = if is_moved { None } else { edits(file, block, &wrong, wanted, texts) };
+    if edits.is_some() && file.language == Language::Python {
+        moved.push(block.span());
+    } else if edits.is_some() {
+        moved.extend(wrong.iter().map(|statement| statement.span()));
+    }
     let reported = context.report(place, message);
     if let Some(edits) = edits {
         reported.fix(edits);

@@ -82,9 +82,6 @@ const OF_TEXT: &[&str] = &[
 fn check(context: &mut Context, statement: NodeRef) {
     let Some(call) = statement.child(Role::Value).filter(|value| value.kind() == Kind::Call) else { return };
     let Some(callee) = call.child(Role::Callee) else { return };
-    if is_tried(call) {
-        return;
-    }
     let name = context.text(callee);
     let known = context.file().calls.and_then(|calls| calls.callee(call)).filter(|callee| callee.is_pure);
     let is_pure = match callee.kind() {
@@ -106,18 +103,15 @@ fn check(context: &mut Context, statement: NodeRef) {
         _ => false,
     };
     // Tests call such functions to see that they do no harm.
-    if known.is_none() && (!is_pure || context.file().is_test()) {
+    if known.is_none() && (!is_pure || context.file().is_test()) || is_tried(call) {
         return;
     }
-    let advice = if known.is_some() {
-        "use its result, or leave the call out"
-    } else {
-        "use what it gives, or leave the line out"
-    };
-    context.report(call.span(), format!("{name} only gives a result, and nothing takes it")).advice(advice);
+    let advice =
+        if known.is_some() { "use its result, or remove the call" } else { "use its result, or remove the line" };
+    context.report(call.span(), format!("{name} has no effect but its result, which is not used")).advice(advice);
 }
 
-/// Where errors are expected, the call may stand there to raise one.
+/// Whether errors are expected: the call may be there to raise one.
 fn is_tried(call: NodeRef) -> bool {
     let mut inner = call;
     for around in call.ancestors().take_while(|around| !around.kind().is_function()) {

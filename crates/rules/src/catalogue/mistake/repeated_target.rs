@@ -1,3 +1,7 @@
+use std::cell::LazyCell;
+
+use rustc_hash::FxHashSet;
+use sieve_meaning::names::Names;
 use sieve_syntax::language::Language;
 use sieve_syntax::tree::{Kind, NodeRef, Role};
 
@@ -31,7 +35,9 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
 
 fn check(context: &mut Context, node: NodeRef) {
     let file = context.file();
-    let mut seen: Vec<&str> = Vec::new();
+    let names = context.names();
+    let mut seen: FxHashSet<&str> = FxHashSet::default();
+    let read = LazyCell::new(|| names_read(names));
     let mut targets = node.children_in(Role::Target);
     let first = targets.next();
     if targets.next().is_none()
@@ -43,12 +49,11 @@ fn check(context: &mut Context, node: NodeRef) {
         let parts = std::iter::once(target).chain(target.descendants());
         for name in parts.filter(|part| part.kind() == Kind::Name && is_target(*part, target)) {
             let text = file.node_text(name);
-            if seen.contains(&text) && !text.starts_with('_') && is_read(context, text) {
+            if !seen.insert(text) && !text.starts_with('_') && read.contains(text) {
                 context
                     .report(name.span(), format!("\"{text}\" is assigned twice here, and keeps the last value"))
                     .advice("give each value a name of its own");
             }
-            seen.push(text);
         }
     }
 }
@@ -67,7 +72,7 @@ fn is_target(name: NodeRef, target: NodeRef) -> bool {
     true
 }
 
-/// Whether something reads a variable of that name: what nobody wants may have any name.
-fn is_read(context: &Context, name: &str) -> bool {
-    context.names().bindings().any(|binding| context.names().text(binding.name) == name && binding.uses > 0)
+/// The names of variables that something reads: a target that nothing reads may have any name.
+fn names_read<'n>(names: &'n Names<'_>) -> FxHashSet<&'n str> {
+    names.bindings().filter(|binding| binding.uses > 0).map(|binding| names.text(binding.name)).collect()
 }

@@ -1,0 +1,46 @@
+//! Sources that are large in one way only.
+
+/// A source of a size.
+pub type Make = fn(usize) -> String;
+
+fn repeated(size: usize, each: impl Fn(usize) -> String) -> String {
+    (0..size).map(each).collect()
+}
+
+fn joined(size: usize, between: &str, each: impl Fn(usize) -> String) -> String {
+    (0..size).map(each).collect::<Vec<_>>().join(between)
+}
+
+/// Name, ending, size and source.
+pub const ATTACKS: &[(&str, &str, usize, Make)] = &[
+    ("imports on one line", "py", 2500, |n| joined(n, "; ", |i| format!("import m{i}")) + "\n"),
+    ("unused imports", "py", 5000, |n| repeated(n, |i| format!("import m{i}\n"))),
+    ("repeated imports", "py", 5000, |n| repeated(n, |_| "import m\n".into())),
+    ("a long import list", "py", 5000, |n| format!("from m import ({})\n", joined(n, ", ", |i| format!("a{i}")))),
+    ("script imports", "ts", 3000, |n| repeated(n, |i| format!("import {{ a{i} }} from './m{i}';\n"))),
+    ("an export list", "ts", 3000, |n| {
+        repeated(n, |i| format!("const a{i} = {i};\n"))
+            + &format!("export {{ {} }};\n", joined(n, ", ", |i| format!("a{i}")))
+    }),
+    ("a chain of conditions", "js", 3000, |n| format!("x = {};\n", joined(n, " && ", |i| format!("a{i}")))),
+    ("undefined names on a line", "js", 3000, |n| repeated(n, |i| format!("u{i}(); ")) + "\nexport {};\n"),
+    ("arrows on a line", "js", 3000, |n| repeated(n, |_| "f(x => x); ".into()) + "\n"),
+    ("else if", "js", 2000, |n| {
+        "if (a) { b(); }".to_string() + &repeated(n, |i| format!(" else if (a{i}) {{ b{i}(); }}")) + "\n"
+    }),
+    ("elif", "py", 2000, |n| "if a:\n    b()\n".to_string() + &repeated(n, |i| format!("elif a{i}:\n    b{i}()\n"))),
+    ("mutable defaults", "py", 2500, |n| {
+        format!("def f({}):\n    return a0\n", joined(n, ", ", |i| format!("a{i}=[]")))
+    }),
+    ("tuple targets", "py", 5000, |n| joined(n, ", ", |i| format!("a{i}")) + " = x\n"),
+    ("joined queries", "py", 1500, |n| format!("c.execute({})\n", joined(n, " + ", |i| format!("\"select \" + a{i}")))),
+    ("joined markup", "js", 1500, |n| format!("x.innerHTML = {};\n", joined(n, " + ", |i| format!("\"<b>\" + a{i}")))),
+    ("removals", "sh", 3000, |n| "#!/bin/sh\nset -e\n".to_string() + &"rm -rf $x/*\n".repeat(n)),
+    ("case patterns", "sh", 3000, |n| {
+        format!("#!/bin/sh\ncase $1 in\n{}) b ;;\nesac\n", joined(n, "|", |i| format!("a{i}")))
+    }),
+    ("a long line of commands", "sh", 3000, |n| format!("#!/bin/sh\n{}\n", joined(n, "; ", |i| format!("echo $a{i}")))),
+    ("waivers", "py", 3000, |n| repeated(n, |i| format!("import m{i}  # sieve: waive unused-import because x{i}\n"))),
+    ("pauses", "py", 3000, |n| repeated(n, |i| format!("# sieve: pause unused-import because x{i}\nimport m{i}\n"))),
+    ("nested blocks", "js", 150, |n| repeated(n, |i| format!("if (a{i}) {{\n")) + "b();\n" + &"}\n".repeat(n)),
+];
