@@ -36,6 +36,9 @@ pub struct Habits {
 /// Longer lines count as this long.
 const LONGEST: usize = 1000;
 
+/// What fewer than this share of a hundred places do is no habit of the whole code base.
+pub const MOST: usize = 80;
+
 /// Fewer names than this are no habit.
 const FEWEST_NAMES: usize = 10;
 
@@ -100,7 +103,7 @@ impl Habits {
         for ((language, sort), (all, styles)) in &self.names {
             let most = styles.iter().max_by_key(|(_, count)| **count);
             let Some((style, with)) = most.filter(|_| *all >= FEWEST_NAMES) else { continue };
-            if with * 2 > *all {
+            if with * 100 >= *all * MOST {
                 found.push(NameHabit { language: *language, sort, style: *style, with: *with, all: *all });
             }
         }

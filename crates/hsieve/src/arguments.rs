@@ -64,7 +64,7 @@ pub enum Command {
     Completions(CompletionsArguments),
 }
 
-/// What `sift` and `fix` have in common.
+/// What to sift, and how: of every command that sifts.
 #[derive(Debug, Default, Args)]
 pub struct Common {
     /// Files and folders; the current folder if none are given
@@ -83,18 +83,6 @@ pub struct Common {
     #[arg(long, value_name = "LIST", value_delimiter = ',')]
     pub without: Vec<String>,
 
-    /// Only what changed since the history left that of REV; without REV, what is not committed yet
-    #[arg(long, value_name = "REV", num_args = 0..=1)]
-    pub changed: Option<Option<String>>,
-
-    /// Only what is staged: the content of the index, not of the files
-    #[arg(long, conflicts_with = "changed")]
-    pub staged: bool,
-
-    /// Report old findings as well
-    #[arg(long)]
-    pub no_baseline: bool,
-
     /// Use this settings file in place of those found
     #[arg(long, value_name = "FILE")]
     pub settings: Option<PathBuf>,
@@ -112,6 +100,18 @@ pub struct Common {
     pub quiet: bool,
 }
 
+/// Which findings count.
+#[derive(Debug, Default, Args)]
+pub struct Counting {
+    /// Only what changed since the history left that of REV; without REV, what is not committed yet
+    #[arg(long, value_name = "REV", num_args = 0..=1)]
+    pub changed: Option<Option<String>>,
+
+    /// Report old findings as well
+    #[arg(long)]
+    pub no_baseline: bool,
+}
+
 /// Reports findings: broken rules with their exact places.
 #[derive(Debug, Default, Args)]
 #[command(
@@ -120,6 +120,13 @@ pub struct Common {
 pub struct SiftArguments {
     #[command(flatten)]
     pub common: Common,
+
+    #[command(flatten)]
+    pub counting: Counting,
+
+    /// Only what is staged: the content of the index, not of the files
+    #[arg(long, conflicts_with = "changed")]
+    pub staged: bool,
 
     /// The name of what comes on standard input (with the path `-`)
     #[arg(long = "as", value_name = "NAME")]
@@ -162,6 +169,9 @@ pub struct SiftArguments {
 pub struct FixArguments {
     #[command(flatten)]
     pub common: Common,
+
+    #[command(flatten)]
+    pub counting: Counting,
 
     /// Print what would change as a unified diff, and change nothing
     #[arg(long)]

@@ -13,7 +13,7 @@ use sieve_engine::sift::{Request, Sifted, Wants, sift};
 use sieve_rules::catalogue::{self, history::is_only_by_name};
 use sieve_rules::{Level, Mesh, RuleId};
 
-use crate::arguments::Common;
+use crate::arguments::{Common, Counting};
 use crate::progress::Bar;
 use crate::status::usage;
 
@@ -39,29 +39,32 @@ pub struct Setup {
 impl Setup {
     /// Reads options, settings and the baseline.
     pub fn new(common: &Common) -> anyhow::Result<Setup> {
-        match since(common) {
-            Some(since) => Setup::since(common, since),
-            None => Setup::with_changes(common, None),
-        }
+        Setup::with_changes(common, None, true)
+    }
+
+    /// The same where only some findings count.
+    pub fn counting(common: &Common, counting: &Counting, staged: bool) -> anyhow::Result<Setup> {
+        let since = match &counting.changed {
+            Some(Some(revision)) => Some(Since::Revision(revision.clone())),
+            Some(None) => Some(Since::LastCommit),
+            None => staged.then_some(Since::Staged),
+        };
+        let changes = since.map(changes).transpose()?;
+        Setup::with_changes(common, changes, !counting.no_baseline)
     }
 
     /// The same where only some changes count.
     pub fn since(common: &Common, since: Since) -> anyhow::Result<Setup> {
-        let found = Git::around(&here()?.folder).and_then(|git| Changes::find(&git, since));
-        match found {
-            Ok(changes) => Setup::with_changes(common, Some(changes)),
-            Err(error @ (GitError::NotThere(_) | GitError::Failed(..))) => Err(error.into()),
-            Err(error) => usage(error.to_string()),
-        }
+        Setup::with_changes(common, Some(changes(since)?), true)
     }
 
-    fn with_changes(common: &Common, changes: Option<Changes>) -> anyhow::Result<Setup> {
+    fn with_changes(common: &Common, changes: Option<Changes>, has_baseline: bool) -> anyhow::Result<Setup> {
         let project = here()?;
         let overrides = overrides(common)?;
         let fixed = common.settings.as_ref().map(|path| absolute(&project.folder, path));
         let settings =
             SettingsTree::new(&project.root, fixed.as_deref(), overrides).map_err(|error| shown(&project, error))?;
-        let baseline = if common.no_baseline { None } else { Baseline::find(&project)? };
+        let baseline = if has_baseline { Baseline::find(&project)? } else { None };
         Ok(Setup {
             project,
             settings,
@@ -101,12 +104,12 @@ impl Setup {
     }
 }
 
-/// Which changes the options ask for.
-fn since(common: &Common) -> Option<Since> {
-    match &common.changed {
-        Some(Some(revision)) => Some(Since::Revision(revision.clone())),
-        Some(None) => Some(Since::LastCommit),
-        None => common.staged.then_some(Since::Staged),
+/// What changed, by git.
+fn changes(since: Since) -> anyhow::Result<Changes> {
+    match Git::around(&here()?.folder).and_then(|git| Changes::find(&git, since)) {
+        Ok(changes) => Ok(changes),
+        Err(error @ (GitError::NotThere(_) | GitError::Failed(..))) => Err(error.into()),
+        Err(error) => usage(error.to_string()),
     }
 }
 

@@ -31,12 +31,6 @@ pub fn run(arguments: &BaselineArguments, screen: &mut Screen) -> anyhow::Result
 
 fn take(arguments: &TakeArguments, screen: &mut Screen) -> anyhow::Result<Status> {
     let setup = Setup::new(&arguments.common)?;
-    if arguments.common.no_baseline {
-        return usage("`baseline take` and --no-baseline contradict each other");
-    }
-    if setup.changes.is_some() {
-        return usage("a baseline is taken of files as they are, not of changes; name the paths instead");
-    }
     let Sifted { outcome, .. } = setup.sift(WANTS)?;
     let new = outcome.caught().count();
     if setup.baseline.is_some() && new > 0 && !arguments.add_new {

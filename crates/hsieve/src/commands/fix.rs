@@ -12,15 +12,12 @@ use crate::run::{Setup, here, shown};
 use crate::screen::{FAINT, STRONG, Screen, complain, counted, safe, styled};
 use crate::status::{Status, usage};
 
-/// Applies exact fixes, shows what they would change, walks through the others, or takes the last run back.
+/// Applies exact fixes, shows what they would change, walks through the others, or reverts the last run.
 pub fn run(arguments: &FixArguments, screen: &mut Screen) -> anyhow::Result<Status> {
-    if arguments.common.staged {
-        return usage("fix works on files, not on what is staged; --changed takes what is not committed yet");
-    }
     if arguments.undo {
         return undo(screen);
     }
-    let setup = Setup::new(&arguments.common)?;
+    let setup = Setup::counting(&arguments.common, &arguments.counting, false)?;
     let run = if arguments.preview { None } else { Some(FixingRun::begin(&setup.project, !arguments.no_undo)?) };
     let planned =
         if arguments.review { reviewed(&setup, screen)? } else { setup.with_request(Wants::default(), fix::plan) };
@@ -48,8 +45,7 @@ fn undo(screen: &mut Screen) -> anyhow::Result<Status> {
     for path in &paths {
         screen.line(format!("put back  {}", styled(STRONG, &safe(&project.shown(path)))))?;
     }
-    screen
-        .line(styled(STRONG, &format!("Took back the last fixing run, {}", counted(paths.len(), "file", "files"))))?;
+    screen.line(styled(STRONG, &format!("Reverted the last fixing run, {}", counted(paths.len(), "file", "files"))))?;
     Ok(Status::Clean)
 }
 

@@ -2,7 +2,7 @@
 
 use std::collections::BTreeMap;
 
-use sieve_engine::habits::Habits;
+use sieve_engine::habits::{Habits, MOST};
 use sieve_engine::outcome::Outcome;
 use sieve_rules::catalogue::history::CURRENT;
 use sieve_rules::{Level, RuleId, catalogue, default_styles};
@@ -46,9 +46,6 @@ impl Proposal {
     }
 }
 
-/// What fewer than this share of a hundred do is no habit of the whole code base.
-const MOST: usize = 80;
-
 /// The share of a part, in words for a comment.
 fn share(part: usize, all: usize, what: &str) -> String {
     format!("{} % of {} {what}", part * 100 / all.max(1), grouped(all))
@@ -64,7 +61,7 @@ fn layout(habits: &Habits) -> String {
             text += &format!("# {}.\n{rule} = {{ {option} = \"{word}\" }}\n", share(most, all, what));
         }
     };
-    choose("quote-style", "quotes", ("double", "single"), habits.quotes, "texts stand in such quotes");
+    choose("quote-style", "quotes", ("double", "single"), habits.quotes, "strings have such quotes");
     choose("semicolons", "end", ("always", "never"), habits.semicolons, "statements end so");
     let files: usize = habits.indents.values().sum();
     let most = habits.indents.iter().max_by_key(|(_, count)| **count);
@@ -91,7 +88,7 @@ fn naming(habits: &Habits) -> String {
             text += &format!("\n[naming.{}]\n", habit.language.name());
             last = Some(habit.language);
         }
-        let told = share(habit.with, habit.all, "names whose style can be told");
+        let told = share(habit.with, habit.all, "names with a style of their own");
         text += &format!("{} = \"{}\"  # {told}\n", habit.sort, habit.style);
     }
     text

@@ -2,17 +2,20 @@
 
 use std::path::Path;
 
+use sieve_engine::discover::language_of_name;
+use sieve_engine::files;
 use sieve_engine::project::{Project, absolute};
 use sieve_engine::settings::{
     Effective, FILE_NAME, Overrides, SettingsTree, Source, Sourced, level_by_default, schema,
 };
 use sieve_rules::catalogue::history::CURRENT;
-use sieve_rules::{Concern, Level, Mesh, NAMED_SORTS, NameForm, catalogue, default_styles};
+use sieve_rules::{Concern, Level, Mesh, NAMED_SORTS, NameForm, NamingKey, Rule, catalogue, default_styles};
+use sieve_syntax::language::Language;
 
 use super::settings_change;
 use crate::arguments::{SettingsArguments, SettingsCommand};
 use crate::run::{here, shown};
-use crate::screen::{FAINT, STRONG, Screen, level_style, safe, styled, width};
+use crate::screen::{FAINT, STRONG, Screen, counted, level_style, safe, styled, width};
 use crate::status::Status;
 
 /// Columns of the name of a setting or rule.
@@ -45,7 +48,10 @@ fn show(arguments: &SettingsArguments, screen: &mut Screen) -> anyhow::Result<St
     let tree = SettingsTree::new(&project.root, None, Overrides::default())?;
     let settings = if path.is_dir() { tree.for_folder(&path) } else { tree.for_file(&path) };
     let settings = settings.map_err(|error| shown(&project, error))?;
-    let view = View { project: &project, settings: &settings };
+    // Only some rules and styles hold for a file.
+    let language =
+        if path.is_file() { language_of_name(&path.to_string_lossy(), &files::read(&path)?, &settings) } else { None };
+    let view = View { project: &project, settings: &settings, language };
     view.write(&path, screen)?;
     Ok(Status::Clean)
 }
@@ -53,6 +59,7 @@ fn show(arguments: &SettingsArguments, screen: &mut Screen) -> anyhow::Result<St
 struct View<'v> {
     project: &'v Project,
     settings: &'v Effective,
+    language: Option<Language>,
 }
 
 impl View<'_> {
@@ -70,7 +77,17 @@ impl View<'_> {
             self.concern(concern, screen)?;
         }
         self.bans(screen)?;
+        let others = catalogue::rules().filter(|(_, rule)| !self.holds_for(rule)).count();
+        if others > 0 {
+            screen.gap()?;
+            let rules = counted(others, "rule for another language is", "rules for other languages are");
+            screen.line(styled(FAINT, &format!("{rules} not shown")))?;
+        }
         Ok(())
+    }
+
+    fn holds_for(&self, rule: &Rule) -> bool {
+        self.language.is_none_or(|language| rule.languages.contains(&language))
     }
 
     fn general(&self, screen: &mut Screen) -> anyhow::Result<()> {
@@ -109,12 +126,19 @@ impl View<'_> {
 
     /// What names look like, where settings say so.
     fn naming(&self, screen: &mut Screen) -> anyhow::Result<()> {
-        if self.settings.naming.is_empty() {
+        // The form for a language counts before the general one.
+        let is_hidden = |key: &NamingKey| {
+            let own = NamingKey { language: self.language, ..*key };
+            let counts = key.language == self.language || !self.settings.naming.contains_key(&own);
+            self.language.is_some() && !(counts && key.language.is_none_or(|language| Some(language) == self.language))
+        };
+        let shown: Vec<_> = self.settings.naming.iter().filter(|(key, _)| !is_hidden(key)).collect();
+        if shown.is_empty() {
             return Ok(());
         }
         screen.gap()?;
         screen.line(styled(STRONG, "names"))?;
-        for (key, form) in &self.settings.naming {
+        for (key, form) in shown {
             let by_default = key.language.map_or_else(NameForm::default, |language| {
                 NameForm::of(default_styles(language, NAMED_SORTS[key.sort]))
             });
@@ -138,7 +162,7 @@ impl View<'_> {
 
     fn concern(&self, concern: Concern, screen: &mut Screen) -> anyhow::Result<()> {
         let mut first = true;
-        for (id, rule) in catalogue::rules().filter(|(_, rule)| rule.concern == concern) {
+        for (id, rule) in catalogue::rules().filter(|(_, rule)| rule.concern == concern && self.holds_for(rule)) {
             if first {
                 screen.gap()?;
                 screen.line(styled(STRONG, concern.word()))?;

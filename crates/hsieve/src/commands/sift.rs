@@ -25,7 +25,7 @@ use crate::status::{Status, usage};
 
 /// Sifts, and reports.
 pub fn run(arguments: &SiftArguments, screen: &mut Screen) -> anyhow::Result<Status> {
-    let setup = Setup::new(&arguments.common)?;
+    let setup = Setup::counting(&arguments.common, &arguments.counting, arguments.staged)?;
     with_setup(arguments, setup, screen)
 }
 
@@ -126,17 +126,17 @@ fn density_before(arguments: &SiftArguments, setup: &Setup, outcome: &Outcome, f
     if is_part || common.quiet {
         return None;
     }
-    let sort = format!("{:?} {:?} {:?} {}", setup.paths, common.mesh, common.settings, common.no_baseline);
+    let sort = format!("{:?} {:?} {:?} {}", setup.paths, common.mesh, common.settings, arguments.counting.no_baseline);
     last_run::exchange(&setup.project, &sort, outcome.density()?)
 }
 
 /// Sifts what comes on standard input.
 fn sift_input(arguments: &SiftArguments, setup: &Setup, wants: Wants) -> anyhow::Result<Outcome> {
     if setup.paths.len() > 1 {
-        return usage("`-` stands for standard input and cannot be joined with other paths");
+        return usage("`-` is standard input and cannot be combined with other paths");
     }
     if setup.changes.is_some() {
-        return usage("`-` stands for standard input, of which git knows no changes");
+        return usage("`-` is standard input, of which git knows no changes");
     }
     let mut bytes = Vec::new();
     std::io::stdin().lock().read_to_end(&mut bytes).context("standard input cannot be read")?;

@@ -39,7 +39,7 @@ fn wrong_names_and_values_tell_the_nearest_right_one() {
         (&["tree", "a.py:9"], "a.py: there is no line 9; the file has 1"),
         (&["tree", "a.py:1:99"], "a.py: line 1 has no column 99"),
         (&["sift", "-"], "the language of standard input is not known"),
-        (&["sift", "-", "a.py"], "`-` stands for standard input"),
+        (&["sift", "-", "a.py"], "`-` is standard input"),
         (&["baseline", "status"], "there is no baseline (sieve-baseline.jsonl)"),
         (&["baseline", "trim"], "there is no baseline"),
         (&["demo", "."], "this is not an empty folder"),

@@ -84,8 +84,21 @@ fn styles_that_differ_from_the_defaults_are_written_with_their_shares() {
     let ended = ferry.run(&["init", "--yes"]);
     assert_eq!(ended.status, 0, "{ended:?}");
     let settings = ferry.read("sieve.toml");
-    let expected = "[naming.python]\nfunction = \"camelCase\"  # 91 % of 12 names whose style can be told\n";
+    let expected = "[naming.python]\nfunction = \"camelCase\"  # 91 % of 12 names with a style of their own\n";
     assert!(settings.contains(expected), "{settings}");
     let found = ferry.run(&["sift", "--mesh", "fine", "--only", "function-name", "--no-baseline"]);
     assert!(found.out.contains("\"next_tide\" is not camelCase") && found.out.lines().count() == 1, "{}", found.out);
+}
+
+#[test]
+fn what_fewer_than_four_fifths_do_is_not_proposed() {
+    for (camel, is_proposed) in [(7, false), (8, true)] {
+        let ferry = Ferry::empty();
+        let name = |number: usize| if number < camel { format!("landAt{number}") } else { format!("land_at_{number}") };
+        let code: String = (0..10).map(|number| format!("def {}():\n    pass\n\n\n", name(number))).collect();
+        ferry.write("a.py", code);
+        assert_eq!(ferry.run(&["init", "--yes", "--without", "hook,editor,ci,baseline"]).status, 0);
+        let settings = ferry.read("sieve.toml");
+        assert_eq!(settings.contains("camelCase"), is_proposed, "{camel}: {settings}");
+    }
 }

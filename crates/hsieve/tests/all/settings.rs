@@ -215,3 +215,43 @@ fn names_that_generators_give_are_left_out() {
     assert!(ended.status == 0 && ended.err.contains("1    files: 1 generated"), "{ended:?}");
     assert_eq!(ferry.run(&["sift", "tides_pb2.py"]).status, 1, "what is named is sifted");
 }
+
+#[test]
+fn a_file_shows_the_values_that_hold_for_its_language() {
+    let ferry = Ferry::with(&[
+        ("sieve.toml", "[naming]\nfunction = \"any\"\n[naming.python]\nfunction = \"camelCase\"\n"),
+        ("a.py", "x = 1\n"),
+        ("b.ts", "const x = 1;\n"),
+    ]);
+    let python = ferry.run(&["settings", "a.py"]).out;
+    assert!(python.contains("naming.python.function") && !python.contains("naming.function"), "{python}");
+    assert!(python.contains("mutable-default") && !python.contains("semicolons"), "{python}");
+    assert!(python.contains("rules for other languages are not shown"), "{python}");
+    let script = ferry.run(&["settings", "b.ts"]).out;
+    assert!(script.contains("naming.function") && !script.contains("naming.python.function"), "{script}");
+    assert!(script.contains("semicolons") && !script.contains("mutable-default"), "{script}");
+    let folder = ferry.run(&["settings"]).out;
+    assert!(folder.contains("naming.python.function") && folder.contains("naming.function"), "{folder}");
+    assert!(folder.contains("semicolons") && folder.contains("mutable-default"), "{folder}");
+}
+
+#[test]
+fn commands_take_only_the_options_that_mean_something_to_them() {
+    let ferry = Ferry::with(&[("a.py", "x = 1\n")]);
+    for (command, option) in [
+        (&["fix"][..], "--staged"),
+        (&["baseline", "take"], "--changed"),
+        (&["baseline", "take"], "--no-baseline"),
+        (&["baseline", "trim"], "--staged"),
+        (&["baseline", "status"], "--changed"),
+        (&["waivers"], "--staged"),
+    ] {
+        let help = ferry.run(&[command, &["--help"]].concat()).out;
+        assert!(help.contains("--mesh") && !help.contains(option), "{command:?} {option}");
+        let ended = ferry.run(&[command, &[option]].concat());
+        assert!(ended.status == 2 && ended.err.contains(option), "{command:?} {option}: {ended:?}");
+    }
+    for option in ["--changed", "--no-baseline", "--staged"] {
+        assert!(ferry.run(&["sift", "--help"]).out.contains(option), "{option}");
+    }
+}

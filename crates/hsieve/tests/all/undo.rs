@@ -23,7 +23,7 @@ fn the_last_run_is_taken_back_once() {
     let ferry = fixed();
     let undone = ferry.run(&["fix", "--undo"]);
     assert_eq!(undone.status, 0, "{undone:?}");
-    assert_eq!(undone.out, "put back  a.py\nput back  b.py\nTook back the last fixing run, 2 files\n");
+    assert_eq!(undone.out, "put back  a.py\nput back  b.py\nReverted the last fixing run, 2 files\n");
     assert_eq!((ferry.read("a.py").as_str(), ferry.read("b.py").as_str()), (OLD, "import sys\n"));
     assert_refused(&ferry.run(&["fix", "--undo"]), "there is no fixing run here to undo");
 }

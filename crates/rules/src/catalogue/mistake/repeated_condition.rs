@@ -45,6 +45,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
             right: &[
                 "if (a.b) sail();\nelse if (a.c) moor();\n",
                 "switch (tide) {\n  case low(): a();\n  case low(): b();\n}\n",
+                "switch (tide) {\n  case 1: a();\n  case 1: b();\n}\n",
             ],
         },
     ],
@@ -92,11 +93,12 @@ fn chain(choice: NodeRef) -> Vec<NodeRef> {
     conditions
 }
 
-/// The values that a choice compares with. Patterns that bind names or ask more are none.
+/// The values that a choice compares with. Patterns that bind names or ask more are none; literals are a matter of `unreachable-case`.
 fn cases(choice: NodeRef) -> Vec<NodeRef> {
     choice
         .children_in(Role::Case)
         .filter(|case| case.child(Role::Guard).is_none())
         .filter_map(|case| case.child(Role::Pattern))
+        .filter(|pattern| !matches!(pattern.kind(), Kind::LiteralPattern | Kind::Number | Kind::String))
         .collect()
 }
