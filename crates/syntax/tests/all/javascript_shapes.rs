@@ -177,7 +177,7 @@ fn what_cannot_be_assigned_to_is_told() {
     assert_refused(Language::JavaScript, "a?.b = 1", "a chain with '?.' cannot be assigned to");
     assert_refused(Language::JavaScript, "[a, 1] = b", "a literal cannot be assigned to");
     assert_refused(Language::JavaScript, "1++", "a literal cannot be changed");
-    assert_refused(Language::JavaScript, "break", "there is no loop here to leave or to go on with");
+    assert_refused(Language::JavaScript, "break", "no loop around this statement");
     assert_refused(Language::JavaScript, "a ?? b || c", "'??' mixes with '&&' and '||' only in parentheses");
     assert_refused(Language::JavaScript, "-a ** b", "an operator before the base of '**' needs parentheses");
 }

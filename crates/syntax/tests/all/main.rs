@@ -3,8 +3,10 @@
 mod hostile;
 mod javascript_corpus;
 mod javascript_hostile;
+mod javascript_messages;
 mod javascript_mutations;
 mod javascript_shapes;
+mod messages;
 mod node_reference;
 mod odd_spaces;
 mod python_corpus;
@@ -16,4 +18,5 @@ mod reference;
 mod shape;
 mod shell_corpus;
 mod shell_hostile;
+mod shell_messages;
 mod shell_shapes;

@@ -51,7 +51,7 @@ const CASES: &[(&str, &str, &str)] = &[
     ("def f(/): pass\n", "1:7", "'/' is allowed once, after a parameter and before any '*'"),
     ("def f(**k, a): pass\n", "1:12", "nothing can follow the '**' parameter"),
     ("def f(*a=1): pass\n", "1:9", "a parameter that takes the rest cannot have a default"),
-    ("(*a)\n", "1:4", "a starred expression in parentheses needs a comma behind it"),
+    ("(*a)\n", "1:4", "a starred expression in parentheses needs a comma after it"),
     ("(a.b := 1)\n", "1:6", "':=' binds only a single name"),
     ("try:\n    a\nb\n", "3:1", "expected 'except' or 'finally', found a name"),
     ("try:\n    a\nexcept A, B as c:\n    d\n", "3:13", "several exceptions with a name need parentheses"),
@@ -70,14 +70,33 @@ const CASES: &[(&str, &str, &str)] = &[
     ("@a\nx = 1\n", "2:1", "expected a function or a class, found a name"),
     ("import a.\n", "1:10", "expected a name, found the end of the line"),
     ("a b\n", "1:3", "expected the end of the statement, found a name"),
+    ("!a", "1:1", "'!' has a meaning only in '!=' and within format strings"),
+    ("def f(*a, *b): pass", "1:11", "'*' is allowed only once among parameters"),
+    ("match x:\n    a", "1:7", "expected the end of the statement, found a name"),
+    ("match x:\n    case a: b\n    c", "3:5", "expected 'case', found a name"),
+    ("async a", "1:7", "expected 'def', 'for' or 'with', found a name"),
+    ("try:\n    a\nexcept A:\n    b\nexcept* B:\n    c", "6:6", "'except' and 'except*' cannot be in one 'try'"),
+    ("a < b = 1", "1:1", "a comparison cannot be assigned to"),
+    ("[x for x in y] = 1", "1:1", "a comprehension cannot be assigned to"),
+    ("(x if y else z) = 1", "1:2", "a conditional expression cannot be assigned to"),
+    ("{1: 2} = 1", "1:1", "a dictionary cannot be assigned to"),
+    ("match x:\n    case {a: 1}: b", "2:12", "a key in a pattern is a literal or a dotted name"),
+    ("a\\", "1:2", "'\\' joins lines only at the very end of a line"),
+    ("(a := 1) = 2", "1:2", "a named expression cannot be assigned to"),
+    ("if x: if y: z", "1:7", "expected a simple statement or an indented block, found 'if'"),
+    ("(yield) = 1", "1:2", "a yield expression cannot be assigned to"),
+    ("async def f():\n    await x = 1", "2:5", "an await expression cannot be assigned to"),
+    ("a = \u{0}", "1:5", "a zero byte is not allowed in source code"),
+    ("f'a", "1:4", "this format string is never closed"),
+    ("a \\\n", "1:3", "a line is joined with a next line that is not there"),
 ];
 
 #[test]
-fn each_mistake_is_told_once_at_its_place() {
+fn each_mistake_is_reported_once_at_its_place() {
     for (source, place, message) in CASES {
         let text = Text::new((*source).to_string());
         let tree = Language::Python.parse(&text);
-        let told: Vec<String> = tree
+        let found: Vec<String> = tree
             .faults()
             .iter()
             .map(|fault| {
@@ -85,6 +104,11 @@ fn each_mistake_is_told_once_at_its_place() {
                 format!("{}:{} {}", at.line, at.column, fault.problem)
             })
             .collect();
-        assert_eq!(told, [format!("{place} {message}")], "{source}");
+        assert_eq!(found, [format!("{place} {message}")], "{source}");
     }
+}
+
+#[test]
+fn every_rule_has_a_source_that_breaks_it() {
+    crate::messages::assert_no_rule_is_missing("python", CASES.iter().map(|case| case.2));
 }

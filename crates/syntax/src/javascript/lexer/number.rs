@@ -22,7 +22,7 @@ impl Lexer<'_> {
     fn in_base(&mut self, start: usize, is_digit: fn(&u8) -> bool) -> usize {
         let end = self.digits(start + 2, is_digit);
         if end == start + 2 {
-            self.fault(start, end, Problem::Rule("digits are missing behind the base of this number"));
+            self.fault(start, end, Problem::Rule("digits are missing after the base of this number"));
         }
         self.opt_big(end)
     }

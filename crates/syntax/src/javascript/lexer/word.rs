@@ -75,7 +75,7 @@ impl Lexer<'_> {
         if matches!(class_of(self.byte(at)), Class::Letter | Class::Digit | Class::Backslash)
             || self.character(at).is_some_and(|next| !next.is_ascii() && begins_name(next))
         {
-            self.fault(at, at + 1, Problem::Rule("a name cannot begin directly behind a number"));
+            self.fault(at, at + 1, Problem::Rule("a space is missing between a number and a name"));
         }
     }
 }

@@ -167,7 +167,7 @@ pub(super) fn jump(parser: &mut Front, kind: Kind) -> Parsed {
     let context = parser.context();
     let inside = if kind == Kind::Break { context.in_breakable } else { context.in_loop };
     if !inside && !labelled {
-        parser.early_fault(span, Problem::Rule("there is no loop here to leave or to go on with"));
+        parser.early_fault(span, Problem::Rule("no loop around this statement"));
     }
     parser.semicolon()?;
     parser.close(mark, kind);

@@ -102,7 +102,7 @@ fn declarator(parser: &mut Front, word: TokenKind) -> Parsed {
         expression::assignment_expression(parser)?;
         parser.role(Role::Value);
     } else if (takes_apart || constant) && !parser.context().no_in {
-        let problem = if constant { "a constant needs a value" } else { "what is taken apart needs a value" };
+        let problem = if constant { "a constant needs a value" } else { "a destructuring pattern needs a value" };
         let span = parser.token_span(mark.token());
         parser.early_fault(span, Problem::Rule(problem));
     }

@@ -298,7 +298,7 @@ fn export_named(parser: &mut Front, mark: Mark) -> Parsed {
     }
     if let Some(token) = names_nothing_here(parser, list) {
         let span = parser.token_span(token);
-        parser.early_fault(span, Problem::Rule("only what has a name in this file can be exported from it"));
+        parser.early_fault(span, Problem::Rule("only a name of this file can be exported from it"));
     }
     parser.semicolon()?;
     parser.close(mark, Kind::Export);

@@ -86,7 +86,7 @@ fn new_expression(parser: &mut Front) -> Parsed {
         return Ok(());
     }
     if parser.at(TokenKind::Import) {
-        return parser.stop(Problem::Rule("an import that runs makes no objects"));
+        return parser.stop(Problem::Rule("an import call cannot follow 'new'"));
     }
     parser.nested(chain::member_expression)?;
     if parser.last_since(mark).is_some_and(|last| last.kind() != Kind::TypeArguments) {
@@ -154,7 +154,7 @@ fn import_base(parser: &mut Front) -> Parsed {
         return parser.stop_expecting("'(' or '.'");
     }
     if parser.next_kind() == TokenKind::ParenClose && !parser.has_types() {
-        return parser.stop(Problem::Rule("an import that runs needs the name of a module"));
+        return parser.stop(Problem::Rule("an import call needs the name of a module"));
     }
     parser.within(|context| context.no_in = false, arguments::arguments)?;
     parser.close(mark, Kind::ImportCall);

@@ -131,7 +131,7 @@ fn group_or_tuple(parser: &mut Parser) -> Parsed {
             Kind::Tuple
         }
         _ if starred => {
-            return parser.stop(Problem::Rule("a starred expression in parentheses needs a comma behind it"));
+            return parser.stop(Problem::Rule("a starred expression in parentheses needs a comma after it"));
         }
         _ => {
             parser.role(Role::Value);
