@@ -2,6 +2,9 @@
 
 mod baseline_model;
 mod bench;
+mod discovery;
+mod effective;
 mod examples;
+mod folder;
 mod mutants;
 mod promises;

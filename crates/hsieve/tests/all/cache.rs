@@ -122,3 +122,73 @@ fn without_a_place_for_it_runs_go_on() {
     let mut command = ferry.command(&["sift", "--output", "json", "--held", "--unsure"]);
     assert_eq!(crate::ferry::ended(command.env("XDG_CACHE_HOME", ferry.path(".git/file"))).out, without);
 }
+
+/// Files that depend on each other, and what each may hold.
+const LINKED: &[(&str, &[&str])] = &[
+    (
+        "fares.py",
+        &[
+            "def child(age, day=1):\n    return age\n",
+            "def child(age):\n    return age\n",
+            "async def child(age):\n    return age\n",
+            "def adult(age):\n    return age\n",
+            "def child(:\n",
+        ],
+    ),
+    (
+        "booking/__init__.py",
+        &["from fares import child\n", "from fares import *\n", "", "import fares\n\n__all__ = [\"child\"]\n"],
+    ),
+    (
+        "main.py",
+        &[
+            "from booking import child\n\nchild(1, 2)\n",
+            "from fares import child\nimport os\n\nchild(1, 2, 3)\n",
+            "import fares\n\nfares.child()\nfares.adult(1)\n",
+            "x = 1  # sieve: waive unused-import because it is not there\n",
+        ],
+    ),
+    (
+        "web/quays.ts",
+        &[
+            "export function moor(depth: number) {}\nexport const unused = 1;\n",
+            "export const moor = (depth: number, wide: number) => depth;\n",
+            "export {};\n",
+        ],
+    ),
+    (
+        "web/main.ts",
+        &["import { moor } from './quays';\nmoor(1, 2);\n", "import { moor } from './quays';\n", "moor(1);\n"],
+    ),
+    (
+        "sieve.toml",
+        &[
+            "mesh = \"fine\"\n[rules]\nunused-export = \"warning\"\n",
+            "[rules]\nunused-import = \"off\"\n",
+            "mesh = \"coarse\"\n",
+        ],
+    ),
+];
+
+#[test]
+fn after_any_changes_a_warm_run_says_what_a_cold_one_says() {
+    let ferry = ferry();
+    let mut seed = 5_usize;
+    let mut below = |bound: usize| {
+        seed = seed.wrapping_mul(6_364_136_223_846_793_005).wrapping_add(1_442_695_040_888_963_407);
+        (seed >> 33) % bound
+    };
+    let mut different = std::collections::BTreeSet::new();
+    for change in 0..60 {
+        let (name, contents) = LINKED[below(LINKED.len())];
+        match below(contents.len() + 1) {
+            // It may not be there.
+            gone if gone == contents.len() => drop(std::fs::remove_file(ferry.path(name))),
+            content => write_old(&ferry, name, contents[content]),
+        }
+        let cold = sifted(&ferry, &["--no-cache"]);
+        assert_eq!(sifted(&ferry, &[]), cold, "change {change}, {name}");
+        different.insert(cold);
+    }
+    assert!(different.len() > 20, "the changes change something: {}", different.len());
+}

@@ -1,0 +1,79 @@
+//! A code base in a temporary folder, and requests over it.
+
+use std::path::{Path, PathBuf};
+
+use sieve_engine::baseline::Baseline;
+use sieve_engine::outcome::Outcome;
+use sieve_engine::project::Project;
+use sieve_engine::settings::{Overrides, SettingsTree};
+use sieve_engine::sift::{Request, Unwatched, Wants, sift};
+
+/// Files below a root of their own.
+pub struct Folder {
+    folder: tempfile::TempDir,
+}
+
+impl Folder {
+    /// A folder of these files.
+    pub fn with(files: &[(&str, &str)]) -> Folder {
+        let folder = Folder { folder: tempfile::tempdir().expect("a temporary folder") };
+        std::fs::create_dir(folder.path(".git")).expect("a folder");
+        for (name, text) in files {
+            folder.write(name, text);
+        }
+        folder
+    }
+
+    pub fn root(&self) -> &Path {
+        self.folder.path()
+    }
+
+    pub fn path(&self, name: &str) -> PathBuf {
+        self.folder.path().join(name)
+    }
+
+    pub fn write(&self, name: &str, text: impl AsRef<[u8]>) {
+        let path = self.path(name);
+        std::fs::create_dir_all(path.parent().expect("a parent")).expect("a folder");
+        std::fs::write(path, text).expect("a file");
+    }
+
+    pub fn project(&self) -> Project {
+        Project { folder: self.root().to_path_buf(), root: self.root().to_path_buf() }
+    }
+
+    pub fn settings(&self, overrides: Overrides) -> SettingsTree {
+        SettingsTree::new(self.root(), None, overrides).expect("right settings")
+    }
+
+    /// Sifts some paths, or all.
+    pub fn sift(&self, paths: &[&str], overrides: Overrides, cache: bool) -> Outcome {
+        let project = self.project();
+        let settings = self.settings(overrides);
+        let paths: Vec<PathBuf> = paths.iter().map(|name| self.path(name)).collect();
+        let baseline = Baseline::find(&project).expect("a right baseline");
+        let request = Request {
+            project: &project,
+            settings: &settings,
+            paths: &paths,
+            baseline: baseline.as_ref(),
+            only_changes: None,
+            wants: Wants { excerpts: false, identities: true },
+            cache,
+            today: sieve_engine::today(),
+            threads: Some(2),
+            progress: &Unwatched,
+        };
+        sift(&request).expect("right settings").outcome
+    }
+}
+
+/// Findings as `path:line:column rule`, what holds them back behind.
+pub fn listed(outcome: &Outcome) -> Vec<String> {
+    let shown = |finding: &sieve_engine::outcome::Finding| {
+        let rule = sieve_rules::catalogue::rule(finding.rule).name;
+        let held = finding.held.as_ref().map_or(String::new(), |held| format!(" ({})", held.word()));
+        format!("{}:{}:{} {rule}{held}", finding.path, finding.start.line, finding.start.column)
+    };
+    outcome.findings.iter().map(shown).collect()
+}
