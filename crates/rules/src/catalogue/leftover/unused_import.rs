@@ -30,6 +30,11 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
             language: Language::Python,
             wrong: &[
                 Wrong {
+                    code: "#!/usr/bin/env python3\nimport os\n",
+                    at: &["2:8"],
+                    fixed: Some("#!/usr/bin/env python3\n"),
+                },
+                Wrong {
                     code: "import os\nimport tides\n\ntides.today()\n",
                     at: &["1:8"],
                     fixed: Some("import tides\n\ntides.today()\n"),
@@ -243,10 +248,16 @@ fn is_commented(file: File<'_>, item: NodeRef, import: NodeRef) -> bool {
     let after =
         (statement.end..).take_while(|token| matches!(tree.token_kind(*token), TokenKind::Blank | TokenKind::Comment));
     head.chain(before).chain(around).chain(behind).chain(after).any(remark)
-        || line_above(file, import).is_some_and(remark)
+        || line_above(file, import).is_some_and(|token| remark(token) && !names_program(file, token))
 }
 
-/// The comment that stands alone on the line above a statement.
+/// Whether a comment is the first line of a script, which names the program that runs it, or names the encoding.
+fn names_program(file: File<'_>, comment: u32) -> bool {
+    let text = file.text.slice(file.tree.token_span(comment));
+    text.starts_with("#!") || file.text.place(file.tree.token_start(comment)).line < 3 && text.contains("coding")
+}
+
+/// The comment that is alone on the line above a statement.
 fn line_above(file: File<'_>, import: NodeRef) -> Option<u32> {
     let kind = |token: u32| file.tree.token_kind(token);
     let mut before = (0..import.token_range().start).rev().filter(|token| kind(*token) != TokenKind::Blank);
