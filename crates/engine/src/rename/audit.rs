@@ -66,7 +66,7 @@ pub(super) fn put_together(views: &[View<'_>], old: &str) -> Verdict {
                 let may_be = |word: &str| {
                     word.len() >= start.len() + end.len() && word.starts_with(&start) && word.ends_with(&end)
                 };
-                if (!start.is_empty() || !end.is_empty()) && (may_be(old) || is_found_as(view, &start, &end, old)) {
+                if (!start.is_empty() || !end.is_empty()) && (may_be(old) || is_found_as(views, &start, &end, old)) {
                     return refused(
                         format!("\"{old}\" may be looked up by a name that is put together here"),
                         view,
@@ -121,11 +121,13 @@ fn pattern_of(view: &View<'_>, node: NodeRef<'_>) -> Option<(String, String)> {
     }
 }
 
-/// Whether some function is called after the old name in the way of the pattern: `visit_Boat` for a class `Boat`.
-fn is_found_as(view: &View<'_>, start: &str, end: &str, old: &str) -> bool {
+/// Whether some function of the project is named after the old name by the pattern: `visit_Boat` for a class `Boat`.
+fn is_found_as(views: &[View<'_>], start: &str, end: &str, old: &str) -> bool {
     let wanted = format!("{start}{old}{end}");
-    let functions = view.file.tree.nodes().filter(|node| node.kind() == Kind::Function);
-    functions.filter_map(|function| function.child(Role::Name)).any(|name| view.file.slice(name) == wanted)
+    views.iter().any(|view| {
+        let functions = view.file.tree.nodes().filter(|node| node.kind() == Kind::Function);
+        functions.filter_map(|function| function.child(Role::Name)).any(|name| view.file.slice(name) == wanted)
+    })
 }
 
 impl Audit<'_, '_> {

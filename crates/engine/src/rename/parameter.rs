@@ -112,13 +112,23 @@ fn unpacked(sources: &Sources, views: &[View<'_>], function: (usize, Option<Node
                 .child(Role::Arguments)
                 .and_then(|all| all.children().find(|one| view.file.slice(*one).starts_with("**")));
             let (Some(spread), Some(callee)) = (spread, call.child(Role::Callee)) else { continue };
-            if runs(sources, views, file, callee, function) == Some(true) {
+            let is_run = runs(sources, views, file, callee, function);
+            if is_run.unwrap_or_else(|| may_run(views, view, callee, function)) {
                 let message = format!("the dictionary that is unpacked here may hold \"{old}\"");
                 return Err(CannotRename::Refused(message, vec![view.file.place(spread.span())]));
             }
         }
     }
     Ok(())
+}
+
+/// Whether an unknown callee has the name of the function, or that of what calls a constructor.
+fn may_run(views: &[View<'_>], view: &View<'_>, callee: NodeRef<'_>, function: (usize, Option<NodeRef<'_>>)) -> bool {
+    let Some(called) = function.1 else { return false };
+    let name = views[function.0].file.slice(called);
+    let last = view.file.slice(callee.child(Role::Name).unwrap_or(callee));
+    let makes = matches!(last, "cls" | "__class__") || is_class_name(&views[function.0], called, last);
+    last == name || name == "__init__" && makes
 }
 
 /// Whether a word is the name of the class that a method belongs to, or may be that of a class below it.

@@ -249,7 +249,7 @@ impl Reader<'_> {
         if says_something(text) {
             return Ok(text.to_string());
         }
-        Err(self.error(value.span(), "say why, for whoever meets this later".to_string()))
+        Err(self.error(value.span(), "state the reason for later readers".to_string()))
     }
 
     fn strings(&self, value: &Spanned<DeValue<'_>>) -> Read<Vec<String>> {

@@ -96,7 +96,7 @@ impl<'a> Asked<'a> {
         // A line end in the reason would end the comment.
         let because = arguments.because.split_whitespace().collect::<Vec<_>>().join(" ");
         if !because.chars().any(char::is_alphanumeric) {
-            return usage("--because is empty: say why, for whoever meets the waiver later");
+            return usage("--because is empty: state the reason for later readers");
         }
         let until = match arguments.until.as_deref().map(|day| (day, day_named(day))) {
             None => None,

@@ -226,7 +226,7 @@ fn settings_say_why_and_their_idle_waivers_are_found() {
         ferry.write("sieve.toml", format!("{entry}because = \" … \"\n"));
         let refused = ferry.run(&["sift"]);
         assert_eq!(refused.status, 2, "{refused:?}");
-        assert!(refused.err.contains(": say why, for whoever meets this later"), "{refused:?}");
+        assert!(refused.err.contains(": state the reason for later readers"), "{refused:?}");
     }
 }
 

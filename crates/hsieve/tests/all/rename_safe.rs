@@ -67,6 +67,11 @@ fn names_that_are_put_together_are_refused() {
     assert_refused(&python(&[("parser.py", parser)], "parser.py:2:9", "read_tide"), "parser.py:6:30");
     let visitor = "class Visitor:\n    def visit_Boat(self, boat):\n        return boat\n\n    def visit(self, thing):\n        return getattr(self, \"visit_\" + type(thing).__name__)(thing)\n";
     assert_refused(&python(&[("visitor.py", visitor)], "pkg/core.py:5:7", "Ship"), "visitor.py:6:30");
+    // The functions may be in another file than the look-up.
+    let elsewhere = visitor.replace("    def visit_Boat(self, boat):\n        return boat\n\n", "");
+    let printer = "from visitor import Visitor\n\n\nclass Printer(Visitor):\n    def visit_Boat(self, boat):\n        print(boat)\n";
+    let files = [("visitor.py", elsewhere.as_str()), ("printer.py", printer)];
+    assert_refused(&python(&files, "pkg/core.py:5:7", "Ship"), "visitor.py:3:30");
 }
 
 #[test]
@@ -85,6 +90,18 @@ fn keywords_of_methods_that_the_language_calls_are_refused() {
         let column = code.lines().nth(1).and_then(|line| line.find("seats")).expect("a column") + 1;
         let ended = ferry.run(&["rename", &format!("a.py:2:{column}"), "places"]);
         assert_refused(&(ferry, ended), place);
+    }
+}
+
+#[test]
+fn dictionaries_that_are_unpacked_for_an_unknown_constructor_are_refused() {
+    for call in ["super().__init__(**more)", "type(self).__init__(self, **more)", "self.__class__(**more)"] {
+        let code = format!(
+            "class Fare:\n    def __init__(self, seats=1):\n        self.n = seats\n\n\nclass Child(Fare):\n    def __init__(self, **more):\n        {call}\n"
+        );
+        let ferry = Ferry::with(&[("a.py", &code), ("b.py", "from a import Child\nChild(seats=2)\n")]);
+        let ended = ferry.run(&["rename", "a.py:2:24", "places"]);
+        assert_refused(&(ferry, ended), "a.py:8:");
     }
 }
 

@@ -135,7 +135,7 @@ fn imports_are_grouped_with_the_team_s_own_last() {
         ("main.py", code),
     ]);
     let shown = ferry.run(&["sift", "--only", "import-order", "--output", "lines"]).out;
-    assert!(shown.contains("main.py:2:1: note: \"os\" stands behind \"ferry.tides\""), "{shown}");
+    assert!(shown.contains("main.py:2:1: note: \"os\" is imported after \"ferry.tides\""), "{shown}");
     ferry.write("main.py", "import os\nimport sys\n\nimport requests\n\nimport ferry.tides\n");
     assert_eq!(ferry.run(&["sift", "--only", "import-order", "--output", "lines"]).out, "");
 }

@@ -12,8 +12,8 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     languages: Language::ALL,
     fix: None,
     what: "a call of something that the team does not want called, with its reason",
-    why: "Each entry gives its reason, so that nobody has to explain it again in a review.",
-    silent: "Without entries `[[ban]] call = \"…\"` in the settings; the examples are as if `clock.now`, `Date.now` and `telnet` were banned. Where it is not known what is called.",
+    why: "Each entry states its reason, so that nobody has to explain it again in a review.",
+    silent: "Without entries `[[ban]] call = \"…\"` in the settings; the examples are as if `clock.now`, `Date.now` and `telnet` were banned. Where the callee is unknown.",
     standards: &[],
     options: &[],
     examples: &[

@@ -12,8 +12,8 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     languages: Language::WITH_NAMES,
     fix: None,
     what: "a module that the team does not want imported, with its reason",
-    why: "Each entry gives its reason, so that nobody has to explain it again in a review.",
-    silent: "Without entries `[[ban]] import = \"…\"` in the settings; the examples are as if `tides.old` and `old-tides` were banned. For modules whose names are made at run time.",
+    why: "Each entry states its reason, so that nobody has to explain it again in a review.",
+    silent: "Without entries `[[ban]] import = \"…\"` in the settings; the examples are as if `tides.old` and `old-tides` were banned. For module names that are built at run time.",
     standards: &[],
     options: &[],
     examples: &[

@@ -12,7 +12,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     languages: Language::WITH_NAMES,
     fix: None,
     what: "a member that the team does not want used, with its reason",
-    why: "Each entry gives its reason, so that nobody has to explain it again in a review.",
+    why: "Each entry states its reason, so that nobody has to explain it again in a review.",
     silent: "Without entries `[[ban]] member = \"…\"` in the settings; the examples are as if `utcnow` and `innerText` were banned. A name without dots is banned on every object; one with dots where it is known what the object is.",
     standards: &[],
     options: &[],

@@ -12,7 +12,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     languages: &[Language::Python],
     fix: None,
     what: "an import inside a function",
-    why: "What a file depends on should be seen at its head; an import within runs at each call, and fails only then.",
+    why: "A file's dependencies should be visible at its top; an import inside a function runs at each call, and fails only then.",
     silent: "No mesh catches this rule: it is on only where settings or the command name it. Where the import is in a block that handles its failure.",
     standards: &[],
     options: &[],
@@ -32,6 +32,6 @@ fn check(context: &mut Context, import: NodeRef) {
     let mut around = import.ancestors();
     let holder = around.find(|node| node.kind().is_function() || node.kind() == Kind::Try);
     if holder.is_some_and(|holder| holder.kind().is_function()) {
-        context.report(import.span(), "this import is in a function").advice("move it to the head of the file");
+        context.report(import.span(), "this import is in a function").advice("move it to the top of the file");
     }
 }

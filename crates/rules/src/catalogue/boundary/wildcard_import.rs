@@ -12,8 +12,8 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     languages: &[Language::Python],
     fix: None,
     what: "an import of every name that a module has",
-    why: "Nobody sees which names come in, readers and tools alike; and a new name in the module can take the place of one that is here.",
-    silent: "In files that are the face of a package (`__init__.py`), and in tests.",
+    why: "Neither readers nor tools see which names are imported, and a new name in the module can replace one of this file.",
+    silent: "In `__init__.py`, which re-exports names of a package, and in tests.",
     standards: &[],
     options: &[],
     examples: &[Examples {
@@ -38,6 +38,6 @@ fn check(context: &mut Context, star: NodeRef) {
         return;
     }
     context
-        .report(star.span(), format!("every name of {module} comes in, and nobody sees which"))
-        .advice("name those that are used");
+        .report(star.span(), format!("every name of {module} is imported, and nothing shows which are used"))
+        .advice("list the names that are used");
 }

@@ -16,8 +16,8 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     languages: Language::ALL,
     fix: None,
     what: "functions with more independent paths than the limit",
-    why: "McCabe's number is e - n + 2 for a graph of n steps and e ways between them; for code without jumps that is one more than its decisions. It is the number of tests needed to go each way once, and functions with a high one hold more mistakes.",
-    silent: "Each condition, loop, handler, case, choice between values, and each further operand of `and` and `or` is a decision. Functions within are counted for themselves.",
+    why: "McCabe's number is e - n + 2 for a control-flow graph of n nodes and e edges; for code without jumps that is one more than its decisions. It is the number of tests needed to take each path once, and functions with a high number have more defects.",
+    silent: "Each condition, loop, handler, case, choice between values, and each further operand of `and` and `or` is a decision. Nested functions are counted on their own.",
     standards: &["T. J. McCabe, A Complexity Measure, IEEE Transactions on Software Engineering SE-2 (1976)"],
     options: &[OptionFacts {
         name: "limit",
@@ -74,7 +74,7 @@ fn check(context: &mut Context, function: NodeRef) {
         let text = context.text(name);
         context
             .report(name.span(), format!("\"{text}\" has {count} independent paths, {limit} are allowed"))
-            .advice("divide it, or let a table decide");
+            .advice("split it, or use a table");
     }
 }
 

@@ -15,7 +15,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     languages: Language::WITH_NAMES,
     fix: Some(FixKind::Review),
     what: "conditions compared with true or false",
-    why: "A condition is true or false already; the comparison asks the same again, and takes other values than the plain condition does.",
+    why: "A condition is true or false already. The comparison adds nothing, and accepts other values than the plain condition does.",
     silent: "Outside of conditions, where the comparison may mean something else. For a comparison that also checks the type, such as `===`, and in tests.",
     standards: &["PEP 8, Programming Recommendations"],
     options: &[],

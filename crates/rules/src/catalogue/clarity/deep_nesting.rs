@@ -14,7 +14,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     languages: Language::ALL,
     fix: None,
     what: "blocks nested deeper than the limit",
-    why: "Each level is one more condition to keep in mind; what is nested deep is read last and tested least.",
+    why: "Each level is one more condition to keep in mind; deeply nested code is read last and tested least.",
     silent: "The branches of a chain of conditions count as one level, and so do a `try` and its handlers.",
     standards: &[],
     options: &[OptionFacts {
@@ -89,7 +89,7 @@ fn report(context: &mut Context, statement: NodeRef, depth: u32, limit: u32) {
     let head = statement.tree().token_span(statement.token_range().start);
     context
         .report(head, format!("nested {depth} levels deep, {limit} are allowed"))
-        .advice("leave early, or give the inner part a name as a function of its own")
+        .advice("return early, or move the inner part to a function of its own")
         .anchor(statement.span());
 }
 

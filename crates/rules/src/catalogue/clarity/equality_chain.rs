@@ -17,7 +17,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     languages: Language::WITH_NAMES,
     fix: Some(FixKind::Review),
     what: "one value compared with others one by one",
-    why: "A list of values says at once what is meant, and the next one is added in one place.",
+    why: "A list of values shows the intent, and the next value is added in one place.",
     silent: "The value must be the same each time it is read: a name, or a member of one. In TypeScript, strings are left alone, since comparing with them narrows the type.",
     standards: &[],
     options: &[OptionFacts { name: "least", default: OptionDefault::Count(3), about: "from how many comparisons on" }],

@@ -15,9 +15,9 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     certainty: Certainty::Proven,
     languages: &[Language::Python],
     fix: None,
-    what: "classes that hold nothing but one method and what it needs",
-    why: "A class that is made only to call its one method is a function with more words around it.",
-    silent: "Classes with bases, decorators, values of their own, or methods that the language calls are left alone, and so are classes that others are made from, here or by their names, and tests.",
+    what: "classes with nothing but one method and what it needs",
+    why: "A class that exists only for one method is a function with more ceremony.",
+    silent: "Classes with bases, decorators, values of their own, or methods that the language calls are left alone, and so are base classes, here or by their names, and tests.",
     standards: &[],
     options: &[OptionFacts {
         name: "least",
@@ -94,6 +94,6 @@ fn on_class(context: &mut Context, class: NodeRef) {
         let noun = if methods == 1 { "method" } else { "methods" };
         context
             .report(name.span(), format!("\"{text}\" has {methods} {noun} besides the one that makes it"))
-            .advice("a function that takes what it needs would do");
+            .advice("make it a function");
     }
 }

@@ -17,7 +17,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     languages: Language::ALL,
     fix: None,
     what: "files with more lines of code than the limit",
-    why: "Nobody knows a large file whole: things are looked for, found twice, and changed by several people at once.",
+    why: "Nobody knows all of a large file: code is searched for, written twice, and changed by several people at once.",
     silent: "Blank lines and comments do not count. Tests are left alone.",
     standards: &[],
     options: &[OptionFacts {
@@ -50,7 +50,7 @@ fn check(context: &mut Context, file: NodeRef) {
     if lines > limit {
         context
             .report(Span::at(0), format!("{lines} lines of code, {limit} are allowed"))
-            .advice("divide it by what its parts are about")
+            .advice("split it by topic")
             .anchor(Span::at(0));
     }
 }

@@ -17,7 +17,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     fix: None,
     what: "functions with more lines than the limit",
     why: "A function that does not fit on a screen is understood in pieces, and its variables live longer than a reader remembers them.",
-    silent: "Lines without code do not count: blank lines, comments, and the description of the function. Functions without a name, and tests, are left alone.",
+    silent: "Lines without code do not count: blank lines, comments, and the docstring. Functions without a name, and tests, are left alone.",
     standards: &[],
     options: &[OptionFacts {
         name: "limit",
@@ -78,6 +78,6 @@ fn check(context: &mut Context, function: NodeRef) {
         let text = context.text(name);
         context
             .report(name.span(), format!("\"{text}\" has {lines} lines, {limit} are allowed"))
-            .advice("give parts of it names of their own");
+            .advice("move parts of it to functions of their own");
     }
 }

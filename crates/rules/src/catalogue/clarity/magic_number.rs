@@ -17,9 +17,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     fix: None,
     what: "a number that appears without a name",
     why: "A reader cannot tell what it means, nor which equal numbers elsewhere must change with it.",
-    silent: "A number that is given a name by where it stands is not reported: assigned to a name; a default; an argument given by name; \
-             an index. Numbers of lists and dictionaries are data; several numbers in one call are a point, a colour or a date; bits, bases and \
-             exponents speak for themselves, and so do small numbers of elements that a length is compared with. Tests are left alone unless the option asks for them.",
+    silent: "A number that its context names is not reported: assigned to a name; a default; a keyword argument; an index. Numbers of lists and dictionaries are data; several numbers in one call are a point, a colour or a date; bits, bases and exponents need no name, and neither do small numbers that a length is compared with. Tests are left alone unless the option asks for them.",
     standards: &[],
     options: &[
         OptionFacts {

@@ -16,8 +16,8 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     languages: Language::WITH_NAMES,
     fix: None,
     what: "functions with more parameters than the limit",
-    why: "Who calls it has to look up each position; parameters that always travel together are a thing without a name.",
-    silent: "The object that a method is called on, marks between parameters, and those that can only be given by name do not count. Signatures without a body are left alone: something else decides over them.",
+    why: "Callers have to look up each position; parameters that always go together are an object without a name.",
+    silent: "The object that a method is called on, marks between parameters, and keyword-only parameters do not count. Signatures without a body are left alone: another declaration determines them.",
     standards: &[],
     options: &[OptionFacts {
         name: "limit",

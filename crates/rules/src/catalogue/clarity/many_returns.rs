@@ -15,9 +15,9 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     certainty: Certainty::Proven,
     languages: Language::WITH_NAMES,
     fix: None,
-    what: "functions that are left in more places than the limit",
-    why: "A reader who wants to know what a function gives has to find each way out.",
-    silent: "Returns without a value, with which a function is left early, do not count.",
+    what: "functions with more returns than the limit",
+    why: "To know what a function returns, a reader has to find each exit.",
+    silent: "Returns without a value, which leave a function early, do not count.",
     standards: &[],
     options: &[OptionFacts {
         name: "limit",
@@ -57,6 +57,6 @@ fn check(context: &mut Context, function: NodeRef) {
         let text = context.text(name);
         context
             .report(name.span(), format!("\"{text}\" returns a value in {count} places, {limit} are allowed"))
-            .advice("let a table decide, or divide it");
+            .advice("use a table, or split it");
     }
 }

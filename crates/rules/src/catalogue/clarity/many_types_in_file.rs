@@ -15,8 +15,8 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     languages: Language::WITH_NAMES,
     fix: None,
     what: "files that declare more types than the limit",
-    why: "A type is looked for by the name of its file; in one that holds many, each has neighbours it has nothing to do with.",
-    silent: "Types within others and within functions do not count, nor do those that are only another name for a type. Tests and files that describe types alone are left alone.",
+    why: "Readers look for a type by the name of its file; a file with many types holds unrelated ones.",
+    silent: "Nested types, types in functions and type aliases do not count. Tests and declaration files are left alone.",
     standards: &[],
     options: &[OptionFacts {
         name: "limit",
@@ -67,7 +67,7 @@ fn check(context: &mut Context, file: NodeRef) {
     if let Some(first) = names.get(limit) {
         context
             .report(*first, format!("{} types in one file, {limit} are allowed", names.len()))
-            .advice("divide the file by what its types are about")
+            .advice("split the file by topic")
             .anchor(Span::at(0));
     }
 }

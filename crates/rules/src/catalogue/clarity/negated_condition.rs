@@ -13,8 +13,8 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     certainty: Certainty::Proven,
     languages: Language::WITH_NAMES,
     fix: Some(FixKind::Review),
-    what: "a negated condition whose choice has both branches",
-    why: "Who reads the second branch has to turn the condition round twice.",
+    what: "a negated condition with an else branch",
+    why: "To understand the second branch, a reader has to negate the condition twice.",
     silent: "Chains of conditions are left alone, and so are short first branches, which often handle the exception first.",
     standards: &[],
     options: &[],
@@ -82,8 +82,8 @@ fn check(context: &mut Context, choice: NodeRef) {
     }
     let edits = swapped(context, condition, inner, first, other);
     context
-        .report(condition.span(), "the condition is negated, and both branches are there")
-        .advice("ask the plain question and change the branches")
+        .report(condition.span(), "the condition is negated, and there is an else branch")
+        .advice("drop the negation and swap the branches")
         .fix_to_review(edits);
 }
 

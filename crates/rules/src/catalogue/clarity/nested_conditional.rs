@@ -13,8 +13,8 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     certainty: Certainty::Proven,
     languages: Language::WITH_NAMES,
     fix: None,
-    what: "a choice between values within another one",
-    why: "Which condition belongs to which value has to be worked out by counting.",
+    what: "a conditional expression inside another one",
+    why: "It takes counting to see which condition belongs to which value.",
     silent: "A chain, in which each conditional is the last operand of the one before, reads from top to bottom and is left alone unless the option asks for it.",
     standards: &[],
     options: &[OptionFacts {

@@ -15,7 +15,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     languages: Language::ALL,
     fix: None,
     what: "statements that are a copy of others",
-    why: "What is fixed in one copy stays wrong in the others, and nobody knows of them all.",
+    why: "A bug fixed in one copy stays in the others, and nobody knows them all.",
     silent: "Whitespace and comments do not count, and any number or string equals any other. Copies are looked for in all files of a run; a copy of another file's code is reported where the later one is. Tests, imports, and files that only describe others are left alone.",
     standards: &[],
     options: &[OptionFacts {

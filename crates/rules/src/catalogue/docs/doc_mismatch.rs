@@ -12,9 +12,9 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     certainty: Certainty::Probable,
     languages: Language::WITH_NAMES,
     fix: None,
-    what: "a description of parameters that are not there",
-    why: "Who follows it gives a value that nothing takes, or gives it under a name that was changed.",
-    silent: "What reads an attribute describes the function it gives, and is left alone. Functions that take any name, parameters that are taken apart, and descriptions in forms that are not known are left alone.",
+    what: "documentation of parameters that do not exist",
+    why: "Callers who follow it pass an argument that the function does not take, or use a name that has changed.",
+    silent: "Getters, which document the function that they return, are left alone, and so are functions that take any keyword, destructured parameters, and docs in an unknown format.",
     standards: &["PEP 257"],
     options: &[],
     examples: &[
@@ -85,10 +85,10 @@ fn check(context: &mut Context, function: NodeRef) {
         }
         let close = names.iter().find(|known| known.to_lowercase() == name.to_lowercase());
         let reported =
-            context.report(documented.entry, format!("\"{name}\" is described, but no parameter has that name"));
+            context.report(documented.entry, format!("\"{name}\" is documented, but no parameter has that name"));
         match close {
             Some(close) => reported.advice(format!("the parameter is called \"{close}\"")),
-            None => reported.advice("leave it out, or describe the parameter that took its place"),
+            None => reported.advice("remove it, or document the parameter that replaced it"),
         };
     }
 }

@@ -13,9 +13,9 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     certainty: Certainty::Proven,
     languages: Language::WITH_NAMES,
     fix: None,
-    what: "a description without words",
-    why: "It looks described, and says nothing.",
-    silent: "A description that only consists of marks with words is one.",
+    what: "a docstring or doc comment without words",
+    why: "The code looks documented and is not.",
+    silent: "Tags with words count as documentation.",
     standards: &["PEP 257"],
     options: &[],
     examples: &[
@@ -38,8 +38,6 @@ fn check(context: &mut Context, node: NodeRef) {
     let Some(described) = doc_comment(context.file().language, context.file().text, node) else { return };
     let text = context.file().text.slice(described);
     if !text.contains(char::is_alphanumeric) {
-        context
-            .report(described, "this description has no words")
-            .advice("say what it is for, or leave the description out");
+        context.report(described, "this doc comment has no words").advice("say what it is for, or remove the comment");
     }
 }

@@ -16,14 +16,14 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     certainty: Certainty::Proven,
     languages: Language::WITH_NAMES,
     fix: None,
-    what: "a public module, class or function without a description",
-    why: "Who uses it has to read its code to learn what it promises.",
-    silent: "In JavaScript and TypeScript only what is exported needs one, and files need none. Names that begin with an underscore, tests, setters, and methods of classes with bases, which may be described there, need none; of several signatures of a function one is enough.",
+    what: "a public module, class or function without a docstring or doc comment",
+    why: "To use it, one has to read its code.",
+    silent: "In JavaScript and TypeScript only what is exported needs one, and files need none. Names that begin with an underscore, tests, setters, and methods of classes with bases, which may be documented there, need none; of several signatures of a function one is enough.",
     standards: &["PEP 257"],
     options: &[OptionFacts {
         name: "of",
         default: OptionDefault::Choices(SORTS, SORTS),
-        about: "what needs a description: module, type, function",
+        about: "what needs documentation: module, type, function",
     }],
     examples: &[
         Examples {
@@ -85,7 +85,7 @@ fn check(context: &mut Context, node: NodeRef) {
     let Some(name) = node.child(Role::Name) else { return };
     let text = context.text(name);
     let what = if node.kind() == Kind::Class { "class" } else { "function" };
-    context.report(name.span(), format!("the {what} \"{text}\" has no description")).advice("say what it promises");
+    context.report(name.span(), format!("the {what} \"{text}\" is not documented")).advice("document what it does");
 }
 
 fn sort_of(node: NodeRef) -> &'static str {
@@ -100,7 +100,7 @@ fn on_module(context: &mut Context) {
     let start = context.file().text.lines().line(context.file().text.source(), 1).start;
     // The finding belongs to the file, not to what happens to stand first in it.
     context
-        .report(Span::at(start), "the module has no description")
+        .report(Span::at(start), "the module is not documented")
         .advice("say what it is for")
         .anchor(Span::at(start));
 }

@@ -12,9 +12,9 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     certainty: Certainty::Probable,
     languages: Language::OF_JAVASCRIPT,
     fix: None,
-    what: "markup put together from parts",
+    what: "markup built from strings",
     why: "A quay called `<img src=x onerror=…>` runs its script in every reader's page.",
-    silent: "For string literals, numbers by their look, and parts that a function named for it escapes.",
+    silent: "For string literals, expressions that are numbers, and parts that an escaping function returns.",
     standards: &[],
     options: &[],
     examples: &[Examples {
@@ -40,7 +40,7 @@ fn check(context: &mut Context, node: NodeRef) {
         return;
     }
     context
-        .report(text.span(), "markup is put together from parts")
+        .report(text.span(), "markup is built from strings")
         .advice("create the elements, and set their text content");
 }
 

@@ -12,9 +12,9 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     certainty: Certainty::Proven,
     languages: &[Language::Shell],
     fix: None,
-    what: "something fetched from elsewhere that a shell runs unseen",
+    what: "a download that a shell runs without a check",
     why: "Whoever controls the other end, or the connection, decides what runs here; and a download cut short runs half a command.",
-    silent: "Where what was fetched is kept in a file first.",
+    silent: "Where the download is saved to a file first.",
     standards: &[],
     options: &[],
     examples: &[Examples {
@@ -64,8 +64,8 @@ fn check(context: &mut Context, node: NodeRef) {
 
 fn report(context: &mut Context, node: NodeRef) {
     context
-        .report(node.span(), "what is fetched here runs without having been looked at")
-        .advice("keep it in a file, compare its sum, and run that");
+        .report(node.span(), "what is downloaded here runs without a check")
+        .advice("save it to a file, verify its checksum, and run that");
 }
 
 /// The program that a command runs, the one behind `sudo` and its like.

@@ -15,7 +15,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     fix: None,
     what: "a removal that begins at the root of the disk if a variable is empty",
     why: "With `$dir` empty, `rm -r \"$dir/\"*` is `rm -r /*`.",
-    silent: "In scripts that stop at variables without values (`set -u`), and for `${dir:?}`, which stops by itself.",
+    silent: "In scripts that stop at unset variables (`set -u`), and for `${dir:?}`, which stops by itself.",
     standards: &[],
     options: &[],
     examples: &[Examples {
@@ -57,7 +57,7 @@ fn check(context: &mut Context, commands: &[NodeRef]) {
         if from_root && !stops && !surely_set.get(variable_of(file, *first)).copied().unwrap_or(false) {
             context
                 .report(word.span(), format!("if {text} is empty, this removes from the root of the disk"))
-                .advice(format!("write ${{{}:?}}, which stops where there is no value", variable_of(file, *first)));
+                .advice(format!("write ${{{}:?}}, which stops if it is empty", variable_of(file, *first)));
         }
     }
 }

@@ -13,7 +13,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     fix: None,
     what: "a key or password in the code",
     why: "Whoever reads the code, or any copy of its history, has it; and it cannot be changed without a release.",
-    silent: "In tests and examples, for values that look made up or are found at run time, and for names that mean something else.",
+    silent: "In tests and examples, for values that look made up or are read at run time, and for names that mean something else.",
     standards: &[],
     options: &[],
     examples: &[
@@ -71,8 +71,8 @@ fn check(context: &mut Context, node: NodeRef) {
     let Some(secret) = file.language.string_value(file.node_text(literal)) else { return };
     if looks_random(&secret) {
         context
-            .report(literal.span(), format!("the value of \"{last}\" is in the code for all to read"))
-            .advice("read it from the environment or a store of secrets, and change it: it is known now");
+            .report(literal.span(), format!("the value of \"{last}\" is in the source for everybody to read"))
+            .advice("read it from the environment or a secret store, and replace it: it is known now");
     }
 }
 

@@ -13,7 +13,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     certainty: Certainty::Proven,
     languages: Language::WITH_NAMES,
     fix: None,
-    what: "a shell started with a string put together from parts",
+    what: "a shell command built from strings",
     why: "A quay called `north; rm -r ~` is a command too. Programs take their arguments one by one, without a shell.",
     silent: "In tests. For string literals and strings that come from elsewhere, and for parts that are quoted (`shlex.quote`).",
     standards: &[],
@@ -71,7 +71,7 @@ fn check(context: &mut Context, call: NodeRef) {
     let starts_shell = ALWAYS.contains(&&*name) || WITH_SHELL.contains(&&*name) && shell();
     if starts_shell && !file.node_text(text).contains("quote(") {
         context
-            .report(call.span(), "a shell is started with a string put together from parts")
-            .advice("give the program its arguments as a list, without a shell");
+            .report(call.span(), "a shell command is built from strings")
+            .advice("pass the arguments as a list, without a shell");
     }
 }

@@ -13,9 +13,9 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     certainty: Certainty::Probable,
     languages: Language::WITH_NAMES,
     fix: None,
-    what: "a query put together from parts",
-    why: "A passenger called `x' OR '1'='1` sees every ticket. Databases take values apart from the query.",
-    silent: "In tests, and where what is put in may be the name of a table. Where the string does not begin like a query, and where what is called is not named as a query is.",
+    what: "a query built from strings",
+    why: "A passenger called `x' OR '1'='1` sees every ticket. Databases take parameters apart from the query.",
+    silent: "In tests, and where the inserted part may be the name of a table. Where the string does not begin like a query, and where the called function is not named like one.",
     standards: &[],
     options: &[],
     examples: &[
@@ -74,8 +74,8 @@ fn check(context: &mut Context, call: NodeRef) {
         context.unsure(text.span(), "what is put into the query may be the name of a table");
     } else {
         context
-            .report(text.span(), "the query is put together from parts")
-            .advice("give the values beside the query, and marks for them in it");
+            .report(text.span(), "the query is built from strings")
+            .advice("use placeholders, and pass the values as parameters");
     }
 }
 

@@ -11,8 +11,8 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     certainty: Certainty::Proven,
     languages: &[Language::Python, Language::Shell],
     fix: None,
-    what: "a temporary file whose name others can know before it is made",
-    why: "Between the choice of the name and the making of the file somebody can put a link there, and the program writes where it leads.",
+    what: "a temporary file whose name others can know before it exists",
+    why: "Between choosing the name and creating the file, somebody can create a link there, and the program writes to its target.",
     silent: "In tests. For names within a folder of the program's own, which the string does not show to be shared.",
     standards: &[],
     options: &[],
@@ -43,15 +43,15 @@ fn check(context: &mut Context, node: NodeRef) {
         let is_shared = text.starts_with("/tmp/") || text.starts_with("/var/tmp/");
         if is_shared && (text.ends_with("$$") || text.contains("$$.")) && file.node_text(node).contains('>') {
             context
-                .report(target.span(), "others can know this name before the file is made")
-                .advice("let mktemp make the file");
+                .report(target.span(), "others can know this name before the file is created")
+                .advice("create the file with mktemp");
         }
         return;
     }
     let Some(callee) = node.child(Role::Callee) else { return };
     if file.refers_to(callee, &["tempfile.mktemp"]).is_some() {
         context
-            .report(node.span(), "the name is known before the file is made")
-            .advice("take tempfile.mkstemp or NamedTemporaryFile, which make it at once");
+            .report(node.span(), "the name is known before the file is created")
+            .advice("use tempfile.mkstemp or NamedTemporaryFile, which create it at once");
     }
 }

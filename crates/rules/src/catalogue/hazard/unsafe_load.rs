@@ -11,9 +11,9 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     certainty: Certainty::Proven,
     languages: &[Language::Python],
     fix: None,
-    what: "data read in a way that lets it run code",
-    why: "What is read is not only data: it says what to make and to call. Whoever writes the file runs the program.",
-    silent: "In tests, and where a loader of plain data is named.",
+    what: "data loaded in a way that lets it run code",
+    why: "The format can construct objects and call functions. Whoever writes the file controls the program.",
+    silent: "In tests, and where a safe loader is named.",
     standards: &[],
     options: &[],
     examples: &[Examples {
@@ -51,7 +51,7 @@ fn check(context: &mut Context, call: NodeRef) {
     let runs = *name != *"yaml.load" || !plain();
     if runs && !file.is_test() {
         context
-            .report(call.span(), format!("{name} runs what the data says"))
-            .advice("keep data in a form that holds nothing else, such as JSON");
+            .report(call.span(), format!("{name} can run code from the data"))
+            .advice("use a format for plain data, such as JSON");
     }
 }

@@ -14,8 +14,8 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     languages: Language::WITH_NAMES,
     fix: None,
     what: "a digest that can be forged",
-    why: "Content with the same MD5 or SHA-1 sum can be made at will: such a sum proves nothing about where content comes from.",
-    silent: "It is a guess, which runs only where it is asked for by name: many such sums are not about safety. In tests. Where the call says that it is not about safety (`usedforsecurity=False`), and where the digest is named at run time.",
+    why: "Content with the same MD5 or SHA-1 digest can be constructed: such a digest proves nothing about its origin.",
+    silent: "It is a guess, which runs only where it is enabled by name: many such digests are not for security. In tests. Where the call says that it is not for security (`usedforsecurity=False`), and where the digest is chosen at run time.",
     standards: &[],
     options: &[],
     examples: &[
@@ -64,5 +64,5 @@ fn check(context: &mut Context, call: NodeRef) {
     let Some(weak) = weak.filter(|_| named_argument(file, call, "usedforsecurity").is_none()) else { return };
     context
         .report(call.span(), format!("{} can be forged", weak.to_ascii_uppercase()))
-        .advice("take SHA-256, or say that it is not about safety");
+        .advice("use SHA-256, or declare that it is not for security");
 }

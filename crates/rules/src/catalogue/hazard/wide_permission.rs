@@ -14,7 +14,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     fix: None,
     what: "a file or folder that everybody may write to",
     why: "Every program and every user of the machine can put something else in its place.",
-    silent: "In tests. Where the permission is worked out, and for folders whose files are each their owner's (`1777`).",
+    silent: "In tests. Where the permission is computed, and for folders with the sticky bit (`1777`).",
     standards: &[],
     options: &[],
     examples: &[
@@ -52,7 +52,7 @@ fn check(context: &mut Context, node: NodeRef) {
     }
     let mode = if node.kind() == Kind::Command { of_command(file, node) } else { of_call(file, node) };
     if let Some(mode) = mode {
-        context.report(mode.span(), "everybody may write to it").advice("let its owner write, and a group if need be");
+        context.report(mode.span(), "everybody may write to it").advice("let its owner write, and a group if needed");
     }
 }
 

@@ -15,8 +15,8 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     certainty: Certainty::Proven,
     languages: Language::OF_JAVASCRIPT,
     fix: Some(FixKind::Exact),
-    what: "the only parameter of an arrow function with parentheses, or without, where the rest of the file has it the other way",
-    why: "Who reads the code need not ask whether the difference means something, and reviews show no changes that are none.",
+    what: "the only parameter of an arrow function with parentheses, or without, where the rest of the file does the opposite",
+    why: "Readers need not ask whether the difference means something, and reviews show no changes without meaning.",
     silent: "A parameter with a type, a default or a pattern needs its parentheses.",
     standards: &[],
     options: &[OptionFacts {
@@ -68,7 +68,7 @@ fn check(context: &mut Context, functions: &[NodeRef]) {
                 let edits = vec![Edit::replace(span, if glued { format!(" {text}") } else { text.to_string() })];
                 context
                     .report(span, format!("\"{text}\" is in parentheses"))
-                    .advice("leave the parentheses out")
+                    .advice("remove the parentheses")
                     .fix(edits);
             }
         }

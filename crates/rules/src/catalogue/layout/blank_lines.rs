@@ -18,8 +18,8 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     languages: Language::ALL,
     fix: Some(FixKind::Exact),
     what: "too many blank lines, or too few between definitions",
-    why: "Blank lines group what belongs together; where each file has them otherwise, they say nothing.",
-    silent: "Stub files, definitions of one line side by side, and definitions within others need no blank lines.",
+    why: "Blank lines group what belongs together; where each file uses them differently, they mean nothing.",
+    silent: "Stub files, one-line definitions side by side, and nested definitions need no blank lines.",
     standards: &["PEP 8, Blank Lines"],
     options: &[
         OptionFacts { name: "most", default: OptionDefault::Count(2), about: "the most blank lines in a row" },

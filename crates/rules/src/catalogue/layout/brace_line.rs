@@ -17,9 +17,9 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     certainty: Certainty::Proven,
     languages: &[Language::JavaScript, Language::TypeScript, Language::Tsx, Language::Shell],
     fix: Some(FixKind::Exact),
-    what: "braces on the line of their head where the rest of the file has them on the next one, or the reverse",
-    why: "Who reads the code need not ask whether the difference means something, and reviews show no changes that are none.",
-    silent: "Blocks with a comment before their brace, blocks of one line, and braces on their own line behind a head of several lines are left alone.",
+    what: "opening braces on the line of their statement where the rest of the file has them on the next one, or the reverse",
+    why: "Readers need not ask whether the difference means something, and reviews show no changes without meaning.",
+    silent: "Blocks with a comment before their brace, blocks of one line, and braces on their own line after a statement head of several lines are left alone.",
     standards: &[],
     options: &[
         OptionFacts {
@@ -102,7 +102,7 @@ fn on_tokens(context: &mut Context, option: &str, tokens: &[(TokenId, bool)], wh
         };
         context
             .report(file.tree.token_span(*token), message)
-            .advice("have it as the rest of the file has it")
+            .advice("place it as in the rest of the file")
             .fix(vec![edit]);
     }
 }

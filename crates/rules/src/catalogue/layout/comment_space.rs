@@ -12,9 +12,9 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     certainty: Certainty::Proven,
     languages: Language::ALL,
     fix: Some(FixKind::Exact),
-    what: "comments without a space after their mark, or without space between them and the code",
-    why: "A comment that is set apart is seen at a glance.",
-    silent: "Marks for programs, rows of signs, and code that was commented out are left alone.",
+    what: "comments without a space after the comment sign, or between the code and the comment",
+    why: "A comment with space around it is easy to see.",
+    silent: "Directives to programs, rules made of signs, and commented-out code are left alone.",
     standards: &["PEP 8, Comments"],
     options: &[],
     examples: &[

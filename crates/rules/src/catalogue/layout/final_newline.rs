@@ -12,9 +12,8 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     certainty: Certainty::Proven,
     languages: Language::ALL,
     fix: Some(FixKind::Exact),
-    what: "a file whose last line has no line end",
-    why: "Tools that join or append to files run the last line together with what follows, and reviews mark it as a change \
-          when the next line is added.",
+    what: "a file whose last line has no newline",
+    why: "Tools that join files or append to them merge the last line with the next one, and reviews show it as changed when a line is added.",
     silent: "In a file with broken syntax, whose end may be inside a string.",
     standards: &["POSIX.1-2024, definition of a line"],
     options: &[],
@@ -46,7 +45,7 @@ fn check(context: &mut Context) {
     let ending = file.line_end();
     let last_line = file.text.lines().line(source, file.text.lines().count());
     context
-        .report(Span::at(end), "the last line has no line end")
+        .report(Span::at(end), "the last line has no newline")
         .advice("end the file with one")
         .fix(vec![Edit::insert(end, ending)])
         .anchor(last_line);

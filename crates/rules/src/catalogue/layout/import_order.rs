@@ -20,15 +20,15 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     certainty: Certainty::Proven,
     languages: Language::WITH_NAMES,
     fix: Some(FixKind::Review),
-    what: "imports that are not in the order of their groups",
-    why: "Where imports are grouped by origin, what a file depends on is seen at a glance, and two people who add one seldom touch the same line.",
+    what: "imports that are not in group order",
+    why: "Imports grouped by origin show at a glance what a file depends on, and two people who add one seldom touch the same line.",
     silent: "Imports of types only may come after the others. Imports within functions or after other code are left alone. Imports for their effects, imports of all names and imports with a directive to some program stay where they are, and none is moved across one; nor is one of two imports of the same name moved across the other. With alphabet, a fix never changes the order of the project's own modules, which may import each other.",
     standards: &["PEP 8, Imports"],
     options: &[
         OptionFacts {
             name: "own",
             default: OptionDefault::Words(&[]),
-            about: "beginnings of the names of the team's own modules",
+            about: "prefixes of the names of the team's own modules",
         },
         OptionFacts {
             name: "alphabet",

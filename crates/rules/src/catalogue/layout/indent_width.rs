@@ -21,8 +21,8 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     languages: Language::ALL,
     fix: Some(FixKind::Exact),
     what: "blocks that are indented by more or less than a step",
-    why: "Depth is read from the indentation: where its steps differ, code looks nested otherwise than it is.",
-    silent: "Lines that go on with a statement keep their distance from its first line. Files that are indented with tabs, cases of a switch, functions within a condition, and code between tags are left alone.",
+    why: "Readers see nesting by the indentation: where its steps differ, code looks nested differently than it is.",
+    silent: "Continuation lines keep their distance from the first line of the statement. Files that are indented with tabs, cases of a switch, functions within a condition, and code between tags are left alone.",
     standards: &["PEP 8, Indentation"],
     options: &[OptionFacts {
         name: "width",

@@ -15,8 +15,8 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     certainty: Certainty::Proven,
     languages: Language::ALL,
     fix: Some(FixKind::Exact),
-    what: "lines that end otherwise than the rest of the file's",
-    why: "Tools that compare lines show changes that nobody made, and some programs take the extra character for content.",
+    what: "line ends that differ from the rest of the file",
+    why: "Tools that compare lines show changes that nobody made, and some programs treat the extra character as content.",
     silent: "In shell scripts, where it is part of a word, the line end is reported without a fix.",
     standards: &[],
     options: &[OptionFacts {

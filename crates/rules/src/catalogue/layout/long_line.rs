@@ -18,8 +18,8 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     languages: Language::ALL,
     fix: Some(FixKind::Exact),
     what: "a line that is longer than the limit",
-    why: "Long lines are cut off in reviews and side by side, and hide what is at their end.",
-    silent: "A line whose last word alone is too long, such as an address in a comment, cannot be broken and is left alone. Only lines with brackets of their own have a fix.",
+    why: "Long lines are cut off in reviews and side-by-side views, which hides their end.",
+    silent: "A line whose last word alone is too long, such as a URL in a comment, cannot be broken and is left alone. Only lines with brackets of their own have a fix.",
     standards: &["PEP 8, Maximum Line Length"],
     options: &[OptionFacts {
         name: "limit",

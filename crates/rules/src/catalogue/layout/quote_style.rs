@@ -17,8 +17,8 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     certainty: Certainty::Proven,
     languages: Language::WITH_NAMES,
     fix: Some(FixKind::Exact),
-    what: "strings in other quotes than the rest of the file has",
-    why: "Who reads the code need not ask whether the difference means something, and reviews show no changes that are none.",
+    what: "strings with other quotes than in the rest of the file",
+    why: "Readers need not ask whether the difference means something, and reviews show no changes without meaning.",
     silent: "A string that holds a quote of either kind keeps its own, so that no escapes are added; so do attributes of tags. A file that has as many of each is left alone.",
     standards: &["PEP 8, String Quotes"],
     options: &[OptionFacts {
@@ -88,7 +88,7 @@ fn check(context: &mut Context, strings: &[NodeRef]) {
             let edits = with_quotes(context.text(string), string.span(), quote, wanted);
             context
                 .report(string.span(), format!("this string is in {}", name_of(quote)))
-                .advice(format!("write it in {} like the others", name_of(wanted)))
+                .advice(format!("use {} like the others", name_of(wanted)))
                 .fix(edits);
         }
     }

@@ -17,9 +17,9 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     certainty: Certainty::Proven,
     languages: Language::OF_JAVASCRIPT,
     fix: Some(FixKind::Exact),
-    what: "statements that end otherwise than the rest of the file's: with a semicolon, or without one",
-    why: "Who reads the code need not ask whether the difference means something, and reviews show no changes that are none.",
-    silent: "A semicolon without which the next line would be read as going on stays.",
+    what: "statements that end with a semicolon where the rest of the file has none, or the reverse",
+    why: "Readers need not ask whether the difference means something, and reviews show no changes without meaning.",
+    silent: "A semicolon without which the next line would continue the statement stays.",
     standards: &[],
     options: &[OptionFacts {
         name: "end",
@@ -83,7 +83,7 @@ fn check(context: &mut Context, statements: &[NodeRef]) {
             (false, true) if is_free(file, statement, last) => {
                 context
                     .report(span, "a semicolon ends this statement")
-                    .advice("leave it out, as the rest of the file does")
+                    .advice("remove it, as in the rest of the file")
                     .fix(vec![Edit::remove(span)])
                     .anchor(statement.span());
             }

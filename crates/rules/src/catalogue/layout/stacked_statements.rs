@@ -14,8 +14,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     languages: Language::WITH_NAMES,
     fix: Some(FixKind::Exact),
     what: "several statements on one line",
-    why: "The second statement is easily missed, cannot be stopped at in a debugger by its line, and makes changes hard to \
-          read.",
+    why: "The second statement is easily missed, cannot have a breakpoint of its own, and makes changes hard to read.",
     silent: "A class or function whose whole body is `pass` or `...` may be on one line.",
     standards: &["PEP 8, Other Recommendations"],
     options: &[],
@@ -104,8 +103,8 @@ fn on_inline_body(context: &mut Context, header: NodeRef, block: NodeRef, statem
         edits.push(Edit::claim(line_start));
     }
     context
-        .report(statements[0].span(), "this statement is on the line of the one that it belongs to")
-        .advice("give the body lines of its own")
+        .report(statements[0].span(), "the body is on the line of its statement")
+        .advice("put the body on its own line")
         .fix(edits);
 }
 
@@ -136,8 +135,8 @@ fn on_free_sequence(context: &mut Context, block: NodeRef) {
         }
         let indent = indent_at(file, pair[0].span().start);
         context
-            .report(pair[1].span(), "this statement follows another one on its line")
-            .advice("one statement a line")
+            .report(pair[1].span(), "a second statement on the same line")
+            .advice("put it on a line of its own")
             .fix(vec![Edit::replace(between, format!("{line_end}{indent}"))]);
     }
 }
@@ -157,10 +156,10 @@ fn on_sequence(context: &mut Context, block: NodeRef, statements: &[NodeRef]) {
         let stacked = next.map(|next| next.span()).filter(|_| !edit.text.is_empty());
         let place = stacked.unwrap_or(semicolon_after(*statement).unwrap_or(edit.span));
         let message = match stacked {
-            Some(_) => "this statement follows another one on its line",
+            Some(_) => "a second statement on the same line",
             None => "this semicolon separates nothing",
         };
-        context.report(place, message).advice("one statement a line").fix(vec![edit]);
+        context.report(place, message).advice("put it on a line of its own").fix(vec![edit]);
     }
 }
 

@@ -19,7 +19,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     languages: Language::ALL,
     fix: Some(FixKind::Exact),
     what: "lines indented with tabs where the rest of the file has spaces, or the reverse",
-    why: "Tabs are as wide as each reader's settings say, so that lines that mix them with spaces look nested otherwise than they are.",
+    why: "The width of a tab depends on each reader's settings, so lines that mix tabs with spaces look nested differently than they are.",
     silent: "Lines that begin inside a string are left alone, and spaces after tabs, which line something up.",
     standards: &["PEP 8, Tabs or Spaces?"],
     options: &[OptionFacts {

@@ -17,9 +17,9 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     certainty: Certainty::Proven,
     languages: Language::WITH_NAMES,
     fix: Some(FixKind::Exact),
-    what: "a comma before a closing bracket that has no reason, or none where the rest of the file has one",
-    why: "With a comma behind each element of a list that goes over several lines, a new last element changes one line only.",
-    silent: "Lists whose elements share a line and calls with one argument are asked for no comma, nor are lists of one element in Python; the comma that makes a tuple of one stays, and so does one before a comment.",
+    what: "a comma before a closing bracket on the same line, or a missing one where the rest of the file has one",
+    why: "With a comma after each element of a list over several lines, a new last element changes one line only.",
+    silent: "Lists whose elements share a line, calls with one argument and lists of one element in Python need no comma; the comma that makes a tuple of one stays, and so does one before a comment.",
     standards: &["PEP 8, When to Use Trailing Commas"],
     options: &[OptionFacts {
         name: "several-lines",
@@ -114,12 +114,12 @@ fn on_list(context: &mut Context, list: &List, wanted: Option<bool>) {
     } else if list.is_long && list.has_comma && wanted == Some(false) {
         context
             .report(last, "a comma follows the last element")
-            .advice("leave it out, as the others do")
+            .advice("remove it, as in the others")
             .fix(vec![Edit::remove(last)]);
     } else if list.is_long && !list.has_comma && wanted == Some(true) {
         context
             .report(Span::at(last.end), "no comma follows the last element")
-            .advice("add one, as the others have")
+            .advice("add one, as in the others")
             .fix(vec![Edit::insert(last.end, ",")])
             .anchor(last);
     }

@@ -13,7 +13,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     languages: Language::ALL,
     fix: Some(FixKind::Exact),
     what: "whitespace at the end of a line",
-    why: "They are invisible, and show up as changes in reviews when an editor removes them.",
+    why: "It is invisible, and shows up as a change in reviews when an editor removes it.",
     silent: "Whitespace inside a string of several lines belongs to the string and is left alone.",
     standards: &["PEP 8, Other Recommendations"],
     options: &[],

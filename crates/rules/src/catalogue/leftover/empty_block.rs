@@ -12,9 +12,9 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     certainty: Certainty::Proven,
     languages: Language::WITH_NAMES,
     fix: None,
-    what: "a block without statements, and without a word why",
-    why: "Something was to be done there, and is not; or the whole can go.",
-    silent: "For functions, classes and handlers of errors, for loops whose head does the work, and where it holds a comment.",
+    what: "a block without statements and without a comment",
+    why: "Either something is missing there, or the whole statement can go.",
+    silent: "For functions, classes and error handlers, for loops whose head does the work, and where the block has a comment.",
     standards: &[],
     options: &[],
     examples: &[
@@ -61,8 +61,8 @@ fn check(context: &mut Context, node: NodeRef) {
         }
         let span = if is_python { Span::new(node.span().start, node.span().start + 2) } else { body.span() };
         context
-            .report(span, "nothing is done in this block")
-            .advice("do what was to be done, take it out, or say why nothing is");
+            .report(span, "this block does nothing")
+            .advice("add what is missing, remove it, or say in a comment why it is empty");
     }
 }
 

@@ -15,8 +15,8 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     languages: Language::WITH_NAMES,
     fix: None,
     what: "a name that is imported twice in the same block",
-    why: "The second line does nothing.",
-    silent: "Where something else binds the name between them, and in blocks that run one or the other.",
+    why: "The second import does nothing.",
+    silent: "Where the name is bound to something else in between, and in alternative branches.",
     standards: &[],
     options: &[],
     examples: &[

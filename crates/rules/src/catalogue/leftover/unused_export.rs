@@ -11,9 +11,9 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     certainty: Certainty::Guess,
     languages: Language::OF_JAVASCRIPT,
     fix: None,
-    what: "something that is exported and that no other file mentions",
-    why: "Nobody can see that it can go: whoever changes it looks for uses that are not there.",
-    silent: "It is a guess, which runs only where it is named: frameworks find much by its name. For what a file exports by default, for packages that others install, and wherever another file of the project mentions the name, in whatever sense.",
+    what: "an export that no other file mentions",
+    why: "Nobody sees that it can go: whoever changes it searches for uses that do not exist.",
+    silent: "It is a guess, which runs only where it is enabled by name: frameworks find much by its name. For what a file exports by default, for packages that others install, and wherever another file of the project mentions the name, in whatever sense.",
     standards: &[],
     options: &[],
     examples: &[Examples {
@@ -43,7 +43,7 @@ fn check(context: &mut Context, export: NodeRef) {
         let text = file.node_text(name);
         let message = format!("no other file mentions \"{text}\"");
         let anywhere = HandedOn { module: String::new(), name: text.to_string(), group: name.id().0 };
-        context.report(name.span(), message).advice("keep it to this file, or take it out").unless_used(Some(anywhere));
+        context.report(name.span(), message).advice("do not export it, or remove it").unless_used(Some(anywhere));
     }
 }
 

@@ -13,8 +13,8 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     languages: Language::WITH_NAMES,
     fix: None,
     what: "a function that nothing uses",
-    why: "It must be read, kept working and moved along with the rest, for nothing.",
-    silent: "It is a guess, which runs only where it is named: in one of ten cases something outside of the project used the function. For functions that others may call: with decorators, in tests, exported, or public in a code base that is made into a package; and wherever another file of the project mentions the name, in whatever sense.",
+    why: "It must be read and maintained, for nothing.",
+    silent: "It is a guess, which runs only where it is enabled by name: in one of ten cases something outside of the project used the function. For functions that others may call: with decorators, in tests, exported, or public in a code base that is published as a package; and wherever another file of the project mentions the name, in whatever sense.",
     standards: &[],
     options: &[],
     examples: &[
@@ -71,7 +71,7 @@ fn check(context: &mut Context, binding: &Binding) {
     }
     let message = format!("nothing uses the function {name}");
     let anywhere = is_open.then(|| HandedOn { module: String::new(), name: name.to_string(), group: only.node.0 });
-    context.report(node.span(), message).advice("take it out").unless_used(anywhere);
+    context.report(node.span(), message).advice("remove it").unless_used(anywhere);
 }
 
 /// How often a word stands in a text.

@@ -19,7 +19,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     fix: Some(FixKind::Exact),
     what: "an import whose name is never used",
     why: "It costs time at every start, ties the file to a module it does not need, and misleads readers.",
-    silent: "Where the name may be handed on: in the file of a package itself (__init__) and in stubs, in a module without a \
+    silent: "Where the name may be re-exported: in `__init__` files and in stubs, in a module without a \
              list of its exports that imports public names of a private module or of one with its own name, under a \
              handler for a missing module, for a submodule (loading it may be the purpose), with exports or names made at \
              run time, beside a comment, and where a text or another file of the package mentions the name.",
@@ -130,7 +130,7 @@ fn check(context: &mut Context, binding: &Binding) {
         let reported = context.report(span, format!("{what} is imported but never used")).unless_used(handed_on);
         if has_effects {
             reported
-                .advice("loading the module does something: remove it if nothing needs that")
+                .advice("loading the module has an effect: remove the import if nothing needs that")
                 .fix_to_review(Some(edits));
         } else {
             reported.advice("remove it").fix(edits);

@@ -15,8 +15,8 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     languages: Language::ALL,
     fix: Some(FixKind::Review),
     what: "a variable of a function that is assigned but never used",
-    why: "Either the value was meant to be used, and something is missing, or the line can go.",
-    silent: "For names that begin with an underscore, for what a handler of every error catches, loop variables, values taken apart, and where the function looks into its \
+    why: "Either the value was meant to be used and code is missing, or the line can go.",
+    silent: "For names that begin with an underscore, for what a catch-all handler catches, loop variables, unpacked values, and where the function inspects its \
              own names (locals, eval).",
     standards: &[],
     options: &[],

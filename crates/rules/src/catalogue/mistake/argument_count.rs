@@ -15,11 +15,9 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     certainty: Certainty::Proven,
     languages: Language::WITH_NAMES,
     fix: None,
-    what: "a call with more or fewer arguments than the function takes, also where that is in another file",
-    why: "The call stops the program when it comes to it, or, where the language lets it pass, what is given is dropped without a word.",
-    silent: "Where it is not known what is called: functions that are given away as values, methods of objects whose class does not show, \
-             functions with decorators that may change what they take, names bound in several places, modules outside of the project. In \
-             JavaScript without types every argument may be left out, and only what is too much is told.",
+    what: "a call with more or fewer arguments than the function takes, also in another file",
+    why: "The call raises an error when it runs or, where the language allows it, the extra arguments are silently ignored.",
+    silent: "Where the callee is unknown: functions passed as values, methods of objects of an unknown class, functions with decorators that may change the signature, names bound in several places, modules outside of the project. In JavaScript without types every argument is optional, and only extra arguments are reported.",
     standards: &[],
     options: &[],
     examples: &[

@@ -12,8 +12,8 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     languages: Language::OF_JAVASCRIPT,
     fix: None,
     what: "a condition that assigns where it seems to compare",
-    why: "One '=' too few makes an assignment of a comparison: the condition is then whatever was assigned, and a variable has lost its value.",
-    silent: "Unless a literal is assigned: what a call gives is often kept and asked for at once. With parentheses of its own around the assignment, which say that it is meant, and in the conditions of loops, where it is a habit.",
+    why: "One '=' too few turns a comparison into an assignment: the condition is then whatever was assigned, and a variable has lost its value.",
+    silent: "Unless a literal is assigned: the result of a call is often stored and tested at once. With extra parentheses around the assignment, which show that it is intended, and in the conditions of loops, where it is common.",
     standards: &[],
     options: &[],
     examples: &[Examples {
@@ -40,6 +40,6 @@ fn check(context: &mut Context, choice: NodeRef) {
         return context.unsure(condition.span(), "the value may be kept and asked for at once");
     }
     context
-        .report(condition.span(), "this assigns, where a condition compares")
-        .advice("compare with ===, or put parentheses around an assignment that is meant");
+        .report(condition.span(), "this assigns; a condition usually compares")
+        .advice("compare with ===, or put an intended assignment in parentheses");
 }

@@ -12,9 +12,9 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     certainty: Certainty::Proven,
     languages: Language::WITH_NAMES,
     fix: None,
-    what: "a condition whose answer does not depend on anything",
-    why: "The choice is none: one side never runs. Most often a comparison or a call was meant, as in `if sort == 1 or 2`.",
-    silent: "For `True`, `False`, `0` and `1`, which are switches set by hand, and for values that are not in the code.",
+    what: "a condition whose result is constant",
+    why: "One branch never runs. Most often a comparison or a call was meant, as in `if kind == 1 or 2`.",
+    silent: "For `True`, `False`, `0` and `1`, which are manual switches, and for values that are not in the code.",
     standards: &[],
     options: &[],
     examples: &[
@@ -67,7 +67,7 @@ fn look_into(context: &mut Context, condition: NodeRef, whole: bool) {
             if let Some((what, answer)) = constant(context, condition, whole) {
                 context
                     .report(condition.span(), format!("{what} always {answer}"))
-                    .advice("compare it with something, call it, or leave it out");
+                    .advice("compare it with something, call it, or remove it");
             }
         }
     }

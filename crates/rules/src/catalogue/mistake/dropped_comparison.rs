@@ -12,9 +12,8 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     languages: Language::WITH_NAMES,
     fix: None,
     what: "a comparison whose result is ignored",
-    why: "It is a statement by itself. Most often an assignment was meant, or a test that forgets to check.",
-    silent: "In tests. In a block that expects an error (a `with` or a `try`), where the comparison itself may be what is tried; and as the last \
-             statement of a script without functions, whose value a notebook shows.",
+    why: "The comparison is a statement of its own. Most often an assignment or an assertion was meant.",
+    silent: "In tests. In a block that expects an error (a `with` or a `try`), which the comparison may raise; and as the last statement of a script without functions, whose value a notebook shows.",
     standards: &[],
     options: &[],
     examples: &[
@@ -53,5 +52,7 @@ fn check(context: &mut Context, statement: NodeRef) {
     if context.file().is_test() {
         return context.unsure(comparison.span(), "a test may only try whether the comparison fails");
     }
-    context.report(comparison.span(), "the result of this comparison is ignored").advice("assign, or check the answer");
+    context
+        .report(comparison.span(), "the result of this comparison is ignored")
+        .advice("assign the value, or assert the result");
 }

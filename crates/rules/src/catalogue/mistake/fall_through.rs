@@ -13,9 +13,9 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     certainty: Certainty::Guess,
     languages: Language::OF_JAVASCRIPT,
     fix: None,
-    what: "a case that runs on into the next one",
-    why: "Where `break` is forgotten, two cases are done in place of one.",
-    silent: "It is a guess: most cases that run on do so on purpose, so that it runs only where it is asked for by name. For cases without statements, which share the next one's, and where a comment says so.",
+    what: "a case that falls through to the next one",
+    why: "Where `break` is forgotten, two cases run instead of one.",
+    silent: "It is a guess: most cases that fall through do so on purpose, so it runs only where it is enabled by name. For cases without statements, which share the next one's, and where a comment says so.",
     standards: &[],
     options: &[],
     examples: &[Examples {
@@ -50,8 +50,8 @@ fn check(context: &mut Context, case: NodeRef) {
     let head_end = case.child(Role::Pattern).map_or(case.span().start + "default".len() as u32, |it| it.span().end);
     let span = Span::new(case.span().start, head_end);
     context
-        .report(span, format!("this case runs on into the one of line {}", context.line(next.span().start)))
-        .advice("end it with break, or say in a comment that it runs on");
+        .report(span, format!("this case falls through to the one on line {}", context.line(next.span().start)))
+        .advice("end it with break, or say in a comment that it falls through");
 }
 
 fn speaks(comment: &str) -> bool {

@@ -15,10 +15,8 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     languages: Language::WITH_NAMES,
     fix: Some(FixKind::Review),
     what: "a call of an async function whose result is neither awaited nor kept",
-    why: "In Python the function does not even begin to run. In JavaScript it runs beside the rest: its errors are heard by nobody, and \
-          what follows does not wait for it.",
-    silent: "Where it is not known what is called; outside of async functions in JavaScript, where nobody can wait; where the result is \
-             given to someone, or set aside on purpose with `void`.",
+    why: "In Python the function does not even begin to run. In JavaScript it runs beside the rest: nothing handles its errors, and the code after it does not wait.",
+    silent: "Where the callee is unknown; outside of async functions in JavaScript, which cannot await; where the result is passed on, or discarded on purpose with `void`.",
     standards: &[],
     options: &[],
     examples: &[
@@ -69,7 +67,7 @@ fn check(context: &mut Context, call: NodeRef, callee: &Callee) {
     let edits = in_async.then(|| vec![Edit::insert(call.span().start, "await ")]);
     context
         .report(call.span(), format!("{name} {what} is not awaited"))
-        .advice("await it, or keep what it gives and await that later")
+        .advice("await it, or store its result and await that later")
         .fix_to_review(edits);
 }
 

@@ -13,9 +13,8 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     languages: &[Language::Python],
     fix: Some(FixKind::Exact),
     what: "a literal compared by identity",
-    why: "Whether two equal numbers or texts are one object is up to the interpreter: the comparison may hold today and fail \
-          tomorrow.",
-    silent: "None, True, False and the ellipsis are single objects, and comparing them so is right.",
+    why: "Whether two equal numbers or strings are one object depends on the interpreter: the comparison may hold today and fail tomorrow.",
+    silent: "None, True, False and the ellipsis are single objects, and comparing them by identity is right.",
     standards: &["The Python Language Reference 3.14, section 6.10.3"],
     options: &[],
     examples: &[Examples {

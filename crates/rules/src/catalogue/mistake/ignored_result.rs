@@ -12,7 +12,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     languages: Language::WITH_NAMES,
     fix: None,
     what: "a call of a function without effects, whose result is ignored",
-    why: "All that such a function does is to give a result: the line does nothing. Most often what it was called on was meant to change.",
+    why: "Such a function only returns a result, so the line does nothing. Most often the call was expected to change its object.",
     silent: "For functions of the project that no comment `sieve: pure` marks, wherever they are, and for those of other packages.",
     standards: &[],
     options: &[],

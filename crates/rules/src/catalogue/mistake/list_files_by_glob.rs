@@ -14,7 +14,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     languages: &[Language::Shell],
     fix: Some(FixKind::Review),
     what: "a loop over the names that `ls` or `find` prints",
-    why: "The names are split at whitespace, and taken for patterns: a file called \"low tide\" becomes two that are not there.",
+    why: "The names are split at whitespace and treated as patterns: a file called \"low tide\" becomes two that do not exist.",
     silent: "Where the names are read line by line, and where the script sets how to split them (`IFS=`).",
     standards: &[],
     options: &[],

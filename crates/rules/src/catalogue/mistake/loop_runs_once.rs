@@ -12,9 +12,9 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     certainty: Certainty::Probable,
     languages: Language::WITH_NAMES,
     fix: None,
-    what: "a loop that always leaves in its first round",
-    why: "It is no loop: the leaving statement most likely belongs into a condition, or one step further out.",
-    silent: "For loops over elements, which are a way to take the first one, and for loops without a condition, which are left on purpose.",
+    what: "a loop that always exits in its first iteration",
+    why: "It is no loop: the exiting statement most likely belongs in a condition, or one level further out.",
+    silent: "For loops over elements, which are a way to take the first one, and for loops without a condition, which exit on purpose.",
     standards: &[],
     options: &[],
     examples: &[
@@ -50,7 +50,7 @@ fn check(context: &mut Context, node: NodeRef) {
     if body.children_in(Role::Statement).any(leaves) && !goes_on() && body.kind() == Kind::Block {
         let head = Span::new(node.span().start, node.span().start + "while".len() as u32);
         context
-            .report(head, "this loop always leaves in its first round")
-            .advice("make it an `if`, or put the leaving into one");
+            .report(head, "this loop always exits in its first iteration")
+            .advice("make it an `if`, or exit under a condition");
     }
 }

@@ -18,11 +18,8 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     languages: Language::ALL,
     fix: None,
     what: "a variable that is read where it may have no value yet",
-    why: "On the way that the code leaves open, the program stops here with an error; most often that way is the rare one, which no \
-          test takes.",
-    silent: "Where only a loop without a round, or choices that may be all there are, lead past the value; where the place itself is \
-             asked for by a condition, which may be the one that gave the value; for uses in functions that run later; where names are \
-             made at run time. In shells, where the script does not stop at such variables (`set -u`), and in functions. In JavaScript only what `let`, `const` and `class` declare later is told.",
+    why: "On the path without an assignment the program stops here with an error; most often that path is a rare one, which no test takes.",
+    silent: "Where the value is missing only after a loop without iterations, or after branches that may be exhaustive; where the use is under a condition, which may be the one of the assignment; for uses in functions that run later; where names are created at run time. In shells, where the script does not stop at such variables (`set -u`), and in functions. In JavaScript only uses before `let`, `const` and `class` are reported.",
     standards: &[],
     options: &[],
     examples: &[

@@ -13,8 +13,8 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     languages: &[Language::Python],
     fix: Some(FixKind::Review),
     what: "a parameter whose default is one list, dictionary or set for all calls",
-    why: "A default is made once, when the function is. What one call puts into it, every later call finds there.",
-    silent: "Values made by other calls are not judged: they may be safe to share.",
+    why: "A default is created once, with the function. What one call adds to it, every later call finds there.",
+    silent: "Results of other calls are not reported: they may be safe to share.",
     standards: &["The Python Language Reference 3.14, section 8.7"],
     options: &[],
     examples: &[Examples {
@@ -51,7 +51,7 @@ fn check(context: &mut Context, parameter: NodeRef) {
     let edits = made_in_the_body(context, parameter, default, name);
     context
         .report(default.span(), format!("every call that leaves out \"{name}\" shares this {what}"))
-        .advice("make None the default, and the new value in the body")
+        .advice("use None as the default, and create the value in the body")
         .fix_to_review(edits);
 }
 

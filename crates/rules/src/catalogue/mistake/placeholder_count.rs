@@ -13,8 +13,8 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     languages: &[Language::Python],
     fix: None,
     what: "a string with more or fewer placeholders than values",
-    why: "The line stops the program, or the log loses the message: it is most often one that reports an error, and runs for the first time then.",
-    silent: "Where values are spread out, given by name, or made elsewhere, and where the string is not in the code.",
+    why: "The line raises an error, or the log loses the message: most often it reports an error, and runs for the first time then.",
+    silent: "Where values are unpacked, passed by name, or built elsewhere, and where the string is not in the code.",
     standards: &[],
     options: &[],
     examples: &[Examples {
@@ -105,7 +105,7 @@ fn report(context: &mut Context, text: NodeRef, places: usize, values: usize) {
     let of = |count: usize, word: &str| if count == 1 { format!("1 {word}") } else { format!("{count} {word}s") };
     context
         .report(text.span(), format!("this string has {} for {}", of(places, "place"), of(values, "value")))
-        .advice("give each place its value");
+        .advice("give each placeholder a value");
 }
 
 /// The places of a text for `%`; nothing where they have names, or the text is wrong.

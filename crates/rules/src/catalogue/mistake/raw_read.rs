@@ -12,8 +12,8 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     certainty: Certainty::Proven,
     languages: &[Language::Shell],
     fix: Some(FixKind::Review),
-    what: "a `read` that takes backslashes for signs of its own",
-    why: "Without `-r` a backslash in the input is eaten and joins lines: paths and passwords come in changed.",
+    what: "a `read` that interprets backslashes",
+    why: "Without `-r` a backslash in the input is removed and joins lines: paths and passwords change.",
     silent: "Where the command reads into no variable, or its options are not plain words.",
     standards: &[],
     options: &[],
@@ -52,7 +52,7 @@ fn check(context: &mut Context, command: NodeRef) {
     };
     let span = callee.span();
     context
-        .report(span, "read eats the backslashes of what it reads")
-        .advice("say \"read -r\"")
+        .report(span, "read removes backslashes from its input")
+        .advice("write \"read -r\"")
         .fix_to_review(Some(vec![Edit::insert(span.end, " -r")]));
 }

@@ -13,9 +13,8 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     languages: Language::WITH_NAMES,
     fix: None,
     what: "a condition that occurs twice in one chain of branches",
-    why: "The second branch can never be taken: whenever its condition holds, the first one was taken already. One of the two was most \
-          likely meant to ask something else.",
-    silent: "Where a condition calls, changes or waits for something, since it may answer otherwise the second time.",
+    why: "The second branch is never taken: whenever its condition holds, the first branch has run. One of the two conditions most likely has a mistake.",
+    silent: "Where a condition calls, changes or awaits something, since the second result may differ.",
     standards: &[],
     options: &[],
     examples: &[
@@ -71,7 +70,7 @@ fn check(context: &mut Context, node: NodeRef) {
         };
         let line = context.line(first.span().start);
         context
-            .report(condition.span(), format!("line {line} asks the same: this branch is never taken"))
+            .report(condition.span(), format!("line {line} tests the same: this branch is never taken"))
             .advice("test something else, or remove the branch")
             .related(first.span(), "the same condition");
     }

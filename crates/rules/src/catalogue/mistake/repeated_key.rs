@@ -15,8 +15,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     languages: Language::WITH_NAMES,
     fix: None,
     what: "a key that occurs twice in one literal",
-    why: "Only the last value of a key is kept. The earlier one is lost without a word, and one of the two keys is most often \
-          a slip.",
+    why: "Only the last value of a key is kept. The earlier value is silently lost, and one of the two keys is most often a mistake.",
     silent: "Keys that are calls or other expressions are not compared: they may differ each time.",
     standards: &["The Python Language Reference 3.14, section 6.2.7"],
     options: &[],

@@ -15,9 +15,9 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     certainty: Certainty::Proven,
     languages: &[Language::Python],
     fix: None,
-    what: "a name that takes two values of one assignment",
-    why: "The first of the two is lost at once: one of the names was meant to be another.",
-    silent: "For `_` and other names that nobody reads, which take what nobody wants.",
+    what: "a name that is assigned twice in one assignment",
+    why: "The first of the two is lost at once: one of the names is most likely a mistake.",
+    silent: "For `_` and other names that are never read.",
     standards: &[],
     options: &[],
     examples: &[Examples {

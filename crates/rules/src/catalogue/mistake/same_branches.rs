@@ -12,9 +12,9 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     certainty: Certainty::Proven,
     languages: Language::WITH_NAMES,
     fix: None,
-    what: "a choice that does the same either way",
-    why: "The condition decides nothing. Either one branch was copied and not changed, or the choice can go.",
-    silent: "Where one of the branches holds a comment: somebody has thought about them; and where both do nothing.",
+    what: "a choice with equal branches",
+    why: "The condition has no effect. Either one branch was copied and not changed, or the choice can go.",
+    silent: "Where a branch has a comment, which shows that it is intended; and where both branches are empty.",
     standards: &[],
     options: &[],
     examples: &[
@@ -56,6 +56,6 @@ fn check(context: &mut Context, choice: NodeRef) {
         return;
     }
     context
-        .report(choice.span(), "both branches are the same: the condition decides nothing")
+        .report(choice.span(), "both branches are the same: the condition has no effect")
         .advice("correct one of them, or remove the choice");
 }

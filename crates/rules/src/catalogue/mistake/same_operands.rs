@@ -13,10 +13,8 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     languages: Language::WITH_NAMES,
     fix: None,
     what: "an operator with the same code on both sides",
-    why: "The result is known before the program runs, or one side alone would do. Most often one of the two was meant to be something \
-          else.",
-    silent: "Where a side calls, changes or waits for something. Comparing a value with itself for equality is how one finds out what is \
-             not a number. Numbers are written so for the eye, and tests try operators on purpose.",
+    why: "The result is constant, or one side alone would do. Most often one of the two sides is a mistake.",
+    silent: "Where a side calls, changes or awaits something. For a value compared with itself, which tests for NaN, for numbers, and in tests, which try operators on purpose.",
     standards: &[],
     options: &[],
     examples: &[
@@ -66,7 +64,7 @@ fn check(context: &mut Context, node: NodeRef) {
         let text = context.text(right);
         context
             .report(right.span(), format!("both sides of \"{word}\" are {}", shortened(text)))
-            .advice("correct one of them, or leave it out");
+            .advice("correct one of them, or remove it");
     }
 }
 

@@ -12,9 +12,8 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     languages: Language::WITH_NAMES,
     fix: None,
     what: "a handler that catches every error and does nothing",
-    why: "Errors that nobody thought of disappear here too: a misspelt name, a full disk, a wrong type. The program goes on as \
-          if all were well.",
-    silent: "Handlers for certain errors, and those in which a comment says why nothing is done, are taken as meant.",
+    why: "Unexpected errors disappear here too: a misspelt name, a full disk, a wrong type. The program continues as if nothing had happened.",
+    silent: "Handlers for particular errors, and those with a comment that says why nothing is done, count as intended.",
     standards: &[],
     options: &[],
     examples: &[
@@ -61,8 +60,8 @@ fn check(context: &mut Context, handler: NodeRef) {
     let head_end = exception.map_or(word_end, |exception| exception.span().end);
     let span = sieve_syntax::text::Span::new(handler.span().start, head_end);
     context
-        .report(span, "every error that happens here is dropped without a trace")
-        .advice("handle it, or say in a comment why it may be dropped");
+        .report(span, "every error that happens here is silently ignored")
+        .advice("handle it, or say in a comment why it may be ignored");
 }
 
 fn does_nothing(statement: NodeRef) -> bool {

@@ -13,7 +13,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     languages: &[Language::Shell],
     fix: Some(FixKind::Review),
     what: "a change of folder that is not checked, though more commands follow",
-    why: "If the folder is not there, all that follows works in the wrong one: it writes, moves and removes there.",
+    why: "If the folder does not exist, all later commands run in the wrong one: they write, move and remove there.",
     silent: "In scripts that stop at errors (`set -e`), where the result is checked, and for `cd` without a name, `cd /`, `cd -` and `cd ..`.",
     standards: &[],
     options: &[],
@@ -67,7 +67,7 @@ fn check(context: &mut Context, command: NodeRef) {
     let is_sourced = !file.text.source().starts_with("#!");
     let leave = if in_function || is_sourced { " || return 1" } else { " || exit 1" };
     context
-        .report(command.span(), "if this fails, what follows runs in the wrong folder")
-        .advice("leave when it fails")
+        .report(command.span(), "if this fails, the next commands run in the wrong folder")
+        .advice("exit if it fails")
         .fix_to_review(Some(vec![Edit::insert(command.span().end, leave)]));
 }

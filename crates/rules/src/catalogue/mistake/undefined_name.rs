@@ -15,11 +15,9 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     languages: Language::WITH_NAMES,
     fix: None,
     what: "a name that nothing binds",
-    why: "Running this place raises an error: no scope that is seen from here, and not the language either, knows the name. Most \
-          often it is misspelt, or its import is missing.",
+    why: "Running this code raises an error: neither a scope around it nor the language defines the name. Most often it is misspelt, or its import is missing.",
     silent: "In JavaScript scripts, which share names with others, and in TypeScript, where any file of the project may declare \
-             names, unless the name is a slip of one that is used. In a file with a star import, with names made at run time (exec, globals), or with broken syntax; and where the \
-             code itself catches the error.",
+             names, unless the name is close to one that is used. In a file with a star import, with names created at run time (exec, globals), or with broken syntax; and where the code catches the error.",
     standards: &["The Python Language Reference 3.14, section 4.2"],
     options: &[
         OptionFacts {

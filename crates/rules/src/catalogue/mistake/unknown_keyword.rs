@@ -15,9 +15,9 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     certainty: Certainty::Proven,
     languages: &[Language::Python],
     fix: None,
-    what: "an argument given by a name that the function does not have, or that has its value already",
-    why: "The call stops the program when it comes to it.",
-    silent: "Where it is not known what is called, as with argument-count.",
+    what: "a keyword argument that the function does not have, or that is given twice",
+    why: "The call raises an error when it runs.",
+    silent: "Where the callee is unknown, as with argument-count.",
     standards: &[],
     options: &[],
     examples: &[Examples {

@@ -13,7 +13,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     certainty: Certainty::Probable,
     languages: &[Language::Shell],
     fix: Some(FixKind::Review),
-    what: "a value that the shell splits at whitespace and takes for a pattern, because it is not in double quotes",
+    what: "an unquoted value, which the shell splits at whitespace and expands as a pattern",
     why: "A name with a space in it becomes two arguments, one with a star becomes many: the command works on the wrong things.",
     silent: "For what cannot hold whitespace by its name or by all that the script assigns to it, where splitting is what a loop needs, and for variables whose names say that they hold several words.",
     standards: &[],
@@ -91,7 +91,7 @@ fn on_argument(context: &mut Context, word: NodeRef, simple: &FxHashSet<&str>) {
     };
     let edits = quoted(file, word);
     context
-        .report(word.span(), format!("{what} is split at whitespace and taken for a pattern"))
+        .report(word.span(), format!("{what} is split at whitespace and expanded as a pattern"))
         .advice("put it in double quotes")
         .fix_to_review(edits);
 }

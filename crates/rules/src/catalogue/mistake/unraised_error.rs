@@ -11,9 +11,9 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     certainty: Certainty::Proven,
     languages: &[Language::Python],
     fix: Some(FixKind::Review),
-    what: "an error that is made and not raised",
-    why: "The line makes the error and drops it: the program goes on as if nothing were wrong.",
-    silent: "For errors of the program's own, and where the error is kept.",
+    what: "an error that is created and not raised",
+    why: "The line creates the error and discards it: the program continues as if nothing were wrong.",
+    silent: "For the program's own errors, and where the error is stored.",
     standards: &[],
     options: &[],
     examples: &[Examples {
@@ -39,7 +39,7 @@ fn check(context: &mut Context, statement: NodeRef) {
         return;
     }
     context
-        .report(call.span(), format!("this {name} is made and not raised"))
+        .report(call.span(), format!("this {name} is created and not raised"))
         .advice("raise it")
         .fix_to_review(Some(vec![Edit::insert(call.span().start, "raise ")]));
 }

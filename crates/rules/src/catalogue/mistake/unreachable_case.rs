@@ -13,9 +13,9 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     certainty: Certainty::Proven,
     languages: Language::ALL,
     fix: None,
-    what: "a case or handler that another one before it always takes",
-    why: "What it says is never done: one of the two was meant to be for something else.",
-    silent: "For cases with conditions of their own, and for errors whose family is not the language's.",
+    what: "a case or handler that an earlier one always matches first",
+    why: "It never runs: one of the two most likely has a mistake.",
+    silent: "For cases with guards, and for errors that are not built into the language.",
     standards: &[],
     options: &[],
     examples: &[
@@ -73,9 +73,9 @@ fn on_cases(context: &mut Context, choice: NodeRef) {
             if let Some(first) = taken.get(text).or(all).filter(|_| is_fixed(pattern) || all.is_some()).copied() {
                 let line = context.line(first.start);
                 context
-                    .report(pattern.span(), format!("line {line} takes this already"))
+                    .report(pattern.span(), format!("line {line} matches this already"))
                     .advice("correct one of the two, or remove this one")
-                    .related(first, "this pattern takes it");
+                    .related(first, "this pattern matches it");
             }
             if takes_all {
                 taken.entry(text).or_insert_with(|| pattern.span());
@@ -111,9 +111,9 @@ fn on_handlers(context: &mut Context, attempt: NodeRef) {
         if let Some((wide, first)) = names.first().and_then(|name| covered(name)).filter(|_| all_covered) {
             let line = context.line(first.start);
             context
-                .report(exception.span(), format!("line {line} takes this already, as a {wide}"))
+                .report(exception.span(), format!("line {line} catches this already, as a {wide}"))
                 .advice("put the narrower one first")
-                .related(first, format!("this handler takes every {wide}"));
+                .related(first, format!("this handler catches every {wide}"));
         }
         taken.extend(names.into_iter().map(|name| (name, exception.span())));
     }

@@ -12,8 +12,8 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     languages: Language::WITH_NAMES,
     fix: None,
     what: "an asynchronous function whose name does not show it",
-    why: "Who calls it sees from its name that the result has to be waited for.",
-    silent: "Methods of a class with bases are left to whoever made the bases. On only where settings name it: not every team wants it.",
+    why: "Callers see from the name that the result has to be awaited.",
+    silent: "Methods of a class with bases may be determined by the bases. It is on only where settings name it: not every team wants it.",
     standards: &[],
     options: &[],
     examples: &[

@@ -15,9 +15,9 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     certainty: Certainty::Proven,
     languages: Language::WITH_NAMES,
     fix: None,
-    what: "a name that says nothing, or that is taken for something else",
+    what: "a name that says nothing, or that is easily misread",
     why: "Some letters look like digits in many fonts, and placeholders stay for years.",
-    silent: "Names that come from elsewhere, such as those of imports and of entries, are left alone, and so are tests.",
+    silent: "Names from elsewhere, such as imports and keys, are left alone, and so are tests.",
     standards: &["PEP 8, Names to Avoid"],
     options: &[OptionFacts {
         name: "names",

@@ -15,9 +15,9 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     certainty: Certainty::Proven,
     languages: Language::ALL,
     fix: None,
-    what: "a constant whose name is not written like one",
-    why: "Names of one kind that look alike show at a glance what a thing is, and nobody has to remember how a certain one is written.",
-    silent: "A constant is a name of the whole file that is bound once, to a number or a string; in scripts a variable that is declared so that it cannot change. Tests are left alone.",
+    what: "a constant whose name is not in the chosen style",
+    why: "Where names of one kind have one style, readers see at a glance what a name refers to, and nobody has to remember its spelling.",
+    silent: "A constant is a module-level name that is bound once, to a number or a string; in scripts a variable that is declared so that it cannot change. Tests are left alone.",
     standards: &["PEP 8, Naming Conventions"],
     options: &[],
     examples: &[

@@ -14,9 +14,9 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     certainty: Certainty::Proven,
     languages: Language::ALL,
     fix: Some(FixKind::Review),
-    what: "a function or method whose name is not written like one",
-    why: "Names of one kind that look alike show at a glance what a thing is, and nobody has to remember how a certain one is written.",
-    silent: "The methods of a class with bases are left to whoever made the bases, and are counted as unsure; so are those that override something by their own word.",
+    what: "a function or method whose name is not in the chosen style",
+    why: "Where names of one kind have one style, readers see at a glance what a name refers to, and nobody has to remember its spelling.",
+    silent: "The methods of a class with bases may be determined by the bases and count as unsure; so do those marked as overrides.",
     standards: &["PEP 8, Naming Conventions"],
     options: &[],
     examples: &[

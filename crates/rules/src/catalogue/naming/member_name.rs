@@ -12,9 +12,9 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     certainty: Certainty::Proven,
     languages: Language::WITH_NAMES,
     fix: None,
-    what: "a member of a class whose name is not written like one",
-    why: "Names of one kind that look alike show at a glance what a thing is, and nobody has to remember how a certain one is written.",
-    silent: "The members of a class with bases are left to whoever made the bases, and so are those that a decorator reads. Types of objects, whose keys others choose, are left alone.",
+    what: "a member of a class whose name is not in the chosen style",
+    why: "Where names of one kind have one style, readers see at a glance what a name refers to, and nobody has to remember its spelling.",
+    silent: "Members of a class with bases may be determined by the bases, and those of a decorated class by the decorator. Object types, whose keys others choose, are left alone.",
     standards: &["PEP 8, Naming Conventions"],
     options: &[],
     examples: &[

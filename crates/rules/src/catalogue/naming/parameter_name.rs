@@ -13,9 +13,9 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     certainty: Certainty::Proven,
     languages: Language::WITH_NAMES,
     fix: Some(FixKind::Review),
-    what: "a parameter whose name is not written like one",
-    why: "Names of one kind that look alike show at a glance what a thing is, and nobody has to remember how a certain one is written.",
-    silent: "The parameters of methods of a class with bases are left to whoever made the bases; those that hold a type may be written like one.",
+    what: "a parameter whose name is not in the chosen style",
+    why: "Where names of one kind have one style, readers see at a glance what a name refers to, and nobody has to remember its spelling.",
+    silent: "Parameters of methods of a class with bases may be determined by the bases; those that hold a type may be named like one.",
     standards: &["PEP 8, Naming Conventions"],
     options: &[],
     examples: &[

@@ -15,9 +15,9 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     certainty: Certainty::Proven,
     languages: Language::WITH_NAMES,
     fix: None,
-    what: "a name seen from afar that is too short to say anything",
-    why: "Who meets it far from where it was made has nothing to go by.",
-    silent: "Only functions, types and names of the whole file; loops at its outermost level and tests are left alone, and so are names of imports.",
+    what: "a short name with a wide scope",
+    why: "Far from its definition, such a name says nothing.",
+    silent: "Only functions, types and module-level names; loops at module level and tests are left alone, and so are imports.",
     standards: &[],
     options: &[
         OptionFacts {
@@ -28,7 +28,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
         OptionFacts {
             name: "allowed",
             default: OptionDefault::Words(&["_", "$"]),
-            about: "short names that are known to everybody",
+            about: "short names that are well known",
         },
     ],
     examples: &[
@@ -65,7 +65,7 @@ fn check(context: &mut Context, binding: &Binding) {
     if text.chars().count() < least && at_top && !is_free && !context.file().is_test() {
         let span = name.span();
         context
-            .report(span, format!("\"{text}\" is too short a name for something that the whole file sees"))
+            .report(span, format!("\"{text}\" is too short a name for a module-level definition"))
             .advice("say what it is");
     }
 }

@@ -14,9 +14,9 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     certainty: Certainty::Proven,
     languages: Language::WITH_NAMES,
     fix: Some(FixKind::Review),
-    what: "a type whose name is not written like one",
-    why: "Names of one kind that look alike show at a glance what a thing is, and nobody has to remember how a certain one is written.",
-    silent: "Types that a call makes are variables. Namespaces, and classes that are used like functions — to manage a context, to act as an attribute, to be called — may be written otherwise (PEP 8, Class Names).",
+    what: "a type whose name is not in the chosen style",
+    why: "Where names of one kind have one style, readers see at a glance what a name refers to, and nobody has to remember its spelling.",
+    silent: "Types created by a call are variables. Namespaces, and classes that are used like functions — context managers, descriptors, callables — may be named differently (PEP 8, Class Names).",
     standards: &["PEP 8, Naming Conventions"],
     options: &[],
     examples: &[

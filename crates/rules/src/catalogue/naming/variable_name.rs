@@ -13,9 +13,9 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     certainty: Certainty::Proven,
     languages: Language::ALL,
     fix: Some(FixKind::Review),
-    what: "a variable whose name is not written like one",
-    why: "Names of one kind that look alike show at a glance what a thing is, and nobody has to remember how a certain one is written.",
-    silent: "Names may also be written like types, which variables may hold, and those of the whole file like constants. Names that come apart from an object, and those of imports, are left to whoever gave them. In scripts so are variables of the environment, and those that another script may read.",
+    what: "a variable whose name is not in the chosen style",
+    why: "Where names of one kind have one style, readers see at a glance what a name refers to, and nobody has to remember its spelling.",
+    silent: "Names may also have the style of types, which variables may hold, and module-level names that of constants. Destructured names and imports keep the names of their origin. In shell scripts, environment variables and those that another script may read are left alone.",
     standards: &["PEP 8, Naming Conventions"],
     options: &[],
     examples: &[

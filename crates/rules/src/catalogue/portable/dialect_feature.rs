@@ -13,9 +13,9 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     certainty: Certainty::Proven,
     languages: &[Language::Shell],
     fix: None,
-    what: "something that the shell which the first line names does not have",
-    why: "Where `/bin/sh` is not bash, the script stops there, or does something else without a word.",
-    silent: "For scripts whose first line names no shell or one that has it; `local`, which nearly every shell has, is let pass.",
+    what: "a feature that the shell named in the first line does not have",
+    why: "Where `/bin/sh` is not bash, the script stops there, or silently does something else.",
+    silent: "For scripts whose first line names no shell or one that has it; `local`, which nearly every shell has, is allowed.",
     standards: &[],
     options: &[],
     examples: &[Examples {
@@ -104,8 +104,8 @@ fn check(context: &mut Context, node: NodeRef) {
 
 fn report(context: &mut Context, span: Span, what: &str) {
     context
-        .report(span, format!("the shell of the standard does not have {what}"))
-        .advice("write it as every shell has it, or name bash in the first line");
+        .report(span, format!("POSIX sh does not have {what}"))
+        .advice("write it in POSIX sh, or name bash in the first line");
 }
 
 fn of_expansion(text: &str) -> Option<&'static str> {

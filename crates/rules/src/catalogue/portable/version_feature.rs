@@ -14,9 +14,9 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     certainty: Certainty::Proven,
     languages: Language::WITH_NAMES,
     fix: None,
-    what: "something that the chosen version of the language does not have yet",
-    why: "Where the program runs on an older version, the file does not load at all.",
-    silent: "Without a chosen version, which is the default: `python = 8` means Python 3.8, `ecmascript = 2020` for that edition. The examples are as if these two were chosen. For what libraries provide, and inside strings.",
+    what: "a feature that is newer than the chosen version of the language",
+    why: "On an older version the file does not load at all.",
+    silent: "Without a chosen version, which is the default: `python = 8` means Python 3.8, `ecmascript = 2020` for that edition. The examples are as if these two were chosen. For library features, and inside strings.",
     standards: &[],
     options: &[
         OptionFacts {

@@ -12,8 +12,8 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     languages: Language::ALL,
     fix: None,
     what: "code that the language does not allow",
-    why: "The file cannot run. Rules about meaning stay silent in the part that could not be understood.",
-    silent: "Only the first mistake of a logical line is reported: the others are most often its consequence.",
+    why: "The file cannot run. Rules about meaning stay silent in the part that could not be parsed.",
+    silent: "Only the first error of a logical line is reported: the others are most often its consequences.",
     standards: &[
         "The Python Language Reference 3.14, chapter 10",
         "ECMAScript 2025",

@@ -12,8 +12,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     languages: Language::ALL,
     fix: None,
     what: "code nested deeper than any parser here follows",
-    why: "Code this deep is made by a program or by somebody who means harm. It is left out: no rule looks into it, and \
-          the language's own parser most likely refuses it too.",
+    why: "Code this deep is generated or malicious. It is left out: no rule checks it, and the language's own parser most likely refuses it too.",
     silent: "No rule checks the part that is left out.",
     standards: &[],
     options: &[],
@@ -34,6 +33,6 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
 
 fn check(context: &mut Context, fault: &Fault) {
     if matches!(fault.problem, Problem::TooDeep(_)) {
-        context.report(fault.span, fault.problem.to_string()).advice("break it into parts with names");
+        context.report(fault.span, fault.problem.to_string()).advice("split it into functions or variables");
     }
 }

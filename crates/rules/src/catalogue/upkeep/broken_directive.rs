@@ -11,8 +11,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     languages: Language::ALL,
     fix: None,
     what: "a directive in a comment that cannot be understood",
-    why: "A waiver with a last day that is no day would hold back findings for ever, or never; a `resume` that ends no pause \
-          shows that somebody expects another rule to be paused than the one that is.",
+    why: "A waiver with an invalid last day would hold back findings for ever, or never; a `resume` without a pause shows that another rule was meant to be paused.",
     silent: "Nothing is left undecided.",
     standards: &[],
     options: &[],

@@ -11,7 +11,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     languages: Language::ALL,
     fix: None,
     what: "a waiver whose last day is over",
-    why: "It holds nothing back any more: what it was for is reported again. Somebody decided to look at it by then.",
+    why: "It holds nothing back any more: its findings are reported again, as was decided when it was written.",
     silent: "Nothing is left undecided.",
     standards: &[],
     options: &[],

@@ -11,7 +11,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     languages: Language::ALL,
     fix: None,
     what: "a pattern in the settings that matches no file",
-    why: "The folder was moved or is misspelt: what the entry is for does not happen, and nobody notices.",
+    why: "The folder was moved or is misspelt: the entry has no effect, and nobody notices.",
     silent: "Where only a part of the settings' folder is sifted.",
     standards: &[],
     options: &[],

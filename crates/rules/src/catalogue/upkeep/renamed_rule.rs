@@ -11,7 +11,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     languages: Language::ALL,
     fix: Some(FixKind::Exact),
     what: "a rule called by the name that it had in an earlier release",
-    why: "The old name keeps working, but whoever looks it up finds nothing. It is looked for in settings, waivers and the baseline.",
+    why: "The old name keeps working, but cannot be looked up. The rule checks settings, waivers and the baseline.",
     silent: "Nothing is left undecided.",
     standards: &[],
     options: &[],

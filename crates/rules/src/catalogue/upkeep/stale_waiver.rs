@@ -11,8 +11,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     languages: Language::ALL,
     fix: Some(FixKind::Exact),
     what: "a waiver that holds nothing back",
-    why: "What it was written for is gone. Left standing, it would hold back the next mistake of that sort without anybody \
-          having decided so.",
+    why: "Its finding is gone. If it stays, it holds back the next mistake of that kind, although nobody decided so.",
     silent: "For rules that are off in this run, since they might find what the waiver is for.",
     standards: &[],
     options: &[],

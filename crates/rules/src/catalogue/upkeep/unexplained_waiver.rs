@@ -11,7 +11,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     languages: Language::ALL,
     fix: None,
     what: "a waiver that gives no reason",
-    why: "Whoever meets it later cannot tell whether it still holds, and nobody dares to remove it.",
+    why: "Later readers cannot tell whether it still applies, and nobody dares to remove it.",
     silent: "Nothing is left undecided.",
     standards: &[],
     options: &[],

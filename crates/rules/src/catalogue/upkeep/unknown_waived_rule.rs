@@ -11,7 +11,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     languages: Language::ALL,
     fix: None,
     what: "a waiver that names an unknown rule or concern, or none at all",
-    why: "It holds nothing back although it looks as if it did.",
+    why: "It holds nothing back, although it looks as if it did.",
     silent: "Nothing is left undecided.",
     standards: &[],
     options: &[],
