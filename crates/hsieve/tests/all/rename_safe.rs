@@ -99,7 +99,11 @@ fn dictionaries_that_are_unpacked_for_an_unknown_constructor_are_refused() {
         let code = format!(
             "class Fare:\n    def __init__(self, seats=1):\n        self.n = seats\n\n\nclass Child(Fare):\n    def __init__(self, **more):\n        {call}\n"
         );
-        let ferry = Ferry::with(&[("a.py", &code), ("b.py", "from a import Child\nChild(seats=2)\n")]);
+        let ferry = Ferry::with(&[
+            ("a.py", &code),
+            ("b.py", "from c import make\nmake(seats=2)\n"),
+            ("c.py", "def make(**more):\n    return more\n"),
+        ]);
         let ended = ferry.run(&["rename", "a.py:2:24", "places"]);
         assert_refused(&(ferry, ended), "a.py:8:");
     }
