@@ -127,15 +127,15 @@ fn may_run(views: &[View<'_>], view: &View<'_>, callee: NodeRef<'_>, function: (
     let Some(called) = function.1 else { return false };
     let name = views[function.0].file.slice(called);
     let last = view.file.slice(callee.child(Role::Name).unwrap_or(callee));
-    let makes = matches!(last, "cls" | "__class__") || is_class_name(&views[function.0], called, last);
-    last == name || name == "__init__" && makes
+    last == name || name == "__init__" && is_class_name(&views[function.0], called, last)
 }
 
 /// Whether a word is the name of the class that a method belongs to, or may be that of a class below it.
 fn is_class_name(view: &View<'_>, method: NodeRef<'_>, word: &str) -> bool {
     let class = method.ancestors().find(|around| around.kind() == Kind::Class);
     let name = class.and_then(|class| class.child(Role::Name));
-    name.is_some_and(|name| view.file.slice(name) == word) || word.starts_with(char::is_uppercase)
+    let is_own = matches!(word, "cls" | "__class__") || name.is_some_and(|name| view.file.slice(name) == word);
+    is_own || word.starts_with(char::is_uppercase)
 }
 
 /// Whether an expression stands for a function; nothing where that is not known.
