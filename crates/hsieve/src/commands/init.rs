@@ -69,7 +69,7 @@ fn saw(habits: &Habits, outcome: &Outcome, screen: &mut Screen) -> anyhow::Resul
         row("lines", format!("{} longer than {longest} characters", grouped(habits.longer_than(longest))))?;
     }
     if let Some((width, files)) = habits.indents.iter().max_by_key(|(_, files)| **files) {
-        let by = if *width == 0 { "tabs".to_string() } else { counted(*width, "blank", "blanks") };
+        let by = if *width == 0 { "tabs".to_string() } else { counted(*width, "space", "spaces") };
         row("indent", format!("by {by} in {}", counted(*files, "file", "files")))?;
     }
     let (double, single) = habits.quotes;

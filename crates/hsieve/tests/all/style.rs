@@ -106,7 +106,7 @@ fn steps_and_tabs_are_chosen() {
     assert_laid_out("indent-width = { width = 4 }", "tides.js", two, four);
     assert_laid_out("indent-width = { width = 2 }", "tides.js", four, two);
     let tabs = "if low; then\n\tmoor\nfi\n";
-    assert_laid_out("tabs = { indent = \"blanks\" }", "tides.sh", tabs, "if low; then\n        moor\nfi\n");
+    assert_laid_out("tabs = { indent = \"spaces\" }", "tides.sh", tabs, "if low; then\n        moor\nfi\n");
 }
 
 #[test]

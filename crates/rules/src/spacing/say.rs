@@ -24,7 +24,7 @@ pub(crate) fn report(context: &mut Context, spaced: Spaced) {
 fn complaint(gap: Gap) -> &'static str {
     match (gap.wanted, gap.span.len()) {
         (0, 1) => "a space too many",
-        (0, _) => "blanks",
+        (0, _) => "spaces",
         (_, 0) => "no space",
         _ => "several spaces",
     }

@@ -31,7 +31,7 @@ macro_rules! token_kinds {
 }
 
 token_kinds! {
-    Blank "blanks",
+    Blank "whitespace",
     LineEnd "a line end",
     LineJoin "a joined line",
     Comment "a comment",

@@ -24,7 +24,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     standards: &["PEP 8, Tabs or Spaces?"],
     options: &[OptionFacts {
         name: "indent",
-        default: OptionDefault::Choice("as-is", &["as-is", "blanks", "tabs"]),
+        default: OptionDefault::Choice("as-is", &["as-is", "spaces", "tabs"]),
         about: "what lines are indented with: as-is is as most lines of the file",
     }],
     examples: &[
