@@ -18,7 +18,7 @@ use crate::sift::{Request, Subject, Wants, in_pool};
 use crate::view::View;
 use crate::waiver::{Waivers, add_settings_waivers, hold_back, hold_by_settings};
 
-/// A file of the run, and its code that may stand in others too.
+/// A file of the run, and its code that may be in others too.
 pub(crate) type Windowed<'r> = (&'r Candidate, Vec<Window>);
 
 /// What is found in one file, and which of its waivers hold some of it back.
@@ -28,7 +28,7 @@ struct InFile<'r> {
     notes: Vec<WaiverNote>,
 }
 
-/// A finding for each stretch that stands in an earlier file too. What holds them back is counted at the waivers of the outcome.
+/// A finding for each stretch that is in an earlier file too. What holds them back is counted at the waivers of the outcome.
 pub(crate) fn copied(request: &Request<'_>, files: &[Windowed<'_>], outcome: &mut Outcome) -> Vec<Finding> {
     let all: Vec<&[Window]> = files.iter().map(|(_, windows)| windows.as_slice()).collect();
     let mut by_file: BTreeMap<usize, Vec<Copied>> = BTreeMap::new();

@@ -1,6 +1,6 @@
 //! What the files of a package use through each other's names.
 //!
-//! Only texts are looked at, without parsing: that some file says `module.name` or `from module import name` is enough for a rule to
+//! Only strings are checked, without parsing: that some file says `module.name` or `from module import name` is enough for a rule to
 //! stay silent. A package is read the first time that somebody asks, which is seldom, and in one pass over its bytes.
 
 use std::collections::HashMap;
@@ -143,7 +143,7 @@ fn gather(bytes: &[u8], uses: &mut FxHashSet<u64>) {
     for dot in memchr::memchr_iter(b'.', bytes) {
         let left = word_before(bytes, dot);
         let right = word_after(bytes, dot + 1);
-        // No module is called `self`, and every third dot stands behind it.
+        // No module is called `self`, and every third dot is after it.
         if left.is_empty() || right.is_empty() || left == b"self" {
             continue;
         }
@@ -183,7 +183,7 @@ fn imports<'b>(bytes: &'b [u8], uses: &mut FxHashSet<u64>) -> Vec<(&'b [u8], &'b
     aliases
 }
 
-/// The names behind `import`: to the end of the statement, or to the closing bracket.
+/// The names after `import`: to the end of the statement, or to the closing bracket.
 fn end_of_import(rest: &[u8]) -> &[u8] {
     let open = rest.iter().position(|byte| !byte.is_ascii_whitespace()).is_some_and(|at| rest[at] == b'(');
     let end = if open { memchr::memchr(b')', rest) } else { memchr::memchr2(b'\n', b';', rest) };

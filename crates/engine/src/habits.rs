@@ -21,13 +21,13 @@ pub struct Habits {
     pub languages: BTreeMap<Language, (usize, usize)>,
     /// How many lines have so many characters, up to [`LONGEST`].
     lengths: BTreeMap<usize, usize>,
-    /// How many files indent so: by this many blanks, or by tabs (0).
+    /// How many files indent so: by this many whitespace, or by tabs (0).
     pub indents: BTreeMap<usize, usize>,
-    /// How many strings stand in double quotes, and how many in single ones.
+    /// How many strings are in double quotes, and how many in single ones.
     pub quotes: (usize, usize),
     /// How many files end their lines so.
     pub line_ends: BTreeMap<&'static str, usize>,
-    /// For each sort of names in a language, how many there are, and how many of them have each style.
+    /// For each kind of names in a language, how many there are, and how many of them have each style.
     names: BTreeMap<(Language, &'static str), (usize, BTreeMap<NameStyle, usize>)>,
     /// How many statements end with a semicolon where they need none, and how many do not.
     pub semicolons: (usize, usize),
@@ -47,13 +47,13 @@ const FEWEST_NAMES: usize = 10;
 pub struct NameHabit {
     /// The language.
     pub language: Language,
-    /// The sort of names.
+    /// The kind of names.
     pub sort: &'static str,
     /// The style that most of them have.
     pub style: NameStyle,
     /// How many have it.
     pub with: usize,
-    /// How many there are whose style can be told.
+    /// How many there are whose style can be known.
     pub all: usize,
 }
 
@@ -187,7 +187,7 @@ impl Habits {
     }
 }
 
-/// The sort of a name that a node gives, and the part of it that is the name.
+/// The kind of a name that a node gives, and the part of it that is the name.
 fn sort_of(node: NodeRef<'_>) -> Option<(&'static str, Role)> {
     let in_class = node.class_around().is_some();
     Some(match node.kind() {

@@ -1,6 +1,6 @@
-//! Which words the files of a project speak of.
+//! Which words the files of a project mention.
 //!
-//! Only texts are looked at, without parsing: that a word stands in some other file, in whatever sense, is enough for a rule to stay
+//! Only strings are checked, without parsing: that a word is in some other file, in whatever sense, is enough for a rule to stay
 //! silent. The files are read the first time that somebody asks, in one pass over their bytes.
 
 use std::collections::HashMap;
@@ -13,7 +13,7 @@ use rustc_hash::{FxHashMap, FxHashSet, FxHasher};
 use crate::files;
 use crate::walk::{Hidden, walk};
 
-/// How far the name of a module may stand behind the `export` that hands it on, in bytes.
+/// How far the name of a module may be after the `export` that hands it on, in bytes.
 const LONGEST_STATEMENT: usize = 400;
 
 /// Larger files hold data rather than code.
@@ -25,17 +25,17 @@ pub(crate) struct Mentions {
     projects: Mutex<HashMap<PathBuf, Arc<Words>>>,
 }
 
-/// In which files each word stands: one, or several.
+/// In which files each word is: one, or several.
 #[derive(Debug, Default)]
 struct Words {
     files: HashMap<PathBuf, u32>,
     by_hash: FxHashMap<u64, Option<u32>>,
-    /// Names of modules of which some file hands on everything.
+    /// Names of modules of which some file re-exports everything.
     handed_on: FxHashSet<String>,
 }
 
 impl Mentions {
-    /// Whether a file of the project other than `path` may speak of a word.
+    /// Whether a file of the project other than `path` may mention a word.
     pub(crate) fn speak_of(&self, root: &Path, path: &Path, word: &str) -> bool {
         let words = {
             let mut projects = self.projects.lock().unwrap_or_else(PoisonError::into_inner);
@@ -83,7 +83,7 @@ impl Words {
         }
     }
 
-    /// Whether some file may hand on everything of another.
+    /// Whether some file may re-export everything of another.
     fn hands_on(&self, path: &Path) -> bool {
         let names = [path.to_str(), path.parent().and_then(Path::to_str)];
         names.into_iter().flatten().filter_map(stem).any(|stem| self.handed_on.contains(stem))

@@ -31,7 +31,7 @@ pub struct Outcome {
     pub gone_from_baseline: usize,
     /// Which lines did not count, if only changes did.
     pub changes: Option<String>,
-    /// How many findings stand on lines that did not change, where only changes count.
+    /// How many findings are on lines that did not change, where only changes count.
     pub unchanged: usize,
     /// The budgets of the baseline.
     pub budgets: Vec<BudgetNote>,
@@ -110,14 +110,14 @@ pub enum Held {
     },
     /// A waiver in the settings covers its file.
     SettingsWaiver {
-        /// Where it stands: the settings file as it is shown, and the line.
+        /// Where it is: the settings file as it is shown, and the line.
         at: String,
         /// Its reason.
         reason: String,
     },
     /// A scope of the settings switches its rule off.
     Scope {
-        /// Where it stands: the settings file as it is shown, and the line.
+        /// Where it is: the settings file as it is shown, and the line.
         at: String,
         /// Its reason.
         reason: Option<String>,
@@ -144,7 +144,7 @@ pub struct Excerpt {
     pub line: String,
     /// How many characters of the line are cut off before the part.
     pub cut: u32,
-    /// Whether the line goes on behind the part.
+    /// Whether the line goes on after the part.
     pub goes_on: bool,
 }
 
@@ -157,14 +157,14 @@ pub struct UnsurePlace {
     pub path: Arc<str>,
     /// Where.
     pub start: Place,
-    /// Why it cannot be told.
+    /// Why it cannot be known.
     pub reason: Cow<'static, str>,
 }
 
 /// A budget of the baseline, and how much of it is used.
 #[derive(Debug, Clone, PartialEq, Eq)]
 pub struct BudgetNote {
-    /// Where it stands: the settings file as it is shown, and the line.
+    /// Where it is: the settings file as it is shown, and the line.
     pub at: String,
     /// The paths that count, as they are written; nothing where all do.
     pub paths: String,
@@ -200,7 +200,7 @@ pub enum WaiverState {
     Expired,
     /// It holds nothing back.
     Stale,
-    /// It cannot be told in this run: a rule that it names is off, or could not decide.
+    /// It cannot be known in this run: a rule that it names is off, or could not decide.
     Unsure,
     /// It holds findings back.
     Holds,
@@ -231,7 +231,7 @@ pub enum LeftOut {
     NotUtf8,
     /// In a dialect that is not understood, by its first line.
     OtherDialect,
-    /// A link; what it leads to is sifted where it stands, if at all.
+    /// A link; what it leads to is sifted where it is, if at all.
     Link,
     /// Named on the command line, but in no language that is known here.
     UnknownLanguage,

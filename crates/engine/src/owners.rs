@@ -8,7 +8,7 @@ use ignore::gitignore::{Gitignore, GitignoreBuilder};
 
 use crate::files;
 
-/// Where the file may stand, below the root; the first that is there counts.
+/// Where the file may be, below the root; the first that is there counts.
 const PLACES: &[&str] = &["CODEOWNERS", ".github/CODEOWNERS", ".gitlab/CODEOWNERS", "docs/CODEOWNERS"];
 
 /// A larger file is not read.
@@ -35,7 +35,7 @@ impl Owners {
         let mut owners = HashMap::new();
         for (index, line) in text.lines().enumerate() {
             let line = line.split(" #").next().unwrap_or_default().trim();
-            // Heads of sections stand in brackets, and a leading mark of exclusion belongs to other files.
+            // Heads of sections are in brackets, and a leading mark of exclusion belongs to other files.
             if line.is_empty() || line.starts_with(['#', '[', '^', '!']) {
                 continue;
             }

@@ -2,7 +2,7 @@
 
 use std::path::{Component, Path, PathBuf};
 
-/// The folders that paths are told from.
+/// The folders that paths start from.
 #[derive(Debug, Clone)]
 pub struct Project {
     /// The working folder; paths in output are relative to it.

@@ -102,7 +102,7 @@ fn one_file(path: &Path, dispatch: &Dispatch, spent: &mut [Duration; 5]) {
     spent[3] = before;
 }
 
-/// What stands in the library's folder, apart from packages installed into it.
+/// What is in the library's folder, apart from packages installed into it.
 fn parts(library: &Path) -> Vec<PathBuf> {
     let entries = std::fs::read_dir(library).into_iter().flatten().flatten();
     entries.filter(|entry| entry.file_name() != "site-packages").map(|entry| entry.path()).collect()

@@ -19,7 +19,7 @@ use crate::status::usage;
 
 /// Everything that a run needs, put together from the options.
 pub struct Setup {
-    /// The folders that paths are told from.
+    /// The folders that paths start from.
     pub project: Project,
     /// The settings.
     pub settings: SettingsTree,

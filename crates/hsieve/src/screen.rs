@@ -231,7 +231,7 @@ pub fn width(text: &str) -> usize {
     text.chars().map(|character| character.width().unwrap_or(0)).sum()
 }
 
-/// Text broken into lines of at most `width` columns, at blanks.
+/// Text broken into lines of at most `width` columns, at whitespace.
 pub fn wrapped(text: &str, columns: usize) -> Vec<String> {
     let mut lines = vec![String::new()];
     for word in text.split_whitespace() {

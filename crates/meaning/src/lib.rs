@@ -1,4 +1,4 @@
-//! What names in a syntax tree stand for.
+//! What names in a syntax tree represent.
 //!
 //! A language's folder walks the tree once and says what opens a scope, what binds a name and what uses one; `names` holds
 //! what all languages share: scopes, bindings, and resolving uses to bindings. Every answer is yes, no, or

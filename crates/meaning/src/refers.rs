@@ -11,7 +11,7 @@ use crate::names::{BindingId, DeclarationSort, Names, Resolution};
 /// A module, as its importer writes it, and the way to a thing in it.
 #[derive(Debug, Clone, PartialEq, Eq)]
 pub struct Outside<'t> {
-    /// The module; empty for what the language brings along.
+    /// The module; empty for what the language provides.
     pub module: Cow<'t, str>,
     /// The names that lead from the module to the thing; empty for the module itself.
     pub path: Vec<&'t str>,

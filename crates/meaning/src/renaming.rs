@@ -5,7 +5,7 @@ use sieve_syntax::tree::{Kind, NodeRef, Role, Tree};
 
 use crate::names::{BindingId, Names, Resolution, ScopeId, ScopeSort};
 
-/// A place where a name stands.
+/// A place where a name is.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
 pub struct Place {
     /// The name itself.
@@ -106,7 +106,7 @@ pub fn may_become(names: &Names<'_>, id: BindingId, new: &str) -> Result<(), Cla
             }
         }
     }
-    // Nor may it stand for something from further out in the parts that would now see this one.
+    // Nor may it represent something from further out in the parts that would now see this one.
     let hidden = names.references().find(|reference| {
         let bound_inside = match reference.resolution {
             Resolution::Binding(other) => within(names.binding(other).scope),

@@ -1,4 +1,4 @@
-//! The shell's answers: the variables that are local to a function, and whether anything speaks of them.
+//! The shell's answers: the variables that are local to a function, and whether anything mentions them.
 //!
 //! Scopes are dynamic (bash, "Shell Functions"): a function that is called sees the variables of its caller, so that a local variable
 //! may be used anywhere in the script. Code that comes from elsewhere makes it unknown.

@@ -40,7 +40,7 @@ pub struct Signature {
 /// What a call gives.
 #[derive(Debug, Clone, PartialEq, Eq, Default)]
 pub struct Given<'t> {
-    /// How many arguments stand by position.
+    /// How many arguments are by position.
     pub positions: usize,
     /// The names of the others.
     pub names: Vec<&'t str>,
@@ -136,7 +136,7 @@ impl Signature {
 }
 
 impl<'t> Given<'t> {
-    /// Reads the arguments of a call. A comma behind the last one is no argument.
+    /// Reads the arguments of a call. A comma after the last one is no argument.
     pub fn by(text: &'t Text, call: NodeRef<'_>) -> Given<'t> {
         let mut given = Given::default();
         for argument in call.child(Role::Arguments).into_iter().flat_map(|all| all.children()) {
@@ -192,7 +192,7 @@ fn javascript<'t>(text: &Text, function: NodeRef<'_>, parameters: impl Iterator<
         let name = parameter.child(Role::Name);
         let text_of = |node: NodeRef<'_>| text.slice(node.span()).to_string();
         let named = name.map(text_of).unwrap_or_default();
-        // The type of the object that the function is called on stands as a parameter.
+        // The type of the object that the function is called on is as a parameter.
         if named == "this" || parameter.child(Role::Name).is_some_and(|name| name.kind() == Kind::This) {
             continue;
         }

@@ -46,7 +46,7 @@ fn agree(language: Language, command: &[&str]) {
     assert!(dead_lines > 100 && failed_reads > 100, "the programs must have what is asked about");
 }
 
-/// The lines that a flow speaks of.
+/// The lines that a flow mentions.
 #[derive(Default)]
 struct Told {
     dead: BTreeSet<u32>,

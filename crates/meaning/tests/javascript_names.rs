@@ -1,4 +1,4 @@
-//! What names stand for in JavaScript and TypeScript, one rule of the language a test.
+//! What names represent in JavaScript and TypeScript, one rule of the language a test.
 
 use sieve_meaning::names::{Names, Resolution, Unknown};
 use sieve_meaning::names_of;

@@ -1,4 +1,4 @@
-//! What names stand for in Python, one rule of the language a test.
+//! What names represent in Python, one rule of the language a test.
 
 use sieve_meaning::names::{Exports, Names, Resolution, ScopeSort, Unknown};
 use sieve_meaning::names_of;
@@ -16,7 +16,7 @@ fn undefined(source: &str) -> Vec<String> {
     with_resolution(source, |resolution| resolution == Resolution::Undefined)
 }
 
-/// The names of which nothing can be told.
+/// The names of which nothing can be known.
 fn unknown(source: &str, reason: Unknown) -> Vec<String> {
     with_resolution(source, |resolution| resolution == Resolution::Unknown(reason))
 }

@@ -139,7 +139,7 @@ impl Prefixes {
 /// Code that is elsewhere before.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
 pub struct Copied {
-    /// The file it stands in, by its place in the list.
+    /// The file it is in, by its place in the list.
     pub file: usize,
     /// The stretch.
     pub span: Span,

@@ -1,11 +1,11 @@
-//! Calls that stand where an error is expected: whoever wrote them knows what he does.
+//! Calls that are where an error is expected: whoever wrote them knows what he does.
 
 use sieve_syntax::language::Language;
 use sieve_syntax::tree::{Kind, NodeRef, Role};
 
 use crate::interface::File;
 
-/// Whether a call stands where an error is expected: in tests that say so, and where errors of types are handled.
+/// Whether a call is where an error is expected: in tests that say so, and where errors of types are handled.
 pub(crate) fn expects_error(file: File<'_>, call: NodeRef<'_>) -> bool {
     let says = |node: NodeRef<'_>| {
         let text = file.node_text(node);

@@ -22,7 +22,7 @@ pub(crate) fn chosen(context: &Context, option: &str, first: &str, places: &[boo
     (most * CLEAR.1 >= places.len() * CLEAR.0 && most > 0).then_some(firsts == most)
 }
 
-/// The blanks at the beginning of the line that holds an offset.
+/// The whitespace at the beginning of the line that holds an offset.
 pub(crate) fn indent_at<'f>(file: File<'f>, offset: u32) -> &'f str {
     let source = file.text.source();
     let start = line_start(file, offset);
@@ -50,7 +50,7 @@ pub(crate) fn line_at(file: File<'_>, offset: u32) -> Span {
     lines.line(file.text.source(), lines.line_of(offset))
 }
 
-/// Whether nothing but blanks stands before an offset on its line.
+/// Whether nothing but whitespace is before an offset on its line.
 pub(crate) fn begins_line(file: File<'_>, offset: u32) -> bool {
     let before = &file.text.source().as_bytes()[..offset as usize];
     let last = before.iter().rev().find(|byte| !matches!(byte, b' ' | b'\t' | b'\x0b' | b'\x0c'));
@@ -79,17 +79,17 @@ pub(crate) fn last_kind(node: NodeRef<'_>) -> TokenKind {
     last_token(node).map_or(TokenKind::EndOfFile, |last| node.tree().token_kind(last))
 }
 
-/// Whether the start of a line stands inside of a token, such as a text or a comment of several lines.
+/// Whether the start of a line is inside of a token, such as a text or a comment of several lines.
 pub(crate) fn is_inside_token(file: File<'_>, line_start: u32) -> bool {
     let token = file.tree.token_at(line_start);
     let span = file.tree.token_span(token);
     span.start < line_start && line_start < span.end && file.tree.token_kind(token) != TokenKind::Blank
 }
 
-/// How many blocks are looked at to tell a file's step, at even distances.
+/// How many blocks are checked to tell a file's step, at even distances.
 const SAMPLE: usize = 200;
 
-/// One step of indentation as the file has it, by what most blocks have: a tab, or so many blanks.
+/// One step of indentation as the file has it, by what most blocks have: a tab, or so many whitespace.
 pub(crate) fn unit_of<'f>(file: File<'f>) -> &'f str {
     file.unit.get_or_init(|| most_frequent(&steps_of(file)).map_or("    ", |(step, _)| step).to_string())
 }
@@ -107,7 +107,7 @@ fn most_frequent<'s>(steps: &[(&'s str, usize)]) -> Option<(&'s str, usize)> {
     steps.iter().rev().max_by_key(|(_, count)| *count).copied()
 }
 
-/// The steps of a file's blocks, each with how many of those looked at have it.
+/// The steps of a file's blocks, each with how many of those checked have it.
 fn steps_of(file: File<'_>) -> Vec<(&str, usize)> {
     let blocks: Vec<NodeRef<'_>> = file.tree.nodes().filter(|node| node.kind() == Kind::Block).collect();
     let distance = (blocks.len() / SAMPLE).max(1);
@@ -121,7 +121,7 @@ fn steps_of(file: File<'_>) -> Vec<(&str, usize)> {
     steps
 }
 
-/// How much deeper a block's first statement stands than the line on which its holder begins.
+/// How much deeper a block's first statement is than the line on which its holder begins.
 fn step_of<'f>(file: File<'f>, block: NodeRef<'_>) -> Option<&'f str> {
     let first = block.children().next()?;
     let holder = block.parent()?;

@@ -12,7 +12,7 @@ pub(crate) fn at_line_starts<'t>(file: File<'_>, block: NodeRef<'t>) -> Vec<Node
     statements.filter(|statement| begins_line(file, statement.span().start)).collect()
 }
 
-/// The depths, in blanks, that a block's holder may be said to have: that of the line it begins on, that of the line of the brace, and
+/// The depths, in whitespace, that a block's holder may be said to have: that of the line it begins on, that of the line of the brace, and
 /// that of what follows an operator at the head of that line. `None` where tabs are part of it.
 pub(crate) fn bases(file: File<'_>, block: NodeRef<'_>) -> Option<Vec<usize>> {
     let holder = block.parent()?;
@@ -29,7 +29,7 @@ pub(crate) fn bases(file: File<'_>, block: NodeRef<'_>) -> Option<Vec<usize>> {
     (!has_tabs).then_some(found)
 }
 
-/// The stretches of texts that may go over several lines and have parts: their lines begin where their authors want them to.
+/// The stretches of strings that may go over several lines and have parts: their lines begin where their authors want them to.
 pub(crate) fn long_texts(file: File<'_>) -> Vec<Span> {
     let of_text =
         |node: &NodeRef<'_>| matches!(node.kind(), Kind::FormatString | Kind::TemplateString | Kind::HereDocument);
@@ -44,13 +44,13 @@ pub(crate) fn long_texts(file: File<'_>) -> Vec<Span> {
     found
 }
 
-/// Whether the start of a line stands within one of the stretches, which are sorted and do not overlap, or within a token.
+/// Whether the start of a line is within one of the stretches, which are sorted and do not overlap, or within a token.
 pub(crate) fn in_text(file: File<'_>, texts: &[Span], line_start: u32) -> bool {
     let before = texts.partition_point(|text| text.start < line_start);
     before > 0 && line_start < texts[before - 1].end || is_inside_token(file, line_start)
 }
 
-/// The edits that move the lines of some code by a number of blanks, to the right or to the left. Lines that begin within a text stay.
+/// The edits that move the lines of some code by a number of whitespace, to the right or to the left. Lines that begin within a text stay.
 pub(crate) fn shifted(file: File<'_>, texts: &[Span], span: Span, by: i64) -> Vec<Edit> {
     let lines = file.text.lines();
     let source = file.text.source();
@@ -72,7 +72,7 @@ pub(crate) fn shifted(file: File<'_>, texts: &[Span], span: Span, by: i64) -> Ve
     edits
 }
 
-/// Whether moving some code would change texts in it: what stands between tags goes over several lines.
+/// Whether moving some code would change strings in it: what is between tags goes over several lines.
 pub(crate) fn holds_markup(node: NodeRef<'_>) -> bool {
     std::iter::once(node).chain(node.descendants()).any(|part| matches!(part.kind(), Kind::MarkupText | Kind::Element))
 }

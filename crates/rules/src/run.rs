@@ -1,4 +1,4 @@
-//! Runs rules over one file: one scan of the tree, handed out by the kinds that each rule asked for.
+//! Runs rules over one file: one scan of the tree, exported by the kinds that each rule asked for.
 
 use std::cell::OnceCell;
 
@@ -28,7 +28,7 @@ type OnFlow = fn(&mut Context, &Flow);
 type OnCall = fn(&mut Context, NodeRef, &Callee);
 type OnToken = fn(&mut Context, TokenId);
 
-/// The rules that are on for some files, sorted by what they look at. Made once, used for many files.
+/// The rules that are on for some files, sorted by what they check. Made once, used for many files.
 #[derive(Debug)]
 pub struct Dispatch {
     enabled: Vec<Enabled>,
@@ -48,7 +48,7 @@ pub struct Dispatch {
 }
 
 impl Dispatch {
-    /// Sorts rules by what they look at.
+    /// Sorts rules by what they check.
     pub fn new(enabled: Vec<Enabled>) -> Dispatch {
         let mut dispatch = Dispatch {
             by_kind: vec![Vec::new(); Kind::ALL.len()],

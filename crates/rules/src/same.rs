@@ -4,7 +4,7 @@ use sieve_syntax::tree::{Kind, NodeRef, TokenKind};
 
 use crate::interface::File;
 
-/// Whether two nodes are made of the same tokens, blanks and comments left aside.
+/// Whether two nodes are made of the same tokens, whitespace and comments left aside.
 pub(crate) fn same_code(file: File<'_>, one: NodeRef<'_>, other: NodeRef<'_>) -> bool {
     let tokens = |node: NodeRef<'_>| {
         let tree = file.tree;

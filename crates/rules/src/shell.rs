@@ -14,7 +14,7 @@ pub(crate) fn command_name<'f>(file: File<'f>, command: NodeRef<'_>) -> &'f str 
     callee.map_or("", |callee| file.node_text(callee))
 }
 
-/// The words behind the name of a command.
+/// The words after the name of a command.
 pub(crate) fn arguments<'t>(command: NodeRef<'t>) -> impl Iterator<Item = NodeRef<'t>> {
     command.children_in(Role::Argument)
 }
@@ -54,7 +54,7 @@ fn sets(file: File<'_>, letter: char, long: &str) -> bool {
     says(first) || of_command.into_iter().any(|at| says(head[at + "set ".len()..].lines().next().unwrap_or_default()))
 }
 
-/// The name of the variable that an expansion stands for, or its special sign.
+/// The name of the variable that an expansion represents, or its special sign.
 pub(crate) fn variable_of<'f>(file: File<'f>, expansion: NodeRef<'_>) -> &'f str {
     match expansion.child(Role::Name) {
         Some(name) => file.node_text(name),
@@ -98,7 +98,7 @@ pub(crate) fn is_standard_shell(file: File<'_>) -> bool {
         || first.starts_with("#!") && first.ends_with("env sh")
 }
 
-/// Whether a token behind a node, on its line, is of a kind.
+/// Whether a token after a node, on its line, is of a kind.
 pub(crate) fn is_followed_by(node: NodeRef<'_>, kind: TokenKind) -> bool {
     let tree = node.tree();
     let behind = (node.token_range().end..).map(|token| tree.token_kind(token));

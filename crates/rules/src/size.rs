@@ -58,7 +58,7 @@ pub struct Sizes {
     pub code: usize,
     /// Lines with a comment and no code.
     pub comments: usize,
-    /// Lines of texts that stand alone and describe what stands around them.
+    /// Lines of strings that stand alone and describe what is around them.
     pub texts: usize,
     /// Lines with nothing.
     pub blank: usize,

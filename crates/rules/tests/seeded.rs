@@ -24,7 +24,7 @@ struct Mistake {
 }
 
 enum Plant {
-    /// Lines at the head of a function's body; the finding stands on the one with this index.
+    /// Lines at the head of a function's body; the finding is on the one with this index.
     Lines(&'static [&'static str], usize),
     /// An edit of a call, or of another part of a function.
     Edit(fn(&Text, NodeRef) -> Option<Planted>),
@@ -367,7 +367,7 @@ fn with_edit(
     Some((after, text.lines().line_of(planted.start), 0))
 }
 
-/// The call of a function of the file that stands once at its top and takes what it is given, on one line.
+/// The call of a function of the file that is once at its top and takes what it is given, on one line.
 fn plain_call(text: &Text, call: NodeRef) -> Option<usize> {
     let tree = call.tree();
     let name = text.slice(call.child(Role::Callee).filter(|callee| callee.kind() == Kind::Name)?.span());

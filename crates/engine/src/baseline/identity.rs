@@ -7,7 +7,7 @@ use xxhash_rust::xxh3::xxh3_64;
 
 use crate::outcome::Identity;
 
-/// Longer code is told by its beginning and a hash of the whole.
+/// Longer code is recorded by its beginning and a hash of the whole.
 const LONGEST_CODE: usize = 120;
 
 /// What makes a finding of this text the same one later.
@@ -35,7 +35,7 @@ impl Scopes {
             let name = text.slice(name.span());
             let whole = open.last().map_or(name.to_string(), |(_, outer)| format!("{outer}.{name}"));
             hashes.push(xxh3_64(whole.as_bytes()));
-            // Names as deep as that are told apart by their hash alone: nothing grows with the depth.
+            // Names as deep as that are distinguished by their hash alone: nothing grows with the depth.
             let kept = if whole.len() > LONGEST_NAME { format!("{:016x}", xxh3_64(whole.as_bytes())) } else { whole };
             open.push((node.span().end, kept));
         }
@@ -80,7 +80,7 @@ fn names_around(text: &Text, tree: &Tree, span: Span) -> String {
     names.join(".")
 }
 
-/// The flagged tokens, joined by blanks. Where the place holds no token of the program, those of its line.
+/// The flagged tokens, joined by whitespace. Where the place holds no token of the program, those of its line.
 fn code(text: &Text, tree: &Tree, finding: &Finding) -> String {
     if let Some(anchor) = finding.anchor {
         return joined(text, tree, anchor);
@@ -99,7 +99,7 @@ fn joined(text: &Text, tree: &Tree, span: Span) -> String {
     }
     let tokens = tree.tokens_in(span);
     let solid: Vec<TokenId> = tokens.clone().filter(|token| is_solid(tree.token_kind(*token))).collect();
-    // Only where nothing else stands there does a comment count.
+    // Only where nothing else is there does a comment count.
     let chosen = if solid.is_empty() {
         tokens.filter(|token| tree.token_kind(*token) == TokenKind::Comment).collect()
     } else {

@@ -27,7 +27,7 @@ pub struct Matching<'b> {
     homeless: Vec<usize>,
 }
 
-/// An entry whose finding stands elsewhere now: in other surroundings, or in a file of another name.
+/// An entry whose finding is elsewhere now: in other surroundings, or in a file of another name.
 #[derive(Debug, Clone, PartialEq, Eq)]
 pub struct Moved {
     /// The entry.
@@ -144,7 +144,7 @@ impl<'b> Matching<'b> {
         }
     }
 
-    /// Entries whose findings stand elsewhere now.
+    /// Entries whose findings are elsewhere now.
     pub fn moved(&self) -> &[Moved] {
         &self.moved
     }

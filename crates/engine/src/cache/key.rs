@@ -18,7 +18,7 @@ const FRESH: Duration = Duration::from_secs(2);
 pub(crate) struct FileStat {
     size: u64,
     modified: Duration,
-    /// When the file system last changed anything about it, in nanoseconds, and its number; zero where that is not told.
+    /// When the file system last changed anything about it, in nanoseconds, and its number; zero where that is not known.
     changed: i128,
     number: u64,
 }

@@ -1,4 +1,4 @@
-//! Results of earlier runs. An unchanged file costs a look at its metadata.
+//! Results of earlier runs. An unchanged file costs a check its metadata.
 //!
 //! A result is used only for the same content, under the same settings, by the same build of this program. What the metadata of
 //! a file cannot prove, for instance because it was written a moment before it was read, its content must. The cache is one file
@@ -105,7 +105,7 @@ impl Cache {
             Ok(bytes) => bytes,
             Err(cause) => return Ok(FileResult::LeftOut(cause)),
         };
-        // What was written while it was read must be looked at again.
+        // What was written while it was read must be checked again.
         let stat =
             stat.filter(|stat| !stat.is_fresh(self.now) && FileStat::of(&run.candidate.path).as_ref() == Some(stat));
         let content = xxh3_128(&bytes);
@@ -149,13 +149,13 @@ impl Cache {
     }
 
     fn store(&self, run: &OneFile<'_>, result: &FileResult) -> Option<Vec<u8>> {
-        // What any file may decide over is told anew each time.
+        // What any file may decide over is determined anew each time.
         if matches!(result, FileResult::Sifted(outcome) if outcome.depends_on_all) {
             return None;
         }
         let asked = matches!(result, FileResult::Sifted(outcome) if outcome.asked_elsewhere);
         let neighbours = match asked {
-            // Where the neighbours cannot be told apart from others, the result is not kept.
+            // Where the neighbours cannot be known apart from others, the result is not kept.
             true => Some(run.elsewhere.fingerprint(
                 &run.request.project.root,
                 &run.candidate.path,

@@ -20,7 +20,7 @@ const LARGEST_FILE: u64 = 256 << 20;
 /// All caches together take no more than this; the oldest go first.
 const LARGEST_FOLDER: u64 = 512 << 20;
 
-/// What is known of one file, and where its result stands.
+/// What is known of one file, and where its result is.
 #[derive(Debug, Clone, Serialize, Deserialize)]
 pub(crate) struct Head {
     /// Its metadata, where they prove that its content is the same.

@@ -85,7 +85,7 @@ struct StoredWaiver {
     state: u8,
 }
 
-/// Causes that the content of a file decides over; the others are told again in each run.
+/// Causes that the content of a file decides over; the others are determined again in each run.
 const CAUSES: &[LeftOut] = &[LeftOut::Generated, LeftOut::NotUtf8, LeftOut::OtherDialect];
 
 const STATES: &[WaiverState] = &[WaiverState::Expired, WaiverState::Stale, WaiverState::Unsure, WaiverState::Holds];

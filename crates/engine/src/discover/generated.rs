@@ -19,10 +19,10 @@ pub(super) fn has_generated_name(path: &Path) -> bool {
     by_name || path.parent().is_some_and(|folder| folder.iter().any(|name| FOLDERS.iter().any(|known| name == *known)))
 }
 
-/// How many lines may stand before the mark; licences come first in many files.
+/// How many lines may be before the mark; licences come first in many files.
 const LINES: usize = 12;
 
-/// How many bytes are looked at, for the sake of files with long lines.
+/// How many bytes are checked, for the sake of files with long lines.
 const BYTES: usize = 2048;
 
 /// Whether a comment in the first lines says that a program made the file and that it is not to be edited.
@@ -40,7 +40,7 @@ const PACKED_LINE: usize = 250;
 /// A file of fewer bytes than this is not worth packing.
 const PACKED_FILE: usize = 500;
 
-/// Whether a program took the blanks and line ends out of a script, to have it loaded faster.
+/// Whether a program took the whitespace and line ends out of a script, to have it loaded faster.
 pub(crate) fn is_packed(language: Language, text: &Text) -> bool {
     let length = text.source().len();
     let lines = text.lines().count() as usize;

@@ -222,7 +222,7 @@ impl Finder<'_> {
         }
     }
 
-    /// The settings of a file; those of the last one where they stand in one folder and cannot differ.
+    /// The settings of a file; those of the last one where they are in one folder and cannot differ.
     fn settings_of(&mut self, path: &Path) -> Result<Arc<Effective>, SettingsError> {
         let folder = path.parent().unwrap_or(path);
         if let Some((_, settings)) = self.last.as_ref().filter(|(last, _)| last == folder) {

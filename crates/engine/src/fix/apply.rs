@@ -25,12 +25,12 @@ pub fn apply_edits(source: &str, edits: &[&Edit]) -> String {
 pub(super) fn without_conflicts(fixes: &[&[Edit]]) -> Vec<usize> {
     let mut order: Vec<usize> = (0..fixes.len()).collect();
     order.sort_by_key(|index| fixes[*index].iter().map(|edit| edit.span).min());
-    // Stretches taken so far; an insertion takes the place it stands at.
+    // Stretches taken so far; an insertion takes the place it is at.
     let mut taken: std::collections::BTreeMap<u32, (u32, bool)> = std::collections::BTreeMap::new();
     let mut chosen = Vec::new();
     let removes = |edit: &Edit| edit.text.is_empty() && !edit.span.is_empty();
     for index in order {
-        // What is only removed may stand beside something else that is.
+        // What is only removed may be beside something else that is.
         let touches = |edit: &Edit| {
             let (start, end) = (edit.span.start, edit.span.end);
             let removes = removes(edit);

@@ -6,7 +6,7 @@ use similar::{Algorithm, DiffOp, capture_diff_slices, group_diff_ops};
 const AROUND: usize = 3;
 
 /// The difference between two versions of a file, in a form that `git apply` accepts; empty if there is none. The path's bytes
-/// stand as they are, quoted where they would be misread.
+/// are as they are, quoted where they would be misread.
 pub fn unified_diff(path: &[u8], before: &[u8], after: &[u8]) -> Vec<u8> {
     let old = lines(before);
     let new = lines(after);
@@ -30,7 +30,7 @@ fn lines(bytes: &[u8]) -> Vec<&[u8]> {
     bytes.split_inclusive(|byte| *byte == b'\n').collect()
 }
 
-/// A path as headers have it: quoted in the way of C if it holds bytes that would be misread, with a tab behind it if it holds
+/// A path as headers have it: quoted in the way of C if it holds bytes that would be misread, with a tab after it if it holds
 /// spaces.
 fn name(side: &str, path: &[u8]) -> Vec<u8> {
     let odd = |byte: &u8| byte.is_ascii_control() || !byte.is_ascii() || matches!(byte, b'"' | b'\\');
@@ -74,7 +74,7 @@ fn hunk(out: &mut Vec<u8>, group: &[DiffOp], old: &[&[u8]], new: &[&[u8]]) {
     }
 }
 
-/// An empty range is told by the line before it.
+/// An empty range is given by the line before it.
 fn range(range: &std::ops::Range<usize>) -> String {
     match range.len() {
         0 => format!("{},0", range.start),

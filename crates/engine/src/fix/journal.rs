@@ -152,7 +152,7 @@ pub(super) fn keep<'f>(project: &Project, files: impl Iterator<Item = &'f FixedF
     sealed::write(&path, HEAD, &body).map_err(|cause| failed(&path, cause))
 }
 
-/// The record of the last run as it stands, to be put back.
+/// The record of the last run as it is, to be put back.
 pub(super) fn content(project: &Project) -> Option<Vec<u8>> {
     std::fs::read(path_for(project)?).ok()
 }

@@ -63,11 +63,11 @@ impl FixedFile {
 pub struct FixOutcome {
     /// Files that change, in the order of their paths.
     pub files: Vec<FixedFile>,
-    /// Fixes that were thrown away, with their file.
+    /// Fixes that were discarded, with their file.
     pub blamed: Vec<(Arc<str>, Blame)>,
     /// What could not be read.
     pub errors: Vec<FileError>,
-    /// How many files were looked at.
+    /// How many files were checked.
     pub looked_at: usize,
 }
 

@@ -1,4 +1,4 @@
-//! Walks through the fixes that somebody must look at: one at a time, each shown with what it changes.
+//! Walks through the fixes that somebody must check: one at a time, each shown with what it changes.
 
 use std::collections::BTreeSet;
 use std::sync::Arc;

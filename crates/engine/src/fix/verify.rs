@@ -4,7 +4,7 @@ use sieve_syntax::language::Language;
 use sieve_syntax::text::Text;
 use sieve_syntax::tree::{Kind, NodeRef, Role, TokenId, TokenKind, Tree};
 
-/// Why a fixed text is thrown away.
+/// Why a fixed text is discarded.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
 pub(super) enum Broken {
     /// It has syntax faults that the text did not have.
@@ -17,8 +17,8 @@ pub(super) fn new_faults(before: &Tree, after: &Tree) -> Option<Broken> {
     (after.faults().len() > before.faults().len()).then_some(Broken::Syntax)
 }
 
-/// Whether two texts differ in layout alone: the same nodes, made of the same tokens. What may differ: semicolons
-/// between statements, a comma behind the last element, the parentheses around the only parameter of an arrow function, the quotes
+/// Whether two strings differ in layout alone: the same nodes, made of the same tokens. What may differ: semicolons
+/// between statements, a comma after the last element, the parentheses around the only parameter of an arrow function, the quotes
 /// of a text that stays the same, and the kind of the line ends.
 pub(crate) fn code_stays(language: Language, before: (&Text, &Tree), after: (&Text, &Tree)) -> bool {
     shape(before.1).eq(shape(after.1)) && same_code(language, before, after)
@@ -43,7 +43,7 @@ fn same_code(language: Language, before: (&Text, &Tree), after: (&Text, &Tree)) 
     all_same && after_tokens.next().is_none()
 }
 
-/// The tokens that are code, with their texts.
+/// The tokens that are code, with their strings.
 fn code<'t>(text: &'t Text, tree: &'t Tree) -> impl Iterator<Item = (TokenKind, &'t str)> {
     let free = free_parentheses(tree);
     let solid = (0..tree.tokens().len() as TokenId).filter(move |token| {
@@ -57,7 +57,7 @@ fn code<'t>(text: &'t Text, tree: &'t Tree) -> impl Iterator<Item = (TokenKind, 
     solid.map(move |token| (tree.token_kind(token), text.slice(tree.token_span(token))))
 }
 
-/// Whether a comma stands between the last element and the closing bracket; a comma behind a hole of an array is more than that.
+/// Whether a comma is between the last element and the closing bracket; a comma after a hole of an array is more than that.
 fn is_last_comma(tree: &Tree, comma: TokenId) -> bool {
     let solid = |token: &TokenId| !tree.token_kind(*token).is_trivia();
     let next = (comma + 1..tree.tokens().len() as TokenId).find(solid);
@@ -105,7 +105,7 @@ fn same_token(language: Language, kind: TokenKind, before: &str, after: &str) ->
     }
 }
 
-/// Whether two literals stand for the same text and have the same prefix.
+/// Whether two literals represent the same text and have the same prefix.
 fn same_string(language: Language, before: &str, after: &str) -> bool {
     let split = |literal: &str| {
         literal.find(['"', '\'']).map(|at| (literal[..at].to_string(), literal[at..].replace("\r\n", "\n")))
@@ -116,7 +116,7 @@ fn same_string(language: Language, before: &str, after: &str) -> bool {
     }
     match (language.string_value(before), language.string_value(after)) {
         (Some(value), Some(other_value)) => value.replace("\r\n", "\n") == other_value.replace("\r\n", "\n"),
-        // A literal whose value cannot be told has the same one if only its quotes change, and it holds none.
+        // A literal whose value cannot be known has the same one if only its quotes change, and it holds none.
         _ => {
             let content = |literal: &str| literal.trim_matches(['"', '\'']).to_string();
             one == other || content(&one) == content(&other) && !content(&one).contains(['"', '\''])
@@ -124,7 +124,7 @@ fn same_string(language: Language, before: &str, after: &str) -> bool {
     }
 }
 
-/// Comments without their blanks: layout may set them apart from their mark.
+/// Comments without their whitespace: layout may set them apart from their mark.
 fn comments<'t>(text: &'t Text, tree: &'t Tree) -> impl Iterator<Item = String> + 't {
     let tokens = (0..tree.tokens().len() as TokenId).filter(|token| tree.token_kind(*token) == TokenKind::Comment);
     tokens.map(|token| text.slice(tree.token_span(token)).split_whitespace().collect())

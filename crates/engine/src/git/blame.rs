@@ -31,7 +31,7 @@ pub fn line_origins(git: &Git, path: &Path, lines: &[u32]) -> Result<BTreeMap<u3
     Ok(origins(&git.run("tell who wrote a line", &arguments)?))
 }
 
-/// Reads git's answer: a head that names the line, facts, and the line itself behind a tab.
+/// Reads git's answer: a head that names the line, facts, and the line itself after a tab.
 fn origins(answer: &[u8]) -> BTreeMap<u32, LineOrigin> {
     let mut found = BTreeMap::new();
     let (mut line, mut committed, mut author, mut day) = (None, false, None, None);

@@ -1,6 +1,6 @@
 //! What changed since some commits: files, lines, and the contents before.
 //!
-//! git lists the files and hands out the contents of its objects; the working files are read and all lines are compared here, so
+//! git lists the files and exports the contents of its objects; the working files are read and all lines are compared here, so
 //! that no filter of contents is needed, and no setting of the repository has a say in the result.
 
 use std::collections::{BTreeMap, BTreeSet, HashMap};
@@ -112,7 +112,7 @@ impl Changes {
         }
     }
 
-    /// Adds the files that git does not know yet and is not told to ignore.
+    /// Adds the files that git does not know yet and does not ignore.
     fn add_unknown(&mut self, git: &Git) -> Result<(), GitError> {
         let listed = git.run("list new files", &["ls-files", "-z", "--others", "--exclude-standard"])?;
         for path in listed.split(|byte| *byte == 0).filter(|path| !path.is_empty() && !path.ends_with(b"/")) {
@@ -253,7 +253,7 @@ fn merged_heads(git: &Git) -> Result<Vec<String>, GitError> {
     Ok(commits?.into_iter().flatten().collect())
 }
 
-/// The commits on which the pushed ones stand: all that the other side has of what was merged into them, too. None where nothing
+/// The commits on which the pushed ones are: all that the other side has of what was merged into them, too. None where nothing
 /// of it is known there.
 fn boundary(git: &Git, pushed: &Pushed) -> Result<Vec<String>, GitError> {
     let remote = format!("--remotes={}", pushed.remote);
@@ -313,7 +313,7 @@ fn entries(output: &[u8]) -> Vec<(Entry, bool)> {
     entries
 }
 
-/// What stands before the next zero byte, and what stands behind it.
+/// What is before the next zero byte, and what is after it.
 fn cut(bytes: &[u8]) -> Option<(&[u8], &[u8])> {
     let at = memchr::memchr(0, bytes)?;
     Some((&bytes[..at], &bytes[at + 1..]))

@@ -108,7 +108,7 @@ impl From<FileError> for HookError {
 const BEGIN: &str = "# Honest Sieve begins here; `hsieve hook remove` takes this part out.";
 const END: &str = "# Honest Sieve ends here.";
 
-/// What a program that is no shell script is called while ours stands in its place.
+/// What a program that is no shell script is called while ours is in its place.
 const ASIDE: &str = ".before-sieve";
 
 /// What a hook of our own begins with.
@@ -230,7 +230,7 @@ fn is_off(path: &Path) -> bool {
 
 /// Whether a script is one that a POSIX shell runs, or one like it.
 fn is_shell(text: &str) -> bool {
-    // Without a line end behind the first line our part could not be taken out again without a trace.
+    // Without a line end after the first line our part could not be taken out again without a trace.
     let Some(first) = text.split_once('\n').and_then(|(line, _)| line.strip_prefix("#!")) else { return false };
     let words: Vec<&str> = first.split_whitespace().collect();
     let program = match words.as_slice() {

@@ -103,7 +103,7 @@ impl Git {
         if !real(folder).starts_with(real(&root)) {
             return Err(GitError::TreeElsewhere(root));
         }
-        // Paths are told from the folder as it was named, which may lead through links.
+        // Paths are relative to the folder as it was named, which may lead through links.
         let depth = real(folder).strip_prefix(real(&root)).map_or(0, |inner| inner.iter().count());
         let named = folder.ancestors().nth(depth).filter(|named| real(named) == real(&root));
         git.root = named.map_or(root, Path::to_path_buf);
@@ -137,7 +137,7 @@ impl Git {
         self.output(arguments, Some(file))
     }
 
-    /// The commit that a name stands for; nothing if there is none.
+    /// The commit that a name represents; nothing if there is none.
     fn commit(&self, name: &str) -> Result<Option<String>, GitError> {
         let wanted = format!("{name}^{{commit}}");
         let output = self.output(&["rev-parse", "--verify", "--quiet", "--end-of-options", &wanted], None)?;

@@ -1,6 +1,6 @@
 //! What is about to be pushed, as git tells the hook on its standard input.
 //!
-//! Each line is `LOCAL-REF LOCAL-ID REMOTE-REF REMOTE-ID` ("pre-push", githooks(5)); an id of zeros stands for nothing.
+//! Each line is `LOCAL-REF LOCAL-ID REMOTE-REF REMOTE-ID` ("pre-push", githooks(5)); an id of zeros represents nothing.
 
 use super::{Git, GitError};
 
@@ -17,7 +17,7 @@ pub struct Pushed {
     pub known: Option<String>,
 }
 
-/// Reads what the hook is told, and finds what each branch is compared with: what the remote has under its name, or, for a new
+/// Reads the input of the hook, and finds what each branch is compared with: what the remote has under its name, or, for a new
 /// branch, where it left the remote's default branch.
 ///
 /// # Errors

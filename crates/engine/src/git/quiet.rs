@@ -3,7 +3,7 @@
 //! A repository's own configuration may name programs for many occasions: filters of contents (also when git only compares),
 //! converters for differences and blame, checks of signatures, transports that fetch missing objects, watchers of the file
 //! system, pagers, hooks. Each is switched off here by configuration that comes from outside of the repository, which wins. The
-//! environment is cleared of git's own variables, but for the index that a hook is to look at and the user's own configuration.
+//! environment is cleared of git's own variables, but for the index that a hook is to check and the user's own configuration.
 
 use std::collections::BTreeSet;
 use std::ffi::OsString;
@@ -32,7 +32,7 @@ const SETTINGS: &[(&str, &str)] = &[
 ];
 
 /// What a caller may set for git and is left: a hook before a commit of single files has an index of its own, and where the
-/// configuration of user and system stands is theirs to say.
+/// configuration of user and system is theirs to say.
 const KEPT: &[&str] = &["GIT_INDEX_FILE", "GIT_CONFIG_GLOBAL", "GIT_CONFIG_SYSTEM", "GIT_CONFIG_NOSYSTEM"];
 
 /// Configuration beyond [`SETTINGS`] that one repository makes necessary.

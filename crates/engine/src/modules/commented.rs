@@ -1,4 +1,4 @@
-//! JSON with comments and commas behind the last element, as compilers' settings files have them: read with the parser of JavaScript,
+//! JSON with comments and commas after the last element, as compilers' settings files have them: read with the parser of JavaScript,
 //! of which it is a part.
 
 use std::path::Path;

@@ -75,7 +75,7 @@ fn by_paths(modules: &ModulesOf<'_>, folder: &Path, module: &str) -> Option<Path
     None
 }
 
-/// `paths`, and the folder that they are told from.
+/// `paths`, and the folder that they start from.
 fn paths_of(modules: &ModulesOf<'_>, path: &Path, depth: usize) -> Option<(PathBuf, Value)> {
     let settings = modules.settings(path)?;
     let folder = path.parent()?;

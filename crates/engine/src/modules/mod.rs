@@ -1,6 +1,6 @@
 //! Which files of the project its imports mean.
 //!
-//! A file is summarised the first time that another one asks for it. What was looked at is remembered for each file that asked, so that a
+//! A file is summarised the first time that another one asks for it. What was checked is remembered for each file that asked, so that a
 //! kept result is used only as long as all of that is as it was, files that were not there included.
 
 mod commented;

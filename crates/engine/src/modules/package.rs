@@ -100,7 +100,7 @@ fn entry<'v>(entries: &'v serde_json::Map<String, Value>, wanted: &'v str) -> Op
         .map(|(_, value, middle)| (value, middle))
 }
 
-/// Whether a pattern with at most one star fits a name: how much it says of it, and what the star stands for.
+/// Whether a pattern with at most one star fits a name: how much it says of it, and what the star represents.
 pub(super) fn fit<'n>(pattern: &str, name: &'n str) -> Option<(usize, &'n str)> {
     match pattern.split_once('*') {
         None => (pattern == name).then_some((usize::MAX, "")),

@@ -236,7 +236,7 @@ impl Audit<'_, '_> {
         })
     }
 
-    /// The module anywhere else than before a dot: passed on, taken apart, stored.
+    /// The module anywhere else than before a dot: passed on, destructured, stored.
     fn module_as_value(&self, file: usize, view: &View<'_>) -> Verdict {
         let binds = |id: &BindingId| {
             let binding = view.names.binding(*id);
@@ -257,10 +257,10 @@ impl Audit<'_, '_> {
             if !imported.contains(&id) {
                 continue;
             }
-            // Outwards as long as it stands for a module: `ferry`, `ferry.booking`, `ferry.booking.fares`.
+            // Outwards as long as it represents a module: `ferry`, `ferry.booking`, `ferry.booking.fares`.
             let mut node = view.file.tree.node(reference.node);
             loop {
-                // All names at once are not behind this dot: `core.__dict__`.
+                // All names at once are not after this dot: `core.__dict__`.
                 let is_table = |outer: NodeRef<'_>| {
                     outer.child(Role::Name).is_some_and(|name| view.file.slice(name) == "__dict__")
                 };
@@ -331,7 +331,7 @@ pub(super) fn is_of_file(view: &View<'_>, id: BindingId) -> bool {
     view.names.binding(id).scope == ScopeId::FILE
 }
 
-/// Uses of a member that are not behind a dot: in the body of its class, by its name as a field, in lists of names.
+/// Uses of a member that are not after a dot: in the body of its class, by its name as a field, in lists of names.
 pub(super) fn of_member(views: &[View<'_>], (class_file, class): (usize, NodeRef<'_>), old: &str) -> Verdict {
     let view = &views[class_file];
     for node in std::iter::once(class).chain(class.descendants()) {

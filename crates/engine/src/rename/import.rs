@@ -11,7 +11,7 @@ pub(super) fn name_of(view: &View<'_>, id: BindingId) -> String {
     view.names.text(view.names.binding(id).name).to_string()
 }
 
-/// The name of the module that an import or a handing on names.
+/// The name of the module that an import or a re-export names.
 pub(super) fn module_named(view: &View<'_>, statement: NodeRef<'_>) -> Option<String> {
     let text = view.file.slice(statement.child(Role::Module)?);
     if view.file.language == Language::Python {
@@ -21,7 +21,7 @@ pub(super) fn module_named(view: &View<'_>, statement: NodeRef<'_>) -> Option<St
     }
 }
 
-/// The module and the name behind an imported binding.
+/// The module and the name after an imported binding.
 fn brought(view: &View<'_>, id: BindingId) -> Option<(String, String)> {
     let [only] = view.names.binding(id).declarations.as_slice() else { return None };
     let node = view.file.tree.node(only.node);
@@ -51,13 +51,13 @@ pub(super) fn origin(sources: &Sources, views: &[View<'_>], home: usize, id: Bin
     None
 }
 
-/// The binding behind a name that a file hands out: its own, or that of a file whose names it hands on.
+/// The binding after a name that a file exports: its own, or that of a file whose names it re-exports.
 fn made_in(sources: &Sources, views: &[View<'_>], file: usize, name: &str, depth: usize) -> Option<(usize, BindingId)> {
     let view = &views[file];
     if let Some(id) = view.names.lookup(ScopeId::FILE, name) {
         return Some((file, id));
     }
-    // Files may hand on each other's names in a circle.
+    // Files may re-export each other's names in a circle.
     let depth = depth.checked_sub(1)?;
     let exports = view.file.tree.root().children().filter(|node| node.kind() == Kind::Export);
     let hands_on = |item: NodeRef<'_>| match item.kind() {
@@ -73,7 +73,7 @@ fn made_in(sources: &Sources, views: &[View<'_>], file: usize, name: &str, depth
     })
 }
 
-/// The thing that a member of an imported module stands for.
+/// The thing that a member of an imported module represents.
 pub(super) fn through_module(
     sources: &Sources,
     views: &[View<'_>],
@@ -86,7 +86,7 @@ pub(super) fn through_module(
     origin(sources, views, module, id).or(Some((module, id)))
 }
 
-/// The file that an expression stands for, if it is one module for sure.
+/// The file that an expression represents, if it is one module for sure.
 pub(super) fn module_of(sources: &Sources, views: &[View<'_>], home: usize, object: NodeRef<'_>) -> Option<usize> {
     match modules_of(sources, views, home, object)[..] {
         [only] => Some(only),
@@ -94,7 +94,7 @@ pub(super) fn module_of(sources: &Sources, views: &[View<'_>], home: usize, obje
     }
 }
 
-/// Every module that an expression may stand for: its name may be bound several times.
+/// Every module that an expression may represent: its name may be bound several times.
 pub(super) fn modules_of(sources: &Sources, views: &[View<'_>], home: usize, object: NodeRef<'_>) -> Vec<usize> {
     let view = &views[home];
     let mut base = object;

@@ -1,4 +1,4 @@
-//! Comments and texts that mention a name.
+//! Comments and strings that mention a name.
 
 use memchr::memmem;
 use sieve_syntax::text::Span;
@@ -7,14 +7,14 @@ use sieve_syntax::tree::{Kind, Role, TokenId, TokenKind};
 use super::Edits;
 use super::source::{Source, Sources};
 
-/// A place in a comment or a text where the old name stands as a word.
+/// A place in a comment or a text where the old name is as a word.
 #[derive(Debug)]
 pub struct Mention {
     pub(super) file: usize,
     pub(super) span: Span,
     /// The place with its line, as it is shown.
     pub shown: String,
-    /// Whether it stands in a comment, which may hold code that was taken out.
+    /// Whether it is in a comment, which may hold code that was taken out.
     pub in_comment: bool,
 }
 

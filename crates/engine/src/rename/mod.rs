@@ -1,7 +1,7 @@
 //! Gives a name another one, with every use that resolves to it, in all files of the project.
 //!
 //! What cannot be known is not guessed: a use through a star import, through a text, or of a member of an unknown object refuses the
-//! whole renaming, with its place. Mentions in comments and texts are listed, and changed only when asked for.
+//! whole renaming, with its place. Mentions in comments and strings are listed, and changed only when asked for.
 
 mod audit;
 mod hierarchy;
@@ -44,7 +44,7 @@ pub struct Wish<'w> {
     pub all_members: bool,
     /// Whether overrides in related classes are renamed too.
     pub family: bool,
-    /// Whether mentions in comments and texts are changed too.
+    /// Whether mentions in comments and strings are changed too.
     pub mentions: bool,
     /// Whether the file that is named after it is to be renamed too, with the imports of it.
     pub with_file: bool,
@@ -59,7 +59,7 @@ pub struct Plan {
     pub files: Vec<FixedFile>,
     /// How many places change, mentions included.
     pub places: usize,
-    /// Where comments and texts mention the old name.
+    /// Where comments and strings mention the old name.
     pub mentions: Vec<Mention>,
     /// The file that is named after what is renamed, and what it would be called.
     pub file: Option<(PathBuf, PathBuf)>,
@@ -143,7 +143,7 @@ fn scope_of(view: &View<'_>, home: usize, id: BindingId) -> Option<(usize, Span)
     (!audit::is_of_file(view, id)).then(|| (home, view.file.tree.node(scope.node).span()))
 }
 
-/// What stands at the place.
+/// What is at the place.
 struct Target {
     name: String,
     node: sieve_syntax::tree::NodeId,

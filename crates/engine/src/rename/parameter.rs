@@ -80,7 +80,7 @@ pub(super) fn documented((home, id): (usize, BindingId), views: &[View<'_>], old
     }
 }
 
-/// Whether a parameter can be given by its name: it is none of several, and does not stand before a slash.
+/// Whether a parameter can be given by its name: it is none of several, and does not are before a slash.
 fn takes_keyword(view: &View<'_>, function: NodeRef<'_>, parameter: NodeRef<'_>) -> bool {
     let Some(all) = function.child(Role::Parameters) else { return false };
     let tree = all.tree();
@@ -138,7 +138,7 @@ fn is_class_name(view: &View<'_>, method: NodeRef<'_>, word: &str) -> bool {
     is_own || word.starts_with(char::is_uppercase)
 }
 
-/// Whether an expression stands for a function; nothing where that is not known.
+/// Whether an expression represents a function; nothing where that is not known.
 fn runs(
     sources: &Sources,
     views: &[View<'_>],

@@ -1,4 +1,4 @@
-//! From a binding to every file that uses it: imports, modules, and what is handed on.
+//! From a binding to every file that uses it: imports, modules, and what is re-exported.
 
 use std::collections::{BTreeSet, VecDeque};
 
@@ -66,7 +66,7 @@ struct Spreading<'p, 's> {
     edits: &'p mut Edits,
     /// Where the name is looked up by name in a string.
     looked_up: Option<(usize, Span)>,
-    /// The bindings and the handing on that were renamed.
+    /// The bindings and the re-export that were renamed.
     done: BTreeSet<(usize, Option<BindingId>)>,
     /// Files whose name of the whole file changed, which others may import.
     waiting: VecDeque<usize>,
@@ -139,7 +139,7 @@ impl Spreading<'_, '_> {
         from.is_some_and(|from| self.done.iter().any(|(done, _)| *done == from))
     }
 
-    /// What a file does with the name that another one hands out under its new name.
+    /// What a file does with the name that another one exports under its new name.
     fn follow(&mut self, file: usize, from: usize) -> Renamed<()> {
         let view = &self.views[file];
         if memchr::memmem::find(view.file.text.source().as_bytes(), self.old.as_bytes()).is_none() && !has_stars(view) {
@@ -161,7 +161,7 @@ impl Spreading<'_, '_> {
         Ok(())
     }
 
-    /// Whether an expression stands for a module that hands the name out. Refuses where it may stand for another one, too.
+    /// Whether an expression represents a module that hands the name out. Refuses where it may represent another one, too.
     fn is_through(&self, file: usize, from: usize, object: NodeRef<'_>) -> Renamed<bool> {
         let modules = modules_of(self.sources, self.views, file, object);
         if !modules.contains(&from) {
@@ -178,7 +178,7 @@ impl Spreading<'_, '_> {
         Ok(true)
     }
 
-    /// An import from the file, or a handing on of what it hands out.
+    /// An import from the file, or a re-export of what it exports.
     fn statement(&mut self, file: usize, statement: NodeRef<'_>) -> Renamed<()> {
         let view = &self.views[file];
         for item in statement.children_in(Role::Item) {

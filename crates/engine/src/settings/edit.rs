@@ -1,4 +1,4 @@
-//! Changes values of a settings file in place: comments, order and blanks stay as they are.
+//! Changes values of a settings file in place: comments, order and whitespace stay as they are.
 
 use std::fmt;
 use std::path::Path;
@@ -66,7 +66,7 @@ pub fn set(path: &Path, source: &str, key: &str, value: &str) -> Result<String, 
     Ok(format!("{mark}{after}"))
 }
 
-/// A settings file's byte-order mark, if it has one, and the text behind it, from which all places are told.
+/// A settings file's byte-order mark, if it has one, and the text after it, from which all places count.
 pub(crate) fn split_mark(source: &str) -> (&str, &str) {
     source.split_at(source.len() - source.trim_start_matches('\u{feff}').len())
 }
@@ -112,7 +112,7 @@ fn inner_table<'t>(root: &'t mut Table, name: &str) -> &'t mut Table {
     root[name].as_table_mut().expect("it was made a table")
 }
 
-/// Sets a key; what stands around the old value, such as a comment behind it, stays.
+/// Sets a key; what is around the old value, such as a comment after it, stays.
 fn replace(table: &mut Table, key: &str, mut value: Value) {
     match table.get_mut(key).and_then(Item::as_value_mut) {
         Some(old) => {

@@ -131,7 +131,7 @@ pub struct SettingsWaiver {
     pub because: String,
     /// The last day on which it holds.
     pub until: Option<Date>,
-    /// Where it stands.
+    /// Where it is.
     pub source: Source,
 }
 
@@ -144,9 +144,9 @@ pub struct Budget {
     pub rules: Option<Vec<RuleId>>,
     /// How many there may be.
     pub most: u64,
-    /// Where it stands.
+    /// Where it is.
     pub source: Source,
-    /// Where the number stands in the text of the settings file.
+    /// Where the number is in the text of the settings file.
     pub most_span: sieve_syntax::text::Span,
 }
 
@@ -272,7 +272,7 @@ impl Effective {
         &self.waivers
     }
 
-    /// All that decides over the findings of a file, as a text to be hashed. What holds findings back is told from the working
+    /// All that decides over the findings of a file, as a text to be hashed. What holds findings back is relative to the working
     /// folder, and may end on a day.
     pub(crate) fn fingerprint(&self, folder: &std::path::Path, today: Date) -> String {
         let rules: Vec<(Level, Vec<&OptionValue>)> = self

@@ -1,4 +1,4 @@
-//! One settings file as it stands.
+//! One settings file as it is.
 
 use std::collections::BTreeMap;
 use std::path::{Path, PathBuf};
@@ -12,7 +12,7 @@ use sieve_rules::{Ban, BanSort, Level, Mesh, NameForm, NamingKey, OptionValue, R
 use sieve_syntax::language::Language;
 use sieve_syntax::text::{Span, Text};
 
-/// One settings file as it stands.
+/// One settings file as it is.
 #[derive(Debug)]
 pub(crate) struct SettingsFile {
     pub(crate) path: PathBuf,
@@ -60,7 +60,7 @@ impl SettingsFile {
 /// A rule called by a name that it had.
 #[derive(Debug, Clone)]
 pub(crate) struct OldName {
-    /// Where the name stands, without quotes.
+    /// Where the name is, without quotes.
     pub(crate) span: Span,
     pub(crate) rule: RuleId,
     pub(crate) renamed_in: Release,
@@ -116,7 +116,7 @@ pub(super) struct BudgetEntry {
     /// All rules if not given.
     pub(super) rules: Option<Vec<RuleId>>,
     pub(super) most: u64,
-    /// Where the number stands.
+    /// Where the number is.
     pub(super) most_span: Span,
     pub(super) line: u32,
 }
@@ -140,7 +140,7 @@ pub(super) struct RuleEntry {
 #[derive(Debug, Clone)]
 pub struct Patterns {
     pub(super) texts: Vec<String>,
-    /// Where each stands, quotes included.
+    /// Where each is, quotes included.
     pub(super) places: Vec<Span>,
     pub(super) set: GlobSet,
     pub(super) fitted: Arc<[AtomicBool]>,

@@ -1,14 +1,14 @@
-//! What a word in settings, options and waivers stands for: a rule, a concern, a published standard, a pack.
+//! What a word in settings, options and waivers represents: a rule, a concern, a published standard, a pack.
 
 use sieve_rules::catalogue::{self, history};
 use sieve_rules::{Concern, RuleId};
 
 use super::nearest;
 
-/// The shortest beginning of a standard's name that stands for it, in letters and digits.
+/// The shortest beginning of a standard's name that represents it, in letters and digits.
 const SHORTEST_STANDARD: usize = 3;
 
-/// The rules that a word stands for; none if it stands for nothing there is. Names of earlier releases count.
+/// The rules that a word represents; none if it represents nothing there is. Names of earlier releases count.
 pub fn rules_named(word: &str) -> Vec<RuleId> {
     if let Some(known) = history::known(word) {
         return vec![known.rule];
@@ -24,7 +24,7 @@ pub fn is_known(word: &str) -> bool {
     !rules_named(word).is_empty() || Concern::named(word).is_some()
 }
 
-/// Why a word stands for nothing, and what it may have been meant to be.
+/// Why a word represents nothing, and what it may have been meant to be.
 pub fn unknown(word: &str) -> String {
     if let Some(pack) = word.strip_suffix(":*") {
         return format!("there is no pack \"{pack}\"");

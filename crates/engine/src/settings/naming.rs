@@ -11,7 +11,7 @@ use toml::de::DeValue;
 use super::file::Placed;
 use super::read::{Read, Reader};
 
-/// The largest compiled regular expression, in bytes: a short text may stand for a very large one.
+/// The largest compiled regular expression, in bytes: a short text may represent a very large one.
 const LARGEST_PATTERN: usize = 1 << 20;
 
 type Forms = BTreeMap<NamingKey, Placed<NameForm>>;
@@ -122,7 +122,7 @@ impl Reader<'_> {
         Ok(())
     }
 
-    /// One style, or several of which one is to hold; `any` stands for all.
+    /// One style, or several of which one is to hold; `any` represents all.
     fn styles(&self, value: &Value<'_>) -> Read<Vec<NameStyle>> {
         let one = |value: &Value<'_>| self.word(value, "a style of names", NameStyle::ALL, NameStyle::word);
         match value.get_ref() {

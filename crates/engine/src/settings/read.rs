@@ -94,7 +94,7 @@ impl Reader<'_> {
         Placed { value, line: self.line(&key.span()) }
     }
 
-    /// The complaint about a key that a table does not have. `what` ends in a blank, or in `"table.`.
+    /// The complaint about a key that a table does not have. `what` ends in a space, or in `"table.`.
     pub(super) fn no_key<T>(&self, key: &Spanned<impl AsRef<str>>, what: &str, names: &[&str]) -> Read<T> {
         let name = key.get_ref().as_ref();
         let hint = nearest(name, names.iter().copied());

@@ -11,7 +11,7 @@ use crate::discover::Candidate;
 use crate::git::{ChangedFile, ChangedLines};
 use crate::outcome::Finding;
 
-/// A changed file, and all that its texts before and after are sifted with.
+/// A changed file, and all that its strings before and after are sifted with.
 pub(crate) struct ChangedSubject<'c> {
     pub(crate) file: &'c ChangedFile,
     pub(crate) candidate: &'c Candidate,

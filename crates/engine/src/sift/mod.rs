@@ -36,7 +36,7 @@ const WORKER_STACK: usize = 16 << 20;
 
 /// Where and how to sift.
 pub struct Request<'r> {
-    /// The folders that paths are told from.
+    /// The folders that paths start from.
     pub project: &'r Project,
     /// The settings.
     pub settings: &'r SettingsTree,
@@ -74,7 +74,7 @@ pub struct Wants {
     pub identities: bool,
 }
 
-/// Is told how far a run has come.
+/// Receives how far a run has come.
 pub trait Progress {
     /// So many files will be sifted.
     fn start(&self, files: usize);
@@ -97,14 +97,14 @@ pub struct Sifted {
     pub outcome: Outcome,
     /// Entries that are gone.
     pub gone: Vec<Entry>,
-    /// Entries whose findings stand elsewhere now.
+    /// Entries whose findings are elsewhere now.
     pub moved: Vec<Moved>,
 }
 
 /// Sifts everything below the request's paths.
 ///
 /// # Errors
-/// When a settings file is wrong. Files that cannot be read stand in the outcome.
+/// When a settings file is wrong. Files that cannot be read are in the outcome.
 pub fn sift(request: &Request<'_>) -> Result<Sifted, SettingsError> {
     let (discovery, results) = in_pool(request.threads, || all_files(request))?;
     gather(request, discovery, results)

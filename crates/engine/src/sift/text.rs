@@ -45,7 +45,7 @@ pub struct FileOutcome {
     pub unsure: Vec<UnsurePlace>,
     /// The waivers in its comments.
     pub waivers: Vec<WaiverNote>,
-    /// Code that may stand in other files too.
+    /// Code that may be in other files too.
     pub windows: Vec<Window>,
 }
 
@@ -57,11 +57,11 @@ pub struct Subject<'s> {
     pub language: Language,
     /// The settings in force for it.
     pub settings: &'s Effective,
-    /// Its absolute path, to look at the files beside it.
+    /// Its absolute path, to check the files beside it.
     pub path: &'s Path,
     /// What other files mention.
     pub elsewhere: &'s Elsewhere,
-    /// The folders that paths are told from.
+    /// The folders that paths start from.
     pub project: &'s Project,
 }
 
@@ -128,7 +128,7 @@ pub(crate) fn sift_tree(text: &Text, tree: &Tree, subject: &Subject<'_>, wants: 
     }
 }
 
-/// Whether a finding holds only if no file of the whole project speaks of a name.
+/// Whether a finding holds only if no file of the whole project mentions a name.
 fn of_whole_project(finding: &rules::Finding) -> bool {
     finding.unless_used.as_ref().is_some_and(|name| name.module.is_empty())
 }

@@ -14,7 +14,7 @@ use super::region::{self, Lines};
 use crate::outcome::{Finding, Held, WaiverNote, WaiverState};
 use crate::settings::Effective;
 
-/// What a name in a waiver stands for.
+/// What a name in a waiver represents.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
 pub(super) enum Waived {
     Rule(RuleId),
@@ -40,19 +40,19 @@ impl Waived {
         }
     }
 
-    /// Whether all rules that it stands for are on and need no other file, so that they would have found what the waiver is for.
+    /// Whether all rules that it represents are on and need no other file, so that they would have found what the waiver is for.
     pub(super) fn would_show(self, settings: &Effective) -> bool {
         let mut covered = catalogue::rules().filter(|(id, rule)| self.covers(*id, rule));
         covered.all(|(id, rule)| settings.level(id) != Level::Off && !rule.goes_over_files())
     }
 }
 
-/// A directive with the lines it holds for and what its names stand for.
+/// A directive with the lines it holds for and what its names represent.
 #[derive(Debug)]
 pub(super) struct Waiver {
     pub(super) directive: Directive,
     pub(super) lines: Lines,
-    /// For each name: what it stands for, and how many findings and undecided places it covers.
+    /// For each name: what it represents, and how many findings and undecided places it covers.
     pub(super) names: Vec<(Waived, u32)>,
     /// Where a pause ends, and for which names; for all where there are none.
     pub(super) resumed: Vec<(u32, Vec<Waived>)>,
@@ -167,7 +167,7 @@ impl Waivers {
 }
 
 impl Waiver {
-    /// Whether a pause holds back what a name stands for, or a part of it.
+    /// Whether a pause holds back what a name represents, or a part of it.
     fn pauses(&self, wanted: Waived) -> bool {
         self.names.iter().any(|(waived, _)| match (*waived, wanted) {
             (Waived::Concern(concern), Waived::Rule(rule)) => catalogue::rule(rule).concern == concern,
@@ -259,7 +259,7 @@ impl OfRule {
         self.next = (0..=self.findings.len()).collect();
     }
 
-    /// How many findings and undecided places stand on some lines.
+    /// How many findings and undecided places are on some lines.
     fn covered(&self, lines: &Lines) -> u32 {
         let findings = self.findings.partition_point(|(line, _)| line <= lines.end())
             - self.findings.partition_point(|(line, _)| line < lines.start());

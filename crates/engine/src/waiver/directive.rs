@@ -1,4 +1,4 @@
-//! Reads the words behind `sieve:` in a comment.
+//! Reads the words after `sieve:` in a comment.
 //!
 //! ```text
 //! directive = "sieve:" , verb , [ name , { "," , name } ] , [ "because" , text ] , [ "until" , day ] ;
@@ -61,7 +61,7 @@ pub(crate) struct Directive {
     pub(crate) reason: Option<String>,
     /// The last day on which it holds.
     pub(crate) until: Option<Date>,
-    /// What stands where the last day should, but is no day.
+    /// What is where the last day should, but is no day.
     pub(crate) wrong_day: Option<Word>,
 }
 
@@ -123,7 +123,7 @@ fn names(text: &str, rest: &mut usize, offset: impl Fn(usize) -> u32 + Copy) -> 
 struct Ending {
     reason: Option<String>,
     until: Option<Date>,
-    /// Where something stands that is meant as a day and is none.
+    /// Where something is that is meant as a day and is none.
     wrong_day: Option<(usize, usize)>,
 }
 
@@ -175,7 +175,7 @@ pub(crate) fn says_something(reason: &str) -> bool {
     reason.chars().any(char::is_alphanumeric)
 }
 
-/// Whether the words behind the last `until` of a directive are meant as a day, and not as the end of a sentence.
+/// Whether the words after the last `until` of a directive are meant as a day, and not as the end of a sentence.
 fn means_day(words: &str) -> bool {
     let words = words.trim();
     words.starts_with(|first: char| first.is_ascii_digit()) || words.split_whitespace().count() < 2
@@ -190,7 +190,7 @@ fn starts_word(text: &str, at: usize, word: &str) -> bool {
     before && word_end(text, at, word).is_some()
 }
 
-/// Just past a word, if it stands at a place.
+/// Just past a word, if it is at a place.
 fn word_end(text: &str, at: usize, word: &str) -> Option<usize> {
     let rest = text[at..].strip_prefix(word)?;
     rest.chars().next().is_none_or(char::is_whitespace).then_some(at + word.len())

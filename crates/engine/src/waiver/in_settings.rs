@@ -1,4 +1,4 @@
-//! Waivers that stand in the settings, for whole paths.
+//! Waivers that are in the settings, for whole paths.
 
 use std::sync::Arc;
 

@@ -19,7 +19,7 @@ pub(super) fn of_comment(text: &Text, tree: &Tree, comment: Span) -> Lines {
     if stands_alone(text, comment) { of_next_statement(text, tree, line, token) } else { of_line(text, tree, line) }
 }
 
-/// The braces that let a comment stand between tags, with nothing else in them.
+/// The braces that let a comment are between tags, with nothing else in them.
 fn between_tags(tree: &Tree, comment: Span) -> Option<NodeRef<'_>> {
     let holder = tree.covering(comment);
     let empty =
@@ -27,7 +27,7 @@ fn between_tags(tree: &Tree, comment: Span) -> Option<NodeRef<'_>> {
     empty.then_some(holder)
 }
 
-/// Alone on their line, the braces speak of the next element or value between the same tags, else of their own line.
+/// Alone on their line, the braces mention the next element or value between the same tags, else of their own line.
 fn of_next_element(text: &Text, tree: &Tree, braces: NodeRef<'_>, line: u32) -> Lines {
     if !stands_alone(text, braces.span()) {
         return of_line(text, tree, line);
@@ -38,7 +38,7 @@ fn of_next_element(text: &Text, tree: &Tree, braces: NodeRef<'_>, line: u32) -> 
     line..=next.map_or(line, |node| *lines_of(text, node.span()).end())
 }
 
-/// Whether nothing but blanks stands before a comment on its line.
+/// Whether nothing but whitespace is before a comment on its line.
 pub(super) fn stands_alone(text: &Text, comment: Span) -> bool {
     let line = text.lines().line(text.source(), text.lines().line_of(comment.start));
     text.slice(Span::new(line.start, comment.start)).trim().is_empty()
@@ -75,7 +75,7 @@ fn of_line(text: &Text, tree: &Tree, line: u32) -> Lines {
     first..=last
 }
 
-/// What stands before the block of a statement or clause.
+/// What is before the block of a statement or clause.
 fn head(node: NodeRef<'_>) -> Option<Span> {
     let body = node.child(Role::Body).filter(|body| body.kind() == Kind::Block)?;
     let tree = node.tree();

@@ -31,7 +31,7 @@ pub enum CannotWaive {
     NoSuchLine(u32),
     /// There is nothing on the line that a waiver could hold for.
     NoCode,
-    /// No comment can stand where the waiver would have to.
+    /// No comment can be where the waiver would have to.
     NoPlace,
 }
 
@@ -47,7 +47,7 @@ impl fmt::Display for CannotWaive {
     }
 }
 
-/// The text with the waiver in it, and the line on which the waiver stands.
+/// The text with the waiver in it, and the line on which the waiver is.
 ///
 /// # Errors
 /// When the line is not there or holds no code, or when no comment can be put where it would hold for the line.
@@ -83,17 +83,17 @@ pub fn waive(language: Language, text: &Text, line: u32, new: &NewWaiver<'_>) ->
     right.ok_or(CannotWaive::NoPlace)
 }
 
-/// A form of a comment: what stands before and behind its words.
+/// A form of a comment: what is before and after its words.
 type Form = (&'static str, &'static str);
 
-/// The forms that a comment can have in a language, the usual one first. Between tags a comment stands in braces.
+/// The forms that a comment can have in a language, the usual one first. Between tags a comment is in braces.
 fn forms(language: Language) -> Vec<Form> {
     let mut forms = vec![(language.facts().line_comment, "")];
     forms.extend(language.facts().markup_comment);
     forms
 }
 
-/// Whether two texts differ only in braces between tags that hold a comment, and in whitespace that means nothing there.
+/// Whether two strings differ only in braces between tags that hold a comment, and in whitespace that means nothing there.
 fn same_but_braces(text: &Text, tree: &Tree, after: &Text, after_tree: &Tree) -> bool {
     let braces = |tree: &Tree| tree.nodes().filter(|node| is_empty_interpolation(*node)).count();
     after_tree.faults().len() <= tree.faults().len()
@@ -105,7 +105,7 @@ fn is_empty_interpolation(node: NodeRef<'_>) -> bool {
     node.kind() == Kind::Interpolation && node.children().next().is_none()
 }
 
-/// The nodes with their tokens' texts, apart from braces that hold nothing and text between tags that is only whitespace.
+/// The nodes with their tokens' strings, apart from braces that hold nothing and text between tags that is only whitespace.
 fn code<'t>(text: &'t Text, tree: &'t Tree) -> impl Iterator<Item = (Kind, Option<String>)> + 't {
     let counts = |node: &NodeRef<'_>| {
         let is_space = node.kind() == Kind::MarkupText && text.slice(node.span()).trim().is_empty();
@@ -113,7 +113,7 @@ fn code<'t>(text: &'t Text, tree: &'t Tree) -> impl Iterator<Item = (Kind, Optio
     };
     tree.nodes().filter(counts).map(|node| {
         let is_leaf = node.children().next().is_none();
-        // What stands on either side of a line end between tags is told apart from what shares a line.
+        // What is on either side of a line end between tags is distinguished from what shares a line.
         let leaf = || {
             let words = text.slice(node.span());
             if node.kind() == Kind::MarkupText { between_tags(words) } else { words.to_string() }
@@ -141,7 +141,7 @@ fn directives_on(text: &Text, tree: &Tree, line: u32) -> Vec<Directive> {
     tokens.map(|token| tree.token_span(token)).filter_map(|span| directive::read(span, text.slice(span))).collect()
 }
 
-/// A waiver behind the line, or alone on a line above, that holds for the line already and says the same but for the rules.
+/// A waiver after the line, or alone on a line above, that holds for the line already and says the same but for the rules.
 fn waiver_for(text: &Text, tree: &Tree, line: u32, new: &NewWaiver<'_>) -> Option<Directive> {
     let alone = |directive: &Directive| region::stands_alone(text, directive.comment);
     let above = directives_on(text, tree, line.saturating_sub(1).max(1)).into_iter().filter(alone);
@@ -171,7 +171,7 @@ fn words(new: &NewWaiver<'_>) -> String {
     format!("sieve: waive {} because {}{until}", new.names.join(", "), new.because)
 }
 
-/// Behind the code of the line, where no other comment stands and no string goes on to the next line.
+/// After the code of the line, where no other comment is and no string goes on to the next line.
 fn behind(text: &Text, tree: &Tree, line: u32, form: Form, new: &NewWaiver<'_>) -> Option<Edit> {
     let span = text.lines().line(text.source(), line);
     let end = span.start + text.slice(span).trim_end().len() as u32;

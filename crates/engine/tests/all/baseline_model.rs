@@ -13,7 +13,7 @@ use sieve_syntax::text::Text;
 
 use crate::bench::Bench;
 
-/// Functions, each with findings of its own; `#` stands for a number that makes them differ.
+/// Functions, each with findings of its own; `#` represents a number that makes them differ.
 const FUNCTIONS: &[&str] = &[
     "def fare_#(adult, kinds=[]):\n    total = adult * 0.55\n    return adlut\n",
     "def sail_#(boat):\n    try:\n        boat.go()\n    except Exception:\n        pass\n",

@@ -1,4 +1,4 @@
-//! Settings, and texts to sift and fix under them.
+//! Settings, and strings to sift and fix under them.
 
 use std::sync::Arc;
 
@@ -39,12 +39,12 @@ impl Bench {
         Bench { folder, settings, elsewhere: Elsewhere::default(), project }
     }
 
-    /// Hands out a subject for a text.
+    /// Exports a subject for a text.
     pub fn with_subject<T>(&self, work: impl FnOnce(&Subject<'_>) -> T) -> T {
         self.with_subject_in(Language::Python, work)
     }
 
-    /// Hands out a subject for a text in a language.
+    /// Exports a subject for a text in a language.
     pub fn with_subject_in<T>(&self, language: Language, work: impl FnOnce(&Subject<'_>) -> T) -> T {
         let name = format!("example.{}", language.facts().extensions[0]);
         let path = self.folder.path().join(&name);

@@ -1,4 +1,4 @@
-//! The examples of the rules that look at waivers, and the fixes of all rules' examples.
+//! The examples of the rules that check waivers, and the fixes of all rules' examples.
 
 use sieve_engine::settings::Overrides;
 use sieve_rules::{Check, FixKind, Mesh, Rule, RuleId, Wrong, catalogue};

@@ -68,7 +68,7 @@ impl Folder {
     }
 }
 
-/// Findings as `path:line:column rule`, what holds them back behind.
+/// Findings as `path:line:column rule`, what holds them back after.
 pub fn listed(outcome: &Outcome) -> Vec<String> {
     let shown = |finding: &sieve_engine::outcome::Finding| {
         let rule = sieve_rules::catalogue::rule(finding.rule).name;

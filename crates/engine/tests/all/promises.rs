@@ -89,7 +89,7 @@ proptest! {
         let mut baseline = Baseline::empty("/ferry/sieve-baseline.jsonl".into());
         baseline.add(&project, findings(&bench, &old).iter(), sieve_engine::today());
 
-        // Between two pieces, where a line begins outside of brackets and texts.
+        // Between two pieces, where a line begins outside of brackets and strings.
         let mut parts: Vec<&str> = picks.iter().map(|pick| PIECES[*pick]).collect();
         prop_assume!(!parts.contains(&PIECES[1]));
         parts.insert(at.index(parts.len() + 1), blank);

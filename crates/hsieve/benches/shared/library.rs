@@ -1,4 +1,4 @@
-//! Where real Python stands on this machine.
+//! Where real Python is on this machine.
 
 use std::path::PathBuf;
 use std::process::Command;

@@ -156,7 +156,7 @@ fn unpack(folder: &Path) -> anyhow::Result<()> {
         files::write(&path, content.as_bytes())?;
     }
     // A repository of its own, so that settings and baselines further up do not count. Without git it goes as well, in a
-    // folder that stands alone.
+    // folder that is alone.
     let _ = Command::new("git").args(["init", "--quiet"]).current_dir(folder).status();
     Ok(())
 }

@@ -105,7 +105,7 @@ fn text(rule: &Rule, level: Level, values: &[String], screen: &mut Screen) -> an
     )
 }
 
-/// What its places stand in, and how that is shown, where it is no code and no waiver can be written in it.
+/// What its places are in, and how that is shown, where it is no code and no waiver can be written in it.
 fn beside_code(rule: &Rule) -> Option<(&'static str, &'static str)> {
     match rule.check {
         Check::Settings => Some(("settings", "toml")),

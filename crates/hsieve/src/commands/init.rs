@@ -1,4 +1,4 @@
-//! `hsieve init`: looks at the code base, proposes settings that agree with it, and offers what makes them work by themselves.
+//! `hsieve init`: checks the code base, proposes settings that agree with it, and offers what makes them work by themselves.
 
 use std::path::Path;
 

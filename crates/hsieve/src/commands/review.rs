@@ -42,7 +42,7 @@ fn ask(proposal: &Proposal<'_>, screen: &mut Screen) -> anyhow::Result<Decision>
     screen.line(card(proposal.finding, screen.width()))?;
     screen.gap()?;
     let diff = String::from_utf8_lossy(proposal.diff);
-    // The names of the file stand in the card already.
+    // The names of the file are in the card already.
     let body: Vec<&str> = diff.lines().skip(2).collect();
     screen.line(coloured(body.join("\n").as_bytes()))?;
     screen.gap()?;

@@ -87,7 +87,7 @@ struct Upgrade<'u> {
     behind: Vec<(PathBuf, String)>,
     /// Rules whose level would be another, with both levels and what they would find.
     levels: Vec<(RuleId, Level, Level, usize)>,
-    /// Old names, mended.
+    /// Old names, fixed.
     names: FixOutcome,
 }
 

@@ -102,7 +102,7 @@ fn table(waivers: &[WaiverNote], origins: &Origins, screen: &mut Screen) -> anyh
     let places = waivers.iter().map(|note| width(&place(note))).max().unwrap_or(0);
     let rows: Vec<(String, String, String)> = waivers.iter().map(|note| row(note, origins)).collect();
     let columns = |(_, names, why): &(String, String, String)| STATE + places + width(names) + width(why) + 6;
-    // All in the same form: on a terminal that is too narrow for one of them, reasons stand on lines of their own.
+    // All in the same form: on a terminal that is too narrow for one of them, reasons are on lines of their own.
     let two_lines = std::io::stdout().is_terminal() && rows.iter().any(|row| columns(row) > screen.width());
     for (note, (state, names, why)) in waivers.iter().zip(&rows) {
         let head = format!("{state}  {:<places$}  {names}", place(note));

@@ -81,7 +81,7 @@ fn numbered(line: u32, code: &str) -> String {
     format!("{}  {code}\n", styled(FAINT, &format!("{line:>7}")))
 }
 
-/// The part of a line that fits, and where the mark stands under it.
+/// The part of a line that fits, and where the mark is under it.
 struct Window {
     text: String,
     mark_at: usize,
@@ -125,7 +125,7 @@ impl Window {
     }
 }
 
-/// The mark, with the message behind it if it fits, else below.
+/// The mark, with the message after it if it fits, else below.
 fn marked(finding: &Finding, window: &Window, room: usize) -> String {
     let style = level_style(finding.level);
     let mark = styled(style, &"~".repeat(window.mark_width));

@@ -16,7 +16,7 @@ pub struct Earlier {
     pub folders: BTreeMap<String, usize>,
     /// In all.
     pub all: usize,
-    /// How many lines it looked at.
+    /// How many lines it checked.
     pub lines: usize,
 }
 

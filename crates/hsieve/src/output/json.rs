@@ -45,7 +45,7 @@ pub fn document_text(document: &impl Serialize) -> anyhow::Result<String> {
     if !text.contains(unsafe_inside) {
         return Ok(text);
     }
-    // Such characters stand in strings only, and none of them needs two units of UTF-16.
+    // Such characters are in strings only, and none of them needs two units of UTF-16.
     let shown = |character: char| match character {
         other if unsafe_inside(other) => format!("\\u{:04x}", u32::from(other)),
         other => String::from(other),

@@ -44,7 +44,7 @@ fn a_change_answers_for_what_it_causes_elsewhere() {
         OLD.replace("import os", "import os\nimport sys").replace("return adult", "return sys, adult"),
     );
     assert_eq!(ferry.commit("sys").status, 0);
-    // The last use goes, and the import above stands on a line that did not change.
+    // The last use goes, and the import above is on a line that did not change.
     ferry.write("tides.py", ferry.read("tides.py").replace("return sys, adult", "return adult"));
     assert_found(&ferry, &["sift", "--changed"], &["tides.py:2:8"]);
     assert_eq!(ferry.run(&["fix", "--changed"]).status, 0);

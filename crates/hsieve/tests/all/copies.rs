@@ -1,4 +1,4 @@
-//! Copies of code in several files: found behind the files, and held back like anything else.
+//! Copies of code in several files: found after the files, and held back like anything else.
 
 use crate::ferry::{Ended, Ferry};
 

@@ -35,7 +35,7 @@ fn what_is_paid_off_must_be_taken_off() {
     let lowered = SETTINGS.replace("most = 3 ", "most = 2 ").replace("most = 4", "most = 3");
     assert_eq!(ferry.read("sieve.toml"), lowered, "comments stay");
     assert_eq!(ferry.run(&["sift"]).status, 0);
-    // Without strictness the same is only told.
+    // Without strictness the same is only reported.
     ferry.write("sieve.toml", "");
     ferry.write("booking/fares.py", "import os\n");
     let told = ferry.run(&["sift"]);

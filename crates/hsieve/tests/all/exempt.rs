@@ -213,7 +213,7 @@ fn settings_say_why_and_their_idle_waivers_are_found() {
     ]);
     let found = ferry.run(&["sift"]);
     assert_eq!(found.out, "sieve.toml:1:1: warning: this waiver holds nothing back [stale-waiver]\n");
-    // With rules that are off it cannot be told.
+    // With rules that are off it cannot be known.
     assert_eq!(ferry.run(&["sift", "--only", "stale-waiver,eval-call"]).out, "");
     // The list shows what was written.
     let listed = ferry.run(&["waivers"]).out;

@@ -17,7 +17,7 @@ fn a_commit_with_a_finding_is_stopped_and_others_are_not() {
     assert_eq!(stopped.status, 1, "{stopped:?}");
     assert!(stopped.err.contains("The commit is stopped."), "{stopped:?}");
     ferry.write("quays.py", "QUAY = 1\n");
-    // Only what is staged is looked at.
+    // Only what is staged is checked.
     assert_eq!(ferry.git(&["add", "quays.py"]).status, 0);
     ferry.write("loose.py", "import os\n");
     assert_eq!(ferry.git(&["commit", "--quiet", "--message", "quay"]).status, 0);

@@ -2,7 +2,7 @@
 
 use crate::ferry::{Ferry, ended};
 
-/// Code with habits: two blanks, long names with underscores, lines of up to 110 characters.
+/// Code with habits: two whitespace, long names with underscores, lines of up to 110 characters.
 fn code(number: usize) -> String {
     let long = "x".repeat(90);
     format!(

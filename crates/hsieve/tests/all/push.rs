@@ -99,7 +99,7 @@ fn a_merge_brings_nothing_that_its_parents_have() {
     desk.ferry.git(&["switch", "--quiet", "north"]);
     assert_eq!(desk.ferry.git(&["merge", "--quiet", "--no-edit", "main"]).status, 0);
     desk.assert_pushed(&["north"]);
-    // A mistake made while merging is new, whichever parent it stands beside.
+    // A mistake made while merging is new, whichever parent it is beside.
     desk.ferry.git(&["switch", "--quiet", "main"]);
     desk.commit("old-too.py", &format!("{BROKEN}\n\nTIDE = 1\n"));
     assert_eq!(desk.ferry.git(&["push", "--quiet", "--no-verify", "origin", "main"]).status, 0);

@@ -17,7 +17,7 @@ impl Dice {
 
 const FILES: usize = 38;
 
-/// A project of 40 files: shadowing, aliases, whole modules, members, handing on, keywords, texts and comments.
+/// A project of 40 files: shadowing, aliases, whole modules, members, re-export, keywords, strings and comments.
 fn python_project(ferry: &Ferry, dice: &mut Dice) {
     ferry.write(
         "ferry/__init__.py",
@@ -124,7 +124,7 @@ fn output(program: &str, main: &str, ferry: &Ferry) -> String {
     String::from_utf8_lossy(&output.stdout).into_owned()
 }
 
-/// The names of the project with a number at their end, by the places where they stand in code.
+/// The names of the project with a number at their end, by the places where they are in code.
 fn places(ferry: &Ferry, files: &[PathBuf]) -> Vec<(PathBuf, usize, usize, String)> {
     let mut found = Vec::new();
     for file in files {
@@ -141,7 +141,7 @@ fn places(ferry: &Ferry, files: &[PathBuf]) -> Vec<(PathBuf, usize, usize, Strin
     found
 }
 
-/// A line with its texts and comments blanked out.
+/// A line with its strings and comments blanked out.
 fn code_of(line: &str) -> String {
     let mut quote = None;
     let mut comment = false;

@@ -221,7 +221,7 @@ fn files_that_are_not_sifted_count() {
         let files = [(name, text.as_str()), settings, (".gitignore", "ignored/\n")];
         assert_refused(&python(&files, "pkg/core.py:1:5", "price"), name);
     }
-    // Behind another root the module is found all the same, and a stub goes along.
+    // After another root the module is found all the same, and a stub goes along.
     let ferry = Ferry::with(&[
         ("lib/p/pkg/__init__.py", ""),
         ("lib/p/pkg/core.py", CORE),
@@ -328,7 +328,7 @@ fn members_of_scripts_follow_types_and_interfaces() {
     assert!(ended.status == 2 && ended.err.contains("--family"), "{ended:?}");
     assert_eq!(ferry.run(&["rename", "a.ts:5:3", "draught", "--family"]).status, 0);
     assert_eq!(ferry.read("a.ts"), code.replace("depth", "draught"));
-    // What is taken apart, or made by hand for an interface, is not known to be one of it.
+    // What is destructured, or made by hand for an interface, is not known to be one of it.
     for (more, place) in
         [("const { depth } = load();\n", "b.ts:1:9"), ("export const m = { depth: 1 };\n", "b.ts:1:20")]
     {

@@ -1,4 +1,4 @@
-//! Walking through the fixes that somebody must look at.
+//! Walking through the fixes that somebody must check.
 
 use crate::ferry::{Ended, Ferry, ended};
 

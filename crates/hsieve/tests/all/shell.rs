@@ -74,7 +74,7 @@ fn the_tree_of_a_script_has_the_names_of_other_languages() {
     }
 }
 
-/// How bash itself prints a script, if it accepts it. It prints commands within words as they stand there, so that blanks do
+/// How bash itself prints a script, if it accepts it. It prints commands within words as they are there, so that whitespace do
 /// not count here: that words stay whole is what the tool's own proof is for.
 fn printed(path: &std::path::Path) -> Option<Vec<String>> {
     let output = std::process::Command::new("bash").arg("--pretty-print").arg(path).output().ok()?;

@@ -67,7 +67,7 @@ fn waivers_are_written_where_comments_can_stand() {
     let between_tags = ferry.run(&["waive", "web/Board.jsx:8", "magic-number", "--because", "wide screens"]);
     assert_eq!(between_tags.status, 0, "{between_tags:?}");
     let source = ferry.read("web/Board.jsx");
-    // Behind the element, so that it holds for nothing but this line.
+    // After the element, so that it holds for nothing but this line.
     assert!(source.contains("</li>{/* sieve: waive magic-number because wide screens */}\n"), "{source}");
 }
 

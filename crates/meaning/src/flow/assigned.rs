@@ -1,6 +1,6 @@
 //! Definite assignment: which variables have a value at each place that reads them.
 //!
-//! For each block it is known how each variable may stand when it is entered: with a value, without one, or without one on a way that
+//! For each block it is known how each variable may be when it is entered: with a value, without one, or without one on a way that
 //! whoever wrote the code may know to be never gone. What a block does changes that; ways join it; until nothing changes any more.
 
 use sieve_syntax::tree::{NodeId, NodeRef, Tree};
@@ -16,7 +16,7 @@ const DOUBTFUL: u8 = 4;
 /// More states than this are not worked out for one function.
 const MOST_STATES: usize = 8 << 20;
 
-/// How a variable may stand without a value.
+/// How a variable may be without a value.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, PartialOrd, Ord)]
 pub enum Unset {
     /// Only on ways that may never be taken.
@@ -48,7 +48,7 @@ pub(super) fn unset_uses(graph: &Graph, owner: NodeRef<'_>, variables: &Variable
     states.uses(graph, variables)
 }
 
-/// How each variable stands at the entry of each block.
+/// How each variable is at the entry of each block.
 struct States<'o> {
     own: &'o [u32],
     /// A row for each block.
@@ -117,7 +117,7 @@ impl<'o> States<'o> {
     }
 
     fn uses(&self, graph: &Graph, variables: &Variables) -> Vec<UnsetUse> {
-        // A place may stand in the graph several times: what is true of it is what is true of all of them.
+        // A place may be in the graph several times: what is true of it is what is true of all of them.
         let mut seen: Vec<(NodeId, u32, u8)> = Vec::new();
         for block in graph.blocks() {
             let mut row = self.row(block).to_vec();
@@ -147,7 +147,7 @@ impl<'o> States<'o> {
     }
 }
 
-/// How a variable stands at the end of a way. A doubtful way casts doubt only on what the statement that it leads past would have set.
+/// How a variable is at the end of a way. A doubtful way casts doubt only on what the statement that it leads past would have set.
 fn on_way(state: u8, way: Way, bound_at: &[NodeId], tree: &Tree) -> u8 {
     let Way::Doubtful(statement) = way else { return state };
     if state & UNSET == 0 {

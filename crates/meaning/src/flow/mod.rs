@@ -39,7 +39,7 @@ pub struct Flow<'t> {
 }
 
 impl<'t> Flows<'t> {
-    /// Prepares the flow of a file. Without names nothing is told of variables.
+    /// Prepares the flow of a file. Without names nothing is known of variables.
     pub fn new(language: Language, text: &'t Text, tree: &'t Tree, names: Option<&Names<'t>>) -> Flows<'t> {
         let told = names.filter(|_| Language::WITH_NAMES.contains(&language));
         let variables = told.map(|names| variables::variables_of(language, tree, names)).unwrap_or_default();
@@ -83,7 +83,7 @@ impl<'t> Flow<'t> {
         if dead.is_empty() {
             return Vec::new();
         }
-        // A statement behind a `finally` stands in the graph several times.
+        // A statement after a `finally` is in the graph several times.
         let alive: FxHashSet<NodeId> = statements(true).collect();
         dead.retain(|node| !alive.contains(node));
         dead.sort();

@@ -1,4 +1,4 @@
-//! The variables of a file that may be read before they have a value, as far as a look at their places tells.
+//! The variables of a file that may be read before they have a value, as far as a check their places tells.
 //!
 //! Most variables get their value in a statement that always runs, before anything reads them: those are left out, so that the graph
 //! is asked about few.
@@ -105,7 +105,7 @@ pub(super) fn variables_of(language: Language, tree: &Tree, names: &Names) -> Va
     variables
 }
 
-/// The scope of the function around a scope, or of the file. Comprehensions and blocks run with what they stand in; so do
+/// The scope of the function around a scope, or of the file. Comprehensions and blocks run with what they are in; so do
 /// the bodies of classes.
 fn function_around(names: &Names, scope: ScopeId) -> ScopeId {
     let mut scope = scope;
@@ -185,7 +185,7 @@ fn is_part_of_target(node: NodeRef<'_>) -> bool {
     )
 }
 
-/// Whether every use stands behind the end of the declaration, and no choice between cases can lead past it.
+/// Whether every use is after the end of the declaration, and no choice between cases can lead past it.
 fn is_declared_first(tree: &Tree, binding: &Binding, uses: &[NodeId]) -> bool {
     let Some(declaration) = binding.declarations.first() else { return true };
     let name = tree.node(declaration.node);
@@ -197,7 +197,7 @@ fn is_declared_first(tree: &Tree, binding: &Binding, uses: &[NodeId]) -> bool {
     !in_case && uses.iter().all(|node| *node >= whole.end() || *node == declaration.node)
 }
 
-/// Whether the first place that gives a value always runs, and everything that reads stands behind it.
+/// Whether the first place that gives a value always runs, and everything that reads is after it.
 fn is_set_first(tree: &Tree, binding: &Binding, uses: &[NodeId]) -> bool {
     if binding.declarations.iter().any(|one| one.sort == DeclarationSort::Deletion) {
         return false;

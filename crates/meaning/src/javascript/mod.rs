@@ -69,7 +69,7 @@ pub(crate) fn collect<'t>(collector: &mut Collector<'t>, typed: bool) {
 fn on_name<'t>(collector: &mut Collector<'t>, node: NodeRef<'t>) {
     let Some(parent) = node.parent() else { return };
     match (parent.kind(), node.role()) {
-        // What these bind is told where the whole is met.
+        // What these bind is handled where the whole is met.
         (
             Kind::Function
             | Kind::Lambda
@@ -178,7 +178,7 @@ fn on_update<'t>(collector: &mut Collector<'t>, node: NodeRef<'t>, parent: NodeR
     if alone { collector.write_name(node) } else { collector.use_name(node) }
 }
 
-/// Whether a name stands in a list or object that takes a value apart: `[a, b] = c`.
+/// Whether a name is in a list or object that takes a value apart: `[a, b] = c`.
 fn is_taken_apart(name: NodeRef<'_>) -> bool {
     let mut part = name;
     loop {

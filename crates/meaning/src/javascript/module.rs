@@ -49,7 +49,7 @@ pub(super) fn on_runner(collector: &mut Collector<'_>) {
     }
 }
 
-/// Scripts share their names with other scripts. A file without imports and exports is one, unless it speaks of what node gives to
+/// Scripts share their names with other scripts. A file without imports and exports is one, unless it mentions what node gives to
 /// its modules.
 pub(super) fn on_script(collector: &mut Collector<'_>) {
     let statements = collector.tree.root().children();
@@ -61,7 +61,7 @@ pub(super) fn on_script(collector: &mut Collector<'_>) {
     }
 }
 
-/// Words behind `global` or `globals` at the head of a block comment: the usual way to say that a name comes from elsewhere.
+/// Words after `global` or `globals` at the head of a block comment: the usual way to say that a name comes from elsewhere.
 fn names_in_comments<'t>(collector: &Collector<'t>) -> Vec<&'t str> {
     let tree = collector.tree;
     let mut names = Vec::new();
@@ -114,7 +114,7 @@ fn names_module(export: NodeRef<'_>) -> bool {
     around.any(|node| node.role() == Role::Module)
 }
 
-/// Whether a declaration stands behind `export`.
+/// Whether a declaration is after `export`.
 pub(super) fn is_handed_out(declaration: NodeRef<'_>) -> bool {
     declaration.parent().is_some_and(|holder| holder.kind() == Kind::Export)
 }

@@ -109,7 +109,7 @@ pub(super) fn on_namespace<'t>(collector: &mut Collector<'t>, node: NodeRef<'t>)
     }
     let scope = collector.open_scope(ScopeSort::Block, node, around);
     collector.mark_may_use(scope, Unknown::OtherFile);
-    // Several namespaces of one name, here or in other files, share what they hand out.
+    // Several namespaces of one name, here or in other files, share what they export.
     collector.mark_may_bind(scope, Unknown::OtherFile);
     if let Some(body) = node.child(Role::Body) {
         collector.enter_at(body, scope);
@@ -170,7 +170,7 @@ fn bind_name<'t>(collector: &mut Collector<'t>, scope: ScopeId, node: NodeRef<'t
     }
 }
 
-/// What is handed out to other modules, or declared for them, counts as used.
+/// What is exported to other modules, or declared for them, counts as used.
 fn hand_out<'t>(collector: &mut Collector<'t>, scope: ScopeId, node: NodeRef<'t>, name: NodeRef<'t>) {
     if module::is_handed_out(node) || is_ambient(collector, node) {
         collector.use_text(scope, collector.node_text(name), name, name.span(), None);

@@ -122,7 +122,7 @@ pub struct Reference {
     pub node: NodeId,
     /// The stretch of the name itself.
     pub span: Span,
-    /// What it stands for.
+    /// What it represents.
     pub resolution: Resolution,
     /// Whether the place only gives the name a new value.
     pub writes: bool,
@@ -130,20 +130,20 @@ pub struct Reference {
     pub(crate) excuse: Option<Unknown>,
 }
 
-/// What a used name stands for.
+/// What a used name represents.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
 pub enum Resolution {
     /// A name bound in this file.
     Binding(BindingId),
-    /// A name that the language brings along.
+    /// A name that the language provides.
     Builtin,
-    /// Cannot be told, and why.
+    /// Cannot be known, and why.
     Unknown(Unknown),
     /// Nothing: no scope that is seen from here binds it.
     Undefined,
 }
 
-/// Why something cannot be told.
+/// Why something cannot be known.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
 pub enum Unknown {
     /// A star import may bring any name.
@@ -156,7 +156,7 @@ pub enum Unknown {
     BrokenSyntax,
     /// Another file may bring it, or use it.
     OtherFile,
-    /// It is text, which may or may not stand for a name.
+    /// It is text, which may or may not represent a name.
     InText,
 }
 
@@ -179,7 +179,7 @@ impl Unknown {
     }
 }
 
-/// What a file hands out under a name list of its own, such as Python's `__all__`.
+/// What a file exports under a name list of its own, such as Python's `__all__`.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
 pub enum Exports {
     /// There is no such list.
@@ -243,18 +243,18 @@ impl<'t> Names<'t> {
         self.bindings_with_ids().find(|(_, binding)| declares(binding)).map(|(id, _)| id)
     }
 
-    /// What the name at a node stands for, if the node is a use of a name.
+    /// What the name at a node represents, if the node is a use of a name.
     pub fn resolution_at(&self, node: NodeId) -> Option<Resolution> {
         let at = self.references.partition_point(|reference| reference.node < node);
         self.references.get(at).filter(|reference| reference.node == node).map(|reference| reference.resolution)
     }
 
-    /// Whether the name at a node stands for the builtin of that name, for sure.
+    /// Whether the name at a node represents the builtin of that name, for sure.
     pub fn is_builtin_at(&self, node: NodeId) -> bool {
         self.resolution_at(node) == Some(Resolution::Builtin)
     }
 
-    /// What the file hands out.
+    /// What the file exports.
     pub fn exports(&self) -> Exports {
         self.exports
     }

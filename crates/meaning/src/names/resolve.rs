@@ -100,7 +100,7 @@ fn find(collector: &Collector<'_>, reference: &Reference) -> Option<BindingId> {
     find_from(collector, reference, reference.scope)
 }
 
-/// Names of a class are seen only directly in it, and in the type parameters that stand directly in it.
+/// Names of a class are seen only directly in it, and in the type parameters that are directly in it.
 fn find_from(collector: &Collector<'_>, reference: &Reference, from: ScopeId) -> Option<BindingId> {
     let mut scope = from;
     let mut sees_class = true;

@@ -31,13 +31,13 @@ pub struct Callee {
     pub is_pure: bool,
     /// Whether it makes an object of a class.
     pub makes_object: bool,
-    /// The file that it stands in, where that is another one.
+    /// The file that it is in, where that is another one.
     pub file: Option<Arc<str>>,
     /// The line of its name, from 1.
     pub line: u32,
 }
 
-/// Follows calls that stand in one file. What is found out is remembered: several rules ask for the same.
+/// Follows calls that are in one file. What is found out is remembered: several rules ask for the same.
 #[derive(Debug)]
 pub struct Calls<'c, 't> {
     language: Language,
@@ -52,7 +52,7 @@ pub struct Calls<'c, 't> {
     referred: RefCell<FxHashMap<NodeId, Option<Rc<str>>>>,
 }
 
-/// A thing, and the module that it stands in, if that is another one.
+/// A thing, and the module that it is in, if that is another one.
 struct Place {
     thing: Rc<Thing>,
     module: Option<Arc<Module>>,
@@ -155,7 +155,7 @@ impl<'c, 't> Calls<'c, 't> {
         self.follow(self.path, &found.module, &path, 0)
     }
 
-    /// What a name of the file stands for.
+    /// What a name of the file represents.
     fn thing(&self, binding: BindingId) -> Rc<Thing> {
         if let Some(known) = self.things.borrow().get(&binding) {
             return Rc::clone(known);
@@ -171,7 +171,7 @@ impl<'c, 't> Calls<'c, 't> {
         self.modules.find(self.path, module).is_some_and(|found| found.summary.has_effects)
     }
 
-    /// Follows names from a module to what they stand for.
+    /// Follows names from a module to what they represent.
     fn follow(&self, from: &str, module: &str, path: &[String], steps: usize) -> Option<Place> {
         if steps > MOST_STEPS {
             return None;
@@ -190,7 +190,7 @@ impl<'c, 't> Calls<'c, 't> {
                 Some(_) => return None,
                 None => {}
             }
-            // What a star brings is told only where no other star could bring it too.
+            // What a star import brings is known only where no other star could bring it too.
             if let [star] = found.summary.stars.as_slice()
                 && let Some(place) = self.follow(&found.path, star, path, steps + 1)
             {
@@ -271,7 +271,7 @@ impl<'c, 't> Calls<'c, 't> {
         Some(Function::of(self.language, self.text, only))
     }
 
-    /// Whether a method only stands for those of the classes further down: it raises, or does nothing.
+    /// Whether a method only represents those of the classes further down: it raises, or does nothing.
     fn is_placeholder(&self, method: NodeRef<'t>) -> bool {
         let mut statements = method.child(Role::Body).into_iter().flat_map(|body| body.children_in(Role::Statement));
         let does_nothing = |statement: NodeRef<'t>| match statement.kind() {

@@ -62,7 +62,7 @@ impl Function {
     }
 }
 
-/// Whether a function stands directly in a class.
+/// Whether a function is directly in a class.
 pub(super) fn is_member(function: NodeRef<'_>) -> bool {
     function.class_around().is_some() && function.role() == Role::Statement
 }
@@ -84,13 +84,13 @@ pub(super) fn words_before<'t>(text: &'t Text, function: NodeRef<'t>) -> Vec<&'t
         .collect()
 }
 
-/// Whether what a call gives must be awaited: an async function that hands out no values one by one.
+/// Whether what a call gives must be awaited: an async function that exports no values one by one.
 fn is_async(text: &Text, function: NodeRef<'_>) -> bool {
     let words = words_before(text, function);
     words.contains(&"async") && !words.contains(&"*") && !hands_out(function)
 }
 
-/// Whether a `yield` stands in a function, those within it left aside.
+/// Whether a `yield` is in a function, those within it left aside.
 fn hands_out(function: NodeRef<'_>) -> bool {
     let Some(body) = function.child(Role::Body) else { return false };
     let mut skip_to = body.id();
@@ -105,7 +105,7 @@ fn hands_out(function: NodeRef<'_>) -> bool {
     })
 }
 
-/// Whether a function looks at all that it is given, whatever its parameters say.
+/// Whether a function checks all that it is given, whatever its parameters say.
 fn speaks_of_arguments(text: &Text, function: NodeRef<'_>) -> bool {
     function.descendants().any(|node| node.kind() == Kind::Name && text.slice(node.span()) == "arguments")
 }

@@ -1,6 +1,6 @@
-//! What files tell each other: a summary of each file, and calls followed from file to file.
+//! What files know of each other: a summary of each file, and calls followed from file to file.
 //!
-//! A summary depends on its own file only. Which file a module's name stands for is told by whoever knows the folders ([`Modules`]).
+//! A summary depends on its own file only. Which file a module's name represents is answered by [`Modules`].
 
 mod callee;
 mod class;
@@ -21,7 +21,7 @@ pub use summary::{Summary, Thing};
 pub struct Module {
     /// What [`Modules`] knows it by.
     pub path: Arc<str>,
-    /// What it hands out.
+    /// What it exports.
     pub summary: Summary,
 }
 
@@ -32,7 +32,7 @@ pub trait Modules: fmt::Debug {
     fn find(&self, from: &str, module: &str) -> Option<Arc<Module>>;
 }
 
-/// A file that stands alone.
+/// A file that is alone.
 #[derive(Debug)]
 pub struct NoModules;
 

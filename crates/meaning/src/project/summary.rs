@@ -1,4 +1,4 @@
-//! What a file hands out to others.
+//! What a file exports to others.
 
 use rustc_hash::FxHashMap;
 use sieve_syntax::language::Language;
@@ -22,14 +22,14 @@ pub enum Thing {
     Other,
 }
 
-/// What a file hands out.
+/// What a file exports.
 #[derive(Debug, Default)]
 pub struct Summary {
     /// Things of the whole file by their names in it.
     own: FxHashMap<Box<str>, Thing>,
     /// The names that others see, where these are not those in the file.
     handed_out: Option<FxHashMap<Box<str>, Thing>>,
-    /// Modules of which every name is handed on.
+    /// Modules of which every name is re-exported.
     pub stars: Vec<String>,
     /// Loading it does more than define things.
     pub has_effects: bool,
@@ -149,7 +149,7 @@ fn sets_part(assignment: NodeRef<'_>) -> bool {
     is_assignment && assignment.children_in(Role::Target).any(is_part)
 }
 
-/// The names that a declaration behind `export` declares.
+/// The names that a declaration after `export` declares.
 fn declared(declaration: NodeRef<'_>) -> Vec<NodeRef<'_>> {
     match declaration.kind() {
         Kind::Declaration => declaration
@@ -167,7 +167,7 @@ fn is_outermost(node: NodeRef<'_>) -> bool {
     !node.ancestors().any(|around| around.kind().is_function() || around.kind() == Kind::Class)
 }
 
-/// What a name of a file stands for, if one place alone says so.
+/// What a name of a file represents, if one place alone says so.
 pub(super) fn thing_of<'t>(
     language: Language,
     text: &'t Text,

@@ -23,7 +23,7 @@ impl Annotations {
         }
     }
 
-    /// A string in an annotation is an expression in quotes, unless it stands in `Literal[…]` or behind the first
+    /// A string in an annotation is an expression in quotes, unless it is in `Literal[…]` or after the first
     /// element of `Annotated[…]`.
     pub(super) fn on_string<'t>(&mut self, collector: &mut Collector<'t>, node: NodeRef<'t>) {
         if self.annotation_end.is_none_or(|end| end <= node.id()) || self.literal_end.is_some_and(|end| node.id() < end)
@@ -62,7 +62,7 @@ fn use_names_in<'t>(collector: &mut Collector<'t>, node: NodeRef<'t>) {
     let literal = collector.text.slice(span);
     let Some((start, content)) = plain_content(literal) else { return };
     let tree = Language::Python.parse_expression(content);
-    // Text that is no expression, or is written with escapes, stands for no type that a reader would find.
+    // Text that is no expression, or is written with escapes, represents no type that a reader would find.
     let unclear = !tree.faults().is_empty() || content.contains('\\');
     let excuse = unclear.then_some(Unknown::InText);
     for name in tree.nodes().filter(|name| name.kind() == Kind::Name && name.role() != Role::Name) {

@@ -1,4 +1,4 @@
-//! The names that Python brings along, with the version that brought the newer ones.
+//! The names that Python provides, with the version that brought the newer ones.
 
 /// Names of the module `builtins` in 3.8.
 const OLD: &[&str] = &[

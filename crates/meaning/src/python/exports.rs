@@ -1,4 +1,4 @@
-//! `__all__`: the names that a module hands out.
+//! `__all__`: the names that a module exports.
 
 use sieve_syntax::text::Span;
 use sieve_syntax::tree::{Kind, NodeRef, Role};

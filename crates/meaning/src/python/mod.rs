@@ -50,7 +50,7 @@ pub(crate) fn collect<'t>(collector: &mut Collector<'t>) {
 fn on_name<'t>(collector: &mut Collector<'t>, node: NodeRef<'t>) {
     let Some(parent) = node.parent() else { return };
     match (parent.kind(), node.role()) {
-        // What these bind is told where the whole is met.
+        // What these bind is handled where the whole is met.
         (Kind::Function | Kind::Class | Kind::TypeAlias, Role::Name)
         | (Kind::Parameter | Kind::TypeParameter, Role::Name)
         | (Kind::ImportItem | Kind::Global | Kind::Nonlocal, _) => {}

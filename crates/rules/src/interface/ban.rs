@@ -1,4 +1,4 @@
-//! What a team does not want used, told in settings, each with its reason.
+//! What a team does not want used, reported in settings, each with its reason.
 
 /// Something that is not to be used.
 #[derive(Debug, Clone, PartialEq, Eq)]

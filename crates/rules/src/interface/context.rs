@@ -35,7 +35,7 @@ pub struct File<'f> {
     pub is_test: bool,
     /// Its calls, to be followed, if an enabled rule needs names.
     pub calls: Option<&'f Calls<'f, 'f>>,
-    /// One step of its indentation, once it is known: whoever mends lines asks for it line by line.
+    /// One step of its indentation, once it is known: whoever fixes lines asks for it line by line.
     pub(crate) unit: &'f OnceCell<String>,
     /// Hashes of the words in its strings and comments, once somebody asks for one.
     pub(crate) words_in_text: &'f OnceCell<FxHashSet<u64>>,
@@ -288,7 +288,7 @@ impl Reported<'_> {
         self
     }
 
-    /// A fix to be looked at first; none if there are no edits.
+    /// A fix to be checked first; none if there are no edits.
     pub fn fix_to_review(self, edits: Option<Vec<Edit>>) -> Self {
         self.finding.fix = edits.map(|edits| Fix { kind: FixKind::Review, edits });
         self

@@ -32,7 +32,7 @@ pub struct Rule {
     pub certainty: Certainty,
     /// The languages it holds for.
     pub languages: &'static [Language],
-    /// The sort of fix it offers, if any.
+    /// The kind of fix it offers, if any.
     pub fix: Option<FixKind>,
     /// What it reports, in one line.
     pub what: &'static str,
@@ -46,9 +46,9 @@ pub struct Rule {
     pub options: &'static [OptionFacts],
     /// What it reports and what not, in one language after the other.
     pub examples: &'static [Examples],
-    /// Whether it asks what names stand for.
+    /// Whether it asks what names represent.
     pub needs_names: bool,
-    /// What it looks at, and the function that looks.
+    /// What it checks, and the function that looks.
     pub check: Check,
 }
 
@@ -74,16 +74,16 @@ pub struct Wrong {
     pub fixed: Option<&'static str>,
 }
 
-/// What a rule looks at. No rule walks over the whole tree by itself: it is handed the parts it asks for.
+/// What a rule checks. No rule walks over the whole tree by itself: it is handed the parts it asks for.
 #[derive(Debug, Clone, Copy)]
 pub enum Check {
     /// Nodes of these kinds.
     Nodes(&'static [Kind], fn(&mut Context, NodeRef)),
-    /// All nodes of these kinds at once, in the order of the text: for rules that look at what a file mostly does.
+    /// All nodes of these kinds at once, in the order of the text: for rules that check what a file mostly does.
     All(&'static [Kind], fn(&mut Context, &[NodeRef])),
     /// Tokens of these kinds.
     Tokens(&'static [TokenKind], fn(&mut Context, TokenId)),
-    /// Tokens whose blanks on either side are not as the language's description of spacing wants them.
+    /// Tokens whose whitespace on either side is not as the language's description of spacing wants them.
     Spacing(SpacingSort),
     /// Lines.
     Lines(fn(&mut Context, Line)),

@@ -24,7 +24,7 @@ pub struct Finding {
     pub fix: Option<Fix>,
     /// The stretch whose tokens make this the same finding in another version of the file, where that is not its place.
     pub anchor: Option<Span>,
-    /// The finding holds only if no other file uses this name through the file it stands in.
+    /// The finding holds only if no other file uses this name through the file it is in.
     pub unless_used: Option<HandedOn>,
 }
 
@@ -56,7 +56,7 @@ pub struct HandedOn {
     pub module: String,
     /// The name in it.
     pub name: String,
-    /// Names of one group are handed on together: if one is used elsewhere, so may the others be.
+    /// Names of one group are re-exported together: if one is used elsewhere, so may the others be.
     pub group: u32,
 }
 
@@ -74,7 +74,7 @@ pub struct Fix {
 pub enum FixKind {
     /// Proved to keep the meaning, or to be what the mistake was meant to say.
     Exact,
-    /// To be looked at first.
+    /// To be checked first.
     Review,
 }
 
@@ -126,7 +126,7 @@ pub struct Unsure {
     pub rule: RuleId,
     /// The place.
     pub span: Span,
-    /// Why it cannot be told.
+    /// Why it cannot be known.
     pub reason: &'static str,
 }
 
@@ -137,6 +137,6 @@ pub struct Report {
     pub findings: Vec<Finding>,
     /// Places that could not be decided.
     pub unsure: Vec<Unsure>,
-    /// Code that may stand in other files too.
+    /// Code that may be in other files too.
     pub windows: Vec<Window>,
 }

@@ -21,11 +21,11 @@ pub enum NameStyle {
     LowerKebab,
 }
 
-/// The sorts of names that settings give a form to, in the order of the alphabet.
+/// The kinds of names that settings give a form to, in the order of the alphabet.
 pub const NAMED_SORTS: &[&str] =
     &["constant", "file", "function", "member", "method", "module", "parameter", "private-member", "type", "variable"];
 
-/// The sorts of names that a language has.
+/// The kinds of names that a language has.
 pub fn sorts_of(language: Language) -> &'static [&'static str] {
     match language {
         Language::Python => NAMED_SORTS,
@@ -114,7 +114,7 @@ fn without_warning(name: &str) -> &str {
     WARNINGS.iter().find_map(|warning| name.strip_prefix(warning)).unwrap_or(name)
 }
 
-/// Whether no mark stands between the words of a name; one between digits is part of a number.
+/// Whether no mark is between the words of a name; one between digits is part of a number.
 fn is_joined(name: &str) -> bool {
     let characters: Vec<char> = name.chars().collect();
     let marks = |index: &usize| matches!(characters[*index], '_' | '-');
@@ -124,7 +124,7 @@ fn is_joined(name: &str) -> bool {
     })
 }
 
-/// Whether words in small letters stand beside single capitals, which are the symbols of formulas: `X_train`, `det_A`.
+/// Whether words in small letters are beside single capitals, which are the symbols of formulas: `X_train`, `det_A`.
 fn has_symbols(name: &str) -> bool {
     let is_small = |word: &str| !word.chars().any(char::is_uppercase);
     let is_symbol = |word: &str| word.starts_with(char::is_uppercase) && word[1..].chars().all(|c| c.is_ascii_digit());
@@ -166,7 +166,7 @@ impl fmt::Display for NameStyle {
 /// What names of a sort look like.
 #[derive(Debug, Clone, Default)]
 pub struct NameForm {
-    /// The styles of which one is to fit what stands between prefix and suffix; any if there are none.
+    /// The styles of which one is to fit what is between prefix and suffix; any if there are none.
     pub styles: Vec<NameStyle>,
     /// What names begin with.
     pub prefix: String,
@@ -215,7 +215,7 @@ impl NameForm {
         Some(format!("does not fit \"{pattern}\""))
     }
 
-    /// The name in the form, if that can be told.
+    /// The name in the form, if that can be known.
     pub fn proposal(&self, name: &str) -> Option<String> {
         let style = self.styles.first()?;
         let core = name.trim_start_matches('_');
@@ -263,7 +263,7 @@ impl fmt::Display for NameForm {
     }
 }
 
-/// What a form of names is for: a sort of names, in one language or in all.
+/// What a form of names is for: a kind of names, in one language or in all.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, PartialOrd, Ord)]
 pub struct NamingKey {
     /// The language; all if nothing.
@@ -290,7 +290,7 @@ pub struct Naming {
 }
 
 impl Naming {
-    /// The form of a sort of names in a language: what settings say of the language, what they say of all, or the default.
+    /// The form of a kind of names in a language: what settings say of the language, what they say of all, or the default.
     pub fn form(&self, language: Language, sort: &str) -> Cow<'_, NameForm> {
         let set = |wanted: Option<Language>| {
             let is_it = |key: &NamingKey| key.language == wanted && NAMED_SORTS[key.sort] == sort;

@@ -60,7 +60,7 @@ impl OptionFacts {
         }
     }
 
-    /// The sort of value it takes, in words.
+    /// The kind of value it takes, in words.
     pub fn sort(&self) -> Cow<'static, str> {
         let quoted = |words: &[&str]| words.iter().map(|word| format!("{word:?}")).collect::<Vec<_>>().join(", ");
         match self.default {

@@ -17,7 +17,7 @@ macro_rules! words {
                 match self { $($name::$variant => $word,)* }
             }
 
-            /// The value that a word stands for.
+            /// The value that a word represents.
             pub fn named(word: &str) -> Option<$name> {
                 $name::ALL.iter().copied().find(|value| value.word() == word)
             }
@@ -44,7 +44,7 @@ words! {
         Naming "naming",
         /// Code that is hard to follow.
         Clarity "clarity",
-        /// Blanks, line ends and the like.
+        /// Whitespace, line ends and the like.
         Layout "layout",
         /// Descriptions that lack or mislead.
         Docs "docs",

@@ -1,4 +1,4 @@
-//! Blanks in JavaScript and TypeScript: the usual forms. Where forms differ, what the file mostly has.
+//! Whitespace in JavaScript and TypeScript: the usual forms. Where forms differ, what the file mostly has.
 
 use sieve_syntax::tree::{Kind, NodeRef, TokenId, TokenKind};
 
@@ -62,7 +62,7 @@ pub(super) fn wants(view: &View<'_>, token: TokenId, kind: TokenKind) -> Option<
         }
         TokenKind::Colon => match owner().kind() {
             Kind::Conditional | Kind::ConditionalType => Wants::new(Operator, Want::One, Want::One),
-            // The type that an arrow function gives may stand either way.
+            // The type that an arrow function gives may be either way.
             _ => Wants::new(Colon, unless(Want::None, view.previous_solid(token) == TokenKind::ParenClose), Want::One),
         },
         TokenKind::Question => match owner().kind() {
@@ -161,7 +161,7 @@ fn unless(want: Want, exception: bool) -> Want {
     if exception { Want::Any } else { want }
 }
 
-/// A word behind the block that it goes on from.
+/// A word after the block that it goes on from.
 fn before_word(view: &View<'_>, token: TokenId) -> Want {
     unless(Want::One, view.previous_solid(token) != TokenKind::BraceClose)
 }

@@ -1,9 +1,9 @@
-//! Blanks between the tokens of one line: one description for each language, read by all rules of spacing.
+//! Whitespace between the tokens of one line: one description for each language, read by all rules of spacing.
 //!
 //! Each token says what it wants on either side. Where the two tokens of a gap want different things, the stronger wish counts, and the
-//! gap belongs to the rule of the token that has it. So no two rules ever speak of the same gap.
+//! gap belongs to the rule of the token that has it. So no two rules ever mention the same gap.
 //!
-//! One scan of the tokens; no work in lines whose blanks are as they should be.
+//! One scan of the tokens; no work in lines whose whitespace is as they should be.
 
 mod javascript;
 mod owners;
@@ -36,7 +36,7 @@ pub enum Want {
     Inside(Bracket),
 }
 
-/// A sort of brackets.
+/// A kind of brackets.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, PartialOrd, Ord)]
 pub enum Bracket {
     /// `( )`
@@ -83,27 +83,27 @@ pub struct Spaced {
     pub token: TokenId,
     /// The gap before it.
     pub before: Option<Gap>,
-    /// The gap behind it.
+    /// The gap after it.
     pub after: Option<Gap>,
 }
 
-/// Blanks between two tokens of one line.
+/// Whitespace between two tokens of one line.
 #[derive(Debug, Clone, Copy)]
 pub struct Gap {
-    /// The blanks.
+    /// The whitespace.
     pub span: Span,
     /// How many there should be: none or one.
     pub wanted: u32,
 }
 
-/// How a file has the blanks inside of its brackets.
+/// How a file has the whitespace inside of its brackets.
 #[derive(Debug, Default, Clone, Copy)]
 struct Habit {
     with: u32,
     without: u32,
 }
 
-/// What a language's description looks at.
+/// What a language's description checks.
 pub(crate) struct View<'f> {
     file: File<'f>,
     owners: Owners,
@@ -115,7 +115,7 @@ pub(crate) struct View<'f> {
 /// The option that says what arithmetic wants on either side.
 pub(crate) const ARITHMETIC: &str = "arithmetic";
 
-/// What a word of that option stands for.
+/// What a word of that option represents.
 pub(crate) fn around_arithmetic(word: &str) -> Want {
     if word == "one" { Want::One } else { Want::Even }
 }
@@ -154,7 +154,7 @@ impl<'f> View<'f> {
         }
     }
 
-    /// How many blanks the file mostly has inside of such brackets that begin and end on one line.
+    /// How many whitespace the file mostly has inside of such brackets that begin and end on one line.
     fn inside(&self, bracket: Bracket) -> u32 {
         let habit = self.inside.get_or_init(|| self.count_inside())[bracket as usize];
         let with = if bracket == Bracket::Curly { habit.with >= habit.without } else { habit.with > habit.without };
@@ -183,16 +183,16 @@ impl<'f> View<'f> {
 
 /// Gaps of one line.
 enum Beside {
-    /// A line ends or begins there, or a comment stands there.
+    /// A line ends or begins there, or a comment is there.
     Edge,
-    /// Blanks, perhaps none, and then a token.
+    /// Whitespace, perhaps none, and then a token.
     Blanks(Span, TokenId),
 }
 
 /// A file whose lines have more bytes than this on average was not laid out by people.
 const LONG_LINES: usize = 250;
 
-/// Hands out every token with gaps that are not as wanted.
+/// Exports every token with gaps that are not as wanted.
 pub(crate) fn scan(file: File<'_>, arithmetic: Want, mut each: impl FnMut(SpacingSort, Spaced)) {
     if file.text.source().len() > LONG_LINES * file.text.lines().count() as usize {
         return;
@@ -242,7 +242,7 @@ fn wrong_gap(
     if span.len() == wanted || view.wants(*other).is_some_and(loses_to) {
         return None;
     }
-    // Tabs stand between tokens to line them up.
+    // Tabs are between tokens to line them up.
     if wanted == 1 && span.len() > 0 && (view.file.text.slice(*span).contains('\t') || is_aligned(view.file, *span)) {
         return None;
     }
@@ -268,7 +268,7 @@ fn beside(file: File<'_>, token: TokenId, behind: bool) -> Beside {
     if kind.is_trivia() || kind.is_layout() || is_return { Beside::Edge } else { Beside::Blanks(span, other) }
 }
 
-/// Whether blanks stand before a colon so that it stands below others: below one of them at least two blanks do.
+/// Whether whitespace is before a colon so that it is below others: below one of them at least two whitespace do.
 fn in_column(file: File<'_>, gap: Span) -> bool {
     let source = file.text.source().as_bytes();
     if source.get(gap.end as usize) != Some(&b':') {
@@ -288,7 +288,7 @@ fn in_column(file: File<'_>, gap: Span) -> bool {
     in_line.peek().is_some() && (gap.len() > 1 || in_line.any(|blanks| blanks > 1))
 }
 
-/// Whether blanks stand there so that something lines up with the line above or below.
+/// Whether whitespace is there so that something lines up with the line above or below.
 fn is_aligned(file: File<'_>, gap: Span) -> bool {
     let lines = file.text.lines();
     let source = file.text.source();

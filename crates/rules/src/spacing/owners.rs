@@ -2,7 +2,7 @@
 
 use sieve_syntax::tree::{Kind, NodeId, NodeRef, TokenId, TokenKind, Tree};
 
-/// For each token the innermost node that holds it, and whether its blanks are part of a text. Linear in the size of the tree.
+/// For each token the innermost node that holds it, and whether its whitespace is part of a text. Linear in the size of the tree.
 pub(super) struct Owners {
     owners: Vec<NodeId>,
     held: Vec<bool>,
@@ -37,13 +37,13 @@ impl Owners {
         self.owners.get(token as usize).copied().unwrap_or(NodeId::ROOT)
     }
 
-    /// Whether the token stands in a text, between tags, or in something that was not understood.
+    /// Whether the token is in a text, between tags, or in something that was not understood.
     pub(super) fn is_held(&self, token: TokenId) -> bool {
         self.held.get(token as usize).copied().unwrap_or(true)
     }
 }
 
-/// Whether blanks within are not free, or not understood.
+/// Whether whitespace within are not free, or not understood.
 fn is_text(node: NodeRef<'_>) -> bool {
     let in_backquotes = || node.first_token_kind() == TokenKind::Backquote;
     let kind = node.kind();

@@ -1,4 +1,4 @@
-//! Blanks in Python, after PEP 8, "Whitespace in Expressions and Statements" and "Other Recommendations".
+//! Whitespace in Python, after PEP 8, "Whitespace in Expressions and Statements" and "Other Recommendations".
 
 use sieve_syntax::tree::{Kind, NodeRef, Role, TokenId, TokenKind};
 
@@ -107,7 +107,7 @@ pub(super) fn wants(view: &View<'_>, token: TokenId, kind: TokenKind) -> Option<
     }
 }
 
-/// A star behind a word, such as in `lambda *all` or `except*`, may stand close.
+/// A star after a word, such as in `lambda *all` or `except*`, may be close.
 fn after_word(view: &View<'_>, token: TokenId) -> Want {
     let next = view.next_solid(token);
     if matches!(next, TokenKind::Star | TokenKind::StarStar | TokenKind::Dot | TokenKind::Ellipsis) {

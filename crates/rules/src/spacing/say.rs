@@ -1,9 +1,9 @@
-//! What is said of blanks that are not as wanted.
+//! What is said of whitespace that are not as wanted.
 
 use super::{Gap, Spaced};
 use crate::interface::{Context, Edit};
 
-/// Reports a token with its gaps: one finding, which mends both sides.
+/// Reports a token with its gaps: one finding, which fixes both sides.
 pub(crate) fn report(context: &mut Context, spaced: Spaced) {
     let file = context.file();
     let span = file.tree.token_span(spaced.token);
@@ -11,9 +11,9 @@ pub(crate) fn report(context: &mut Context, spaced: Spaced) {
     let (before, after) = (spaced.before.map(complaint), spaced.after.map(complaint));
     let message = match (before, after) {
         (Some(one), Some(other)) if one == other => format!("{one} on both sides of \"{token}\""),
-        (Some(one), Some(other)) => format!("{one} before \"{token}\", {other} behind it"),
+        (Some(one), Some(other)) => format!("{one} before \"{token}\", {other} after it"),
         (Some(one), None) => format!("{one} before \"{token}\""),
-        (None, Some(other)) => format!("{other} behind \"{token}\""),
+        (None, Some(other)) => format!("{other} after \"{token}\""),
         (None, None) => return,
     };
     let edits = [spaced.before, spaced.after].into_iter().flatten();

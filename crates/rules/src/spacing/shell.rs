@@ -1,4 +1,4 @@
-//! Blanks in shell text: only where they are free and everybody has them.
+//! Whitespace in shell text: only where they are free and everybody has them.
 
 use sieve_syntax::tree::{Kind, TokenId, TokenKind};
 

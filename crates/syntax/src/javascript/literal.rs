@@ -16,7 +16,7 @@ pub(crate) fn number_value(literal: &str) -> Option<NumberValue> {
     plain.parse().ok().map(NumberValue::Real)
 }
 
-/// The characters that a string literal stands for; `None` where they are no Unicode text.
+/// The characters that a string literal represents; `None` where they are no Unicode text.
 pub(crate) fn string_value(literal: &str) -> Option<String> {
     let quote = literal.chars().next().filter(|first| matches!(first, '"' | '\'' | '`'))?;
     let content = literal.strip_prefix(quote)?.strip_suffix(quote)?;
@@ -35,7 +35,7 @@ pub(crate) fn string_value(literal: &str) -> Option<String> {
     Some(value)
 }
 
-/// The character that the escape at the start of `text` stands for (none for a joined line), and the escape's length.
+/// The character that the escape at the start of `text` represents (none for a joined line), and the escape's length.
 fn escape(text: &str) -> Option<(Option<char>, usize)> {
     let letter = text[1..].chars().next()?;
     let simple = |character| Some((Some(character), 2));

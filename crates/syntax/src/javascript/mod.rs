@@ -3,7 +3,7 @@
 //! Lexer and parser after "ECMAScript Language: Lexical Grammar", "Expressions", "Statements and Declarations", "Functions and Classes" and
 //! "Scripts and Modules" of ECMAScript 2025 (ECMA-262, 16th edition) with the web's additions (annex B), after the JSX
 //! specification of 2022, and after what TypeScript 5 adds to them. Whether a file is a script or a module shows in what it holds: what
-//! either allows is understood. Of the early errors, those are told that a single statement or function shows.
+//! either allows is understood. Of the early errors, those are reported that a single statement or function shows.
 
 mod lexer;
 mod literal;
@@ -27,7 +27,7 @@ const JAVASCRIPT: Dialect = Dialect { types: false, markup: true };
 const TYPESCRIPT: Dialect = Dialect { types: true, markup: false };
 const TYPESCRIPT_WITH_TAGS: Dialect = Dialect { types: true, markup: true };
 
-/// Parses JavaScript, in which tags may stand.
+/// Parses JavaScript, in which tags may be.
 pub(crate) fn parse(text: &Text) -> Tree {
     parser::file(text.source(), JAVASCRIPT)
 }
@@ -42,12 +42,12 @@ pub(crate) fn parse_tsx(text: &Text) -> Tree {
     parser::file(text.source(), TYPESCRIPT_WITH_TAGS)
 }
 
-/// Parses one expression that stands alone.
+/// Parses one expression that is alone.
 pub(crate) fn parse_expression(source: &str) -> Tree {
     parser::lone_expression(source, JAVASCRIPT)
 }
 
-/// Parses one expression of TypeScript that stands alone.
+/// Parses one expression of TypeScript that is alone.
 pub(crate) fn parse_typescript_expression(source: &str) -> Tree {
     parser::lone_expression(source, TYPESCRIPT)
 }

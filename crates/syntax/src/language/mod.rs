@@ -12,11 +12,11 @@ use crate::tree::{Kind, Tree};
 pub enum Language {
     /// Python 3.8 to 3.14.
     Python,
-    /// ECMAScript 2025, in which tags may stand.
+    /// ECMAScript 2025, in which tags may be.
     JavaScript,
     /// TypeScript 5.
     TypeScript,
-    /// TypeScript 5, in which tags may stand.
+    /// TypeScript 5, in which tags may be.
     Tsx,
     /// The shell of POSIX.1-2024, and bash 5.
     Shell,
@@ -43,11 +43,11 @@ pub struct Facts {
     pub return_is_text: bool,
     /// Where lines end is part of the grammar, not only where a statement could end.
     pub lines_matter: bool,
-    /// What begins a comment that describes what stands below it; nothing where a text within describes it.
+    /// What begins a comment that describes what is below it; nothing where a text within describes it.
     pub doc_comment: Option<&'static str>,
-    /// What a file binds can be used through its texts and by other files, without being handed out.
+    /// What a file binds can be used through its strings and by other files, without being exported.
     pub names_are_open: bool,
-    /// Statements that take effect before their block runs, wherever they stand in it.
+    /// Statements that take effect before their block runs, wherever they are in it.
     pub hoisted: &'static [Kind],
     parse: fn(&Text) -> Tree,
     parse_expression: fn(&str) -> Tree,
@@ -183,7 +183,7 @@ impl Language {
         Language::ALL.iter().copied().find(|language| language.facts().interpreters.contains(&program))
     }
 
-    /// Whether a text says that it is in a language that only looks like this one: by the word behind `sieve: dialect` in a comment
+    /// Whether a text says that it is in a language that only looks like this one: by the word after `sieve: dialect` in a comment
     /// at its head, or else by its first line.
     pub fn is_foreign(self, source: &str) -> bool {
         let told = self.dialect_told(source).or_else(|| program_of(source.split('\n').next().unwrap_or_default()));
@@ -210,22 +210,22 @@ impl Language {
         Text::decode(bytes, declared.as_deref())
     }
 
-    /// Parses a file. Never fails: what is wrong stands in the tree's faults.
+    /// Parses a file. Never fails: what is wrong is in the tree's faults.
     pub fn parse(self, text: &Text) -> Tree {
         (self.facts().parse)(text)
     }
 
-    /// The value of a number literal; `None` where it is too large to be told exactly.
+    /// The value of a number literal; `None` where it is too large to be known exactly.
     pub fn number_value(self, literal: &str) -> Option<NumberValue> {
         (self.facts().number_value)(literal)
     }
 
-    /// The characters that a string literal stands for, quotes and escapes resolved; `None` where they cannot be told.
+    /// The characters that a string literal represents, quotes and escapes resolved; `None` where they cannot be known.
     pub fn string_value(self, literal: &str) -> Option<String> {
         (self.facts().string_value)(literal)
     }
 
-    /// Parses one expression that stands alone, such as the text of a type annotation.
+    /// Parses one expression that is alone, such as the text of a type annotation.
     pub fn parse_expression(self, source: &str) -> Tree {
         (self.facts().parse_expression)(source)
     }

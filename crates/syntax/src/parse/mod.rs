@@ -220,7 +220,7 @@ impl<'t, L: Lex> Parser<'t, L> {
         self.solid_end
     }
 
-    /// Whether the current token directly follows the last one taken, without a blank in between.
+    /// Whether the current token directly follows the last one taken, without a space in between.
     pub fn is_adjacent(&self) -> bool {
         self.position == self.solid_end
     }

@@ -44,7 +44,7 @@ impl<L: Lex> Parser<'_, L> {
         lexed.get(first).is_some_and(|fault| fault.span.start <= span.end)
     }
 
-    /// Takes what is left behind something that should stand alone; tells of it if nothing was told before.
+    /// Takes what is left after something that should be alone; tells of it if nothing was reported before.
     pub fn skip_to_end(&mut self) {
         if !self.at(TokenKind::EndOfFile) && self.fault_count() == 0 {
             let _ = self.expect(TokenKind::EndOfFile);

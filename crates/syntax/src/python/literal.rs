@@ -36,7 +36,7 @@ impl<'s> StringLiteral<'s> {
         if self.is_raw() { None } else { escape_problem(self.content, self.is_bytes()) }
     }
 
-    /// The characters it stands for; characters given by name are not known here.
+    /// The characters it represents; characters given by name are not known here.
     pub(crate) fn value(&self) -> Option<String> {
         if self.is_raw() || !self.content.contains('\\') {
             return Some(self.content.to_string());
@@ -54,13 +54,13 @@ impl<'s> StringLiteral<'s> {
     }
 }
 
-/// The characters that a string or bytes literal stands for.
+/// The characters that a string or bytes literal represents.
 pub(crate) fn string_value(literal: &str) -> Option<String> {
     StringLiteral::of(literal).value()
 }
 
-/// The character that the escape at the start of `text` stands for (none for a joined line), and the escape's length.
-/// An escape that the language does not know stands for itself.
+/// The character that the escape at the start of `text` represents (none for a joined line), and the escape's length.
+/// An escape that the language does not know represents itself.
 fn escape(text: &str, bytes: bool) -> Option<(Option<char>, usize)> {
     let letter = text[1..].chars().next()?;
     let simple = |character| Some((Some(character), 2));

@@ -15,7 +15,7 @@ pub(crate) fn number_value(literal: &str) -> Option<NumberValue> {
     u128::from_str_radix(digits, base).ok().map(NumberValue::Whole)
 }
 
-/// The characters that a text in single quotes stands for.
+/// The characters that a text in single quotes represents.
 pub(crate) fn string_value(literal: &str) -> Option<String> {
     Some(literal.strip_prefix('\'')?.strip_suffix('\'')?.to_string())
 }

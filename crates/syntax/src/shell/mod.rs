@@ -16,7 +16,7 @@ pub(crate) fn parse(text: &Text) -> Tree {
     parse_source(text.source())
 }
 
-/// Parses a text that stands alone, such as the words of a trap.
+/// Parses a text that is alone, such as the words of a trap.
 pub(crate) fn parse_source(source: &str) -> Tree {
     let (tokens, faults) = lexer::tokens(source);
     parser::script(source, tokens, faults)

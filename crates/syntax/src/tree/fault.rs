@@ -17,11 +17,11 @@ pub struct Fault {
 /// What is wrong at a place.
 #[derive(Debug, Clone, PartialEq, Eq)]
 pub enum Problem {
-    /// Something else should stand here: `what` was expected, `found` stands there.
+    /// Something else should be here: `what` was expected, `found` is there.
     Expected {
-        /// What should stand here.
+        /// What should be here.
         what: &'static str,
-        /// What stands here.
+        /// What is here.
         found: TokenKind,
     },
     /// A bracket that nothing closes.
@@ -30,7 +30,7 @@ pub enum Problem {
     Mismatched {
         /// The bracket that is open.
         open: TokenKind,
-        /// The bracket that stands here.
+        /// The bracket that is here.
         close: TokenKind,
     },
     /// A closing bracket without an open one.

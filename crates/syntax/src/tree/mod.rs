@@ -1,8 +1,8 @@
 //! The one syntax tree, the same for every language.
 //!
-//! Nodes stand in one vector in pre-order: a node's subtree is a slice that begins with the node itself, so that walking is
-//! a scan and children, siblings and ancestors are index arithmetic. Tokens stand in a second vector in text
-//! order; their texts put together are the source, byte for byte, for every input.
+//! Nodes are in one vector in pre-order: a node's subtree is a slice that begins with the node itself, so that walking is
+//! a scan and children, siblings and ancestors are index arithmetic. Tokens are in a second vector in text
+//! order; their strings put together are the source, byte for byte, for every input.
 
 mod builder;
 mod fault;
@@ -50,7 +50,7 @@ impl Tree {
         (0..self.nodes.len() as u32).map(|index| self.node(NodeId(index)))
     }
 
-    /// All tokens in text order, blanks and comments included.
+    /// All tokens in text order, whitespace and comments included.
     pub fn tokens(&self) -> &[Token] {
         &self.tokens
     }

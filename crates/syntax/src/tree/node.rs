@@ -53,7 +53,7 @@ impl<'t> NodeRef<'t> {
         self.id
     }
 
-    /// The tree it stands in.
+    /// The tree it is in.
     pub fn tree(self) -> &'t Tree {
         self.tree
     }
@@ -109,12 +109,12 @@ impl<'t> NodeRef<'t> {
         NodeId(self.node().end)
     }
 
-    /// Whether `other` is this node or stands below it.
+    /// Whether `other` is this node or is below it.
     pub fn holds(self, other: NodeId) -> bool {
         self.id <= other && other.0 < self.node().end
     }
 
-    /// The ids of its tokens, from the first to just past the last, blanks between them included.
+    /// The ids of its tokens, from the first to just past the last, whitespace between them included.
     pub fn token_range(self) -> std::ops::Range<TokenId> {
         self.node().first_token..self.node().end_token
     }
@@ -132,20 +132,20 @@ impl<'t> NodeRef<'t> {
         if node.first_token == node.end_token { TokenKind::EndOfFile } else { self.tree.token_kind(node.first_token) }
     }
 
-    /// The stretch of text it covers, without the blanks around it.
+    /// The stretch of text it covers, without the whitespace around it.
     #[inline]
     pub fn span(self) -> Span {
         let node = self.node();
         Span::new(self.tree.token_start(node.first_token), self.tree.token_start(node.end_token))
     }
 
-    /// The class in whose body it stands directly.
+    /// The class in whose body it is directly.
     pub fn class_around(self) -> Option<NodeRef<'t>> {
         let class = self.parent()?.parent()?;
         matches!(class.kind(), Kind::Class | Kind::ClassExpression).then_some(class)
     }
 
-    /// The child of the same parent before this one. Takes a step for each level of what stands there.
+    /// The child of the same parent before this one. Takes a step for each level of what is there.
     pub fn previous_sibling(self) -> Option<NodeRef<'t>> {
         let parent = self.parent()?;
         let before = self.id.0.checked_sub(1).filter(|before| *before != parent.id.0)?;

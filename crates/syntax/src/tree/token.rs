@@ -207,7 +207,7 @@ token_kinds! {
 }
 
 impl TokenKind {
-    /// Blanks, comments and line ends without meaning.
+    /// Whitespace, comments and line ends without meaning.
     #[inline]
     pub fn is_trivia(self) -> bool {
         self as u8 <= TokenKind::ByteOrderMark as u8

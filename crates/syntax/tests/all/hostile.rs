@@ -1,4 +1,4 @@
-//! Texts that nobody means well with: no panic, a sound tree, one clear fault.
+//! Strings that nobody means well with: no panic, a sound tree, one clear fault.
 
 use proptest::prelude::*;
 use sieve_syntax::language::Language;

@@ -1,4 +1,4 @@
-//! Texts that nobody means well with, for JavaScript and TypeScript: no panic, a sound tree, linear time, one clear fault.
+//! Strings that nobody means well with, for JavaScript and TypeScript: no panic, a sound tree, linear time, one clear fault.
 
 use proptest::prelude::*;
 use sieve_syntax::language::Language;

@@ -53,11 +53,11 @@ fn seed(usual: u64) -> u64 {
     std::env::var("MUTATION_SEED").ok().and_then(|number| number.parse().ok()).unwrap_or(usual)
 }
 
-/// What is refused on both sides, but by different parts: the compiler of the types tells some of the grammar behind its parser; whether
-/// a name that is handed out exists and whether parameters share one is asked here where names are understood; declarations that stand
-/// twice are not told yet, nor what makes a module of a file beside what makes a function of it. And what the
-/// compiler lets pass: a private name in an import, a name behind `declare`, whatever stands in types of modules that it does not
-/// find, an import that makes objects; what it refuses: a shift whose first half could begin type arguments; and what only a module can be: a regular expression behind `await`.
+/// What is refused on both sides, but by different parts: the compiler of the types tells some of the grammar after its parser; whether
+/// a name that is exported exists and whether parameters share one is asked here where names are understood; declarations that are
+/// twice are not reported yet, nor what makes a module of a file beside what makes a function of it. And what the
+/// compiler lets pass: a private name in an import, a name after `declare`, whatever is in types of modules that it does not
+/// find, an import that makes objects; what it refuses: a shift whose first half could begin type arguments; and what only a module can be: a regular expression after `await`.
 fn is_told_elsewhere(source: &str, verdict: &Value) -> bool {
     let message = verdict["message"].as_str().unwrap_or_default();
     let accepted = verdict["accepted"] == true;

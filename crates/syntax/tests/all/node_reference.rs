@@ -39,7 +39,7 @@ pub fn verdicts(requests: &[Value]) -> Vec<Value> {
 }
 
 /// Every source file with one of these endings in the packages that are named with their versions, in the order of the alphabet. What
-/// these packages bring along changes from day to day.
+/// these packages provide changes from day to day.
 pub fn sources(endings: &[&str]) -> Vec<PathBuf> {
     let manifest = std::fs::read_to_string(Path::new(FOLDER).join("package.json")).expect("a manifest");
     let manifest: Value = serde_json::from_str(&manifest).expect("a manifest");

@@ -23,7 +23,7 @@ const SPACES: &[char] = &[
     '\u{2006}', '\u{2007}', '\u{2008}', '\u{2009}', '\u{200a}', '\u{202f}', '\u{205f}', '\u{3000}',
 ];
 
-/// Statements with `_` for each place where whitespace stands; every keyword is before one of them.
+/// Statements with `_` for each place where whitespace is; every keyword is before one of them.
 const SCRIPTS: &[&str] = &[
     "if_(a)_b;_else_c;",
     "for_(const_x_of_y)_{_continue;_}",

@@ -7,7 +7,7 @@ use serde_json::Value;
 
 const SCRIPT: &str = concat!(env!("CARGO_MANIFEST_DIR"), "/tests/all/python_reference.py");
 
-/// The Python interpreters to compare with: those named in `REFERENCE_PYTHONS`, separated by blanks, or `python3`.
+/// The Python interpreters to compare with: those named in `REFERENCE_PYTHONS`, separated by whitespace, or `python3`.
 pub fn pythons() -> Vec<String> {
     let named = std::env::var("REFERENCE_PYTHONS").unwrap_or_else(|_| "python3".into());
     let usable = |command: &&str| {

@@ -15,7 +15,7 @@ const FOLDERS: &[&str] = &["/etc", "/opt", "/usr/bin", "/usr/lib", "/usr/sbin", 
 /// More scripts than this are not compared: each costs the start of up to three shells.
 const MOST: usize = 600;
 
-/// Larger files are programs that carry data behind their script.
+/// Larger files are programs that carry data after their script.
 const LARGEST: u64 = 2_000_000;
 
 /// Every script below a folder.
@@ -90,7 +90,7 @@ fn shell_agrees_with_the_shells_of_the_machine() {
                 let line = text.place(fault.span.start).line;
                 differences.push(format!("{shown}:{line}: accepted there, here: {}", fault.problem));
             }
-            // With `-n` the shells read on behind an `exec` or `exit`, where they would stop if they ran the script.
+            // With `-n` the shells read on after an `exec` or `exit`, where they would stop if they ran the script.
             (None, false) if !text.source().contains("exec") && !text.source().contains("exit") => {
                 differences.push(format!("{shown}: refused there"));
             }

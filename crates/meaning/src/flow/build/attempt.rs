@@ -1,4 +1,4 @@
-//! `try` with handlers and `finally`, and resources that are closed behind a block.
+//! `try` with handlers and `finally`, and resources that are closed after a block.
 
 use sieve_syntax::tree::{Kind, NodeRef, Role};
 
@@ -20,7 +20,7 @@ impl<'t> Builder<'t, '_> {
         self.landing = outer;
         let ran = self.current;
 
-        // An error that nothing here handled goes on behind the `finally`.
+        // An error that nothing here handled goes on after the `finally`.
         if self.graph.is_entered(landing) {
             self.current = landing;
             self.go_on(Way::Open);
@@ -100,7 +100,7 @@ impl<'t> Builder<'t, '_> {
             self.value(name);
         }
         self.branch(whole, handler.child(Role::Body), ends);
-        // What an error was caught as is gone behind its handler.
+        // What an error was caught as is gone after its handler.
         if let Some(at) = name.and_then(|name| self.variables.at.get(&name.id()))
             && at.binds == Some(Bound::Set)
             && self.variables.all[at.variable as usize].owner == self.owner.id()

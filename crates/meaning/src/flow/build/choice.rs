@@ -125,7 +125,7 @@ impl<'t> Builder<'t, '_> {
             if let Some(before) = before {
                 self.graph.connect(before, entry, Way::Open);
             }
-            // An entry was opened before other blocks got events: a block's events stand side by side.
+            // An entry was opened before other blocks got events: a block's events are side by side.
             self.current = entry;
             self.go_on(Way::Open);
             if let Some(body) = case.child(Role::Body) {

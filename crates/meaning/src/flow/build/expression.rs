@@ -248,7 +248,7 @@ impl<'t> Builder<'t, '_> {
     }
 }
 
-/// The operator behind an operand.
+/// The operator after an operand.
 fn operator_behind(operand: NodeRef<'_>) -> TokenKind {
     let tree = operand.tree();
     let behind = (operand.token_range().end..).map(|token| tree.token_kind(token));

@@ -122,7 +122,7 @@ impl<'t> Builder<'t, '_> {
         self.current = after;
     }
 
-    /// The labels that stand directly before a loop.
+    /// The labels that are directly before a loop.
     fn labels_of(&self, node: NodeRef<'t>) -> Vec<&'t str> {
         let labelled = node.ancestors().take_while(|around| around.kind() == Kind::Labeled);
         labelled.filter_map(|around| around.child(Role::Label)).map(|label| self.text(label)).collect()

@@ -1,6 +1,6 @@
-//! Builds the graph of one function or file: one function for each sort of statement.
+//! Builds the graph of one function or file: one function for each kind of statement.
 //!
-//! Statements run in the order of the text; expressions in the order in which the languages evaluate them. A `finally` stands in the
+//! Statements run in the order of the text; expressions in the order in which the languages evaluate them. A `finally` is in the
 //! graph once for each way of coming to it, so that a way in is never joined to a way out that belongs to another.
 
 mod attempt;
@@ -88,7 +88,7 @@ impl<'t> Builder<'t, '_> {
         self.graph.open()
     }
 
-    /// Goes on in a new block, behind the current one.
+    /// Goes on in a new block, after the current one.
     fn go_on(&mut self, way: Way) -> BlockId {
         let from = self.current;
         let next = self.open();
@@ -135,7 +135,7 @@ impl<'t> Builder<'t, '_> {
         }
     }
 
-    /// Changes what variables have, behind whatever the block has already raised.
+    /// Changes what variables have, after whatever the block has already raised.
     fn change(&mut self, event: Event) {
         if self.raised.is_some_and(|(block, _)| block == self.current) {
             self.go_on(Way::Open);
@@ -217,7 +217,7 @@ impl<'t> Builder<'t, '_> {
         }
     }
 
-    /// The body of a class runs at once where the class stands; in languages whose members are no statements it does not.
+    /// The body of a class runs at once where the class is; in languages whose members are no statements it does not.
     fn on_class(&mut self, node: NodeRef<'t>) {
         for role in [Role::Decorator, Role::Arguments] {
             for part in node.children_in(role) {
@@ -328,7 +328,7 @@ impl<'t> Builder<'t, '_> {
     }
 }
 
-/// Calls that end the program or the test they stand in, by all that is known of their names.
+/// Calls that end the program or the test they are in, by all that is known of their names.
 const LEAVING_CALLS: &[&str] = &[
     "sys.exit",
     "os._exit",

@@ -73,7 +73,7 @@ fn check(context: &mut Context, node: NodeRef) {
     }
 }
 
-/// The text that names a module: behind `from`, or given to `require` or `import`.
+/// The text that names a module: after `from`, or given to `require` or `import`.
 fn named_module<'t>(file: File<'_>, node: NodeRef<'t>) -> Option<NodeRef<'t>> {
     let calls = node.kind() == Kind::ImportCall
         || node.child(Role::Callee).is_some_and(|callee| file.node_text(callee) == "require");

@@ -70,7 +70,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     check: Check::Nodes(&[Kind::Number], check),
 };
 
-/// A number deeper in an expression than this is not followed: it stands in a table or in generated code.
+/// A number deeper in an expression than this is not followed: it is in a table or in generated code.
 const FOLLOWED: usize = 32;
 
 fn check(context: &mut Context, number: NodeRef) {

@@ -76,7 +76,7 @@ fn check(context: &mut Context, choice: NodeRef) {
     let Some(inner) = condition.child(Role::Operand).filter(|_| negation && condition.kind() == Kind::Unary) else {
         return;
     };
-    // What is grouped or turned round again says more than its opposite.
+    // What is grouped or negated again says more than its opposite.
     if matches!(inner.kind(), Kind::Group | Kind::Unary | Kind::Comparison) {
         return;
     }
@@ -107,7 +107,7 @@ fn swapped(context: &Context, condition: NodeRef, inner: NodeRef, first: NodeRef
     })
 }
 
-/// Whether comments that belong to a block come behind it: on its last line, or further in than the statement that it is part of.
+/// Whether comments that belong to a block come after it: on its last line, or further in than the statement that it is part of.
 fn comments_behind(file: File, condition: NodeRef, block: NodeRef) -> bool {
     if block.first_token_kind() == TokenKind::BraceOpen {
         return false;

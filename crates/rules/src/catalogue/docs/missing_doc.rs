@@ -98,7 +98,7 @@ fn sort_of(node: NodeRef) -> &'static str {
 
 fn on_module(context: &mut Context) {
     let start = context.file().text.lines().line(context.file().text.source(), 1).start;
-    // The finding belongs to the file, not to what happens to stand first in it.
+    // The finding belongs to the file, not to what happens to be first in it.
     context
         .report(Span::at(start), "the module is not documented")
         .advice("say what it is for")
@@ -119,7 +119,7 @@ pub(crate) fn described(file: File<'_>, node: NodeRef) -> Option<bool> {
     is_public.then(|| is_described(file, node))
 }
 
-/// Whether a text stands first in the body, or a comment that describes it above, as the language has it.
+/// Whether a text is first in the body, or a comment that describes it above, as the language has it.
 fn is_described(file: File<'_>, node: NodeRef) -> bool {
     if let Some(mark) = file.language.facts().doc_comment {
         return is_described_above(file, node, mark) || is_described_later(file, node, mark);
@@ -137,7 +137,7 @@ fn is_prose(comment: &str) -> bool {
         && words.split_whitespace().filter(|word| word.contains(char::is_alphabetic)).count() > 2
 }
 
-/// Whether a comment that begins with a mark, or is prose, stands directly above a declaration, its decorators and `export` included. Nobody
+/// Whether a comment that begins with a mark, or is prose, is directly above a declaration, its decorators and `export` included. Nobody
 /// describes files so.
 fn is_described_above(file: File<'_>, node: NodeRef, mark: &str) -> bool {
     let tree = node.tree();
@@ -160,7 +160,7 @@ fn is_described_above(file: File<'_>, node: NodeRef, mark: &str) -> bool {
     node.kind() == Kind::File
 }
 
-/// Whether nothing around it is private or a function, and, where a language says what it hands out, whether it is handed out.
+/// Whether nothing around it is private or a function, and, where a language says what it exports, whether it is exported.
 fn is_public(file: File<'_>, node: NodeRef) -> bool {
     if file.language.facts().doc_comment.is_some() {
         return is_handed_out(file, node);
@@ -175,7 +175,7 @@ fn is_public(file: File<'_>, node: NodeRef) -> bool {
     })
 }
 
-/// Whether a declaration stands behind `export`, or is a member of a class that does and is not kept private.
+/// Whether a declaration is after `export`, or is a member of a class that does and is not kept private.
 fn is_handed_out(file: File<'_>, node: NodeRef) -> bool {
     let Some(holder) = node.parent() else { return false };
     if holder.kind() == Kind::Export {
@@ -221,7 +221,7 @@ fn is_described_later(file: File<'_>, node: NodeRef, mark: &str) -> bool {
 
 fn is_exempt(file: File<'_>, node: NodeRef) -> bool {
     let name = node.child(Role::Name).map_or("", |name| file.node_text(name));
-    // What a class inherits is described there; which of its methods those are cannot be told here.
+    // What a class inherits is described there; which of its methods those are cannot be known here.
     let inherits = node.kind() == Kind::Function && node.class_around().is_some_and(|class| file.has_bases(class));
     if goes_on(file, node, name) || inherits {
         return true;

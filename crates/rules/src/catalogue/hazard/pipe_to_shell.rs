@@ -68,7 +68,7 @@ fn report(context: &mut Context, node: NodeRef) {
         .advice("save it to a file, verify its checksum, and run that");
 }
 
-/// The program that a command runs, the one behind `sudo` and its like.
+/// The program that a command runs, the one after `sudo` and its like.
 fn runner<'c>(file: File<'c>, command: NodeRef) -> &'c str {
     let name = command_name(file, command);
     if !matches!(name, "sudo" | "env" | "doas") {
@@ -78,7 +78,7 @@ fn runner<'c>(file: File<'c>, command: NodeRef) -> &'c str {
     words.into_iter().find(|word| !word.starts_with('-') && !word.contains('=')).unwrap_or(name)
 }
 
-/// Whether a program is told what to run: a file, or text of its own.
+/// Whether a program is given what to run: a file, or text of its own.
 fn takes_file(file: File, command: NodeRef) -> bool {
     let words: Vec<&str> = arguments(command).map(|argument| file.node_text(argument)).collect();
     let own =

@@ -50,7 +50,7 @@ const SECRETS: &[&str] = &[
     "credential",
 ];
 
-/// Shorter texts are rather words than keys.
+/// Shorter strings are rather words than keys.
 const SHORTEST: usize = 10;
 
 fn check(context: &mut Context, node: NodeRef) {

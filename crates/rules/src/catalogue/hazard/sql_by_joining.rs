@@ -69,7 +69,7 @@ fn check(context: &mut Context, call: NodeRef) {
     if !BEGINNINGS.iter().any(|beginning| head.starts_with(beginning)) || file.is_test() {
         return;
     }
-    // Names of tables cannot be given beside a query: only where values stand is it known that they could.
+    // Names of tables cannot be given beside a query: only where values are is it known that they could.
     if !puts_values(&head) || head.contains("%%s") || head.contains("quote") {
         context.unsure(text.span(), "what is put into the query may be the name of a table");
     } else {
@@ -79,7 +79,7 @@ fn check(context: &mut Context, call: NodeRef) {
     }
 }
 
-/// Whether something is put where a value stands: behind a comparison, or within quotes.
+/// Whether something is put where a value is: after a comparison, or within quotes.
 fn puts_values(query: &str) -> bool {
     query.match_indices(['{', '%', '$', '+']).any(|(at, _)| {
         let before = query[..at].trim_end_matches(['"', ' ', '$', '+', '`']);

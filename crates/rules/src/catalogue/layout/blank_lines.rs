@@ -135,7 +135,7 @@ fn is_blank(file: File<'_>, number: u32) -> bool {
     matches!(kind, TokenKind::Blank | TokenKind::LineEnd | TokenKind::Newline | TokenKind::EndOfFile)
 }
 
-/// The blank lines before a definition, and behind it where no other one follows.
+/// The blank lines before a definition, and after it where no other one follows.
 fn around(context: &mut Context, definition: NodeRef) {
     let Some(holder) = definition.parent() else { return };
     let wanted = match holder.kind() {

@@ -79,7 +79,7 @@ fn check(context: &mut Context, blocks: &[NodeRef]) {
     on_tokens(context, "go-on", &words, "word");
 }
 
-/// Tokens that stand on the line of what precedes them, or on the next one.
+/// Tokens that are on the line of what precedes them, or on the next one.
 fn on_tokens(context: &mut Context, option: &str, tokens: &[(TokenId, bool)], what: &str) {
     let file = context.file();
     let on_same: Vec<bool> = tokens.iter().map(|(_, same)| *same).collect();
@@ -115,7 +115,7 @@ fn head_start(file: File<'_>, token: TokenId) -> u32 {
     holder.span().start
 }
 
-/// The brace of a block of several lines that belongs to a head, and whether it stands on the line of the head's end.
+/// The brace of a block of several lines that belongs to a head, and whether it is on the line of the head's end.
 fn head_brace(file: File<'_>, block: NodeRef) -> Option<(TokenId, bool)> {
     let holder = block.parent()?;
     if file.language == Language::Shell {
@@ -129,7 +129,7 @@ fn head_brace(file: File<'_>, block: NodeRef) -> Option<(TokenId, bool)> {
     }
     let brace = block.token_range().start;
     let own_line = begins_line(file, block.span().start);
-    // Behind a long head a brace on its own line parts it from the body.
+    // After a long head a brace on its own line parts it from the body.
     let head_end = code_before(file, brace)?;
     let is_word = matches!(
         file.tree.token_kind(head_end),
@@ -146,7 +146,7 @@ fn code_before(file: File<'_>, token: TokenId) -> Option<TokenId> {
     (0..token).rev().find(|before| !kind(before).is_trivia() && !kind(before).is_layout())
 }
 
-/// The brace of a shell function of several lines, which stands before its block.
+/// The brace of a shell function of several lines, which is before its block.
 fn function_brace(file: File<'_>, function: NodeRef, block: NodeRef) -> Option<(TokenId, bool)> {
     let brace = code_before(file, block.token_range().start).filter(|_| function.kind() == Kind::Function)?;
     let lines = file.text.lines();
@@ -155,7 +155,7 @@ fn function_brace(file: File<'_>, function: NodeRef, block: NodeRef) -> Option<(
     (is_own && many_lines).then(|| (brace, !begins_line(file, file.tree.token_start(brace))))
 }
 
-/// The word that goes on behind a block's closing brace.
+/// The word that goes on after a block's closing brace.
 fn word_behind(file: File<'_>, block: NodeRef) -> Option<(TokenId, bool)> {
     let close = last_token(block)
         .filter(|_| block.parent().is_some_and(|holder| matches!(holder.kind(), Kind::If | Kind::Try | Kind::Catch)))?;

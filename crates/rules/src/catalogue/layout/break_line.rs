@@ -6,7 +6,7 @@ use sieve_syntax::tree::{Kind, NodeId, NodeRef, Role, TokenId, TokenKind};
 use crate::habit::{begins_line, indent_at, last_token, unit_of};
 use crate::interface::{Edit, File};
 
-/// The edits that put what stands in brackets on lines of its own, so that no line is longer than the limit; `None` where no
+/// The edits that put what is in brackets on lines of its own, so that no line is longer than the limit; `None` where no
 /// brackets of the line allow it.
 pub(super) fn broken(file: File<'_>, line: Span, limit: usize) -> Option<Vec<Edit>> {
     let text = file.text.slice(line);
@@ -22,7 +22,7 @@ pub(super) fn broken(file: File<'_>, line: Span, limit: usize) -> Option<Vec<Edi
     brackets.into_iter().find_map(|node| break_at(file, line, node, limit))
 }
 
-/// The outermost lists in brackets that stand wholly on the line.
+/// The outermost lists in brackets that are wholly on the line.
 fn outermost_brackets<'t>(file: File<'t>, line: Span) -> Vec<NodeRef<'t>> {
     let mut found: Vec<NodeRef> = Vec::new();
     for node in nodes_from(file, line.start).take_while(|node| node.span().start < line.end) {
@@ -34,7 +34,7 @@ fn outermost_brackets<'t>(file: File<'t>, line: Span) -> Vec<NodeRef<'t>> {
     found
 }
 
-/// The nodes that begin at an offset or behind it. They stand together, behind all others; the first one is found by halving.
+/// The nodes that begin at an offset or after it. They are together, after all others; the first one is found by halving.
 fn nodes_from<'t>(file: File<'t>, offset: u32) -> impl Iterator<Item = NodeRef<'t>> {
     let count = file.tree.nodes().len() as u32;
     let (mut low, mut high) = (0, count);
@@ -102,7 +102,7 @@ fn break_at(file: File<'_>, line: Span, node: NodeRef<'_>, limit: usize) -> Opti
             let start = after_comma(file, pair[0], pair[1])?;
             edits.push(Edit::replace(Span::new(start, pair[1].span().start), format!("{line_end}{inner}")));
         }
-        // The comma behind each stands on its line too.
+        // The comma after each is on its line too.
         if elements.iter().any(|element| inside + length(element.span()) + 1 > limit) {
             return None;
         }
@@ -112,18 +112,18 @@ fn break_at(file: File<'_>, line: Span, node: NodeRef<'_>, limit: usize) -> Opti
     all_blank.then_some(edits)
 }
 
-/// Whether a block stands within, whose lines are its own affair.
+/// Whether a block is within, whose lines are its own affair.
 fn holds_lines(file: File<'_>, node: NodeRef<'_>) -> bool {
     file.text.slice(node.span()).contains('\n') || node.descendants().any(|inner| inner.kind() == Kind::Block)
 }
 
-/// The end of what stands before the closing bracket, a last comma included.
+/// The end of what is before the closing bracket, a last comma included.
 fn last_end(file: File<'_>, last: NodeRef<'_>, close: TokenId) -> u32 {
     let solid = (last.token_range().end..close).rev().find(|token| !file.tree.token_kind(*token).is_trivia());
     solid.map_or(last.span().end, |token| file.tree.token_span(token).end)
 }
 
-/// The end of the comma between two elements, if a comma alone stands there.
+/// The end of the comma between two elements, if a comma alone is there.
 fn after_comma(file: File<'_>, one: NodeRef<'_>, other: NodeRef<'_>) -> Option<u32> {
     let mut between =
         (one.token_range().end..other.token_range().start).filter(|token| !file.tree.token_kind(*token).is_trivia());

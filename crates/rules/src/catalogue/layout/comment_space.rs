@@ -89,7 +89,7 @@ fn is_prose(text: &str) -> bool {
         && words.take(2).all(|word| word.len() == 1 && word.starts_with(char::is_alphabetic) || is_word(word))
 }
 
-/// How many blanks stand between code and a comment at the least.
+/// How many whitespace is between code and a comment at the least.
 fn least_before(language: Language) -> usize {
     if language == Language::Python { 2 } else { 1 }
 }

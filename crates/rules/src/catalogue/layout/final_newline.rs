@@ -37,7 +37,7 @@ fn check(context: &mut Context) {
     // A here-document that goes to the end of the file would get another line, and a backslash would join it.
     let content_end = source.trim_end().len() as u32;
     let here = file.tree.nodes().filter(|node| node.kind() == Kind::HereDocument);
-    // Data behind the end of a script is no text.
+    // Data after the end of a script is no text.
     let is_data = file.tree.root().children().last().is_some_and(|last| last.kind() == Kind::Error);
     if is_data || source.ends_with('\\') || here.into_iter().any(|node| node.span().end >= content_end) {
         return;

@@ -81,7 +81,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     check: Check::All(&[Kind::Block], check),
 };
 
-/// The texts of several lines, looked for when they are first needed.
+/// The strings of several lines, looked for when they are first needed.
 type Texts<'t> = dyn std::ops::Deref<Target = Vec<Span>> + 't;
 
 /// The step of languages whose published style names one (PEP 8, Indentation).
@@ -113,7 +113,7 @@ fn on_block(context: &mut Context, block: NodeRef, width: usize, texts: &Texts, 
     if block.parent().is_none_or(|holder| holder.kind() == Kind::Case && file.language != Language::Python) {
         return;
     }
-    // A function within a condition stands deeper, so that it is not taken for the body.
+    // A function within a condition is deeper, so that it is not taken for the body.
     let expression = block.ancestors().take_while(|around| !around.kind().is_statement());
     if expression.into_iter().any(|around| around.role() == Role::Condition) {
         return;
@@ -128,7 +128,7 @@ fn on_block(context: &mut Context, block: NodeRef, width: usize, texts: &Texts, 
     let fits = |statement: &&NodeRef| bases.iter().any(|base| depth(statement).len() == base + width);
     let wrong: Vec<&NodeRef> = statements.iter().filter(|statement| !fits(statement)).collect();
     let Some(first) = wrong.first() else { return };
-    // A file whose whole content stands in one function is often left at the margin.
+    // A file whose whole content is in one function is often left at the margin.
     let at_margin = |statement: &NodeRef| depth(statement).len() == base;
     if file.language != Language::Python && statements.iter().all(at_margin) {
         return;
@@ -153,7 +153,7 @@ fn on_block(context: &mut Context, block: NodeRef, width: usize, texts: &Texts, 
     }
 }
 
-/// Moves a block as a whole where lines matter, else each of its statements that stand wrong.
+/// Moves a block as a whole where lines matter, else each of its statements that are wrong.
 fn edits(file: File<'_>, block: NodeRef, wrong: &[&NodeRef], wanted: usize, texts: &[Span]) -> Option<Vec<Edit>> {
     let depth = |offset: u32| indent_at(file, offset).len();
     if wrong.iter().any(|statement| holds_markup(**statement)) {

@@ -70,7 +70,7 @@ fn check(context: &mut Context, line: Line) {
     }
 }
 
-/// Whether code of the line may go to other lines. A comment behind it, or a mark of some tool above it, is meant for this line.
+/// Whether code of the line may go to other lines. A comment after it, or a mark of some tool above it, is meant for this line.
 fn may_break(context: &Context, line: Line) -> bool {
     let file = context.file();
     let comment_on = |span: Span| {

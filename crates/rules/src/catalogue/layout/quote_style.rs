@@ -112,7 +112,7 @@ fn free_quote(file: File<'_>, string: NodeRef) -> Option<char> {
     let inner = body.strip_prefix(quote)?.strip_suffix(quote)?;
     let is_long = inner.starts_with(quote);
     let holds_quotes = inner.contains(['"', '\'']);
-    // An escape within a formatted text may stand in an expression.
+    // An escape within a formatted text may be in an expression.
     let may_change = string.kind() != Kind::FormatString || !inner.contains('\\');
     let prefixed = body.len() == text.len() || file.language == Language::Python;
     // Beside another quote an empty string would open a longer one.

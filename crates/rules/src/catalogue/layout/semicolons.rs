@@ -114,7 +114,7 @@ fn may_end(file: File<'_>, statement: NodeRef) -> bool {
     stands_alone && in_class && !ends_otherwise && !is_body
 }
 
-/// Whether the code is read in the same way without a semicolon: it stands last on its line, and what follows cannot go on with the
+/// Whether the code is read in the same way without a semicolon: it is last on its line, and what follows cannot go on with the
 /// statement.
 fn is_free(file: File<'_>, statement: NodeRef, semicolon: TokenId) -> bool {
     if statement.kind() == Kind::Field || matches!(statement.role(), Role::Body | Role::Else) {

@@ -5,7 +5,7 @@ use sieve_syntax::language::Language;
 use crate::interface::{Certainty, Check, Concern, Examples, FixKind, Level, Mesh, Rule};
 use crate::spacing::SpacingSort;
 
-/// A rule for the gaps that belong to one sort of tokens.
+/// A rule for the gaps that belong to one kind of tokens.
 pub(super) const fn rule(
     name: &'static str,
     sort: SpacingSort,

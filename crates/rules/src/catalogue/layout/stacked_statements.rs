@@ -77,7 +77,7 @@ fn check(context: &mut Context, block: NodeRef) {
     }
 }
 
-/// The statement on whose first line, or clause's line, the block stands.
+/// The statement on whose first line, or clause's line, the block is.
 fn inline_header<'t>(block: NodeRef<'t>, first: NodeRef<'t>) -> Option<NodeRef<'t>> {
     let header = block.parent()?;
     let tree = block.tree();
@@ -108,7 +108,7 @@ fn on_inline_body(context: &mut Context, header: NodeRef, block: NodeRef, statem
         .fix(edits);
 }
 
-/// Statements beside each other where lines are free. What stands on the line of its brace or of its case is meant as one line.
+/// Statements beside each other where lines are free. What is on the line of its brace or of its case is meant as one line.
 fn on_free_sequence(context: &mut Context, block: NodeRef) {
     let file = context.file();
     let statements: Vec<NodeRef> =
@@ -141,7 +141,7 @@ fn on_free_sequence(context: &mut Context, block: NodeRef) {
     }
 }
 
-/// Statements behind a semicolon.
+/// Statements after a semicolon.
 fn on_sequence(context: &mut Context, block: NodeRef, statements: &[NodeRef]) {
     let file = context.file();
     let Some(first) = statements.first() else { return };
@@ -169,7 +169,7 @@ fn separators(file: File<'_>, statements: &[NodeRef], indent: &str) -> Vec<Edit>
     statements.iter().zip(followers).filter_map(|(statement, next)| separator(file, *statement, next, indent)).collect()
 }
 
-/// What takes the place of the semicolon behind a statement, if there is one.
+/// What takes the place of the semicolon after a statement, if there is one.
 fn separator(file: File<'_>, statement: NodeRef, next: Option<NodeRef>, indent: &str) -> Option<Edit> {
     let semicolon = semicolon_after(statement)?;
     let lines = file.text.lines();
@@ -192,7 +192,7 @@ fn end_before(tree: &sieve_syntax::tree::Tree, statement: NodeRef) -> u32 {
     before.map_or(statement.span().start, |token| tree.token_span(token).end)
 }
 
-/// One step of indentation as the file has it; four blanks where it has none.
+/// One step of indentation as the file has it; four whitespace where it has none.
 fn unit(file: File<'_>) -> &str {
     let tokens = file.tree.tokens();
     let first = tokens.iter().position(|token| token.kind == TokenKind::Indent);

@@ -89,7 +89,7 @@ fn check(context: &mut Context) {
     let wrong: Vec<Edit> = indented.into_iter().filter_map(|indent| mended(file, indent, wanted, width)).collect();
     let (what, advice) =
         if wanted { ("indented with spaces", "use tabs") } else { ("indented with tabs", "use spaces") };
-    // Where blanks decide what belongs together, lines can only change all at once.
+    // Where whitespace decide what belongs together, lines can only change all at once.
     if file.language == Language::Python {
         let Some(first) = wrong.first().map(|edit| edit.span) else { return };
         let message = match wrong.len() {
@@ -131,7 +131,7 @@ fn columns(indent: &str, width: usize) -> usize {
     indent.chars().fold(0, |column, blank| if blank == '\t' { (column / width + 1) * width } else { column + 1 })
 }
 
-/// Blanks before a tab, or blanks alone before a statement, as many as make a step.
+/// Whitespace before a tab, or whitespace alone before a statement, as many as make a step.
 fn is_mixed(file: File<'_>, indent: Span, width: usize) -> bool {
     let text = file.text.slice(indent);
     let begins_statement = || {

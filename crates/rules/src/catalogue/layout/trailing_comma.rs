@@ -81,13 +81,13 @@ const LISTS: &[Kind] = &[
 /// A list in brackets, by its last tokens.
 #[derive(Clone, Copy)]
 struct List {
-    /// What stands before the closing bracket.
+    /// What is before the closing bracket.
     last: TokenId,
     close: TokenId,
     has_comma: bool,
     /// Calls and parameters, where the comma came to the languages later than to literals.
     of_call: bool,
-    /// The elements and the closing bracket stand first on lines of their own.
+    /// The elements and the closing bracket are first on lines of their own.
     is_long: bool,
 }
 
@@ -129,7 +129,7 @@ fn on_list(context: &mut Context, list: &List, wanted: Option<bool>) {
 fn list(file: File<'_>, node: NodeRef) -> Option<List> {
     let mut close = last_token(node)?;
     if matches!(node.kind(), Kind::Import | Kind::Export) {
-        // What names the module stands behind the bracket.
+        // What names the module is after the bracket.
         close = (node.token_range()).rev().find(|token| {
             file.tree.token_kind(*token) == TokenKind::BraceClose
                 || file.tree.token_kind(*token) == TokenKind::ParenClose
@@ -181,7 +181,7 @@ fn takes_comma(file: File<'_>, node: NodeRef) -> bool {
         Kind::Tuple => children().count() > 1,
         Kind::Arguments => {
             let of_call = node.parent().is_some_and(|call| matches!(call.kind(), Kind::Call | Kind::New | Kind::Class));
-            // A generator may stand alone only.
+            // A generator may be alone only.
             of_call && !last.is_some_and(|last| last.kind() == Kind::Comprehension)
         }
         Kind::Set | Kind::List | Kind::Dictionary => true,

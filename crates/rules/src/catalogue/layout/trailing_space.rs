@@ -38,7 +38,7 @@ fn check(context: &mut Context, line: Line) {
     let kept = text.trim_end_matches([' ', '\t']).len() as u32;
     let span = Span::new(line.span.start + kept, line.span.end);
     let holder = file.tree.token_at(line.span.end - 1);
-    // In some languages a carriage return before the line feed is a part of the last word, and so is told apart by the space.
+    // In some languages a carriage return before the line feed is a part of the last word, and so is separated by the space.
     let ends_line = file.tree.token_span(holder).end <= line.span.end;
     let goes_on =
         file.language.facts().return_is_text && file.text.source()[line.span.end as usize..].starts_with('\r');

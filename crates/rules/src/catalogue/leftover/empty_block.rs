@@ -66,7 +66,7 @@ fn check(context: &mut Context, node: NodeRef) {
     }
 }
 
-/// Whether a comment stands in the block, or beside it.
+/// Whether a comment is in the block, or beside it.
 fn has_comment(context: &Context, node: NodeRef, body: NodeRef) -> bool {
     let tree = context.file().tree;
     let tokens = node.token_range().start..body.token_range().end;

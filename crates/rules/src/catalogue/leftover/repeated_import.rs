@@ -72,7 +72,7 @@ fn check(context: &mut Context, binding: &Binding) {
     }
 }
 
-/// The block that an import stands in, its module, and what it brings of that.
+/// The block that an import is in, its module, and what it brings of that.
 type Key<'f> = (NodeId, Option<&'f str>, &'f str);
 
 fn key_of<'f>(context: &Context<'f>, item: NodeRef) -> Option<Key<'f>> {

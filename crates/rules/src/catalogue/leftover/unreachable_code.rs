@@ -79,7 +79,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
 
 fn check(context: &mut Context, flow: &Flow) {
     let dead = flow.dead_statements();
-    // Only where a stretch begins: behind a statement that runs.
+    // Only where a stretch begins: after a statement that runs.
     let ends: FxHashSet<NodeId> = dead.iter().map(|statement| statement.end()).collect();
     for first in dead.iter().filter(|first| !ends.contains(&first.id())) {
         if let Some(before) = statement_before(*first) {
@@ -151,7 +151,7 @@ fn only_names(statement: NodeRef) -> bool {
     statement.kind() == Kind::Declaration && statement.children().all(|item| item.child(Role::Value).is_none())
 }
 
-/// Removes whole lines, where nothing else stands on them.
+/// Removes whole lines, where nothing else is on them.
 fn removal(context: &Context, first: NodeRef, last: NodeRef) -> Option<Vec<Edit>> {
     let text = context.file().text;
     let lines = text.lines();
@@ -173,7 +173,7 @@ fn leaves(kind: Kind) -> Option<&'static str> {
     }
 }
 
-/// Why nothing behind a statement runs that does not leave by itself.
+/// Why nothing after a statement runs that does not leave by itself.
 fn where_it_ends(kind: Kind, line: u32) -> String {
     match kind {
         Kind::If | Kind::Match => format!("every way through line {line} leaves"),
@@ -183,7 +183,7 @@ fn where_it_ends(kind: Kind, line: u32) -> String {
     }
 }
 
-/// Whether a `yield` stands in it that belongs to the function around it.
+/// Whether a `yield` is in it that belongs to the function around it.
 fn makes_generator(statement: NodeRef) -> bool {
     let mut skip_to = statement.id();
     std::iter::once(statement).chain(statement.descendants()).any(|node| {

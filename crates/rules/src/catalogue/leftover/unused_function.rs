@@ -74,7 +74,7 @@ fn check(context: &mut Context, binding: &Binding) {
     context.report(node.span(), message).advice("remove it").unless_used(anywhere);
 }
 
-/// How often a word stands in a text.
+/// How often a word is in a text.
 fn mentions(source: &str, word: &str) -> usize {
     let is_part = |byte: Option<&u8>| byte.is_some_and(|byte| *byte == b'_' || byte.is_ascii_alphanumeric());
     let bytes = source.as_bytes();

@@ -146,7 +146,7 @@ fn is_future(file: File<'_>, import: NodeRef) -> bool {
     import.child(Role::Module).is_some_and(|module| file.node_text(module) == "__future__")
 }
 
-/// `import x as x` says that the name is meant to be handed on (PEP 484).
+/// `import x as x` says that the name is meant to be re-exported (PEP 484).
 fn is_same_alias(file: File<'_>, item: NodeRef) -> bool {
     let alias = item.child(Role::Alias).map(|alias| file.node_text(alias));
     let name = item.child(Role::Name).or_else(|| item.child(Role::Module)).map(|name| file.node_text(name));
@@ -200,7 +200,7 @@ fn why_unsure(
     None
 }
 
-/// Whether the import stands in a `try` that handles a missing module, or in a `with` that expects it to be missing.
+/// Whether the import is in a `try` that handles a missing module, or in a `with` that expects it to be missing.
 fn is_guarded(file: File<'_>, import: NodeRef) -> bool {
     let expects =
         |item: NodeRef| ["Error", "raises", "suppress"].iter().any(|word| file.node_text(item).contains(word));
@@ -231,7 +231,7 @@ fn loads_submodule(file: File<'_>, item: NodeRef, import: NodeRef) -> bool {
     from_package || (item.child(Role::Alias).is_none() && item.child(Role::Module).is_some_and(dotted))
 }
 
-/// Whether a comment is beside the item, at the head of the statement, behind it on its line, or directly above it, other than a
+/// Whether a comment is beside the item, at the head of the statement, after it on its line, or directly above it, other than a
 /// directive of ours.
 fn is_commented(file: File<'_>, item: NodeRef, import: NodeRef) -> bool {
     let tree = file.tree;
@@ -262,7 +262,7 @@ fn line_above(file: File<'_>, import: NodeRef) -> Option<u32> {
     let kind = |token: u32| file.tree.token_kind(token);
     let mut before = (0..import.token_range().start).rev().filter(|token| kind(*token) != TokenKind::Blank);
     let line_end = before.find(|token| !kind(*token).is_layout() || kind(*token) == TokenKind::Newline)?;
-    // The line end behind a comment of its own has no meaning; that behind code has.
+    // The line end after a comment of its own has no meaning; that after code has.
     before.next().filter(|comment| kind(line_end) == TokenKind::LineEnd && kind(*comment) == TokenKind::Comment)
 }
 
@@ -399,7 +399,7 @@ fn removal(file: File<'_>, item: NodeRef, import: NodeRef) -> Vec<Edit> {
     vec![Edit::remove(span)]
 }
 
-/// An item that stands beside items of another sort, with its brackets and the comma between: `a, ` or `, { b }` or `, * as c`.
+/// An item that is beside items of another sort, with its brackets and the comma between: `a, ` or `, { b }` or `, * as c`.
 fn span_beside_others(item: NodeRef, import: NodeRef) -> Span {
     let tree = item.tree();
     let is_comma = |token: &u32| tree.token_kind(*token) == TokenKind::Comma;

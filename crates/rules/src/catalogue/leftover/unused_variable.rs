@@ -203,7 +203,7 @@ fn value_alone(context: &Context, statement: NodeRef, value: NodeRef) -> Option<
     (does && begins).then(|| vec![Edit::remove(Span::new(statement.span().start, value.span().start))])
 }
 
-/// Removes a statement with its line, where it is alone there and is not all that its block has. Without semicolons, what comes behind
+/// Removes a statement with its line, where it is alone there and is not all that its block has. Without semicolons, what comes after
 /// it must not go on with what is before it.
 fn removal(context: &Context, statement: NodeRef) -> Option<Vec<Edit>> {
     let file = context.file();

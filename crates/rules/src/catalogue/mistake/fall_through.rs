@@ -59,7 +59,7 @@ fn speaks(comment: &str) -> bool {
     lower.contains("fall") || lower.contains("through") || lower.contains("break") || lower.contains("runs on")
 }
 
-/// Whether nothing behind a statement runs.
+/// Whether nothing after a statement runs.
 fn leaves(file: File, statement: NodeRef) -> bool {
     let leaves = |part: NodeRef| leaves(file, part);
     match statement.kind() {

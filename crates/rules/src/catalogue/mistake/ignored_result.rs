@@ -55,7 +55,7 @@ const PURE: &[&str] = &["enumerate", "isinstance", "issubclass", "reversed", "so
 const PURE_MEMBERS: &[&str] =
     &["Object.keys", "Object.values", "Object.entries", "Array.isArray", "Number.isNaN", "Number.isInteger"];
 
-/// What texts give that are made from others.
+/// What strings give that are made from others.
 const OF_TEXT: &[&str] = &[
     "join",
     "format",

@@ -132,7 +132,7 @@ fn is_brought_by_language(context: &Context, flow: &Flow, name: &str) -> bool {
         && sieve_meaning::python_builtins::exists(name)
 }
 
-/// Why a place cannot be told to be wrong, if so.
+/// Why a place cannot be known to be wrong, if so.
 fn undecided<'c>(
     context: &Context<'c>,
     flow: &Flow,
@@ -235,7 +235,7 @@ fn handles_missing_names(context: &Context, flow: &Flow, node: NodeRef) -> bool 
 }
 
 /// Whether, before a place, another `if` asks for something which the choice of the
-/// value speaks of as well.
+/// value mentions as well.
 fn asked_before(context: &Context, flow: &Flow, place: NodeRef, bound: &[NodeRef], conditions: &Conditions) -> bool {
     let mut told: FxHashSet<&str> = FxHashSet::default();
     for one in bound {
@@ -256,7 +256,7 @@ fn asked_before(context: &Context, flow: &Flow, place: NodeRef, bound: &[NodeRef
     })
 }
 
-/// Every `if` of a function by the names that its condition speaks of, in the order of the text.
+/// Every `if` of a function by the names that its condition mentions, in the order of the text.
 type Conditions<'c> = FxHashMap<&'c str, Vec<NodeId>>;
 
 fn conditions_of<'c>(context: &Context<'c>, owner: NodeId) -> Conditions<'c> {
@@ -271,7 +271,7 @@ fn conditions_of<'c>(context: &Context<'c>, owner: NodeId) -> Conditions<'c> {
     conditions
 }
 
-/// Whether the value is set in a block that is tried, and more is tried behind it: what is raised there comes when it has its value.
+/// Whether the value is set in a block that is tried, and more is tried after it: what is raised there comes when it has its value.
 fn more_is_tried(flow: &Flow, place: NodeRef, bound: &[NodeRef]) -> bool {
     bound.iter().any(|one| {
         let around = one.ancestors().take_while(|around| around.id() != flow.owner().id() && !around.holds(place.id()));

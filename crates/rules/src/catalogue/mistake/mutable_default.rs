@@ -55,7 +55,7 @@ fn check(context: &mut Context, parameter: NodeRef) {
         .fix_to_review(edits);
 }
 
-/// None as the default, and the value at the head of the body, behind its doc string. Only where the body has lines of its own
+/// None as the default, and the value at the head of the body, after its doc string. Only where the body has lines of its own
 /// and the parameter's type, if it has one, need not change.
 fn made_in_the_body(context: &Context, parameter: NodeRef, default: NodeRef, name: &str) -> Option<Vec<Edit>> {
     let function = parameter.ancestors().find(|node| node.kind().is_function())?;
@@ -81,7 +81,7 @@ fn made_in_the_body(context: &Context, parameter: NodeRef, default: NodeRef, nam
     Some(vec![Edit::replace(default.span(), "None"), Edit::insert(line.start, made)])
 }
 
-/// Whether a default speaks of a name that means something else in the body.
+/// Whether a default mentions a name that means something else in the body.
 fn uses_a_parameter(context: &Context, function: NodeRef, default: NodeRef) -> bool {
     let mut inside = std::iter::once(default).chain(default.descendants());
     // Most defaults are empty, and hold no name.

@@ -81,7 +81,7 @@ fn asks(condition: NodeRef) -> bool {
     condition.role() == Role::Pattern || !matches!(condition.kind(), Kind::Number | Kind::Boolean | Kind::Null)
 }
 
-/// The conditions of a choice and of those behind its `else`.
+/// The conditions of a choice and of those after its `else`.
 fn chain(choice: NodeRef) -> Vec<NodeRef> {
     let mut conditions = Vec::new();
     let mut next = Some(choice);

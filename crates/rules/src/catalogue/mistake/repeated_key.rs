@@ -65,7 +65,7 @@ fn shown(context: &Context, key: NodeRef) -> String {
     if key.kind() == Kind::PropertyName { format!("\"{text}\"") } else { text.to_string() }
 }
 
-/// The part of an element that is its key. A member that is read by one function and set by another stands there twice rightly.
+/// The part of an element that is its key. A member that is read by one function and set by another is there twice rightly.
 fn key_of<'t>(context: &Context, element: NodeRef<'t>) -> Option<NodeRef<'t>> {
     match element.kind() {
         Kind::Pair => element.child(Role::Key),

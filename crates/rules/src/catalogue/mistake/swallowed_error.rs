@@ -78,7 +78,7 @@ fn is_broad(context: &Context, exception: NodeRef) -> bool {
     }
 }
 
-/// Whether a comment stands in the handler, or behind its last statement.
+/// Whether a comment is in the handler, or after its last statement.
 fn is_explained(handler: NodeRef) -> bool {
     let tree = handler.tree();
     let tokens = handler.token_range();

@@ -112,7 +112,7 @@ fn report(context: &mut Context, reference: &Reference, name: &str) {
     };
 }
 
-/// Whether a name is the slip of another one that is used as well: it stands only here, is long, and differs by one letter.
+/// Whether a name is the slip of another one that is used as well: it is only here, is long, and differs by one letter.
 fn has_double(context: &Context, reference: &Reference, name: &str) -> bool {
     let names = context.names();
     name.len() > LONG_NAME

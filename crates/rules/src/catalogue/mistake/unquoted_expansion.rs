@@ -125,7 +125,7 @@ fn variables_of_simple_values(file: File<'_>) -> FxHashSet<&str> {
                     continue;
                 };
                 let name = file.node_text(target);
-                // Nothing, or an option: it stands for as many words as it holds.
+                // Nothing, or an option: it represents as many words as it holds.
                 let text = file.node_text(value).trim_matches(['"', '\'']);
                 if text.is_empty() || text.starts_with('-') {
                     optional.insert(name);
@@ -166,7 +166,7 @@ fn is_simple_value(file: File, value: NodeRef) -> bool {
         && !file.node_text(value).contains([' ', '*', '?', '['])
 }
 
-/// Whether a command in a word gives text that may hold blanks, as far as its name tells.
+/// Whether a command in a word gives text that may hold whitespace, as far as its name tells.
 fn gives_text(file: File, substitution: NodeRef) -> bool {
     let first = substitution.child(Role::Statement);
     let name = first.filter(|it| it.kind() == Kind::Command).map_or("", |command| command_name(file, command));

@@ -119,7 +119,7 @@ fn on_handlers(context: &mut Context, attempt: NodeRef) {
     }
 }
 
-/// An error of the language, and what it is a sort of, outwards: "Exception hierarchy" of the Python Library Reference 3.14.
+/// An error of the language, and what it is a kind of, outwards: "Exception hierarchy" of the Python Library Reference 3.14.
 fn family(name: &str) -> impl Iterator<Item = &str> {
     std::iter::successors(Some(name), |name| {
         let above = PARENTS.iter().find(|(_, members)| members.contains(name));

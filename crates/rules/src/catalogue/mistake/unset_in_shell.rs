@@ -1,4 +1,4 @@
-//! Variables of scripts that are read before anything gives them a value, where the shell was told that this is an error.
+//! Variables of scripts that are read before anything gives them a value, where the shell treats this as an error.
 
 use rustc_hash::FxHashMap;
 use sieve_syntax::tree::{Kind, NodeRef, Role};

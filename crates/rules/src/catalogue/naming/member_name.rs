@@ -62,7 +62,7 @@ fn check(context: &mut Context, place: NodeRef) {
     }
 }
 
-/// A name that stands directly in the body of a class.
+/// A name that is directly in the body of a class.
 fn declared_in_class(place: NodeRef) -> Option<(NodeRef, NodeRef)> {
     let class = place.class_around()?;
     let name = match place.kind() {

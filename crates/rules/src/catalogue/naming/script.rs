@@ -1,4 +1,4 @@
-//! What the rules for variables and constants look at: bindings, and the variables that a script makes for itself.
+//! What the rules for variables and constants check: bindings, and the variables that a script makes for itself.
 
 use std::collections::HashSet;
 
@@ -97,7 +97,7 @@ fn on_script(context: &mut Context, sort: &str) {
     }
 }
 
-/// The first place of each variable that nothing but the script itself reads, with the sort of its name.
+/// The first place of each variable that nothing but the script itself reads, with the kind of its name.
 fn own_variables<'t>(file: File<'t>) -> Vec<(NodeRef<'t>, &'static str)> {
     let handed_on = handed_on(file);
     // Whoever reads the file into a shell of his own reads its variables, but not those of its functions.
@@ -126,7 +126,7 @@ fn sort_of(file: File<'_>, command: Option<NodeRef<'_>>) -> &'static str {
     if fixed { "constant" } else { "variable" }
 }
 
-/// The names that other programs see: those that are exported, and those that stand before a command.
+/// The names that other programs see: those that are exported, and those that are before a command.
 fn handed_on(file: File<'_>) -> HashSet<&str> {
     let mut names = HashSet::new();
     for command in file.tree.nodes().filter(|node| node.kind() == Kind::Command) {

@@ -65,7 +65,7 @@ fn check(context: &mut Context, binding: &Binding) {
     check_name(context, "type", "type", text, span, |context, new| rename_inside(context, id?, new));
 }
 
-/// What the language calls where a class stands for a function: `with`, a call, or the reading of an attribute.
+/// What the language calls where a class represents a function: `with`, a call, or the reading of an attribute.
 const CALLED: &[&str] = &["__enter__", "__aenter__", "__call__", "__get__"];
 
 fn is_used_like_a_function(context: &Context, class: NodeRef) -> bool {

@@ -42,7 +42,7 @@ impl Lexer<'_> {
         (at + length).min(self.bytes.len())
     }
 
-    /// "Template Literal Lexical Components": the text up to an interpolation or the end, and then what stands there.
+    /// "Template Literal Lexical Components": the text up to an interpolation or the end, and then what is there.
     pub(super) fn template_text(&mut self, tokens: &mut Vec<Token>) {
         let start = self.position;
         let mut at = start;

@@ -5,7 +5,7 @@ use super::bytes::{Class, class_of};
 use crate::tree::{Problem, Token, TokenKind};
 
 impl Lexer<'_> {
-    /// Text up to a tag or an interpolation, or else what stands there.
+    /// Text up to a tag or an interpolation, or else what is there.
     pub(super) fn markup_text(&mut self, tokens: &mut Vec<Token>) {
         let start = self.position;
         let found = memchr::memchr2(b'<', b'{', &self.bytes[start..]);

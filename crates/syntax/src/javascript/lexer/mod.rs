@@ -21,16 +21,16 @@ use bytes::{Class, class_of};
 /// What the parser expects at a place.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Default)]
 pub(super) enum Goal {
-    /// A token of the usual sort: `/` divides, and each `>` stands for itself.
+    /// A token of the usual sort: `/` divides, and each `>` represents itself.
     #[default]
     Usual,
     /// A regular expression, from its slash on.
     RegularExpression,
     /// An operator that begins with `>`, all of it.
     Greater,
-    /// A `<` that stands for itself.
+    /// A `<` that represents itself.
     Less,
-    /// The text of a template, behind its backquote or behind an interpolation.
+    /// The text of a template, after its backquote or after an interpolation.
     Template,
     /// Text between tags.
     MarkupText,
@@ -47,7 +47,7 @@ pub(super) struct Lexer<'s> {
     bytes: &'s [u8],
     position: usize,
     faults: Vec<Fault>,
-    /// Comments of the form that hides a script from old browsers are told apart; false in modules and in TypeScript.
+    /// Comments of the form that hides a script from old browsers are recognised; false in modules and in TypeScript.
     pub(super) html_comments: bool,
     /// Numbers may begin with a zero, as old scripts have them.
     leading_zeros: bool,
@@ -79,7 +79,7 @@ impl<'s> Lexer<'s> {
 
     #[inline]
     fn byte(&self, at: usize) -> u8 {
-        // Zero stands for "past the end"; a real zero byte is a fault of its own.
+        // Zero represents "past the end"; a real zero byte is a fault of its own.
         self.bytes.get(at).copied().unwrap_or(0)
     }
 
@@ -131,7 +131,7 @@ impl<'s> Lexer<'s> {
         }
     }
 
-    /// Blanks and line ends beyond ASCII ("White Space", "Line Terminators"); the byte-order mark counts as a blank.
+    /// Whitespace and line ends beyond ASCII ("White Space", "Line Terminators"); the byte-order mark counts as a space.
     fn blank_beyond_ascii(&mut self, tokens: &mut Vec<Token>) -> bool {
         let Some(character) = self.character(self.position) else { return false };
         let kind = match character {

@@ -4,7 +4,7 @@ use super::Lexer;
 use crate::tree::{Problem, Token, TokenKind};
 
 impl Lexer<'_> {
-    /// At a digit, or at a point with a digit behind it.
+    /// At a digit, or at a point with a digit after it.
     pub(super) fn number(&mut self, tokens: &mut Vec<Token>) {
         let start = self.position;
         let end = match (self.byte(start), self.byte(start + 1).to_ascii_lowercase()) {

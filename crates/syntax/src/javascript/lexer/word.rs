@@ -70,7 +70,7 @@ impl Lexer<'_> {
         Some((char::from_u32(u32::from_str_radix(digits, 16).ok()?)?, length))
     }
 
-    /// Tells of a name or digit directly behind a number.
+    /// Tells of a name or digit directly after a number.
     pub(super) fn refuse_name_behind_number(&mut self, at: usize) {
         if matches!(class_of(self.byte(at)), Class::Letter | Class::Digit | Class::Backslash)
             || self.character(at).is_some_and(|next| !next.is_ascii() && begins_name(next))

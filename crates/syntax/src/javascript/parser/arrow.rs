@@ -1,6 +1,6 @@
 //! "Arrow Function Definitions" and "Async Arrow Function Definitions".
 //!
-//! What is in parentheses turns out to be parameters only behind them. Where the first tokens leave it open, it is tried as
+//! What is in parentheses turns out to be parameters only after them. Where the first tokens leave it open, it is tried as
 //! parameters first; a place where that did not fit is remembered, so that no place is tried twice.
 
 use super::function::{self, Sort};
@@ -94,7 +94,7 @@ fn begun_by_bracket(parser: &mut Front, is_async: bool) -> Result<bool, Stop> {
     }
 }
 
-/// The sign behind `async`.
+/// The sign after `async`.
 fn sign_after_async(parser: &mut Front) -> Sign {
     let (bracket, kind) = parser.next_token();
     match kind {
@@ -123,7 +123,7 @@ fn sign_here(parser: &mut Front) -> Sign {
     if !parser.own.dialect.markup {
         return Sign::Perhaps;
     }
-    // Where tags may stand, `<T>` begins one; `<T,>`, `<T extends U>` and `<const T` do not.
+    // Where tags may be, `<T>` begins one; `<T,>`, `<T extends U>` and `<const T` do not.
     let (second, kind) = if kind == TokenKind::Const { parser.token_after(first) } else { (first, TokenKind::Name) };
     if kind != TokenKind::Name {
         return Sign::No;
@@ -176,7 +176,7 @@ fn is_modifier(parser: &Front, token: u32) -> bool {
     matches!(parser.token_text(token), "public" | "private" | "protected" | "readonly" | "override")
 }
 
-/// Everything before the arrow. Whether the type of the result stands in it.
+/// Everything before the arrow. Whether the type of the result is in it.
 fn head(parser: &mut Front, sort: Sort) -> Result<bool, Stop> {
     if sort.is_async {
         parser.bump();

@@ -1,4 +1,4 @@
-//! "Left-Hand-Side Expressions": members, elements, calls and templates behind a value.
+//! "Left-Hand-Side Expressions": members, elements, calls and templates after a value.
 
 use super::{Front, arguments, expression, markup, name, primary, template, types};
 use crate::parse::Parsed;
@@ -21,7 +21,7 @@ pub(super) fn member_expression(parser: &mut Front) -> Parsed {
     rest_of_chain(parser, mark, false)
 }
 
-/// Members, elements, calls and tagged templates behind a value.
+/// Members, elements, calls and tagged templates after a value.
 fn rest_of_chain(parser: &mut Front, mark: Mark, calls: bool) -> Parsed {
     let mut optional = false;
     loop {
@@ -72,7 +72,7 @@ fn rest_of_chain(parser: &mut Front, mark: Mark, calls: bool) -> Parsed {
     }
 }
 
-/// A call, a template or nothing behind type arguments, which are the node finished last.
+/// A call, a template or nothing after type arguments, which are the node finished last.
 fn behind_type_arguments(parser: &mut Front, mark: Mark) -> Parsed {
     match parser.kind() {
         TokenKind::ParenOpen => {
@@ -89,7 +89,7 @@ fn behind_type_arguments(parser: &mut Front, mark: Mark) -> Parsed {
     Ok(())
 }
 
-/// `. IdentifierName`, `. PrivateIdentifier`, behind the dot.
+/// `. IdentifierName`, `. PrivateIdentifier`, after the dot.
 fn member_name(parser: &mut Front) -> Parsed {
     if parser.at(TokenKind::PrivateName) {
         if !parser.context().in_class {

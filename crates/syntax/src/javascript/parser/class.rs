@@ -22,7 +22,7 @@ pub(super) fn declaration(parser: &mut Front) -> Parsed {
     declaration_without_name(parser)
 }
 
-/// The same where it is handed out as the default, without need of a name.
+/// The same where it is exported as the default, without need of a name.
 pub(super) fn declaration_without_name(parser: &mut Front) -> Parsed {
     let mark = parser.open();
     rest(parser, mark, Kind::Class)
@@ -37,7 +37,7 @@ pub(super) fn class_expression(parser: &mut Front) -> Parsed {
     rest(parser, mark, Kind::ClassExpression)
 }
 
-/// A class, or the export of one, behind decorators.
+/// A class, or the export of one, after decorators.
 pub(super) fn decorated(parser: &mut Front) -> Parsed {
     let mark = parser.open();
     while parser.at(TokenKind::At) {
@@ -117,7 +117,7 @@ fn heritage(parser: &mut Front) -> Parsed {
     Ok(())
 }
 
-/// What a class extends. A brace behind its type arguments begins the class, not an object.
+/// What a class extends. A brace after its type arguments begins the class, not an object.
 pub(super) fn base(parser: &mut Front) -> Parsed {
     let mark = parser.open();
     chain::left_hand_side(parser)?;

@@ -138,7 +138,7 @@ fn counting_loop(parser: &mut Front, mark: Mark) -> Parsed {
     Ok(())
 }
 
-/// `return Expression? ;`. At the top of a file it stands in modules that a loader wraps into a function.
+/// `return Expression? ;`. At the top of a file it is in modules that a loader wraps into a function.
 pub(super) fn return_statement(parser: &mut Front) -> Parsed {
     let mark = parser.open();
     parser.bump();

@@ -58,7 +58,7 @@ pub(super) fn assignment_expression(parser: &mut Front) -> Parsed {
     })
 }
 
-/// `LeftHandSideExpression AssignmentOperator AssignmentExpression`, behind its left side.
+/// `LeftHandSideExpression AssignmentOperator AssignmentExpression`, after its left side.
 fn opt_assignment(parser: &mut Front, mark: Mark, covers: usize) -> Parsed {
     operator::whole_greater(parser);
     let kind = match parser.kind() {
@@ -97,7 +97,7 @@ fn opt_assignment(parser: &mut Front, mark: Mark, covers: usize) -> Parsed {
     Ok(())
 }
 
-/// Whether what was read since `mark` can stand left of an assignment by the grammar: no operator is in it outside of brackets.
+/// Whether what was read since `mark` can be left of an assignment by the grammar: no operator is in it outside of brackets.
 fn is_left_hand_side(parser: &Front, mark: Mark) -> bool {
     parser.last_since(mark).is_some_and(|left| {
         !matches!(
@@ -114,7 +114,7 @@ fn is_left_hand_side(parser: &Front, mark: Mark) -> bool {
     })
 }
 
-/// `YieldExpression`; what follows stands on the same line.
+/// `YieldExpression`; what follows is on the same line.
 fn yield_expression(parser: &mut Front) -> Parsed {
     let mark = parser.open();
     parser.bump();

@@ -46,7 +46,7 @@ pub(super) fn declaration_since(parser: &mut Front, mark: Mark) -> Parsed {
     declared(parser, mark, false)
 }
 
-/// The same where it is handed out as the default, without need of a name.
+/// The same where it is exported as the default, without need of a name.
 pub(super) fn declaration_without_name(parser: &mut Front) -> Parsed {
     let mark = parser.open();
     declared(parser, mark, true)

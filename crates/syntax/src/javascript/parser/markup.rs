@@ -5,12 +5,12 @@ use super::{Front, expression, name, types};
 use crate::parse::{Parsed, Stop};
 use crate::tree::{Kind, Problem, Role, TokenKind};
 
-/// `JSXElement`, `JSXFragment`. Behind the last `>` the text goes on as usual.
+/// `JSXElement`, `JSXFragment`. After the last `>` the text goes on as usual.
 pub(super) fn element(parser: &mut Front) -> Parsed {
     parser.nested(|parser| element_before(parser, Goal::Usual))
 }
 
-/// An element, behind which tokens of this goal follow.
+/// An element, after which tokens of this goal follow.
 fn element_before(parser: &mut Front, goal: Goal) -> Parsed {
     let mark = parser.open();
     let tag = parser.open();
@@ -49,7 +49,7 @@ fn close_tag(parser: &mut Front, goal: Goal) -> Parsed {
     Ok(())
 }
 
-/// The text of an element's name that begins at a token, without blanks.
+/// The text of an element's name that begins at a token, without whitespace.
 fn name_of(parser: &Front, first: u32) -> String {
     let mut text = String::new();
     for token in first.. {

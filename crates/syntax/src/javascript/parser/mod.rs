@@ -73,7 +73,7 @@ struct Context {
     no_in: bool,
     /// `extends` does not begin a choice between types.
     no_conditional_type: bool,
-    /// A colon behind the parameters of an arrow function may belong to a choice around it.
+    /// A colon after the parameters of an arrow function may belong to a choice around it.
     in_choice: bool,
     /// How many arrow functions within each other are being looked into to find that colon.
     looked_into: u8,
@@ -134,7 +134,7 @@ pub(super) fn file(source: &str, dialect: Dialect) -> Tree {
     parser.finish(mark).into_tree()
 }
 
-/// `Expression`, and nothing behind it.
+/// `Expression`, and nothing after it.
 pub(super) fn lone_expression(source: &str, dialect: Dialect) -> Tree {
     let mut parser = start(source, dialect);
     let mark = parser.open_file();
@@ -171,7 +171,7 @@ impl<'t> Front<'t> {
         self.within(enter, rule)
     }
 
-    /// Items with commas between them, up to the bracket that closes around them; a comma may stand behind the last.
+    /// Items with commas between them, up to the bracket that closes around them; a comma may be after the last.
     fn list(&mut self, close: TokenKind, mut item: impl FnMut(&mut Self) -> Parsed) -> Parsed {
         while !self.at(close) {
             item(self)?;

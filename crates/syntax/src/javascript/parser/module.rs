@@ -104,7 +104,7 @@ fn specifier(parser: &mut Front, kind: Kind) -> Parsed {
     Ok(())
 }
 
-/// Whether `type` stands before the name of a type: `type x`, `type as as y`, but not `type as x`.
+/// Whether `type` is before the name of a type: `type x`, `type as as y`, but not `type as x`.
 fn is_type_mark(parser: &mut Front) -> bool {
     if !parser.at_word("type") {
         return false;
@@ -161,7 +161,7 @@ fn attributes_and_end(parser: &mut Front, mark: Mark, kind: Kind) -> Parsed {
     Ok(())
 }
 
-/// `import x = require("m")`, `import x = A.B`, behind the name.
+/// `import x = require("m")`, `import x = A.B`, after the name.
 fn import_assignment(parser: &mut Front, mark: Mark) -> Parsed {
     parser.bump();
     if parser.at_word("require") && parser.next_kind() == TokenKind::ParenOpen {

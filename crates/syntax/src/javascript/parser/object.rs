@@ -78,7 +78,7 @@ fn property_definition(parser: &mut Front) -> Parsed {
     Ok(())
 }
 
-/// Whether `get`, `set` or `async` stands before the name of a method.
+/// Whether `get`, `set` or `async` is before the name of a method.
 fn at_method_word(parser: &mut Front) -> bool {
     if !parser.at(TokenKind::Name) || !matches!(parser.text(), "get" | "set" | "async") {
         return false;

@@ -148,7 +148,7 @@ fn logical(parser: &mut Front, mark: Mark, power: u8) -> Parsed {
     Ok(())
 }
 
-/// Whether the operator of a logical expression is of this kind: looks at the tokens outside of brackets.
+/// Whether the operator of a logical expression is of this kind: checks the tokens outside of brackets.
 fn operand_holds(parser: &Front, first: u32, end: u32, operator: TokenKind) -> bool {
     let mut open = 0u32;
     for token in first..end {

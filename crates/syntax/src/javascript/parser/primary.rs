@@ -6,7 +6,7 @@ use crate::parse::Parsed;
 use crate::text::Span;
 use crate::tree::{Kind, Problem, Role, TokenKind};
 
-/// What members, elements and calls are read behind.
+/// What members, elements and calls are read after.
 pub(super) fn member_base(parser: &mut Front) -> Parsed {
     match parser.kind() {
         TokenKind::New => new_expression(parser),
@@ -55,7 +55,7 @@ fn primary_expression(parser: &mut Front) -> Parsed {
     }
 }
 
-/// What is wrong with the flags of a regular expression: each stands once, and `u` and `v` exclude each other.
+/// What is wrong with the flags of a regular expression: each is once, and `u` and `v` exclude each other.
 fn flag_problem(flags: &str) -> Option<Problem> {
     let unknown = flags.contains(|flag: char| !"dgimsuvy".contains(flag));
     let twice = flags.char_indices().any(|(at, flag)| flags[..at].contains(flag));

@@ -7,7 +7,7 @@ use crate::tree::{Kind, Mark, Problem, TokenKind, Unfinished};
 /// What is done with a target.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
 pub(super) enum Use {
-    /// It gets a value, which may be taken apart.
+    /// It gets a value, which may be destructured.
     Assign,
     /// Its value is changed.
     Update,

@@ -10,7 +10,7 @@ pub(super) fn template(parser: &mut Front) -> Parsed {
     parts(parser, Kind::FormatString, expression::expression, true)
 }
 
-/// A template behind a function, which may give its text any meaning.
+/// A template after a function, which may give its text any meaning.
 pub(super) fn tagged(parser: &mut Front) -> Parsed {
     parts(parser, Kind::FormatString, expression::expression, false)
 }
@@ -40,7 +40,7 @@ fn parts(parser: &mut Front, kind: Kind, inner: fn(&mut Front) -> Parsed, checke
                 parser.close(mark, kind);
                 return outcome;
             }
-            // The lexer has told that the template is never closed.
+            // The lexer has reported that the template is never closed.
             _ => return Err(Stop),
         }
     }

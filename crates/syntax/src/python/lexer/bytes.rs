@@ -1,6 +1,6 @@
 //! What a byte may begin: one look-up in place of a chain of comparisons.
 
-/// The sort of token that a byte begins.
+/// The kind of token that a byte begins.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
 #[repr(u8)]
 pub(super) enum Class {

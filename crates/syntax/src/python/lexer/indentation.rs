@@ -21,7 +21,7 @@ pub(super) struct Indentation {
 struct Columns {
     /// With tab stops at multiples of eight.
     wide: u32,
-    /// With tabs as wide as a blank.
+    /// With tabs as wide as a space.
     narrow: u32,
 }
 
@@ -40,7 +40,7 @@ impl Columns {
         }
     }
 
-    /// The two counts do not agree on which line stands further right.
+    /// The two counts do not agree on which line is further right.
     fn contradicts(self, other: Columns) -> bool {
         self.wide.cmp(&other.wide) != self.narrow.cmp(&other.narrow)
     }
@@ -58,7 +58,7 @@ impl Indentation {
 }
 
 impl Lexer<'_> {
-    /// At the beginning of a line outside brackets: takes its blanks, and tells blocks that begin or end with it.
+    /// At the beginning of a line outside brackets: takes its whitespace, and tells blocks that begin or end with it.
     pub(super) fn start_line(&mut self) {
         self.line_is_empty = true;
         let mut columns = Columns::default();

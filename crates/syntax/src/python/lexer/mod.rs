@@ -1,7 +1,7 @@
 //! From text to tokens, in one pass and for any text.
 //!
 //! Line structure becomes tokens here, as in the reference: `Newline` ends a logical line, `Indent` and `Dedent` (zero
-//! wide) stand before the first token of the line that changes the indentation. Line ends without meaning are
+//! wide) are before the first token of the line that changes the indentation. Line ends without meaning are
 //! trivia. Format strings come out in pieces, with the tokens of their expressions in between.
 
 mod bytes;
@@ -20,7 +20,7 @@ use string::FormatFrame;
 /// The deepest nesting of brackets, as in CPython's tokenizer (`MAXLEVEL`).
 const BRACKET_LIMIT: usize = 200;
 
-/// Cuts a text into tokens, the last being `EndOfFile`. Their texts put together are the text.
+/// Cuts a text into tokens, the last being `EndOfFile`. Their strings put together are the text.
 pub(super) fn tokens(source: &str) -> (Vec<Token>, Vec<Fault>) {
     let mut lexer = Lexer::new(source);
     lexer.run();
@@ -46,7 +46,7 @@ struct Lexer<'s> {
     brackets: Vec<Bracket>,
     formats: Vec<FormatFrame>,
     indentation: Indentation,
-    /// No solid token stands on the current logical line yet.
+    /// No solid token is on the current logical line yet.
     line_is_empty: bool,
 }
 
@@ -98,7 +98,7 @@ impl<'s> Lexer<'s> {
 
     #[inline]
     fn byte(&self, at: usize) -> u8 {
-        // Zero stands for "past the end"; a real zero byte is a fault of its own.
+        // Zero represents "past the end"; a real zero byte is a fault of its own.
         self.bytes.get(at).copied().unwrap_or(0)
     }
 

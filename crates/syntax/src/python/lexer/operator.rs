@@ -57,7 +57,7 @@ impl Lexer<'_> {
         self.push_solid(kind, self.position + length);
     }
 
-    /// `!` stands only before the conversion of an interpolation.
+    /// `!` is only before the conversion of an interpolation.
     fn exclamation(&mut self) {
         let at = self.position;
         if !self.brackets.last().is_some_and(|open| open.interpolation) {

@@ -64,7 +64,7 @@ impl Lexer<'_> {
         (self.bytes.len(), false)
     }
 
-    /// Just past a backslash and what it stands before; the line end CR LF is one character here.
+    /// Just past a backslash and what it is before; the line end CR LF is one character here.
     fn past_escape(&self, at: usize) -> usize {
         let end = if self.byte(at + 1) == b'\r' && self.byte(at + 2) == b'\n' { at + 3 } else { at + 2 };
         end.min(self.bytes.len())

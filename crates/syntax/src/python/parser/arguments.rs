@@ -1,4 +1,4 @@
-//! Arguments of calls and the brackets behind a class's name.
+//! Arguments of calls and the brackets after a class's name.
 
 use super::atom::comprehension_clauses;
 use super::expression::{expression, named_expression, spread};

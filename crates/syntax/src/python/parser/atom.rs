@@ -241,7 +241,7 @@ fn dictionary_spread(parser: &mut Parser) -> Parsed {
     Ok(())
 }
 
-/// `double_starred_kvpairs`, behind its first entry.
+/// `double_starred_kvpairs`, after its first entry.
 fn rest_of_dictionary(parser: &mut Parser) -> Parsed {
     while parser.eat(TokenKind::Comma) && !parser.at(TokenKind::BraceClose) {
         if parser.at(TokenKind::StarStar) {

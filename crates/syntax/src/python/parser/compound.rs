@@ -42,7 +42,7 @@ pub(super) fn compound_statement(parser: &mut Parser) -> Parsed {
     }
 }
 
-/// `decorators: ('@' named_expression NEWLINE)+` and what they stand above.
+/// `decorators: ('@' named_expression NEWLINE)+` and what they are above.
 fn decorated(parser: &mut Parser, mark: Mark) -> Parsed {
     while parser.at(TokenKind::At) {
         let decorator = parser.open();
@@ -226,7 +226,7 @@ fn with_item(parser: &mut Parser) -> Parsed {
 }
 
 /// Whether the parenthesis here is the one around all items, and not part of the first item's expression: the one that closes it
-/// stands before the colon, and nothing directly within it makes it an expression of its own.
+/// is before the colon, and nothing directly within it makes it an expression of its own.
 fn items_are_bracketed(parser: &Parser) -> bool {
     if !parser.at(TokenKind::ParenOpen) {
         return false;

@@ -136,7 +136,7 @@ fn plain_parameter(parser: &mut Parser, seen: &mut Seen, typed: bool) -> Parsed 
     Ok(())
 }
 
-/// The name behind `*` or `**`, with its type.
+/// The name after `*` or `**`, with its type.
 fn rest_parameter(parser: &mut Parser, typed: bool, positional: bool) -> Parsed {
     target::name(parser, Role::Name)?;
     if typed && parser.eat(TokenKind::Colon) {

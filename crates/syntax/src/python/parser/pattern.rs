@@ -58,7 +58,7 @@ fn subject(parser: &mut Parser) -> Parsed {
     Ok(())
 }
 
-/// One case, or what stands in its place.
+/// One case, or what is in its place.
 fn case(parser: &mut Parser) {
     let mark = parser.open();
     let before = parser.fault_count();

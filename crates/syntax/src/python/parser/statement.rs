@@ -9,7 +9,7 @@ pub(super) fn statement(parser: &mut Parser) {
     let mark = parser.open();
     let before = parser.fault_count();
     let outcome = match parser.kind() {
-        // A stray mark of layout: the lexer or an earlier statement has told why.
+        // A stray mark of layout: the lexer or an earlier statement has reported why.
         TokenKind::Newline | TokenKind::Dedent => {
             parser.bump();
             return;

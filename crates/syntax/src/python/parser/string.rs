@@ -27,7 +27,7 @@ pub(super) fn strings(parser: &mut Parser) -> Parsed {
     Ok(())
 }
 
-/// Literals of one family can stand side by side.
+/// Literals of one family can be side by side.
 fn family(kind: Kind) -> Kind {
     if kind == Kind::FormatString { Kind::String } else { kind }
 }
@@ -55,7 +55,7 @@ fn format_string(parser: &mut Parser) -> Result<Kind, crate::parse::Stop> {
     parser.bump();
     parts(parser, raw)?;
     if !parser.eat(TokenKind::FormatEnd) {
-        // The lexer has told that the string is never closed.
+        // The lexer has reported that the string is never closed.
         return Err(crate::parse::Stop);
     }
     parser.close(mark, kind);
@@ -102,7 +102,7 @@ fn interpolation(parser: &mut Parser, raw: bool) -> Parsed {
     Ok(())
 }
 
-/// `fstring_conversion: "!" NAME`, the name being `s`, `r` or `a` and standing directly behind the mark.
+/// `fstring_conversion: "!" NAME`, the name being `s`, `r` or `a` and being directly after the mark.
 fn conversion(parser: &mut Parser) -> Parsed {
     let mark = parser.open();
     let after_mark = parser.position() + 1;

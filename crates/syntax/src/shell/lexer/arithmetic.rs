@@ -5,7 +5,7 @@ use super::{Lexer, Open};
 use crate::tree::TokenKind;
 
 impl Lexer<'_> {
-    /// Whether two parentheses that open before a place are closed by two that stand together: then it is arithmetic, else it is a
+    /// Whether two parentheses that open before a place are closed by two that are together: then it is arithmetic, else it is a
     /// subshell in a substitution or in another subshell.
     pub(super) fn is_arithmetic(&self, inner: usize) -> bool {
         let mut depth = 0_u32;
@@ -38,7 +38,7 @@ impl Lexer<'_> {
         memchr::memmem::find(&self.bytes[inner..end], b"))").is_some()
     }
 
-    /// The closing quote, from just behind the opening one.
+    /// The closing quote, from just after the opening one.
     fn past_quotes(&self, inner: usize) -> Option<usize> {
         let mut at = inner;
         while at < self.bytes.len() {

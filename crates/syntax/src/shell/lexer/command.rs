@@ -1,4 +1,4 @@
-//! Where commands stand: blanks, comments, operators, and the words that begin and end compound commands.
+//! Where commands are: whitespace, comments, operators, and the words that begin and end compound commands.
 
 use super::{CasePart, Frame, FunctionPart, Lexer, Open, Place, Regex};
 use crate::tree::{Problem, TokenKind};
@@ -355,7 +355,7 @@ impl<'s> Lexer<'s> {
         }
     }
 
-    /// `time -p`: the command begins behind the option.
+    /// `time -p`: the command begins after the option.
     fn option_of_time(&mut self) {
         let start = self.past_blanks(self.position);
         if start > self.position && self.bare_word(start) == b"-p" {
@@ -364,7 +364,7 @@ impl<'s> Lexer<'s> {
         }
     }
 
-    /// `coproc NAME compound`: the command begins behind the name, if it is a compound one.
+    /// `coproc NAME compound`: the command begins after the name, if it is a compound one.
     fn name_of_coprocess(&mut self) {
         let start = self.past_blanks(self.position);
         let name = self.bare_word(start);

@@ -33,7 +33,7 @@ impl Lexer<'_> {
         }
     }
 
-    /// `${`, the parameter, and what tells how quotes are read behind it.
+    /// `${`, the parameter, and what tells how quotes are read after it.
     fn open_braces(&mut self) {
         let in_quotes = matches!(self.top(), Some(Open::Quotes | Open::Here { .. }))
             || matches!(self.top(), Some(Open::Braces { plain_quotes: true }));
@@ -68,7 +68,7 @@ impl Lexer<'_> {
         }
     }
 
-    /// Within `${ … }`, behind the parameter.
+    /// Within `${ … }`, after the parameter.
     pub(super) fn in_braces(&mut self, plain_quotes: bool) {
         let start = self.position;
         match self.bytes[start] {

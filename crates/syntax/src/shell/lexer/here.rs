@@ -1,10 +1,10 @@
-//! Here-documents: the word behind `<<`, and the body from the next line on.
+//! Here-documents: the word after `<<`, and the body from the next line on.
 
 use super::{Lexer, Open, Pending, Place};
 use crate::tree::TokenKind;
 
 impl Lexer<'_> {
-    /// Behind `<<`: reads ahead which line will end the body. The word itself is cut into tokens like any other.
+    /// After `<<`: reads ahead which line will end the body. The word itself is cut into tokens like any other.
     pub(super) fn here_delimiter(&mut self, indented: bool) {
         self.place.target = true;
         let mut at = self.position;
@@ -36,7 +36,7 @@ impl Lexer<'_> {
         self.pending.push_back(Pending { delimiter, quoted, indented });
     }
 
-    /// At the beginning of the line behind one with `<<`, or behind the body before: the next body.
+    /// At the beginning of the line after one with `<<`, or after the body before: the next body.
     pub(super) fn next_here_body(&mut self) {
         let Some(pending) = self.pending.pop_front() else {
             self.bodies_due = false;
@@ -49,7 +49,7 @@ impl Lexer<'_> {
             self.end_of_here(end);
             return;
         }
-        // An empty token, so that the body begins with a token of its own whatever stands in it.
+        // An empty token, so that the body begins with a token of its own whatever is in it.
         self.open(Open::Here { end: end as u32 }, TokenKind::HereText, 0, Place::START);
         if end == start && !self.gave_up {
             self.here_body(end);

@@ -4,7 +4,7 @@
 //! expansion may hold quoted text again. So the lexer keeps a stack of what is open, and knows where a command may begin:
 //! only there are words such as `if` and `case` more than words, and only there does `)` end a pattern.
 //!
-//! The parts of a word are tokens of their own that stand side by side without a blank between them.
+//! The parts of a word are tokens of their own that are side by side without a space between them.
 
 mod arithmetic;
 mod command;
@@ -20,7 +20,7 @@ use crate::tree::{Fault, Problem, Token, TokenKind};
 /// The deepest nesting of what may be open.
 const LIMIT: usize = 256;
 
-/// Cuts a text into tokens, the last being `EndOfFile`. Their texts put together are the text.
+/// Cuts a text into tokens, the last being `EndOfFile`. Their strings put together are the text.
 pub(super) fn tokens(source: &str) -> (Vec<Token>, Vec<Fault>) {
     let mut lexer = Lexer::new(source);
     lexer.run();
@@ -32,7 +32,7 @@ pub(super) fn tokens(source: &str) -> (Vec<Token>, Vec<Fault>) {
 enum Open {
     /// `( … )` around commands: a subshell, `$(…)`, `<(…)`.
     Commands,
-    /// `( … )` behind the name of a function.
+    /// `( … )` after the name of a function.
     FunctionParens,
     /// `( … )` around the elements of an array.
     Array,
@@ -127,7 +127,7 @@ struct Frame {
 #[derive(Debug)]
 struct Pending {
     delimiter: String,
-    /// Its body is taken as it stands.
+    /// Its body is taken as it is.
     quoted: bool,
     /// Tabs at the beginning of its lines do not count.
     indented: bool,
@@ -145,7 +145,7 @@ struct Lexer<'s> {
     pending: VecDeque<Pending>,
     /// The line that asked for them has ended.
     bodies_due: bool,
-    /// Nested too deep: the rest is taken as it stands.
+    /// Nested too deep: the rest is taken as it is.
     gave_up: bool,
 }
 
@@ -262,7 +262,7 @@ impl<'s> Lexer<'s> {
         at + self.source[at..].chars().next().map_or(1, char::len_utf8)
     }
 
-    /// Just past a backslash and the character that it stands before.
+    /// Just past a backslash and the character that it is before.
     fn past_escape(&self, at: usize) -> usize {
         if at + 1 < self.bytes.len() { self.past_character(at + 1) } else { at + 1 }
     }

@@ -11,7 +11,7 @@ struct Target {
 }
 
 impl Lexer<'_> {
-    /// A word begins with something that is not a plain character: it is no reserved word, and no command can begin behind it.
+    /// A word begins with something that is not a plain character: it is no reserved word, and no command can begin after it.
     pub(super) fn finish_if_new_word(&mut self) {
         if !self.place.in_word {
             self.place.command = false;
@@ -70,7 +70,7 @@ impl Lexer<'_> {
         !self.place.command
     }
 
-    /// The characters of a regular expression: brackets of all sorts are its own, and what stands in round ones may hold blanks.
+    /// The characters of a regular expression: brackets of all sorts are its own, and what is in round ones may hold whitespace.
     fn regex_part(&mut self) {
         let mut parens = 0_u32;
         let mut end = self.position;
@@ -180,7 +180,7 @@ impl Lexer<'_> {
         true
     }
 
-    /// Behind the name, and perhaps a subscript.
+    /// After the name, and perhaps a subscript.
     pub(super) fn assignment_sign(&mut self) {
         let (kind, length) = match (self.byte(self.position), self.byte(self.position + 1)) {
             (b'+', b'=') => (TokenKind::PlusAssign, 2),
@@ -211,7 +211,7 @@ impl Lexer<'_> {
         }
     }
 
-    /// Where the bracket that opens at a place is closed, on the same line and without a blank outside of quotes.
+    /// Where the bracket that opens at a place is closed, on the same line and without a space outside of quotes.
     fn subscript_end(&self, open: usize) -> Option<usize> {
         let mut depth = 0_u32;
         let mut quote = 0;
@@ -230,7 +230,7 @@ impl Lexer<'_> {
     }
 }
 
-/// What stands before the alternatives of a pattern.
+/// What is before the alternatives of a pattern.
 fn is_pattern_mark(byte: u8) -> bool {
     matches!(byte, b'?' | b'*' | b'+' | b'@' | b'!')
 }

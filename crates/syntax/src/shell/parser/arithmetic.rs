@@ -1,7 +1,7 @@
 //! Arithmetic ("Arithmetic Expansion", POSIX.1-2024, 2.6.4; "Shell Arithmetic" of bash 5.2), operators by their precedence.
 //!
 //! Shells look into arithmetic only when they run it, and its text may be made by expansions. So nothing is refused here: what does not
-//! fit stands in the node as it is.
+//! fit is in the node as it is.
 
 use super::word;
 use crate::parse::{Parsed, Parser};
@@ -33,10 +33,10 @@ const BINARY: &[(&str, u8, Kind)] = &[
 /// The power of `**`, which binds to the right.
 const POWER: u8 = 12;
 
-/// The operators that change what stands before them.
+/// The operators that change what is before them.
 const ASSIGNING: &[&str] = &["<<=", ">>=", "*=", "/=", "%=", "+=", "-=", "&=", "^=", "|="];
 
-/// What stands between the brackets, the closing one included.
+/// What is between the brackets, the closing one included.
 pub(super) fn inside(parser: &mut Parser, close: TokenKind) -> Parsed {
     loop {
         if parser.eat(close) {
@@ -155,7 +155,7 @@ fn binary(parser: &mut Parser, least: u8) {
     }
 }
 
-/// The operator between two operands that stands here; one that assigns is none.
+/// The operator between two operands that is here; one that assigns is none.
 fn operator_here(parser: &Parser) -> Option<(&'static str, u8, Kind)> {
     if !parser.at(TokenKind::ShellText) || ASSIGNING.iter().any(|operator| at(parser, operator)) {
         return None;
@@ -241,7 +241,7 @@ fn at_piece(parser: &Parser) -> bool {
     }
 }
 
-/// Whether these characters stand here, one token each.
+/// Whether these characters are here, one token each.
 fn at(parser: &Parser, operator: &str) -> bool {
     let (first, rest) = operator.split_at(1);
     parser.at(TokenKind::ShellText)

@@ -83,7 +83,7 @@ fn simple(parser: &mut Parser) -> Parsed {
     Ok(())
 }
 
-/// Behind the name of `function_definition: fname '(' ')' linebreak function_body`.
+/// After the name of `function_definition: fname '(' ')' linebreak function_body`.
 fn function_body(parser: &mut Parser, mark: Mark) -> Parsed {
     parser.role(Role::Name);
     parser.bump();

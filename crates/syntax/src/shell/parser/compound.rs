@@ -39,7 +39,7 @@ pub(super) fn on_compound(parser: &mut Parser) -> Parsed {
     }
 }
 
-/// The body of a function: a group is its block, and any other compound command stands for itself.
+/// The body of a function: a group is its block, and any other compound command represents itself.
 pub(super) fn body(parser: &mut Parser) -> Parsed {
     if !begins(parser.kind()) || matches!(parser.kind(), TokenKind::FunctionWord | TokenKind::Coproc) {
         return parser.stop_expecting("the body of the function");

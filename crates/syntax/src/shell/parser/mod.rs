@@ -26,7 +26,7 @@ pub(super) fn script(source: &str, tokens: Vec<Token>, faults: Vec<Fault>) -> Tr
     }
     let mut parsing = parser.finish(mark);
     let faults = &mut parsing.faults;
-    // A shell reads line by line: what stands behind its end may be data, or a program in another language.
+    // A shell reads line by line: what is after its end may be data, or a program in another language.
     faults.retain(|fault| fault.span.start <= read_to);
     // What follows the first mistake is most often its consequence: a shell, too, reads no further.
     faults.sort_by_key(|fault| fault.span);

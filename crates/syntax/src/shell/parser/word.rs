@@ -1,4 +1,4 @@
-//! Words, with all that may stand in them.
+//! Words, with all that may be in them.
 
 use super::arithmetic;
 use super::statements;
@@ -32,7 +32,7 @@ pub(super) fn is_part(kind: TokenKind) -> bool {
     )
 }
 
-/// A word: parts that stand side by side. A closing backquote is no part of it.
+/// A word: parts that are side by side. A closing backquote is no part of it.
 pub(super) fn word(parser: &mut Parser, role: Role) -> Parsed {
     if !at_word(parser) {
         return parser.stop_expecting("a word");
@@ -76,7 +76,7 @@ fn quoted(parser: &mut Parser) -> Parsed {
     Ok(())
 }
 
-/// Parts up to a token that closes what they stand in.
+/// Parts up to a token that closes what they are in.
 fn pieces(parser: &mut Parser, close: TokenKind) -> Parsed {
     loop {
         match parser.kind() {
@@ -145,7 +145,7 @@ pub(super) fn arithmetic_expansion(parser: &mut Parser, role: Role) -> Parsed {
     Ok(())
 }
 
-/// `[ … ]` behind the name of an array.
+/// `[ … ]` after the name of an array.
 pub(super) fn subscript(parser: &mut Parser) -> Parsed {
     let mark = parser.open();
     parser.bump();

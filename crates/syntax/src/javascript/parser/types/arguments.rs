@@ -1,4 +1,4 @@
-//! Type arguments, and how they are told from comparisons.
+//! Type arguments, and how they start from comparisons.
 
 use super::super::super::lexer::Goal;
 use super::super::Front;

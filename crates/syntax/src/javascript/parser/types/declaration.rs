@@ -1,4 +1,4 @@
-//! Declarations that only types have: aliases, interfaces, enumerations, namespaces, and what is declared and stands elsewhere.
+//! Declarations that only types have: aliases, interfaces, enumerations, namespaces, and what is declared and is elsewhere.
 
 use super::super::{Front, class, declaration as variables, expression, function, module, name, statement};
 use super::{allowing_conditions, any_type, heritage_types, member, opt_type_parameters};

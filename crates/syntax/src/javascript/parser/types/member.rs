@@ -126,7 +126,7 @@ fn member(parser: &mut Front) -> Parsed {
         return signature(parser, mark);
     }
     more |= opt_annotation(parser)?;
-    // A value is refused later by the compiler of the types, but behind a bare name by its parser.
+    // A value is refused later by the compiler of the types, but after a bare name by its parser.
     if more && parser.eat(TokenKind::Assign) {
         super::super::expression::assignment_expression(parser)?;
         parser.role(Role::Value);
@@ -146,7 +146,7 @@ fn signature(parser: &mut Front, mark: Mark) -> Parsed {
     Ok(())
 }
 
-/// Whether `[key: T]` stands here, rather than a computed name.
+/// Whether `[key: T]` is here, rather than a computed name.
 pub(in super::super) fn at_index_signature(parser: &mut Front) -> bool {
     if !parser.at(TokenKind::BracketOpen) {
         return false;

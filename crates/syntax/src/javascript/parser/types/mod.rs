@@ -149,7 +149,7 @@ pub(super) fn opt_annotation(parser: &mut Front) -> Result<bool, crate::parse::S
     Ok(true)
 }
 
-/// `: T` or `: x is T` behind parameters.
+/// `: T` or `: x is T` after parameters.
 pub(super) fn opt_return_type(parser: &mut Front) -> Parsed {
     if parser.has_types() && parser.eat(TokenKind::Colon) {
         allowing_conditions(parser, type_or_predicate)?;
@@ -180,7 +180,7 @@ pub(super) fn type_or_predicate(parser: &mut Front) -> Parsed {
     any_type(parser)
 }
 
-/// A type behind `as` and the like, where `const` is one too.
+/// A type after `as` and the like, where `const` is one too.
 pub(super) fn type_or_const(parser: &mut Front) -> Parsed {
     if parser.at(TokenKind::Const) {
         parser.leaf(Kind::PredefinedType, Role::Part);
@@ -242,7 +242,7 @@ pub(super) fn heritage_types(parser: &mut Front) -> Parsed {
     }
 }
 
-/// The grammar allows any value here; what is no type by its name is told by the compiler of the types.
+/// The grammar allows any value here; what is no type by its name is reported by the compiler of the types.
 fn heritage_type(parser: &mut Front) -> Parsed {
     if name::is_identifier(parser.kind()) {
         return primary::named_type(parser);

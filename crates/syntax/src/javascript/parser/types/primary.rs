@@ -1,4 +1,4 @@
-//! Types that stand by themselves, and arrays and members of them.
+//! Types that are by themselves, and arrays and members of them.
 
 use super::super::{Front, name, template};
 use super::arguments::type_arguments;
@@ -245,7 +245,7 @@ fn tuple_element(parser: &mut Front) -> Parsed {
     tuple_part(parser)
 }
 
-/// A type with `...` before it or `?` behind it.
+/// A type with `...` before it or `?` after it.
 fn tuple_part(parser: &mut Front) -> Parsed {
     let mark = parser.open();
     if parser.eat(TokenKind::Ellipsis) {
