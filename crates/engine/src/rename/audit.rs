@@ -95,6 +95,18 @@ fn beside_interpolation(view: &View<'_>, old: &str) -> Option<Span> {
     })
 }
 
+/// Whether what is renamed is a class whose methods use its name: `type(self).__name__`, `this.constructor.name`.
+pub(super) fn shows_its_name(view: &View<'_>, target: &super::Target) -> bool {
+    let super::Sort::Binding(id) = target.sort else { return false };
+    let declared = view.names.binding(id).declarations.iter().map(|one| view.file.tree.node(one.node));
+    let classes = declared.filter_map(NodeRef::parent).filter(|node| node.kind() == Kind::Class);
+    let shows = |member: NodeRef<'_>| {
+        let text = view.file.slice(member);
+        member.kind() == Kind::Member && (text.ends_with(".__name__") || text.ends_with("constructor.name"))
+    };
+    classes.into_iter().any(|class| class.descendants().any(shows))
+}
+
 /// What a string begins and ends with of which the middle is only known at run time.
 fn pattern_of(view: &View<'_>, node: NodeRef<'_>) -> Option<(String, String)> {
     let value = |node: NodeRef<'_>| view.file.language.string_value(view.file.slice(node));

@@ -122,6 +122,15 @@ pub fn plan(request: &Request<'_>, wish: &Wish<'_>) -> Renamed<Plan> {
         Sort::Member => None,
     };
     let mut mentions = mentions::find(&sources, &old, &edits, within);
+    if !wish.mentions && audit::shows_its_name(&views[home], &target) {
+        let places: Vec<String> = mentions.iter().filter(|one| !one.in_comment).map(|one| one.shown.clone()).collect();
+        if !places.is_empty() {
+            let message = format!(
+                "the class shows its name at run time, and strings mention \"{old}\"; --mentions changes them too"
+            );
+            return Err(CannotRename::Refused(message, places));
+        }
+    }
     if wish.mentions {
         for mention in &mentions {
             edits[mention.file].push(Edit::replace(mention.span, wish.new));

@@ -110,6 +110,21 @@ fn dictionaries_that_are_unpacked_for_an_unknown_constructor_are_refused() {
 }
 
 #[test]
+fn a_class_that_shows_its_name_takes_the_strings_along_or_is_refused() {
+    let code = "class Quay:\n    def __repr__(self):\n        return type(self).__name__ + \"()\"\n";
+    let test = "from quay import Quay\nassert repr(Quay()) == \"Quay()\"\n";
+    let ferry = Ferry::with(&[("quay.py", code), ("test_quay.py", test)]);
+    let ended = ferry.run(&["rename", "quay.py:1:7", "Berth"]);
+    assert_refused(&(ferry, ended), "test_quay.py:2:25");
+    let ferry = Ferry::with(&[("quay.py", code), ("test_quay.py", test)]);
+    assert_eq!(ferry.run(&["rename", "quay.py:1:7", "Berth", "--mentions"]).status, 0);
+    assert_eq!(ferry.read("test_quay.py"), test.replace("Quay", "Berth"));
+    // Without such strings nothing depends on the name.
+    let ferry = Ferry::with(&[("quay.py", code)]);
+    assert_eq!(ferry.run(&["rename", "quay.py:1:7", "Berth"]).status, 0);
+}
+
+#[test]
 fn names_beside_a_value_in_a_string_are_refused() {
     for (code, place) in
         [("print(f\"boat.sail{1}(3)\")\n", "write.py:1:14"), ("print(f\"{1}sail\")\n", "write.py:1:12")]

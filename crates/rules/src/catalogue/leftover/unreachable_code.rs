@@ -17,7 +17,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     languages: Language::ALL,
     fix: Some(FixKind::Review),
     what: "statements that can never run",
-    why: "The statement above always leaves. The code below it is forgotten, or the leaving statement is at the wrong \
+    why: "The statement above always exits. The code below it is forgotten, or the exiting statement is at the wrong \
           indentation.",
     silent: "Where the dead part holds a yield, which makes a generator of the function although it never runs; in a shell, outside of \
              functions and loops, where these commands fail and the script goes on, and behind the end of a script that reads its own file.",
@@ -114,8 +114,8 @@ fn report_stretch(context: &mut Context, last: NodeRef, first: NodeRef) {
     let statements = if dead.len() == 1 { "this" } else { "this and what follows it" };
     context
         .report(first.span(), format!("{statements} can never run: {reason}"))
-        .advice("remove it, or move the statement that leaves")
-        .related(last.span(), "this leaves")
+        .advice("remove it, or move the statement that exits")
+        .related(last.span(), "this exits")
         .anchor(first.span().join(end.span()))
         .fix_to_review(edits);
 }
@@ -168,7 +168,7 @@ fn leaves(kind: Kind) -> Option<&'static str> {
         Kind::Return => Some("returns"),
         Kind::Throw => Some("raises"),
         Kind::Break => Some("leaves the loop"),
-        Kind::Continue => Some("goes on with the next round"),
+        Kind::Continue => Some("continues with the next iteration"),
         _ => None,
     }
 }
@@ -176,10 +176,10 @@ fn leaves(kind: Kind) -> Option<&'static str> {
 /// Why nothing after a statement runs that does not leave by itself.
 fn where_it_ends(kind: Kind, line: u32) -> String {
     match kind {
-        Kind::If | Kind::Match => format!("every way through line {line} leaves"),
+        Kind::If | Kind::Match => format!("every path through line {line} exits"),
         Kind::While | Kind::For | Kind::DoWhile => format!("the loop of line {line} never ends"),
         Kind::Command => format!("line {line} ends the script"),
-        _ => format!("the block of line {line} always leaves"),
+        _ => format!("the block of line {line} always exits"),
     }
 }
 
