@@ -1,7 +1,8 @@
 use sieve_syntax::language::Language;
 use sieve_syntax::text::Span;
-use sieve_syntax::tree::{Kind, NodeRef, Role, TokenKind};
+use sieve_syntax::tree::{Kind, NodeRef, Role, TokenId, TokenKind};
 
+use crate::habit::{begins_line, indent_at};
 use crate::interface::{Certainty, Check, Concern, Context, Examples, Level, Mesh, Rule, Wrong};
 
 pub(in crate::catalogue) static RULE: Rule = Rule {
@@ -66,12 +67,21 @@ fn check(context: &mut Context, node: NodeRef) {
     }
 }
 
-/// Whether a comment is in the block, or beside it.
+/// Whether a comment is in the block, behind it on its line, or below it and further in than its statement.
 fn has_comment(context: &Context, node: NodeRef, body: NodeRef) -> bool {
-    let tree = context.file().tree;
-    let tokens = node.token_range().start..body.token_range().end;
-    let behind = (tokens.end..).map(|token| tree.token_kind(token)).take_while(|kind| {
+    let file = context.file();
+    let tree = file.tree;
+    let is_comment = |token: &TokenId| tree.token_kind(*token) == TokenKind::Comment;
+    let end = body.token_range().end;
+    let is_between = |token: &TokenId| {
+        let kind = tree.token_kind(*token);
         kind.is_trivia() || matches!(kind, TokenKind::Newline | TokenKind::Indent | TokenKind::Dedent)
-    });
-    tokens.map(|token| tree.token_kind(token)).chain(behind).any(|kind| kind == TokenKind::Comment)
+    };
+    let depth = indent_at(file, node.span().start).len();
+    let belongs = |token: &TokenId| {
+        let start = tree.token_start(*token);
+        !begins_line(file, start) || indent_at(file, start).len() > depth
+    };
+    (node.token_range().start..end).any(|token| is_comment(&token))
+        || (end..tree.tokens().len() as TokenId).take_while(is_between).filter(is_comment).any(|token| belongs(&token))
 }
