@@ -44,7 +44,14 @@ type Package = Option<FxHashSet<u64>>;
 impl Elsewhere {
     /// Whether a file of the package around `path` seems to use a name through a module.
     pub fn may_use(&self, root: &Path, path: &Path, module: &str, name: &str) -> bool {
-        match &*self.package(root, path) {
+        let around = Around::of(root, path);
+        let alone = Around { root: package_root(root, path), deep: around.deep };
+        let mut found = self.package(&around, path);
+        if found.is_none() && around != alone {
+            // Too much around the package: the package alone must do, if it is not too large itself.
+            found = self.package(&alone, path);
+        }
+        match &*found {
             Some(uses) => uses.contains(&key(module.as_bytes(), name.as_bytes())),
             None => true,
         }
@@ -58,10 +65,9 @@ impl Elsewhere {
         *fingerprints.entry(around).or_insert_with_key(|around| fingerprint_of(around, path, stats, now))
     }
 
-    fn package(&self, root: &Path, path: &Path) -> Arc<Package> {
-        let around = Around::of(root, path);
+    fn package(&self, around: &Around, path: &Path) -> Arc<Package> {
         let mut packages = self.packages.lock().unwrap_or_else(PoisonError::into_inner);
-        Arc::clone(packages.entry(around).or_insert_with_key(|around| Arc::new(read_package(root, around, path))))
+        Arc::clone(packages.entry(around.clone()).or_insert_with_key(|around| Arc::new(read_package(around, path))))
     }
 }
 
@@ -121,16 +127,14 @@ fn fingerprint_of(around: &Around, path: &Path, stats: &Stats, now: SystemTime) 
     Some(xxh3_128(&bytes))
 }
 
-fn read_package(root: &Path, around: &Around, path: &Path) -> Package {
+fn read_package(around: &Around, path: &Path) -> Package {
     let mut uses = FxHashSet::default();
     let mut total = 0;
     for neighbour in neighbours(around, path) {
         let Ok(bytes) = files::read(&neighbour) else { continue };
         total += bytes.len();
         if total > LIMIT {
-            // Too much around the package: the package alone must do, if it is not too large itself.
-            let package = Around { root: package_root(root, path), deep: around.deep };
-            return if *around == package { None } else { read_package(root, &package, path) };
+            return None;
         }
         gather(&bytes, &mut uses);
     }
@@ -253,5 +257,29 @@ mod tests {
         let elsewhere = Elsewhere::default();
         assert!(elsewhere.may_use(folder.path(), &folder.path().join("util.py"), "util", "sep"));
         assert!(!elsewhere.may_use(folder.path(), &folder.path().join("util.py"), "util", "linesep"));
+    }
+
+    /// What is too large to be read around two packages is read for each of them alone, whichever is asked first.
+    #[test]
+    fn each_package_has_its_own_uses_where_too_much_is_around() {
+        let folder = tempfile::tempdir().unwrap();
+        let write = |name: &str, text: &str| {
+            let path = folder.path().join(name);
+            std::fs::create_dir_all(path.parent().unwrap()).unwrap();
+            std::fs::write(path, text).unwrap();
+        };
+        write("test/large.py", &"#".repeat(LIMIT + 1));
+        for (package, name) in [("fares", "child"), ("quays", "depth")] {
+            write(&format!("{package}/__init__.py"), "");
+            write(&format!("{package}/compat.py"), &format!("from m import {name}\n"));
+            write(&format!("{package}/user.py"), &format!("from .compat import {name}\n"));
+        }
+        let elsewhere = Elsewhere::default();
+        let asked = [("fares", "child", "depth"), ("quays", "depth", "child"), ("fares", "child", "depth")];
+        for (package, used, unused) in asked {
+            let path = folder.path().join(package).join("compat.py");
+            assert!(elsewhere.may_use(folder.path(), &path, "compat", used), "{package}");
+            assert!(!elsewhere.may_use(folder.path(), &path, "compat", unused), "{package}");
+        }
     }
 }
