@@ -152,3 +152,15 @@ fn words_that_an_option_has_not_are_refused_with_those_it_has() {
     let told = ferry.run(&["explain", "quote-style"]).out;
     assert!(told.contains("one of \"as-is\""), "{told}");
 }
+
+#[test]
+fn imports_of_the_own_package_follow_others() {
+    let code = "import ferry.tides\nimport requests\n\nprint(ferry, requests)\n";
+    for (path, is_own) in
+        [("ferry/main.py", true), ("src/ferry/main.py", true), ("tools/ferry/main.py", false), ("main.py", false)]
+    {
+        let ferry = Ferry::with(&[("sieve.toml", "[rules]\nimport-order = \"note\"\n"), (path, code)]);
+        let found = ferry.run(&["sift", "--only", "import-order", "--output", "lines"]).out;
+        assert_eq!(found.contains("\"requests\" is imported after \"ferry.tides\""), is_own, "{path}: {found}");
+    }
+}

@@ -291,12 +291,17 @@ fn origin(context: &Context, name: &str) -> Origin {
     match file.language {
         Language::Python if name == "__future__" => Origin::Future,
         Language::Python if python_library::has(name.split('.').next().unwrap_or(name)) => Origin::Standard,
-        Language::Python if file.path.rsplit('/').skip(1).any(|folder| Some(folder) == name.split('.').next()) => {
-            Origin::Own
-        }
+        Language::Python if package_of(file.path) == name.split('.').next() => Origin::Own,
         Language::Python => Origin::Package,
         _ if name.starts_with("node:") => Origin::Standard,
         _ if name.starts_with("@/") || name.starts_with("~/") || name.starts_with('#') => Origin::Own,
         _ => Origin::Package,
     }
+}
+
+/// The name of the outermost package around a file, by its path: the first folder, or the one in the folder of the sources.
+fn package_of(path: &str) -> Option<&str> {
+    let mut folders = path.split('/');
+    let first = folders.next()?;
+    if matches!(first, "src" | "lib" | "python") { folders.next() } else { Some(first) }
 }
