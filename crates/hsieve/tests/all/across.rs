@@ -28,9 +28,9 @@ fn calls_are_checked_against_functions_of_other_files() {
     assert_eq!(
         lines,
         [
-            "booking/desk.py:3:1: error: fares.fare gets no \"day\"",
+            "booking/desk.py:3:1: error: fares.fare is called without \"day\"",
             "booking/desk.py:4:8: error: T takes 1 argument but is given 2",
-            "tools/sell.py:4:1: error: price gets no \"child\", \"day\"",
+            "tools/sell.py:4:1: error: price is called without \"child\", \"day\"",
             "tools/sell.py:5:14: error: f.fare takes 2 arguments but is given 3",
             "tools/sell.py:6:23: error: booking.fares.fare has no parameter \"dya\"",
         ]

@@ -93,7 +93,7 @@ fn check(context: &mut Context, call: NodeRef, callee: &Callee) {
         }
         Misfit::Missing(missing) => {
             let listed: Vec<String> = missing.iter().map(|name| format!("\"{name}\"")).collect();
-            (call.span(), format!("{name} gets no {}", listed.join(", ")))
+            (call.span(), format!("{name} is called without {}", listed.join(", ")))
         }
         Misfit::UnknownName(_) | Misfit::Twice(_) => return,
     };

@@ -62,8 +62,7 @@ fn check(context: &mut Context, call: NodeRef, callee: &Callee) {
     if language != Language::Python && !in_async {
         return;
     }
-    let what =
-        if language == Language::Python { "never runs: what it gives" } else { "is not waited for: what it gives" };
+    let what = if language == Language::Python { "never runs: its result" } else { "is async, and its result" };
     let edits = in_async.then(|| vec![Edit::insert(call.span().start, "await ")]);
     context
         .report(call.span(), format!("{name} {what} is not awaited"))
