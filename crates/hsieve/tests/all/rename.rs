@@ -232,3 +232,76 @@ fn a_program_in_javascript_says_what_it_said_after_a_hundred_renamings() {
     javascript_project(&ferry, &mut dice);
     a_hundred_renamings("node", "main.mjs", &ferry, &mut dice);
 }
+
+/// The code base of the demo, without what is not sifted.
+fn demo() -> Ferry {
+    let ferry = Ferry::empty();
+    let root = Path::new(env!("CARGO_MANIFEST_DIR")).join("../../demo");
+    let mut folders = vec![root.clone()];
+    while let Some(folder) = folders.pop() {
+        for entry in std::fs::read_dir(&folder).expect("a folder").map(|entry| entry.expect("an entry").path()) {
+            if entry.is_dir() {
+                folders.push(entry);
+            } else {
+                let name = entry.strip_prefix(&root).expect("below").to_str().expect("UTF-8").to_string();
+                ferry.write(&name, std::fs::read(&entry).expect("a file"));
+            }
+        }
+    }
+    ferry
+}
+
+/// The places in a file where a word is assigned or defined, with the word.
+fn named(ferry: &Ferry, path: &Path, text: &str) -> Vec<(String, String)> {
+    let shown = path.strip_prefix(ferry.path("")).expect("below").display();
+    let is_part = |character: char| character.is_alphanumeric() || character == '_';
+    let mut found = Vec::new();
+    for (index, line) in text.lines().enumerate() {
+        let indent = line.len() - line.trim_start().len();
+        let start = ["def ", "class ", "function ", "const ", "let "]
+            .iter()
+            .find_map(|word| line.find(word).map(|at| at + word.len()))
+            .unwrap_or(indent);
+        let word: String = line[start..].chars().take_while(|character| is_part(*character)).collect();
+        let is_defined = start > indent || line[start + word.len()..].starts_with(" = ");
+        if is_defined && !word.is_empty() {
+            found.push((format!("{shown}:{}:{}", index + 1, start + 1), word));
+        }
+    }
+    found
+}
+
+#[test]
+fn a_renaming_there_and_back_leaves_every_byte() {
+    let ferry = demo();
+    let sources: Vec<PathBuf> = ["booking/fares.py", "booking/tides.py", "booking/tickets.py", "web/src/timetable.ts"]
+        .iter()
+        .map(|name| ferry.path(name))
+        .collect();
+    let content = |sources: &[PathBuf]| -> Vec<String> {
+        sources.iter().map(|path| std::fs::read_to_string(path).expect("a file")).collect()
+    };
+    let before = content(&sources);
+    let mut dice = Dice(11);
+    let all: Vec<(String, String)> =
+        sources.iter().zip(&before).flat_map(|(path, text)| named(&ferry, path, text)).collect();
+    let (mut done, mut refused) = (0, 0);
+    for _ in 0..60 {
+        let (place, name) = &all[dice.below(all.len())];
+        let new = if name.starts_with(char::is_uppercase) { "Zephyr" } else { "zephyr" };
+        let there = ferry.run(&["rename", place, new]);
+        if there.status != 0 {
+            assert!(there.status == 2 && there.err.contains("nothing was renamed"), "{place}: {there:?}");
+            assert_eq!(content(&sources), before, "{place}: a refusal writes nothing");
+            refused += 1;
+            continue;
+        }
+        assert_ne!(content(&sources), before, "{place}");
+        // The name has not moved: only what is behind it on its line has.
+        let back = ferry.run(&["rename", place, name]);
+        assert_eq!(back.status, 0, "{place}: {back:?}");
+        assert_eq!(content(&sources), before, "{place}, {name}");
+        done += 1;
+    }
+    assert!(done >= 20, "{done} done, {refused} refused");
+}
