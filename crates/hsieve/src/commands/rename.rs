@@ -78,7 +78,7 @@ fn preview(plan: &Plan, project: &Project, arguments: &RenameArguments, screen: 
     for file in &plan.files {
         show_diff(&file.diff(project), screen)?;
     }
-    told(plan, project, arguments, screen, "Would rename")?;
+    report(plan, project, arguments, screen, "Would rename")?;
     Ok(Status::Findings)
 }
 
@@ -103,7 +103,7 @@ fn apply(
         let (from, to) = (safe(&project.shown(from)).to_string(), safe(&project.shown(to)).to_string());
         screen.line(format!("moved       {}  to  {}", styled(STRONG, &from), styled(STRONG, &to)))?;
     }
-    told(plan, project, arguments, screen, "Renamed")?;
+    report(plan, project, arguments, screen, "Renamed")?;
     if let Some(error) = &written.not_undoable {
         complain(format!("this run cannot be undone: {error}"));
     } else if !arguments.no_undo {
@@ -112,7 +112,7 @@ fn apply(
     Ok(Status::Clean)
 }
 
-fn told(
+fn report(
     plan: &Plan,
     project: &Project,
     arguments: &RenameArguments,

@@ -97,7 +97,7 @@ fn sizes(view: &Shown<'_>) -> Option<String> {
     let share = |part: usize, whole: usize| format!("{:>3} %", (part * 100 + whole / 2) / whole.max(1));
     let mut text = styled(STRONG, "lines");
     text.push('\n');
-    for (name, part) in [("code", all.code), ("comments", all.comments), ("texts", all.texts), ("blank", all.blank)] {
+    for (name, part) in [("code", all.code), ("comments", all.comments), ("strings", all.texts), ("blank", all.blank)] {
         text += &format!("{name:<12}{:>9}  {}\n", grouped(part), styled(FAINT, &share(part, lines)));
     }
     if all.public > 0 {
