@@ -45,11 +45,10 @@ impl Elsewhere {
     /// Whether a file of the package around `path` seems to use a name through a module.
     pub fn may_use(&self, root: &Path, path: &Path, module: &str, name: &str) -> bool {
         let around = Around::of(root, path);
-        let alone = Around { root: package_root(root, path), deep: around.deep };
         let mut found = self.package(&around, path);
-        if found.is_none() && around != alone {
+        if found.is_none() {
             // Too much around the package: the package alone must do, if it is not too large itself.
-            found = self.package(&alone, path);
+            found = self.package(&Around { root: package_root(root, path), ..around }, path);
         }
         match &*found {
             Some(uses) => uses.contains(&key(module.as_bytes(), name.as_bytes())),

@@ -1,5 +1,8 @@
 //! Whether calls fit their functions: by hand, and compared with what Python itself says of functions and calls made at random.
 
+#[path = "../../syntax/tests/all/random.rs"]
+mod random;
+
 use std::io::Write;
 use std::process::{Command, Stdio};
 
@@ -7,6 +10,8 @@ use sieve_meaning::signature::{Given, Misfit, Passing, Signature};
 use sieve_syntax::language::Language;
 use sieve_syntax::text::Text;
 use sieve_syntax::tree::Kind;
+
+use random::Random;
 
 /// What the last call makes of the first function.
 fn checked(language: Language, source: &str) -> Result<(), String> {
@@ -93,18 +98,13 @@ fn scripts_pass_by_position_alone() {
     }
 }
 
-/// A small generator (SplitMix64, by S. Vigna): the same numbers in every run.
-struct Random(u64);
+/// Functions and calls made at random.
+trait Made {
+    fn parameters(&mut self) -> String;
+    fn arguments(&mut self) -> String;
+}
 
-impl Random {
-    fn below(&mut self, bound: usize) -> usize {
-        self.0 = self.0.wrapping_add(0x9e37_79b9_7f4a_7c15);
-        let mut mixed = self.0;
-        mixed = (mixed ^ (mixed >> 30)).wrapping_mul(0xbf58_476d_1ce4_e5b9);
-        mixed = (mixed ^ (mixed >> 27)).wrapping_mul(0x94d0_49bb_1331_11eb);
-        ((mixed ^ (mixed >> 31)) % bound as u64) as usize
-    }
-
+impl Made for Random {
     /// Parameters, each kind in its place, defaults from some point on.
     fn parameters(&mut self) -> String {
         let names = ["a", "b", "c", "d", "e"];
@@ -142,7 +142,7 @@ impl Random {
 
 #[test]
 fn python_binds_arguments_as_it_is_said_here() {
-    let mut random = Random(7);
+    let mut random = Random::new(7);
     let cases: Vec<(String, String)> = (0..3_000).map(|_| (random.parameters(), random.arguments())).collect();
     let mut program = String::from(
         "def check(f, call):\n    try:\n        call(f)\n        print('fits')\n    except TypeError:\n        print('not')\n\n",

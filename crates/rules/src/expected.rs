@@ -1,4 +1,4 @@
-//! Calls that are where an error is expected: whoever wrote them knows what he does.
+//! Calls that are where an error is expected: the failure is intended.
 
 use sieve_syntax::language::Language;
 use sieve_syntax::tree::{Kind, NodeRef, Role};

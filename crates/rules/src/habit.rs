@@ -57,6 +57,16 @@ pub(crate) fn begins_line(file: File<'_>, offset: u32) -> bool {
     last.is_none_or(|last| matches!(last, b'\n' | b'\r'))
 }
 
+/// The lines of some code, if nothing else is on them.
+pub(crate) fn whole_lines(file: File<'_>, span: Span) -> Option<Span> {
+    let lines = file.text.lines();
+    let start = lines.full_line(lines.line_of(span.start)).start;
+    let end = lines.full_line(lines.line_of(span.end.saturating_sub(1))).end;
+    let before = file.text.slice(Span::new(start, span.start));
+    let behind = file.text.slice(Span::new(span.end, end));
+    (before.trim().is_empty() && behind.trim().is_empty()).then_some(Span::new(start, end))
+}
+
 /// The last token before another one that is no blank, line end or comment.
 pub(crate) fn solid_before(file: File<'_>, token: TokenId) -> Option<TokenId> {
     (0..token).rev().find(|before| !file.tree.token_kind(*before).is_trivia())

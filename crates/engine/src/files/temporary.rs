@@ -15,7 +15,7 @@ use crate::places;
 /// What the names begin with.
 const PREFIX: &str = ".hsieve-";
 
-/// How old a temporary file must be before it counts as left after.
+/// How old a temporary file must be before it counts as left behind.
 const ABANDONED: Duration = Duration::from_secs(600);
 
 /// How many versions of one file are kept beside it under names of their own.

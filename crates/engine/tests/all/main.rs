@@ -8,3 +8,5 @@ mod examples;
 mod folder;
 mod mutants;
 mod promises;
+#[path = "../../../syntax/tests/all/random.rs"]
+mod random;

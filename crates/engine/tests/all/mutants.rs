@@ -13,24 +13,12 @@ use sieve_syntax::language::Language;
 use sieve_syntax::text::Text;
 
 use crate::bench::Bench;
+use crate::random::Random;
 
 const DEFAULT_COUNT: usize = 4_000;
 
 /// Longer files are cut into pieces of whole lines of about this size in bytes.
 const PIECE: usize = 3_000;
-
-/// A small generator (SplitMix64, by S. Vigna): the same numbers in every run.
-struct Random(u64);
-
-impl Random {
-    fn below(&mut self, bound: usize) -> usize {
-        self.0 = self.0.wrapping_add(0x9e37_79b9_7f4a_7c15);
-        let mut mixed = self.0;
-        mixed = (mixed ^ (mixed >> 30)).wrapping_mul(0xbf58_476d_1ce4_e5b9);
-        mixed = (mixed ^ (mixed >> 27)).wrapping_mul(0x94d0_49bb_1331_11eb);
-        ((mixed ^ (mixed >> 31)) % bound.max(1) as u64) as usize
-    }
-}
 
 /// What is put in at a place: what shapes lines, odd whitespace, openers and closers, words that change what follows.
 const INSERTED: &[&str] = &[
@@ -197,7 +185,7 @@ fn mutants_are_sifted_and_fixed_without_harm() {
     let count = asked.unwrap_or(DEFAULT_COUNT);
     let seed = std::env::var("SIEVE_MUTANTS_SEED").ok().and_then(|seed| seed.parse().ok()).unwrap_or(7);
     let sources = sources(asked.is_some());
-    let mut random = Random(seed);
+    let mut random = Random::new(seed);
     let mutants: Vec<(Language, String)> = (0..count)
         .map(|_| {
             let (language, source) = &sources[random.below(sources.len())];

@@ -35,7 +35,7 @@ pub struct File<'f> {
     pub is_test: bool,
     /// Its calls, to be followed, if an enabled rule needs names.
     pub calls: Option<&'f Calls<'f, 'f>>,
-    /// One step of its indentation, once it is known: whoever fixes lines asks for it line by line.
+    /// One step of its indentation, once it is known: fixes need it line by line.
     pub(crate) unit: &'f OnceCell<String>,
     /// Hashes of the words in its strings and comments, once somebody asks for one.
     pub(crate) words_in_text: &'f OnceCell<FxHashSet<u64>>,

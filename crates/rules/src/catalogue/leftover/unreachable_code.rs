@@ -1,9 +1,9 @@
 use rustc_hash::FxHashSet;
 use sieve_meaning::flow::Flow;
 use sieve_syntax::language::Language;
-use sieve_syntax::text::Span;
 use sieve_syntax::tree::{Kind, NodeId, NodeRef, Role};
 
+use crate::habit::whole_lines;
 use crate::shell::command_name;
 
 use crate::interface::{Certainty, Check, Concern, Context, Edit, Examples, FixKind, Level, Mesh, Rule, Wrong};
@@ -110,7 +110,11 @@ fn report_stretch(context: &mut Context, last: NodeRef, first: NodeRef) {
         Some(what) => format!("line {line} always {what}"),
         None => where_it_ends(last.kind(), line),
     };
-    let edits = if dead.len() == rest.len() { removal(context, first, end) } else { None };
+    let edits = if dead.len() == rest.len() {
+        whole_lines(context.file(), first.span().join(end.span())).map(|lines| vec![Edit::remove(lines)])
+    } else {
+        None
+    };
     let statements = if dead.len() == 1 { "this" } else { "this and what follows it" };
     context
         .report(first.span(), format!("{statements} can never run: {reason}"))
@@ -149,17 +153,6 @@ fn is_data(context: &Context, last: NodeRef) -> bool {
 /// A declaration of variables that gives them no values: it takes effect, where languages let it, before its block runs.
 fn only_names(statement: NodeRef) -> bool {
     statement.kind() == Kind::Declaration && statement.children().all(|item| item.child(Role::Value).is_none())
-}
-
-/// Removes whole lines, where nothing else is on them.
-fn removal(context: &Context, first: NodeRef, last: NodeRef) -> Option<Vec<Edit>> {
-    let text = context.file().text;
-    let lines = text.lines();
-    let start = lines.full_line(context.line(first.span().start)).start;
-    let end = lines.full_line(context.line(last.span().end.saturating_sub(1))).end;
-    let before = text.slice(Span::new(start, first.span().start));
-    let behind = text.slice(Span::new(last.span().end, end));
-    (before.trim().is_empty() && behind.trim().is_empty()).then(|| vec![Edit::remove(Span::new(start, end))])
 }
 
 /// What a statement does that always leaves its block.

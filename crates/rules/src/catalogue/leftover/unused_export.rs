@@ -12,7 +12,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     languages: Language::OF_JAVASCRIPT,
     fix: None,
     what: "an export that no other file mentions",
-    why: "Nobody sees that it can go: whoever changes it searches for uses that do not exist.",
+    why: "Nobody sees that it can go: people who change it search for uses that do not exist.",
     silent: "It is a guess, which runs only where it is enabled by name: frameworks find much by its name. For what a file exports by default, for packages that others install, and wherever another file of the project mentions the name, in whatever sense.",
     standards: &[],
     options: &[],

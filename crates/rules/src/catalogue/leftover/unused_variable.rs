@@ -3,7 +3,7 @@ use sieve_syntax::language::Language;
 use sieve_syntax::text::Span;
 use sieve_syntax::tree::{Kind, NodeId, NodeRef, Role, TokenKind};
 
-use crate::habit::{solid_before, solid_from};
+use crate::habit::{solid_before, solid_from, whole_lines};
 use crate::interface::{Certainty, Check, Concern, Context, Edit, Examples, FixKind, Level, Mesh, Rule, Wrong};
 
 pub(in crate::catalogue) static RULE: Rule = Rule {
@@ -216,13 +216,8 @@ fn removal(context: &Context, statement: NodeRef) -> Option<Vec<Edit>> {
         && solid_before(file, statement.token_range().start).is_some_and(|last| {
             !matches!(tree.token_kind(last), TokenKind::Semicolon | TokenKind::BraceOpen | TokenKind::BraceClose)
         });
-    let lines = file.text.lines();
-    let first = lines.full_line(context.line(statement.span().start));
-    let last = lines.full_line(context.line(statement.span().end.saturating_sub(1)));
-    let before = file.text.slice(Span::new(first.start, statement.span().start));
-    let behind = file.text.slice(Span::new(statement.span().end, last.end));
-    let has_lines = before.trim().is_empty() && behind.trim().is_empty();
-    (has_lines && !is_alone && !goes_on).then(|| vec![Edit::remove(Span::new(first.start, last.end))])
+    let lines = whole_lines(file, statement.span()).filter(|_| !is_alone && !goes_on)?;
+    Some(vec![Edit::remove(lines)])
 }
 
 /// Whether a statement that begins so never goes on with the one before it ("Rules of Automatic Semicolon Insertion", ECMAScript 2026).
