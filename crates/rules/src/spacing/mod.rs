@@ -300,7 +300,12 @@ fn is_aligned(file: File<'_>, gap: Span) -> bool {
     let looks = |other: u32| {
         let text = file.text.slice(lines.line(source, other));
         let at = |column: usize| text.chars().nth(column);
-        let begins = start > 0 && at(start - 1).is_some_and(char::is_whitespace) && at(start).is_some_and(|c| c != ' ');
+        // What begins a line is below a gap by its indentation, not to line up with what comes after the gap.
+        let is_first = || text.chars().take(start).all(char::is_whitespace);
+        let begins = start > 0
+            && at(start - 1).is_some_and(char::is_whitespace)
+            && at(start).is_some_and(|c| c != ' ')
+            && !is_first();
         let ends = end > 0
             && at(end - 1).is_some_and(|last| last != ' ')
             && at(end).is_none_or(|next| !next.is_alphanumeric());

@@ -1,7 +1,7 @@
 use sieve_syntax::language::Language;
 use sieve_syntax::tree::{Kind, NodeRef, Role};
 
-use crate::built::{first_argument, is_built};
+use crate::built::{first_argument, is_built, is_literal};
 use crate::interface::{Certainty, Check, Concern, Context, Examples, File, Level, Mesh, Rule, Wrong};
 
 pub(in crate::catalogue) static RULE: Rule = Rule {
@@ -14,7 +14,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     fix: None,
     what: "markup built from strings",
     why: "A quay called `<img src=x onerror=…>` runs its script in every reader's page.",
-    silent: "For string literals, expressions that are numbers, and parts that an escaping function returns.",
+    silent: "For string literals, expressions that are numbers, such as lengths, and parts that an escaping function returns.",
     standards: &[],
     options: &[],
     examples: &[Examples {
@@ -22,9 +22,10 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
         wrong: &[
             Wrong { code: "board.innerHTML = `<b>${quay}</b>`;\n", at: &["1:19"], fixed: None },
             Wrong { code: "document.write('<b>' + quay + '</b>');\n", at: &["1:16"], fixed: None },
+            Wrong { code: "board.innerHTML = `<b>${escapeHtml(quay)}</b> ${tide}`;\n", at: &["1:19"], fixed: None },
         ],
         right: &[
-            "board.textContent = quay;\nboard.innerHTML = '<b>closed</b>';\nboard.innerHTML = `<b>${escapeHtml(quay)}</b>`;\n",
+            "board.textContent = quay;\nboard.innerHTML = '<b>closed</b>';\nboard.innerHTML = `<b>${escapeHtml(quay)}</b>`;\nboard.innerHTML = `<b>${quays.length + 1}</b>`;\n",
         ],
     }],
     needs_names: false,
@@ -35,13 +36,51 @@ fn check(context: &mut Context, node: NodeRef) {
     let file = context.file();
     let markup = if node.kind() == Kind::Call { written(file, node) } else { assigned(file, node) };
     let Some(text) = markup.filter(|text| is_built(file, *text) && file.node_text(*text).contains('<')) else { return };
-    let parts = file.node_text(text).to_ascii_lowercase();
-    if ["escape", "sanitize", "encode", "purify"].iter().any(|word| parts.contains(word)) || file.is_test() {
+    if file.is_test() || parts(text).into_iter().all(|part| is_harmless(file, part)) {
         return;
     }
     context
         .report(text.span(), "markup is built from strings")
         .advice("create the elements, and set their text content");
+}
+
+/// What a string is put together from.
+fn parts(text: NodeRef<'_>) -> Vec<NodeRef<'_>> {
+    let (mut open, mut parts) = (vec![text], Vec::new());
+    while let Some(node) = open.pop() {
+        match node.kind() {
+            Kind::FormatString
+            | Kind::TemplateString
+            | Kind::Interpolation
+            | Kind::Group
+            | Kind::Binary
+            | Kind::Logical => {
+                open.extend(node.children());
+            }
+            Kind::Conditional => open.extend([Role::Value, Role::Else].into_iter().filter_map(|role| node.child(role))),
+            _ => parts.push(node),
+        }
+    }
+    parts
+}
+
+/// Whether a part holds no markup that somebody else wrote.
+fn is_harmless(file: File<'_>, part: NodeRef<'_>) -> bool {
+    const NUMBERS: &[&str] = &["Number", "parseInt", "parseFloat"];
+    let word = file.node_text(part).to_ascii_lowercase();
+    if is_literal(part) || ["escape", "sanitize", "encode", "purify"].iter().any(|mark| word.contains(mark)) {
+        return true;
+    }
+    let name = part.child(Role::Name).map(|name| file.node_text(name));
+    match part.kind() {
+        Kind::Number | Kind::Boolean | Kind::Null | Kind::Unary => true,
+        Kind::Member => matches!(name, Some("length" | "size")),
+        Kind::Call => part.child(Role::Callee).is_some_and(|callee| {
+            let callee = file.node_text(callee);
+            NUMBERS.contains(&callee) || callee.starts_with("Math.") || callee.ends_with(".toFixed")
+        }),
+        _ => false,
+    }
 }
 
 fn assigned<'t>(file: File<'_>, assignment: NodeRef<'t>) -> Option<NodeRef<'t>> {

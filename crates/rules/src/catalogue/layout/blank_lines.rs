@@ -19,7 +19,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     fix: Some(FixKind::Exact),
     what: "too many blank lines, or too few between definitions",
     why: "Blank lines group what belongs together; where each file uses them differently, they mean nothing.",
-    silent: "Stub files, one-line definitions side by side, and nested definitions need no blank lines.",
+    silent: "Stub files, one-line definitions side by side, signatures above the function of the same name, and nested definitions need no blank lines.",
     standards: &["PEP 8, Blank Lines"],
     options: &[
         OptionFacts { name: "most", default: OptionDefault::Count(2), about: "the most blank lines in a row" },
@@ -146,6 +146,7 @@ fn around(context: &mut Context, definition: NodeRef) {
     // A class may be followed by anything within another one.
     if let Some(before) = definition.previous_sibling()
         && !(is_short(context, before) && is_short(context, definition))
+        && !is_signature_of(context, before, definition)
     {
         between(context, before, definition, wanted, definition);
     }
@@ -158,7 +159,15 @@ fn around(context: &mut Context, definition: NodeRef) {
     }
 }
 
-/// A definition on one line, or one of several signatures of the same function.
+/// Whether a function of one line, decorators not counted, only says how the next one of the same name may be called.
+fn is_signature_of(context: &Context, before: NodeRef, definition: NodeRef) -> bool {
+    let (Some(name), Some(next)) = (before.child(Role::Name), definition.child(Role::Name)) else { return false };
+    before.kind() == Kind::Function
+        && context.line(name.span().start) == context.line(before.span().end)
+        && context.text(name) == context.text(next)
+}
+
+/// A definition on one line.
 fn is_short(context: &Context, node: NodeRef) -> bool {
     let is_definition = matches!(node.kind(), Kind::Function | Kind::Class);
     is_definition && context.line(node.span().start) == context.line(node.span().end)

@@ -64,6 +64,8 @@ const KINDS: &[Kind] = &[
     Kind::Field,
     Kind::StaticBlock,
     Kind::CompoundAssignment,
+    Kind::Logical,
+    Kind::NamedExpression,
     Kind::Number,
     Kind::Member,
     Kind::Function,
@@ -91,15 +93,18 @@ fn check(context: &mut Context, node: NodeRef) {
     }
 }
 
-/// "What's New in Python" 3.10 to 3.14.
+/// "What's New in Python" 3.8 to 3.14.
 fn of_python(file: File, node: NodeRef) -> Option<(u32, &'static str, Span)> {
     let span = node.span();
     match node.kind() {
-        Kind::Match => Some((10, "choices by patterns", Span::new(span.start, span.start + "match".len() as u32))),
+        Kind::NamedExpression => Some((8, "assignment expressions", span)),
+        Kind::Match => {
+            Some((10, "structural pattern matching", Span::new(span.start, span.start + "match".len() as u32)))
+        }
         Kind::TypeAlias => Some((12, "the `type` statement", span)),
         Kind::TypeParameters => Some((12, "type parameters in brackets", span)),
         Kind::Catch if file.node_text(node)["except".len()..].trim_start().starts_with('*') => {
-            Some((11, "handlers of groups of errors", Span::new(span.start, span.start + "except".len() as u32)))
+            Some((11, "handlers of exception groups", Span::new(span.start, span.start + "except".len() as u32)))
         }
         _ => None,
     }
@@ -111,21 +116,25 @@ fn of_javascript(file: File, node: NodeRef) -> Option<(u32, &'static str, Span)>
     let name = node.child(Role::Name);
     let private = name.is_some_and(|name| name.kind() == Kind::PrivateName);
     match node.kind() {
-        Kind::Field => Some((2022, "fields of classes", span)),
-        Kind::StaticBlock => Some((2022, "static blocks of classes", span)),
+        Kind::Field => Some((2022, "class fields", span)),
+        Kind::StaticBlock => Some((2022, "class static blocks", span)),
         Kind::Function if private => Some((2022, "private methods", name.map_or(span, |name| name.span()))),
-        Kind::Number if file.node_text(node).contains('_') => Some((2021, "underscores in numbers", span)),
-        Kind::Number if file.node_text(node).ends_with('n') => Some((2020, "whole numbers without limit", span)),
+        Kind::Number if file.node_text(node).contains('_') => Some((2021, "numeric separators", span)),
+        Kind::Number if file.node_text(node).ends_with('n') => Some((2020, "BigInt literals", span)),
         Kind::CompoundAssignment => {
             let signs = [TokenKind::QuestionQuestionAssign, TokenKind::AndAndAssign, TokenKind::BarBarAssign];
             let has = node.solid_tokens().any(|(_, kind)| signs.contains(&kind));
-            has.then_some((2021, "assignments that ask first", span))
+            has.then_some((2021, "logical assignment operators", span))
+        }
+        Kind::Logical => {
+            let has = node.solid_tokens().any(|(_, kind)| kind == TokenKind::QuestionQuestion);
+            has.then_some((2020, "the operator `??`", span))
         }
         Kind::Member => {
-            let asks = node
+            let is_optional = node
                 .child(Role::Object)
                 .is_some_and(|object| file.tree.token_kind(object.token_range().end) == TokenKind::QuestionDot);
-            asks.then_some((2020, "members of what may not be there", span))
+            is_optional.then_some((2020, "optional chaining", span))
         }
         _ => None,
     }

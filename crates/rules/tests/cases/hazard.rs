@@ -1,0 +1,183 @@
+//! Code that lets others in.
+
+use crate::bench::Bench;
+
+#[test]
+fn queries_joined_from_strings() {
+    let bench = Bench::python("sql-by-joining");
+    bench.finds(
+        "
+        def find(db, name, columns):
+            db.execute(«f\"SELECT * FROM boats WHERE name = '{name}'\")
+            db.execute(«'SELECT * FROM boats WHERE name = ' + name)
+            db.execute(«'SELECT * FROM boats WHERE name = %s' % name)
+            db.execute(«'DELETE FROM boats WHERE name = {}'.format(name))
+            db.execute('SELECT * FROM boats WHERE name = ?', (name,))
+            db.execute('SELECT * FROM boats ' + 'WHERE depth > 3')
+            print(f'Select a boat from {name}')
+        ",
+    );
+    Bench::javascript("sql-by-joining").finds(
+        "
+        export function find(db, name) {
+          db.query(«`SELECT * FROM boats WHERE name = '${name}'`);
+          db.query(«'SELECT * FROM boats WHERE name = ' + name);
+          db.query('SELECT * FROM boats WHERE name = $1', [name]);
+          return sql`SELECT * FROM boats WHERE name = ${name}`;
+        }
+        ",
+    );
+}
+
+#[test]
+fn commands_given_to_a_shell() {
+    let bench = Bench::python("shell-with-text");
+    bench.finds(
+        "
+        import os
+        import subprocess
+
+        def moor(boat):
+            «os.system(f'moor {boat}')
+            os.system('moor all')
+            «subprocess.run('moor ' + boat, shell=True)
+            subprocess.run(['moor', boat])
+            subprocess.run('moor all', shell=True)
+            subprocess.run(boat)
+        ",
+    );
+}
+
+#[test]
+fn strings_run_as_code() {
+    Bench::python("eval-call").finds(
+        "
+        def read(text):
+            «eval(text)
+            «exec(text)
+            eval('1 + 1')
+            literal_eval(text)
+            return text.eval()
+        ",
+    );
+    Bench::python("eval-call").passes(&["def read(eval, text):\n    return eval(text)\n"]);
+    Bench::javascript("eval-call").finds(
+        "
+        export function read(text) {
+          «eval(text);
+          setTimeout(() => read(text), 10);
+          return «new Function('depth', text);
+        }
+        ",
+    );
+}
+
+#[test]
+fn markup_built_from_strings() {
+    Bench::javascript("html-by-joining").finds(
+        "
+        export function show(quay, count) {
+          list.innerHTML = «`<li>${quay.name}</li>`;
+          list.innerHTML = «'<li>' + quay.name + '</li>';
+          list.innerHTML = '<li>north</li>';
+          list.innerHTML = `<li>${escapeHtml(quay.name)}</li>`;
+          list.innerHTML = `<li>${quays.length}</li>`;
+          list.innerHTML = «`<li>${escapeHtml(quay.name)} ${quay.note}</li>`;
+          list.innerHTML = `<li>${count > 1 ? 'boats' : 'boat'} ${Math.round(count)} ${-count}</li>`;
+          list.innerHTML = '<ul>' + quays.map((one) => `<li>${escapeHtml(one.name)}</li>`).join('') + '</ul>';
+          list.insertAdjacentHTML('beforeend', «'<li>' + quay.name + '</li>');
+          document.write(«`<li>${quay.name}</li>`);
+          list.textContent = `<li>${quay.name}</li>`;
+        }
+        ",
+    );
+}
+
+#[test]
+fn data_that_runs_when_it_is_read() {
+    Bench::python("unsafe-load").finds(
+        "
+        import marshal
+        import pickle
+        import yaml
+
+        def read(data):
+            «pickle.loads(data)
+            «marshal.loads(data)
+            «yaml.load(data)
+            yaml.safe_load(data)
+            yaml.load(data, Loader=yaml.SafeLoader)
+            pickle.dumps(data)
+            return json.loads(data)
+        ",
+    );
+}
+
+#[test]
+fn digests_that_can_be_forged() {
+    let bench = Bench::python("weak-digest");
+    bench.finds(
+        "
+        import hashlib
+
+        def sign(password, data):
+            «hashlib.md5(password)
+            hashlib.sha256(password)
+            «hashlib.sha1(password)
+            hashlib.md5(data, usedforsecurity=False)
+            return hashlib.new('sha256', data)
+        ",
+    );
+}
+
+#[test]
+fn permissions_for_everybody() {
+    Bench::python("wide-permission").finds(
+        "
+        import os
+
+        os.chmod('tides', «0o777)
+        os.chmod('tides', «0o666)
+        os.chmod('tides', 0o755)
+        os.chmod('tides', mode)
+        ",
+    );
+    Bench::shell("wide-permission").finds(
+        "
+        #!/bin/sh
+        chmod «777 tides
+        chmod -R «a+w tides
+        chmod 755 tides
+        chmod u+w tides
+        chmod +x tides
+        ",
+    );
+}
+
+#[test]
+fn temporary_files_that_others_can_guess() {
+    Bench::python("temp-file-by-name").finds(
+        "
+        import tempfile
+
+        «tempfile.mktemp()
+        tempfile.mkstemp()
+        tempfile.NamedTemporaryFile()
+        ",
+    );
+}
+
+#[test]
+fn secrets_among_the_sources() {
+    let bench = Bench::python("secret-in-source");
+    bench.finds(
+        "
+        password = «'tR4vEl9x2Qq27bZ81'
+        password = 'changeme'
+        password = ''
+        password = os.environ['PASSWORD']
+        password_field = 'password'
+        PASSWORD_HELP = 'Enter your password'
+        ",
+    );
+}

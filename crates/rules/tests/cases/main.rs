@@ -1,0 +1,16 @@
+//! Hard cases of rules: code that only looks like a mistake, and mistakes that hide. A file for each concern.
+
+mod bench;
+mod boundary;
+mod clarity;
+mod docs;
+mod hazard;
+mod layout;
+mod leftover;
+mod mistake_calls;
+mod mistake_conditions;
+mod mistake_names;
+mod mistake_shell;
+mod naming;
+mod portable;
+mod withheld;
