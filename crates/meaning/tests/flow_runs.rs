@@ -79,6 +79,7 @@ fn told(language: Language, source: &str) -> Told {
 fn run(command: &[&str], programs: &[String]) -> Option<Vec<Value>> {
     let spawned = Command::new(command[0]).args(&command[1..]).stdin(Stdio::piped()).stdout(Stdio::piped()).spawn();
     let Ok(mut child) = spawned else {
+        assert!(std::env::var_os("CI").is_none(), "a reference is missing");
         eprintln!("0 references: {} is not there; nothing was run", command[0]);
         return None;
     };

@@ -1,6 +1,6 @@
 //! Exact fixes: previewed, applied, safe.
 
-use crate::ferry::{Ferry, has};
+use crate::ferry::{Ferry, has, missing};
 
 const FARES: &str = "import os\nimport sys, json  \n\n\ndef fare(kind):\n    if kind is \"dog\": return 0\n    return json.dumps(kind); print(1)";
 
@@ -19,7 +19,7 @@ fn fixes_of_all_sorts_come_together() {
 #[test]
 fn the_preview_is_a_diff_that_git_applies() {
     if !has("git") {
-        eprintln!("0 diffs applied: no git on this machine");
+        missing("0 diffs applied: no git on this machine");
         return;
     }
     let ferry = Ferry::with(&[("booking/my fares.py", FARES), ("crlf.py", "import os\r\nx = 1 \r\n")]);

@@ -3,7 +3,7 @@
 use std::path::{Path, PathBuf};
 use std::process::Command;
 
-use crate::ferry::{Ferry, has};
+use crate::ferry::{Ferry, has, missing};
 
 /// Prints for each file below a folder whether it is accepted, and a digest of its tree.
 const DIGESTS: &str = "
@@ -32,7 +32,7 @@ fn digests(folder: &Path) -> Vec<(String, String)> {
 }
 
 /// A part of the library that holds code of all sorts, small enough for every run of the tests.
-fn copy_of_library(to: &Path) -> usize {
+pub fn copy_of_library(to: &Path) -> usize {
     let print = "import sysconfig; print(sysconfig.get_path('stdlib'))";
     let output = Command::new("python3").args(["-c", print]).output().expect("the reference runs");
     let library = PathBuf::from(String::from_utf8_lossy(&output.stdout).trim());
@@ -60,7 +60,7 @@ fn copy_of_library(to: &Path) -> usize {
 #[test]
 fn fixing_the_library_keeps_every_file_acceptable_and_layout_keeps_its_tree() {
     if !has("python3") {
-        eprintln!("0 libraries fixed: no python3 on this machine");
+        missing("0 libraries fixed: no python3 on this machine");
         return;
     }
     let ferry = Ferry::empty();

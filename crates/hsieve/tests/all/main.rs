@@ -19,6 +19,7 @@ mod init;
 mod killed;
 mod library;
 mod naming;
+mod net;
 mod no_room;
 mod packages;
 mod push;

@@ -5,10 +5,10 @@ use std::process::{Command, Stdio};
 
 use serde_json::{Value, json};
 
-use crate::ferry::{Ferry, repository};
+use crate::ferry::{Ferry, missing, repository};
 
 /// Parts of packages that hold sources as people write them.
-const PARTS: &[&str] = &[
+pub const PARTS: &[&str] = &[
     "@blueprintjs/core/src",
     "@tanstack/react-query/src",
     "bootstrap/js/src",
@@ -22,7 +22,7 @@ const PARTS: &[&str] = &[
     "zod/src",
 ];
 
-fn reference() -> PathBuf {
+pub fn reference() -> PathBuf {
     repository().join("crates/syntax/tests/reference")
 }
 
@@ -43,7 +43,7 @@ fn verdicts(folder: &Path, files: &[PathBuf]) -> Vec<Value> {
 }
 
 /// Copies the sources of a folder; gives their places below `to`.
-fn copy(from: &Path, to: &Path, inner: &Path, copied: &mut Vec<PathBuf>) {
+pub fn copy(from: &Path, to: &Path, inner: &Path, copied: &mut Vec<PathBuf>) {
     for entry in std::fs::read_dir(from.join(inner)).into_iter().flatten().flatten() {
         let place = inner.join(entry.file_name());
         if entry.path().is_dir() {
@@ -64,7 +64,7 @@ fn copy(from: &Path, to: &Path, inner: &Path, copied: &mut Vec<PathBuf>) {
 fn fixing_packages_keeps_every_file_acceptable_and_layout_keeps_what_it_is_made_of() {
     let modules = reference().join("node_modules");
     if !modules.is_dir() {
-        eprintln!("0 packages fixed: `npm install` was not run in {}", reference().display());
+        missing(&format!("0 packages fixed: `npm install` was not run in {}", reference().display()));
         return;
     }
     let ferry = Ferry::empty();

@@ -1,6 +1,8 @@
 //! Shell scripts beside Python: the same commands, settings, waivers and baseline.
 
-use crate::ferry::Ferry;
+use std::path::PathBuf;
+
+use crate::ferry::{Ferry, missing};
 
 const SCRIPT: &str = "#!/bin/bash\nset -e  \n\nmoor() {\n  return 0\n  echo \"never\"\n}\n\ncat <<TIDE\nkept  \nTIDE\n";
 
@@ -82,25 +84,28 @@ fn printed(path: &std::path::Path) -> Option<Vec<String>> {
     output.status.success().then(|| text.lines().map(|line| line.split_whitespace().collect()).collect())
 }
 
+/// Scripts that this machine has, in the order of their paths.
+pub fn scripts_of_machine() -> Vec<String> {
+    let folders =
+        ["/etc/init.d", "/usr/bin", "/usr/lib/git-core", "/usr/sbin", "/usr/share/bash-completion/completions"];
+    let entries = folders.into_iter().filter_map(|folder| std::fs::read_dir(folder).ok()).flatten();
+    let mut paths: Vec<PathBuf> = entries.flatten().map(|entry| entry.path()).collect();
+    paths.sort();
+    let read = paths.into_iter().filter_map(|path| std::fs::read(path).ok());
+    let is_script = |source: &Vec<u8>| source.starts_with(b"#!/bin/sh") || source.starts_with(b"#!/bin/bash");
+    read.filter(|source| is_script(source) && source.len() < 100_000)
+        .filter_map(|source| String::from_utf8(source).ok())
+        .collect()
+}
+
 #[test]
 fn layout_keeps_what_scripts_of_the_machine_say_and_settles_at_once() {
     let ferry = Ferry::empty();
-    let mut names = Vec::new();
-    for folder in
-        ["/etc/init.d", "/usr/bin", "/usr/sbin", "/usr/share/bash-completion/completions", "/usr/lib/git-core"]
-    {
-        for entry in std::fs::read_dir(folder).into_iter().flatten().flatten() {
-            let Ok(source) = std::fs::read(entry.path()) else { continue };
-            let is_script = source.starts_with(b"#!/bin/sh") || source.starts_with(b"#!/bin/bash");
-            if is_script && source.len() < 100_000 && std::str::from_utf8(&source).is_ok() {
-                let name = format!("scripts/{:03}.sh", names.len());
-                ferry.write(&name, String::from_utf8_lossy(&source).as_ref());
-                names.push(name);
-            }
-        }
-    }
+    let scripts = scripts_of_machine();
+    let names: Vec<String> = (0..scripts.len()).map(|number| format!("scripts/{number:03}.sh")).collect();
+    names.iter().zip(&scripts).for_each(|(name, script)| ferry.write(name, script));
     if !crate::ferry::has("bash") || names.is_empty() {
-        eprintln!("0 scripts laid out: no bash, or no scripts on this machine");
+        missing("0 scripts laid out: no bash, or no scripts on this machine");
         return;
     }
     let before: Vec<_> = names.iter().map(|name| printed(&ferry.path(name))).collect();

@@ -143,7 +143,7 @@ fn shell_words_keep_their_number() {
     bench.fixes("#!/bin/bash\nmoor $1$2 x$3y\n", "#!/bin/bash\nmoor \"$1$2\" \"x$3y\"\n");
     bench.leaves("#!/bin/bash\nmoor \"$1\"$2\n");
     bench.leaves("#!/bin/bash\nmoor $1/*.boat\n");
-    Bench::shell("unchecked-cd").fixes("#!/bin/sh\ncd quays\nmoor\n", "#!/bin/sh\ncd quays || exit\nmoor\n");
+    Bench::shell("unchecked-cd").fixes("#!/bin/sh\ncd quays\nmoor\n", "#!/bin/sh\ncd quays || exit 1\nmoor\n");
     Bench::shell("unchecked-cd").fixes(
         "
         #!/bin/sh

@@ -67,6 +67,7 @@ fn accepted(path: &Path) -> bool {
 #[test]
 fn shell_agrees_with_the_shells_of_the_machine() {
     if !has_bash() {
+        assert!(std::env::var_os("CI").is_none(), "a reference is missing");
         eprintln!("0 scripts compared: no bash on this machine");
         return;
     }
@@ -107,6 +108,7 @@ const CUT: usize = 150;
 #[test]
 fn shell_refuses_what_the_shells_refuse() {
     if !has_bash() {
+        assert!(std::env::var_os("CI").is_none(), "a reference is missing");
         eprintln!("0 cut scripts compared: no bash on this machine");
         return;
     }
