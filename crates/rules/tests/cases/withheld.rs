@@ -156,7 +156,7 @@ fn shell_words_keep_their_number() {
         "
         #!/bin/sh
         sail() {
-          cd quays || return
+          cd quays || return 1
           moor
         }
         sail
