@@ -55,7 +55,7 @@ fn in_file<'r>(
     candidate: &'r Candidate,
     copied: &[Copied],
 ) -> Option<InFile<'r>> {
-    let text = text_of(candidate, bytes_of(candidate, None).ok()?.ok()?).ok()?;
+    let text = text_of(candidate, bytes_of(candidate, request.project).ok()?.ok()?).ok()?;
     let tree = candidate.language.parse(&text);
     let elsewhere = Elsewhere::default();
     let subject = Subject::of(candidate, &elsewhere, request.project);

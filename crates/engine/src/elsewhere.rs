@@ -4,20 +4,19 @@
 //! stay silent. A package is read the first time that somebody asks, which is seldom, and in one pass over its bytes.
 
 use std::collections::HashMap;
-use std::ffi::OsStr;
 use std::hash::{Hash, Hasher};
 use std::path::{Path, PathBuf};
 use std::sync::{Arc, Mutex, PoisonError};
 use std::time::SystemTime;
 
-use ignore::{DirEntry, WalkBuilder};
 use rustc_hash::{FxHashSet, FxHasher};
 use xxhash_rust::xxh3::xxh3_128;
 
-use crate::cache::{FileStat, Stats};
-use crate::files;
+use crate::cache::Stats;
+use crate::files::{EntryKind, Files};
 use crate::mentions::Mentions;
 use crate::modules::ModuleIndex;
+use crate::project::Project;
 
 /// More bytes than this are not read for one package; then anything may be used.
 const LIMIT: usize = 64 << 20;
@@ -43,12 +42,12 @@ type Package = Option<FxHashSet<u64>>;
 
 impl Elsewhere {
     /// Whether a file of the package around `path` seems to use a name through a module.
-    pub fn may_use(&self, root: &Path, path: &Path, module: &str, name: &str) -> bool {
-        let around = Around::of(root, path);
-        let mut found = self.package(&around, path);
+    pub fn may_use(&self, project: &Project, path: &Path, module: &str, name: &str) -> bool {
+        let around = Around::of(project, path);
+        let mut found = self.package(project, &around, path);
         if found.is_none() {
             // Too much around the package: the package alone must do, if it is not too large itself.
-            found = self.package(&Around { root: package_root(root, path), ..around }, path);
+            found = self.package(project, &Around { root: package_root(project, path), ..around }, path);
         }
         match &*found {
             Some(uses) => uses.contains(&key(module.as_bytes(), name.as_bytes())),
@@ -58,15 +57,21 @@ impl Elsewhere {
 
     /// What tells the files around `path` from those of another day; nothing where one was written so lately that its times do
     /// not tell.
-    pub(crate) fn fingerprint(&self, root: &Path, path: &Path, stats: &Stats, now: SystemTime) -> Option<u128> {
-        let around = Around::of(root, path);
+    pub(crate) fn fingerprint(&self, project: &Project, path: &Path, stats: &Stats, now: SystemTime) -> Option<u128> {
+        let around = Around::of(project, path);
         let mut fingerprints = self.fingerprints.lock().unwrap_or_else(PoisonError::into_inner);
-        *fingerprints.entry(around).or_insert_with_key(|around| fingerprint_of(around, path, stats, now))
+        *fingerprints
+            .entry(around)
+            .or_insert_with_key(|around| fingerprint_of(&*project.files, around, path, stats, now))
     }
 
-    fn package(&self, around: &Around, path: &Path) -> Arc<Package> {
+    fn package(&self, project: &Project, around: &Around, path: &Path) -> Arc<Package> {
         let mut packages = self.packages.lock().unwrap_or_else(PoisonError::into_inner);
-        Arc::clone(packages.entry(around.clone()).or_insert_with_key(|around| Arc::new(read_package(around, path))))
+        Arc::clone(
+            packages
+                .entry(around.clone())
+                .or_insert_with_key(|around| Arc::new(read_package(&*project.files, around, path))),
+        )
     }
 }
 
@@ -77,60 +82,67 @@ fn key(module: &[u8], name: &[u8]) -> u64 {
 }
 
 /// The outermost folder around a file that is a package, below the root, or the file's own folder.
-fn package_root(root: &Path, path: &Path) -> PathBuf {
-    let inside = path.ancestors().skip(1).take_while(|folder| folder.starts_with(root));
-    let folders = inside.take_while(|folder| folder.join("__init__.py").is_file());
+fn package_root(project: &Project, path: &Path) -> PathBuf {
+    let inside = path.ancestors().skip(1).take_while(|folder| folder.starts_with(&project.root));
+    let folders = inside.take_while(|folder| project.files.is_file(&folder.join("__init__.py")));
     folders.last().or(path.parent()).unwrap_or(Path::new("")).to_path_buf()
 }
 
 impl Around {
     /// The package around a file, or the folder that holds it together with its tests; beside a file of no package, its folder.
-    fn of(root: &Path, path: &Path) -> Around {
-        let package = package_root(root, path);
-        if !package.join("__init__.py").is_file() {
+    fn of(project: &Project, path: &Path) -> Around {
+        let package = package_root(project, path);
+        if !project.files.is_file(&package.join("__init__.py")) {
             return Around { root: package, deep: false };
         }
-        let has_tests = |folder: &&Path| folder.join("tests").is_dir() || folder.join("test").is_dir();
-        let above = package.ancestors().skip(1).take_while(|folder| folder.starts_with(root));
+        let has_tests =
+            |folder: &&Path| ["tests", "test"].iter().any(|name| project.files.is_folder(&folder.join(name)));
+        let above = package.ancestors().skip(1).take_while(|folder| folder.starts_with(&project.root));
         let with_tests = above.take(2).find(has_tests).map(Path::to_path_buf);
         Around { root: with_tests.unwrap_or(package), deep: true }
     }
 }
 
 /// The files that may use names of the one at `path`.
-fn neighbours(around: &Around, path: &Path) -> impl Iterator<Item = PathBuf> {
-    let extension = path.extension().map(OsStr::to_os_string);
-    let depth = if around.deep { None } else { Some(1) };
-    let walk = WalkBuilder::new(&around.root).max_depth(depth).standard_filters(false).follow_links(false).build();
-    let is_source = move |entry: &DirEntry| {
-        entry.file_type().is_some_and(|sort| sort.is_file()) && entry.path().extension() == extension.as_deref()
-    };
-    walk.flatten().filter(is_source).map(DirEntry::into_path)
+fn neighbours(files: &dyn Files, around: &Around, path: &Path) -> Vec<PathBuf> {
+    let extension = path.extension();
+    let (mut folders, mut found) = (vec![around.root.clone()], Vec::new());
+    while let Some(folder) = folders.pop() {
+        for (name, kind) in files.list(&folder).into_iter().flatten().flatten() {
+            let inner = folder.join(name);
+            match kind {
+                EntryKind::Folder if around.deep => folders.push(inner),
+                EntryKind::File if inner.extension() == extension => found.push(inner),
+                _ => {}
+            }
+        }
+    }
+    found
 }
 
-fn fingerprint_of(around: &Around, path: &Path, stats: &Stats, now: SystemTime) -> Option<u128> {
-    let mut files = Vec::new();
-    for neighbour in neighbours(around, path) {
-        let stat = stats.get(&neighbour).cloned().or_else(|| FileStat::of(&neighbour))?;
+fn fingerprint_of(files: &dyn Files, around: &Around, path: &Path, stats: &Stats, now: SystemTime) -> Option<u128> {
+    let mut known = Vec::new();
+    for neighbour in neighbours(files, around, path) {
+        let stat = stats.get(&neighbour).cloned().or_else(|| files.stat(&neighbour))?;
         if stat.is_fresh(now) {
             return None;
         }
-        files.push((neighbour, stat));
+        known.push((neighbour, stat));
     }
-    files.sort_by(|(one, _), (other, _)| one.cmp(other));
+    known.sort_by(|(one, _), (other, _)| one.cmp(other));
     let mut bytes = Vec::new();
-    for (neighbour, stat) in files {
+    for (neighbour, stat) in known {
         bytes.extend_from_slice(neighbour.as_os_str().as_encoded_bytes());
         bytes.extend_from_slice(&stat.as_bytes());
     }
     Some(xxh3_128(&bytes))
 }
 
-fn read_package(around: &Around, path: &Path) -> Package {
+fn read_package(files: &dyn Files, around: &Around, path: &Path) -> Package {
     let mut uses = FxHashSet::default();
     let mut total = 0;
-    for neighbour in neighbours(around, path) {
-        let Ok(bytes) = files::read(&neighbour) else { continue };
+    for neighbour in neighbours(files, around, path) {
+        let Ok(bytes) = files.read(&neighbour, u64::MAX) else { continue };
         total += bytes.len();
         if total > LIMIT {
             return None;
@@ -240,10 +252,11 @@ mod tests {
         write("src/ferry/__init__.py", "");
         write("src/ferry/compat.py", "from io import StringIO, BytesIO\n");
         write("tests/test_compat.py", "from ferry.compat import StringIO\n");
+        let project = Project::at(folder.path(), folder.path());
         let elsewhere = Elsewhere::default();
         let path = folder.path().join("src/ferry/compat.py");
-        assert!(elsewhere.may_use(folder.path(), &path, "compat", "StringIO"));
-        assert!(!elsewhere.may_use(folder.path(), &path, "compat", "BytesIO"));
+        assert!(elsewhere.may_use(&project, &path, "compat", "StringIO"));
+        assert!(!elsewhere.may_use(&project, &path, "compat", "BytesIO"));
     }
 
     #[test]
@@ -253,9 +266,10 @@ mod tests {
         write("__init__.py", "");
         write("util.py", "from os import sep\n");
         write("spawn.py", "from . import util\nprint(util.sep)\n");
+        let project = Project::at(folder.path(), folder.path());
         let elsewhere = Elsewhere::default();
-        assert!(elsewhere.may_use(folder.path(), &folder.path().join("util.py"), "util", "sep"));
-        assert!(!elsewhere.may_use(folder.path(), &folder.path().join("util.py"), "util", "linesep"));
+        assert!(elsewhere.may_use(&project, &folder.path().join("util.py"), "util", "sep"));
+        assert!(!elsewhere.may_use(&project, &folder.path().join("util.py"), "util", "linesep"));
     }
 
     /// What is too large to be read around two packages is read for each of them alone, whichever is asked first.
@@ -273,12 +287,13 @@ mod tests {
             write(&format!("{package}/compat.py"), &format!("from m import {name}\n"));
             write(&format!("{package}/user.py"), &format!("from .compat import {name}\n"));
         }
+        let project = Project::at(folder.path(), folder.path());
         let elsewhere = Elsewhere::default();
         let asked = [("fares", "child", "depth"), ("quays", "depth", "child"), ("fares", "child", "depth")];
         for (package, used, unused) in asked {
             let path = folder.path().join(package).join("compat.py");
-            assert!(elsewhere.may_use(folder.path(), &path, "compat", used), "{package}");
-            assert!(!elsewhere.may_use(folder.path(), &path, "compat", unused), "{package}");
+            assert!(elsewhere.may_use(&project, &path, "compat", used), "{package}");
+            assert!(!elsewhere.may_use(&project, &path, "compat", unused), "{package}");
         }
     }
 }

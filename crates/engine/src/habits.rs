@@ -10,6 +10,7 @@ use sieve_syntax::text::{LineEnding, Text};
 use sieve_syntax::tree::{Kind, NodeRef, Role, TokenKind, Tree};
 
 use crate::discover::{self, Candidate};
+use crate::project::Project;
 use crate::settings::SettingsError;
 use crate::sift::load::{bytes_of, text_of};
 use crate::sift::{Request, in_pool};
@@ -63,14 +64,16 @@ pub struct NameHabit {
 /// When a settings file is wrong.
 pub fn look(request: &Request<'_>) -> Result<Habits, SettingsError> {
     let discovery = discover::discover(request)?;
-    let seen: Vec<Habits> = in_pool(request.threads, || discovery.files.par_iter().filter_map(of_file).collect());
+    let seen: Vec<Habits> = in_pool(request.threads, || {
+        discovery.files.par_iter().filter_map(|file| of_file(file, request.project)).collect()
+    });
     let mut all = Habits::default();
     seen.into_iter().for_each(|one| all.join(one));
     Ok(all)
 }
 
-fn of_file(candidate: &Candidate) -> Option<Habits> {
-    let bytes = bytes_of(candidate, None).ok()?.ok()?;
+fn of_file(candidate: &Candidate, project: &Project) -> Option<Habits> {
+    let bytes = bytes_of(candidate, project).ok()?.ok()?;
     let text = text_of(candidate, bytes).ok()?;
     let tree = candidate.language.parse(&text);
     let mut habits = Habits::default();

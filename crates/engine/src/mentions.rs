@@ -10,7 +10,7 @@ use std::sync::{Arc, Mutex, PoisonError};
 
 use rustc_hash::{FxHashMap, FxHashSet, FxHasher};
 
-use crate::files;
+use crate::project::Project;
 use crate::walk::{Hidden, walk};
 
 /// How far the name of a module may be after the `export` that hands it on, in bytes.
@@ -36,13 +36,14 @@ struct Words {
 
 impl Mentions {
     /// Whether a file of the project other than `path` may mention a word.
-    pub(crate) fn speak_of(&self, root: &Path, path: &Path, word: &str) -> bool {
+    pub(crate) fn speak_of(&self, project: &Project, path: &Path, word: &str) -> bool {
+        let root = &project.root;
         let words = {
             let mut projects = self.projects.lock().unwrap_or_else(PoisonError::into_inner);
-            Arc::clone(projects.entry(root.to_path_buf()).or_insert_with(|| Arc::new(gather(root))))
+            Arc::clone(projects.entry(root.to_path_buf()).or_insert_with(|| Arc::new(gather(project))))
         };
         let folders = || path.ancestors().skip(1).take_while(|folder| folder.starts_with(root));
-        let is_open = || words.hands_on(path) || folders().any(is_package);
+        let is_open = || words.hands_on(path) || folders().any(|folder| is_package(project, folder));
         if !word.starts_with('_') && is_open() {
             return true;
         }
@@ -54,10 +55,10 @@ impl Mentions {
     }
 }
 
-fn gather(root: &Path) -> Words {
+fn gather(project: &Project) -> Words {
     let mut words = Words::default();
-    for path in walk(root, root, Hidden::Visit).files {
-        let Ok(bytes) = files::read_bounded(&path, LARGEST) else { continue };
+    for path in walk(&*project.files, &project.root, &project.root, Hidden::Visit).files {
+        let Ok(bytes) = project.files.read(&path, LARGEST) else { continue };
         let number = words.files.len() as u32;
         words.files.insert(path, number);
         words.note_handed_on(&bytes);
@@ -96,16 +97,18 @@ fn stem(path: &str) -> Option<&str> {
 }
 
 /// Whether a folder is made into a package whose names others use.
-fn is_package(root: &Path) -> bool {
-    let python = ["setup.py", "setup.cfg"].iter().any(|name| root.join(name).is_file())
-        || has(root, "pyproject.toml", &["[project]", "[tool.poetry]"]);
-    let node = has(root, "package.json", &["\"exports\"", "\"main\"", "\"module\"", "\"types\""])
-        && !has(root, "package.json", &["\"private\": true"]);
+fn is_package(project: &Project, root: &Path) -> bool {
+    let has = |name: &str, marks: &[&str]| has(project, root, name, marks);
+    let python = ["setup.py", "setup.cfg"].iter().any(|name| project.files.is_file(&root.join(name)))
+        || has("pyproject.toml", &["[project]", "[tool.poetry]"]);
+    let node = has("package.json", &["\"exports\"", "\"main\"", "\"module\"", "\"types\""])
+        && !has("package.json", &["\"private\": true"]);
     python || node
 }
 
-fn has(root: &Path, name: &str, marks: &[&str]) -> bool {
-    let text = files::read_within(root, &root.join(name), LARGEST).ok().and_then(|bytes| String::from_utf8(bytes).ok());
+fn has(project: &Project, root: &Path, name: &str, marks: &[&str]) -> bool {
+    let text = project.files.read_within(root, &root.join(name), LARGEST).ok();
+    let text = text.and_then(|bytes| String::from_utf8(bytes).ok());
     text.is_some_and(|text| marks.iter().any(|mark| text.contains(mark)))
 }
 
@@ -125,11 +128,12 @@ mod tests {
         let path = |name: &str| folder.path().join(name);
         std::fs::write(path("fares.ts"), "export function lowest() {}\nexport function highest() {}\n").unwrap();
         std::fs::write(path("board.html"), "<b data-call=highest></b>\n").unwrap();
+        let project = Project::at(folder.path(), folder.path());
         let mentions = Mentions::default();
-        assert!(mentions.speak_of(folder.path(), &path("fares.ts"), "highest"));
-        assert!(!mentions.speak_of(folder.path(), &path("fares.ts"), "lowest"));
-        assert!(mentions.speak_of(folder.path(), &path("board.html"), "lowest"));
+        assert!(mentions.speak_of(&project, &path("fares.ts"), "highest"));
+        assert!(!mentions.speak_of(&project, &path("fares.ts"), "lowest"));
+        assert!(mentions.speak_of(&project, &path("board.html"), "lowest"));
         std::fs::write(path("package.json"), "{ \"name\": \"fares\", \"main\": \"fares.js\" }").unwrap();
-        assert!(Mentions::default().speak_of(folder.path(), &path("fares.ts"), "lowest"));
+        assert!(Mentions::default().speak_of(&project, &path("fares.ts"), "lowest"));
     }
 }

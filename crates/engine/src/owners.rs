@@ -6,7 +6,7 @@ use std::path::Path;
 
 use ignore::gitignore::{Gitignore, GitignoreBuilder};
 
-use crate::files;
+use crate::files::{Disk, Files};
 
 /// Where the file may be, below the root; the first that is there counts.
 const PLACES: &[&str] = &["CODEOWNERS", ".github/CODEOWNERS", ".gitlab/CODEOWNERS", "docs/CODEOWNERS"];
@@ -25,8 +25,8 @@ pub struct Owners {
 impl Owners {
     /// Reads the file of a code base, if it has one.
     pub fn find(root: &Path) -> Option<Owners> {
-        let path = PLACES.iter().map(|place| root.join(place)).find(|path| path.is_file())?;
-        let text = String::from_utf8_lossy(&files::read_within(root, &path, LARGEST).ok()?).into_owned();
+        let path = PLACES.iter().map(|place| root.join(place)).find(|path| Disk.is_file(path))?;
+        let text = String::from_utf8_lossy(&Disk.read_within(root, &path, LARGEST).ok()?).into_owned();
         Some(Owners::of(root, &text))
     }
 

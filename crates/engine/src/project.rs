@@ -1,6 +1,9 @@
-//! Where a run takes place: the working folder, and the root of the code base around it.
+//! Where a run takes place: the working folder, the root of the code base around it, and the files as the run sees them.
 
 use std::path::{Component, Path, PathBuf};
+use std::sync::Arc;
+
+use crate::files::{Disk, Files};
 
 /// The folders that paths start from.
 #[derive(Debug, Clone)]
@@ -9,6 +12,8 @@ pub struct Project {
     pub folder: PathBuf,
     /// The nearest folder upwards that is a repository's root; the working folder where there is none.
     pub root: PathBuf,
+    /// The files of the code base.
+    pub files: Arc<dyn Files>,
 }
 
 impl Project {
@@ -16,7 +21,17 @@ impl Project {
     pub fn around(folder: &Path) -> Project {
         let is_root = |candidate: &&Path| candidate.join(".git").exists();
         let root = folder.ancestors().find(is_root).unwrap_or(folder);
-        Project { folder: folder.to_path_buf(), root: root.to_path_buf() }
+        Project::at(folder, root)
+    }
+
+    /// A working folder and its root, with the files of the disk.
+    pub fn at(folder: &Path, root: &Path) -> Project {
+        Project { folder: folder.to_path_buf(), root: root.to_path_buf(), files: Arc::new(Disk) }
+    }
+
+    /// The same with other files.
+    pub fn with_files(self, files: Arc<dyn Files>) -> Project {
+        Project { files, ..self }
     }
 
     /// A path as it is shown: relative to the working folder, with `/`; absolute where it lies elsewhere.

@@ -1,14 +1,14 @@
 //! Goes through the folders of a code base: past what git ignores, what is hidden, and repositories within it.
 //!
 //! Ignore lists belong to the code base and so may be hostile: they are read only where they are regular files of a sensible
-//! size below the root ([`files::read_within`]). The patterns are those of gitignore(5).
+//! size below the root ([`Files::read_within`]). The patterns are those of gitignore(5).
 
 use std::collections::BTreeSet;
 use std::path::{Path, PathBuf};
 
 use ignore::gitignore::{Gitignore, GitignoreBuilder};
 
-use crate::files::{self, FileError};
+use crate::files::{EntryKind, FileError, Files};
 use crate::git::Git;
 
 /// A larger ignore list is not read.
@@ -34,8 +34,8 @@ pub(crate) struct Walked {
 }
 
 /// Everything below a folder of a code base with this root. Links are not followed.
-pub(crate) fn walk(root: &Path, folder: &Path, hidden: Hidden) -> Walked {
-    let mut walk = Walk::new(root, folder, hidden);
+pub(crate) fn walk(files: &dyn Files, root: &Path, folder: &Path, hidden: Hidden) -> Walked {
+    let mut walk = Walk::new(files, root, folder, hidden);
     walk.folder(folder);
     if walk.ignored_some {
         walk.add_tracked(folder);
@@ -44,6 +44,7 @@ pub(crate) fn walk(root: &Path, folder: &Path, hidden: Hidden) -> Walked {
 }
 
 struct Walk<'w> {
+    files: &'w dyn Files,
     root: &'w Path,
     hidden: Hidden,
     /// The root is a repository's, so that others within it are not part of the code base.
@@ -55,9 +56,10 @@ struct Walk<'w> {
 }
 
 impl<'w> Walk<'w> {
-    fn new(root: &'w Path, folder: &Path, hidden: Hidden) -> Walk<'w> {
-        let in_repository = root.join(".git").exists();
+    fn new(files: &'w dyn Files, root: &'w Path, folder: &Path, hidden: Hidden) -> Walk<'w> {
+        let in_repository = files.target_kind(&root.join(".git")).is_ok();
         let mut walk = Walk {
+            files,
             root,
             hidden,
             in_repository,
@@ -75,7 +77,7 @@ impl<'w> Walk<'w> {
 
     /// Adds an ignore list, if it is there; gives whether it is.
     fn add_list(&mut self, folder: &Path, path: &Path) -> bool {
-        let Ok(bytes) = files::read_within(self.root, path, LARGEST_LIST) else { return false };
+        let Ok(bytes) = self.files.read_within(self.root, path, LARGEST_LIST) else { return false };
         let mut builder = GitignoreBuilder::new(folder);
         for line in String::from_utf8_lossy(&bytes).trim_start_matches('\u{feff}').lines() {
             // git passes over a pattern that it does not understand, too.
@@ -87,12 +89,15 @@ impl<'w> Walk<'w> {
     }
 
     fn ignores(&self, path: &Path, is_folder: bool) -> bool {
+        if !self.files.obeys_ignore_lists() {
+            return false;
+        }
         let decided = self.lists.iter().rev().map(|list| list.matched(path, is_folder)).find(|found| !found.is_none());
         decided.is_some_and(|found| found.is_ignore())
     }
 
     fn folder(&mut self, folder: &Path) {
-        let entries = match std::fs::read_dir(folder) {
+        let entries = match self.files.list(folder) {
             Ok(entries) => entries,
             Err(cause) => {
                 return self.found.errors.push(FileError { path: folder.to_path_buf(), doing: "read", cause });
@@ -100,7 +105,7 @@ impl<'w> Walk<'w> {
         };
         let mut inner = Vec::new();
         for entry in entries {
-            match entry.and_then(|entry| Ok((entry.file_name(), entry.file_type()?))) {
+            match entry {
                 Ok(entry) => inner.push(entry),
                 Err(cause) => self.found.errors.push(FileError { path: folder.to_path_buf(), doing: "read", cause }),
             }
@@ -120,16 +125,19 @@ impl<'w> Walk<'w> {
             }
             let path = folder.join(&name);
             let visits_ignored = self.hidden == Hidden::VisitIgnored;
-            if visits_ignored && kind.is_dir() && (name == "node_modules" || path.join("pyvenv.cfg").exists()) {
+            if visits_ignored
+                && kind == EntryKind::Folder
+                && (name == "node_modules" || self.files.kind(&path.join("pyvenv.cfg")).is_ok())
+            {
                 continue;
             }
-            if !visits_ignored && self.ignores(&path, kind.is_dir()) {
+            if !visits_ignored && self.ignores(&path, kind == EntryKind::Folder) {
                 self.ignored_some = true;
-            } else if kind.is_dir() {
+            } else if kind == EntryKind::Folder {
                 self.folder(&path);
-            } else if kind.is_symlink() {
+            } else if kind == EntryKind::Link {
                 self.found.links.push(path);
-            } else if kind.is_file() {
+            } else if kind == EntryKind::File {
                 self.found.files.push(path);
             }
         }
@@ -148,7 +156,7 @@ impl<'w> Walk<'w> {
         for path in tracked.into_iter().filter(|path| !known.contains(path)) {
             let Ok(inner) = path.strip_prefix(folder) else { continue };
             let wanted = self.hidden != Hidden::Skip || !is_hidden(inner);
-            if wanted && std::fs::symlink_metadata(&path).is_ok_and(|data| data.is_file()) {
+            if wanted && self.files.kind(&path).is_ok_and(|kind| kind == EntryKind::File) {
                 more.push(path);
             }
         }
@@ -159,9 +167,10 @@ impl<'w> Walk<'w> {
 #[cfg(test)]
 mod tests {
     use super::*;
+    use crate::files::Disk;
 
     fn names(root: &Path, folder: &str, hidden: Hidden) -> Vec<String> {
-        let mut found: Vec<String> = walk(root, &root.join(folder), hidden)
+        let mut found: Vec<String> = walk(&Disk, root, &root.join(folder), hidden)
             .files
             .iter()
             .map(|path| path.strip_prefix(root).unwrap().to_string_lossy().into_owned())

@@ -2,11 +2,12 @@
 
 use std::collections::BTreeSet;
 use std::path::{Path, PathBuf};
+use std::sync::Arc;
 
 use anyhow::Context;
 use sieve_engine::Date;
 use sieve_engine::baseline::Baseline;
-use sieve_engine::git::{Changes, Git, GitError, Since};
+use sieve_engine::git::{Changes, Git, GitError, Since, Snapshot};
 use sieve_engine::project::{Project, absolute};
 use sieve_engine::settings::{self, Overrides, SettingsTree, nearest};
 use sieve_engine::sift::{Request, Sifted, Wants, sift};
@@ -49,21 +50,26 @@ impl Setup {
             Some(None) => Some(Since::LastCommit),
             None => staged.then_some(Since::Staged),
         };
-        let changes = since.map(changes).transpose()?;
-        Setup::with_changes(common, changes, !counting.no_baseline)
+        Setup::with_changes(common, since, !counting.no_baseline)
     }
 
     /// The same where only some changes count.
     pub fn since(common: &Common, since: Since) -> anyhow::Result<Setup> {
-        Setup::with_changes(common, Some(changes(since)?), true)
+        Setup::with_changes(common, Some(since), true)
     }
 
-    fn with_changes(common: &Common, changes: Option<Changes>, has_baseline: bool) -> anyhow::Result<Setup> {
-        let project = here()?;
+    fn with_changes(common: &Common, since: Option<Since>, has_baseline: bool) -> anyhow::Result<Setup> {
+        let (project, changes) = match since {
+            None => (here()?, None),
+            Some(since) => {
+                let (project, changes) = changed(since)?;
+                (project, Some(changes))
+            }
+        };
         let overrides = overrides(common)?;
         let fixed = common.settings.as_ref().map(|path| absolute(&project.folder, path));
         let settings =
-            SettingsTree::new(&project.root, fixed.as_deref(), overrides).map_err(|error| shown(&project, error))?;
+            SettingsTree::new(&project, fixed.as_deref(), overrides).map_err(|error| shown(&project, error))?;
         let baseline = if has_baseline { Baseline::find(&project)? } else { None };
         Ok(Setup {
             project,
@@ -104,10 +110,14 @@ impl Setup {
     }
 }
 
-/// What changed, by git.
-fn changes(since: Since) -> anyhow::Result<Changes> {
-    match Git::around(&here()?.folder).and_then(|git| Changes::find(&git, since)) {
-        Ok(changes) => Ok(changes),
+/// What changed, by git, and the code base as it is then: for what is staged or pushed, all of it is read from there.
+fn changed(since: Since) -> anyhow::Result<(Project, Changes)> {
+    let project = here()?;
+    let asked =
+        Git::around(&project.folder).and_then(|git| Ok((Snapshot::of(&git, &since)?, Changes::find(&git, since)?)));
+    match asked {
+        Ok((None, changes)) => Ok((project, changes)),
+        Ok((Some(snapshot), changes)) => Ok((project.with_files(Arc::new(snapshot)), changes)),
         Err(error @ (GitError::NotThere(_) | GitError::Failed(..))) => Err(error.into()),
         Err(error) => usage(error.to_string()),
     }

@@ -3,7 +3,7 @@
 use std::path::{Path, PathBuf};
 
 use super::UNION;
-use crate::files::{self, FileError};
+use crate::files::{self, Disk, FileError, Files};
 use crate::project::Project;
 
 /// A larger file is not read.
@@ -30,7 +30,7 @@ impl Attributes {
         }
         let path = folder.join(".gitattributes");
         let before =
-            if path.symlink_metadata().is_ok() { files::read_within(&root, &path, LARGEST).ok()? } else { Vec::new() };
+            if path.symlink_metadata().is_ok() { Disk.read_within(&root, &path, LARGEST).ok()? } else { Vec::new() };
         let mentions_it =
             String::from_utf8_lossy(&before).lines().any(|line| line.trim().starts_with(super::FILE_NAME));
         (!mentions_it).then_some(Attributes { path, before })

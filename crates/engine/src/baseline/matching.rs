@@ -13,6 +13,7 @@ use sieve_rules::catalogue;
 use xxhash_rust::xxh3::xxh3_128;
 
 use super::{Baseline, Entry, Scopes, hold};
+use crate::files::Files;
 use crate::outcome::Finding;
 use crate::project::Project;
 
@@ -124,7 +125,7 @@ impl<'b> Matching<'b> {
         let baseline = self.baseline;
         let path = |finding: &Finding| baseline.entry_path(project, &finding.path);
         let folder = baseline.folder();
-        let is_gone = |path: &str| is_missing(&folder.join(path));
+        let is_gone = |path: &str| is_missing(&*project.files, &folder.join(path));
         let paths = self
             .by_path
             .iter()
@@ -156,7 +157,7 @@ impl<'b> Matching<'b> {
 }
 
 /// Whether there is certainly no such file: a folder that cannot be read may still hold it.
-pub(crate) fn is_missing(path: &Path) -> bool {
-    let result = std::fs::symlink_metadata(path);
+pub(crate) fn is_missing(files: &dyn Files, path: &Path) -> bool {
+    let result = files.kind(path);
     result.is_err_and(|error| matches!(error.kind(), ErrorKind::NotFound | ErrorKind::NotADirectory))
 }

@@ -61,7 +61,7 @@ impl Baseline {
     /// The path that a baseline of this project has, whether or not it is there.
     pub fn path_in(project: &Project) -> PathBuf {
         let there = project.folder.ancestors().take_while(|folder| folder.starts_with(&project.root));
-        let nearest = there.map(|folder| folder.join(FILE_NAME)).find(|path| path.symlink_metadata().is_ok());
+        let nearest = there.map(|folder| folder.join(FILE_NAME)).find(|path| project.files.kind(path).is_ok());
         nearest.unwrap_or_else(|| project.root.join(FILE_NAME))
     }
 
@@ -71,10 +71,10 @@ impl Baseline {
     /// When it cannot be read, is of another version, or is damaged.
     pub fn find(project: &Project) -> Result<Option<Baseline>, ReadError> {
         let path = Baseline::path_in(project);
-        if path.symlink_metadata().is_err() {
+        if project.files.kind(&path).is_err() {
             return Ok(None);
         }
-        let bytes = files::read_within(&project.root, &path, LARGEST)?;
+        let bytes = project.files.read_within(&project.root, &path, LARGEST)?;
         let (entries, old_names) = entry::read_all(&path, &bytes)?;
         let text = Text::new(String::from_utf8(bytes).unwrap_or_default());
         Ok(Some(Baseline { path, entries, text, old_names }))

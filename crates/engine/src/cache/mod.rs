@@ -19,7 +19,7 @@ use rustc_hash::FxHashMap;
 use xxhash_rust::xxh3::xxh3_128;
 
 use crate::discover::Discovery;
-use crate::files::FileError;
+use crate::files::{FileError, FileStat, Files};
 use crate::outcome::Excerpt;
 use crate::places;
 use crate::project::absolute;
@@ -27,7 +27,6 @@ use crate::sift::load::{bytes_of, text_of};
 use crate::sift::{FileOutcome, FileResult, OneFile, Request};
 use crate::view::excerpt;
 
-pub(crate) use key::FileStat;
 use key::{file_key, run_key};
 use store::{Head, Store};
 use stored::Stored;
@@ -47,6 +46,7 @@ pub struct Cache {
     now: SystemTime,
     /// The metadata of the files to sift: they are asked for once, however many questions depend on them.
     stats: Stats,
+    files: Arc<dyn Files>,
     settings_keys: Mutex<HashMap<usize, u128>>,
 }
 
@@ -60,7 +60,10 @@ impl Kept {
     /// Reads what is there for a run; nothing where it is not wanted, would not pay, or has no place.
     pub(crate) fn read(request: &Request<'_>) -> Option<Kept> {
         let has_folder = request.paths.is_empty()
-            || request.paths.iter().any(|path| absolute(&request.project.folder, path).is_dir());
+            || request
+                .paths
+                .iter()
+                .any(|path| request.project.files.is_folder(&absolute(&request.project.folder, path)));
         if !request.cache || request.only_changes.is_some() || !has_folder {
             return None;
         }
@@ -84,7 +87,8 @@ impl Cache {
             kept: Mutex::default(),
             covers_all,
             now: SystemTime::now(),
-            stats: stats_of(discovery),
+            stats: stats_of(&*request.project.files, discovery),
+            files: Arc::clone(&request.project.files),
             settings_keys: Mutex::default(),
         })
     }
@@ -101,13 +105,14 @@ impl Cache {
             self.kept.lock().unwrap_or_else(PoisonError::into_inner).push(file);
             return Ok(result);
         }
-        let bytes = match bytes_of(run.candidate, None)? {
+        let bytes = match bytes_of(run.candidate, run.request.project)? {
             Ok(bytes) => bytes,
             Err(cause) => return Ok(FileResult::LeftOut(cause)),
         };
         // What was written while it was read must be checked again.
-        let stat =
-            stat.filter(|stat| !stat.is_fresh(self.now) && FileStat::of(&run.candidate.path).as_ref() == Some(stat));
+        let stat = stat.filter(|stat| {
+            !stat.is_fresh(self.now) && run.request.project.files.stat(&run.candidate.path).as_ref() == Some(stat)
+        });
         let content = xxh3_128(&bytes);
         if let Some(head) = known.filter(|head| head.content == content)
             && let Some(result) = self.revive(run, head, Some(&bytes))
@@ -129,7 +134,7 @@ impl Cache {
             return None;
         }
         if let Some(neighbours) = stored.neighbours()
-            && run.elsewhere.fingerprint(&run.request.project.root, &run.candidate.path, &self.stats, self.now)
+            && run.elsewhere.fingerprint(run.request.project, &run.candidate.path, &self.stats, self.now)
                 != Some(neighbours)
         {
             return None;
@@ -156,12 +161,7 @@ impl Cache {
         let asked = matches!(result, FileResult::Sifted(outcome) if outcome.asked_elsewhere);
         let neighbours = match asked {
             // Where the neighbours cannot be known apart from others, the result is not kept.
-            true => Some(run.elsewhere.fingerprint(
-                &run.request.project.root,
-                &run.candidate.path,
-                &self.stats,
-                self.now,
-            )?),
+            true => Some(run.elsewhere.fingerprint(run.request.project, &run.candidate.path, &self.stats, self.now)?),
             false => None,
         };
         let asked_then = match result {
@@ -176,7 +176,7 @@ impl Cache {
     fn state_of(&self, asked: &[PathBuf]) -> Option<u128> {
         let mut bytes = Vec::new();
         for path in asked {
-            match self.stats.get(path).cloned().or_else(|| FileStat::of(path)) {
+            match self.stats.get(path).cloned().or_else(|| self.files.stat(path)) {
                 Some(stat) if stat.is_fresh(self.now) => return None,
                 Some(stat) => bytes.extend_from_slice(&stat.as_bytes()),
                 None => bytes.push(0),
@@ -213,8 +213,8 @@ impl Cache {
 /// Metadata by path.
 pub(crate) type Stats = FxHashMap<PathBuf, FileStat>;
 
-fn stats_of(discovery: &Discovery) -> Stats {
-    let stat = |path: &PathBuf| Some((path.clone(), FileStat::of(path)?));
+fn stats_of(files: &dyn Files, discovery: &Discovery) -> Stats {
+    let stat = |path: &PathBuf| Some((path.clone(), files.stat(path)?));
     discovery.files.par_iter().filter_map(|candidate| stat(&candidate.path)).collect::<Vec<_>>().into_iter().collect()
 }
 
@@ -222,7 +222,7 @@ fn stats_of(discovery: &Discovery) -> Stats {
 fn add_excerpts(run: &OneFile<'_>, head: &Head, outcome: &mut FileOutcome, bytes: Option<&[u8]>) -> Option<()> {
     let bytes = match bytes {
         Some(bytes) => bytes.to_vec(),
-        None => bytes_of(run.candidate, None).ok()?.ok()?,
+        None => bytes_of(run.candidate, run.request.project).ok()?.ok()?,
     };
     if xxh3_128(&bytes) != head.content {
         return None;

@@ -7,8 +7,8 @@ use std::path::Path;
 
 use serde::{Deserialize, Serialize};
 
-use super::key::FileStat;
 use crate::files;
+use crate::files::FileStat;
 use crate::sealed;
 
 /// The first bytes of the file, its form included.

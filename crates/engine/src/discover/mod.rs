@@ -8,7 +8,7 @@ use std::sync::Arc;
 
 use sieve_syntax::language::Language;
 
-use crate::files::{self, FileError};
+use crate::files::{EntryKind, FileError, Files};
 use crate::git::Changes;
 use crate::outcome::LeftOut;
 use crate::project::{Project, absolute};
@@ -174,23 +174,19 @@ impl Finder<'_> {
     }
 
     fn visit(&mut self, path: &Path) -> Result<(), SettingsError> {
-        // What is staged need not be in the folder any more.
-        if self.changes.is_some_and(|changes| changes.of(path).is_some()) {
-            return self.file(path, true);
-        }
-        match (std::fs::metadata(path), self.changes) {
+        match (self.project.files.target_kind(path), self.changes) {
             (Err(cause), _) => {
                 self.error(path, cause);
                 Ok(())
             }
-            (Ok(metadata), None) if metadata.is_dir() => self.folder(path),
+            (Ok(EntryKind::Folder), None) => self.folder(path),
             (Ok(_), None) => self.file(path, true),
             (Ok(_), Some(changes)) => self.changed_below(changes, path),
         }
     }
 
     fn folder(&mut self, folder: &Path) -> Result<(), SettingsError> {
-        let walked = walk(&self.project.root, folder, Hidden::Skip);
+        let walked = walk(&*self.project.files, &self.project.root, folder, Hidden::Skip);
         walked.errors.into_iter().for_each(|error| self.error(&error.path, error.cause));
         walked.links.iter().for_each(|link| self.link(link));
         for path in &walked.files {
@@ -204,8 +200,8 @@ impl Finder<'_> {
         for path in changes.files.keys() {
             let Ok(inner) = path.strip_prefix(folder) else { continue };
             let is_hidden = inner.iter().any(|name| name.as_encoded_bytes().starts_with(b"."));
-            let is_link = std::fs::symlink_metadata(path).is_ok_and(|file| file.is_symlink());
-            if is_link && changes.are_of_files() {
+            let is_link = self.project.files.kind(path).is_ok_and(|kind| kind == EntryKind::Link);
+            if is_link {
                 self.link(path);
             } else if !is_hidden {
                 self.file(path, false)?;
@@ -239,7 +235,7 @@ impl Finder<'_> {
         // Asked of every file, so that patterns learn what they fit.
         let (skips, generated) = (settings.skips(path), settings.calls_generated(path));
         settings.show_to_budgets(path);
-        let Some(language) = language_of(path, &settings) else {
+        let Some(language) = language_of(&*self.project.files, path, &settings) else {
             if named {
                 self.leave_out(LeftOut::UnknownLanguage);
             }
@@ -264,14 +260,14 @@ impl Finder<'_> {
 }
 
 /// The language of a file: by the settings, its ending, or the program that its first line names.
-fn language_of(path: &Path, settings: &Effective) -> Option<Language> {
+fn language_of(files: &dyn Files, path: &Path, settings: &Effective) -> Option<Language> {
     if let Some(language) = settings.language_of(path) {
         return Some(language);
     }
     if path.extension().is_some_and(|ending| NO_SCRIPTS.iter().any(|known| ending.eq_ignore_ascii_case(known))) {
         return None;
     }
-    of_extension(path).or_else(|| of_first_line(&files::read_start(path, FIRST_LINE_LIMIT).ok()?))
+    of_extension(path).or_else(|| of_first_line(&files.read_start(path, FIRST_LINE_LIMIT).ok()?))
 }
 
 fn of_extension(path: &Path) -> Option<Language> {

@@ -1,11 +1,18 @@
 //! The only place that touches files. Errors always carry the path; writes are atomic; what is read is a regular file.
 
+mod overlay;
 mod read;
+mod stat;
 mod temporary;
+mod view;
 mod write;
 
-pub use read::{read, read_bounded, read_start, read_within};
+pub use overlay::Overlay;
+pub(crate) use overlay::bounded;
+pub use read::{read, read_bounded};
+pub use stat::FileStat;
 pub use temporary::sweep;
+pub use view::{Disk, EntryKind, Files};
 pub use write::{OverwriteError, ensure_free, make_executable, overwrite, rename, replace, write};
 
 use std::fmt;

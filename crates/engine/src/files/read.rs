@@ -1,6 +1,6 @@
 //! Reading: regular files only, and never without a bound where the content is not source code to be sifted.
 
-use std::fs::{self, File};
+use std::fs::File;
 use std::io::{self, Read};
 use std::path::Path;
 
@@ -22,28 +22,11 @@ pub fn read_bounded(path: &Path, limit: u64) -> Result<Vec<u8>, FileError> {
     content(path, limit).map_err(failed(path, "read"))
 }
 
-/// Reads a file that a code base provides for this tool, such as settings or ignore lists. A link counts only where it leads to
-/// a file below `root`.
-///
-/// # Errors
-/// When it cannot be read, is no regular file, is larger than `limit` bytes, or lies outside of `root`.
-pub fn read_within(root: &Path, path: &Path, limit: u64) -> Result<Vec<u8>, FileError> {
-    let is_link = fs::symlink_metadata(path).map_err(failed(path, "read"))?.is_symlink();
-    if is_link && !leads_into(root, path).map_err(failed(path, "read"))? {
-        return Err(failed(path, "read")(io::Error::other("it is a link to a place outside of the code base")));
-    }
-    read_bounded(path, limit)
-}
-
-fn leads_into(root: &Path, path: &Path) -> io::Result<bool> {
-    Ok(fs::canonicalize(path)?.starts_with(fs::canonicalize(root)?))
-}
-
 /// The first bytes of a regular file, at most `limit`.
 ///
 /// # Errors
 /// When it cannot be read, or is no regular file.
-pub fn read_start(path: &Path, limit: usize) -> Result<Vec<u8>, FileError> {
+pub(super) fn read_start(path: &Path, limit: usize) -> Result<Vec<u8>, FileError> {
     let mut start = Vec::with_capacity(limit);
     let file = open(path).map_err(failed(path, "read"))?;
     file.take(limit as u64).read_to_end(&mut start).map_err(failed(path, "read"))?;
@@ -84,6 +67,9 @@ fn open(path: &Path) -> io::Result<File> {
 
 #[cfg(all(test, unix))]
 mod tests {
+    use std::fs;
+
+    use super::super::{Disk, Files};
     use super::*;
 
     #[test]
@@ -98,7 +84,7 @@ mod tests {
         link(&outside, "outside");
         link(Path::new("/dev/zero"), "endless");
         link(&root.join("loop"), "loop");
-        let words = |name: &str| match read_within(&root, &root.join(name), 100) {
+        let words = |name: &str| match Disk.read_within(&root, &root.join(name), 100) {
             Ok(bytes) => String::from_utf8(bytes).unwrap(),
             Err(error) => error.cause.to_string(),
         };

@@ -133,7 +133,7 @@ fn read<'r>(
     candidate: &'r Candidate,
     elsewhere: &'r Elsewhere,
 ) -> Result<Option<Reading<'r>>, FileError> {
-    let Ok(before) = bytes_of(candidate, None)? else { return Ok(None) };
+    let Ok(before) = bytes_of(candidate, request.project)? else { return Ok(None) };
     let Ok(text) = text_of(candidate, before.clone()) else { return Ok(None) };
     let keep = move |text: &Text, found: &mut FileOutcome| {
         if let Some(file) = request.only_changes.and_then(|changes| changes.of(&candidate.path)) {

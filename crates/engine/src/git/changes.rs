@@ -47,8 +47,6 @@ pub struct ChangedFile {
     pub lines: ChangedLines,
     /// Its bytes in each of the commits that it is compared with, where it was there.
     pub before: Vec<Vec<u8>>,
-    /// Its bytes where they are not those of the working file.
-    pub content: Option<Vec<u8>>,
 }
 
 /// One file of a difference, as git lists it.
@@ -108,7 +106,7 @@ impl Changes {
             lines = lines.and(ChangedLines::between(before, now));
         }
         if before.is_empty() || now.is_none() || !lines.is_empty() || listed.is_renamed {
-            self.files.insert(path, ChangedFile { lines, before, content: content.cloned() });
+            self.files.insert(path, ChangedFile { lines, before });
         }
     }
 
@@ -129,11 +127,6 @@ impl Changes {
             Since::Staged => "lines that are not part of what is staged".into(),
             Since::Pushed(pushed) => format!("lines that {} has already", pushed.name),
         }
-    }
-
-    /// Whether the contents of files are those of the working folder.
-    pub fn are_of_files(&self) -> bool {
-        self.since.is_of_files()
     }
 
     /// A file's changes, by its absolute path.

@@ -8,19 +8,21 @@ mod hooks;
 mod lines;
 mod push;
 mod quiet;
+mod snapshot;
 mod trend;
 
 pub use blame::{LineOrigin, line_origins};
 pub use changes::{ChangedFile, ChangedLines, Changes, Since};
 pub use hooks::{Hook, HookError, HookState, Hooks};
 pub use push::{Pushed, pushed};
+pub use snapshot::Snapshot;
 pub use trend::{TrendPoint, line_counts};
 
 use std::fmt;
 use std::fs::File;
 use std::io::{self, Seek, Write};
 use std::path::{Path, PathBuf};
-use std::process::{Output, Stdio};
+use std::process::{Command, Output, Stdio};
 
 use crate::files::path_from_bytes;
 use quiet::Quiet;
@@ -111,10 +113,16 @@ impl Git {
         Ok(git)
     }
 
-    /// Runs git to its end, whatever its status.
-    fn output(&self, arguments: &[&str], input: Option<File>) -> Result<Output, GitError> {
+    /// git with arguments, in the top folder.
+    fn command(&self, arguments: &[&str]) -> Command {
         let mut command = self.quiet.command();
         command.arg("-C").arg(&self.root).arg("--no-optional-locks").args(arguments);
+        command
+    }
+
+    /// Runs git to its end, whatever its status.
+    fn output(&self, arguments: &[&str], input: Option<File>) -> Result<Output, GitError> {
+        let mut command = self.command(arguments);
         command.stdin(input.map_or(Stdio::null(), Stdio::from));
         command.output().map_err(GitError::NotThere)
     }

@@ -7,14 +7,14 @@ use serde_json::{Map, Value};
 use sieve_syntax::language::Language;
 use sieve_syntax::tree::{Kind, NodeRef, Role, Tree};
 
-use crate::files;
+use crate::project::Project;
 
 /// A larger file is not read.
 const LARGEST: u64 = 4 << 20;
 
 /// Reads a file below the root of a code base; nothing where it is not there or is no JSON.
-pub(super) fn read(root: &Path, path: &Path) -> Option<Value> {
-    let source = String::from_utf8(files::read_within(root, path, LARGEST).ok()?).ok()?;
+pub(super) fn read(project: &Project, path: &Path) -> Option<Value> {
+    let source = String::from_utf8(project.files.read_within(&project.root, path, LARGEST).ok()?).ok()?;
     parse(source.trim_start_matches('\u{feff}'))
 }
 

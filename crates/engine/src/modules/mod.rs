@@ -17,8 +17,8 @@ use sieve_meaning::names_of;
 use sieve_meaning::project::{Module, Modules, Summary};
 use sieve_syntax::language::Language;
 
-use crate::files;
-use crate::project::{absolute, relative};
+use crate::files::{EntryKind, Files};
+use crate::project::{Project, absolute, relative};
 
 /// Larger files are not looked into for the sake of others.
 const LARGEST: u64 = 4 << 20;
@@ -36,42 +36,42 @@ pub(crate) struct ModuleIndex {
 }
 
 impl ModuleIndex {
-    fn module(&self, path: &Path, root: &Path) -> Option<Arc<Module>> {
+    fn module(&self, path: &Path, project: &Project) -> Option<Arc<Module>> {
         let known = {
             let mut modules = self.modules.lock().unwrap_or_else(PoisonError::into_inner);
             Arc::clone(modules.entry(path.to_path_buf()).or_default())
         };
-        known.get_or_init(|| summarise(path, root).map(Arc::new)).clone()
+        known.get_or_init(|| summarise(path, project).map(Arc::new)).clone()
     }
 
     /// Whether a file truly lies below a root, whatever links lead to it.
-    fn lies_below(&self, path: &Path, root: &Path) -> bool {
+    fn lies_below(&self, path: &Path, project: &Project) -> bool {
         let mut roots = self.roots.lock().unwrap_or_else(PoisonError::into_inner);
-        let real = roots.entry(root.to_path_buf()).or_insert_with(|| root.canonicalize().ok());
-        real.as_ref().zip(path.canonicalize().ok()).is_some_and(|(root, path)| path.starts_with(root))
+        let real = roots.entry(project.root.clone()).or_insert_with(|| project.files.real(&project.root).ok());
+        real.as_ref().zip(project.files.real(path).ok()).is_some_and(|(root, path)| path.starts_with(root))
     }
 
     /// A file of settings in the form of JSON with comments.
-    fn settings(&self, root: &Path, path: &Path) -> Option<Arc<serde_json::Value>> {
+    fn settings(&self, project: &Project, path: &Path) -> Option<Arc<serde_json::Value>> {
         let mut settings = self.settings.lock().unwrap_or_else(PoisonError::into_inner);
-        settings.entry(path.to_path_buf()).or_insert_with(|| commented::read(root, path).map(Arc::new)).clone()
+        settings.entry(path.to_path_buf()).or_insert_with(|| commented::read(project, path).map(Arc::new)).clone()
     }
 }
 
-fn summarise(path: &Path, root: &Path) -> Option<Module> {
+fn summarise(path: &Path, project: &Project) -> Option<Module> {
     let language = path.extension().and_then(|ending| Language::of_extension(ending.to_str()?))?;
-    let text = language.decode(files::read_bounded(path, LARGEST).ok()?).ok()?;
+    let text = language.decode(project.files.read(path, LARGEST).ok()?).ok()?;
     let tree = language.parse(&text);
     let names = names_of(language, &text, &tree);
     let summary = Summary::of(language, &text, &tree, &names);
-    Some(Module { path: relative(root, path)?.into(), summary })
+    Some(Module { path: relative(&project.root, path)?.into(), summary })
 }
 
 /// The other files, as one file sees them.
 #[derive(Debug)]
 pub(crate) struct ModulesOf<'m> {
     index: &'m ModuleIndex,
-    root: &'m Path,
+    project: &'m Project,
     language: Language,
     asked: RefCell<BTreeSet<PathBuf>>,
     /// What was found, by the file that asked and the name it used: a file names each of its modules many times.
@@ -79,8 +79,8 @@ pub(crate) struct ModulesOf<'m> {
 }
 
 impl<'m> ModulesOf<'m> {
-    pub(crate) fn new(index: &'m ModuleIndex, root: &'m Path, language: Language) -> ModulesOf<'m> {
-        ModulesOf { index, root, language, asked: RefCell::default(), found: RefCell::default() }
+    pub(crate) fn new(index: &'m ModuleIndex, project: &'m Project, language: Language) -> ModulesOf<'m> {
+        ModulesOf { index, project, language, asked: RefCell::default(), found: RefCell::default() }
     }
 
     /// The files that were looked for, whether they are there or not.
@@ -88,21 +88,29 @@ impl<'m> ModulesOf<'m> {
         self.asked.into_inner().into_iter().collect()
     }
 
+    fn root(&self) -> &'m Path {
+        &self.project.root
+    }
+
+    fn files(&self) -> &'m dyn Files {
+        &*self.project.files
+    }
+
     /// Whether a file is there. Links are not followed out of the project: what they lead to is not known.
     fn is_file(&self, path: &Path) -> bool {
         self.asked.borrow_mut().insert(path.to_path_buf());
-        path.starts_with(self.root) && std::fs::symlink_metadata(path).is_ok_and(|data| data.is_file())
+        path.starts_with(self.root()) && self.project.files.kind(path).is_ok_and(|kind| kind == EntryKind::File)
     }
 
     fn settings(&self, path: &Path) -> Option<Arc<serde_json::Value>> {
         self.asked.borrow_mut().insert(path.to_path_buf());
         // Settings may name others anywhere; what lies outside is none of the code base's.
-        if path.starts_with(self.root) { self.index.settings(self.root, path) } else { None }
+        if path.starts_with(self.root()) { self.index.settings(self.project, path) } else { None }
     }
 
     /// The folders from one upwards to the root of the project.
     fn upwards<'p>(&self, folder: &'p Path) -> impl Iterator<Item = &'p Path> + use<'p, 'm> {
-        let root = self.root;
+        let root = self.root();
         folder.ancestors().take_while(move |folder| folder.starts_with(root))
     }
 }
@@ -121,12 +129,12 @@ impl Modules for ModulesOf<'_> {
 
 impl ModulesOf<'_> {
     fn look_for(&self, from: &str, module: &str) -> Option<Arc<Module>> {
-        let from = absolute(self.root, Path::new(from));
+        let from = absolute(self.root(), Path::new(from));
         let path = match self.language {
             Language::Python => python::find(self, &from, module),
             Language::JavaScript | Language::TypeScript | Language::Tsx => javascript::find(self, &from, module),
             Language::Shell => None,
         }?;
-        if self.index.lies_below(&path, self.root) { self.index.module(&path, self.root) } else { None }
+        if self.index.lies_below(&path, self.project) { self.index.module(&path, self.project) } else { None }
     }
 }

@@ -72,11 +72,12 @@ fn folders(modules: &ModulesOf<'_>, outer: &Path, pattern: &str) -> Vec<PathBuf>
     let pattern = pattern.trim_start_matches("./").trim_end_matches('/');
     let Some(holder) = pattern.strip_suffix("/*") else { return vec![absolute(outer, Path::new(pattern))] };
     let holder = absolute(outer, Path::new(holder));
-    if !holder.starts_with(modules.root) {
+    if !holder.starts_with(modules.root()) {
         return Vec::new();
     }
-    let entries = std::fs::read_dir(holder).into_iter().flatten().flatten();
-    let mut found: Vec<PathBuf> = entries.map(|entry| entry.path()).filter(|path| path.is_dir()).collect();
+    let entries = modules.files().list(&holder).into_iter().flatten().flatten();
+    let inner = entries.map(|(name, _)| holder.join(name));
+    let mut found: Vec<PathBuf> = inner.filter(|path| modules.files().is_folder(path)).collect();
     found.sort();
     found
 }

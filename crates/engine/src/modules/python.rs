@@ -47,7 +47,7 @@ fn in_folder(modules: &ModulesOf<'_>, folder: &Path, names: &[&str]) -> Option<P
 fn roots(modules: &ModulesOf<'_>, folder: &Path) -> Vec<PathBuf> {
     let outside = modules.upwards(folder).find(|folder| !modules.is_file(&folder.join("__init__.py")));
     let mut roots: Vec<PathBuf> = outside.into_iter().map(Path::to_path_buf).collect();
-    for root in [modules.root.to_path_buf(), modules.root.join("src")] {
+    for root in [modules.root().to_path_buf(), modules.root().join("src")] {
         if !roots.contains(&root) {
             roots.push(root);
         }

@@ -14,9 +14,8 @@ use sieve_syntax::tree::{Kind, NodeRef, Role, Tree};
 
 use super::{CannotRename, Renamed};
 use crate::discover::{self, Candidate};
-use crate::files;
 use crate::modules::{ModuleIndex, ModulesOf};
-use crate::project::relative;
+use crate::project::{Project, relative};
 use crate::sift::load::{bytes_of, text_of};
 use crate::sift::{Request, in_pool};
 use crate::walk::{Hidden, walk};
@@ -52,7 +51,7 @@ impl Source {
 pub(super) struct Sources {
     pub(super) files: Vec<Source>,
     index: ModuleIndex,
-    root: PathBuf,
+    project: Project,
 }
 
 /// The names of a file.
@@ -76,11 +75,11 @@ impl Sources {
         };
         let wanted: Vec<&Candidate> = discovery.files.iter().filter(|file| family(file.language)).collect();
         let read: Vec<Option<Source>> = in_pool(request.threads, || {
-            wanted.par_iter().map(|candidate| source(candidate, &root)).collect::<Renamed<_>>()
+            wanted.par_iter().map(|candidate| source(candidate, request.project)).collect::<Renamed<_>>()
         })?;
         let mut files: Vec<Source> = read.into_iter().flatten().collect();
         add_others(&mut files, request, &family);
-        Ok(Sources { files, index: ModuleIndex::default(), root })
+        Ok(Sources { files, index: ModuleIndex::default(), project: request.project.clone() })
     }
 
     pub(super) fn views(&self) -> Vec<View<'_>> {
@@ -90,7 +89,7 @@ impl Sources {
     /// The file that another one means by the name of a module.
     pub(super) fn module(&self, from: usize, module: &str) -> Option<usize> {
         let file = &self.files[from];
-        let found = ModulesOf::new(&self.index, &self.root, file.language).find(&file.module, module);
+        let found = ModulesOf::new(&self.index, &self.project, file.language).find(&file.module, module);
         match found {
             Some(found) => self.files.iter().position(|other| other.module == *found.path),
             None if file.language == Language::Python && !module.starts_with('.') => self.below_another_root(module),
@@ -120,11 +119,15 @@ const LARGEST_OTHER: u64 = 4 << 20;
 fn add_others(files: &mut Vec<Source>, request: &Request<'_>, family: &dyn Fn(Language) -> bool) {
     let root = &request.project.root;
     let known: BTreeSet<PathBuf> = files.iter().map(|file| file.path.clone()).collect();
-    for path in walk(root, root, Hidden::VisitIgnored).files.into_iter().filter(|path| !known.contains(path)) {
+    for path in walk(&*request.project.files, root, root, Hidden::VisitIgnored)
+        .files
+        .into_iter()
+        .filter(|path| !known.contains(path))
+    {
         let language =
             path.extension().and_then(|ending| Language::of_extension(ending.to_str()?)).filter(|other| family(*other));
         let Some(language) = language else { continue };
-        let Ok(before) = files::read_bounded(&path, LARGEST_OTHER) else { continue };
+        let Ok(before) = request.project.files.read(&path, LARGEST_OTHER) else { continue };
         let Ok(text) = language.decode(before.clone()) else { continue };
         let tree = language.parse(&text);
         let module = relative(root, &path).unwrap_or_default();
@@ -143,11 +146,11 @@ fn add_others(files: &mut Vec<Source>, request: &Request<'_>, family: &dyn Fn(La
     files.sort_by(|one, other| one.shown.cmp(&other.shown));
 }
 
-fn source(candidate: &Candidate, root: &Path) -> Renamed<Option<Source>> {
-    let Ok(before) = bytes_of(candidate, None).map_err(CannotRename::File)? else { return Ok(None) };
+fn source(candidate: &Candidate, project: &Project) -> Renamed<Option<Source>> {
+    let Ok(before) = bytes_of(candidate, project).map_err(CannotRename::File)? else { return Ok(None) };
     let Ok(text) = text_of(candidate, before.clone()) else { return Ok(None) };
     let tree = candidate.language.parse(&text);
-    let module = relative(root, &candidate.path).unwrap_or_default();
+    let module = relative(&project.root, &candidate.path).unwrap_or_default();
     let (path, shown, language) = (candidate.path.clone(), Arc::clone(&candidate.shown), candidate.language);
     Ok(Some(Source { path, shown, module, language, before, text, tree, read_only: None }))
 }

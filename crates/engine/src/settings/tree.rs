@@ -8,7 +8,8 @@ use super::edit::split_mark;
 use super::effective::{Effective, Link, Overrides};
 use super::file::{Patterns, SettingsFile};
 use super::{FILE_NAME, SettingsError};
-use crate::files::{self, FileError};
+use crate::files::{self, FileError, Files};
+use crate::project::Project;
 
 /// A larger settings file is refused.
 const LARGEST: u64 = 8 << 20;
@@ -17,6 +18,7 @@ const LARGEST: u64 = 8 << 20;
 #[derive(Debug)]
 pub struct SettingsTree {
     root: PathBuf,
+    files: Arc<dyn Files>,
     /// The one file that is used in place of those found.
     fixed: Option<Arc<SettingsFile>>,
     overrides: Overrides,
@@ -30,21 +32,22 @@ type LinkKey = (PathBuf, Vec<usize>, Vec<usize>);
 type Chain = Vec<Arc<SettingsFile>>;
 
 impl SettingsTree {
-    /// Settings below a root, above which nothing is looked for.
+    /// Settings of a code base; nothing is looked for above its root.
     ///
     /// # Errors
     /// When the file given in place of those found cannot be read or is wrong.
-    pub fn new(root: &Path, fixed: Option<&Path>, overrides: Overrides) -> Result<SettingsTree, SettingsError> {
+    pub fn new(project: &Project, fixed: Option<&Path>, overrides: Overrides) -> Result<SettingsTree, SettingsError> {
         let fixed = match fixed {
             None => None,
             Some(path) => {
                 let mut file = read(path, files::read_bounded(path, LARGEST))?;
-                file.base = root.to_path_buf();
+                file.base.clone_from(&project.root);
                 Some(Arc::new(file))
             }
         };
         Ok(SettingsTree {
-            root: root.to_path_buf(),
+            root: project.root.clone(),
+            files: Arc::clone(&project.files),
             fixed,
             overrides,
             folders: Mutex::default(),
@@ -112,8 +115,8 @@ impl SettingsTree {
             return Ok(known.clone());
         }
         let own = folder.join(FILE_NAME);
-        let own = match own.symlink_metadata() {
-            Ok(_) => Some(Arc::new(read(&own, files::read_within(&self.root, &own, LARGEST))?)),
+        let own = match self.files.kind(&own) {
+            Ok(_) => Some(Arc::new(read(&own, self.files.read_within(&self.root, &own, LARGEST))?)),
             Err(_) => None,
         };
         let is_top = folder == self.root || own.as_ref().is_some_and(|file| file.top);

@@ -47,7 +47,8 @@ impl Debt<'_> {
                 None if self.request.only_changes.is_some() => false,
                 None => {
                     let path = self.baseline.folder().join(&entry.path);
-                    *missing.entry(&entry.path).or_insert_with(|| is_missing(&path)) && !renamed.contains(&*entry.path)
+                    *missing.entry(&entry.path).or_insert_with(|| is_missing(&*self.request.project.files, &path))
+                        && !renamed.contains(&*entry.path)
                 }
             };
             if known {

@@ -5,33 +5,22 @@ use std::path::PathBuf;
 use sieve_syntax::text::Text;
 
 use crate::discover::{Candidate, is_packed, says_generated};
-use crate::files::{self, FileError};
-use crate::git::Changes;
+use crate::files::FileError;
 use crate::outcome::LeftOut;
+use crate::project::Project;
 
-/// The bytes of a file: those that are staged, where only they count.
+/// The bytes of a file.
 ///
 /// # Errors
 /// When it cannot be read; the error names it as it is shown.
-pub(crate) fn bytes_of(
-    candidate: &Candidate,
-    changes: Option<&Changes>,
-) -> Result<Result<Vec<u8>, LeftOut>, FileError> {
-    let given = changes.and_then(|changes| changes.of(&candidate.path)).and_then(|file| file.content.clone());
-    let size = match &given {
-        Some(bytes) => bytes.len() as u64,
-        None => std::fs::metadata(&candidate.path).map_or(0, |file| file.len()),
-    };
-    if !candidate.named && size > candidate.settings.largest.value {
+pub(crate) fn bytes_of(candidate: &Candidate, project: &Project) -> Result<Result<Vec<u8>, LeftOut>, FileError> {
+    if !candidate.named && project.files.size(&candidate.path) > candidate.settings.largest.value {
         return Ok(Err(LeftOut::TooLarge));
     }
-    match given {
-        Some(bytes) => Ok(Ok(bytes)),
-        None => files::read(&candidate.path).map(Ok).map_err(|mut error| {
-            error.path = PathBuf::from(&*candidate.shown);
-            error
-        }),
-    }
+    project.files.read(&candidate.path, u64::MAX).map(Ok).map_err(|mut error| {
+        error.path = PathBuf::from(&*candidate.shown);
+        error
+    })
 }
 
 /// The text of a file, unless its bytes are no text or say that a program made them.

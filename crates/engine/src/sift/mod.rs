@@ -163,7 +163,7 @@ pub(crate) struct OneFile<'o> {
 
 impl OneFile<'_> {
     fn sift(&self) -> Result<FileResult, FileError> {
-        match load::bytes_of(self.candidate, self.request.only_changes)? {
+        match load::bytes_of(self.candidate, self.request.project)? {
             Err(cause) => Ok(FileResult::LeftOut(cause)),
             Ok(bytes) => Ok(self.sift_bytes(bytes)),
         }

@@ -96,7 +96,7 @@ pub fn sift_text(text: &Text, subject: &Subject<'_>, wants: Wants, today: Date) 
 /// Sifts one text whose tree is known.
 pub(crate) fn sift_tree(text: &Text, tree: &Tree, subject: &Subject<'_>, wants: Wants, today: Date) -> FileOutcome {
     let view = View { text, tree, subject, wants };
-    let modules = ModulesOf::new(&subject.elsewhere.modules, &subject.project.root, subject.language);
+    let modules = ModulesOf::new(&subject.elsewhere.modules, subject.project, subject.language);
     let path = subject.rooted_path();
     let mut report = rules::run(&path, subject.language, text, tree, &modules, subject.settings.dispatch());
     let depends_on_all = report.findings.iter().any(of_whole_project);
@@ -136,8 +136,8 @@ fn of_whole_project(finding: &rules::Finding) -> bool {
 /// Whether another file may use a name: through the module, or, for names without one, in whatever way.
 fn may_be_used(subject: &Subject<'_>, name: &rules::HandedOn) -> bool {
     match name.module.as_str() {
-        "" => subject.elsewhere.mentions.speak_of(&subject.project.root, subject.path, &name.name),
-        module => subject.elsewhere.may_use(&subject.project.root, subject.path, module, &name.name),
+        "" => subject.elsewhere.mentions.speak_of(subject.project, subject.path, &name.name),
+        module => subject.elsewhere.may_use(subject.project, subject.path, module, &name.name),
     }
 }
 

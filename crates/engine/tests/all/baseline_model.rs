@@ -91,7 +91,7 @@ impl Code {
 }
 
 fn project() -> Project {
-    Project { folder: "/ferry".into(), root: "/ferry".into() }
+    Project::at(std::path::Path::new("/ferry"), std::path::Path::new("/ferry"))
 }
 
 fn findings(source: &str) -> Vec<Finding> {

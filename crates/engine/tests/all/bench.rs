@@ -33,8 +33,8 @@ impl Bench {
     pub fn new(overrides: Overrides) -> Bench {
         history_with_a_rename();
         let folder = tempfile::tempdir().expect("a temporary folder");
-        let project = Project { folder: folder.path().to_path_buf(), root: folder.path().to_path_buf() };
-        let tree = SettingsTree::new(folder.path(), None, overrides).expect("no settings are right settings");
+        let project = Project::at(folder.path(), folder.path());
+        let tree = SettingsTree::new(&project, None, overrides).expect("no settings are right settings");
         let settings = tree.for_folder(folder.path()).expect("no settings are right settings");
         Bench { folder, settings, elsewhere: Elsewhere::default(), project }
     }
@@ -93,8 +93,8 @@ impl Bench {
 
     /// What a rule reports in the files below a folder.
     fn found_below(root: std::path::PathBuf, id: RuleId) -> Vec<Finding> {
-        let project = Project { folder: root.clone(), root: root.clone() };
-        let tree = SettingsTree::new(&root, None, Overrides::default()).expect("the settings are right");
+        let project = Project::at(&root, &root);
+        let tree = SettingsTree::new(&project, None, Overrides::default()).expect("the settings are right");
         let request = Request {
             project: &project,
             settings: &tree,

@@ -39,11 +39,11 @@ impl Folder {
     }
 
     pub fn project(&self) -> Project {
-        Project { folder: self.root().to_path_buf(), root: self.root().to_path_buf() }
+        Project::at(self.root(), self.root())
     }
 
     pub fn settings(&self, overrides: Overrides) -> SettingsTree {
-        SettingsTree::new(self.root(), None, overrides).expect("right settings")
+        SettingsTree::new(&self.project(), None, overrides).expect("right settings")
     }
 
     /// Sifts some paths, or all.

@@ -85,7 +85,7 @@ proptest! {
         let bench = fine();
         // A file of nothing but imports may be the face of others, until something else is in it.
         let old = format!("TIDE = 3\n{}", source(&picks));
-        let project = Project { folder: "/ferry".into(), root: "/ferry".into() };
+        let project = Project::at(std::path::Path::new("/ferry"), std::path::Path::new("/ferry"));
         let mut baseline = Baseline::empty("/ferry/sieve-baseline.jsonl".into());
         baseline.add(&project, findings(&bench, &old).iter(), sieve_engine::today());
 

@@ -26,8 +26,7 @@ pub fn run(arguments: &RenameArguments, screen: &mut Screen) -> anyhow::Result<S
         return usage(message);
     };
     let project = here()?;
-    let settings =
-        SettingsTree::new(&project.root, None, Overrides::default()).map_err(|error| shown(&project, error))?;
+    let settings = SettingsTree::new(&project, None, Overrides::default()).map_err(|error| shown(&project, error))?;
     let request = Request {
         project: &project,
         settings: &settings,

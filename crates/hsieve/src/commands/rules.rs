@@ -37,7 +37,7 @@ pub fn run(arguments: &RulesArguments, screen: &mut Screen) -> anyhow::Result<St
 /// The settings of the working folder.
 pub fn settings_here() -> anyhow::Result<Arc<Effective>> {
     let project = here()?;
-    let settings = SettingsTree::new(&project.root, None, Overrides::default())?;
+    let settings = SettingsTree::new(&project, None, Overrides::default())?;
     Ok(settings.for_folder(&project.folder).map_err(|error| shown(&project, error))?)
 }
 

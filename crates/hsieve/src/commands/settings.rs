@@ -45,7 +45,7 @@ fn show(arguments: &SettingsArguments, screen: &mut Screen) -> anyhow::Result<St
     if !path.exists() {
         anyhow::bail!("{}: there is no such file or folder", named.display());
     }
-    let tree = SettingsTree::new(&project.root, None, Overrides::default())?;
+    let tree = SettingsTree::new(&project, None, Overrides::default())?;
     let settings = if path.is_dir() { tree.for_folder(&path) } else { tree.for_file(&path) };
     let settings = settings.map_err(|error| shown(&project, error))?;
     // Only some rules and styles hold for a file.

@@ -93,11 +93,11 @@ struct Upgrade<'u> {
 
 impl<'u> Upgrade<'u> {
     fn look(project: &'u Project) -> anyhow::Result<Upgrade<'u>> {
-        let now = SettingsTree::new(&project.root, None, Overrides::default())?;
+        let now = SettingsTree::new(&project, None, Overrides::default())?;
         let then = Overrides { defaults: Some(CURRENT), ..Overrides::default() };
-        let then = SettingsTree::new(&project.root, None, then)?;
+        let then = SettingsTree::new(&project, None, then)?;
         let only = catalogue::named("renamed-rule").into_iter().collect();
-        let names = SettingsTree::new(&project.root, None, Overrides { only, ..Overrides::default() })?;
+        let names = SettingsTree::new(&project, None, Overrides { only, ..Overrides::default() })?;
         let wrong = |error| shown(project, error);
         let outcome = sifted(project, &then).map_err(wrong)?;
         let baseline = sieve_engine::baseline::Baseline::find(project)?;

@@ -31,7 +31,7 @@ pub fn run(arguments: &WaiveArguments, screen: &mut Screen) -> anyhow::Result<St
     let before = files::read(&path)?;
     let finest = Overrides { mesh: Some(Mesh::Fine), ..Overrides::default() };
     let settings =
-        SettingsTree::new(&project.root, None, finest)?.for_file(&path).map_err(|error| shown(&project, error))?;
+        SettingsTree::new(&project, None, finest)?.for_file(&path).map_err(|error| shown(&project, error))?;
     let Some(language) = language_of_name(asked.name, &before, &settings) else {
         return usage(format!("{}: the language of this file is not known", asked.name));
     };

@@ -32,6 +32,7 @@ mod review;
 mod settings;
 mod shell;
 mod sift;
+mod staged;
 mod story;
 mod style;
 mod undo;

@@ -305,6 +305,10 @@ fn indentation_in_equal_steps() {
             moor()
         ",
     );
+    // After a form feed columns are counted anew.
+    Bench::python("indent-width").passes(&["class Quay:\n\x0c    pass\nif a:\n  moor()\n"]);
+    // A space of Unicode is a word of a shell.
+    Bench::shell("blank-lines").passes(&["a\n\n    \u{3000}\n\n    \u{3000}\nb\n"]);
     Bench::python("tabs").fixes(
         "if a:\n    moor()\n    moor()\nif b:\n\tmoor()\n",
         "if a:\n    moor()\n    moor()\nif b:\n    moor()\n",

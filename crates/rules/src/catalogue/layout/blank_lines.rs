@@ -128,7 +128,9 @@ fn is_blank(file: File<'_>, number: u32) -> bool {
         return false;
     }
     let text = file.text.slice(line);
-    if !text.trim().is_empty() || text.contains('\x0c') {
+    // Other spaces of Unicode are words in a shell.
+    let is_space = |byte: u8| matches!(byte, b' ' | b'\t' | b'\r' | b'\n' | b'\x0b');
+    if !text.bytes().all(is_space) {
         return false;
     }
     let kind = file.tree.token_kind(file.tree.token_at(line.start));

@@ -97,7 +97,10 @@ fn check(context: &mut Context, blocks: &[NodeRef]) {
     };
     // A carriage return that is a character like any other begins no line, whatever it looks like.
     let has_returns = file.has_returns_as_text();
-    if width == 0 || blocks.is_empty() || has_returns {
+    // Python counts the columns of a line anew after a form feed.
+    let has_feeds =
+        file.language == Language::Python && memchr::memchr(b'\x0c', file.text.source().as_bytes()).is_some();
+    if width == 0 || blocks.is_empty() || has_returns || has_feeds {
         return;
     }
     let texts = LazyCell::new(|| long_texts(file));
