@@ -4,7 +4,7 @@ use std::collections::BTreeMap;
 use std::sync::Arc;
 
 use sieve_meaning::names_of;
-use sieve_meaning::project::{Calls, Module, Modules, NoModules, Summary};
+use sieve_meaning::project::{Alone, Calls, Linker, Module, Modules, Others, Summary};
 use sieve_syntax::language::Language;
 use sieve_syntax::text::Text;
 use sieve_syntax::tree::Kind;
@@ -35,12 +35,12 @@ impl Project {
 }
 
 /// What the last call runs: its file and line, and how many positions it takes.
-fn callee(language: Language, source: &str, modules: &dyn Modules) -> Option<String> {
+fn callee(language: Language, source: &str, others: &dyn Others) -> Option<String> {
     let text = Text::new(source.to_string());
     let tree = language.parse(&text);
     assert!(tree.faults().is_empty(), "{source}: {:?}", tree.faults());
     let names = names_of(language, &text, &tree);
-    let calls = Calls::new(language, &text, &tree, &names, "main", modules);
+    let calls = Calls::new(language, &text, &tree, &names, others);
     let call = tree.nodes().filter(|node| matches!(node.kind(), Kind::Call | Kind::New)).last().expect("a call");
     let found = calls.callee(call)?;
     assert_eq!(calls.callee(call).as_deref(), Some(&*found), "asked twice");
@@ -69,7 +69,7 @@ fn calls_within_a_file() {
         ("def g(f):\n    f(1)\n", None),
         ("print(1)\n", None),
     ] {
-        assert_eq!(callee(Language::Python, source, &NoModules).as_deref(), expected, "{source}");
+        assert_eq!(callee(Language::Python, source, &Alone).as_deref(), expected, "{source}");
     }
     for (source, expected) in [
         ("function f(a, b) {} f(1);", Some("here:1 takes 2")),
@@ -80,7 +80,7 @@ fn calls_within_a_file() {
         ("class A {} A();", None),
         ("/* @__PURE__ */\nfunction f() {} f();", Some("here:2 takes 0")),
     ] {
-        assert_eq!(callee(Language::JavaScript, source, &NoModules).as_deref(), expected, "{source}");
+        assert_eq!(callee(Language::JavaScript, source, &Alone).as_deref(), expected, "{source}");
     }
 }
 
@@ -108,8 +108,15 @@ fn calls_lead_through_the_modules_of_a_project() {
         ("from round import f\nf()\n", None),
         ("from fares import nothing\nnothing()\n", None),
         ("from elsewhere import child\nchild()\n", None),
+        ("from boats import Boat\nclass Ferry(Boat): pass\nFerry(1)\n", Some("here:2 takes 1 object")),
+        (
+            "import boats\nclass Tug(boats.Boat): pass\nclass Ferry(Tug): pass\nFerry(1)\n",
+            Some("here:3 takes 1 object"),
+        ),
+        ("from elsewhere import Boat\nclass Ferry(Boat): pass\nFerry(1)\n", None),
     ] {
-        assert_eq!(callee(Language::Python, source, &python).as_deref(), expected, "{source}");
+        let linker = Linker { language: Language::Python, path: "main", modules: &python };
+        assert_eq!(callee(Language::Python, source, &linker).as_deref(), expected, "{source}");
     }
     let script = Project::with(
         Language::TypeScript,
@@ -134,6 +141,7 @@ fn calls_lead_through_the_modules_of_a_project() {
         ("import { moor } from './boats'; moor(1);", None),
         ("import type { child } from './gone'; child(1);", None),
     ] {
-        assert_eq!(callee(Language::TypeScript, source, &script).as_deref(), expected, "{source}");
+        let linker = Linker { language: Language::TypeScript, path: "main", modules: &script };
+        assert_eq!(callee(Language::TypeScript, source, &linker).as_deref(), expected, "{source}");
     }
 }

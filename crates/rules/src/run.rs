@@ -4,7 +4,7 @@ use std::cell::OnceCell;
 
 use sieve_meaning::flow::{Flow, Flows};
 use sieve_meaning::names_of;
-use sieve_meaning::project::{Callee, Calls, Modules};
+use sieve_meaning::project::{Callee, Calls, Others};
 use sieve_syntax::language::Language;
 use sieve_syntax::text::Text;
 use sieve_syntax::tree::{Fault, Kind, NodeRef, TokenId, TokenKind, Tree};
@@ -118,17 +118,17 @@ impl Dispatch {
     }
 }
 
-/// Runs the rules over a file. Findings come in no particular order.
+/// Runs the rules over a file, which asks others what it does not know itself. Findings come in no particular order.
 pub fn run(
     path: &str,
     language: Language,
     text: &Text,
     tree: &Tree,
-    modules: &dyn Modules,
+    others: &dyn Others,
     dispatch: &Dispatch,
 ) -> Report {
     let names = dispatch.needs_names.then(|| names_of(language, text, tree));
-    let calls = names.as_ref().map(|names| Calls::new(language, text, tree, names, path, modules));
+    let calls = names.as_ref().map(|names| Calls::new(language, text, tree, names, others));
     let (unit, only_imports, words_in_text) = (OnceCell::new(), OnceCell::new(), OnceCell::new());
     let file = File {
         path,

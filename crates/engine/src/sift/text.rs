@@ -5,6 +5,7 @@ use std::path::{Path, PathBuf};
 use std::sync::Arc;
 
 use jiff::civil::Date;
+use sieve_meaning::project::Linker;
 use sieve_rules as rules;
 use sieve_rules::copies::Window;
 use sieve_syntax::language::Language;
@@ -98,7 +99,8 @@ pub(crate) fn sift_tree(text: &Text, tree: &Tree, subject: &Subject<'_>, wants: 
     let view = View { text, tree, subject, wants };
     let modules = ModulesOf::new(&subject.elsewhere.modules, subject.project, subject.language);
     let path = subject.rooted_path();
-    let mut report = rules::run(&path, subject.language, text, tree, &modules, subject.settings.dispatch());
+    let linker = Linker { language: subject.language, path: &path, modules: &modules };
+    let mut report = rules::run(&path, subject.language, text, tree, &linker, subject.settings.dispatch());
     let depends_on_all = report.findings.iter().any(of_whole_project);
     let asked_elsewhere = leave_what_others_use(&mut report, subject);
     let mut findings: Vec<Finding> = report.findings.into_iter().map(|finding| view.finding(finding)).collect();

@@ -1,8 +1,7 @@
-//! What a call calls, in this file or another one.
+//! What a call runs, as far as its own file says.
 
 use std::cell::{OnceCell, RefCell};
 use std::rc::Rc;
-use std::sync::Arc;
 
 use rustc_hash::FxHashMap;
 use sieve_syntax::language::Language;
@@ -10,31 +9,22 @@ use sieve_syntax::text::Text;
 use sieve_syntax::tree::{Kind, NodeId, NodeRef, Role, Tree};
 
 use super::function::{is_member, words_before};
+use super::link::{CallQuestion, Callee, MOST_STEPS, Others, Target};
 use super::members::Members;
 use super::summary::thing_of;
-use super::{Base, Class, Function, Module, Modules, Thing};
+use super::{Base, Class, Function, Thing};
 use crate::names::{BindingId, DeclarationSort, Names, Resolution, ScopeId};
 use crate::refers::outside;
-use crate::signature::Signature;
+use crate::signature::{Given, Signature};
 
-/// Longer ways from module to module are not followed.
-const MOST_STEPS: usize = 16;
-
-/// What a call runs.
-#[derive(Debug, Clone, PartialEq, Eq)]
-pub struct Callee {
-    /// What it takes, without an object that the language fills in; nothing where that is not known.
-    pub signature: Option<Signature>,
-    /// Whether what it gives must be awaited.
-    pub is_async: bool,
-    /// Whether a comment says that it has no effects.
-    pub is_pure: bool,
-    /// Whether it makes an object of a class.
-    pub makes_object: bool,
-    /// The file that it is in, where that is another one.
-    pub file: Option<Arc<str>>,
-    /// The line of its name, from 1.
-    pub line: u32,
+/// What a call runs, as far as its file says.
+enum Called {
+    /// Something of the file.
+    Known(Callee),
+    /// Something that other files decide over.
+    Outside(Target),
+    /// Nobody knows.
+    Unknown,
 }
 
 /// Follows calls that are in one file. What is found out is remembered: several rules ask for the same.
@@ -44,37 +34,35 @@ pub struct Calls<'c, 't> {
     text: &'t Text,
     tree: &'t Tree,
     names: &'c Names<'t>,
-    path: &'c str,
-    modules: &'c dyn Modules,
+    others: &'c dyn Others,
     callees: RefCell<FxHashMap<NodeId, Option<Rc<Callee>>>>,
     things: RefCell<FxHashMap<BindingId, Rc<Thing>>>,
     members: OnceCell<Members>,
     referred: RefCell<FxHashMap<NodeId, Option<Rc<str>>>>,
 }
 
-/// A thing, and the module that it is in, if that is another one.
-struct Place {
-    thing: Rc<Thing>,
-    module: Option<Arc<Module>>,
+/// What making an object takes.
+enum Constructor {
+    Takes(Signature),
+    /// Other files decide over it.
+    Outside,
 }
 
 impl<'c, 't> Calls<'c, 't> {
-    /// The calls of a file, which the modules know by `path`.
+    /// The calls of a file, which asks others what it does not know itself.
     pub fn new(
         language: Language,
         text: &'t Text,
         tree: &'t Tree,
         names: &'c Names<'t>,
-        path: &'c str,
-        modules: &'c dyn Modules,
+        others: &'c dyn Others,
     ) -> Calls<'c, 't> {
         Calls {
             language,
             text,
             tree,
             names,
-            path,
-            modules,
+            others,
             callees: RefCell::default(),
             things: RefCell::default(),
             members: OnceCell::new(),
@@ -87,9 +75,30 @@ impl<'c, 't> Calls<'c, 't> {
         if let Some(known) = self.callees.borrow().get(&call.id()) {
             return known.clone();
         }
-        let callee = self.find(call).map(Rc::new);
+        let callee = match self.called(call) {
+            Called::Known(callee) => Some(callee),
+            Called::Outside(target) => {
+                let is_statement = |holder: NodeRef<'t>| holder.kind() == Kind::ExpressionStatement;
+                let given = Given::by(self.text, call);
+                let stands_alone = call.role() == Role::Value && call.parent().is_some_and(is_statement);
+                let is_new = call.kind() == Kind::New;
+                self.others.callee(&CallQuestion { target: &target, is_new, given: &given, stands_alone })
+            }
+            Called::Unknown => None,
+        };
+        let callee = callee.map(Rc::new);
         self.callees.borrow_mut().insert(call.id(), callee.clone());
         callee
+    }
+
+    /// Whether loading a module of the project does more than define things; false for what is not in the project.
+    pub fn has_effects(&self, module: &str) -> bool {
+        self.others.has_effects(module)
+    }
+
+    /// What a call runs, as far as its file says.
+    fn called(&self, call: NodeRef<'t>) -> Called {
+        self.find(call).unwrap_or(Called::Unknown)
     }
 
     /// What an expression refers to outside of the file, as one text with its names joined by dots.
@@ -102,57 +111,76 @@ impl<'c, 't> Calls<'c, 't> {
         referred
     }
 
-    fn find(&self, call: NodeRef<'t>) -> Option<Callee> {
+    fn find(&self, call: NodeRef<'t>) -> Option<Called> {
         let callee = call.child(Role::Callee)?;
         let is_new = call.kind() == Kind::New;
         if let Some(method) = self.own_method(callee) {
-            return Some(self.of_function(&method, None, true));
+            return Some(Called::Known(Callee::of_function(&method, None, true)));
         }
-        let place = self.place_of(callee)?;
-        match &*place.thing {
-            Thing::Function(function) if !is_new => Some(self.of_function(function, place.module.as_ref(), false)),
-            Thing::Class(class) if is_new || self.language == Language::Python => {
-                let signature = self.constructor(class, place.module.as_ref(), 0)?;
-                Some(Callee {
-                    signature: Some(signature),
-                    is_async: false,
-                    is_pure: false,
-                    makes_object: true,
-                    file: place.module.map(|module| Arc::clone(&module.path)),
-                    line: class.line,
-                })
+        let makes_objects = is_new || self.language == Language::Python;
+        if callee.kind() != Kind::Name {
+            let found = outside(self.language, self.text, self.names, callee)?;
+            let path = found.path.iter().map(|name| (*name).to_string()).collect();
+            return Some(Called::Outside(Target::Import { module: found.module.into_owned(), path }));
+        }
+        let Some(Resolution::Binding(binding)) = self.names.resolution_at(callee.id()) else { return None };
+        match &*self.thing(binding) {
+            Thing::Function(function) if !is_new => Some(Called::Known(Callee::of_function(function, None, false))),
+            Thing::Class(class) if makes_objects => Some(match self.constructor(class, 0)? {
+                Constructor::Takes(signature) => Called::Known(Callee::of_class(signature, class.line, None)),
+                Constructor::Outside => Called::Outside(Target::Class(class.clone(), self.own_bases(class))),
+            }),
+            Thing::Alias(module, path) => {
+                Some(Called::Outside(Target::Import { module: module.clone(), path: path.clone() }))
             }
             _ => None,
         }
     }
 
-    fn of_function(&self, function: &Function, module: Option<&Arc<Module>>, on_object: bool) -> Callee {
-        let bound = |signature: Signature| {
-            if on_object && function.is_method { signature.bound() } else { signature }
-        };
-        Callee {
-            signature: function.signature.clone().map(bound),
-            is_async: function.is_async,
-            is_pure: function.is_pure,
-            makes_object: false,
-            file: module.map(|module| Arc::clone(&module.path)),
-            line: function.line,
+    /// What making an object of a class of the file takes, if that is known or others decide over it.
+    fn constructor(&self, class: &Class, steps: usize) -> Option<Constructor> {
+        if !class.is_plain || steps > MOST_STEPS {
+            return None;
         }
+        let mut from_base = None;
+        for base in &class.bases {
+            let Base::Here(name) = base else {
+                // Whatever else there is, another file has a say in it.
+                return matches!(base, Base::Outside(..)).then_some(Constructor::Outside);
+            };
+            let binding = self.names.lookup(ScopeId::FILE, name)?;
+            let base = match &*self.thing(binding) {
+                Thing::Class(base) => self.constructor(base, steps + 1)?,
+                _ => return None,
+            };
+            match base {
+                Constructor::Outside => return Some(Constructor::Outside),
+                Constructor::Takes(signature) => drop(from_base.get_or_insert(signature)),
+            }
+        }
+        // Of several bases the order in which they are asked decides.
+        if class.constructor.is_none() && class.bases.len() > 1 {
+            return None;
+        }
+        Some(Constructor::Takes(class.constructor.clone().or(from_base).unwrap_or_default()))
     }
 
-    fn place_of(&self, callee: NodeRef<'t>) -> Option<Place> {
-        if callee.kind() == Kind::Name {
-            let Some(Resolution::Binding(binding)) = self.names.resolution_at(callee.id()) else { return None };
-            let thing = self.thing(binding);
-            return match &*thing {
-                Thing::Function(_) | Thing::Class(_) => Some(Place { thing, module: None }),
-                Thing::Alias(module, path) => self.follow(self.path, module, path, 0),
-                Thing::Other => None,
-            };
+    /// The classes of the file that one is built on, by their names.
+    fn own_bases(&self, class: &Class) -> Vec<(String, Class)> {
+        let mut found: Vec<(String, Class)> = Vec::new();
+        let mut waiting: Vec<Base> = class.bases.clone();
+        while let Some(base) = waiting.pop() {
+            let Base::Here(name) = base else { continue };
+            if found.iter().any(|(known, _)| *known == name) {
+                continue;
+            }
+            let Some(binding) = self.names.lookup(ScopeId::FILE, &name) else { continue };
+            if let Thing::Class(base) = &*self.thing(binding) {
+                waiting.extend(base.bases.iter().cloned());
+                found.push((name, base.clone()));
+            }
         }
-        let found = outside(self.language, self.text, self.names, callee)?;
-        let path: Vec<String> = found.path.iter().map(|name| (*name).to_string()).collect();
-        self.follow(self.path, &found.module, &path, 0)
+        found
     }
 
     /// What a name of the file represents.
@@ -164,86 +192,6 @@ impl<'c, 't> Calls<'c, 't> {
         let thing = Rc::new(thing);
         self.things.borrow_mut().insert(binding, Rc::clone(&thing));
         thing
-    }
-
-    /// Whether loading a module of the project does more than define things; false for what is not in the project.
-    pub fn has_effects(&self, module: &str) -> bool {
-        self.modules.find(self.path, module).is_some_and(|found| found.summary.has_effects)
-    }
-
-    /// Follows names from a module to what they represent.
-    fn follow(&self, from: &str, module: &str, path: &[String], steps: usize) -> Option<Place> {
-        if steps > MOST_STEPS {
-            return None;
-        }
-        let found = self.modules.find(from, module);
-        let [name, rest @ ..] = path else { return None };
-        if let Some(found) = &found {
-            match found.summary.get(name) {
-                Some(Thing::Alias(next, names)) => {
-                    let whole: Vec<String> = names.iter().chain(rest).cloned().collect();
-                    return self.follow(&found.path, next, &whole, steps + 1);
-                }
-                Some(thing) if rest.is_empty() => {
-                    return Some(Place { thing: Rc::new(thing.clone()), module: Some(Arc::clone(found)) });
-                }
-                Some(_) => return None,
-                None => {}
-            }
-            // What a star import brings is known only where no other star could bring it too.
-            if let [star] = found.summary.stars.as_slice()
-                && let Some(place) = self.follow(&found.path, star, path, steps + 1)
-            {
-                return Some(place);
-            }
-        }
-        // In Python the name may be a module below.
-        let below = || {
-            let dot = if module.ends_with('.') { "" } else { "." };
-            format!("{module}{dot}{name}")
-        };
-        if self.language == Language::Python && !rest.is_empty() && !module.is_empty() {
-            return self.follow(from, &below(), rest, steps + 1);
-        }
-        None
-    }
-
-    /// What making an object of a class takes.
-    fn constructor(&self, class: &Class, module: Option<&Arc<Module>>, steps: usize) -> Option<Signature> {
-        if !class.is_plain || steps > MOST_STEPS {
-            return None;
-        }
-        let mut from_base = None;
-        for base in &class.bases {
-            let place = match base {
-                Base::Unknown => return None,
-                Base::Outside(name, path) => {
-                    self.follow(module.map_or(self.path, |module| &module.path), name, path, steps + 1)?
-                }
-                Base::Here(name) => self.class_here(name, module)?,
-            };
-            let Thing::Class(base) = &*place.thing else { return None };
-            let taken = self.constructor(base, place.module.as_ref(), steps + 1)?;
-            from_base.get_or_insert(taken);
-        }
-        // Of several bases the order in which they are asked decides.
-        if class.constructor.is_none() && class.bases.len() > 1 {
-            return None;
-        }
-        Some(class.constructor.clone().or(from_base).unwrap_or_default())
-    }
-
-    /// A class by its name in the file of another.
-    fn class_here(&self, name: &str, module: Option<&Arc<Module>>) -> Option<Place> {
-        match module {
-            Some(module) => {
-                Some(Place { thing: Rc::new(module.summary.own(name)?.clone()), module: Some(Arc::clone(module)) })
-            }
-            None => {
-                let binding = self.names.lookup(ScopeId::FILE, name)?;
-                Some(Place { thing: self.thing(binding), module: None })
-            }
-        }
     }
 
     /// The method that `self.name(…)` or `this.name(…)` runs, unless a class built on this one has another.

@@ -5,15 +5,17 @@
 mod callee;
 mod class;
 mod function;
+mod link;
 mod members;
 mod summary;
 
 use std::fmt;
 use std::sync::Arc;
 
-pub use callee::{Callee, Calls};
+pub use callee::Calls;
 pub use class::{Base, Class};
 pub use function::Function;
+pub use link::{Alone, CallQuestion, Callee, Linker, Others, Target};
 pub use summary::{Summary, Thing};
 
 /// A file of the project, as others see it.
@@ -30,14 +32,4 @@ pub trait Modules: fmt::Debug {
     /// The module that a file means by a name, in the form in which imports of its language write it; nothing if it lies outside of the
     /// project or is not known for sure.
     fn find(&self, from: &str, module: &str) -> Option<Arc<Module>>;
-}
-
-/// A file that is alone.
-#[derive(Debug)]
-pub struct NoModules;
-
-impl Modules for NoModules {
-    fn find(&self, _from: &str, _module: &str) -> Option<Arc<Module>> {
-        None
-    }
 }

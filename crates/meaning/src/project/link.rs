@@ -1,0 +1,255 @@
+//! Follows calls from file to file, by what each file says of itself.
+
+use std::fmt;
+use std::rc::Rc;
+use std::sync::Arc;
+
+use sieve_syntax::language::Language;
+
+use super::{Base, Class, Function, Module, Modules, Thing};
+use crate::signature::{Given, Signature};
+
+/// Longer ways from module to module are not followed.
+pub(super) const MOST_STEPS: usize = 16;
+
+/// What a call runs.
+#[derive(Debug, Clone, PartialEq, Eq)]
+pub struct Callee {
+    /// What it takes, without an object that the language fills in; nothing where that is not known.
+    pub signature: Option<Signature>,
+    /// Whether what it gives must be awaited.
+    pub is_async: bool,
+    /// Whether a comment says that it has no effects.
+    pub is_pure: bool,
+    /// Whether it makes an object of a class.
+    pub makes_object: bool,
+    /// The file that it is in, where that is another one.
+    pub file: Option<Arc<str>>,
+    /// The line of its name, from 1.
+    pub line: u32,
+}
+
+/// What a call runs that other files decide over.
+#[derive(Debug, Clone, PartialEq, Eq)]
+pub enum Target {
+    /// A thing of another module.
+    Import {
+        /// The module, as imports of the language write it.
+        module: String,
+        /// The names that lead from it to the thing.
+        path: Vec<String>,
+    },
+    /// A class of the file that is built on one of another file, and the classes of the file that it is built on, by their names.
+    Class(Class, Vec<(String, Class)>),
+}
+
+/// A call that other files decide over, and its form.
+#[derive(Debug, Clone, Copy)]
+pub struct CallQuestion<'q> {
+    /// What is called.
+    pub target: &'q Target,
+    /// Whether it is called to make an object.
+    pub is_new: bool,
+    /// What it is given.
+    pub given: &'q Given<'q>,
+    /// Whether its result is not used.
+    pub stands_alone: bool,
+}
+
+impl CallQuestion<'_> {
+    /// Whether something may be wrong with the call, if this is what it runs.
+    pub fn minds(&self, callee: &Callee) -> bool {
+        let misfits = || callee.signature.as_ref().is_some_and(|signature| signature.check(self.given).is_err());
+        self.stands_alone && (callee.is_async || callee.is_pure) || misfits()
+    }
+}
+
+/// What other files say to the questions of one.
+pub trait Others: fmt::Debug {
+    /// What a call runs; nothing where that is not known for sure.
+    fn callee(&self, question: &CallQuestion<'_>) -> Option<Callee>;
+
+    /// Whether loading a module of the project does more than define things; false for what is not in the project.
+    fn has_effects(&self, module: &str) -> bool;
+}
+
+/// A file that is alone.
+#[derive(Debug)]
+pub struct Alone;
+
+impl Others for Alone {
+    fn callee(&self, _question: &CallQuestion<'_>) -> Option<Callee> {
+        None
+    }
+
+    fn has_effects(&self, _module: &str) -> bool {
+        false
+    }
+}
+
+impl Callee {
+    pub(super) fn of_function(function: &Function, module: Option<&Arc<Module>>, on_object: bool) -> Callee {
+        let bound = |signature: Signature| {
+            if on_object && function.is_method { signature.bound() } else { signature }
+        };
+        Callee {
+            signature: function.signature.clone().map(bound),
+            is_async: function.is_async,
+            is_pure: function.is_pure,
+            makes_object: false,
+            file: module.map(|module| Arc::clone(&module.path)),
+            line: function.line,
+        }
+    }
+
+    pub(super) fn of_class(signature: Signature, line: u32, module: Option<&Arc<Module>>) -> Callee {
+        Callee {
+            signature: Some(signature),
+            is_async: false,
+            is_pure: false,
+            makes_object: true,
+            file: module.map(|module| Arc::clone(&module.path)),
+            line,
+        }
+    }
+}
+
+/// Follows what one file calls into others.
+#[derive(Debug)]
+pub struct Linker<'l> {
+    /// The language of the file.
+    pub language: Language,
+    /// What the modules know the file by.
+    pub path: &'l str,
+    /// The other files.
+    pub modules: &'l dyn Modules,
+}
+
+/// A thing, and the module that it is in, if that is another one.
+struct Place {
+    thing: Rc<Thing>,
+    module: Option<Arc<Module>>,
+}
+
+impl Others for Linker<'_> {
+    fn callee(&self, question: &CallQuestion<'_>) -> Option<Callee> {
+        let is_new = question.is_new;
+        let place = match question.target {
+            Target::Class(class, own) => {
+                let signature = self.constructor(class, Home::Here(own), 0)?;
+                return Some(Callee::of_class(signature, class.line, None));
+            }
+            Target::Import { module, path } => self.follow(self.path, module, path, 0)?,
+        };
+        match &*place.thing {
+            Thing::Function(function) if !is_new => Some(Callee::of_function(function, place.module.as_ref(), false)),
+            Thing::Class(class) if is_new || self.language == Language::Python => {
+                let signature = self.constructor(class, place.home(), 0)?;
+                Some(Callee::of_class(signature, class.line, place.module.as_ref()))
+            }
+            _ => None,
+        }
+    }
+
+    fn has_effects(&self, module: &str) -> bool {
+        self.modules.find(self.path, module).is_some_and(|found| found.summary.has_effects)
+    }
+}
+
+impl Linker<'_> {
+    /// Follows names from a module to what they represent.
+    fn follow(&self, from: &str, module: &str, path: &[String], steps: usize) -> Option<Place> {
+        if steps > MOST_STEPS {
+            return None;
+        }
+        let found = self.modules.find(from, module);
+        let [name, rest @ ..] = path else { return None };
+        if let Some(found) = &found {
+            match found.summary.get(name) {
+                Some(Thing::Alias(next, names)) => {
+                    let whole: Vec<String> = names.iter().chain(rest).cloned().collect();
+                    return self.follow(&found.path, next, &whole, steps + 1);
+                }
+                Some(thing) if rest.is_empty() => {
+                    return Some(Place { thing: Rc::new(thing.clone()), module: Some(Arc::clone(found)) });
+                }
+                Some(_) => return None,
+                None => {}
+            }
+            // What a star import brings is known only where no other star could bring it too.
+            if let [star] = found.summary.stars.as_slice()
+                && let Some(place) = self.follow(&found.path, star, path, steps + 1)
+            {
+                return Some(place);
+            }
+        }
+        // In Python the name may be a module below.
+        let below = || {
+            let dot = if module.ends_with('.') { "" } else { "." };
+            format!("{module}{dot}{name}")
+        };
+        if self.language == Language::Python && !rest.is_empty() && !module.is_empty() {
+            return self.follow(from, &below(), rest, steps + 1);
+        }
+        None
+    }
+
+    /// What making an object of a class takes.
+    fn constructor(&self, class: &Class, home: Home<'_>, steps: usize) -> Option<Signature> {
+        if !class.is_plain || steps > MOST_STEPS {
+            return None;
+        }
+        let mut from_base = None;
+        for base in &class.bases {
+            let taken = match base {
+                Base::Unknown => return None,
+                Base::Outside(name, path) => {
+                    let place = self.follow(home.path(self.path), name, path, steps + 1)?;
+                    let Thing::Class(base) = &*place.thing else { return None };
+                    self.constructor(base, place.home(), steps + 1)?
+                }
+                Base::Here(name) => self.constructor(home.class(name)?, home, steps + 1)?,
+            };
+            from_base.get_or_insert(taken);
+        }
+        // Of several bases the order in which they are asked decides.
+        if class.constructor.is_none() && class.bases.len() > 1 {
+            return None;
+        }
+        Some(class.constructor.clone().or(from_base).unwrap_or_default())
+    }
+}
+
+/// Where a class is, and so where the names of its bases mean something.
+#[derive(Clone, Copy)]
+enum Home<'h> {
+    /// In the file that asks: the classes of it that count.
+    Here(&'h [(String, Class)]),
+    /// In another one.
+    Module(&'h Module),
+}
+
+impl<'h> Home<'h> {
+    fn path(self, own: &'h str) -> &'h str {
+        match self {
+            Home::Here(_) => own,
+            Home::Module(module) => &module.path,
+        }
+    }
+
+    fn class(self, name: &str) -> Option<&'h Class> {
+        match self {
+            Home::Here(classes) => classes.iter().find(|(known, _)| known == name).map(|(_, class)| class),
+            Home::Module(module) => match module.summary.own(name)? {
+                Thing::Class(class) => Some(class),
+                _ => None,
+            },
+        }
+    }
+}
+
+impl Place {
+    fn home(&self) -> Home<'_> {
+        self.module.as_deref().map_or(Home::Here(&[]), Home::Module)
+    }
+}
