@@ -13,6 +13,7 @@ pub mod files;
 pub mod fix;
 pub mod git;
 pub mod habits;
+mod join;
 pub mod last_run;
 mod mentions;
 mod modules;

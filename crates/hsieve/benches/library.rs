@@ -11,7 +11,6 @@ use std::process::{Command, Stdio};
 use std::time::{Duration, Instant};
 
 use sieve_meaning::names_of;
-use sieve_meaning::project::Alone;
 use sieve_rules::{Dispatch, Enabled, catalogue, run};
 use sieve_syntax::language::Language;
 use sieve_syntax::text::Text;
@@ -94,7 +93,7 @@ fn one_file(path: &Path, dispatch: &Dispatch, spent: &mut [Duration; 5]) {
     // The rules read the names once more for themselves: what they take beyond that is theirs.
     let before = spent[3];
     let started = Instant::now();
-    black_box(run("library.py", Language::Python, &text, &tree, &Alone, dispatch));
+    black_box(run("library.py", Language::Python, &text, &tree, dispatch));
     let whole = started.elapsed();
     let started = Instant::now();
     black_box(names_of(Language::Python, &text, &tree));

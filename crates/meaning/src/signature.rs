@@ -1,11 +1,12 @@
 //! Signatures of functions, and whether a call fits one.
 
+use serde::{Deserialize, Serialize};
 use sieve_syntax::language::Language;
 use sieve_syntax::text::Text;
 use sieve_syntax::tree::{Kind, NodeRef, Role, TokenKind};
 
 /// How an argument reaches a parameter.
-#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+#[derive(Debug, Clone, Copy, PartialEq, Eq, PartialOrd, Ord, Serialize, Deserialize)]
 pub enum Passing {
     /// By its position only.
     Position,
@@ -20,7 +21,7 @@ pub enum Passing {
 }
 
 /// One parameter.
-#[derive(Debug, Clone, PartialEq, Eq)]
+#[derive(Debug, Clone, PartialEq, Eq, PartialOrd, Ord, Serialize, Deserialize)]
 pub struct Parameter {
     /// Its name; empty for a pattern.
     pub name: String,
@@ -31,7 +32,7 @@ pub struct Parameter {
 }
 
 /// What a function takes.
-#[derive(Debug, Clone, PartialEq, Eq, Default)]
+#[derive(Debug, Clone, PartialEq, Eq, PartialOrd, Ord, Default, Serialize, Deserialize)]
 pub struct Signature {
     /// The parameters in their order.
     pub parameters: Vec<Parameter>,

@@ -19,5 +19,5 @@ mod size;
 mod spacing;
 
 pub use interface::*;
-pub use run::{Dispatch, Enabled, run};
+pub use run::{Dispatch, Enabled, Input, run, run_on};
 pub use size::Sizes;

@@ -3,8 +3,9 @@
 use std::cell::OnceCell;
 
 use sieve_meaning::flow::{Flow, Flows};
+use sieve_meaning::names::Names;
 use sieve_meaning::names_of;
-use sieve_meaning::project::{Callee, Calls, Others};
+use sieve_meaning::project::{Alone, Callee, Calls, Others};
 use sieve_syntax::language::Language;
 use sieve_syntax::text::Text;
 use sieve_syntax::tree::{Fault, Kind, NodeRef, TokenId, TokenKind, Tree};
@@ -104,6 +105,11 @@ impl Dispatch {
         Dispatch { chosen, ..self }
     }
 
+    /// Whether a rule that is on asks what names mean.
+    pub fn needs_names(&self) -> bool {
+        self.needs_names
+    }
+
     fn rule(&self, index: usize) -> &'static Rule {
         catalogue::rule(self.enabled[index].rule)
     }
@@ -118,24 +124,40 @@ impl Dispatch {
     }
 }
 
-/// Runs the rules over a file, which asks others what it does not know itself. Findings come in no particular order.
-pub fn run(
-    path: &str,
-    language: Language,
-    text: &Text,
-    tree: &Tree,
-    others: &dyn Others,
-    dispatch: &Dispatch,
-) -> Report {
+/// A file, understood as far as the rules that are on need.
+#[derive(Debug, Clone, Copy)]
+pub struct Input<'i> {
+    /// Its path, with `/`, from the root of the code base.
+    pub path: &'i str,
+    /// Its language.
+    pub language: Language,
+    /// Its text.
+    pub text: &'i Text,
+    /// Its tree.
+    pub tree: &'i Tree,
+    /// Its names, where the rules need them.
+    pub names: Option<&'i Names<'i>>,
+    /// The files around it, which it asks what it does not know itself.
+    pub others: &'i dyn Others,
+}
+
+/// Runs the rules over a file that is alone. Findings come in no particular order.
+pub fn run(path: &str, language: Language, text: &Text, tree: &Tree, dispatch: &Dispatch) -> Report {
     let names = dispatch.needs_names.then(|| names_of(language, text, tree));
-    let calls = names.as_ref().map(|names| Calls::new(language, text, tree, names, others));
+    run_on(&Input { path, language, text, tree, names: names.as_ref(), others: &Alone }, dispatch)
+}
+
+/// Runs the rules over a file. Findings come in no particular order.
+pub fn run_on(input: &Input<'_>, dispatch: &Dispatch) -> Report {
+    let Input { path, language, text, tree, names, others } = *input;
+    let calls = names.map(|names| Calls::new(language, text, tree, names, others));
     let (unit, only_imports, words_in_text) = (OnceCell::new(), OnceCell::new(), OnceCell::new());
     let file = File {
         path,
         language,
         text,
         tree,
-        names: names.as_ref(),
+        names,
         calls: calls.as_ref(),
         is_test: names_tests(path),
         unit: &unit,

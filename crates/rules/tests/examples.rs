@@ -1,6 +1,5 @@
 //! Every rule's examples: what is wrong is reported at exactly its places, what is right is not reported.
 
-use sieve_meaning::project::Alone;
 use sieve_rules::{
     Ban, BanSort, Check, Chosen, Dispatch, Enabled, OptionFacts, OptionValue, Rule, RuleId, catalogue, run,
 };
@@ -35,7 +34,7 @@ fn places(id: RuleId, rule: &Rule, language: Language, code: &str) -> Vec<String
     let told =
         code.split_once("This is ").and_then(|(_, rest)| rest.split_once(".\n")).map(|(path, _)| path.to_string());
     let path = told.unwrap_or_else(|| format!("booking/example.{}", language.facts().extensions[0]));
-    let mut findings = run(&path, language, &text, &tree, &Alone, &dispatch).findings;
+    let mut findings = run(&path, language, &text, &tree, &dispatch).findings;
     findings.sort_by_key(|finding| finding.span);
     findings
         .iter()

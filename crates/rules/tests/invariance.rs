@@ -1,7 +1,6 @@
 //! What makes no difference to a rule: every example is sifted again with other line ends, a comment at its end, an empty line at its top,
 //! and under another name. The same places are reported.
 
-use sieve_meaning::project::Alone;
 use sieve_rules::{Ban, BanSort, Chosen, Concern, Dispatch, Enabled, OptionValue, Rule, RuleId, catalogue, run};
 use sieve_syntax::language::Language;
 use sieve_syntax::text::Text;
@@ -28,7 +27,7 @@ fn places_in(path: &str, id: RuleId, rule: &Rule, language: Language, code: &str
     let dispatch = Dispatch::new(vec![Enabled { rule: id, values }]).choosing(Chosen { bans, ..Chosen::default() });
     let text = Text::new(code.to_string());
     let tree = language.parse(&text);
-    let findings = run(path, language, &text, &tree, &Alone, &dispatch).findings;
+    let findings = run(path, language, &text, &tree, &dispatch).findings;
     let mut found: Vec<(u32, u32)> = findings
         .iter()
         .map(|finding| {

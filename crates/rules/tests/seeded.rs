@@ -5,7 +5,6 @@
 use std::path::{Path, PathBuf};
 use std::process::Command;
 
-use sieve_meaning::project::Alone;
 use sieve_rules::{Ban, BanSort, Chosen, Dispatch, Enabled, RuleId, catalogue, run};
 use sieve_syntax::language::Language;
 use sieve_syntax::text::Text;
@@ -325,7 +324,7 @@ fn places(rule: &str, language: Language, text: &Text, tree: &Tree) -> Vec<u32> 
     let dispatch =
         Dispatch::new(vec![Enabled { rule: id, values }]).choosing(Chosen { bans: bans(), ..Chosen::default() });
     let path = format!("booking/fares.{}", language.facts().extensions[0]);
-    let report = run(&path, language, text, tree, &Alone, &dispatch);
+    let report = run(&path, language, text, tree, &dispatch);
     report.findings.iter().map(|finding| text.lines().line_of(finding.span.start)).collect()
 }
 

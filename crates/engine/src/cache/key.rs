@@ -28,12 +28,13 @@ pub(super) fn settings_key(settings: &Effective, request: &Request<'_>) -> u128 
     xxh3_128(settings.fingerprint(&request.project.folder, request.today).as_bytes())
 }
 
-/// What tells a file and its settings from others.
-pub(super) fn file_key(candidate: &Candidate, settings: u128) -> u128 {
+/// What tells a file, its settings and what others say to it from others.
+pub(super) fn file_key(candidate: &Candidate, settings: u128, answers: Option<u128>) -> u128 {
     let mut bytes = candidate.path.as_os_str().as_encoded_bytes().to_vec();
     bytes.push(0);
     bytes.extend_from_slice(candidate.language.name().as_bytes());
     bytes.push(u8::from(candidate.named));
     bytes.extend_from_slice(&settings.to_le_bytes());
+    bytes.extend(answers.into_iter().flat_map(u128::to_le_bytes));
     xxh3_128(&bytes)
 }

@@ -46,7 +46,6 @@ pub struct Cache {
     now: SystemTime,
     /// The metadata of the files to sift: they are asked for once, however many questions depend on them.
     stats: Stats,
-    files: Arc<dyn Files>,
     settings_keys: Mutex<HashMap<usize, u128>>,
 }
 
@@ -88,7 +87,6 @@ impl Cache {
             covers_all,
             now: SystemTime::now(),
             stats: stats_of(&*request.project.files, discovery),
-            files: Arc::clone(&request.project.files),
             settings_keys: Mutex::default(),
         })
     }
@@ -96,7 +94,7 @@ impl Cache {
     /// The result for a file: the known one if nothing changed, else a new one, which is kept.
     pub(crate) fn one_file(&self, run: &OneFile<'_>) -> Result<FileResult, FileError> {
         let stat = self.stats.get(&run.candidate.path).cloned();
-        let file = file_key(run.candidate, self.settings_key(run));
+        let file = file_key(run.candidate, self.settings_key(run), run.answers);
         let known = self.old.get(file);
         if let (Some(head), Some(stat)) = (known, &stat)
             && head.stat.as_ref() == Some(stat)
@@ -139,10 +137,6 @@ impl Cache {
         {
             return None;
         }
-        let (asked, then) = stored.asked();
-        if !asked.is_empty() && self.state_of(asked) != Some(then) {
-            return None;
-        }
         let mut result = stored.into_result(&run.candidate.shown)?;
         if let FileResult::Sifted(outcome) = &mut result
             && run.wants.excerpts
@@ -164,25 +158,7 @@ impl Cache {
             true => Some(run.elsewhere.fingerprint(run.request.project, &run.candidate.path, &self.stats, self.now)?),
             false => None,
         };
-        let asked_then = match result {
-            FileResult::Sifted(outcome) => self.state_of(&outcome.asked_files)?,
-            _ => 0,
-        };
-        Stored::of(result, neighbours, asked_then, run.request.today)?.write()
-    }
-
-    /// What tells these files from those of another day, the ones that are not there included; nothing where one was written so lately
-    /// that its times do not tell.
-    fn state_of(&self, asked: &[PathBuf]) -> Option<u128> {
-        let mut bytes = Vec::new();
-        for path in asked {
-            match self.stats.get(path).cloned().or_else(|| self.files.stat(path)) {
-                Some(stat) if stat.is_fresh(self.now) => return None,
-                Some(stat) => bytes.extend_from_slice(&stat.as_bytes()),
-                None => bytes.push(0),
-            }
-        }
-        Some(xxh3_128(&bytes))
+        Stored::of(result, neighbours, run.request.today)?.write()
     }
 
     fn keep(&self, file: u128, head: Head, data: Vec<u8>) {

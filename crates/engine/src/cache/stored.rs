@@ -1,7 +1,6 @@
 //! The form in which the result of one file is kept.
 
 use std::borrow::Cow;
-use std::path::PathBuf;
 use std::sync::Arc;
 
 use jiff::civil::Date;
@@ -22,9 +21,6 @@ pub(crate) struct Stored {
     last_days: Vec<Date>,
     /// What the files around it were, where they decided over a finding.
     neighbours: Option<u128>,
-    /// The files that were asked because this one names them, and what they were.
-    asked: Vec<PathBuf>,
-    asked_then: u128,
     result: StoredResult,
 }
 
@@ -39,6 +35,8 @@ enum StoredResult {
         unsure: Vec<StoredUnsure>,
         waivers: Vec<StoredWaiver>,
         windows: Vec<StoredWindow>,
+        /// What the file says of itself and asks of others, to be read once it is needed.
+        facts: Vec<u8>,
     },
 }
 
@@ -92,18 +90,18 @@ const STATES: &[WaiverState] = &[WaiverState::Expired, WaiverState::Stale, Waive
 
 impl Stored {
     /// The form of a result; nothing where it is not to be kept.
-    pub(crate) fn of(result: &FileResult, neighbours: Option<u128>, asked_then: u128, day: Date) -> Option<Stored> {
-        let (result, last_days, asked) = match result {
+    pub(crate) fn of(result: &FileResult, neighbours: Option<u128>, day: Date) -> Option<Stored> {
+        let (result, last_days) = match result {
             FileResult::Failed(_) => return None,
             FileResult::LeftOut(cause) => {
-                (StoredResult::LeftOut(CAUSES.iter().position(|known| known == cause)? as u8), Vec::new(), Vec::new())
+                (StoredResult::LeftOut(CAUSES.iter().position(|known| known == cause)? as u8), Vec::new())
             }
             FileResult::Sifted(outcome) => {
                 let last_days = outcome.waivers.iter().filter_map(|note| note.until).collect();
-                (sifted(outcome)?, last_days, outcome.asked_files.clone())
+                (sifted(outcome)?, last_days)
             }
         };
-        Some(Stored { day, last_days, neighbours, asked, asked_then, result })
+        Some(Stored { day, last_days, neighbours, result })
     }
 
     pub(crate) fn write(&self) -> Option<Vec<u8>> {
@@ -123,22 +121,17 @@ impl Stored {
         self.neighbours
     }
 
-    /// The files that were asked, and what they were.
-    pub(crate) fn asked(&self) -> (&[PathBuf], u128) {
-        (&self.asked, self.asked_then)
-    }
-
     pub(crate) fn into_result(self, shown: &Arc<str>) -> Option<FileResult> {
         match self.result {
             StoredResult::LeftOut(cause) => Some(FileResult::LeftOut(*CAUSES.get(usize::from(cause))?)),
-            StoredResult::Sifted { lines, broken, scopes, findings, unsure, waivers, windows } => {
+            StoredResult::Sifted { lines, broken, scopes, findings, unsure, waivers, windows, facts } => {
                 Some(FileResult::Sifted(FileOutcome {
                     lines: lines as usize,
                     broken,
                     scopes: scopes.map(Scopes::from_hashes),
                     unchanged: Vec::new(),
                     depends_on_all: false,
-                    asked_files: self.asked,
+                    facts: postcard::from_bytes(&facts).ok()?,
                     asked_elsewhere: self.neighbours.is_some(),
                     findings: findings.into_iter().map(|finding| finding.revive(shown)).collect::<Option<_>>()?,
                     unsure: unsure.into_iter().map(|unsure| unsure.revive(shown)).collect::<Option<_>>()?,
@@ -174,6 +167,7 @@ fn sifted(outcome: &FileOutcome) -> Option<StoredResult> {
         unsure: outcome.unsure.iter().map(unsure).collect(),
         waivers: outcome.waivers.iter().map(waiver).collect::<Option<_>>()?,
         windows: outcome.windows.iter().map(of_window).collect(),
+        facts: postcard::to_stdvec(&outcome.facts).ok()?,
     })
 }
 

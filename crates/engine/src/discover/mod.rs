@@ -109,7 +109,7 @@ const NO_SCRIPTS: &[&str] = &[
 ];
 
 /// A file to sift.
-#[derive(Debug)]
+#[derive(Debug, Clone)]
 pub struct Candidate {
     /// Its absolute path.
     pub path: PathBuf,
@@ -260,7 +260,7 @@ impl Finder<'_> {
 }
 
 /// The language of a file: by the settings, its ending, or the program that its first line names.
-fn language_of(files: &dyn Files, path: &Path, settings: &Effective) -> Option<Language> {
+pub(crate) fn language_of(files: &dyn Files, path: &Path, settings: &Effective) -> Option<Language> {
     if let Some(language) = settings.language_of(path) {
         return Some(language);
     }

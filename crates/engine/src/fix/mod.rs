@@ -29,6 +29,7 @@ use crate::elsewhere::Elsewhere;
 use crate::files::FileError;
 use crate::project::Project;
 use crate::settings::SettingsError;
+use crate::sift::Before;
 use crate::sift::changed::ChangedSubject;
 use crate::sift::load::{bytes_of, text_of};
 use crate::sift::{FileOutcome, Request, Subject, in_pool};
@@ -78,9 +79,9 @@ pub struct FixOutcome {
 pub fn plan(request: &Request<'_>) -> Result<FixOutcome, SettingsError> {
     let discovery = discover::discover(request)?;
     request.progress.start(discovery.files.len());
-    let elsewhere = Elsewhere::default();
+    let around = Around::of(request);
     let results: Vec<Option<Result<FixedFile, FileError>>> = in_pool(request.threads, || {
-        discovery.files.par_iter().map(|candidate| plan_file(request, candidate, &elsewhere)).collect()
+        discovery.files.par_iter().map(|candidate| plan_file(request, candidate, &around)).collect()
     });
     let mut outcome =
         FixOutcome { errors: discovery.errors, looked_at: discovery.files.len(), ..FixOutcome::default() };
@@ -100,22 +101,31 @@ pub fn plan(request: &Request<'_>) -> Result<FixOutcome, SettingsError> {
     Ok(outcome)
 }
 
-fn plan_file(
-    request: &Request<'_>,
-    candidate: &Candidate,
-    elsewhere: &Elsewhere,
-) -> Option<Result<FixedFile, FileError>> {
-    let reading = read(request, candidate, elsewhere);
+fn plan_file(request: &Request<'_>, candidate: &Candidate, around: &Around) -> Option<Result<FixedFile, FileError>> {
+    let reading = read(request, candidate, around);
     request.progress.step();
     let reading = match reading {
         Ok(reading) => reading?,
         Err(error) => return Some(Err(error)),
     };
-    let subject = Subject::of(candidate, elsewhere, request.project);
+    let subject = Subject::of(candidate, &around.elsewhere, request.project);
     let mut fixed = fix_text(&reading.text, &subject, request.today, reading.identities, &*reading.keep);
     let after = reading.encoded(&mut fixed);
     let (path, shown) = (candidate.path.clone(), Arc::clone(&candidate.shown));
     Some(Ok(FixedFile { path, shown, before: reading.before, after, fixed, moved_to: None }))
+}
+
+/// What the files around those to fix say, now and before the changes that count.
+struct Around {
+    elsewhere: Elsewhere,
+    before: Option<Before>,
+}
+
+impl Around {
+    fn of(request: &Request<'_>) -> Around {
+        let before = request.only_changes.map(|changes| Before::of(request.project, changes));
+        Around { elsewhere: Elsewhere::default(), before }
+    }
 }
 
 /// A file to fix.
@@ -131,14 +141,14 @@ struct Reading<'r> {
 fn read<'r>(
     request: &'r Request<'r>,
     candidate: &'r Candidate,
-    elsewhere: &'r Elsewhere,
+    around: &'r Around,
 ) -> Result<Option<Reading<'r>>, FileError> {
     let Ok(before) = bytes_of(candidate, request.project)? else { return Ok(None) };
     let Ok(text) = text_of(candidate, before.clone()) else { return Ok(None) };
     let keep = move |text: &Text, found: &mut FileOutcome| {
-        if let Some(file) = request.only_changes.and_then(|changes| changes.of(&candidate.path)) {
-            let subject = &Subject::of(candidate, elsewhere, request.project);
-            ChangedSubject { file, candidate, subject, request }.keep_in_text(text, &mut found.findings);
+        let changed = request.only_changes.and_then(|changes| changes.of(&candidate.path));
+        if let Some((file, before)) = changed.zip(around.before.as_ref()) {
+            ChangedSubject { file, candidate, before, request }.keep_in_text(text, &mut found.findings);
         }
         if let Some(baseline) = request.baseline {
             let path = baseline.entry_path(request.project, &candidate.shown);

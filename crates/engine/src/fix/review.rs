@@ -10,9 +10,8 @@ use sieve_syntax::tree::Tree;
 use super::diff::unified_diff;
 use super::rounds::{Blame, FixedText, moved, with_edits};
 use super::verify::new_faults;
-use super::{FixOutcome, FixedFile, Reading, read};
+use super::{Around, FixOutcome, FixedFile, Reading, read};
 use crate::discover;
-use crate::elsewhere::Elsewhere;
 use crate::outcome::Finding;
 use crate::settings::SettingsError;
 use crate::sift::{Request, Subject, Wants, sift_tree};
@@ -48,7 +47,7 @@ pub fn review(
     decide: &mut dyn FnMut(&Proposal<'_>) -> Decision,
 ) -> Result<FixOutcome, SettingsError> {
     let discovery = discover::discover(request)?;
-    let elsewhere = Elsewhere::default();
+    let around = Around::of(request);
     let mut outcome =
         FixOutcome { errors: discovery.errors, looked_at: discovery.files.len(), ..FixOutcome::default() };
     let mut walk = Walk { decide, all_of: BTreeSet::new(), over: false };
@@ -56,7 +55,7 @@ pub fn review(
         if walk.over {
             break;
         }
-        let reading = match read(request, candidate, &elsewhere) {
+        let reading = match read(request, candidate, &around) {
             Ok(Some(reading)) => reading,
             Ok(None) => continue,
             Err(error) => {
@@ -64,7 +63,7 @@ pub fn review(
                 continue;
             }
         };
-        let subject = Subject::of(candidate, &elsewhere, request.project);
+        let subject = Subject::of(candidate, &around.elsewhere, request.project);
         let mut fixed = walk.one_text(request, &reading, &subject);
         let after = reading.encoded(&mut fixed);
         outcome.blamed.extend(fixed.blamed.drain(..).map(|blame| (Arc::clone(&candidate.shown), blame)));

@@ -1,7 +1,7 @@
 //! Which files of the project its imports mean.
 //!
-//! A file is summarised the first time that another one asks for it. What was checked is remembered for each file that asked, so that a
-//! kept result is used only as long as all of that is as it was, files that were not there included.
+//! What a file exports is known from its own visit where a run has made one; else the file is summarised the first time that another one
+//! asks for it.
 
 mod commented;
 mod javascript;
@@ -9,7 +9,7 @@ mod package;
 mod python;
 
 use std::cell::RefCell;
-use std::collections::{BTreeSet, HashMap};
+use std::collections::HashMap;
 use std::path::{Path, PathBuf};
 use std::sync::{Arc, Mutex, OnceLock, PoisonError};
 
@@ -29,6 +29,8 @@ type Known = Arc<OnceLock<Option<Arc<Module>>>>;
 #[derive(Debug, Default)]
 pub(crate) struct ModuleIndex {
     modules: Mutex<HashMap<PathBuf, Known>>,
+    /// What is known from the visits of files, until somebody asks: the paths from the root, and summaries.
+    packed: Mutex<HashMap<PathBuf, (String, Box<[u8]>)>>,
     /// Roots of projects without links in them.
     roots: Mutex<HashMap<PathBuf, Option<PathBuf>>>,
     /// Settings of compilers and packages, read once.
@@ -36,12 +38,23 @@ pub(crate) struct ModuleIndex {
 }
 
 impl ModuleIndex {
+    /// Notes what a file exports: its path from the root, and its summary as bytes.
+    pub(crate) fn know(&self, path: PathBuf, rooted: String, summary: Box<[u8]>) {
+        let mut packed = self.packed.lock().unwrap_or_else(PoisonError::into_inner);
+        packed.insert(path, (rooted, summary));
+    }
+
     fn module(&self, path: &Path, project: &Project) -> Option<Arc<Module>> {
         let known = {
             let mut modules = self.modules.lock().unwrap_or_else(PoisonError::into_inner);
             Arc::clone(modules.entry(path.to_path_buf()).or_default())
         };
-        known.get_or_init(|| summarise(path, project).map(Arc::new)).clone()
+        known.get_or_init(|| self.unpack(path).or_else(|| summarise(path, project)).map(Arc::new)).clone()
+    }
+
+    fn unpack(&self, path: &Path) -> Option<Module> {
+        let (path, summary) = self.packed.lock().unwrap_or_else(PoisonError::into_inner).remove(path)?;
+        Some(Module { path: path.into(), summary: postcard::from_bytes(&summary).ok()? })
     }
 
     /// Whether a file truly lies below a root, whatever links lead to it.
@@ -73,19 +86,13 @@ pub(crate) struct ModulesOf<'m> {
     index: &'m ModuleIndex,
     project: &'m Project,
     language: Language,
-    asked: RefCell<BTreeSet<PathBuf>>,
     /// What was found, by the file that asked and the name it used: a file names each of its modules many times.
     found: RefCell<HashMap<(String, String), Option<Arc<Module>>>>,
 }
 
 impl<'m> ModulesOf<'m> {
     pub(crate) fn new(index: &'m ModuleIndex, project: &'m Project, language: Language) -> ModulesOf<'m> {
-        ModulesOf { index, project, language, asked: RefCell::default(), found: RefCell::default() }
-    }
-
-    /// The files that were looked for, whether they are there or not.
-    pub(crate) fn asked(self) -> Vec<PathBuf> {
-        self.asked.into_inner().into_iter().collect()
+        ModulesOf { index, project, language, found: RefCell::default() }
     }
 
     fn root(&self) -> &'m Path {
@@ -98,12 +105,10 @@ impl<'m> ModulesOf<'m> {
 
     /// Whether a file is there. Links are not followed out of the project: what they lead to is not known.
     fn is_file(&self, path: &Path) -> bool {
-        self.asked.borrow_mut().insert(path.to_path_buf());
         path.starts_with(self.root()) && self.project.files.kind(path).is_ok_and(|kind| kind == EntryKind::File)
     }
 
     fn settings(&self, path: &Path) -> Option<Arc<serde_json::Value>> {
-        self.asked.borrow_mut().insert(path.to_path_buf());
         // Settings may name others anywhere; what lies outside is none of the code base's.
         if path.starts_with(self.root()) { self.index.settings(self.project, path) } else { None }
     }

@@ -5,7 +5,7 @@ use std::sync::Arc;
 use sieve_rules::catalogue;
 use sieve_syntax::text::Text;
 
-use super::{FileOutcome, Request, Subject, Wants, load, sift_text};
+use super::{Before, FileOutcome, Request, Subject, Wants, load, sift_text};
 use crate::baseline::{Baseline, Matching};
 use crate::discover::Candidate;
 use crate::git::{ChangedFile, ChangedLines};
@@ -15,7 +15,7 @@ use crate::outcome::Finding;
 pub(crate) struct ChangedSubject<'c> {
     pub(crate) file: &'c ChangedFile,
     pub(crate) candidate: &'c Candidate,
-    pub(crate) subject: &'c Subject<'c>,
+    pub(crate) before: &'c Before,
     pub(crate) request: &'c Request<'c>,
 }
 
@@ -65,10 +65,10 @@ impl ChangedSubject<'_> {
     fn take_old(&self, findings: &mut Vec<Finding>) -> Vec<Finding> {
         let mut all_old = Vec::new();
         for before in self.texts_before() {
-            let known = known_before(&before, self.subject, self.request);
+            let known = self.known_before(&before);
             let bare = |finding: &Finding| Finding { held: None, ..finding.clone() };
             let mut marked: Vec<Finding> = findings.iter().map(bare).collect();
-            Matching::new(&known).match_file(&self.subject.shown, &mut marked, None);
+            Matching::new(&known).match_file(&self.candidate.shown, &mut marked, None);
             let with_marks = std::mem::take(findings).into_iter().zip(marked);
             let (old, new): (Vec<_>, Vec<_>) = with_marks.partition(|(_, marked)| marked.held.is_some());
             *findings = new.into_iter().map(|(finding, _)| finding).collect();
@@ -76,14 +76,15 @@ impl ChangedSubject<'_> {
         }
         all_old
     }
-}
 
-/// The findings of the text before the change, in the form that findings are recognised by.
-fn known_before(before: &Text, subject: &Subject<'_>, request: &Request<'_>) -> Baseline {
-    let wants = Wants { identities: true, excerpts: false };
-    let mut findings = sift_text(before, subject, wants, request.today).findings;
-    for finding in &mut findings {
-        finding.held = None;
+    /// The findings of a text before the change, among the files of then, in the form that findings are recognised by.
+    fn known_before(&self, text: &Text) -> Baseline {
+        let wants = Wants { identities: true, excerpts: false };
+        let subject = Subject::of(self.candidate, &self.before.elsewhere, &self.before.project);
+        let mut findings = sift_text(text, &subject, wants, self.request.today).findings;
+        for finding in &mut findings {
+            finding.held = None;
+        }
+        Baseline::of_file(Arc::clone(&self.candidate.shown), &findings, self.request.today)
     }
-    Baseline::of_file(Arc::clone(&subject.shown), &findings, request.today)
 }

@@ -1,7 +1,9 @@
 //! Runs the rules over files: read, parse, check, hold back; many files at once, one outcome.
 
+mod before;
 pub(crate) mod changed;
 mod debt;
+mod dependants;
 pub(crate) mod load;
 mod text;
 
@@ -20,12 +22,14 @@ use crate::discover::{self, Candidate, Discovery};
 use crate::elsewhere::Elsewhere;
 use crate::files::FileError;
 use crate::git::Changes;
+use crate::join;
 use crate::outcome::{LeftOut, Outcome};
 use crate::project::Project;
 use crate::settings::{SettingsError, SettingsTree};
 use crate::upkeep::{project_findings, waiver_findings};
 use crate::waiver::{add_settings_waivers, settle_waivers};
 
+pub(crate) use before::Before;
 use changed::ChangedSubject;
 use debt::Debt;
 pub(crate) use text::sift_tree;
@@ -112,17 +116,73 @@ pub fn sift(request: &Request<'_>) -> Result<Sifted, SettingsError> {
 
 /// Looks for the files, and sifts them. The cache is read while they are looked for.
 fn all_files(request: &Request<'_>) -> Result<(Discovery, Vec<FileResult>), SettingsError> {
-    let (discovery, kept) = rayon::join(|| discover::discover(request), || Kept::read(request));
-    let discovery = discovery?;
-    request.progress.start(discovery.files.len());
     let elsewhere = Elsewhere::default();
-    let cache = kept.and_then(|kept| Cache::open(kept, request, &discovery));
-    let one = |candidate: &Candidate| one_file(request, candidate, &elsewhere, cache.as_ref());
-    let results = discovery.files.par_iter().map(one).collect();
+    if let Some(changes) = request.only_changes {
+        return changed_files(request, changes, &elsewhere);
+    }
+    let (discovery, mut results, cache) = visit(request, &elsewhere)?;
+    answer(request, &elsewhere, &discovery.files, &mut results, cache.as_ref());
     if let Some(cache) = cache {
         cache.save();
     }
     Ok((discovery, results))
+}
+
+/// Looks for the files, and visits each by itself.
+fn visit(
+    request: &Request<'_>,
+    elsewhere: &Elsewhere,
+) -> Result<(Discovery, Vec<FileResult>, Option<Cache>), SettingsError> {
+    let (discovery, kept) = rayon::join(|| discover::discover(request), || Kept::read(request));
+    let discovery = discovery?;
+    request.progress.start(discovery.files.len());
+    let cache = kept.and_then(|kept| Cache::open(kept, request, &discovery));
+    let one = |candidate: &Candidate| {
+        let result = OneFile::of(request, candidate, elsewhere).result(cache.as_ref());
+        request.progress.step();
+        result
+    };
+    let results = discovery.files.par_iter().map(one).collect();
+    Ok((discovery, results, cache))
+}
+
+/// Sifts the files that changed, and adds what they bring to others.
+fn changed_files(
+    request: &Request<'_>,
+    changes: &Changes,
+    elsewhere: &Elsewhere,
+) -> Result<(Discovery, Vec<FileResult>), SettingsError> {
+    let before = Before::of(request.project, changes);
+    let mut discovery = discover::discover(request)?;
+    request.progress.start(discovery.files.len());
+    let one = |candidate: &Candidate| {
+        let result = OneFile::of(request, candidate, elsewhere).changed(changes, &before);
+        request.progress.step();
+        result.unwrap_or_else(FileResult::Failed)
+    };
+    let mut results: Vec<FileResult> = discovery.files.par_iter().map(one).collect();
+    dependants::add(request, changes, &before, &mut discovery, &mut results)?;
+    Ok((discovery, results))
+}
+
+/// Visits once more the files to which it makes a difference what others say.
+fn answer(
+    request: &Request<'_>,
+    elsewhere: &Elsewhere,
+    files: &[Candidate],
+    results: &mut [FileResult],
+    cache: Option<&Cache>,
+) {
+    join::index(&elsewhere.modules, request.project, files, results);
+    let concerned = join::concerned(&elsewhere.modules, request.project, files, results);
+    let again = |(place, answers): &(usize, u128)| {
+        let run = OneFile { answers: Some(*answers), ..OneFile::of(request, &files[*place], elsewhere) };
+        (*place, run.result(cache))
+    };
+    let answered: Vec<(usize, FileResult)> = concerned.par_iter().map(again).collect();
+    for (place, result) in answered {
+        results[place] = result;
+    }
 }
 
 /// Runs work on threads with enough stack for deep nesting.
@@ -142,26 +202,30 @@ pub(crate) enum FileResult {
     Failed(FileError),
 }
 
-fn one_file(request: &Request<'_>, candidate: &Candidate, elsewhere: &Elsewhere, cache: Option<&Cache>) -> FileResult {
-    let wants = Wants { identities: request.needs_identities(), ..request.wants };
-    let run = OneFile { request, candidate, elsewhere, wants };
-    let result = match cache {
-        Some(cache) => cache.one_file(&run),
-        None => run.sift(),
-    };
-    request.progress.step();
-    result.unwrap_or_else(FileResult::Failed)
-}
-
 /// One file with all that sifting it takes.
 pub(crate) struct OneFile<'o> {
     pub(crate) request: &'o Request<'o>,
     pub(crate) candidate: &'o Candidate,
     pub(crate) elsewhere: &'o Elsewhere,
     pub(crate) wants: Wants,
+    /// What tells the answers of other files from other ones, where they have been asked.
+    pub(crate) answers: Option<u128>,
 }
 
-impl OneFile<'_> {
+impl<'o> OneFile<'o> {
+    fn of(request: &'o Request<'o>, candidate: &'o Candidate, elsewhere: &'o Elsewhere) -> OneFile<'o> {
+        let wants = Wants { identities: request.needs_identities(), ..request.wants };
+        OneFile { request, candidate, elsewhere, wants, answers: None }
+    }
+
+    fn result(&self, cache: Option<&Cache>) -> FileResult {
+        let result = match cache {
+            Some(cache) => cache.one_file(self),
+            None => self.sift(),
+        };
+        result.unwrap_or_else(FileResult::Failed)
+    }
+
     fn sift(&self) -> Result<FileResult, FileError> {
         match load::bytes_of(self.candidate, self.request.project)? {
             Err(cause) => Ok(FileResult::LeftOut(cause)),
@@ -176,12 +240,27 @@ impl OneFile<'_> {
             Ok(text) => text,
         };
         let subject = Subject::of(self.candidate, self.elsewhere, self.request.project);
+        let subject = Subject { asks_others: self.answers.is_some(), ..subject };
+        FileResult::Sifted(sift_text(&text, &subject, self.wants, self.request.today))
+    }
+
+    /// Sifts a changed file, and keeps what the change brought.
+    fn changed(&self, changes: &Changes, before: &Before) -> Result<FileResult, FileError> {
+        let bytes = match load::bytes_of(self.candidate, self.request.project)? {
+            Err(cause) => return Ok(FileResult::LeftOut(cause)),
+            Ok(bytes) => bytes,
+        };
+        let text = match load::text_of(self.candidate, bytes) {
+            Err(cause) => return Ok(FileResult::LeftOut(cause)),
+            Ok(text) => text,
+        };
+        let subject = Subject::of(self.candidate, self.elsewhere, self.request.project);
         let mut outcome = sift_text(&text, &subject, self.wants, self.request.today);
-        if let Some(file) = self.request.only_changes.and_then(|changes| changes.of(&self.candidate.path)) {
-            let changed = ChangedSubject { file, candidate: self.candidate, subject: &subject, request: self.request };
+        if let Some(file) = changes.of(&self.candidate.path) {
+            let changed = ChangedSubject { file, candidate: self.candidate, before, request: self.request };
             changed.keep_in_outcome(&mut outcome);
         }
-        FileResult::Sifted(outcome)
+        Ok(FileResult::Sifted(outcome))
     }
 }
 

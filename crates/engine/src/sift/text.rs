@@ -1,12 +1,14 @@
 //! Sifts one text: rules, then waivers, then what is to be said of the waivers.
 
 use std::collections::BTreeSet;
-use std::path::{Path, PathBuf};
+use std::path::Path;
 use std::sync::Arc;
 
 use jiff::civil::Date;
-use sieve_meaning::project::Linker;
+use sieve_meaning::names_of;
+use sieve_meaning::project::{Linker, Others, Summary};
 use sieve_rules as rules;
+use sieve_rules::Input;
 use sieve_rules::copies::Window;
 use sieve_syntax::language::Language;
 use sieve_syntax::text::Text;
@@ -16,6 +18,7 @@ use super::Wants;
 use crate::baseline::Scopes;
 use crate::discover::Candidate;
 use crate::elsewhere::Elsewhere;
+use crate::join::{Asked, Facts};
 use crate::modules::ModulesOf;
 use crate::outcome::{Finding, UnsurePlace, WaiverNote};
 use crate::project::{Project, relative};
@@ -36,8 +39,8 @@ pub struct FileOutcome {
     pub unchanged: Vec<Finding>,
     /// Whether any file of the project may have decided over a finding.
     pub depends_on_all: bool,
-    /// The files that were looked for because this one names them, whether they are there or not.
-    pub asked_files: Vec<PathBuf>,
+    /// What it says of itself and asks of others; nothing where others have answered.
+    pub(crate) facts: Facts,
     /// Whether what other files say decided over a finding.
     pub asked_elsewhere: bool,
     /// Its findings, waived ones included, in order.
@@ -64,6 +67,8 @@ pub struct Subject<'s> {
     pub elsewhere: &'s Elsewhere,
     /// The folders that paths start from.
     pub project: &'s Project,
+    /// Whether other files are asked at once. Else what is asked of them becomes a part of the facts.
+    pub asks_others: bool,
 }
 
 impl<'s> Subject<'s> {
@@ -85,6 +90,7 @@ impl<'s> Subject<'s> {
             path: &candidate.path,
             elsewhere,
             project,
+            asks_others: true,
         }
     }
 }
@@ -100,7 +106,13 @@ pub(crate) fn sift_tree(text: &Text, tree: &Tree, subject: &Subject<'_>, wants: 
     let modules = ModulesOf::new(&subject.elsewhere.modules, subject.project, subject.language);
     let path = subject.rooted_path();
     let linker = Linker { language: subject.language, path: &path, modules: &modules };
-    let mut report = rules::run(&path, subject.language, text, tree, &linker, subject.settings.dispatch());
+    let asked = Asked::of(subject.language);
+    let others: &dyn Others = if subject.asks_others { &linker } else { &asked };
+    let dispatch = subject.settings.dispatch();
+    let names = dispatch.needs_names().then(|| names_of(subject.language, text, tree));
+    let input = Input { path: &path, language: subject.language, text, tree, names: names.as_ref(), others };
+    let mut report = rules::run_on(&input, dispatch);
+    let summary = names.filter(|_| !subject.asks_others).map(|names| Summary::of(subject.language, text, tree, &names));
     let depends_on_all = report.findings.iter().any(of_whole_project);
     let asked_elsewhere = leave_what_others_use(&mut report, subject);
     let mut findings: Vec<Finding> = report.findings.into_iter().map(|finding| view.finding(finding)).collect();
@@ -121,7 +133,7 @@ pub(crate) fn sift_tree(text: &Text, tree: &Tree, subject: &Subject<'_>, wants: 
         scopes: wants.identities.then(|| Scopes::of(text, tree)),
         unchanged: Vec::new(),
         depends_on_all,
-        asked_files: modules.asked(),
+        facts: asked.into_facts(summary),
         asked_elsewhere,
         findings,
         unsure,

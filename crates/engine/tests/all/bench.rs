@@ -55,6 +55,7 @@ impl Bench {
             path: &path,
             elsewhere: &self.elsewhere,
             project: &self.project,
+            asks_others: true,
         })
     }
 

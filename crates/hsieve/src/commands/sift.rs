@@ -159,6 +159,7 @@ fn sift_input(arguments: &SiftArguments, setup: &Setup, wants: Wants) -> anyhow:
         path: &whole,
         elsewhere: &elsewhere,
         project: &setup.project,
+        asks_others: true,
     };
     let wants = Wants { identities: setup.baseline.is_some(), ..wants };
     let mut file = sift_text(&text, &subject, wants, setup.today);

@@ -168,6 +168,7 @@ impl Place<'_> {
             path: self.path,
             elsewhere: &elsewhere,
             project: self.project,
+            asks_others: true,
         };
         let found = sift_text(text, &subject, Wants::default(), sieve_engine::today()).findings;
         found.into_iter().filter(|finding| finding.held.is_none()).collect()

@@ -8,6 +8,7 @@ mod changes;
 mod copies;
 mod debt;
 mod demo;
+mod dependants;
 mod docs;
 mod exempt;
 mod ferry;

@@ -128,7 +128,7 @@ impl<'c, 't> Calls<'c, 't> {
             Thing::Function(function) if !is_new => Some(Called::Known(Callee::of_function(function, None, false))),
             Thing::Class(class) if makes_objects => Some(match self.constructor(class, 0)? {
                 Constructor::Takes(signature) => Called::Known(Callee::of_class(signature, class.line, None)),
-                Constructor::Outside => Called::Outside(Target::Class(class.clone(), self.own_bases(class))),
+                Constructor::Outside => Called::Outside(Target::Class(Class::clone(class), self.own_bases(class))),
             }),
             Thing::Alias(module, path) => {
                 Some(Called::Outside(Target::Import { module: module.clone(), path: path.clone() }))
@@ -177,7 +177,7 @@ impl<'c, 't> Calls<'c, 't> {
             let Some(binding) = self.names.lookup(ScopeId::FILE, &name) else { continue };
             if let Thing::Class(base) = &*self.thing(binding) {
                 waiting.extend(base.bases.iter().cloned());
-                found.push((name, base.clone()));
+                found.push((name, Class::clone(base)));
             }
         }
         found

@@ -1,5 +1,6 @@
 //! What is known of a class: what making an object of it takes.
 
+use serde::{Deserialize, Serialize};
 use sieve_syntax::language::Language;
 use sieve_syntax::text::Text;
 use sieve_syntax::tree::{Kind, NodeRef, Role};
@@ -11,7 +12,7 @@ use crate::refers::outside;
 use crate::signature::Signature;
 
 /// A class that others make objects of.
-#[derive(Debug, Clone, PartialEq, Eq)]
+#[derive(Debug, Clone, PartialEq, Eq, PartialOrd, Ord, Serialize, Deserialize)]
 pub struct Class {
     /// What its own constructor takes, without the object; nothing if it has none.
     pub constructor: Option<Signature>,
@@ -24,7 +25,7 @@ pub struct Class {
 }
 
 /// What a class is built on.
-#[derive(Debug, Clone, PartialEq, Eq)]
+#[derive(Debug, Clone, PartialEq, Eq, PartialOrd, Ord, Serialize, Deserialize)]
 pub enum Base {
     /// A class of the same file, by its name.
     Here(String),

@@ -1,5 +1,6 @@
 //! What is known of a function by its declaration.
 
+use serde::{Deserialize, Serialize};
 use sieve_syntax::language::Language;
 use sieve_syntax::text::{Span, Text};
 use sieve_syntax::tree::{Kind, NodeRef, Role, TokenKind};
@@ -7,7 +8,7 @@ use sieve_syntax::tree::{Kind, NodeRef, Role, TokenKind};
 use crate::signature::{Parameter, Passing, Signature};
 
 /// A function that others call.
-#[derive(Debug, Clone, PartialEq, Eq)]
+#[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize)]
 pub struct Function {
     /// What it takes; nothing where a decorator may change that.
     pub signature: Option<Signature>,

@@ -4,6 +4,7 @@ use std::fmt;
 use std::rc::Rc;
 use std::sync::Arc;
 
+use serde::{Deserialize, Serialize};
 use sieve_syntax::language::Language;
 
 use super::{Base, Class, Function, Module, Modules, Thing};
@@ -30,7 +31,7 @@ pub struct Callee {
 }
 
 /// What a call runs that other files decide over.
-#[derive(Debug, Clone, PartialEq, Eq)]
+#[derive(Debug, Clone, PartialEq, Eq, PartialOrd, Ord, Serialize, Deserialize)]
 pub enum Target {
     /// A thing of another module.
     Import {

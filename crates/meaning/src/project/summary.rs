@@ -1,6 +1,7 @@
 //! What a file exports to others.
 
 use rustc_hash::FxHashMap;
+use serde::{Deserialize, Serialize};
 use sieve_syntax::language::Language;
 use sieve_syntax::text::Text;
 use sieve_syntax::tree::{Kind, NodeRef, Role, Tree};
@@ -10,12 +11,12 @@ use crate::names::{Binding, DeclarationSort, Names, ScopeId};
 use crate::refers::{Outside, of_item, outside};
 
 /// What others get by a name.
-#[derive(Debug, Clone, PartialEq, Eq)]
+#[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize)]
 pub enum Thing {
     /// A function.
-    Function(Function),
+    Function(Box<Function>),
     /// A class.
-    Class(Class),
+    Class(Box<Class>),
     /// A thing of another module: the module, and the names that lead to it.
     Alias(String, Vec<String>),
     /// Something else.
@@ -23,7 +24,7 @@ pub enum Thing {
 }
 
 /// What a file exports.
-#[derive(Debug, Default)]
+#[derive(Debug, Default, Serialize, Deserialize)]
 pub struct Summary {
     /// Things of the whole file by their names in it.
     own: FxHashMap<Box<str>, Thing>,
@@ -96,7 +97,7 @@ impl Summary {
                 if is_default {
                     out.entry("default".into()).or_insert_with(|| match value.kind() {
                         Kind::Name => self.own.get(text.slice(value.span())).cloned().unwrap_or(Thing::Other),
-                        Kind::Function | Kind::Lambda => Thing::Function(Function::of(language, text, value)),
+                        Kind::Function | Kind::Lambda => Thing::Function(Function::of(language, text, value).into()),
                         _ => Thing::Other,
                     });
                 }
@@ -181,15 +182,17 @@ pub(super) fn thing_of<'t>(
         return Thing::Other;
     }
     match (only.sort, name.parent()) {
-        (DeclarationSort::Function, Some(function)) => Thing::Function(Function::of(language, text, function)),
+        (DeclarationSort::Function, Some(function)) => Thing::Function(Function::of(language, text, function).into()),
         (DeclarationSort::Class, Some(class)) if matches!(class.kind(), Kind::Class | Kind::ClassExpression) => {
-            Thing::Class(Class::of(language, text, names, class))
+            Thing::Class(Class::of(language, text, names, class).into())
         }
         (DeclarationSort::Import, _) => of_item(language, text, name).map_or(Thing::Other, |found| alias(&found)),
         (DeclarationSort::Assignment, Some(holder)) if language != Language::Python => {
             let value = holder.child(Role::Value).filter(|_| name.role() == Role::Target);
             match value {
-                Some(value) if value.kind() == Kind::Lambda => Thing::Function(Function::of(language, text, value)),
+                Some(value) if value.kind() == Kind::Lambda => {
+                    Thing::Function(Function::of(language, text, value).into())
+                }
                 Some(value) => match outside(language, text, names, value) {
                     Some(found) if !found.module.is_empty() => alias(&found),
                     _ => Thing::Other,

@@ -1,6 +1,5 @@
 //! Runs one rule over code in which the places of findings are marked.
 
-use sieve_meaning::project::Alone;
 use sieve_rules::{Ban, BanSort, Chosen, Dispatch, Enabled, OptionValue, Report, catalogue, run};
 use sieve_syntax::language::Language;
 use sieve_syntax::text::Text;
@@ -78,7 +77,7 @@ impl Bench {
             tree.faults()
         );
         let dispatch = Dispatch::new(vec![enabled]).choosing(chosen);
-        let mut report = run(&self.path, self.language, &text, &tree, &Alone, &dispatch);
+        let mut report = run(&self.path, self.language, &text, &tree, &dispatch);
         report.findings.sort_by_key(|finding| finding.span);
         report
     }

@@ -1,0 +1,95 @@
+//! Joins what the files of a run say of themselves with what they ask of each other.
+//!
+//! No file is parsed for the sake of another: the answers come from the facts of all files. Only a file to which an answer makes a
+//! difference is visited once more, with the answers at hand.
+
+mod facts;
+
+use rayon::prelude::*;
+use sieve_meaning::project::{Callee, Linker, Others};
+use xxhash_rust::xxh3::xxh3_128;
+
+use crate::discover::Candidate;
+use crate::modules::{ModuleIndex, ModulesOf};
+use crate::project::{Project, relative};
+use crate::sift::FileResult;
+
+pub(crate) use facts::{Asked, Facts};
+
+/// Puts what files export into an index. Afterwards their facts hold only what they ask.
+pub(crate) fn index(index: &ModuleIndex, project: &Project, files: &[Candidate], results: &mut [FileResult]) {
+    for (candidate, result) in files.iter().zip(results) {
+        let FileResult::Sifted(outcome) = result else { continue };
+        let summary = outcome.facts.summary.take();
+        if let Some((summary, path)) = summary.zip(relative(&project.root, &candidate.path)) {
+            index.know(candidate.path.clone(), path, summary);
+        }
+    }
+}
+
+/// Puts what files export into an index, but for some of the files.
+pub(crate) fn index_but(
+    index: &ModuleIndex,
+    project: &Project,
+    files: &[Candidate],
+    results: &[FileResult],
+    is_left_out: impl Fn(&Candidate) -> bool,
+) {
+    for (candidate, result) in files.iter().zip(results).filter(|(candidate, _)| !is_left_out(candidate)) {
+        let FileResult::Sifted(outcome) = result else { continue };
+        if let Some((summary, path)) = outcome.facts.summary.clone().zip(relative(&project.root, &candidate.path)) {
+            index.know(candidate.path.clone(), path, summary);
+        }
+    }
+}
+
+/// Files by their place in a list, to which the answers of others make a difference, with a digest of the answers. Afterwards no
+/// file asks anything.
+pub(crate) fn concerned(
+    index: &ModuleIndex,
+    project: &Project,
+    files: &[Candidate],
+    results: &mut [FileResult],
+) -> Vec<(usize, u128)> {
+    let answers = |(place, result): (usize, &mut FileResult)| match result {
+        FileResult::Sifted(outcome) => {
+            let facts = std::mem::take(&mut outcome.facts);
+            Some((place, answers(index, project, &files[place], &facts)?))
+        }
+        FileResult::LeftOut(_) | FileResult::Failed(_) => None,
+    };
+    results.par_iter_mut().enumerate().filter_map(answers).collect()
+}
+
+/// A digest of the answers to a file, if they make a difference to it.
+fn answers(index: &ModuleIndex, project: &Project, candidate: &Candidate, facts: &Facts) -> Option<u128> {
+    if facts.calls.is_empty() && facts.loads.is_empty() {
+        return None;
+    }
+    let path = relative(&project.root, &candidate.path)?;
+    let modules = ModulesOf::new(index, project, candidate.language);
+    let linker = Linker { language: candidate.language, path: &path, modules: &modules };
+    let calls = facts.calls.iter().map(|call| call.ask(&linker)).filter(|(_, matters)| *matters);
+    let calls: Vec<Option<Callee>> = calls.map(|(callee, _)| callee).collect();
+    let loads: Vec<&String> = facts.loads.iter().filter(|module| linker.has_effects(module)).collect();
+    let matters = !calls.is_empty() || !loads.is_empty();
+    matters.then(|| xxh3_128(format!("{calls:?} {loads:?}").as_bytes()))
+}
+
+/// Whether a file whose own text is the same is given other answers than before, and one of the new ones matters.
+pub(crate) fn minds_change(
+    (index, project): (&ModuleIndex, &Project),
+    (index_before, before): (&ModuleIndex, &Project),
+    candidate: &Candidate,
+    facts: &Facts,
+) -> bool {
+    let Some(path) = relative(&project.root, &candidate.path).filter(|_| !facts.calls.is_empty()) else { return false };
+    let language = candidate.language;
+    let (now, then) = (ModulesOf::new(index, project, language), ModulesOf::new(index_before, before, language));
+    let now = Linker { language, path: &path, modules: &now };
+    let then = Linker { language, path: &path, modules: &then };
+    facts.calls.iter().any(|call| {
+        let (callee, matters) = call.ask(&now);
+        matters && call.ask(&then).0 != callee
+    })
+}

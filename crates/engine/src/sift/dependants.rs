@@ -1,0 +1,82 @@
+//! Files that did not change, but call what did: what a change brings there is a part of it.
+
+use std::collections::HashSet;
+use std::path::PathBuf;
+
+use rayon::prelude::*;
+use sieve_syntax::language::Language;
+
+use super::before::Before;
+use super::{FileOutcome, FileResult, OneFile, Request, Subject, Unwatched, load, sift_text, visit};
+use crate::discover::{self, Candidate, Discovery};
+use crate::elsewhere::Elsewhere;
+use crate::git::Changes;
+use crate::join;
+use crate::outcome::Finding;
+use crate::settings::SettingsError;
+
+/// Adds the files to which the changes of others make a difference, with what is new in each.
+pub(super) fn add(
+    request: &Request<'_>,
+    changes: &Changes,
+    before: &Before,
+    discovery: &mut Discovery,
+    results: &mut Vec<FileResult>,
+) -> Result<(), SettingsError> {
+    let has_names = |path: &PathBuf| {
+        let settings = request.settings.for_file(path)?;
+        let language = discover::language_of(&*request.project.files, path, &settings);
+        Ok(language.is_some_and(|language| Language::WITH_NAMES.contains(&language)))
+    };
+    let names: Vec<bool> = changes.files.keys().map(has_names).collect::<Result<_, SettingsError>>()?;
+    if !names.contains(&true) {
+        return Ok(());
+    }
+    let whole = Request { only_changes: None, progress: &Unwatched, ..*request };
+    let elsewhere = Elsewhere::default();
+    let (mut all, mut known, cache) = visit(&whole, &elsewhere)?;
+    if let Some(cache) = cache {
+        cache.save();
+    }
+    let is_changed = |file: &Candidate| changes.of(&file.path).is_some();
+    join::index_but(&before.elsewhere.modules, request.project, &all.files, &known, is_changed);
+    join::index(&elsewhere.modules, request.project, &all.files, &mut known);
+    let now = (&elsewhere.modules, request.project);
+    let then = (&before.elsewhere.modules, &before.project);
+    let pairs: Vec<(Candidate, FileResult)> = all.files.drain(..).zip(known).collect();
+    let minds = |(candidate, result): &(Candidate, FileResult)| match result {
+        FileResult::Sifted(outcome) => {
+            !is_changed(candidate) && join::minds_change(now, then, candidate, &outcome.facts)
+        }
+        FileResult::LeftOut(_) | FileResult::Failed(_) => false,
+    };
+    let concerned: Vec<Candidate> = pairs.into_par_iter().filter(minds).map(|(candidate, _)| candidate).collect();
+    let brought = concerned.par_iter().map(|candidate| brought(&whole, candidate, &elsewhere, before));
+    for (candidate, outcome) in concerned.iter().zip(brought.collect::<Vec<_>>()) {
+        let Some(outcome) = outcome.filter(|outcome| !outcome.findings.is_empty()) else { continue };
+        let place = discovery.files.partition_point(|file| file.shown < candidate.shown);
+        discovery.files.insert(place, candidate.clone());
+        results.insert(place, FileResult::Sifted(outcome));
+    }
+    Ok(())
+}
+
+/// What the change of other files brings into one; what was there anyway is kept apart.
+fn brought(
+    request: &Request<'_>,
+    candidate: &Candidate,
+    elsewhere: &Elsewhere,
+    before: &Before,
+) -> Option<FileOutcome> {
+    let run = OneFile::of(request, candidate, elsewhere);
+    let text = load::text_of(candidate, load::bytes_of(candidate, request.project).ok()?.ok()?).ok()?;
+    let now = Subject::of(candidate, elsewhere, request.project);
+    let then = Subject::of(candidate, &before.elsewhere, &before.project);
+    let mut outcome = sift_text(&text, &now, run.wants, request.today);
+    let key = |finding: &Finding| (finding.rule, finding.span, finding.message.clone());
+    let old: HashSet<_> = sift_text(&text, &then, run.wants, request.today).findings.iter().map(key).collect();
+    let (unchanged, new) = std::mem::take(&mut outcome.findings).into_iter().partition(|one| old.contains(&key(one)));
+    (outcome.findings, outcome.unchanged) = (new, unchanged);
+    (outcome.unsure, outcome.waivers, outcome.windows) = (Vec::new(), Vec::new(), Vec::new());
+    Some(outcome)
+}
