@@ -145,3 +145,67 @@ fn calls_lead_through_the_modules_of_a_project() {
         assert_eq!(callee(Language::TypeScript, source, &linker).as_deref(), expected, "{source}");
     }
 }
+
+#[test]
+fn a_module_lacks_what_it_certainly_does_not_have() {
+    let python = Project::with(
+        Language::Python,
+        &[
+            ("tides", "low = 1\nif low:\n    high = 2\ndef sail():\n    global late\n    late = 3\n"),
+            ("made", "globals()['low'] = 1\n"),
+            ("lazy", "def __getattr__(name):\n    return name\n"),
+            ("broken", "low = (\n"),
+            ("star", "from tides import *\n"),
+            ("open_star", "from elsewhere import *\n"),
+        ],
+    );
+    let linker = Linker { language: Language::Python, path: "main", modules: &python };
+    for (module, name, lacks) in [
+        ("tides", "low", false),
+        ("tides", "high", false),
+        ("tides", "late", false),
+        ("tides", "spring", true),
+        ("made", "spring", false),
+        ("lazy", "spring", false),
+        ("broken", "spring", false),
+        ("star", "low", false),
+        ("star", "spring", true),
+        ("open_star", "spring", false),
+        ("elsewhere", "spring", false),
+    ] {
+        assert_eq!(linker.lacks(module, name), lacks, "{module}.{name}");
+    }
+    let script = Project::with(
+        Language::TypeScript,
+        &[
+            (
+                "./tides",
+                "export const low = 1, { high } = low;\nexport type Tide = number;\nexport interface Quay {}\nexport enum Depth {}\n\
+                 export abstract class Boat {}\nexport declare function sail(): void;\nexport namespace Crew {}\nexport * as all from './boats';\n",
+            ),
+            ("./boats", "const moor = 1;\nexport { moor as dock };\nexport default moor;\n"),
+            ("./old", "module.exports = { low: 1 };\n"),
+            ("./script", "var low = 1;\n"),
+            ("./all", "export * from './tides';\nexport * from './boats';\n"),
+            ("./open", "export * from 'elsewhere';\n"),
+        ],
+    );
+    let linker = Linker { language: Language::TypeScript, path: "main", modules: &script };
+    for name in ["low", "high", "Tide", "Quay", "Depth", "Boat", "sail", "Crew", "all"] {
+        assert!(!linker.lacks("./tides", name), "{name}");
+        assert!(!linker.lacks("./all", name), "{name} through a star");
+    }
+    for (module, name, lacks) in [
+        ("./tides", "default", true),
+        ("./tides", "spring", true),
+        ("./boats", "default", false),
+        ("./boats", "dock", false),
+        ("./boats", "moor", true),
+        ("./old", "spring", false),
+        ("./script", "spring", false),
+        ("./all", "spring", true),
+        ("./open", "spring", false),
+    ] {
+        assert_eq!(linker.lacks(module, name), lacks, "{module} {name}");
+    }
+}

@@ -1,4 +1,4 @@
-//! Calls that are where an error is expected: the failure is intended.
+//! Places where an error is expected: the failure is intended, or handled.
 
 use sieve_syntax::language::Language;
 use sieve_syntax::tree::{Kind, NodeRef, Role};
@@ -30,4 +30,27 @@ pub(crate) fn expects_error(file: File<'_>, call: NodeRef<'_>) -> bool {
         inner = around;
     }
     false
+}
+
+/// Whether an import is where it may fail: in a `try` that handles that, or in a test that expects it.
+pub(crate) fn handles_failed_import(file: File<'_>, import: NodeRef<'_>) -> bool {
+    let expects =
+        |item: NodeRef<'_>| ["Error", "raises", "suppress"].iter().any(|word| file.node_text(item).contains(word));
+    let in_with = import
+        .ancestors()
+        .filter(|node| node.kind() == Kind::With)
+        .any(|with| with.children_in(Role::Item).any(expects));
+    in_with || is_in_handling_try(file, import)
+}
+
+fn is_in_handling_try(file: File<'_>, import: NodeRef<'_>) -> bool {
+    import.ancestors().filter(|node| node.kind() == Kind::Try).any(|node| {
+        node.children_in(Role::Handler).any(|handler| match handler.child(Role::Exception) {
+            None => true,
+            Some(exception) => {
+                let text = file.node_text(exception);
+                text.contains("ImportError") || text.contains("ModuleNotFoundError") || text.ends_with("Exception")
+            }
+        })
+    })
 }

@@ -70,7 +70,7 @@ impl Dispatch {
             let rule = dispatch.rule(index);
             dispatch.needs_names |= rule.needs_names;
             match rule.check {
-                Check::Nodes(kinds, function) => {
+                Check::Nodes(kinds, function) | Check::Joined(kinds, function) => {
                     for kind in kinds {
                         dispatch.by_kind[*kind as usize].push((index, function));
                     }
@@ -309,6 +309,7 @@ fn run_other(file: File<'_>, dispatch: &Dispatch, index: usize, report: &mut Rep
         Check::File(function) => function(&mut context),
         Check::Copies(function) => report.windows = function(&mut context),
         Check::Nodes(..)
+        | Check::Joined(..)
         | Check::All(..)
         | Check::Tokens(..)
         | Check::Spacing(_)

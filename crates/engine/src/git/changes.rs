@@ -105,7 +105,9 @@ impl Changes {
         for (before, now) in before.iter().filter_map(|before| Some((before, now.as_ref()?))) {
             lines = lines.and(ChangedLines::between(before, now));
         }
-        if before.is_empty() || now.is_none() || !lines.is_empty() || listed.is_renamed {
+        // Where lines only went, no line is new, but what is left may be wrong for it.
+        let differs = now.as_ref().is_none_or(|now| before.iter().all(|before| before != now));
+        if differs || listed.is_renamed {
             self.files.insert(path, ChangedFile { lines, before });
         }
     }

@@ -18,6 +18,15 @@ pub(crate) struct Facts {
     pub(crate) calls: Vec<CallFact>,
     /// Modules of which it asks whether loading them has effects.
     pub(crate) loads: Vec<String>,
+    /// Names that it imports: the modules and the names.
+    pub(crate) imports: Vec<(String, String)>,
+}
+
+impl Facts {
+    /// Whether the file asks nothing.
+    pub(crate) fn asks_nothing(&self) -> bool {
+        self.calls.is_empty() && self.loads.is_empty() && self.imports.is_empty()
+    }
 }
 
 /// A call that other files decide over.
@@ -68,11 +77,12 @@ pub(crate) struct Asked {
     language: Language,
     calls: RefCell<BTreeSet<CallFact>>,
     loads: RefCell<BTreeSet<String>>,
+    imports: RefCell<BTreeSet<(String, String)>>,
 }
 
 impl Asked {
     pub(crate) fn of(language: Language) -> Asked {
-        Asked { language, calls: RefCell::default(), loads: RefCell::default() }
+        Asked { language, calls: RefCell::default(), loads: RefCell::default(), imports: RefCell::default() }
     }
 
     /// Whether a module may be one of the project.
@@ -88,6 +98,7 @@ impl Asked {
             summary: packed.map(Vec::into_boxed_slice),
             calls: self.calls.into_inner().into_iter().collect(),
             loads: self.loads.into_inner().into_iter().collect(),
+            imports: self.imports.into_inner().into_iter().collect(),
         }
     }
 }
@@ -107,6 +118,13 @@ impl Others for Asked {
     fn has_effects(&self, module: &str) -> bool {
         if self.may_be_known(module) {
             self.loads.borrow_mut().insert(module.to_string());
+        }
+        false
+    }
+
+    fn lacks(&self, module: &str, name: &str) -> bool {
+        if self.may_be_known(module) {
+            self.imports.borrow_mut().insert((module.to_string(), name.to_string()));
         }
         false
     }

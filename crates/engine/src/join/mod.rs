@@ -63,7 +63,7 @@ pub(crate) fn concerned(
 
 /// A digest of the answers to a file, if they make a difference to it.
 fn answers(index: &ModuleIndex, project: &Project, candidate: &Candidate, facts: &Facts) -> Option<u128> {
-    if facts.calls.is_empty() && facts.loads.is_empty() {
+    if facts.asks_nothing() {
         return None;
     }
     let path = relative(&project.root, &candidate.path)?;
@@ -72,8 +72,9 @@ fn answers(index: &ModuleIndex, project: &Project, candidate: &Candidate, facts:
     let calls = facts.calls.iter().map(|call| call.ask(&linker)).filter(|(_, matters)| *matters);
     let calls: Vec<Option<Callee>> = calls.map(|(callee, _)| callee).collect();
     let loads: Vec<&String> = facts.loads.iter().filter(|module| linker.has_effects(module)).collect();
-    let matters = !calls.is_empty() || !loads.is_empty();
-    matters.then(|| xxh3_128(format!("{calls:?} {loads:?}").as_bytes()))
+    let lacking: Vec<_> = facts.imports.iter().filter(|(module, name)| linker.lacks(module, name)).collect();
+    let matters = !calls.is_empty() || !loads.is_empty() || !lacking.is_empty();
+    matters.then(|| xxh3_128(format!("{calls:?} {loads:?} {lacking:?}").as_bytes()))
 }
 
 /// Whether a file whose own text is the same is given other answers than before, and one of the new ones matters.
@@ -83,13 +84,14 @@ pub(crate) fn minds_change(
     candidate: &Candidate,
     facts: &Facts,
 ) -> bool {
-    let Some(path) = relative(&project.root, &candidate.path).filter(|_| !facts.calls.is_empty()) else { return false };
+    let Some(path) = relative(&project.root, &candidate.path).filter(|_| !facts.asks_nothing()) else { return false };
     let language = candidate.language;
     let (now, then) = (ModulesOf::new(index, project, language), ModulesOf::new(index_before, before, language));
     let now = Linker { language, path: &path, modules: &now };
     let then = Linker { language, path: &path, modules: &then };
-    facts.calls.iter().any(|call| {
+    let calls = facts.calls.iter().any(|call| {
         let (callee, matters) = call.ask(&now);
         matters && call.ask(&then).0 != callee
-    })
+    });
+    calls || facts.imports.iter().any(|(module, name)| now.lacks(module, name) && !then.lacks(module, name))
 }

@@ -92,6 +92,35 @@ impl Bench {
         own.into_iter().map(|finding| format!("{}:{}", line(&finding.path), finding.start.column)).collect()
     }
 
+    /// The places that a rule reports in a code base: files, each below a line that is a comment with its name. Lines are counted
+    /// through all of it.
+    pub fn places_in_files(id: RuleId, code: &str) -> Vec<String> {
+        let folder = tempfile::tempdir().expect("a temporary folder");
+        let name_of = |line: &str| {
+            let name = line.trim_start_matches(['#', '/']).trim();
+            (line.starts_with(['#', '/']) && name.contains('.') && !name.contains(' ')).then(|| name.to_string())
+        };
+        let names: Vec<String> = code.lines().filter_map(name_of).collect();
+        for name in &names {
+            // Lines of other files are empty here, so that each line keeps its number.
+            let mut own = false;
+            let mut text = String::new();
+            for line in code.lines() {
+                match name_of(line) {
+                    Some(begun) => own = begun == *name,
+                    None if own => text += line,
+                    None => {}
+                }
+                text.push('\n');
+            }
+            std::fs::write(folder.path().join(name), text).expect("a file");
+        }
+        let own = Bench::found_below(folder.path().to_path_buf(), id);
+        let mut places: Vec<_> = own.iter().map(|finding| (finding.start.line, finding.start.column)).collect();
+        places.sort_unstable();
+        places.into_iter().map(|(line, column)| format!("{line}:{column}")).collect()
+    }
+
     /// What a rule reports in the files below a folder.
     fn found_below(root: std::path::PathBuf, id: RuleId) -> Vec<Finding> {
         let project = Project::at(&root, &root);

@@ -96,3 +96,18 @@ fn rules_of_settings_report_their_wrong_examples_and_nothing_else() {
         }
     }
 }
+
+#[test]
+fn rules_that_join_files_report_their_wrong_examples_and_nothing_else() {
+    let joined: Vec<(RuleId, &Rule)> =
+        catalogue::rules().filter(|(_, rule)| matches!(rule.check, Check::Joined(..))).collect();
+    assert!(!joined.is_empty());
+    for (id, rule) in joined {
+        for (_, wrong) in wrongs(rule) {
+            assert_eq!(Bench::places_in_files(id, wrong.code), wrong.at, "{}:\n{}", rule.name, wrong.code);
+        }
+        for (_, right) in rights(rule) {
+            assert_eq!(Bench::places_in_files(id, right), Vec::<String>::new(), "{}:\n{right}", rule.name);
+        }
+    }
+}

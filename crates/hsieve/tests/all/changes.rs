@@ -212,3 +212,13 @@ fn outside_a_repository_it_says_so() {
     assert_eq!(ended.status, 2);
     assert!(ended.err.contains("there is no revision \"booking\" in this repository (to name a path"), "{}", ended.err);
 }
+
+#[test]
+fn lines_that_only_went_answer_for_what_they_leave() {
+    let ferry = Ferry::in_git(&[("tides.py", "import os\nimport sys\n\nprint(sys.path)\nprint(os.sep)\n")]);
+    assert_eq!(ferry.commit("tides").status, 0);
+    ferry.write("tides.py", "import os\nimport sys\n\nprint(sys.path)\n");
+    assert_found(&ferry, &["sift", "--changed"], &["tides.py:1:8"]);
+    assert_eq!(ferry.git(&["add", "--all"]).status, 0);
+    assert_found(&ferry, &["sift", "--staged"], &["tides.py:1:8"]);
+}

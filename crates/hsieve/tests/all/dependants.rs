@@ -4,7 +4,7 @@ use std::time::{Duration, SystemTime};
 
 use crate::ferry::Ferry;
 
-const RULES: &str = "argument-count,unknown-keyword,ignored-result,forgotten-await,unused-import";
+const RULES: &str = "missing-export,argument-count,unknown-keyword,ignored-result,forgotten-await,unused-import";
 
 /// A repository in which two boards call functions of the tides, one of them through a facade.
 fn ferry() -> Ferry {
@@ -42,6 +42,16 @@ fn a_change_is_reported_where_it_breaks_a_caller() {
     assert_eq!(places(&ferry, &["--staged", "south.py"]), ["south.py:3:16"], "only below the paths that are named");
     ferry.commit("wider");
     assert_eq!(places(&ferry, &["--changed", "HEAD~1"]), ["north.py:3:7", "south.py:3:16"]);
+    assert_eq!(places(&ferry, &["--changed"]), [""; 0]);
+}
+
+#[test]
+fn an_export_that_went_is_missed_where_it_is_imported() {
+    let ferry = ferry();
+    ferry.write("tides/tables.py", "def low(day):\n    return day\n");
+    let out = ferry.run(&["sift", "--changed", "--only", RULES]).out;
+    assert_eq!(out, "south.py:1:26: error: tides.tables has no \"high\" [missing-export]\n");
+    ferry.write("south.py", "from tides.tables import low\n\nprint(low(2))\n");
     assert_eq!(places(&ferry, &["--changed"]), [""; 0]);
 }
 

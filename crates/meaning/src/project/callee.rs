@@ -96,6 +96,11 @@ impl<'c, 't> Calls<'c, 't> {
         self.others.has_effects(module)
     }
 
+    /// Whether a module of the project certainly does not have a name; false where that is not known.
+    pub fn lacks(&self, module: &str, name: &str) -> bool {
+        self.others.lacks(module, name)
+    }
+
     /// What a call runs, as far as its file says.
     fn called(&self, call: NodeRef<'t>) -> Called {
         self.find(call).unwrap_or(Called::Unknown)

@@ -72,6 +72,9 @@ pub trait Others: fmt::Debug {
 
     /// Whether loading a module of the project does more than define things; false for what is not in the project.
     fn has_effects(&self, module: &str) -> bool;
+
+    /// Whether a module of the project certainly does not have a name; false where that is not known.
+    fn lacks(&self, module: &str, name: &str) -> bool;
 }
 
 /// A file that is alone.
@@ -84,6 +87,10 @@ impl Others for Alone {
     }
 
     fn has_effects(&self, _module: &str) -> bool {
+        false
+    }
+
+    fn lacks(&self, _module: &str, _name: &str) -> bool {
         false
     }
 }
@@ -155,6 +162,24 @@ impl Others for Linker<'_> {
     fn has_effects(&self, module: &str) -> bool {
         self.modules.find(self.path, module).is_some_and(|found| found.summary.has_effects)
     }
+
+    fn lacks(&self, module: &str, name: &str) -> bool {
+        let Some(found) = self.modules.find(self.path, module) else { return false };
+        if self.language == Language::Python && found.path.ends_with("__init__.py") {
+            // What is in a package and not a file of Python may be a compiled or a generated module.
+            let may_be_module = !name.starts_with(char::is_uppercase);
+            if may_be_module || self.modules.find(self.path, &below(module, name)).is_some() {
+                return false;
+            }
+        }
+        self.module_lacks(&found, name, 0)
+    }
+}
+
+/// The name of a module in a package of Python.
+fn below(package: &str, name: &str) -> String {
+    let dot = if package.ends_with('.') { "" } else { "." };
+    format!("{package}{dot}{name}")
 }
 
 impl Linker<'_> {
@@ -185,14 +210,18 @@ impl Linker<'_> {
             }
         }
         // In Python the name may be a module below.
-        let below = || {
-            let dot = if module.ends_with('.') { "" } else { "." };
-            format!("{module}{dot}{name}")
-        };
         if self.language == Language::Python && !rest.is_empty() && !module.is_empty() {
-            return self.follow(from, &below(), rest, steps + 1);
+            return self.follow(from, &below(module, name), rest, steps + 1);
         }
         None
+    }
+
+    fn module_lacks(&self, module: &Module, name: &str, steps: usize) -> bool {
+        let summary = &module.summary;
+        let star_lacks = |star: &String| {
+            self.modules.find(&module.path, star).is_some_and(|found| self.module_lacks(&found, name, steps + 1))
+        };
+        steps <= MOST_STEPS && !summary.is_open && summary.get(name).is_none() && summary.stars.iter().all(star_lacks)
     }
 
     /// What making an object of a class takes.

@@ -34,6 +34,8 @@ pub struct Summary {
     pub stars: Vec<String>,
     /// Loading it does more than define things.
     pub has_effects: bool,
+    /// It may export more than is listed here.
+    pub is_open: bool,
 }
 
 impl Summary {
@@ -52,7 +54,20 @@ impl Summary {
         } else {
             summary.hand_out(language, text, tree);
         }
+        summary.is_open = !tree.faults().is_empty() || summary.may_export_more(language, text);
         summary
+    }
+
+    /// Whether the file may export more than its declarations say: what makes names at run time, and forms of modules that are not
+    /// understood here.
+    fn may_export_more(&self, language: Language, text: &Text) -> bool {
+        let marks: &[&str] = match language {
+            Language::Python => &["globals()", "sys.modules", "exec(", "__getattr__", "setattr(", "__dict__", "vars()"],
+            _ => &["module.exports", "exports.", "export =", "export as", "export import", "@typedef", "@callback"],
+        };
+        let source = text.source().as_bytes();
+        let is_script = self.handed_out.as_ref().is_some_and(|out| out.is_empty()) && self.stars.is_empty();
+        is_script || marks.iter().any(|mark| memchr::memmem::find(source, mark.as_bytes()).is_some())
     }
 
     /// What others get by a name.
@@ -75,6 +90,10 @@ impl Summary {
                 match (item.kind(), &module) {
                     (Kind::ExportAll, Some(module)) if item.child(Role::Alias).is_none() => {
                         self.stars.push(module.clone());
+                    }
+                    (Kind::ExportAll, Some(module)) => {
+                        let Some(shown) = item.child(Role::Alias).map(slice) else { continue };
+                        out.insert(shown.into(), Thing::Alias(module.clone(), Vec::new()));
                     }
                     (Kind::ExportItem, module) => {
                         let Some(name) = item.child(Role::Name).map(slice) else { continue };

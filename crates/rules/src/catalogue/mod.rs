@@ -75,6 +75,7 @@ static RULES: &[&Rule] = &[
     &mistake::maybe_unset::RULE,
     &naming::member_name::RULE,
     &docs::missing_doc::RULE,
+    &mistake::missing_export::RULE,
     &mistake::mutable_default::RULE,
     &clarity::needless_lambda::RULE,
     &clarity::negated_condition::RULE,

@@ -95,6 +95,8 @@ pub enum Check {
     Flows(fn(&mut Context, &Flow)),
     /// Calls of which it is known what they run.
     Calls(fn(&mut Context, NodeRef, &Callee)),
+    /// Nodes of these kinds, on which other files decide. Its examples are code bases: files, each below a line that names it.
+    Joined(&'static [Kind], fn(&mut Context, NodeRef)),
     /// Syntax faults.
     Faults(fn(&mut Context, &Fault)),
     /// The file as a whole, once.

@@ -5,6 +5,7 @@ use sieve_syntax::language::Language;
 use sieve_syntax::text::Span;
 use sieve_syntax::tree::{Kind, NodeRef, Role, TokenKind};
 
+use crate::expected::handles_failed_import;
 use crate::interface::{
     Certainty, Check, Concern, Context, Edit, Examples, File, FixKind, HandedOn, Level, Mesh, Rule, Wrong,
 };
@@ -169,7 +170,7 @@ fn why_unsure(
     if scope.sort == ScopeSort::Class {
         return Some("a name of a class may be used through the class");
     }
-    if is_guarded(file, import) {
+    if handles_failed_import(file, import) {
         return Some("the import tries whether the module is there");
     }
     if is_commented(file, item, import) {
@@ -201,28 +202,6 @@ fn why_unsure(
 }
 
 /// Whether the import is in a `try` that handles a missing module, or in a `with` that expects it to be missing.
-fn is_guarded(file: File<'_>, import: NodeRef) -> bool {
-    let expects =
-        |item: NodeRef| ["Error", "raises", "suppress"].iter().any(|word| file.node_text(item).contains(word));
-    let in_with = import
-        .ancestors()
-        .filter(|node| node.kind() == Kind::With)
-        .any(|with| with.children_in(Role::Item).any(expects));
-    in_with || is_in_handling_try(file, import)
-}
-
-fn is_in_handling_try(file: File<'_>, import: NodeRef) -> bool {
-    import.ancestors().filter(|node| node.kind() == Kind::Try).any(|node| {
-        node.children_in(Role::Handler).any(|handler| match handler.child(Role::Exception) {
-            None => true,
-            Some(exception) => {
-                let text = file.node_text(exception);
-                text.contains("ImportError") || text.contains("ModuleNotFoundError") || text.ends_with("Exception")
-            }
-        })
-    })
-}
-
 /// `import a.b` binds `a`, but loads `a.b` too; `from . import a` loads a neighbour.
 fn loads_submodule(file: File<'_>, item: NodeRef, import: NodeRef) -> bool {
     let dotted = |module: NodeRef| module.solid_tokens().any(|(_, kind)| kind == TokenKind::Dot);

@@ -12,6 +12,7 @@ pub(super) mod list_files_by_glob;
 pub(super) mod loop_runs_once;
 pub(super) mod masked_status;
 pub(super) mod maybe_unset;
+pub(super) mod missing_export;
 pub(super) mod mutable_default;
 pub(super) mod placeholder_count;
 pub(super) mod raw_read;
