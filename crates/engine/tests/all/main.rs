@@ -7,6 +7,8 @@ mod effective;
 mod examples;
 mod folder;
 mod mutants;
+mod overlaid;
 mod promises;
 #[path = "../../../syntax/tests/all/random.rs"]
 mod random;
+mod waivers;

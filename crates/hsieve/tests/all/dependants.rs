@@ -79,7 +79,7 @@ fn what_a_change_repairs_or_leaves_is_not_reported() {
 #[test]
 fn waivers_and_the_baseline_hold_what_a_change_breaks() {
     let ferry = ferry();
-    let waived = "from tides import low\n\nprint(low(1))  # sieve: waive argument-count -- the board is old\n";
+    let waived = "from tides import low\n\nprint(low(1))  # sieve: waive argument-count because the board is old\n";
     ferry.write("north.py", waived);
     ferry.commit("waived");
     ferry.write("tides/tables.py", WIDER);
