@@ -174,12 +174,12 @@ impl Reader<'_> {
                 return self.no_key(key, "a ban has no \"", &["because", "call", "import", "member"]);
             };
             if banned.is_some() {
-                return Err(self.error(key.span(), "a ban names one thing; give each its own [[ban]]".to_string()));
+                return Err(self.error(key.span(), "a ban is for one thing; give each its own [[ban]]".to_string()));
             }
             banned = Some((*sort, self.string(value)?.to_string()));
         }
         let (Some((sort, name)), Some(because)) = (banned, because) else {
-            let message = "a ban names an import, a call or a member, and says because of what".to_string();
+            let message = "a ban needs one of `import`, `call` and `member`, and a `because`".to_string();
             return Err(self.error(entry.span(), message));
         };
         Ok(BanEntry { sort, name, because, line: self.line(&entry.span()) })
@@ -197,7 +197,7 @@ impl Reader<'_> {
             }
         }
         let Some(patterns) = patterns.filter(|_| rules.is_some() || naming.is_some()) else {
-            return Err(self.error(entry.span(), "a scope names its paths, and its rules or its naming".to_string()));
+            return Err(self.error(entry.span(), "a scope needs `paths`, and `rules` or `naming`".to_string()));
         };
         let (rules, naming) = (rules.unwrap_or_default(), naming.unwrap_or_default());
         Ok(ScopeEntry { patterns, because, rules, naming })
@@ -219,7 +219,7 @@ impl Reader<'_> {
             }
         }
         let (Some(patterns), Some(because), Some(rules)) = (patterns, because, rules) else {
-            let message = "a waiver names its paths, its rules, and says because of what".to_string();
+            let message = "a waiver needs `paths`, `rules` and `because`".to_string();
             return Err(self.error(entry.span(), message));
         };
         let (line, span) = (self.line(&entry.span()), span_of(&entry.span()));
@@ -237,7 +237,7 @@ impl Reader<'_> {
             }
         }
         let Some((most, most_span)) = most else {
-            let message = "a budget says how many entries of the baseline there may be at most".to_string();
+            let message = "a budget needs `most`, the number of entries that the baseline may have".to_string();
             return Err(self.error(entry.span(), message));
         };
         Ok(BudgetEntry { patterns, rules, most, most_span, line: self.line(&entry.span()) })

@@ -11,4 +11,6 @@ mod overlaid;
 mod promises;
 #[path = "../../../syntax/tests/all/random.rs"]
 mod random;
+mod resolution;
 mod waivers;
+mod wrong_settings;

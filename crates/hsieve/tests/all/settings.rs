@@ -144,11 +144,11 @@ fn names_and_bans_are_kept_and_validated() {
         ("[naming]\ntype = \"Camel\"\n", "sieve.toml:2:8: \"Camel\" is not a style of names"),
         (
             "[[ban]]\nimport = \"a\"\n",
-            "sieve.toml:1:1: a ban names an import, a call or a member, and says because of what",
+            "sieve.toml:1:1: a ban needs one of `import`, `call` and `member`, and a `because`",
         ),
-        ("[[ban]]\nimport = \"a\"\ncall = \"b\"\nbecause = \"c\"\n", "a ban names one thing"),
+        ("[[ban]]\nimport = \"a\"\ncall = \"b\"\nbecause = \"c\"\n", "a ban is for one thing"),
         ("[[ban]]\nimprot = \"a\"\n", "sieve.toml:2:1: a ban has no \"improt\"; the nearest is \"import\""),
-        ("[[budget]]\npaths = [\"a\"]\n", "sieve.toml:1:1: a budget says how many"),
+        ("[[budget]]\npaths = [\"a\"]\n", "sieve.toml:1:1: a budget needs `most`"),
         ("[baseline]\nstrcit = true\n", "there is no setting \"baseline.strcit\"; the nearest is \"strict\""),
         (
             "only = [\"leftovers\"]\n",

@@ -20,3 +20,5 @@ mod shell_corpus;
 mod shell_hostile;
 mod shell_messages;
 mod shell_shapes;
+mod texts;
+mod tree_walks;

@@ -52,27 +52,28 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
         },
     ],
     needs_names: true,
-    check: Check::Joined(&[Kind::ImportItem, Kind::ImportDefault, Kind::ExportItem], check),
+    check: Check::Joined(&[Kind::Import, Kind::Export], check),
 };
 
-fn check(context: &mut Context, item: NodeRef) {
+fn check(context: &mut Context, import: NodeRef) {
     let file = context.file();
-    let Some(module) = item.parent().and_then(|import| import.child(Role::Module)) else { return };
-    let Some(name) = item.child(Role::Name) else { return };
+    // What a stub imports may be in another stub.
+    let Some(module) = import.child(Role::Module).filter(|_| !file.only_describes()) else { return };
     let written = file.node_text(module);
     let module =
         if module.kind() == Kind::String { file.language.string_value(written) } else { Some(written.to_string()) };
-    let Some(module) = module else { return };
-    let wanted = if item.kind() == Kind::ImportDefault { "default" } else { context.text(name) };
-    let is_special = wanted.starts_with("__") && wanted.ends_with("__");
-    // What a stub imports may be in another stub.
-    let Some(calls) = file.calls.filter(|_| !is_special && !file.only_describes()) else { return };
-    if !calls.lacks(&module, wanted) || handles_failed_import(file, item) {
-        return;
+    let Some((module, calls)) = module.zip(file.calls) else { return };
+    for item in import.children_in(Role::Item) {
+        let Some(name) = item.child(Role::Name).filter(|_| item.child(Role::Module).is_none()) else { continue };
+        let wanted = if item.kind() == Kind::ImportDefault { "default" } else { file.node_text(name) };
+        let is_special = wanted.starts_with("__") && wanted.ends_with("__");
+        if is_special || !calls.lacks(&module, wanted) || handles_failed_import(file, import) {
+            continue;
+        }
+        let what = match wanted {
+            "default" => format!("{module} has no default export"),
+            wanted => format!("{module} has no \"{wanted}\""),
+        };
+        context.report(name.span(), what).advice("correct the name, or import it from where it is now");
     }
-    let what = match wanted {
-        "default" => format!("{module} has no default export"),
-        wanted => format!("{module} has no \"{wanted}\""),
-    };
-    context.report(name.span(), what).advice("correct the name, or import it from where it is now");
 }
