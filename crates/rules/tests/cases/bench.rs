@@ -110,12 +110,15 @@ impl Bench {
         }
     }
 
-    /// Asserts that nothing is found, and that so many places are counted as undecided.
+    /// Asserts that nothing is found, and for which reasons places are counted as undecided, in the order of the text.
     #[track_caller]
-    pub fn doubts(&self, code: &str, places: usize) {
+    pub fn doubts(&self, code: &str, reasons: &[&str]) {
         let report = self.run(&dedent(code));
         assert!(report.findings.is_empty(), "{}: {:?}", self.name, report.findings);
-        assert_eq!(report.unsure.len(), places, "{}: {:?}", self.name, report.unsure);
+        let mut unsure: Vec<_> = report.unsure.iter().map(|place| (place.span, place.reason)).collect();
+        unsure.sort_unstable();
+        let said: Vec<&str> = unsure.into_iter().map(|(_, reason)| reason).collect();
+        assert_eq!(said, reasons, "{}: {code}", self.name);
     }
 
     /// Asserts what the findings say, in the order of the text.

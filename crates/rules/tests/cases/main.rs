@@ -4,6 +4,7 @@ mod bench;
 mod boundary;
 mod clarity;
 mod docs;
+mod doubts;
 mod hazard;
 mod layout;
 mod leftover;

@@ -1,0 +1,132 @@
+//! Places that cannot be decided: nothing is found there, and the reason is told.
+
+use crate::bench::Bench;
+
+#[test]
+fn imports_that_somebody_else_may_need() {
+    let bench = Bench::python("unused-import");
+    bench.doubts(
+        "try:\n    import tides\nexcept ImportError:\n    pass\n",
+        &["the import tries whether the module is there"],
+    );
+    bench.doubts("class Quay:\n    import tides\n", &["a name of a class may be used through the class"]);
+    bench.doubts("import tides  # registers the tables\n", &["a comment says something of the import"]);
+    bench.doubts("import tides\nprint(eval('1'))\n", &["names are made at run time here"]);
+    bench.doubts("import tides\nprint('tides')\n", &["a string mentions the name"]);
+    bench.doubts("from tides import low\n__all__ = make()\n", &["the list of exports is made at run time"]);
+    Bench::python("unused-import")
+        .at("booking/__init__.py")
+        .doubts("from .fares import fare\n", &["the file may hand the name on"]);
+    Bench::python("unused-import")
+        .at("booking/conftest.py")
+        .doubts("from .fares import load_tests\n", &["the name is found by whoever loads the file"]);
+    Bench::python("unused-import")
+        .doubts("def sail():\n    global tides\n    import tides\n", &["the name is shared with other functions"]);
+}
+
+#[test]
+fn names_that_may_come_from_somewhere() {
+    let bench = Bench::python("undefined-name");
+    bench.doubts("from tides import *\nprint(low)\n", &["a star import may define this name"]);
+    bench.doubts("exec('low = 1')\nprint(low)\n", &["names are made at run time here"]);
+    bench.doubts(
+        "try:\n    print(low)\nexcept NameError:\n    pass\n",
+        &["the code handles that the name may not exist"],
+    );
+    Bench::javascript("undefined-name")
+        .doubts("export default describe;\n", &["another file may define or use this name"]);
+    Bench::javascript("undefined-name").doubts(
+        "moor(low);\n",
+        &["another file may define or use this name", "another file may define or use this name"],
+    );
+    Bench::typescript("undefined-name")
+        .doubts("export const low = high;\n", &["another file may define or use this name"]);
+}
+
+#[test]
+fn values_that_may_be_there() {
+    let bench = Bench::python("maybe-unset");
+    bench.doubts(
+        "
+        def sail(boats):
+            for boat in boats:
+                last = boat
+            return last
+        ",
+        &["the way without a value may never be taken"],
+    );
+    bench.doubts(
+        "
+        def fare(child):
+            if child:
+                price = 2
+            if child:
+                print(price)
+        ",
+        &["the condition of the place may be that of the value"],
+    );
+    bench.doubts(
+        "
+        def sail(boats):
+            for boat in boats:
+                if boat:
+                    print(last)
+                last = boat
+        ",
+        &["the condition of the place may be that of the value"],
+    );
+    bench.doubts(
+        "
+        def read(path):
+            try:
+                file = open(path)
+                file.read()
+            except OSError:
+                file.close()
+        ",
+        &["the error that is handled may come only when the value is there"],
+    );
+    bench.doubts(
+        "
+        def read(low):
+            if low:
+                depth = 1
+            try:
+                print(depth)
+            except NameError:
+                print(low)
+        ",
+        &["the code handles that the name may not exist"],
+    );
+    Bench::python("maybe-unset").at("tests/test_fares.py").doubts(
+        "
+        def test_fare(child):
+            if child:
+                price = 2
+            assert price
+        ",
+        &["a test may know which way it goes"],
+    );
+}
+
+#[test]
+fn variables_and_functions_that_may_be_used() {
+    Bench::python("unused-variable")
+        .doubts("def sail():\n    low = 1\n    return locals()\n", &["names are made at run time here"]);
+    Bench::python("unused-variable")
+        .doubts("def sail():\n    low = 1\n    return eval('low')\n", &["names are made at run time here"]);
+    Bench::python("unused-function").doubts(
+        "def sail():\n    def low():\n        return 1\n    return locals()\n",
+        &["names are made at run time here"],
+    );
+    Bench::javascript("unused-variable").doubts(
+        "export function sail() {\n  const low = 1;\n  return eval('low');\n}\n",
+        &["names are made at run time here"],
+    );
+}
+
+#[test]
+fn statements_that_may_mean_something() {
+    Bench::javascript("assigned-condition")
+        .doubts("let low;\nif (low = next()) moor(low);\n", &["the value may be kept and asked for at once"]);
+}
