@@ -129,3 +129,82 @@ impl Others for Asked {
         false
     }
 }
+
+#[cfg(test)]
+mod tests {
+    use std::sync::Arc;
+
+    use sieve_meaning::names_of;
+    use sieve_meaning::project::{Alone, Linker, Module, Modules};
+    use sieve_rules::{Dispatch, Enabled, Input, catalogue, run_on};
+    use sieve_syntax::text::Text;
+
+    use super::*;
+
+    /// One other file, whatever its name.
+    #[derive(Debug)]
+    struct Other(Arc<Module>);
+
+    impl Modules for Other {
+        fn find(&self, _from: &str, _module: &str) -> Option<Arc<Module>> {
+            Some(Arc::clone(&self.0))
+        }
+    }
+
+    fn facts(source: &str) -> Facts {
+        let language = Language::Python;
+        let rules =
+            ["argument-count", "missing-export", "unused-import"].iter().filter_map(|name| catalogue::named(name));
+        let dispatch = Dispatch::new(rules.map(|rule| Enabled { rule, values: Vec::new() }).collect());
+        let text = Text::new(source.to_string());
+        let tree = language.parse(&text);
+        let names = names_of(language, &text, &tree);
+        let asked = Asked::of(language);
+        let input = Input { path: "board.py", language, text: &text, tree: &tree, names: Some(&names), others: &asked };
+        run_on(&input, &dispatch);
+        asked.into_facts(Some(Summary::of(language, &text, &tree, &names)))
+    }
+
+    fn other(source: &str) -> Other {
+        let summary = facts(source).summary.expect("a summary");
+        Other(Arc::new(Module { path: "tides.py".into(), summary: postcard::from_bytes(&summary).expect("a summary") }))
+    }
+
+    #[test]
+    fn each_form_of_a_call_is_asked_about_once_and_the_library_is_not() {
+        let one = facts("import os\nfrom tides import low\nlow(1)\nlow(2)\nlow(day=3)\nos.getcwd(1)\nprint(1)\n");
+        assert_eq!(one.calls.len(), 2, "{:?}", one.calls);
+        assert_eq!(one.imports, [("tides".to_string(), "low".to_string())]);
+        assert!(facts("def low(day):\n    return day\n\n\nlow()\n").asks_nothing(), "the file answers itself");
+        assert_eq!(facts("import tides\n").loads, ["tides"]);
+    }
+
+    #[test]
+    fn facts_are_the_same_after_they_were_kept() {
+        let one =
+            facts("from tides import low\n\n\nclass Quay(low):\n    pass\n\n\nQuay(*low, day=1)\nlow(1, **low)\n");
+        let bytes = postcard::to_stdvec(&one).expect("bytes");
+        let kept: Facts = postcard::from_bytes(&bytes).expect("facts");
+        assert_eq!((kept.calls.len(), kept.calls, kept.imports), (2, one.calls, one.imports));
+        assert_eq!(kept.summary, one.summary);
+    }
+
+    #[test]
+    fn an_answer_matters_where_the_call_does_not_fit() {
+        let asking = facts("from tides import low\nlow(1)\n");
+        let answer = |source: &str| {
+            let other = other(source);
+            let linker = Linker { language: Language::Python, path: "board.py", modules: &other };
+            let (callee, matters) = asking.calls[0].ask(&linker);
+            (callee.is_some(), matters)
+        };
+        assert_eq!(answer("def low(day):\n    return day\n"), (true, false));
+        assert_eq!(answer("def low(day, quay):\n    return day\n"), (true, true));
+        assert_eq!(answer("async def low(day):\n    return day\n"), (true, true), "nothing awaits it");
+        assert_eq!(answer("class low:\n    def __init__(self):\n        pass\n"), (true, true));
+        assert_eq!(answer("low = 3\n"), (false, false));
+        assert_eq!(answer("def high(day):\n    return day\n"), (false, false));
+        let (callee, matters) = asking.calls[0].ask(&Alone);
+        assert!(callee.is_none() && !matters, "nobody answers a file that is alone");
+    }
+}
