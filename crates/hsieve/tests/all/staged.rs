@@ -131,3 +131,30 @@ fn a_file_in_conflict_counts_as_this_side_has_it() {
     let found = staged(&ferry, &["board.py"]);
     assert!(found.contains("low is called without \"ours\""), "{found}");
 }
+
+#[test]
+fn contents_of_the_index_pass_no_filter_and_no_conversion() {
+    let ferry = ferry();
+    for (key, value) in [("filter.tide.smudge", "false"), ("filter.tide.required", "true"), ("core.autocrlf", "true")] {
+        assert_eq!(ferry.git(&["config", key, value]).status, 0);
+    }
+    stage(&ferry, "board.py", "from tides import low\n\nprint(low())\n");
+    ferry.write(".gitattributes", "*.py filter=tide eol=crlf\n");
+    ferry.write("board.py", "print('another day')\n");
+    assert_eq!(staged(&ferry, &[]), "board.py:3:7: error: low is called without \"day\" [argument-count]\n");
+    std::fs::remove_file(ferry.path("tides.py")).expect("a file");
+    assert_eq!(staged(&ferry, &[]), "board.py:3:7: error: low is called without \"day\" [argument-count]\n");
+}
+
+#[test]
+fn one_more_file_in_the_index_is_one_more_file_that_is_known() {
+    let ferry = ferry();
+    stage(&ferry, "tides/__init__.py", "def low(day, quay):\n    return day, quay\n");
+    stage(&ferry, "board.py", "from tides import low\n\nprint(low(1, 2), low(3))\n");
+    std::fs::remove_dir_all(ferry.path("tides")).expect("a folder");
+    let found = staged(&ferry, &[]);
+    assert_eq!(
+        found, "board.py:3:18: error: low is called without \"quay\" [argument-count]\n",
+        "the package comes first"
+    );
+}
