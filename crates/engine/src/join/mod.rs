@@ -5,64 +5,24 @@
 
 mod facts;
 
-use rayon::prelude::*;
 use sieve_meaning::project::{Callee, Linker, Others};
 use xxhash_rust::xxh3::xxh3_128;
 
 use crate::discover::Candidate;
 use crate::modules::{ModuleIndex, ModulesOf};
 use crate::project::{Project, relative};
-use crate::sift::FileResult;
 
 pub(crate) use facts::{Asked, Facts};
 
-/// Puts what files export into an index. Afterwards their facts hold only what they ask.
-pub(crate) fn index(index: &ModuleIndex, project: &Project, files: &[Candidate], results: &mut [FileResult]) {
-    for (candidate, result) in files.iter().zip(results) {
-        let FileResult::Sifted(outcome) = result else { continue };
-        let summary = outcome.facts.summary.take();
-        if let Some((summary, path)) = summary.zip(relative(&project.root, &candidate.path)) {
-            index.know(candidate.path.clone(), path, summary);
-        }
+/// Puts what a file exports into an index, as bytes that its facts hold.
+pub(crate) fn index(index: &ModuleIndex, project: &Project, candidate: &Candidate, summary: Option<Box<[u8]>>) {
+    if let Some((summary, path)) = summary.zip(relative(&project.root, &candidate.path)) {
+        index.know(candidate.path.clone(), path, summary);
     }
-}
-
-/// Puts what files export into an index, but for some of the files.
-pub(crate) fn index_but(
-    index: &ModuleIndex,
-    project: &Project,
-    files: &[Candidate],
-    results: &[FileResult],
-    is_left_out: impl Fn(&Candidate) -> bool,
-) {
-    for (candidate, result) in files.iter().zip(results).filter(|(candidate, _)| !is_left_out(candidate)) {
-        let FileResult::Sifted(outcome) = result else { continue };
-        if let Some((summary, path)) = outcome.facts.summary.clone().zip(relative(&project.root, &candidate.path)) {
-            index.know(candidate.path.clone(), path, summary);
-        }
-    }
-}
-
-/// Files by their place in a list, to which the answers of others make a difference, with a digest of the answers. Afterwards no
-/// file asks anything.
-pub(crate) fn concerned(
-    index: &ModuleIndex,
-    project: &Project,
-    files: &[Candidate],
-    results: &mut [FileResult],
-) -> Vec<(usize, u128)> {
-    let answers = |(place, result): (usize, &mut FileResult)| match result {
-        FileResult::Sifted(outcome) => {
-            let facts = std::mem::take(&mut outcome.facts);
-            Some((place, answers(index, project, &files[place], &facts)?))
-        }
-        FileResult::LeftOut(_) | FileResult::Failed(_) => None,
-    };
-    results.par_iter_mut().enumerate().filter_map(answers).collect()
 }
 
 /// A digest of the answers to a file, if they make a difference to it.
-fn answers(index: &ModuleIndex, project: &Project, candidate: &Candidate, facts: &Facts) -> Option<u128> {
+pub(crate) fn answers(index: &ModuleIndex, project: &Project, candidate: &Candidate, facts: &Facts) -> Option<u128> {
     if facts.asks_nothing() {
         return None;
     }

@@ -39,16 +39,19 @@ pub(super) fn add(
         cache.save();
     }
     let is_changed = |file: &Candidate| changes.of(&file.path).is_some();
-    join::index_but(&before.elsewhere.modules, request.project, &all.files, &known, is_changed);
-    join::index(&elsewhere.modules, request.project, &all.files, &mut known);
+    for (candidate, result) in all.files.iter().zip(&mut known) {
+        let summary = result.facts_mut().and_then(|facts| facts.summary.take());
+        if !is_changed(candidate) {
+            join::index(&before.elsewhere.modules, request.project, candidate, summary.clone());
+        }
+        join::index(&elsewhere.modules, request.project, candidate, summary);
+    }
     let now = (&elsewhere.modules, request.project);
     let then = (&before.elsewhere.modules, &before.project);
     let pairs: Vec<(Candidate, FileResult)> = all.files.drain(..).zip(known).collect();
-    let minds = |(candidate, result): &(Candidate, FileResult)| match result {
-        FileResult::Sifted(outcome) => {
-            !is_changed(candidate) && join::minds_change(now, then, candidate, &outcome.facts)
-        }
-        FileResult::LeftOut(_) | FileResult::Failed(_) => false,
+    let minds = |(candidate, result): &(Candidate, FileResult)| {
+        let facts = result.facts().filter(|_| !is_changed(candidate));
+        facts.is_some_and(|facts| join::minds_change(now, then, candidate, facts))
     };
     let concerned: Vec<Candidate> = pairs.into_par_iter().filter(minds).map(|(candidate, _)| candidate).collect();
     let brought = concerned.par_iter().map(|candidate| brought(&whole, candidate, &elsewhere, before));

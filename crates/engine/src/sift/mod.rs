@@ -22,7 +22,7 @@ use crate::discover::{self, Candidate, Discovery};
 use crate::elsewhere::Elsewhere;
 use crate::files::FileError;
 use crate::git::Changes;
-use crate::join;
+use crate::join::{self, Facts};
 use crate::outcome::{LeftOut, Outcome};
 use crate::project::Project;
 use crate::settings::{SettingsError, SettingsTree};
@@ -173,8 +173,15 @@ fn answer(
     results: &mut [FileResult],
     cache: Option<&Cache>,
 ) {
-    join::index(&elsewhere.modules, request.project, files, results);
-    let concerned = join::concerned(&elsewhere.modules, request.project, files, results);
+    for (candidate, result) in files.iter().zip(&mut *results) {
+        let summary = result.facts_mut().and_then(|facts| facts.summary.take());
+        join::index(&elsewhere.modules, request.project, candidate, summary);
+    }
+    let ask = |(place, result): (usize, &mut FileResult)| {
+        let facts = std::mem::take(result.facts_mut()?);
+        Some((place, join::answers(&elsewhere.modules, request.project, &files[place], &facts)?))
+    };
+    let concerned: Vec<(usize, u128)> = results.par_iter_mut().enumerate().filter_map(ask).collect();
     let again = |(place, answers): &(usize, u128)| {
         let run = OneFile { answers: Some(*answers), ..OneFile::of(request, &files[*place], elsewhere) };
         (*place, run.result(cache))
@@ -200,6 +207,22 @@ pub(crate) enum FileResult {
     Sifted(FileOutcome),
     LeftOut(LeftOut),
     Failed(FileError),
+}
+
+impl FileResult {
+    fn facts(&self) -> Option<&Facts> {
+        match self {
+            FileResult::Sifted(outcome) => Some(&outcome.facts),
+            FileResult::LeftOut(_) | FileResult::Failed(_) => None,
+        }
+    }
+
+    fn facts_mut(&mut self) -> Option<&mut Facts> {
+        match self {
+            FileResult::Sifted(outcome) => Some(&mut outcome.facts),
+            FileResult::LeftOut(_) | FileResult::Failed(_) => None,
+        }
+    }
 }
 
 /// One file with all that sifting it takes.
