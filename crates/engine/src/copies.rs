@@ -13,7 +13,7 @@ use crate::discover::Candidate;
 use crate::elsewhere::Elsewhere;
 use crate::outcome::{Finding, Outcome, WaiverNote, WaiverState};
 use crate::project::relative;
-use crate::sift::load::{bytes_of, text_of};
+use crate::sift::load;
 use crate::sift::{Request, Subject, Wants, in_pool};
 use crate::view::View;
 use crate::waiver::{Waivers, add_settings_waivers, hold_back, hold_by_settings};
@@ -55,7 +55,7 @@ fn in_file<'r>(
     candidate: &'r Candidate,
     copied: &[Copied],
 ) -> Option<InFile<'r>> {
-    let text = text_of(candidate, bytes_of(candidate, request.project).ok()?.ok()?).ok()?;
+    let text = load::text(candidate, request.project).ok()?.ok()?;
     let tree = candidate.language.parse(&text);
     let elsewhere = Elsewhere::default();
     let subject = Subject::of(candidate, &elsewhere, request.project);

@@ -12,7 +12,7 @@ use sieve_syntax::tree::{Kind, NodeRef, Role, TokenKind, Tree};
 use crate::discover::{self, Candidate};
 use crate::project::Project;
 use crate::settings::SettingsError;
-use crate::sift::load::{bytes_of, text_of};
+use crate::sift::load;
 use crate::sift::{Request, in_pool};
 
 /// What was seen.
@@ -73,8 +73,7 @@ pub fn look(request: &Request<'_>) -> Result<Habits, SettingsError> {
 }
 
 fn of_file(candidate: &Candidate, project: &Project) -> Option<Habits> {
-    let bytes = bytes_of(candidate, project).ok()?.ok()?;
-    let text = text_of(candidate, bytes).ok()?;
+    let text = load::text(candidate, project).ok()?.ok()?;
     let tree = candidate.language.parse(&text);
     let mut habits = Habits::default();
     habits.languages.insert(candidate.language, (1, text.lines().count() as usize));

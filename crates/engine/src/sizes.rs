@@ -7,7 +7,7 @@ use sieve_rules::Sizes;
 
 use crate::discover;
 use crate::settings::SettingsError;
-use crate::sift::load::{bytes_of, text_of};
+use crate::sift::load;
 use crate::sift::{Request, in_pool};
 
 /// The sizes of every folder below a request's paths, by its shown path.
@@ -18,7 +18,7 @@ pub fn measure(request: &Request<'_>) -> Result<BTreeMap<String, Sizes>, Setting
     let discovery = discover::discover(request)?;
     let sizes: Vec<Option<(String, Sizes)>> = in_pool(request.threads, || {
         let measured = discovery.files.par_iter().map(|candidate| {
-            let text = text_of(candidate, bytes_of(candidate, request.project).ok()?.ok()?).ok()?;
+            let text = load::text(candidate, request.project).ok()?.ok()?;
             let tree = candidate.language.parse(&text);
             let sizes = Sizes::of(&candidate.shown, candidate.language, &text, &tree);
             Some((folder_of(&candidate.shown), sizes))

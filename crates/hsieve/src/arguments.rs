@@ -5,7 +5,7 @@ use std::path::PathBuf;
 use clap::{Args, Parser, Subcommand, ValueEnum};
 
 /// Sifts a code base: finds what breaks its rules, fixes what can be fixed without risk, and keeps an open account of what it
-/// was switched off.
+/// holds back.
 #[derive(Debug, Parser)]
 #[command(name = "hsieve", version, max_term_width = 100, disable_help_subcommand = true, subcommand_required = true)]
 #[command(

@@ -72,7 +72,7 @@ fn brought(
     before: &Before,
 ) -> Option<FileOutcome> {
     let run = OneFile::of(request, candidate, elsewhere);
-    let text = load::text_of(candidate, load::bytes_of(candidate, request.project).ok()?.ok()?).ok()?;
+    let text = load::text(candidate, request.project).ok()?.ok()?;
     let now = Subject::of(candidate, elsewhere, request.project);
     let then = Subject::of(candidate, &before.elsewhere, &before.project);
     let mut outcome = sift_text(&text, &now, run.wants, request.today);

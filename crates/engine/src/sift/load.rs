@@ -23,6 +23,14 @@ pub(crate) fn bytes_of(candidate: &Candidate, project: &Project) -> Result<Resul
     })
 }
 
+/// The text of a file, unless it is to be left out.
+///
+/// # Errors
+/// When it cannot be read; the error names it as it is shown.
+pub(crate) fn text(candidate: &Candidate, project: &Project) -> Result<Result<Text, LeftOut>, FileError> {
+    Ok(bytes_of(candidate, project)?.and_then(|bytes| text_of(candidate, bytes)))
+}
+
 /// The text of a file, unless its bytes are no text or say that a program made them.
 pub(crate) fn text_of(candidate: &Candidate, bytes: Vec<u8>) -> Result<Text, LeftOut> {
     let text = candidate.language.decode(bytes).map_err(|_| LeftOut::NotUtf8)?;

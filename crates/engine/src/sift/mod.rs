@@ -269,11 +269,7 @@ impl<'o> OneFile<'o> {
 
     /// Sifts a changed file, and keeps what the change brought.
     fn changed(&self, changes: &Changes, before: &Before) -> Result<FileResult, FileError> {
-        let bytes = match load::bytes_of(self.candidate, self.request.project)? {
-            Err(cause) => return Ok(FileResult::LeftOut(cause)),
-            Ok(bytes) => bytes,
-        };
-        let text = match load::text_of(self.candidate, bytes) {
+        let text = match load::text(self.candidate, self.request.project)? {
             Err(cause) => return Ok(FileResult::LeftOut(cause)),
             Ok(text) => text,
         };

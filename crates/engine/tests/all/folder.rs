@@ -48,24 +48,28 @@ impl Folder {
 
     /// Sifts some paths, or all.
     pub fn sift(&self, paths: &[&str], overrides: Overrides, cache: bool) -> Outcome {
-        let project = self.project();
-        let settings = self.settings(overrides);
         let paths: Vec<PathBuf> = paths.iter().map(|name| self.path(name)).collect();
-        let baseline = Baseline::find(&project).expect("a right baseline");
-        let request = Request {
-            project: &project,
-            settings: &settings,
-            paths: &paths,
-            baseline: baseline.as_ref(),
-            only_changes: None,
-            wants: Wants { excerpts: false, identities: true },
-            cache,
-            today: sieve_engine::today(),
-            threads: Some(2),
-            progress: &Unwatched,
-        };
-        sift(&request).expect("right settings").outcome
+        sifted(&self.project(), &paths, overrides, cache, 2)
     }
+}
+
+/// Sifts some paths of a code base, or all, on so many threads.
+pub fn sifted(project: &Project, paths: &[PathBuf], overrides: Overrides, cache: bool, threads: usize) -> Outcome {
+    let settings = SettingsTree::new(project, None, overrides).expect("right settings");
+    let baseline = Baseline::find(project).expect("a right baseline");
+    let request = Request {
+        project,
+        settings: &settings,
+        paths,
+        baseline: baseline.as_ref(),
+        only_changes: None,
+        wants: Wants { excerpts: false, identities: true },
+        cache,
+        today: sieve_engine::today(),
+        threads: Some(threads),
+        progress: &Unwatched,
+    };
+    sift(&request).expect("right settings").outcome
 }
 
 /// Findings as `path:line:column rule`, what holds them back after.

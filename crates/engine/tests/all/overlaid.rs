@@ -3,13 +3,11 @@
 use std::sync::Arc;
 
 use proptest::prelude::*;
-use sieve_engine::baseline::Baseline;
 use sieve_engine::files::{Disk, Overlay};
 use sieve_engine::project::Project;
-use sieve_engine::settings::{Overrides, SettingsTree};
-use sieve_engine::sift::{Request, Unwatched, Wants, sift};
+use sieve_engine::settings::Overrides;
 
-use crate::folder::{Folder, listed};
+use crate::folder::{Folder, listed, sifted};
 
 /// Versions that each file may have; nothing where it is not there.
 const FILES: &[(&str, &[Option<&str>])] = &[
@@ -64,21 +62,7 @@ fn on_disk(chosen: &[usize]) -> Folder {
 
 /// What is found in a code base.
 fn found(project: &Project) -> Vec<String> {
-    let settings = SettingsTree::new(project, None, Overrides::default()).expect("right settings");
-    let baseline = Baseline::find(project).expect("a right baseline");
-    let request = Request {
-        project,
-        settings: &settings,
-        paths: &[],
-        baseline: baseline.as_ref(),
-        only_changes: None,
-        wants: Wants::default(),
-        cache: false,
-        today: sieve_engine::today(),
-        threads: Some(1),
-        progress: &Unwatched,
-    };
-    listed(&sift(&request).expect("right settings").outcome)
+    listed(&sifted(project, &[], Overrides::default(), false, 1))
 }
 
 proptest! {

@@ -81,7 +81,7 @@ fn coloured_line(line: &str) -> String {
     };
     let text = line.trim_end_matches([' ', '\t']);
     let blanks = &line[text.len()..];
-    // Whitespace that come or go at the end of a line would not be seen otherwise.
+    // Whitespace that comes or goes at the end of a line would not be seen otherwise.
     let blanks = if matches!(line.as_bytes().first(), Some(b'-' | b'+')) {
         styled(style.invert(), blanks)
     } else {

@@ -23,8 +23,6 @@ enum Called {
     Known(Callee),
     /// Something that other files decide over.
     Outside(Target),
-    /// Nobody knows.
-    Unknown,
 }
 
 /// Follows calls that are in one file. What is found out is remembered: several rules ask for the same.
@@ -75,7 +73,7 @@ impl<'c, 't> Calls<'c, 't> {
         if let Some(known) = self.callees.borrow().get(&call.id()) {
             return known.clone();
         }
-        let callee = match self.called(call) {
+        let callee = self.find(call).and_then(|called| match called {
             Called::Known(callee) => Some(callee),
             Called::Outside(target) => {
                 let is_statement = |holder: NodeRef<'t>| holder.kind() == Kind::ExpressionStatement;
@@ -84,8 +82,7 @@ impl<'c, 't> Calls<'c, 't> {
                 let is_new = call.kind() == Kind::New;
                 self.others.callee(&CallQuestion { target: &target, is_new, given: &given, stands_alone })
             }
-            Called::Unknown => None,
-        };
+        });
         let callee = callee.map(Rc::new);
         self.callees.borrow_mut().insert(call.id(), callee.clone());
         callee
@@ -101,11 +98,6 @@ impl<'c, 't> Calls<'c, 't> {
         self.others.lacks(module, name)
     }
 
-    /// What a call runs, as far as its file says.
-    fn called(&self, call: NodeRef<'t>) -> Called {
-        self.find(call).unwrap_or(Called::Unknown)
-    }
-
     /// What an expression refers to outside of the file, as one text with its names joined by dots.
     pub fn refers(&self, node: NodeRef<'t>) -> Option<Rc<str>> {
         if let Some(known) = self.referred.borrow().get(&node.id()) {
@@ -116,6 +108,7 @@ impl<'c, 't> Calls<'c, 't> {
         referred
     }
 
+    /// What a call runs, as far as its file says; nothing where nobody can know.
     fn find(&self, call: NodeRef<'t>) -> Option<Called> {
         let callee = call.child(Role::Callee)?;
         let is_new = call.kind() == Kind::New;

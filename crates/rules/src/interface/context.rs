@@ -104,6 +104,12 @@ impl<'f> File<'f> {
         if stem == "__init__" { folder.unwrap_or(stem) } else { stem }
     }
 
+    /// A module as imports name it: by a string, or by its dotted name.
+    pub(crate) fn named_by(&self, module: NodeRef<'_>) -> Option<String> {
+        let written = self.node_text(module);
+        if module.kind() == Kind::String { self.language.string_value(written) } else { Some(written.to_string()) }
+    }
+
     /// What an expression refers to outside of the file, if that is known.
     pub fn outside(&self, node: NodeRef<'f>) -> Option<Outside<'f>> {
         outside(self.language, self.text, self.names?, node)

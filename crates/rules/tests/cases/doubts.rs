@@ -1,4 +1,4 @@
-//! Places that cannot be decided: nothing is found there, and the reason is told.
+//! Places that cannot be decided: nothing is found there, and the reason is given.
 
 use crate::bench::Bench;
 

@@ -260,10 +260,7 @@ fn loads_effects(context: &Context, item: NodeRef, import: NodeRef) -> bool {
     let file = context.file();
     let Some(calls) = file.calls else { return false };
     let Some(module) = import.child(Role::Module).or_else(|| item.child(Role::Module)) else { return false };
-    let written = file.node_text(module);
-    let name =
-        if module.kind() == Kind::String { file.language.string_value(written) } else { Some(written.to_string()) };
-    name.is_some_and(|name| calls.has_effects(&name))
+    file.named_by(module).is_some_and(|name| calls.has_effects(&name))
 }
 
 /// Whether the function around it does nothing but import.

@@ -59,10 +59,7 @@ fn check(context: &mut Context, import: NodeRef) {
     let file = context.file();
     // What a stub imports may be in another stub.
     let Some(module) = import.child(Role::Module).filter(|_| !file.only_describes()) else { return };
-    let written = file.node_text(module);
-    let module =
-        if module.kind() == Kind::String { file.language.string_value(written) } else { Some(written.to_string()) };
-    let Some((module, calls)) = module.zip(file.calls) else { return };
+    let Some((module, calls)) = file.named_by(module).zip(file.calls) else { return };
     for item in import.children_in(Role::Item) {
         let Some(name) = item.child(Role::Name).filter(|_| item.child(Role::Module).is_none()) else { continue };
         let wanted = if item.kind() == Kind::ImportDefault { "default" } else { file.node_text(name) };
