@@ -25,7 +25,6 @@ pub mod rename;
 mod sealed;
 pub mod settings;
 pub mod sift;
-pub mod sizes;
 mod upkeep;
 mod view;
 mod waiver;

@@ -5,7 +5,7 @@ use std::collections::BTreeMap;
 use std::sync::Arc;
 
 use jiff::civil::Date;
-use sieve_rules::{Fix, FixKind, Level, Mesh, RuleId};
+use sieve_rules::{Fix, FixKind, Level, Mesh, RuleId, Sizes};
 use sieve_syntax::text::{Place, Span};
 
 use crate::files::FileError;
@@ -23,6 +23,8 @@ pub struct Outcome {
     pub files: usize,
     /// How many lines they have.
     pub lines: usize,
+    /// What the lines of each folder are, by its shown path; nothing unless asked for.
+    pub sizes: BTreeMap<String, Sizes>,
     /// How many files were left out, by cause.
     pub left_out: BTreeMap<LeftOut, usize>,
     /// What could not be read.
@@ -41,6 +43,11 @@ pub struct Outcome {
     pub sifted: Vec<Arc<str>>,
     /// The coarsest and the finest mesh in force for the files.
     pub mesh: Option<(Mesh, Mesh)>,
+}
+
+/// The folder of a path as it is shown.
+pub fn folder_of(path: &str) -> &str {
+    path.rsplit_once('/').map_or(".", |(folder, _)| folder)
 }
 
 /// One finding with all that is needed to show it.

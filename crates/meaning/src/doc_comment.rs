@@ -59,8 +59,13 @@ pub fn doc_comment(language: Language, text: &Text, node: NodeRef<'_>) -> Option
 /// The parameters that a doc comment documents: those of field lists first, each form in the order of the file.
 pub fn documented_parameters(language: Language, text: &Text, doc_comment: Span) -> Vec<Documented> {
     let comment = text.slice(doc_comment);
-    let mut found = if language == Language::Python { fields(comment) } else { tags(comment) };
-    if language == Language::Python {
+    let holds = |word: &str| memchr::memmem::find(comment.as_bytes(), word.as_bytes()).is_some();
+    let mut found = match language {
+        Language::Python if holds(":param ") => fields(comment),
+        Language::Python => Vec::new(),
+        _ => tags(comment),
+    };
+    if language == Language::Python && ["Args:", "Arguments:", "Parameters"].into_iter().any(holds) {
         found.extend(sections(comment));
     }
     let placed = |span: Span| Span::new(doc_comment.start + span.start, doc_comment.start + span.end);

@@ -12,7 +12,11 @@ fn dead(language: Language, source: &str) -> Vec<u32> {
     assert!(tree.faults().is_empty(), "{source}: {:?}", tree.faults());
     let names = names_of(language, &text, &tree);
     let flows = Flows::new(language, &text, &tree, Some(&names));
-    let all = flows.owners().filter_map(|owner| flows.of(owner));
+    let notable: Vec<_> = flows.notable_owners().collect();
+    for flow in flows.owners().filter_map(|owner| flows.of(owner)) {
+        assert!(flow.dead_statements().is_empty() || notable.contains(&flow.owner()), "{source}");
+    }
+    let all = notable.into_iter().filter_map(|owner| flows.of(owner));
     let mut lines: Vec<u32> = all
         .flat_map(|flow| flow.dead_statements().iter().map(|one| text.place(one.span().start).line).collect::<Vec<_>>())
         .collect();

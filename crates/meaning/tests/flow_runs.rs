@@ -62,7 +62,10 @@ fn told(language: Language, source: &str) -> Told {
     let flows = Flows::new(language, &text, &tree, Some(&names));
     let mut told = Told::default();
     let line = |offset: u32| text.lines().line_of(offset);
+    let notable: Vec<_> = flows.notable_owners().collect();
     for flow in flows.owners().map(|owner| flows.of(owner).expect("the code is whole")) {
+        let has_none = flow.dead_statements().is_empty() && flow.unset_uses().is_empty();
+        assert!(has_none || notable.contains(&flow.owner()), "{source}");
         told.dead.extend(flow.dead_statements().iter().map(|statement| line(statement.span().start)));
         for place in flow.unset_uses() {
             let at = line(tree.node(place.node).span().start);

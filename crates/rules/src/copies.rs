@@ -33,11 +33,22 @@ pub const ADVICE: &str = "give them a name of their own, and use it twice";
 pub fn windows(text: &Text, tree: &Tree, least: u32) -> Vec<Window> {
     let mut found = Vec::new();
     let prefixes = Prefixes::new(text, tree);
+    let mut statements: Vec<Statement> = Vec::new();
+    let mut scratch: Vec<u64> = Vec::new();
     let blocks = tree.nodes().filter(|node| matches!(node.kind(), Kind::Block | Kind::File));
     for (number, block) in blocks.enumerate() {
-        let statements: Vec<NodeRef> = block.children().filter(|child| child.role() == Role::Statement).collect();
-        for first in 0..statements.len() {
-            found.extend(window(&prefixes, &statements[first..], least).map(|(hash, span)| Window {
+        let mut left = prefixes.count(block.token_range());
+        if left < least {
+            continue;
+        }
+        statements.clear();
+        statements.extend(block.children_in(Role::Statement).map(|node| Statement::of(node, &prefixes)));
+        for (first, statement) in statements.iter().enumerate() {
+            if left < least {
+                break;
+            }
+            left -= statement.tokens.count;
+            found.extend(window(&statements[first..], least, &mut scratch).map(|(hash, span)| Window {
                 hash,
                 block: number as u32,
                 first: first as u32,
@@ -50,36 +61,57 @@ pub fn windows(text: &Text, tree: &Tree, least: u32) -> Vec<Window> {
     found
 }
 
+/// A statement, and what its tokens come to.
+struct Statement {
+    span: Span,
+    /// The same imports are in many files.
+    is_import: bool,
+    tokens: Tokens,
+}
+
+impl Statement {
+    fn of(node: NodeRef<'_>, prefixes: &Prefixes) -> Statement {
+        let is_import = matches!(node.kind(), Kind::Import | Kind::Export);
+        Statement { span: node.span(), is_import, tokens: prefixes.of(node.token_range()) }
+    }
+}
+
 /// Code of fewer names than one in so many tokens is a table of values.
 const TABLE: u32 = 8;
 
-fn window(prefixes: &Prefixes, statements: &[NodeRef<'_>], least: u32) -> Option<(u64, Span)> {
-    let mut hasher = FxHasher::default();
-    let mut total = Tokens::default();
-    let mut kinds: Vec<u64> = Vec::new();
-    for statement in statements {
-        // The same imports are in many files.
-        if matches!(statement.kind(), Kind::Import | Kind::Export) {
+/// The least of some statements that are a window, from the first of them on; `scratch` may hold anything.
+fn window(statements: &[Statement], least: u32, scratch: &mut Vec<u64>) -> Option<(u64, Span)> {
+    let (mut count, mut words) = (0, 0);
+    for (place, statement) in statements.iter().enumerate() {
+        if statement.is_import {
             return None;
         }
-        let own = prefixes.of(statement.token_range());
-        total.count += own.count;
-        total.words += own.words;
-        hasher.write_u64(own.hash);
-        kinds.push(own.hash);
-        if total.count >= least {
-            // Rows of a table are alike, and no copies of each other.
-            let all = kinds.len();
-            kinds.sort_unstable();
-            kinds.dedup();
-            // So are tables whose values, which count as any others here, are all there is.
-            if kinds.len() * 2 <= all || total.words * TABLE < total.count {
+        count += statement.tokens.count;
+        words += statement.tokens.words;
+        if count >= least {
+            let within = &statements[..=place];
+            // Tables whose values, which count as any others here, are all there is, are alike and no copies of each other.
+            if words * TABLE < count || are_rows(within, scratch) {
                 return None;
             }
-            return Some((hasher.finish(), Span::new(statements[0].span().start, statement.span().end)));
+            let mut hasher = FxHasher::default();
+            within.iter().for_each(|statement| hasher.write_u64(statement.tokens.hash));
+            return Some((hasher.finish(), Span::new(statements[0].span.start, statement.span.end)));
         }
     }
     None
+}
+
+/// Whether half of some statements or more are the same as others of them: rows of a table are alike.
+fn are_rows(statements: &[Statement], scratch: &mut Vec<u64>) -> bool {
+    if statements.len() < 2 {
+        return false;
+    }
+    scratch.clear();
+    scratch.extend(statements.iter().map(|statement| statement.tokens.hash));
+    scratch.sort_unstable();
+    scratch.dedup();
+    scratch.len() * 2 <= statements.len()
 }
 
 /// What some tokens come to, whitespace and comments left out.
@@ -95,20 +127,39 @@ struct Tokens {
 const PRIME: u64 = (1 << 61) - 1;
 const BASE: u64 = 0x1b03_738a_9f5d_4e67;
 
+/// The product modulo the prime: as that is one less than a power of two, the high bits count once more, and nothing is divided.
 fn times(one: u64, other: u64) -> u64 {
-    (u128::from(one) * u128::from(other) % u128::from(PRIME)) as u64
+    let product = u128::from(one) * u128::from(other);
+    reduced((product as u64 & PRIME) + (product >> 61) as u64)
 }
 
-/// The tokens of a file up to each of them.
+/// The remainder of any number.
+fn reduced(number: u64) -> u64 {
+    let folded = (number & PRIME) + (number >> 61);
+    if folded >= PRIME { folded - PRIME } else { folded }
+}
+
+/// A power of the base, by squaring.
+fn power(mut exponent: u32) -> u64 {
+    let (mut result, mut square) = (1, BASE);
+    while exponent > 0 {
+        if exponent & 1 == 1 {
+            result = times(result, square);
+        }
+        square = times(square, square);
+        exponent >>= 1;
+    }
+    result
+}
+
+/// What the tokens of a file come to, up to each of them.
 struct Prefixes {
     up_to: Vec<Tokens>,
-    powers: Vec<u64>,
 }
 
 impl Prefixes {
     fn new(text: &Text, tree: &Tree) -> Prefixes {
         let mut up_to = Vec::with_capacity(tree.tokens().len() + 1);
-        let mut powers = vec![1];
         let mut all = Tokens::default();
         up_to.push(all);
         for (index, token) in tree.tokens().iter().enumerate() {
@@ -119,19 +170,22 @@ impl Prefixes {
                     own.write(text.slice(tree.token_span(index as u32)).as_bytes());
                     all.words += 1;
                 }
-                all.hash = (times(all.hash, BASE) + own.finish() % PRIME) % PRIME;
+                all.hash = reduced(times(all.hash, BASE) + reduced(own.finish()));
                 all.count += 1;
-                powers.push(times(powers[powers.len() - 1], BASE));
             }
             up_to.push(all);
         }
-        Prefixes { up_to, powers }
+        Prefixes { up_to }
+    }
+
+    fn count(&self, tokens: std::ops::Range<TokenId>) -> u32 {
+        self.up_to[tokens.end as usize].count - self.up_to[tokens.start as usize].count
     }
 
     fn of(&self, tokens: std::ops::Range<TokenId>) -> Tokens {
         let (before, behind) = (self.up_to[tokens.start as usize], self.up_to[tokens.end as usize]);
         let count = behind.count - before.count;
-        let hash = (behind.hash + PRIME - times(before.hash, self.powers[count as usize])) % PRIME;
+        let hash = reduced(behind.hash + PRIME - times(before.hash, power(count)));
         Tokens { hash, count, words: behind.words - before.words }
     }
 }
@@ -151,7 +205,9 @@ pub struct Copied {
 
 /// The copies among the windows of some files, each as long as it goes.
 pub fn copies(files: &[&[Window]]) -> Vec<Copied> {
+    let all = files.iter().map(|windows| windows.len()).sum();
     let mut firsts: HashMap<u64, (usize, Window), rustc_hash::FxBuildHasher> = HashMap::default();
+    firsts.reserve(all);
     let mut found: Vec<(Copied, Window, Window)> = Vec::new();
     for (file, windows) in files.iter().enumerate() {
         for window in *windows {

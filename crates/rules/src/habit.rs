@@ -30,18 +30,10 @@ pub(crate) fn indent_at<'f>(file: File<'f>, offset: u32) -> &'f str {
     &source[start..start + blanks]
 }
 
-/// How far the start of a line is searched backwards before it is looked up in the table of lines.
-const NEAR: usize = 256;
-
-/// Where the line begins that holds an offset. Searched backwards: most lines are short, and looking them up takes longer.
+/// Where the line begins that holds an offset.
 fn line_start(file: File<'_>, offset: u32) -> usize {
-    let near = (offset as usize).saturating_sub(NEAR);
-    let before = &file.text.source().as_bytes()[near..offset as usize];
-    match memchr::memrchr2(b'\n', b'\r', before) {
-        Some(end) => near + end + 1,
-        None if near == 0 => 0,
-        None => file.text.lines().full_line(file.text.lines().line_of(offset)).start as usize,
-    }
+    let lines = file.text.lines();
+    lines.full_line(lines.line_of(offset)).start as usize
 }
 
 /// The stretch of the line that holds an offset, without its line end.
@@ -101,7 +93,7 @@ const SAMPLE: usize = 200;
 
 /// One step of indentation as the file has it, by what most blocks have: a tab, or so many whitespace.
 pub(crate) fn unit_of<'f>(file: File<'f>) -> &'f str {
-    file.unit.get_or_init(|| most_frequent(&steps_of(file)).map_or("    ", |(step, _)| step).to_string())
+    file.unit_or(|| most_frequent(&steps_of(file)).map_or("    ", |(step, _)| step).to_string())
 }
 
 /// The step of a file that two of three blocks have.

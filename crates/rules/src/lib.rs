@@ -8,6 +8,7 @@ mod built;
 pub mod catalogue;
 pub mod copies;
 mod directive;
+mod dispatch;
 mod expected;
 mod habit;
 mod indent;
@@ -18,6 +19,7 @@ mod shell;
 mod size;
 mod spacing;
 
+pub use dispatch::{Dispatch, Enabled};
 pub use interface::*;
-pub use run::{Dispatch, Enabled, Input, run, run_on};
+pub use run::{Input, run, run_on};
 pub use size::Sizes;

@@ -1,30 +1,31 @@
 //! How large a piece of code is.
 
-use std::cell::OnceCell;
-
 use sieve_syntax::language::Language;
 use sieve_syntax::text::{Span, Text};
 use sieve_syntax::tree::{Kind, NodeRef, Role, TokenKind, Tree};
 
 use crate::catalogue::docs::missing_doc;
-use crate::interface::{File, names_tests};
+use crate::interface::{File, FileData};
 
 /// The lines that hold code: blank lines, comments and lone texts, which describe what stands around them, do not count.
 pub(crate) fn lines_of_code(file: File<'_>, node: NodeRef<'_>) -> u32 {
     let lines = file.text.lines();
     let described = node.children().next().filter(|first| is_lone_text(*first)).map(|first| first.token_range());
-    let (mut count, mut counted) = (0, 0);
-    for (token, kind) in node.solid_tokens() {
-        if kind.is_layout() || described.as_ref().is_some_and(|range| range.contains(&token)) {
+    let (mut count, mut counted, mut counted_up_to) = (0, 0, 0);
+    for (token, kind, span) in file.tree.tokens_with_spans(node.token_range()) {
+        // Most tokens are on the line of the one before.
+        if span.end <= counted_up_to || kind.is_trivia() || kind.is_layout() {
             continue;
         }
-        let span = file.tree.token_span(token);
+        if described.as_ref().is_some_and(|range| range.contains(&token)) {
+            continue;
+        }
         let first = lines.line_of(span.start).max(counted + 1);
-        let last =
-            if kind == TokenKind::Newline { first } else { lines.line_of(span.end.saturating_sub(1).max(span.start)) };
+        let last = lines.line_of(span.end.saturating_sub(1).max(span.start));
         if last >= first {
             count += last - first + 1;
             counted = last;
+            counted_up_to = lines.start_of_next(last);
         }
     }
     count
@@ -71,51 +72,9 @@ pub struct Sizes {
 impl Sizes {
     /// Measures a file; `path` is as it is shown.
     pub fn of(path: &str, language: Language, text: &Text, tree: &Tree) -> Sizes {
-        let mut sizes = Sizes::default();
-        let count = text.lines().count() as usize;
-        let mut lines = vec![Line::Blank; count];
-        let mut mark = |span: Span, line: Line| {
-            let (first, last) =
-                (text.lines().line_of(span.start), text.lines().line_of(span.end.saturating_sub(1).max(span.start)));
-            for number in first..=last {
-                if let Some(known) = lines.get_mut(number as usize - 1) {
-                    *known = (*known).max(line);
-                }
-            }
-        };
-        let lone: Vec<_> = tree.nodes().filter(|node| is_lone_text(*node)).map(NodeRef::token_range).collect();
-        for token in 0..tree.tokens().len() as u32 {
-            let kind = tree.token_kind(token);
-            let before = lone.partition_point(|range| range.end <= token);
-            let is_text = lone.get(before).is_some_and(|range| range.contains(&token));
-            match kind {
-                TokenKind::Comment => mark(tree.token_span(token), Line::Comment),
-                _ if kind.is_trivia() || kind.is_layout() => {}
-                _ => mark(tree.token_span(token), if is_text { Line::Text } else { Line::Code }),
-            }
-        }
-        for line in lines {
-            match line {
-                Line::Blank => sizes.blank += 1,
-                Line::Comment => sizes.comments += 1,
-                Line::Text => sizes.texts += 1,
-                Line::Code => sizes.code += 1,
-            }
-        }
-        let (unit, only_imports, words_in_text) = (OnceCell::new(), OnceCell::new(), OnceCell::new());
-        let is_test = names_tests(path);
-        let file = File {
-            path,
-            language,
-            text,
-            tree,
-            names: None,
-            is_test,
-            calls: None,
-            unit: &unit,
-            only_imports: &only_imports,
-            words_in_text: &words_in_text,
-        };
+        let mut sizes = Sizes::of_lines(text, tree);
+        let file = &FileData::new(path, language, text, tree);
+        let file = File::of(file);
         if Language::WITH_NAMES.contains(&language) {
             for is_described in tree.nodes().filter_map(|node| missing_doc::described(file, node)) {
                 sizes.public += 1;
@@ -123,6 +82,59 @@ impl Sizes {
             }
         }
         sizes
+    }
+
+    /// Tells the lines of a file apart, by the strongest of what is on each.
+    fn of_lines(text: &Text, tree: &Tree) -> Sizes {
+        let mut lines = vec![Line::Blank; text.lines().count() as usize];
+        let index = text.lines();
+        let mut mark = |span: Span, line: Line| {
+            let first = index.line_of(span.start);
+            let last = index.line_of(span.end.saturating_sub(1).max(span.start));
+            for number in first..=last {
+                if let Some(known) = lines.get_mut(number as usize - 1) {
+                    *known = (*known).max(line);
+                }
+            }
+            index.start_of_next(last)
+        };
+        let mut lone = tree.nodes().filter(|node| is_lone_text(*node)).map(NodeRef::token_range);
+        let mut text = lone.next().unwrap_or_default();
+        let mut code_up_to = 0;
+        for (token, kind, span) in tree.tokens_with_spans(0..tree.tokens().len() as u32) {
+            if span.end <= code_up_to || kind != TokenKind::Comment && (kind.is_trivia() || kind.is_layout()) {
+                continue;
+            }
+            while !text.is_empty() && text.end <= token {
+                text = lone.next().unwrap_or_default();
+            }
+            if kind == TokenKind::Comment {
+                mark(span, Line::Comment);
+            } else if text.contains(&token) {
+                mark(span, Line::Text);
+            } else {
+                code_up_to = mark(span, Line::Code);
+            }
+        }
+        let count = |line: Line| lines.iter().filter(|known| **known == line).count();
+        Sizes {
+            code: count(Line::Code),
+            comments: count(Line::Comment),
+            texts: count(Line::Text),
+            blank: count(Line::Blank),
+            ..Sizes::default()
+        }
+    }
+
+    /// The counts in the order of the fields.
+    pub fn counts(self) -> [u32; 6] {
+        [self.code, self.comments, self.texts, self.blank, self.public, self.described].map(|count| count as u32)
+    }
+
+    /// From its counts.
+    pub fn from_counts(counts: [u32; 6]) -> Sizes {
+        let [code, comments, texts, blank, public, described] = counts.map(|count| count as usize);
+        Sizes { code, comments, texts, blank, public, described }
     }
 
     /// Adds the sizes of another file.

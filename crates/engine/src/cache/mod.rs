@@ -138,6 +138,9 @@ impl Cache {
             return None;
         }
         let mut result = stored.into_result(&run.candidate.shown)?;
+        if run.wants.sizes && matches!(&result, FileResult::Sifted(outcome) if outcome.sizes.is_none()) {
+            return None;
+        }
         if let FileResult::Sifted(outcome) = &mut result
             && run.wants.excerpts
             && !outcome.findings.is_empty()

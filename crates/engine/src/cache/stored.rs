@@ -6,7 +6,7 @@ use std::sync::Arc;
 use jiff::civil::Date;
 use serde::{Deserialize, Serialize};
 use sieve_rules::copies::Window;
-use sieve_rules::{Edit, Fix, FixKind, Level, RuleId, catalogue};
+use sieve_rules::{Edit, Fix, FixKind, Level, RuleId, Sizes, catalogue};
 use sieve_syntax::text::{Place, Span};
 
 use crate::baseline::Scopes;
@@ -29,6 +29,7 @@ enum StoredResult {
     LeftOut(u8),
     Sifted {
         lines: u64,
+        sizes: Option<[u32; 6]>,
         broken: bool,
         scopes: Option<Vec<u64>>,
         findings: Vec<StoredFinding>,
@@ -124,9 +125,10 @@ impl Stored {
     pub(crate) fn into_result(self, shown: &Arc<str>) -> Option<FileResult> {
         match self.result {
             StoredResult::LeftOut(cause) => Some(FileResult::LeftOut(*CAUSES.get(usize::from(cause))?)),
-            StoredResult::Sifted { lines, broken, scopes, findings, unsure, waivers, windows, facts } => {
+            StoredResult::Sifted { lines, sizes, broken, scopes, findings, unsure, waivers, windows, facts } => {
                 Some(FileResult::Sifted(FileOutcome {
                     lines: lines as usize,
+                    sizes: sizes.map(Sizes::from_counts),
                     broken,
                     scopes: scopes.map(Scopes::from_hashes),
                     unchanged: Vec::new(),
@@ -161,6 +163,7 @@ fn sifted(outcome: &FileOutcome) -> Option<StoredResult> {
     };
     Some(StoredResult::Sifted {
         lines: outcome.lines as u64,
+        sizes: outcome.sizes.map(Sizes::counts),
         broken: outcome.broken,
         scopes: outcome.scopes.as_ref().map(|scopes| scopes.hashes().to_vec()),
         findings: outcome.findings.iter().map(StoredFinding::of).collect::<Option<_>>()?,

@@ -89,7 +89,7 @@ impl Walk<'_> {
         let mut result = FixedText::default();
         // Where findings begin that were declined or cannot be fixed, kept in step with the text.
         let mut left: Vec<(RuleId, u32)> = Vec::new();
-        let wants = Wants { identities: reading.identities, excerpts: true };
+        let wants = Wants { identities: reading.identities, excerpts: true, ..Wants::NONE };
         while !self.over {
             let mut found = sift_tree(&text, &tree, subject, wants, request.today);
             (reading.keep)(&text, &mut found);

@@ -87,7 +87,7 @@ pub fn fix_text(
     let mut rounds: Vec<BTreeMap<RuleId, usize>> = Vec::new();
     let mut seen = HashMap::from([(hash(text), 0)]);
     loop {
-        let wants = Wants { identities, excerpts: false };
+        let wants = Wants { identities, ..Wants::NONE };
         let mut found = sift_tree(&state.text, &state.tree, subject, wants, today);
         keep(&state.text, &mut found);
         let fixes = state.fixes(&found.findings);

@@ -23,7 +23,7 @@ use crate::elsewhere::Elsewhere;
 use crate::files::FileError;
 use crate::git::Changes;
 use crate::join::{self, Facts};
-use crate::outcome::{LeftOut, Outcome};
+use crate::outcome::{LeftOut, Outcome, folder_of};
 use crate::project::Project;
 use crate::settings::{SettingsError, SettingsTree};
 use crate::upkeep::{project_findings, waiver_findings};
@@ -76,6 +76,13 @@ pub struct Wants {
     pub excerpts: bool,
     /// What makes it the same in another version of the code.
     pub identities: bool,
+    /// And besides the findings what the lines of each folder are.
+    pub sizes: bool,
+}
+
+impl Wants {
+    /// Nothing but the findings.
+    pub const NONE: Wants = Wants { excerpts: false, identities: false, sizes: false };
 }
 
 /// Receives how far a run has come.
@@ -309,6 +316,9 @@ fn gather(request: &Request<'_>, discovery: Discovery, results: Vec<FileResult>)
                 outcome.mesh = Some((coarsest.min(mesh), finest.max(mesh)));
                 outcome.files += 1;
                 outcome.lines += file.lines;
+                if let Some(sizes) = file.sizes {
+                    outcome.sizes.entry(folder_of(&candidate.shown).to_string()).or_default().add(sizes);
+                }
                 outcome.sifted.push(Arc::clone(&candidate.shown));
                 if file.broken {
                     broken.insert(Arc::clone(&candidate.shown));

@@ -8,8 +8,8 @@ use jiff::civil::Date;
 use sieve_meaning::names_of;
 use sieve_meaning::project::{Linker, Others, Summary};
 use sieve_rules as rules;
-use sieve_rules::Input;
 use sieve_rules::copies::Window;
+use sieve_rules::{Input, Sizes};
 use sieve_syntax::language::Language;
 use sieve_syntax::text::Text;
 use sieve_syntax::tree::Tree;
@@ -31,6 +31,8 @@ use crate::waiver::{Waivers, hold_back, hold_by_settings, upkeep_findings};
 pub struct FileOutcome {
     /// Its lines.
     pub lines: usize,
+    /// What its lines are, where that is asked for.
+    pub sizes: Option<Sizes>,
     /// It has syntax faults, so that rules may be silent about it.
     pub broken: bool,
     /// The named things in it; only where findings are to be recognised.
@@ -129,6 +131,7 @@ pub(crate) fn sift_tree(text: &Text, tree: &Tree, subject: &Subject<'_>, wants: 
     let notes = waivers.notes(text, &subject.shown, subject.settings);
     FileOutcome {
         lines: text.lines().count() as usize,
+        sizes: wants.sizes.then(|| Sizes::of(&subject.shown, subject.language, text, tree)),
         broken: !tree.faults().is_empty(),
         scopes: wants.identities.then(|| Scopes::of(text, tree)),
         unchanged: Vec::new(),

@@ -105,7 +105,7 @@ fn sifted(source: &str) -> FileOutcome {
         ..Overrides::default()
     });
     let text = Text::new(source.to_string());
-    let wants = Wants { identities: true, excerpts: false };
+    let wants = Wants { identities: true, ..Wants::NONE };
     bench.with_subject(|subject| sift_text(&text, subject, wants, sieve_engine::today()))
 }
 

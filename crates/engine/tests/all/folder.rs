@@ -63,7 +63,7 @@ pub fn sifted(project: &Project, paths: &[PathBuf], overrides: Overrides, cache:
         paths,
         baseline: baseline.as_ref(),
         only_changes: None,
-        wants: Wants { excerpts: false, identities: true },
+        wants: Wants { identities: true, ..Wants::NONE },
         cache,
         today: sieve_engine::today(),
         threads: Some(threads),

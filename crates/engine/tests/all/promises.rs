@@ -40,7 +40,7 @@ fn source(picks: &[usize]) -> String {
 
 fn findings(bench: &Bench, source: &str) -> Vec<Finding> {
     let text = Text::new(source.to_string());
-    let wants = Wants { identities: true, excerpts: false };
+    let wants = Wants { identities: true, ..Wants::NONE };
     bench.with_subject(|subject| sift_text(&text, subject, wants, sieve_engine::today())).findings
 }
 

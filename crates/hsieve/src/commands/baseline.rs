@@ -18,7 +18,7 @@ use crate::status::{Status, usage};
 /// Columns of the longest bar.
 const BAR: usize = 30;
 
-const WANTS: Wants = Wants { excerpts: false, identities: true };
+const WANTS: Wants = Wants { identities: true, ..Wants::NONE };
 
 /// Takes, shows or trims the baseline.
 pub fn run(arguments: &BaselineArguments, screen: &mut Screen) -> anyhow::Result<Status> {

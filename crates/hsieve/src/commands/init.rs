@@ -33,7 +33,7 @@ pub fn run(arguments: &InitArguments, screen: &mut Screen) -> anyhow::Result<Sta
     if habits.languages.is_empty() {
         return usage("there is no source here in a language that is known");
     }
-    let outcome = setup.sift(Wants { identities: true, excerpts: false })?.outcome;
+    let outcome = setup.sift(Wants { identities: true, ..Wants::NONE })?.outcome;
     let proposal = Proposal::of(&habits, &outcome);
     saw(&habits, &outcome, screen)?;
     screen.gap()?;
@@ -115,7 +115,7 @@ impl Asked<'_> {
     /// With the new settings the findings may be others: they are looked for again.
     fn baseline(&mut self, project: &Project) -> anyhow::Result<()> {
         let setup = Setup::new(&Common::default())?;
-        let outcome = setup.sift(Wants { identities: true, excerpts: false })?.outcome;
+        let outcome = setup.sift(Wants { identities: true, ..Wants::NONE })?.outcome;
         let findings = outcome.caught().count();
         if findings == 0 || setup.baseline.is_some() || self.leaves_out("baseline") {
             return Ok(());

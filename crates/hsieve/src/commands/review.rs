@@ -18,7 +18,7 @@ const QUESTION: &str = "Apply it?  y yes · n no · a all of this rule · q quit
 pub fn reviewed(setup: &Setup, screen: &mut Screen) -> anyhow::Result<Result<FixOutcome, SettingsError>> {
     let mut failure = None;
     let mut asked = 0;
-    let outcome = setup.with_request(Wants { excerpts: true, identities: false }, |request| {
+    let outcome = setup.with_request(Wants { excerpts: true, ..Wants::NONE }, |request| {
         let mut decide = |proposal: &Proposal<'_>| {
             asked += 1;
             ask(proposal, screen).unwrap_or_else(|error| {

@@ -1,6 +1,5 @@
 //! `hsieve sift`
 
-use std::collections::BTreeMap;
 use std::io::{IsTerminal, Read};
 use std::path::Path;
 use std::sync::Arc;
@@ -14,7 +13,7 @@ use sieve_engine::outcome::{LeftOut, Outcome};
 use sieve_engine::project::absolute;
 use sieve_engine::sift::{Subject, Wants, sift_text};
 use sieve_engine::{files, last_run};
-use sieve_rules::{Level, Sizes};
+use sieve_rules::Level;
 use sieve_syntax::text::Text;
 
 use crate::arguments::SiftArguments;
@@ -40,7 +39,7 @@ pub fn with_setup(arguments: &SiftArguments, setup: Setup, screen: &mut Screen) 
     }
     let is_asked = left_in(&arguments.common);
     let earlier = arguments.against.as_deref().map(|path| Earlier::read(path, is_asked)).transpose()?;
-    let wants = Wants { excerpts: form == Form::Cards, identities: false };
+    let wants = Wants { excerpts: form == Form::Cards, sizes: form == Form::Counts, ..Wants::NONE };
     let from_input = setup.paths.iter().any(|path| path.as_os_str() == "-");
     let outcome = if from_input { sift_input(arguments, &setup, wants)? } else { setup.sift(wants)?.outcome };
     let failing = match failing {
@@ -48,14 +47,12 @@ pub fn with_setup(arguments: &SiftArguments, setup: Setup, screen: &mut Screen) 
         None => failing_level(&setup)?,
     };
     let density_before = density_before(arguments, &setup, &outcome, from_input);
-    let sizes = if form == Form::Counts && !from_input { measured(&setup)? } else { BTreeMap::new() };
     let view = Shown {
         outcome: &outcome,
         least,
         held: arguments.held,
         unsure: arguments.unsure,
         density_before,
-        sizes: &sizes,
         earlier: earlier.as_ref(),
     };
     report(arguments, &setup, &view, form, started, screen)?;
@@ -69,12 +66,6 @@ pub fn with_setup(arguments: &SiftArguments, setup: Setup, screen: &mut Screen) 
     } else {
         Status::Clean
     })
-}
-
-/// The sizes of the folders.
-fn measured(setup: &Setup) -> anyhow::Result<BTreeMap<String, Sizes>> {
-    let sizes = setup.with_request(Wants::default(), sieve_engine::sizes::measure);
-    Ok(sizes.map_err(|error| shown(&setup.project, error))?)
 }
 
 fn form(arguments: &SiftArguments) -> anyhow::Result<Form> {

@@ -3,7 +3,7 @@
 use std::collections::BTreeMap;
 
 use sieve_engine::outcome::Finding;
-use sieve_engine::sizes::folder_of;
+use sieve_engine::outcome::folder_of;
 use sieve_rules::{FixKind, Level, Sizes, catalogue};
 
 use super::{Earlier, Shown};
@@ -43,7 +43,7 @@ pub(super) fn text(view: &Shown<'_>, _columns: usize) -> String {
         let concern = rule.concern.word().to_string();
         concerns.entry(concern.clone()).or_default().add(finding);
         rules.entry((concern, rule.name.to_string())).or_default().add(finding);
-        folders.entry(folder_of(&finding.path)).or_default().add(finding);
+        folders.entry(folder_of(&finding.path).to_string()).or_default().add(finding);
     }
     if let Some(earlier) = view.earlier {
         add_gone(&mut rules, &mut folders, earlier);
@@ -82,14 +82,15 @@ fn add_gone(rules: &mut BTreeMap<(String, String), Count>, folders: &mut BTreeMa
 
 /// Findings per 1000 lines of a folder.
 fn density(view: &Shown<'_>, folder: &str, count: &Count) -> String {
-    let lines = view.sizes.get(folder).map_or(0, |sizes| sizes.code + sizes.comments + sizes.texts + sizes.blank);
+    let lines =
+        view.outcome.sizes.get(folder).map_or(0, |sizes| sizes.code + sizes.comments + sizes.texts + sizes.blank);
     if lines == 0 { String::new() } else { format!("{:.1}", count.total() as f64 * 1000.0 / lines as f64) }
 }
 
 /// What the lines are, and how much is described.
 fn sizes(view: &Shown<'_>) -> Option<String> {
     let mut all = Sizes::default();
-    view.sizes.values().for_each(|sizes| all.add(*sizes));
+    view.outcome.sizes.values().for_each(|sizes| all.add(*sizes));
     let lines = all.code + all.comments + all.texts + all.blank;
     if lines == 0 {
         return None;

@@ -5,7 +5,7 @@ use std::path::Path;
 
 use anyhow::Context;
 use serde_json::Value;
-use sieve_engine::sizes::folder_of;
+use sieve_engine::outcome::folder_of;
 
 /// How many findings an earlier run had.
 #[derive(Debug, Default)]
@@ -39,7 +39,7 @@ impl Earlier {
         for finding in findings.iter().filter(counts) {
             let word = |key: &str| finding[key].as_str().unwrap_or_default().to_string();
             *earlier.rules.entry(word("rule")).or_insert(0) += 1;
-            *earlier.folders.entry(folder_of(&word("path"))).or_insert(0) += 1;
+            *earlier.folders.entry(folder_of(&word("path")).to_string()).or_insert(0) += 1;
             earlier.all += 1;
         }
         Ok(earlier)

@@ -8,10 +8,8 @@ mod json;
 mod lines;
 mod unsure;
 
-use std::collections::BTreeMap;
-
 use sieve_engine::outcome::{Finding, Outcome};
-use sieve_rules::{Level, Sizes};
+use sieve_rules::Level;
 
 use crate::screen::Screen;
 
@@ -59,8 +57,6 @@ pub struct Shown<'o> {
     pub unsure: bool,
     /// Findings per 1000 lines in the run before, where it is known.
     pub density_before: Option<f64>,
-    /// The sizes of the folders, where the form shows them.
-    pub sizes: &'o BTreeMap<String, Sizes>,
     /// An earlier run to compare with.
     pub earlier: Option<&'o Earlier>,
 }

@@ -6,15 +6,11 @@
 use sieve_syntax::tree::{NodeId, NodeRef, Tree};
 
 use super::graph::{BlockId, Event, Graph, Way};
-use super::variables::Variables;
+use super::variables::{Bound, Variables};
 use crate::names::BindingId;
 
-const SET: u8 = 1;
-const UNSET: u8 = 2;
-const DOUBTFUL: u8 = 4;
-
-/// More states than this are not worked out for one function.
-const MOST_STATES: usize = 8 << 20;
+/// More words of states than this are not worked out for one function.
+const MOST_WORDS: usize = 1 << 20;
 
 /// How a variable may be without a value.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, PartialOrd, Ord)]
@@ -41,120 +37,158 @@ pub struct UnsetUse {
 /// All such places in one function, in the order of the text.
 pub(super) fn unset_uses(graph: &Graph, owner: NodeRef<'_>, variables: &Variables) -> Vec<UnsetUse> {
     let own = variables.of_owner(owner.id());
-    if own.is_empty() || own.len().saturating_mul(graph.len()) > MOST_STATES {
+    let words = own.len().div_ceil(64);
+    if own.is_empty() || words.saturating_mul(graph.len()) > MOST_WORDS {
         return Vec::new();
     }
-    let states = States::settled(graph, variables, own, owner.tree());
-    states.uses(graph, variables)
+    let mut states = States { own, variables, words, at_entry: vec![State::default(); words * graph.len()] };
+    states.settle(graph, owner.tree());
+    states.uses(graph)
+}
+
+/// How up to 64 variables are at one place, a bit for each: a bit is set in each word for what is so on some way.
+#[derive(Debug, Clone, Copy, Default, PartialEq, Eq)]
+struct State {
+    set: u64,
+    unset: u64,
+    doubtful: u64,
+}
+
+impl State {
+    fn gets(&mut self, bit: u64, bound: Bound) {
+        self.doubtful &= !bit;
+        match bound {
+            Bound::Set => (self.set, self.unset) = (self.set | bit, self.unset & !bit),
+            Bound::Unset => (self.set, self.unset) = (self.set & !bit, self.unset | bit),
+        }
+    }
+
+    /// The same after a way that whoever wrote the code may know to be never gone, for variables that the code beside it sets.
+    fn doubted(self, variables: u64) -> State {
+        let doubted = self.unset & variables;
+        State { set: self.set, unset: self.unset & !doubted, doubtful: self.doubtful | doubted }
+    }
+
+    /// Adds what another way brings; whether that is anything new.
+    fn join(&mut self, other: State) -> bool {
+        let before = *self;
+        self.set |= other.set;
+        self.unset |= other.unset;
+        self.doubtful |= other.doubtful;
+        *self != before
+    }
 }
 
 /// How each variable is at the entry of each block.
 struct States<'o> {
     own: &'o [u32],
-    /// A row for each block.
-    at_entry: Vec<u8>,
+    variables: &'o Variables,
+    /// How many states a block has.
+    words: usize,
+    /// Those of each block, one block after another.
+    at_entry: Vec<State>,
 }
 
-impl<'o> States<'o> {
-    fn settled(graph: &Graph, variables: &Variables, own: &'o [u32], tree: &Tree) -> States<'o> {
-        let mut states = States { own, at_entry: vec![0; own.len() * graph.len()] };
-        states.row_mut(BlockId::ENTRY).fill(UNSET);
+impl States<'_> {
+    fn settle(&mut self, graph: &Graph, tree: &Tree) {
+        self.row_mut(BlockId::ENTRY).fill(State { unset: u64::MAX, ..State::default() });
         let mut open: Vec<BlockId> = vec![BlockId::ENTRY];
         let mut is_open = vec![false; graph.len()];
+        let mut row = Vec::with_capacity(self.words);
         while let Some(block) = open.pop() {
             is_open[block.index()] = false;
-            let row = states.row(block).to_vec();
-            let left = states.behind(row, graph.events(block));
+            row.clear();
+            row.extend_from_slice(self.row(block));
+            graph.events(block).iter().for_each(|event| self.step(&mut row, *event));
             for edge in graph.edges(block) {
                 if edge.way == Way::Unlikely {
                     continue;
                 }
                 let mut changed = false;
-                for (slot, state) in left.iter().enumerate() {
-                    let brought = on_way(*state, edge.way, &variables.all[own[slot] as usize].bound_at, tree);
-                    let known = &mut states.row_mut(edge.to)[slot];
-                    changed |= *known | brought != *known;
-                    *known |= brought;
+                for (word, state) in row.iter().enumerate() {
+                    let brought = self.on_way(*state, edge.way, word, tree);
+                    changed |= self.row_mut(edge.to)[word].join(brought);
                 }
                 if changed && !std::mem::replace(&mut is_open[edge.to.index()], true) {
                     open.push(edge.to);
                 }
             }
         }
-        states
     }
 
-    fn row(&self, block: BlockId) -> &[u8] {
-        let width = self.own.len();
-        &self.at_entry[block.index() * width..(block.index() + 1) * width]
+    fn row(&self, block: BlockId) -> &[State] {
+        &self.at_entry[block.index() * self.words..(block.index() + 1) * self.words]
     }
 
-    fn row_mut(&mut self, block: BlockId) -> &mut [u8] {
-        let width = self.own.len();
-        &mut self.at_entry[block.index() * width..(block.index() + 1) * width]
+    fn row_mut(&mut self, block: BlockId) -> &mut [State] {
+        &mut self.at_entry[block.index() * self.words..(block.index() + 1) * self.words]
     }
 
-    fn slot(&self, variable: u32) -> Option<usize> {
-        self.own.binary_search(&variable).ok()
-    }
-
-    fn behind(&self, mut row: Vec<u8>, events: &[Event]) -> Vec<u8> {
-        for event in events {
-            self.step(&mut row, *event);
-        }
-        row
-    }
-
-    fn step(&self, row: &mut [u8], event: Event) {
-        let (variable, state) = match event {
-            Event::Bind(variable) => (variable, SET),
-            Event::Unbind(variable) => (variable, UNSET),
+    fn step(&self, row: &mut [State], event: Event) {
+        let (variable, bound) = match event {
+            Event::Bind(variable) => (variable, Bound::Set),
+            Event::Unbind(variable) => (variable, Bound::Unset),
             Event::Statement(_) | Event::Use(..) => return,
         };
-        if let Some(slot) = self.slot(variable) {
-            row[slot] = state;
-        }
+        let place = self.place(variable);
+        row[place / 64].gets(1 << (place % 64), bound);
     }
 
-    fn uses(&self, graph: &Graph, variables: &Variables) -> Vec<UnsetUse> {
+    /// The place of a variable among those of its function.
+    fn place(&self, variable: u32) -> usize {
+        self.variables.all[variable as usize].place as usize
+    }
+
+    /// How the variables of a word are at the end of a way. A doubtful way casts doubt only on what the statement that it leads
+    /// past would have set.
+    fn on_way(&self, state: State, way: Way, word: usize, tree: &Tree) -> State {
+        let Way::Doubtful(statement) = way else { return state };
+        let end = tree.node(statement).end();
+        let of_word = self.own[word * 64..].iter().take(64).enumerate();
+        let open = of_word.filter(|(bit, _)| state.unset & (1 << bit) != 0);
+        let set_beside = open.filter(|(_, variable)| {
+            let bound_at = &self.variables.all[**variable as usize].bound_at;
+            let next = bound_at.partition_point(|node| *node < statement);
+            bound_at.get(next).is_some_and(|node| *node < end)
+        });
+        state.doubted(set_beside.fold(0, |all, (bit, _)| all | 1 << bit))
+    }
+
+    fn uses(&self, graph: &Graph) -> Vec<UnsetUse> {
         // A place may be in the graph several times: what is true of it is what is true of all of them.
-        let mut seen: Vec<(NodeId, u32, u8)> = Vec::new();
+        let mut seen: Vec<(NodeId, u32, State)> = Vec::new();
+        let mut row = Vec::with_capacity(self.words);
         for block in graph.blocks() {
-            let mut row = self.row(block).to_vec();
+            row.clear();
+            row.extend_from_slice(self.row(block));
             for event in graph.events(block) {
-                if let Event::Use(variable, node) = *event
-                    && let Some(slot) = self.slot(variable)
-                {
-                    seen.push((node, variable, row[slot]));
+                if let Event::Use(variable, node) = *event {
+                    let place = self.place(variable);
+                    let (state, bit) = (row[place / 64], 1 << (place % 64));
+                    seen.push((
+                        node,
+                        variable,
+                        State { set: state.set & bit, unset: state.unset & bit, doubtful: state.doubtful & bit },
+                    ));
                 }
                 self.step(&mut row, *event);
             }
         }
-        seen.sort();
+        seen.sort_unstable_by_key(|(node, ..)| *node);
         let mut uses: Vec<UnsetUse> = Vec::new();
         for same in seen.chunk_by(|one, other| one.0 == other.0) {
-            let (node, variable, _) = same[0];
-            let state = same.iter().fold(0, |all, (_, _, state)| all | state);
+            let (node, variable, mut state) = same[0];
+            for (_, _, other) in same {
+                state.join(*other);
+            }
             let unset = match state {
-                _ if state & (UNSET | DOUBTFUL) == 0 => continue,
-                _ if state & SET == 0 => Unset::Always,
-                _ if state & UNSET != 0 => Unset::Maybe,
-                _ => Unset::Doubtful,
+                State { unset: 0, doubtful: 0, .. } => continue,
+                State { set: 0, .. } => Unset::Always,
+                State { unset: 0, .. } => Unset::Doubtful,
+                _ => Unset::Maybe,
             };
-            uses.push(UnsetUse { node, binding: variables.all[variable as usize].binding, unset });
+            uses.push(UnsetUse { node, binding: self.variables.all[variable as usize].binding, unset });
         }
         uses
     }
-}
-
-/// How a variable is at the end of a way. A doubtful way casts doubt only on what the statement that it leads past would have set.
-fn on_way(state: u8, way: Way, bound_at: &[NodeId], tree: &Tree) -> u8 {
-    let Way::Doubtful(statement) = way else { return state };
-    if state & UNSET == 0 {
-        return state;
-    }
-    let end = tree.node(statement).end();
-    let next = bound_at.partition_point(|node| *node < statement);
-    let sets = bound_at.get(next).is_some_and(|node| *node < end);
-    if sets { state & !UNSET | DOUBTFUL } else { state }
 }

@@ -7,6 +7,7 @@
 mod assigned;
 mod build;
 mod graph;
+mod leaving;
 mod variables;
 
 use rustc_hash::FxHashSet;
@@ -27,6 +28,8 @@ pub struct Flows<'t> {
     text: &'t Text,
     tree: &'t Tree,
     variables: Variables,
+    /// In whose code something may be dead; `None` where a look at the statements does not tell.
+    with_dead_code: Option<FxHashSet<NodeId>>,
 }
 
 /// The flow of one function, or of the code of a file outside of functions.
@@ -43,7 +46,16 @@ impl<'t> Flows<'t> {
     pub fn new(language: Language, text: &'t Text, tree: &'t Tree, names: Option<&Names<'t>>) -> Flows<'t> {
         let told = names.filter(|_| Language::WITH_NAMES.contains(&language));
         let variables = told.map(|names| variables::variables_of(language, tree, names)).unwrap_or_default();
-        Flows { language, text, tree, variables }
+        let with_dead_code = (language != Language::Shell).then(|| leaving::owners_with_dead_code(tree));
+        Flows { language, text, tree, variables, with_dead_code }
+    }
+
+    /// Those owners of which there is anything to say: others have no dead code, and no variable that may be without a value.
+    pub fn notable_owners(&self) -> impl Iterator<Item = NodeRef<'t>> {
+        self.owners().filter(|owner| {
+            let may_be_dead = self.with_dead_code.as_ref().is_none_or(|known| known.contains(&owner.id()));
+            may_be_dead || !self.variables.of_owner(owner.id()).is_empty()
+        })
     }
 
     /// Every function and the file itself, in the order of the text.

@@ -31,6 +31,8 @@ pub(super) struct Variable {
     pub(super) binding: BindingId,
     /// The function or file that it belongs to.
     pub(super) owner: NodeId,
+    /// Its place among the variables of that.
+    pub(super) place: u32,
     /// The nodes that give it a value, in the order of the text.
     pub(super) bound_at: Vec<NodeId>,
 }
@@ -99,8 +101,10 @@ pub(super) fn variables_of(language: Language, tree: &Tree, names: &Names) -> Va
             variables.of_block.entry(names.scope(binding.scope).node).or_default().push(variable);
         }
         let owner = names.scope(owner).node;
-        variables.by_owner.entry(owner).or_default().push(variable);
-        variables.all.push(Variable { binding: id, owner, bound_at });
+        let of_owner = variables.by_owner.entry(owner).or_default();
+        let place = of_owner.len() as u32;
+        of_owner.push(variable);
+        variables.all.push(Variable { binding: id, owner, place, bound_at });
     }
     variables
 }

@@ -27,8 +27,12 @@ pub(crate) fn resolve(
     let mut builtin: Vec<Option<bool>> = vec![None; collector.symbols.count()];
     let mut uses = vec![0u32; collector.bindings.len()];
     let mut writes = uses.clone();
+    // Most names that would be looked for in vain, such as builtins, are bound nowhere at all.
+    let mut is_bound = vec![false; collector.symbols.count()];
+    collector.bindings.iter().for_each(|binding| is_bound[binding.name.index()] = true);
     for reference in &mut references {
-        reference.resolution = match find(&collector, reference) {
+        let found = if is_bound[reference.name.index()] { find(&collector, reference) } else { None };
+        reference.resolution = match found {
             Some(binding) => {
                 uses[binding.0 as usize] += u32::from(!reference.writes);
                 writes[binding.0 as usize] += u32::from(reference.writes);

@@ -20,7 +20,7 @@ use crate::signature::{Given, Signature};
 /// What a call runs, as far as its file says.
 enum Called {
     /// Something of the file.
-    Known(Callee),
+    Known(Rc<Callee>),
     /// Something that other files decide over.
     Outside(Target),
 }
@@ -36,6 +36,8 @@ pub struct Calls<'c, 't> {
     callees: RefCell<FxHashMap<NodeId, Option<Rc<Callee>>>>,
     things: RefCell<FxHashMap<BindingId, Rc<Thing>>>,
     members: OnceCell<Members>,
+    /// What calls of methods of the file run, by the method.
+    methods: RefCell<FxHashMap<NodeId, Rc<Callee>>>,
     referred: RefCell<FxHashMap<NodeId, Option<Rc<str>>>>,
 }
 
@@ -64,6 +66,7 @@ impl<'c, 't> Calls<'c, 't> {
             callees: RefCell::default(),
             things: RefCell::default(),
             members: OnceCell::new(),
+            methods: RefCell::default(),
             referred: RefCell::default(),
         }
     }
@@ -80,10 +83,10 @@ impl<'c, 't> Calls<'c, 't> {
                 let given = Given::by(self.text, call);
                 let stands_alone = call.role() == Role::Value && call.parent().is_some_and(is_statement);
                 let is_new = call.kind() == Kind::New;
-                self.others.callee(&CallQuestion { target: &target, is_new, given: &given, stands_alone })
+                let question = CallQuestion { target: &target, is_new, given: &given, stands_alone };
+                self.others.callee(&question).map(Rc::new)
             }
         });
-        let callee = callee.map(Rc::new);
         self.callees.borrow_mut().insert(call.id(), callee.clone());
         callee
     }
@@ -113,7 +116,7 @@ impl<'c, 't> Calls<'c, 't> {
         let callee = call.child(Role::Callee)?;
         let is_new = call.kind() == Kind::New;
         if let Some(method) = self.own_method(callee) {
-            return Some(Called::Known(Callee::of_function(&method, None, true)));
+            return Some(Called::Known(method));
         }
         let makes_objects = is_new || self.language == Language::Python;
         if callee.kind() != Kind::Name {
@@ -123,9 +126,11 @@ impl<'c, 't> Calls<'c, 't> {
         }
         let Some(Resolution::Binding(binding)) = self.names.resolution_at(callee.id()) else { return None };
         match &*self.thing(binding) {
-            Thing::Function(function) if !is_new => Some(Called::Known(Callee::of_function(function, None, false))),
+            Thing::Function(function) if !is_new => {
+                Some(Called::Known(Callee::of_function(function, None, false).into()))
+            }
             Thing::Class(class) if makes_objects => Some(match self.constructor(class, 0)? {
-                Constructor::Takes(signature) => Called::Known(Callee::of_class(signature, class.line, None)),
+                Constructor::Takes(signature) => Called::Known(Callee::of_class(signature, class.line, None).into()),
                 Constructor::Outside => Called::Outside(Target::Class(Class::clone(class), self.own_bases(class))),
             }),
             Thing::Alias(module, path) => {
@@ -193,7 +198,7 @@ impl<'c, 't> Calls<'c, 't> {
     }
 
     /// The method that `self.name(…)` or `this.name(…)` runs, unless a class built on this one has another.
-    fn own_method(&self, callee: NodeRef<'t>) -> Option<Function> {
+    fn own_method(&self, callee: NodeRef<'t>) -> Option<Rc<Callee>> {
         if callee.kind() != Kind::Member {
             return None;
         }
@@ -207,6 +212,9 @@ impl<'c, 't> Calls<'c, 't> {
         let method = self.method_around(object)?;
         let class = method.parent()?.parent()?;
         let only = self.members().only(class.id(), wanted)?;
+        if let Some(known) = self.methods.borrow().get(&only) {
+            return Some(Rc::clone(known));
+        }
         let only = self.tree.node(only);
         let is_plain = only.child(Role::Body).is_some();
         let words = words_before(self.text, only);
@@ -214,7 +222,9 @@ impl<'c, 't> Calls<'c, 't> {
         {
             return None;
         }
-        Some(Function::of(self.language, self.text, only))
+        let runs = Rc::new(Callee::of_function(&Function::of(self.language, self.text, only), None, true));
+        self.methods.borrow_mut().insert(only.id(), Rc::clone(&runs));
+        Some(runs)
     }
 
     /// Whether a method only represents those of the classes further down: it raises, or does nothing.
@@ -244,7 +254,7 @@ impl<'c, 't> Calls<'c, 't> {
                 let method = around.find(|node| node.kind() != Kind::Lambda || self.has_own_this(*node))?;
                 (method.kind() == Kind::Function && is_member(method)).then_some(method)
             }
-            Kind::Name if self.language == Language::Python => {
+            Kind::Name if self.language == Language::Python && self.text.slice(object.span()) == "self" => {
                 let Some(Resolution::Binding(binding)) = self.names.resolution_at(object.id()) else { return None };
                 let binding = self.names.binding(binding);
                 let [only] = binding.declarations.as_slice() else { return None };
@@ -252,8 +262,7 @@ impl<'c, 't> Calls<'c, 't> {
                 let parameter = name.parent().filter(|_| only.sort == DeclarationSort::Parameter)?;
                 let method = parameter.parent()?.parent()?;
                 let is_first = parameter.parent()?.children().next() == Some(parameter);
-                let is_object = matches!(self.text.slice(name.span()), "self");
-                (is_first && is_object && method.kind() == Kind::Function && is_member(method)).then_some(method)
+                (is_first && method.kind() == Kind::Function && is_member(method)).then_some(method)
             }
             _ => None,
         }

@@ -9,22 +9,34 @@ use super::function::is_member;
 /// Which method a class has under a name, if that is sure.
 #[derive(Debug, Default)]
 pub(super) struct Members {
-    by_name: FxHashMap<(NodeId, Box<str>), Option<NodeId>>,
+    by_class: FxHashMap<NodeId, FxHashMap<Box<str>, Option<NodeId>>>,
 }
 
 impl Members {
     /// One pass over the file: its methods, and the places that give a class or its objects a member some other way.
     pub(super) fn of(text: &Text, tree: &Tree) -> Members {
         let mut members = Members::default();
+        // The classes around a node, the innermost last, with the node past each.
+        let mut around: Vec<(NodeId, NodeId)> = Vec::new();
         for node in tree.nodes() {
+            let is_class = matches!(node.kind(), Kind::Class | Kind::ClassExpression);
+            let is_named = node.role() == Role::Target || matches!(node.kind(), Kind::Function | Kind::Field);
+            if !is_class && !is_named {
+                continue;
+            }
+            while around.pop_if(|(_, end)| *end <= node.id()).is_some() {}
+            let Some((class, _)) = around.last().copied().filter(|_| is_named) else {
+                around.extend(is_class.then(|| (node.id(), node.end())));
+                continue;
+            };
             if node.kind() == Kind::Function && is_member(node) {
                 let class = node.parent().and_then(|body| body.parent());
-                members.note(text, class, node.child(Role::Name), Some(node.id()));
+                members.note(text, class.map(NodeRef::id), node.child(Role::Name), Some(node.id()));
             } else if node.kind() == Kind::Field {
-                members.note(text, class_around(node), node.child(Role::Name), None);
+                members.note(text, Some(class), node.child(Role::Name), None);
             } else if node.role() == Role::Target {
                 let name = if node.kind() == Kind::Member { node.child(Role::Name) } else { Some(node) };
-                members.note(text, class_around(node), name.filter(|name| name.children().next().is_none()), None);
+                members.note(text, Some(class), name.filter(|name| name.children().next().is_none()), None);
             }
         }
         members
@@ -32,16 +44,15 @@ impl Members {
 
     /// The only method of a class with a name.
     pub(super) fn only(&self, class: NodeId, name: &str) -> Option<NodeId> {
-        self.by_name.get(&(class, name.into())).copied().flatten()
+        self.by_class.get(&class)?.get(name).copied().flatten()
     }
 
-    fn note(&mut self, text: &Text, class: Option<NodeRef<'_>>, name: Option<NodeRef<'_>>, method: Option<NodeId>) {
+    fn note(&mut self, text: &Text, class: Option<NodeId>, name: Option<NodeRef<'_>>, method: Option<NodeId>) {
         let (Some(class), Some(name)) = (class, name) else { return };
-        let key = (class.id(), text.slice(name.span()).into());
-        self.by_name.entry(key).and_modify(|known| *known = None).or_insert(method);
+        let members = self.by_class.entry(class).or_default();
+        match members.get_mut(text.slice(name.span())) {
+            Some(known) => *known = None,
+            None => drop(members.insert(text.slice(name.span()).into(), method)),
+        }
     }
-}
-
-fn class_around(node: NodeRef<'_>) -> Option<NodeRef<'_>> {
-    node.ancestors().find(|around| matches!(around.kind(), Kind::Class | Kind::ClassExpression))
 }

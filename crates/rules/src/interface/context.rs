@@ -3,24 +3,40 @@
 use std::borrow::Cow;
 use std::cell::OnceCell;
 use std::hash::{Hash, Hasher};
+use std::ops::Deref;
 use std::rc::Rc;
 
 use rustc_hash::{FxHashSet, FxHasher};
-use sieve_meaning::names::Names;
+use sieve_meaning::names::{Declaration, DeclarationSort, Names};
 use sieve_meaning::project::Calls;
 use sieve_meaning::refers::{Outside, outside};
 use sieve_syntax::language::Language;
 use sieve_syntax::text::{LineEnding, Span, Text};
 use sieve_syntax::tree::{Kind, NodeRef, Role, TokenId, TokenKind, Tree};
 
+use crate::catalogue;
+use crate::dispatch::Enabled;
+
 use super::{
-    Ban, BanSort, Edit, Finding, Fix, FixKind, HandedOn, NameForm, Naming, OptionValue, Related, Report, Rule, RuleId,
-    Unsure,
+    Ban, BanSort, Edit, Finding, Fix, FixKind, HandedOn, NameForm, Naming, OptionValue, Related, Report, Unsure,
 };
 
-/// One file, understood as far as the enabled rules need.
+/// One file, understood as far as the enabled rules need: what is passed around is one pointer.
 #[derive(Debug, Clone, Copy)]
-pub struct File<'f> {
+pub struct File<'f>(&'f FileData<'f>);
+
+impl<'f> Deref for File<'f> {
+    type Target = FileData<'f>;
+
+    #[inline]
+    fn deref(&self) -> &FileData<'f> {
+        self.0
+    }
+}
+
+/// What is known of a file, and what several rules ask, computed when the first of them does.
+#[derive(Debug)]
+pub struct FileData<'f> {
     /// Its path, with `/`, relative to the working folder.
     pub path: &'f str,
     /// Its language.
@@ -33,31 +49,71 @@ pub struct File<'f> {
     pub names: Option<&'f Names<'f>>,
     /// Whether its name or a folder's says that it holds tests.
     pub is_test: bool,
+    /// Whether its ending says that it describes what another file holds.
+    only_describes: bool,
     /// Its calls, to be followed, if an enabled rule needs names.
     pub calls: Option<&'f Calls<'f, 'f>>,
     /// One step of its indentation, once it is known: fixes need it line by line.
-    pub(crate) unit: &'f OnceCell<String>,
+    pub(crate) unit: OnceCell<String>,
     /// Hashes of the words in its strings and comments, once somebody asks for one.
-    pub(crate) words_in_text: &'f OnceCell<FxHashSet<u64>>,
+    pub(crate) words_in_text: OnceCell<FxHashSet<u64>>,
     /// Whether it does nothing but import, once that is known.
-    pub(crate) only_imports: &'f OnceCell<bool>,
+    pub(crate) only_imports: OnceCell<bool>,
+    /// Whether something it imports may have another name in it, once that is known.
+    renames_imports: OnceCell<bool>,
+}
+
+impl<'f> FileData<'f> {
+    /// A file of which no more than its tree is known.
+    pub(crate) fn new(path: &'f str, language: Language, text: &'f Text, tree: &'f Tree) -> FileData<'f> {
+        FileData {
+            path,
+            language,
+            text,
+            tree,
+            names: None,
+            calls: None,
+            is_test: names_tests(path),
+            only_describes: [".d.ts", ".d.mts", ".d.cts", ".pyi"].iter().any(|ending| path.ends_with(ending)),
+            unit: OnceCell::new(),
+            words_in_text: OnceCell::new(),
+            only_imports: OnceCell::new(),
+            renames_imports: OnceCell::new(),
+        }
+    }
+
+    /// The same with its names, and its calls to be followed.
+    pub(crate) fn with_names(self, names: Option<&'f Names<'f>>, calls: Option<&'f Calls<'f, 'f>>) -> FileData<'f> {
+        FileData { names, calls, ..self }
+    }
 }
 
 impl<'f> File<'f> {
+    /// The handle that rules are given.
+    pub(crate) fn of(data: &'f FileData<'f>) -> File<'f> {
+        File(data)
+    }
+
+    /// One step of its indentation, computed by the first who asks.
+    pub(crate) fn unit_or(self, compute: impl FnOnce() -> String) -> &'f str {
+        self.0.unit.get_or_init(compute)
+    }
+
     /// The name of the file without its folders.
+    #[inline]
     pub fn name(&self) -> &'f str {
         self.path.rsplit('/').next().unwrap_or(self.path)
     }
 
     /// Whether its name or a folder's says that it holds tests.
+    #[inline]
     pub fn is_test(&self) -> bool {
         self.is_test
     }
 
     /// Whether it only describes what another file or a library holds: names and shapes in it were chosen there.
     pub fn only_describes(&self) -> bool {
-        let endings = [".d.ts", ".d.mts", ".d.cts", ".pyi"];
-        endings.iter().any(|ending| self.path.ends_with(ending))
+        self.only_describes
     }
 
     /// Whether others have a say in the members of a class: it has bases, or promises to look like something.
@@ -122,17 +178,37 @@ impl<'f> File<'f> {
 
     /// Which of some things outside of the file an expression refers to.
     pub fn refers_to(&self, node: NodeRef<'f>, things: &[&str]) -> Option<Rc<str>> {
-        // Most members have other names, which is seen at once.
-        if node.kind() == Kind::Member {
-            let last = self.node_text(node.child(Role::Name)?);
-            if !things.iter().any(|thing| thing.rsplit('.').next() == Some(last)) {
-                return None;
-            }
+        // Most members and names are called otherwise, which is seen at once.
+        let last = match node.kind() {
+            Kind::Member => Some(self.node_text(node.child(Role::Name)?)),
+            Kind::Name if !self.renames_imports() => Some(self.node_text(node)),
+            _ => None,
+        };
+        if last.is_some_and(|last| !things.iter().any(|thing| ends_with_name(thing, last))) {
+            return None;
         }
         self.refers(node).filter(|name| things.contains(&&**name))
     }
 
+    /// Whether something from elsewhere may have a name of the file's own choice.
+    fn renames_imports(&self) -> bool {
+        let compute = || {
+            let Some(names) = self.names else { return true };
+            let may_rename = |one: &Declaration| match one.sort {
+                DeclarationSort::Import => {
+                    self.language != Language::Python || self.tree.node(one.node).child(Role::Alias).is_some()
+                }
+                // `const { now: tide } = require("clock")`
+                DeclarationSort::Unpacking => self.language != Language::Python,
+                _ => false,
+            };
+            names.bindings().any(|binding| binding.declarations.iter().any(may_rename))
+        };
+        *self.renames_imports.get_or_init(compute)
+    }
+
     /// The text of a node.
+    #[inline]
     pub fn node_text(&self, node: NodeRef<'_>) -> &'f str {
         self.text.slice(node.span())
     }
@@ -141,9 +217,7 @@ impl<'f> File<'f> {
 /// A file, the rule's options, and a place for what it says.
 pub struct Context<'c> {
     file: File<'c>,
-    rule: RuleId,
-    facts: &'static Rule,
-    values: &'c [OptionValue],
+    enabled: &'c Enabled,
     chosen: &'c Chosen,
     report: &'c mut Report,
 }
@@ -158,41 +232,40 @@ pub struct Chosen {
 }
 
 impl<'c> Context<'c> {
-    pub(crate) fn new(
-        file: File<'c>,
-        rule: RuleId,
-        facts: &'static Rule,
-        values: &'c [OptionValue],
-        chosen: &'c Chosen,
-        report: &'c mut Report,
-    ) -> Context<'c> {
-        Context { file, rule, facts, values, chosen, report }
+    #[inline]
+    pub(crate) fn new(file: File<'c>, enabled: &'c Enabled, chosen: &'c Chosen, report: &'c mut Report) -> Context<'c> {
+        Context { file, enabled, chosen, report }
     }
 
     /// The file.
+    #[inline]
     pub fn file(&self) -> File<'c> {
         self.file
     }
 
     /// The file's names. Only rules that say they need names may ask.
+    #[inline]
     pub fn names(&self) -> &'c Names<'c> {
         self.file.names.expect("a rule that asks for names says so in its facts")
     }
 
     /// The text of a node.
+    #[inline]
     pub fn text(&self, node: NodeRef<'_>) -> &'c str {
         self.file.node_text(node)
     }
 
     /// The line, from 1, of a byte offset.
+    #[inline]
     pub fn line(&self, offset: u32) -> u32 {
         self.file.text.lines().line_of(offset)
     }
 
     /// The value of an option of the rule.
     fn option(&self, name: &str) -> Option<&'c OptionValue> {
-        let index = self.facts.options.iter().position(|option| option.name == name)?;
-        self.values.get(index)
+        let facts = catalogue::rule(self.enabled.rule);
+        let index = facts.options.iter().position(|option| option.name == name)?;
+        self.enabled.values.get(index)
     }
 
     /// The value of an option that is a count.
@@ -233,7 +306,7 @@ impl<'c> Context<'c> {
     }
 
     /// What names of a sort look like in the file's language.
-    pub fn name_form(&self, sort: &str) -> Cow<'c, NameForm> {
+    pub fn name_form(&self, sort: &str) -> &'c NameForm {
         self.chosen.naming.form(self.file.language, sort)
     }
 
@@ -245,7 +318,7 @@ impl<'c> Context<'c> {
     /// Reports a violation at a place.
     pub fn report(&mut self, span: Span, message: impl Into<String>) -> Reported<'_> {
         self.report.findings.push(Finding {
-            rule: self.rule,
+            rule: self.enabled.rule,
             span,
             message: message.into(),
             advice: None,
@@ -260,7 +333,7 @@ impl<'c> Context<'c> {
 
     /// Counts a place as undecided.
     pub fn unsure(&mut self, span: Span, reason: &'static str) {
-        self.report.unsure.push(Unsure { rule: self.rule, span, reason });
+        self.report.unsure.push(Unsure { rule: self.enabled.rule, span, reason });
     }
 }
 
@@ -311,6 +384,11 @@ impl Reported<'_> {
         self.finding.anchor = Some(anchor);
         self
     }
+}
+
+/// Whether a name is the last of several that are joined by dots.
+fn ends_with_name(dotted: &str, name: &str) -> bool {
+    dotted.strip_suffix(name).is_some_and(|before| before.is_empty() || before.ends_with('.'))
 }
 
 fn hash(word: &str) -> u64 {

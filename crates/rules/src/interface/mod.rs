@@ -9,7 +9,8 @@ mod option;
 mod scale;
 
 pub use ban::{Ban, BanSort};
-pub(crate) use context::names_tests;
+
+pub(crate) use context::FileData;
 pub use context::{Chosen, Context, File};
 pub use facts::{Check, Examples, Line, Rule, RuleId, Wrong};
 pub use finding::{Edit, Finding, Fix, FixKind, HandedOn, Related, Report, Unsure};

@@ -1,7 +1,7 @@
 //! Styles of names, shared by settings, the naming rules, and whoever looks for the habits of a code base.
 
-use std::borrow::Cow;
 use std::fmt;
+use std::sync::LazyLock;
 
 use regex::Regex;
 use sieve_syntax::language::Language;
@@ -62,8 +62,7 @@ impl NameStyle {
     /// between two digits, as in `draft2020_12`, is part of a number.
     pub fn fits(self, name: &str) -> bool {
         let name = name.trim_matches(['_', '$']);
-        let lower = !name.chars().any(char::is_uppercase);
-        let upper = !name.chars().any(char::is_lowercase);
+        let (upper, lower) = cases(name);
         match self {
             NameStyle::LowerSnake => (lower || has_symbols(name)) && !name.contains('-'),
             NameStyle::UpperSnake => upper && !name.contains('-'),
@@ -102,6 +101,15 @@ impl NameStyle {
         };
         format!("{}{joined}{}", &name[..at], &name[at + inner.len()..])
     }
+}
+
+/// Whether a name has no small letters, and whether it has no capitals.
+fn cases(name: &str) -> (bool, bool) {
+    if name.is_ascii() {
+        let has = |is_one: fn(&u8) -> bool| name.as_bytes().iter().any(is_one);
+        return (!has(u8::is_ascii_lowercase), !has(u8::is_ascii_uppercase));
+    }
+    (!name.chars().any(char::is_lowercase), !name.chars().any(char::is_uppercase))
 }
 
 /// The most letters of a word of capitals that is read as an acronym and not as a shout.
@@ -291,7 +299,7 @@ pub struct Naming {
 
 impl Naming {
     /// The form of a kind of names in a language: what settings say of the language, what they say of all, or the default.
-    pub fn form(&self, language: Language, sort: &str) -> Cow<'_, NameForm> {
+    pub fn form(&self, language: Language, sort: &str) -> &NameForm {
         let set = |wanted: Option<Language>| {
             let is_it = |key: &NamingKey| key.language == wanted && NAMED_SORTS[key.sort] == sort;
             self.forms.iter().find(|(key, _)| is_it(key)).map(|(_, form)| form)
@@ -304,8 +312,21 @@ impl Naming {
             // What is said of files holds for modules too.
             return self.form(language, "file");
         }
-        chosen.map_or_else(|| Cow::Owned(NameForm::of(default_styles(language, sort))), Cow::Borrowed)
+        chosen.unwrap_or_else(|| default_form(language, sort))
     }
+}
+
+/// The form of a sort where settings say nothing; made once for each language.
+fn default_form(language: Language, sort: &str) -> &'static NameForm {
+    static FORMS: LazyLock<Vec<Vec<NameForm>>> = LazyLock::new(|| {
+        let forms = |language: &Language| {
+            let of_sort = |sort: &&str| NameForm::of(default_styles(*language, sort));
+            NAMED_SORTS.iter().map(of_sort).collect()
+        };
+        Language::ALL.iter().map(forms).collect()
+    });
+    let sort = NAMED_SORTS.iter().position(|known| *known == sort).expect("rules ask for sorts there are");
+    &FORMS[language as usize][sort]
 }
 
 /// The styles that names have where settings say nothing: after PEP 8 for Python, and the usual forms elsewhere.

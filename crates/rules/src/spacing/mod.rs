@@ -144,7 +144,7 @@ impl<'f> View<'f> {
 
     fn wants(&self, token: TokenId) -> Option<Wants> {
         let kind = self.file.tree.token_kind(token);
-        if self.owners.is_held(token) {
+        if kind <= TokenKind::FormatEnd || self.owners.is_held(token) {
             return None;
         }
         match self.file.language {
@@ -198,58 +198,68 @@ pub(crate) fn scan(file: File<'_>, arithmetic: Want, mut each: impl FnMut(Spacin
         return;
     }
     let view = View::new(file, arithmetic);
-    for token in 0..file.tree.tokens().len() as TokenId {
+    for (token, kind) in file.tree.tokens().iter().map(|token| token.kind).enumerate() {
+        // Names, literals and what is between tokens want nothing.
+        if kind <= TokenKind::FormatEnd {
+            continue;
+        }
+        let token = token as TokenId;
         let Some(own) = view.wants(token) else { continue };
-        let before = beside(file, token, false);
-        let after = beside(file, token, true);
-        let spaced = Spaced {
-            token,
-            before: wrong_gap(&view, own.before, (own.before, own.after), &before, &after, |other| {
-                // The token before has the gap if it wants something else as strongly.
-                other.after >= own.before
-            }),
-            after: wrong_gap(&view, own.after, (own.before, own.after), &after, &before, |other| {
-                other.before > own.after
-            }),
-        };
+        let spaced = Spaced { token, before: gap_before(&view, token, own), after: gap_after(&view, token, own) };
         if spaced.before.is_some() || spaced.after.is_some() {
             each(own.sort, spaced);
         }
     }
 }
 
-fn wrong_gap(
-    view: &View<'_>,
-    want: Want,
-    both: (Want, Want),
-    here: &Beside,
-    there: &Beside,
-    loses_to: impl Fn(Wants) -> bool,
-) -> Option<Gap> {
-    let Beside::Blanks(span, other) = here else { return None };
+/// The gap before a token, if it is not as it wants it. The token before has the gap if it wants something else as strongly.
+fn gap_before(view: &View<'_>, token: TokenId, own: Wants) -> Option<Gap> {
+    if own.before == Want::Any {
+        return None;
+    }
+    let Beside::Blanks(span, other) = beside(view.file, token, false) else { return None };
+    let wanted = wanted(view, own.before, own, span, || beside(view.file, token, true))?;
+    let is_others = || view.wants(other).is_some_and(|other| other.after >= own.before);
+    (!is_others() && !lines_up(view.file, span, wanted)).then_some(Gap { span, wanted })
+}
+
+/// The gap after a token, if it is not as it wants it.
+fn gap_after(view: &View<'_>, token: TokenId, own: Wants) -> Option<Gap> {
+    if own.after == Want::Any {
+        return None;
+    }
+    let Beside::Blanks(span, other) = beside(view.file, token, true) else { return None };
+    let wanted = wanted(view, own.after, own, span, || beside(view.file, token, false))?;
+    let is_others = || view.wants(other).is_some_and(|other| other.before > own.after);
+    (!is_others() && !lines_up(view.file, span, wanted)).then_some(Gap { span, wanted })
+}
+
+/// How much whitespace a token wants where it has another amount.
+fn wanted(view: &View<'_>, want: Want, own: Wants, span: Span, there: impl Fn() -> Beside) -> Option<u32> {
     let wanted = match want {
         Want::Any => return None,
         Want::None => 0,
         Want::One => 1,
         Want::Inside(bracket) => view.inside(bracket),
-        Want::Even => match there {
-            Beside::Blanks(other_side, _) if both == (Want::Even, Want::Even) => {
+        Want::Even => match there() {
+            Beside::Blanks(other_side, _) if (own.before, own.after) == (Want::Even, Want::Even) => {
                 u32::from(span.len() > 0 || other_side.len() > 0)
             }
             _ => u32::from(span.len() > 0),
         },
     };
-    if span.len() == wanted || view.wants(*other).is_some_and(loses_to) {
-        return None;
+    (span.len() != wanted).then_some(wanted)
+}
+
+/// Whether whitespace is there so that something lines up. Tabs are between tokens for that alone.
+fn lines_up(file: File<'_>, span: Span, wanted: u32) -> bool {
+    if span.is_empty() {
+        return false;
     }
-    // Tabs are between tokens to line them up.
-    if wanted == 1 && span.len() > 0 && (view.file.text.slice(*span).contains('\t') || is_aligned(view.file, *span)) {
-        return None;
+    match wanted {
+        0 => in_column(file, span),
+        _ => file.text.slice(span).contains('\t') || is_aligned(file, span),
     }
-    if wanted == 0 && span.len() > 0 && in_column(view.file, *span) {
-        return None;
-    }
-    Some(Gap { span: *span, wanted })
 }
 
 fn beside(file: File<'_>, token: TokenId, behind: bool) -> Beside {
@@ -264,7 +274,7 @@ fn beside(file: File<'_>, token: TokenId, behind: bool) -> Beside {
     }
     let kind = tree.token_kind(other);
     // Where a carriage return is a character like any other, people take it for the end of the line all the same.
-    let is_return = file.text.slice(tree.token_span(other)).starts_with('\r');
+    let is_return = file.text.source().as_bytes().get(tree.token_start(other) as usize) == Some(&b'\r');
     if kind.is_trivia() || kind.is_layout() || is_return { Beside::Edge } else { Beside::Blanks(span, other) }
 }
 

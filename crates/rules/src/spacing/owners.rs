@@ -2,33 +2,25 @@
 
 use sieve_syntax::tree::{Kind, NodeId, NodeRef, TokenId, TokenKind, Tree};
 
-/// For each token the innermost node that holds it, and whether its whitespace is part of a text. Linear in the size of the tree.
+/// For each token the innermost node that holds it, and whether its whitespace is part of a text.
 pub(super) struct Owners {
     owners: Vec<NodeId>,
     held: Vec<bool>,
 }
 
 impl Owners {
+    /// Each node takes its tokens from those around it: as often as trees are deep, which parsers bound, but many tokens at once.
     pub(super) fn of(tree: &Tree) -> Owners {
         let count = tree.tokens().len();
         let mut owners = vec![NodeId::ROOT; count];
         let mut held = vec![false; count];
-        // Nodes come in the order of the text, so that each open one ends before those around it.
-        let mut open = vec![tree.root()];
-        let mut nodes = tree.nodes().skip(1).filter(|node| !node.token_range().is_empty()).peekable();
-        let mut held_until = 0;
-        for token in 0..count as TokenId {
-            while open.len() > 1 && open.last().is_some_and(|node| node.token_range().end <= token) {
-                open.pop();
+        for (id, node) in (0..).map(NodeId).zip(tree.nodes()) {
+            let tokens = node.token_range();
+            let tokens = tokens.start as usize..tokens.end as usize;
+            if is_text(node) {
+                held[tokens.clone()].fill(true);
             }
-            while let Some(node) = nodes.next_if(|node| node.token_range().start <= token) {
-                if is_text(node) {
-                    held_until = held_until.max(node.token_range().end);
-                }
-                open.push(node);
-            }
-            owners[token as usize] = open.last().map_or(NodeId::ROOT, |node| node.id());
-            held[token as usize] = token < held_until;
+            owners[tokens].fill(id);
         }
         Owners { owners, held }
     }

@@ -38,10 +38,12 @@ impl LineEnding {
 
 /// The byte offsets at which lines begin.
 ///
-/// Built in one pass; finding the line of an offset is a binary search.
+/// Built in one pass; finding the line of an offset looks at the few lines that begin close to it.
 #[derive(Debug, Clone)]
 pub struct LineIndex {
     starts: Vec<u32>,
+    /// For each stretch of [`NEAR`] bytes how many lines begin up to its first byte.
+    begun: Vec<u32>,
     length: u32,
     bom: bool,
     /// For each block of the text, how many bytes before it only go on with a character; nothing where all are ASCII. With it the column
@@ -52,6 +54,9 @@ pub struct LineIndex {
 /// Bytes of a block.
 const BLOCK: usize = 4096;
 
+/// Bytes of a stretch for which the line of the first is known.
+const NEAR: usize = 64;
+
 impl LineIndex {
     /// Finds the lines of a text.
     pub fn new(source: &str) -> LineIndex {
@@ -59,7 +64,7 @@ impl LineIndex {
         let mut starts = Vec::with_capacity(bytes.len() / 32 + 1);
         starts.push(0);
         if memchr::memchr(b'\r', bytes).is_none() {
-            starts.extend(memchr::memchr_iter(b'\n', bytes).map(|at| at as u32 + 1));
+            push_after_line_feeds(bytes, &mut starts);
         } else {
             for at in memchr::memchr2_iter(b'\n', b'\r', bytes) {
                 let first_of_pair = bytes[at] == b'\r' && bytes.get(at + 1) == Some(&b'\n');
@@ -69,21 +74,35 @@ impl LineIndex {
             }
         }
         let continued = if source.is_ascii() { Vec::new() } else { continued_before_blocks(bytes) };
-        LineIndex { starts, length: bytes.len() as u32, bom: source.starts_with(BYTE_ORDER_MARK), continued }
+        let begun = begun_before_stretches(&starts, bytes.len());
+        LineIndex { starts, begun, length: bytes.len() as u32, bom: source.starts_with(BYTE_ORDER_MARK), continued }
     }
 
     /// The number of lines; text after the last line end counts as one, nothing after it does not.
+    #[inline]
     pub fn count(&self) -> u32 {
         let all = self.starts.len() as u32;
         if self.starts.last() == Some(&self.length) { all - 1 } else { all }
     }
 
-    /// The line, from 1, that holds the byte at `offset`.
+    /// The line, from 1, that holds the byte at `offset`; the last for offsets past the end.
+    #[inline]
     pub fn line_of(&self, offset: u32) -> u32 {
-        self.starts.partition_point(|start| *start <= offset) as u32
+        let mut line = self.begun[(offset as usize / NEAR).min(self.begun.len() - 1)];
+        while self.starts.get(line as usize).is_some_and(|start| *start <= offset) {
+            line += 1;
+        }
+        line
+    }
+
+    /// The offset at which the line after this one begins; the length of the text for the last line.
+    #[inline]
+    pub fn start_of_next(&self, line: u32) -> u32 {
+        self.starts.get(line as usize).copied().unwrap_or(self.length)
     }
 
     /// The stretch of a line with its line end; lines past the last are empty at the end of the text.
+    #[inline]
     pub fn full_line(&self, line: u32) -> Span {
         let index = line.saturating_sub(1) as usize;
         let start = self.starts.get(index).copied().unwrap_or(self.length);
@@ -92,6 +111,7 @@ impl LineIndex {
     }
 
     /// The stretch of a line without its line end, and without the byte-order mark.
+    #[inline]
     pub fn line(&self, source: &str, line: u32) -> Span {
         let mut span = self.full_line(line);
         let bytes = source.as_bytes();
@@ -149,6 +169,36 @@ impl LineIndex {
     }
 }
 
+/// Looks at eight bytes at once: lines are too short for searches that must be set up for each.
+fn push_after_line_feeds(bytes: &[u8], starts: &mut Vec<u32>) {
+    const FEEDS: u64 = u64::from_le_bytes([b'\n'; 8]);
+    const LOW: u64 = u64::from_le_bytes([0x7f; 8]);
+    let (words, rest) = bytes.as_chunks::<8>();
+    for (number, word) in words.iter().enumerate() {
+        // A byte of `differs` is 0 where the text has a line feed; the high bit of `hits` is set for those.
+        let differs = u64::from_le_bytes(*word) ^ FEEDS;
+        let mut hits = !(((differs & LOW) + LOW) | differs | LOW);
+        while hits != 0 {
+            starts.push(number as u32 * 8 + hits.trailing_zeros() / 8 + 1);
+            hits &= hits - 1;
+        }
+    }
+    let before = words.len() as u32 * 8;
+    starts.extend((before..).zip(rest).filter(|(_, byte)| **byte == b'\n').map(|(at, _)| at + 1));
+}
+
+fn begun_before_stretches(starts: &[u32], length: usize) -> Vec<u32> {
+    let mut line = 0;
+    let stretches = (0..=length / NEAR).map(|stretch| (stretch * NEAR) as u32);
+    let begun = stretches.map(|first| {
+        while starts.get(line).is_some_and(|start| *start <= first) {
+            line += 1;
+        }
+        line as u32
+    });
+    begun.collect()
+}
+
 fn continued_before_blocks(bytes: &[u8]) -> Vec<u32> {
     let mut sum = 0;
     let mut before = Vec::with_capacity(bytes.len() / BLOCK + 1);
@@ -176,6 +226,19 @@ mod tests {
         assert_eq!(&source[index.line(source, 2).range()], "b");
         assert_eq!(index.place(source, 5), Place { line: 3, column: 1 });
         assert_eq!(index.ending(source), LineEnding::CrLf);
+    }
+
+    #[test]
+    fn the_line_of_an_offset_is_that_of_the_last_line_start_before_it() {
+        let source = format!("{}x\n\n\n{}\nlast", "\n".repeat(200), "tide ".repeat(60));
+        let index = LineIndex::new(&source);
+        for offset in 0..=source.len() + 100 {
+            let before = &source.as_bytes()[..offset.min(source.len())];
+            let line = before.iter().filter(|byte| **byte == b'\n').count() as u32 + 1;
+            assert_eq!(index.line_of(offset as u32), line, "{offset}");
+        }
+        assert_eq!(index.start_of_next(1), 1);
+        assert_eq!(index.start_of_next(index.count()), source.len() as u32);
     }
 
     #[test]

@@ -31,11 +31,13 @@ impl Text {
     }
 
     /// The whole text.
+    #[inline]
     pub fn source(&self) -> &str {
         &self.source
     }
 
     /// The text within a span; empty where the span does not lie on character boundaries of this text.
+    #[inline]
     pub fn slice(&self, span: Span) -> &str {
         self.source.get(span.range()).unwrap_or_default()
     }
@@ -46,6 +48,7 @@ impl Text {
     }
 
     /// Where the lines begin and end.
+    #[inline]
     pub fn lines(&self) -> &LineIndex {
         &self.lines
     }

@@ -36,21 +36,25 @@ pub struct Tree {
 
 impl Tree {
     /// The node of the whole file.
+    #[inline]
     pub fn root(&self) -> NodeRef<'_> {
         self.node(NodeId::ROOT)
     }
 
     /// The node with this id.
+    #[inline]
     pub fn node(&self, id: NodeId) -> NodeRef<'_> {
         NodeRef::new(self, id)
     }
 
     /// All nodes in pre-order: each before its children, in the order of the text.
+    #[inline]
     pub fn nodes(&self) -> impl DoubleEndedIterator<Item = NodeRef<'_>> + ExactSizeIterator {
-        (0..self.nodes.len() as u32).map(|index| self.node(NodeId(index)))
+        self.nodes.iter().map(|node| NodeRef::at(self, node))
     }
 
     /// All tokens in text order, whitespace and comments included.
+    #[inline]
     pub fn tokens(&self) -> &[Token] {
         &self.tokens
     }
@@ -61,22 +65,39 @@ impl Tree {
     }
 
     /// The stretch of text that a token covers.
+    #[inline]
     pub fn token_span(&self, token: TokenId) -> Span {
         let start = self.token_start(token);
         Span::new(start, self.token_start(token + 1))
     }
 
+    /// The kinds and stretches of some tokens, in order.
+    pub fn tokens_with_spans(
+        &self,
+        tokens: std::ops::Range<TokenId>,
+    ) -> impl Iterator<Item = (TokenId, TokenKind, Span)> + use<'_> {
+        let starts = self.tokens[tokens.start as usize + 1..].iter().map(|next| next.start).chain([self.length]);
+        let own = &self.tokens[tokens.start as usize..tokens.end as usize];
+        (tokens.start..).zip(own).zip(starts).map(|((id, token), end)| {
+            step();
+            (id, token.kind, Span { start: token.start, end })
+        })
+    }
+
     /// The offset at which a token begins; the length of the text for ids past the last.
+    #[inline]
     pub fn token_start(&self, token: TokenId) -> u32 {
         self.tokens.get(token as usize).map_or(self.length, |token| token.start)
     }
 
     /// The first token that begins at `offset` or after it.
+    #[inline]
     pub fn token_from(&self, offset: u32) -> TokenId {
         self.tokens.partition_point(|token| token.start < offset) as TokenId
     }
 
     /// The token that holds the byte at `offset`; the last one for offsets at the end of the text.
+    #[inline]
     pub fn token_at(&self, offset: u32) -> TokenId {
         (self.tokens.partition_point(|token| token.start <= offset) as TokenId).saturating_sub(1)
     }
@@ -88,6 +109,7 @@ impl Tree {
     }
 
     /// The kind of a token; the end of the file for ids past the last.
+    #[inline]
     pub fn token_kind(&self, token: TokenId) -> TokenKind {
         step();
         self.tokens.get(token as usize).map_or(TokenKind::EndOfFile, |token| token.kind)

@@ -13,6 +13,7 @@ impl NodeId {
     pub const ROOT: NodeId = NodeId(0);
 
     /// As an index into a vector with an entry for every node.
+    #[inline]
     pub fn index(self) -> usize {
         self.0 as usize
     }
@@ -30,30 +31,40 @@ pub struct Node {
     pub(super) end_token: TokenId,
 }
 
-/// A node together with its tree.
+/// A node together with its tree. Its fields are read without a look at the tree; only its index is computed from its place.
 #[derive(Clone, Copy)]
 pub struct NodeRef<'t> {
     tree: &'t Tree,
-    id: NodeId,
+    node: &'t Node,
 }
 
 impl<'t> NodeRef<'t> {
+    #[inline]
     pub(super) fn new(tree: &'t Tree, id: NodeId) -> NodeRef<'t> {
-        NodeRef { tree, id }
+        NodeRef { tree, node: &tree.nodes[id.index()] }
+    }
+
+    /// The node at a place in a tree's list of nodes.
+    #[inline]
+    pub(super) fn at(tree: &'t Tree, node: &'t Node) -> NodeRef<'t> {
+        NodeRef { tree, node }
     }
 
     #[inline]
     fn node(self) -> &'t Node {
         step();
-        &self.tree.nodes[self.id.index()]
+        self.node
     }
 
     /// Its index in the tree.
+    #[inline]
     pub fn id(self) -> NodeId {
-        self.id
+        let before = std::ptr::from_ref(self.node).addr() - self.tree.nodes.as_ptr().addr();
+        NodeId((before / size_of::<Node>()) as u32)
     }
 
     /// The tree it is in.
+    #[inline]
     pub fn tree(self) -> &'t Tree {
         self.tree
     }
@@ -73,11 +84,13 @@ impl<'t> NodeRef<'t> {
     /// The node that holds it; `None` for the root.
     #[inline]
     pub fn parent(self) -> Option<NodeRef<'t>> {
-        (self.id != NodeId::ROOT).then(|| NodeRef { tree: self.tree, id: NodeId(self.node().parent) })
+        let is_root = std::ptr::from_ref(self.node) == self.tree.nodes.as_ptr();
+        (!is_root).then(|| NodeRef::new(self.tree, NodeId(self.node().parent)))
     }
 
     /// Its parent, its parent's parent, and so on to the root. Takes a step for each level: a rule that climbs from every
     /// node makes deep trees slow.
+    #[inline]
     pub fn ancestors(self) -> impl Iterator<Item = NodeRef<'t>> {
         std::iter::successors(self.parent(), |node| node.parent())
     }
@@ -85,36 +98,43 @@ impl<'t> NodeRef<'t> {
     /// Its direct children in the order of the text.
     #[inline]
     pub fn children(self) -> Children<'t> {
-        Children { tree: self.tree, next: self.id.0 + 1, end: self.node().end }
+        Children { tree: self.tree, next: self.id().0 + 1, end: self.node().end }
     }
 
     /// Its first child in this role.
+    #[inline]
     pub fn child(self, role: Role) -> Option<NodeRef<'t>> {
         self.children().find(|child| child.role() == role)
     }
 
     /// Its children in this role.
+    #[inline]
     pub fn children_in(self, role: Role) -> impl Iterator<Item = NodeRef<'t>> {
         self.children().filter(move |child| child.role() == role)
     }
 
     /// All nodes below it, in pre-order.
+    #[inline]
     pub fn descendants(self) -> impl DoubleEndedIterator<Item = NodeRef<'t>> {
         let tree = self.tree;
-        (self.id.0 + 1..self.node().end).map(move |index| NodeRef { tree, id: NodeId(index) })
+        let below = self.id().index() + 1..self.node().end as usize;
+        tree.nodes[below].iter().map(move |node| NodeRef { tree, node })
     }
 
     /// The index just past its subtree.
+    #[inline]
     pub fn end(self) -> NodeId {
         NodeId(self.node().end)
     }
 
     /// Whether `other` is this node or is below it.
+    #[inline]
     pub fn holds(self, other: NodeId) -> bool {
-        self.id <= other && other.0 < self.node().end
+        self.id() <= other && other.0 < self.node().end
     }
 
     /// The ids of its tokens, from the first to just past the last, whitespace between them included.
+    #[inline]
     pub fn token_range(self) -> std::ops::Range<TokenId> {
         self.node().first_token..self.node().end_token
     }
@@ -140,6 +160,7 @@ impl<'t> NodeRef<'t> {
     }
 
     /// The class in whose body it is directly.
+    #[inline]
     pub fn class_around(self) -> Option<NodeRef<'t>> {
         let class = self.parent()?.parent()?;
         matches!(class.kind(), Kind::Class | Kind::ClassExpression).then_some(class)
@@ -148,31 +169,33 @@ impl<'t> NodeRef<'t> {
     /// The child of the same parent before this one. Takes a step for each level of what is there.
     pub fn previous_sibling(self) -> Option<NodeRef<'t>> {
         let parent = self.parent()?;
-        let before = self.id.0.checked_sub(1).filter(|before| *before != parent.id.0)?;
-        let mut found = NodeRef { tree: self.tree, id: NodeId(before) };
-        while found.node().parent != parent.id.0 {
+        let around = parent.id().0;
+        let before = self.id().0.checked_sub(1).filter(|before| *before != around)?;
+        let mut found = NodeRef::new(self.tree, NodeId(before));
+        while found.node().parent != around {
             found = found.parent()?;
         }
         Some(found)
     }
 
     /// The next child of the same parent.
+    #[inline]
     pub fn next_sibling(self) -> Option<NodeRef<'t>> {
         let parent = self.parent()?;
         let next = self.end();
-        (next < parent.end()).then_some(NodeRef { tree: self.tree, id: next })
+        (next < parent.end()).then(|| NodeRef::new(self.tree, next))
     }
 }
 
 impl std::fmt::Debug for NodeRef<'_> {
     fn fmt(&self, out: &mut std::fmt::Formatter<'_>) -> std::fmt::Result {
-        write!(out, "{}@{}", self.kind(), self.id.0)
+        write!(out, "{}@{}", self.kind(), self.id().0)
     }
 }
 
 impl PartialEq for NodeRef<'_> {
     fn eq(&self, other: &Self) -> bool {
-        self.id == other.id && std::ptr::eq(self.tree, other.tree)
+        std::ptr::eq(self.node, other.node)
     }
 }
 
@@ -192,7 +215,7 @@ impl<'t> Iterator for Children<'t> {
         if self.next >= self.end {
             return None;
         }
-        let node = NodeRef { tree: self.tree, id: NodeId(self.next) };
+        let node = NodeRef::new(self.tree, NodeId(self.next));
         self.next = node.node().end;
         Some(node)
     }

@@ -67,22 +67,20 @@ fn check(context: &mut Context, function: NodeRef) {
     let file = context.file();
     let Some(parameters) = function.child(Role::Parameters) else { return };
     let Some(comment) = doc_comment(file.language, file.text, function) else { return };
-    if stands_for_others(context, function, parameters) {
+    let mut documented = documented_parameters(file.language, file.text, comment);
+    if documented.is_empty() || stands_for_others(context, function, parameters) {
         return;
     }
     let Some(names) = names_of(context, parameters) else { return };
-    let body = function.child(Role::Body);
+    documented.retain(|one| !names.contains(&file.text.slice(one.name)));
     // What is taken without being named may be described all the same.
-    if body.is_some_and(|body| {
-        body.descendants().any(|node| node.kind() == Kind::Name && file.node_text(node) == "arguments")
-    }) {
+    let takes_any =
+        |body: NodeRef| body.descendants().any(|node| node.kind() == Kind::Name && file.node_text(node) == "arguments");
+    if documented.is_empty() || function.child(Role::Body).is_some_and(takes_any) {
         return;
     }
-    for documented in documented_parameters(file.language, file.text, comment) {
+    for documented in documented {
         let name = file.text.slice(documented.name);
-        if names.contains(&name) {
-            continue;
-        }
         let close = names.iter().find(|known| known.to_lowercase() == name.to_lowercase());
         let reported =
             context.report(documented.entry, format!("\"{name}\" is documented, but no parameter has that name"));

@@ -55,8 +55,11 @@ const SHORTEST: usize = 10;
 
 fn check(context: &mut Context, node: NodeRef) {
     let file = context.file();
-    let named = [Role::Target, Role::Key, Role::Name].iter().find_map(|role| node.child(*role));
-    let (Some(name), Some(value)) = (named, node.child(Role::Value)) else { return };
+    let Some(value) = node.child(Role::Value) else { return };
+    if !matches!(value.kind(), Kind::String | Kind::Word) || (value.span().len() as usize) < SHORTEST {
+        return;
+    }
+    let Some(name) = [Role::Target, Role::Key, Role::Name].iter().find_map(|role| node.child(*role)) else { return };
     let literal = if value.kind() == Kind::Word {
         value.children().next().filter(|only| only.kind() == Kind::String && only.span() == value.span())
     } else {
@@ -65,7 +68,9 @@ fn check(context: &mut Context, node: NodeRef) {
     let Some(literal) = literal.filter(|literal| literal.kind() == Kind::String) else { return };
     let text = file.node_text(name).trim_matches(['"', '\'']).to_ascii_lowercase().replace('-', "_");
     let last = text.rsplit('.').next().unwrap_or_default();
-    if !SECRETS.iter().any(|secret| last == *secret || last.ends_with(&format!("_{secret}"))) || file.is_test() {
+    let mut before = SECRETS.iter().filter_map(|secret| last.strip_suffix(*secret));
+    let is_secret = before.any(|rest| rest.is_empty() || rest.ends_with('_'));
+    if !is_secret || file.is_test() {
         return;
     }
     let Some(secret) = file.language.string_value(file.node_text(literal)) else { return };

@@ -123,8 +123,10 @@ fn too_many(context: &mut Context) {
 /// Whether a line is empty and no part of a text.
 fn is_blank(file: File<'_>, number: u32) -> bool {
     let line = file.text.lines().full_line(number);
-    // Most lines show with their first byte that they are none.
-    if file.text.source().as_bytes().get(line.start as usize).is_some_and(u8::is_ascii_graphic) {
+    // Most lines show with their first byte, or the one before their end, that they are none.
+    let source = file.text.source().as_bytes();
+    let shows = |at: Option<u32>| at.and_then(|at| source.get(at as usize)).is_some_and(u8::is_ascii_graphic);
+    if line.len() > 1 && (shows(Some(line.start)) || shows(line.end.checked_sub(2))) {
         return false;
     }
     let text = file.text.slice(line);

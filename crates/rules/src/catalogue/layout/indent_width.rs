@@ -4,7 +4,7 @@ use sieve_syntax::language::Language;
 use sieve_syntax::text::Span;
 use sieve_syntax::tree::{Kind, NodeRef, Role, TokenKind};
 
-use crate::habit::{clear_unit_of, indent_at};
+use crate::habit::{begins_line, clear_unit_of, indent_at};
 use crate::indent::{at_line_starts, bases, holds_markup, long_texts, shifted, with_comments_below};
 
 use crate::interface::{
@@ -113,7 +113,9 @@ fn check(context: &mut Context, blocks: &[NodeRef]) {
 
 fn on_block(context: &mut Context, block: NodeRef, width: usize, texts: &Texts, moved: &mut Vec<Span>) {
     let file = context.file();
-    if block.parent().is_none_or(|holder| holder.kind() == Kind::Case && file.language != Language::Python) {
+    if is_plainly_right(file, block, width)
+        || block.parent().is_none_or(|holder| holder.kind() == Kind::Case && file.language != Language::Python)
+    {
         return;
     }
     // A function within a condition is deeper, so that it is not taken for the body.
@@ -154,6 +156,18 @@ fn on_block(context: &mut Context, block: NodeRef, width: usize, texts: &Texts, 
     if let Some(edits) = edits {
         reported.fix(edits);
     }
+}
+
+/// Whether all statements that begin their lines are one step deeper than the line of the block's holder: so are nearly all.
+fn is_plainly_right(file: File<'_>, block: NodeRef, width: usize) -> bool {
+    let Some(holder) = block.parent() else { return true };
+    let base = indent_at(file, holder.span().start).len();
+    let mut statements = block.children().filter(|child| matches!(child.role(), Role::Statement | Role::Part));
+    statements.all(|statement| {
+        let start = statement.span().start;
+        let indent = indent_at(file, start);
+        indent.len() == base + width && !indent.contains('\t') || !begins_line(file, start)
+    })
 }
 
 /// Moves a block as a whole where lines matter, else each of its statements that are wrong.

@@ -36,6 +36,9 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
 fn check(context: &mut Context) {
     let file = context.file();
     let source = file.text.source();
+    if context.word("end") != "crlf" && memchr::memchr(b'\r', source.as_bytes()).is_none() {
+        return;
+    }
     let ends: Vec<(Span, bool)> = memchr::memchr_iter(b'\n', source.as_bytes())
         .map(|at| {
             let long = at > 0 && source.as_bytes()[at - 1] == b'\r';

@@ -1,4 +1,4 @@
-use super::form::{check_name, chosen_here, id_of, rename_inside};
+use super::form::{check_name, chosen_here, id_of, is_off, rename_inside};
 use sieve_meaning::names::{Binding, DeclarationSort};
 use sieve_syntax::language::Language;
 use sieve_syntax::tree::{Kind, Role};
@@ -43,6 +43,9 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
 
 fn check(context: &mut Context, binding: &Binding) {
     let Some(name) = chosen_here(context, binding, &[DeclarationSort::Parameter]) else { return };
+    if !is_off(context, "parameter", context.names().text(binding.name)) {
+        return;
+    }
     // The members of an enumeration are bound like parameters.
     if name.role() == Role::Name && name.parent().is_some_and(|holder| holder.kind() == Kind::EnumMember) {
         return;

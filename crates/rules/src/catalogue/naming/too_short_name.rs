@@ -58,11 +58,14 @@ const SORTS: &[DeclarationSort] = &[DeclarationSort::Function, DeclarationSort::
 fn check(context: &mut Context, binding: &Binding) {
     let names = context.names();
     let text = names.text(binding.name);
-    let least = context.count("least") as usize;
-    let Some(name) = chosen_here(context, binding, SORTS) else { return };
     let at_top = binding.scope == ScopeId::FILE;
+    let least = context.count("least") as usize;
+    if !at_top || text.chars().count() >= least {
+        return;
+    }
+    let Some(name) = chosen_here(context, binding, SORTS) else { return };
     let is_free = context.words("allowed").iter().any(|word| word == text) || text.starts_with(char::is_uppercase);
-    if text.chars().count() < least && at_top && !is_free && !context.file().is_test() {
+    if !is_free && !context.file().is_test() {
         let span = name.span();
         context
             .report(span, format!("\"{text}\" is too short a name for a module-level definition"))

@@ -1,4 +1,4 @@
-use super::form::{check_name, chosen_here, constant, id_of, rename_inside};
+use super::form::{check_name, chosen_here, constant, id_of, is_off, rename_inside};
 use super::script::on_file;
 use sieve_meaning::names::{Binding, DeclarationSort, ScopeId, ScopeSort};
 use sieve_syntax::language::Language;
@@ -80,7 +80,10 @@ fn on_binding(context: &mut Context, binding: &Binding) {
     let names = context.names();
     let text = names.text(binding.name);
     let at_top = binding.scope == ScopeId::FILE;
-    if names.scope(binding.scope).sort == ScopeSort::Class || constant(context, binding).is_some() {
+    if !is_off(context, "variable", text)
+        || names.scope(binding.scope).sort == ScopeSort::Class
+        || constant(context, binding).is_some()
+    {
         return;
     }
     let Some(span) = chosen_here(context, binding, SORTS).map(|name| name.span()) else { return };

@@ -1,0 +1,155 @@
+//! The rules that are on, in one table for each language by what they ask to see.
+
+use sieve_meaning::flow::Flow;
+use sieve_meaning::names::{Binding, Reference};
+use sieve_meaning::project::Callee;
+use sieve_syntax::language::Language;
+use sieve_syntax::tree::{Fault, Kind, NodeRef, TokenId, TokenKind};
+
+use crate::catalogue;
+use crate::copies::Window;
+use crate::interface::{Check, Chosen, Context, File, Line, OptionValue, Report, Rule, RuleId};
+use crate::spacing::SpacingSort;
+
+/// A rule that is on, with the values of its options in the order of its facts.
+#[derive(Debug, Clone)]
+pub struct Enabled {
+    /// The rule.
+    pub rule: RuleId,
+    /// The values of its options.
+    pub values: Vec<OptionValue>,
+}
+
+/// A rule's place in the list of those that are on, and its function.
+pub(crate) type On<F> = (usize, F);
+
+pub(crate) type OnNode = fn(&mut Context, NodeRef);
+type OnNodes = fn(&mut Context, &[NodeRef]);
+type OnFlow = fn(&mut Context, &Flow);
+type OnCall = fn(&mut Context, NodeRef, &Callee);
+type OnToken = fn(&mut Context, TokenId);
+type OnLine = fn(&mut Context, Line);
+
+/// The rules that are on for some files. Made once, used for many files.
+#[derive(Debug)]
+pub struct Dispatch {
+    enabled: Vec<Enabled>,
+    chosen: Chosen,
+    tables: Vec<Table>,
+    needs_names: bool,
+}
+
+/// What the rules that are on ask to see of files in one language.
+#[derive(Debug)]
+pub(crate) struct Table {
+    /// By the kind of node.
+    pub(crate) nodes: Vec<Vec<On<OnNode>>>,
+    /// By the kind of node: the places in `gathering` of rules that get all nodes of a kind at once.
+    pub(crate) gathered: Vec<Vec<usize>>,
+    pub(crate) gathering: Vec<On<OnNodes>>,
+    pub(crate) spacing: Vec<On<SpacingSort>>,
+    /// By the kind of token; nothing at all if no rule asks for tokens.
+    pub(crate) tokens: Vec<Vec<On<OnToken>>>,
+    pub(crate) flows: Vec<On<OnFlow>>,
+    pub(crate) calls: Vec<On<OnCall>>,
+    pub(crate) lines: Vec<On<OnLine>>,
+    pub(crate) bindings: Vec<On<fn(&mut Context, &Binding)>>,
+    pub(crate) references: Vec<On<fn(&mut Context, &Reference)>>,
+    pub(crate) faults: Vec<On<fn(&mut Context, &Fault)>>,
+    pub(crate) files: Vec<On<fn(&mut Context)>>,
+    pub(crate) copies: Vec<On<fn(&mut Context) -> Vec<Window>>>,
+}
+
+impl Dispatch {
+    /// Sorts rules by what they check.
+    pub fn new(enabled: Vec<Enabled>) -> Dispatch {
+        let needs_names = enabled.iter().any(|enabled| catalogue::rule(enabled.rule).needs_names);
+        let tables = Language::ALL.iter().map(|language| Table::of(*language, &enabled)).collect();
+        Dispatch { enabled, chosen: Chosen::default(), tables, needs_names }
+    }
+
+    /// The same with what a team chose.
+    pub fn choosing(self, chosen: Chosen) -> Dispatch {
+        Dispatch { chosen, ..self }
+    }
+
+    /// Whether a rule that is on asks what names mean.
+    pub fn needs_names(&self) -> bool {
+        self.needs_names
+    }
+
+    /// The rules that are on for a language.
+    pub(crate) fn table(&self, language: Language) -> &Table {
+        &self.tables[language as usize]
+    }
+
+    /// What a rule's function is given.
+    #[inline]
+    pub(crate) fn context<'c>(&'c self, index: usize, file: File<'c>, report: &'c mut Report) -> Context<'c> {
+        Context::new(file, &self.enabled[index], &self.chosen, report)
+    }
+}
+
+impl Table {
+    fn of(language: Language, enabled: &[Enabled]) -> Table {
+        let mut table = Table {
+            nodes: vec![Vec::new(); Kind::ALL.len()],
+            gathered: vec![Vec::new(); Kind::ALL.len()],
+            gathering: Vec::new(),
+            spacing: Vec::new(),
+            tokens: Vec::new(),
+            flows: Vec::new(),
+            calls: Vec::new(),
+            lines: Vec::new(),
+            bindings: Vec::new(),
+            references: Vec::new(),
+            faults: Vec::new(),
+            files: Vec::new(),
+            copies: Vec::new(),
+        };
+        for (index, enabled) in enabled.iter().enumerate() {
+            let rule = catalogue::rule(enabled.rule);
+            if rule.languages.contains(&language) {
+                table.add(index, rule);
+            }
+        }
+        table
+    }
+
+    fn add(&mut self, index: usize, rule: &Rule) {
+        match rule.check {
+            Check::Nodes(kinds, function) | Check::Joined(kinds, function) => {
+                for kind in kinds {
+                    self.nodes[*kind as usize].push((index, function));
+                }
+            }
+            Check::All(kinds, function) => {
+                for kind in kinds {
+                    self.gathered[*kind as usize].push(self.gathering.len());
+                }
+                self.gathering.push((index, function));
+            }
+            Check::Tokens(kinds, function) => {
+                self.tokens.resize(TOKEN_KINDS, Vec::new());
+                for kind in kinds {
+                    self.tokens[*kind as usize].push((index, function));
+                }
+            }
+            Check::Spacing(sort) => self.spacing.push((index, sort)),
+            Check::Flows(function) => self.flows.push((index, function)),
+            Check::Calls(function) => self.calls.push((index, function)),
+            Check::Lines(function) => self.lines.push((index, function)),
+            Check::Bindings(function) => self.bindings.push((index, function)),
+            Check::References(function) => self.references.push((index, function)),
+            Check::Faults(function) => self.faults.push((index, function)),
+            Check::File(function) => self.files.push((index, function)),
+            Check::Copies(function) => self.copies.push((index, function)),
+            Check::Upkeep | Check::Settings | Check::Paths => {}
+        }
+    }
+}
+
+/// The length of a table with an entry for each kind of token.
+const TOKEN_KINDS: usize = 256;
+
+const _: () = assert!((TokenKind::Yield as usize) < TOKEN_KINDS);
