@@ -159,23 +159,22 @@ struct Prefixes {
 
 impl Prefixes {
     fn new(text: &Text, tree: &Tree) -> Prefixes {
-        let mut up_to = Vec::with_capacity(tree.tokens().len() + 1);
         let mut all = Tokens::default();
-        up_to.push(all);
-        for (index, token) in tree.tokens().iter().enumerate() {
-            if !token.kind.is_trivia() {
+        let tokens = tree.tokens_with_spans(0..tree.tokens().len() as TokenId);
+        let behind = tokens.map(|(_, kind, span)| {
+            if !kind.is_trivia() {
                 let mut own = FxHasher::default();
-                own.write_u8(token.kind as u8);
-                if matches!(token.kind, TokenKind::Name | TokenKind::ShellText) {
-                    own.write(text.slice(tree.token_span(index as u32)).as_bytes());
+                own.write_u8(kind as u8);
+                if matches!(kind, TokenKind::Name | TokenKind::ShellText) {
+                    own.write(&text.source().as_bytes()[span.range()]);
                     all.words += 1;
                 }
                 all.hash = reduced(times(all.hash, BASE) + reduced(own.finish()));
                 all.count += 1;
             }
-            up_to.push(all);
-        }
-        Prefixes { up_to }
+            all
+        });
+        Prefixes { up_to: std::iter::once(Tokens::default()).chain(behind).collect() }
     }
 
     fn count(&self, tokens: std::ops::Range<TokenId>) -> u32 {

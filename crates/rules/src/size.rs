@@ -76,7 +76,9 @@ impl Sizes {
         let file = &FileData::new(path, language, text, tree);
         let file = File::of(file);
         if Language::WITH_NAMES.contains(&language) {
-            for is_described in tree.nodes().filter_map(|node| missing_doc::described(file, node)) {
+            let may_be_public = |node: &NodeRef<'_>| matches!(node.kind(), Kind::File | Kind::Class | Kind::Function);
+            let described = |node: NodeRef<'_>| missing_doc::described(file, node);
+            for is_described in tree.nodes().filter(may_be_public).filter_map(described) {
                 sizes.public += 1;
                 sizes.described += usize::from(is_described);
             }

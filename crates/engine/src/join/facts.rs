@@ -85,12 +85,6 @@ impl Asked {
         Asked { language, calls: RefCell::default(), loads: RefCell::default(), imports: RefCell::default() }
     }
 
-    /// Whether a module may be one of the project.
-    fn may_be_known(&self, module: &str) -> bool {
-        let first = module.split('.').next().unwrap_or_default();
-        !module.is_empty() && (self.language != Language::Python || !python_library::has(first))
-    }
-
     /// What was asked, together with what the file exports.
     pub(crate) fn into_facts(self, summary: Option<Summary>) -> Facts {
         let packed = summary.and_then(|summary| postcard::to_stdvec(&summary).ok());
@@ -104,26 +98,25 @@ impl Asked {
 }
 
 impl Others for Asked {
+    fn may_know(&self, module: &str) -> bool {
+        let first = module.split('.').next().unwrap_or_default();
+        !module.is_empty() && (self.language != Language::Python || !python_library::has(first))
+    }
+
     fn callee(&self, question: &CallQuestion<'_>) -> Option<Callee> {
-        let may_be_known = match question.target {
-            Target::Import { module, .. } => self.may_be_known(module),
-            Target::Class(..) => true,
-        };
-        if may_be_known {
-            self.calls.borrow_mut().insert(CallFact::of(question));
-        }
+        self.calls.borrow_mut().insert(CallFact::of(question));
         None
     }
 
     fn has_effects(&self, module: &str) -> bool {
-        if self.may_be_known(module) {
+        if self.may_know(module) {
             self.loads.borrow_mut().insert(module.to_string());
         }
         false
     }
 
     fn lacks(&self, module: &str, name: &str) -> bool {
-        if self.may_be_known(module) {
+        if self.may_know(module) {
             self.imports.borrow_mut().insert((module.to_string(), name.to_string()));
         }
         false

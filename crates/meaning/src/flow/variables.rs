@@ -44,11 +44,19 @@ pub(super) struct Variables {
     pub(super) at: FxHashMap<NodeId, At>,
     /// Variables that have no value when a block is entered, by the block.
     pub(super) of_block: FxHashMap<NodeId, Vec<u32>>,
+    /// The nodes of `at`, in order.
+    places: Vec<NodeId>,
     /// The variables of each function or file that has any, in order.
     by_owner: FxHashMap<NodeId, Vec<u32>>,
 }
 
 impl Variables {
+    /// Whether something happens to a variable in a node.
+    pub(super) fn is_met_in(&self, node: NodeRef<'_>) -> bool {
+        let next = self.places.partition_point(|place| *place < node.id());
+        self.places.get(next).is_some_and(|place| *place < node.end())
+    }
+
     /// Those of a function or file, in order.
     pub(super) fn of_owner(&self, owner: NodeId) -> &[u32] {
         self.by_owner.get(&owner).map_or(&[], Vec::as_slice)
@@ -106,6 +114,8 @@ pub(super) fn variables_of(language: Language, tree: &Tree, names: &Names) -> Va
         of_owner.push(variable);
         variables.all.push(Variable { binding: id, owner, place, bound_at });
     }
+    variables.places = variables.at.keys().copied().collect();
+    variables.places.sort_unstable();
     variables
 }
 

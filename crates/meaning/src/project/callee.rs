@@ -121,6 +121,9 @@ impl<'c, 't> Calls<'c, 't> {
         let makes_objects = is_new || self.language == Language::Python;
         if callee.kind() != Kind::Name {
             let found = outside(self.language, self.text, self.names, callee)?;
+            if !self.others.may_know(&found.module) {
+                return None;
+            }
             let path = found.path.iter().map(|name| (*name).to_string()).collect();
             return Some(Called::Outside(Target::Import { module: found.module.into_owned(), path }));
         }
@@ -133,7 +136,7 @@ impl<'c, 't> Calls<'c, 't> {
                 Constructor::Takes(signature) => Called::Known(Callee::of_class(signature, class.line, None).into()),
                 Constructor::Outside => Called::Outside(Target::Class(Class::clone(class), self.own_bases(class))),
             }),
-            Thing::Alias(module, path) => {
+            Thing::Alias(module, path) if self.others.may_know(module) => {
                 Some(Called::Outside(Target::Import { module: module.clone(), path: path.clone() }))
             }
             _ => None,

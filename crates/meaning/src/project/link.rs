@@ -67,6 +67,9 @@ impl CallQuestion<'_> {
 
 /// What other files say to the questions of one.
 pub trait Others: fmt::Debug {
+    /// Whether a module may be one of the project, so that it makes sense to ask for what is in it.
+    fn may_know(&self, module: &str) -> bool;
+
     /// What a call runs; nothing where that is not known for sure.
     fn callee(&self, question: &CallQuestion<'_>) -> Option<Callee>;
 
@@ -82,6 +85,10 @@ pub trait Others: fmt::Debug {
 pub struct Alone;
 
 impl Others for Alone {
+    fn may_know(&self, _module: &str) -> bool {
+        false
+    }
+
     fn callee(&self, _question: &CallQuestion<'_>) -> Option<Callee> {
         None
     }
@@ -140,6 +147,10 @@ struct Place {
 }
 
 impl Others for Linker<'_> {
+    fn may_know(&self, module: &str) -> bool {
+        !module.is_empty()
+    }
+
     fn callee(&self, question: &CallQuestion<'_>) -> Option<Callee> {
         let is_new = question.is_new;
         let place = match question.target {

@@ -264,7 +264,9 @@ impl<'c> Context<'c> {
     /// The value of an option of the rule.
     fn option(&self, name: &str) -> Option<&'c OptionValue> {
         let facts = catalogue::rule(self.enabled.rule);
-        let index = facts.options.iter().position(|option| option.name == name)?;
+        // Nearly always both are the same literal.
+        let is_it = |known: &str| std::ptr::eq(known, name) || known == name;
+        let index = facts.options.iter().position(|option| is_it(option.name))?;
         self.enabled.values.get(index)
     }
 
@@ -388,7 +390,8 @@ impl Reported<'_> {
 
 /// Whether a name is the last of several that are joined by dots.
 fn ends_with_name(dotted: &str, name: &str) -> bool {
-    dotted.strip_suffix(name).is_some_and(|before| before.is_empty() || before.ends_with('.'))
+    dotted.as_bytes().last() == name.as_bytes().last()
+        && dotted.strip_suffix(name).is_some_and(|before| before.is_empty() || before.ends_with('.'))
 }
 
 fn hash(word: &str) -> u64 {

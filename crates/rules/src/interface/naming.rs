@@ -61,6 +61,10 @@ impl NameStyle {
     /// Names are taken as people write them: `JSON` is a word of a type's name, `X_train` a variable in small letters, and an underscore
     /// between two digits, as in `draft2020_12`, is part of a number.
     pub fn fits(self, name: &str) -> bool {
+        let is_plain = |byte: &u8| matches!(byte, b'a'..=b'z' | b'0'..=b'9' | b'_');
+        if self == NameStyle::LowerSnake && name.as_bytes().iter().all(is_plain) {
+            return true;
+        }
         let name = name.trim_matches(['_', '$']);
         let (upper, lower) = cases(name);
         match self {

@@ -135,8 +135,18 @@ impl LineIndex {
         if line == 1 && self.bom {
             start = (BYTE_ORDER_MARK.len() as u32).min(offset);
         }
-        let continued = self.continued_before(source, offset) - self.continued_before(source, start);
-        Place { line, column: offset - start - continued + 1 }
+        Place { line, column: offset - start - self.continued_between(source, start, offset) + 1 }
+    }
+
+    /// How many bytes of a stretch only go on with a character.
+    fn continued_between(&self, source: &str, start: u32, end: u32) -> u32 {
+        if self.continued.is_empty() {
+            0
+        } else if (end - start) as usize <= BLOCK {
+            count_continued(&source.as_bytes()[start as usize..end as usize])
+        } else {
+            self.continued_before(source, end) - self.continued_before(source, start)
+        }
     }
 
     /// How many bytes before an offset only go on with a character.

@@ -14,6 +14,10 @@ impl<'t> Builder<'t, '_> {
             }
             return;
         }
+        // What nobody waits for, and what says nothing of a variable, may be left out.
+        if self.landing.is_none() && self.is_whole && !self.variables.is_met_in(node) {
+            return;
+        }
         match node.kind() {
             Kind::Name => self.name(node),
             Kind::Function | Kind::Lambda => self.on_inner_function(node),

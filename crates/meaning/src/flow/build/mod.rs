@@ -35,6 +35,8 @@ pub(super) struct Builder<'t, 'v> {
     /// The block that already leads to a landing: what it binds later must not seem bound there.
     raised: Option<(BlockId, BlockId)>,
     most_blocks: usize,
+    /// The file has no syntax faults, and no statements are in its expressions.
+    is_whole: bool,
     is_broken: bool,
 }
 
@@ -60,6 +62,7 @@ pub(super) fn build<'t>(
         landing: None,
         raised: None,
         most_blocks: (nodes + 16) * MOST_BLOCKS_PER_NODE,
+        is_whole: owner.tree().faults().is_empty() && language != Language::Shell,
         is_broken: false,
     };
     match owner.child(Role::Body) {

@@ -152,6 +152,10 @@ fn list(file: File<'_>, node: NodeRef) -> Option<List> {
     let last = solid_before(file, close).filter(|last| *last >= node.token_range().start)?;
     let kind = file.tree.token_kind(last);
     let has_comma = kind == TokenKind::Comma;
+    // Most lists are of one line, and say nothing of the others.
+    if !has_comma && !begins_line(file, file.tree.token_start(close)) {
+        return None;
+    }
     let before = solid_before(file, last).map(|before| file.tree.token_kind(before))?;
     let is_hole = has_comma && (before == TokenKind::Comma || before.opens());
     if kind.opens() || is_hole || !takes_comma(file, node) {

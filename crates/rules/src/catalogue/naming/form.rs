@@ -76,7 +76,7 @@ pub(super) const FOREIGN: &str = "a base class may have chosen this name";
 
 /// Whether a name would be reported.
 pub(super) fn is_off(context: &Context, sort: &str, name: &str) -> bool {
-    !is_free(name) && context.name_form(sort).complaint(name).is_some()
+    context.name_form(sort).complaint(name).is_some() && !is_free(name)
 }
 
 /// How a name came to be, if it was chosen here: by a declaration that others do not prescribe.
