@@ -10,7 +10,7 @@ use sieve_rules::copies::{ADVICE, Copied, Window, copies};
 use sieve_syntax::text::Text;
 
 use crate::discover::Candidate;
-use crate::elsewhere::Elsewhere;
+use crate::join::Index;
 use crate::outcome::{Finding, Outcome, WaiverNote, WaiverState};
 use crate::project::relative;
 use crate::sift::load;
@@ -57,8 +57,8 @@ fn in_file<'r>(
 ) -> Option<InFile<'r>> {
     let text = load::text(candidate, request.project).ok()?.ok()?;
     let tree = candidate.language.parse(&text);
-    let elsewhere = Elsewhere::default();
-    let subject = Subject::of(candidate, &elsewhere, request.project);
+    let index = Index::default();
+    let subject = Subject::of(candidate, &index, request.project);
     let wants = Wants { identities: request.needs_identities(), ..request.wants };
     let view = View { text: &text, tree: &tree, subject: &subject, wants };
     let of_copy = |copied: &Copied| {

@@ -8,14 +8,12 @@ mod cache;
 mod clash;
 mod copies;
 pub mod discover;
-pub mod elsewhere;
 pub mod files;
 pub mod fix;
 pub mod git;
 pub mod habits;
 mod join;
 pub mod last_run;
-mod mentions;
 mod modules;
 pub mod outcome;
 pub mod owners;
@@ -31,6 +29,7 @@ mod waiver;
 mod walk;
 
 pub use jiff::civil::Date;
+pub use join::Index;
 pub use waiver::{CannotWaive, NewWaiver, waive};
 
 /// A day in the form in which waivers and options name it, such as `2027-03-01`.

@@ -119,7 +119,7 @@ impl Cache {
             return Ok(result);
         }
         let result = run.sift_bytes(bytes);
-        if let Some(stored) = self.store(run, &result) {
+        if let Some(stored) = Stored::of(&result, run.request.today).and_then(|stored| stored.write()) {
             self.keep(file, Head { stat, content, start: 0, length: 0 }, stored);
         }
         Ok(result)
@@ -129,12 +129,6 @@ impl Cache {
     fn revive(&self, run: &OneFile<'_>, head: &Head, bytes: Option<&[u8]>) -> Option<FileResult> {
         let stored = Stored::read(self.old.data(head))?;
         if !stored.holds_on(run.request.today) {
-            return None;
-        }
-        if let Some(neighbours) = stored.neighbours()
-            && run.elsewhere.fingerprint(run.request.project, &run.candidate.path, &self.stats, self.now)
-                != Some(neighbours)
-        {
             return None;
         }
         let mut result = stored.into_result(&run.candidate.shown)?;
@@ -148,20 +142,6 @@ impl Cache {
             add_excerpts(run, head, outcome, bytes)?;
         }
         Some(result)
-    }
-
-    fn store(&self, run: &OneFile<'_>, result: &FileResult) -> Option<Vec<u8>> {
-        // What any file may decide over is determined anew each time.
-        if matches!(result, FileResult::Sifted(outcome) if outcome.depends_on_all) {
-            return None;
-        }
-        let asked = matches!(result, FileResult::Sifted(outcome) if outcome.asked_elsewhere);
-        let neighbours = match asked {
-            // Where the neighbours cannot be known apart from others, the result is not kept.
-            true => Some(run.elsewhere.fingerprint(run.request.project, &run.candidate.path, &self.stats, self.now)?),
-            false => None,
-        };
-        Stored::of(result, neighbours, run.request.today)?.write()
     }
 
     fn keep(&self, file: u128, head: Head, data: Vec<u8>) {

@@ -19,8 +19,6 @@ pub(crate) struct Stored {
     /// The day of the run, and the last days of the waivers: whether one is over decides over findings.
     day: Date,
     last_days: Vec<Date>,
-    /// What the files around it were, where they decided over a finding.
-    neighbours: Option<u128>,
     result: StoredResult,
 }
 
@@ -91,7 +89,7 @@ const STATES: &[WaiverState] = &[WaiverState::Expired, WaiverState::Stale, Waive
 
 impl Stored {
     /// The form of a result; nothing where it is not to be kept.
-    pub(crate) fn of(result: &FileResult, neighbours: Option<u128>, day: Date) -> Option<Stored> {
+    pub(crate) fn of(result: &FileResult, day: Date) -> Option<Stored> {
         let (result, last_days) = match result {
             FileResult::Failed(_) => return None,
             FileResult::LeftOut(cause) => {
@@ -102,7 +100,7 @@ impl Stored {
                 (sifted(outcome)?, last_days)
             }
         };
-        Some(Stored { day, last_days, neighbours, result })
+        Some(Stored { day, last_days, result })
     }
 
     pub(crate) fn write(&self) -> Option<Vec<u8>> {
@@ -118,10 +116,6 @@ impl Stored {
         self.last_days.iter().all(|last| (*last < self.day) == (*last < today))
     }
 
-    pub(crate) fn neighbours(&self) -> Option<u128> {
-        self.neighbours
-    }
-
     pub(crate) fn into_result(self, shown: &Arc<str>) -> Option<FileResult> {
         match self.result {
             StoredResult::LeftOut(cause) => Some(FileResult::LeftOut(*CAUSES.get(usize::from(cause))?)),
@@ -132,9 +126,7 @@ impl Stored {
                     broken,
                     scopes: scopes.map(Scopes::from_hashes),
                     unchanged: Vec::new(),
-                    depends_on_all: false,
                     facts: postcard::from_bytes(&facts).ok()?,
-                    asked_elsewhere: self.neighbours.is_some(),
                     findings: findings.into_iter().map(|finding| finding.revive(shown)).collect::<Option<_>>()?,
                     unsure: unsure.into_iter().map(|unsure| unsure.revive(shown)).collect::<Option<_>>()?,
                     waivers: waivers.into_iter().map(|waiver| waiver.revive(shown)).collect::<Option<_>>()?,

@@ -32,16 +32,6 @@ impl FileStat {
         Some(FileStat { size: data.len(), modified, changed, number })
     }
 
-    /// All of it, to be hashed.
-    pub(crate) fn as_bytes(&self) -> [u8; 48] {
-        let mut bytes = [0; 48];
-        bytes[..8].copy_from_slice(&self.size.to_le_bytes());
-        bytes[8..24].copy_from_slice(&self.modified.as_nanos().to_le_bytes());
-        bytes[24..40].copy_from_slice(&self.changed.to_le_bytes());
-        bytes[40..].copy_from_slice(&self.number.to_le_bytes());
-        bytes
-    }
-
     /// Whether it was written so shortly before `now` that it may have changed once more since.
     pub(crate) fn is_fresh(&self, now: SystemTime) -> bool {
         let limit = now.duration_since(SystemTime::UNIX_EPOCH).unwrap_or_default().saturating_sub(FRESH);

@@ -25,8 +25,8 @@ use sieve_syntax::text::Text;
 
 use crate::baseline::Matching;
 use crate::discover::{self, Candidate};
-use crate::elsewhere::Elsewhere;
 use crate::files::FileError;
+use crate::join::Index;
 use crate::project::Project;
 use crate::settings::SettingsError;
 use crate::sift::Before;
@@ -108,7 +108,7 @@ fn plan_file(request: &Request<'_>, candidate: &Candidate, around: &Around) -> O
         Ok(reading) => reading?,
         Err(error) => return Some(Err(error)),
     };
-    let subject = Subject::of(candidate, &around.elsewhere, request.project);
+    let subject = Subject::of(candidate, &around.index, request.project);
     let mut fixed = fix_text(&reading.text, &subject, request.today, reading.identities, &*reading.keep);
     let after = reading.encoded(&mut fixed);
     let (path, shown) = (candidate.path.clone(), Arc::clone(&candidate.shown));
@@ -117,14 +117,14 @@ fn plan_file(request: &Request<'_>, candidate: &Candidate, around: &Around) -> O
 
 /// What the files around those to fix say, now and before the changes that count.
 struct Around {
-    elsewhere: Elsewhere,
+    index: Index,
     before: Option<Before>,
 }
 
 impl Around {
     fn of(request: &Request<'_>) -> Around {
         let before = request.only_changes.map(|changes| Before::of(request.project, changes));
-        Around { elsewhere: Elsewhere::default(), before }
+        Around { index: Index::default(), before }
     }
 }
 

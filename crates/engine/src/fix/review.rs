@@ -63,7 +63,7 @@ pub fn review(
                 continue;
             }
         };
-        let subject = Subject::of(candidate, &around.elsewhere, request.project);
+        let subject = Subject::of(candidate, &around.index, request.project);
         let mut fixed = walk.one_text(request, &reading, &subject);
         let after = reading.encoded(&mut fixed);
         outcome.blamed.extend(fixed.blamed.drain(..).map(|blame| (Arc::clone(&candidate.shown), blame)));

@@ -9,8 +9,11 @@ use sieve_meaning::python_library;
 use sieve_meaning::signature::Given;
 use sieve_syntax::language::Language;
 
+use super::uses::Used;
+use super::words::Words;
+
 /// What a file says of itself and asks of others.
-#[derive(Debug, Default, Serialize, Deserialize)]
+#[derive(Debug, Clone, Default, Serialize, Deserialize)]
 pub(crate) struct Facts {
     /// What it exports, as bytes: few files are asked by others. Nothing where no rule asked for its names.
     pub(crate) summary: Option<Box<[u8]>>,
@@ -20,12 +23,18 @@ pub(crate) struct Facts {
     pub(crate) loads: Vec<String>,
     /// Names that it imports: the modules and the names.
     pub(crate) imports: Vec<(String, String)>,
+    /// Names of its own of which it asks whether another file uses them: through the module, or, where that is empty, mentions them.
+    pub(crate) exports: Vec<(String, String)>,
+    /// What it uses through the names of modules; nothing where nobody asks that of its language.
+    pub(crate) used: Option<Used>,
+    /// The words in it; nothing where nobody asks that of its language.
+    pub(crate) words: Option<Words>,
 }
 
 impl Facts {
     /// Whether the file asks nothing.
     pub(crate) fn asks_nothing(&self) -> bool {
-        self.calls.is_empty() && self.loads.is_empty() && self.imports.is_empty()
+        self.calls.is_empty() && self.loads.is_empty() && self.imports.is_empty() && self.exports.is_empty()
     }
 }
 
@@ -85,10 +94,20 @@ impl Asked {
         Asked { language, calls: RefCell::default(), loads: RefCell::default(), imports: RefCell::default() }
     }
 
-    /// What was asked, together with what the file exports.
-    pub(crate) fn into_facts(self, summary: Option<Summary>) -> Facts {
+    /// What was asked, together with what the file says of itself.
+    pub(crate) fn into_facts(
+        self,
+        source: &str,
+        summary: Option<Summary>,
+        exports: BTreeSet<(String, String)>,
+    ) -> Facts {
         let packed = summary.and_then(|summary| postcard::to_stdvec(&summary).ok());
+        let is_open = self.language.facts().names_are_open;
+        let has_names = packed.is_some();
         Facts {
+            exports: exports.into_iter().collect(),
+            used: (has_names && is_open).then(|| Used::by(source.as_bytes())),
+            words: has_names.then(|| Words::of(source.as_bytes(), is_open)),
             summary: packed.map(Vec::into_boxed_slice),
             calls: self.calls.into_inner().into_iter().collect(),
             loads: self.loads.into_inner().into_iter().collect(),
@@ -155,7 +174,7 @@ mod tests {
         let asked = Asked::of(language);
         let input = Input { path: "board.py", language, text: &text, tree: &tree, names: Some(&names), others: &asked };
         run_on(&input, &dispatch);
-        asked.into_facts(Some(Summary::of(language, &text, &tree, &names)))
+        asked.into_facts(text.source(), Some(Summary::of(language, &text, &tree, &names)), BTreeSet::new())
     }
 
     fn other(source: &str) -> Other {

@@ -4,49 +4,63 @@
 //! difference is visited once more, with the answers at hand.
 
 mod facts;
+mod hashes;
+mod index;
+mod uses;
+mod words;
+
+use std::path::Path;
 
 use sieve_meaning::project::{Callee, Linker, Others};
 use xxhash_rust::xxh3::xxh3_128;
 
 use crate::discover::Candidate;
-use crate::modules::{ModuleIndex, ModulesOf};
+use crate::modules::ModulesOf;
 use crate::project::{Project, relative};
 
 pub(crate) use facts::{Asked, Facts};
+pub use index::Index;
 
-/// Puts what a file exports into an index, as bytes that its facts hold.
-pub(crate) fn index(index: &ModuleIndex, project: &Project, candidate: &Candidate, summary: Option<Box<[u8]>>) {
-    if let Some((summary, path)) = summary.zip(relative(&project.root, &candidate.path)) {
-        index.know(candidate.path.clone(), path, summary);
+impl Index {
+    /// Whether another file may use a name of the one at `path`: through the module, or, where that is empty, by any mention.
+    pub(crate) fn may_be_used(&self, project: &Project, path: &Path, module: &str, name: &str) -> bool {
+        if module.is_empty() {
+            self.words.mentions(project, path, name)
+        } else {
+            self.uses.may_use(project, path, module, name)
+        }
     }
 }
 
 /// A digest of the answers to a file, if they make a difference to it.
-pub(crate) fn answers(index: &ModuleIndex, project: &Project, candidate: &Candidate, facts: &Facts) -> Option<u128> {
+pub(crate) fn answers(index: &Index, project: &Project, candidate: &Candidate, facts: &Facts) -> Option<u128> {
     if facts.asks_nothing() {
         return None;
     }
     let path = relative(&project.root, &candidate.path)?;
-    let modules = ModulesOf::new(index, project, candidate.language);
+    let modules = ModulesOf::new(&index.modules, project, candidate.language);
     let linker = Linker { language: candidate.language, path: &path, modules: &modules };
     let calls = facts.calls.iter().map(|call| call.ask(&linker)).filter(|(_, matters)| *matters);
     let calls: Vec<Option<Callee>> = calls.map(|(callee, _)| callee).collect();
     let loads: Vec<&String> = facts.loads.iter().filter(|module| linker.has_effects(module)).collect();
     let lacking: Vec<_> = facts.imports.iter().filter(|(module, name)| linker.lacks(module, name)).collect();
-    let matters = !calls.is_empty() || !loads.is_empty() || !lacking.is_empty();
-    matters.then(|| xxh3_128(format!("{calls:?} {loads:?} {lacking:?}").as_bytes()))
+    let is_used = |(module, name): &&(String, String)| index.may_be_used(project, &candidate.path, module, name);
+    let used: Vec<_> = facts.exports.iter().filter(is_used).collect();
+    let matters = !calls.is_empty() || !loads.is_empty() || !lacking.is_empty() || !used.is_empty();
+    matters.then(|| xxh3_128(format!("{calls:?} {loads:?} {lacking:?} {used:?}").as_bytes()))
 }
 
 /// Whether a file whose own text is the same is given other answers than before, and one of the new ones matters.
 pub(crate) fn minds_change(
-    (index, project): (&ModuleIndex, &Project),
-    (index_before, before): (&ModuleIndex, &Project),
+    (index, project): (&Index, &Project),
+    (index_before, before): (&Index, &Project),
     candidate: &Candidate,
     facts: &Facts,
 ) -> bool {
     let Some(path) = relative(&project.root, &candidate.path).filter(|_| !facts.asks_nothing()) else { return false };
     let language = candidate.language;
-    let (now, then) = (ModulesOf::new(index, project, language), ModulesOf::new(index_before, before, language));
+    let now = ModulesOf::new(&index.modules, project, language);
+    let then = ModulesOf::new(&index_before.modules, before, language);
     let now = Linker { language, path: &path, modules: &now };
     let then = Linker { language, path: &path, modules: &then };
     let calls = facts.calls.iter().any(|call| {

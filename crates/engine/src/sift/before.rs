@@ -2,15 +2,15 @@
 
 use std::sync::Arc;
 
-use crate::elsewhere::Elsewhere;
 use crate::files::Overlay;
 use crate::git::Changes;
+use crate::join::Index;
 use crate::project::Project;
 
 /// The files before some changes, and what they say of each other.
 pub(crate) struct Before {
     pub(crate) project: Project,
-    pub(crate) elsewhere: Elsewhere,
+    pub(crate) index: Index,
 }
 
 impl Before {
@@ -23,6 +23,6 @@ impl Before {
                 None => files.remove(path.clone()),
             }
         }
-        Before { project: project.clone().with_files(Arc::new(files)), elsewhere: Elsewhere::default() }
+        Before { project: project.clone().with_files(Arc::new(files)), index: Index::default() }
     }
 }

@@ -80,7 +80,7 @@ impl ChangedSubject<'_> {
     /// The findings of a text before the change, among the files of then, in the form that findings are recognised by.
     fn known_before(&self, text: &Text) -> Baseline {
         let wants = Wants { identities: true, ..Wants::NONE };
-        let subject = Subject::of(self.candidate, &self.before.elsewhere, &self.before.project);
+        let subject = Subject::of(self.candidate, &self.before.index, &self.before.project);
         let mut findings = sift_text(text, &subject, wants, self.request.today).findings;
         for finding in &mut findings {
             finding.held = None;

@@ -9,9 +9,9 @@ use sieve_syntax::language::Language;
 use super::before::Before;
 use super::{FileOutcome, FileResult, OneFile, Request, Subject, Unwatched, load, sift_text, visit};
 use crate::discover::{self, Candidate, Discovery};
-use crate::elsewhere::Elsewhere;
 use crate::git::Changes;
 use crate::join;
+use crate::join::Index;
 use crate::outcome::Finding;
 use crate::settings::SettingsError;
 
@@ -33,28 +33,28 @@ pub(super) fn add(
         return Ok(());
     }
     let whole = Request { only_changes: None, progress: &Unwatched, ..*request };
-    let elsewhere = Elsewhere::default();
-    let (mut all, mut known, cache) = visit(&whole, &elsewhere)?;
+    let index = Index::default();
+    let (mut all, mut known, cache) = visit(&whole, &index)?;
     if let Some(cache) = cache {
         cache.save();
     }
     let is_changed = |file: &Candidate| changes.of(&file.path).is_some();
     for (candidate, result) in all.files.iter().zip(&mut known) {
-        let summary = result.facts_mut().and_then(|facts| facts.summary.take());
+        let Some(facts) = result.facts_mut() else { continue };
         if !is_changed(candidate) {
-            join::index(&before.elsewhere.modules, request.project, candidate, summary.clone());
+            before.index.know(request.project, candidate, &mut facts.clone());
         }
-        join::index(&elsewhere.modules, request.project, candidate, summary);
+        index.know(request.project, candidate, facts);
     }
-    let now = (&elsewhere.modules, request.project);
-    let then = (&before.elsewhere.modules, &before.project);
+    let now = (&index, request.project);
+    let then = (&before.index, &before.project);
     let pairs: Vec<(Candidate, FileResult)> = all.files.drain(..).zip(known).collect();
     let minds = |(candidate, result): &(Candidate, FileResult)| {
         let facts = result.facts().filter(|_| !is_changed(candidate));
         facts.is_some_and(|facts| join::minds_change(now, then, candidate, facts))
     };
     let concerned: Vec<Candidate> = pairs.into_par_iter().filter(minds).map(|(candidate, _)| candidate).collect();
-    let brought = concerned.par_iter().map(|candidate| brought(&whole, candidate, &elsewhere, before));
+    let brought = concerned.par_iter().map(|candidate| brought(&whole, candidate, &index, before));
     for (candidate, outcome) in concerned.iter().zip(brought.collect::<Vec<_>>()) {
         let Some(outcome) = outcome.filter(|outcome| !outcome.findings.is_empty()) else { continue };
         let place = discovery.files.partition_point(|file| file.shown < candidate.shown);
@@ -65,16 +65,11 @@ pub(super) fn add(
 }
 
 /// What the change of other files brings into one; what was there anyway is kept apart.
-fn brought(
-    request: &Request<'_>,
-    candidate: &Candidate,
-    elsewhere: &Elsewhere,
-    before: &Before,
-) -> Option<FileOutcome> {
-    let run = OneFile::of(request, candidate, elsewhere);
+fn brought(request: &Request<'_>, candidate: &Candidate, index: &Index, before: &Before) -> Option<FileOutcome> {
+    let run = OneFile::of(request, candidate, index);
     let text = load::text(candidate, request.project).ok()?.ok()?;
-    let now = Subject::of(candidate, elsewhere, request.project);
-    let then = Subject::of(candidate, &before.elsewhere, &before.project);
+    let now = Subject::of(candidate, index, request.project);
+    let then = Subject::of(candidate, &before.index, &before.project);
     let mut outcome = sift_text(&text, &now, run.wants, request.today);
     let key = |finding: &Finding| (finding.rule, finding.span, finding.message.clone());
     let old: HashSet<_> = sift_text(&text, &then, run.wants, request.today).findings.iter().map(key).collect();

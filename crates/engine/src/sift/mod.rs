@@ -19,9 +19,9 @@ use crate::cache::{Cache, Kept};
 use crate::clash::clashes;
 use crate::copies::{Windowed, copied};
 use crate::discover::{self, Candidate, Discovery};
-use crate::elsewhere::Elsewhere;
 use crate::files::FileError;
 use crate::git::Changes;
+use crate::join::Index;
 use crate::join::{self, Facts};
 use crate::outcome::{LeftOut, Outcome, folder_of};
 use crate::project::Project;
@@ -123,12 +123,12 @@ pub fn sift(request: &Request<'_>) -> Result<Sifted, SettingsError> {
 
 /// Looks for the files, and sifts them. The cache is read while they are looked for.
 fn all_files(request: &Request<'_>) -> Result<(Discovery, Vec<FileResult>), SettingsError> {
-    let elsewhere = Elsewhere::default();
+    let index = Index::default();
     if let Some(changes) = request.only_changes {
-        return changed_files(request, changes, &elsewhere);
+        return changed_files(request, changes, &index);
     }
-    let (discovery, mut results, cache) = visit(request, &elsewhere)?;
-    answer(request, &elsewhere, &discovery.files, &mut results, cache.as_ref());
+    let (discovery, mut results, cache) = visit(request, &index)?;
+    answer(request, &index, &discovery.files, &mut results, cache.as_ref());
     if let Some(cache) = cache {
         cache.save();
     }
@@ -136,16 +136,13 @@ fn all_files(request: &Request<'_>) -> Result<(Discovery, Vec<FileResult>), Sett
 }
 
 /// Looks for the files, and visits each by itself.
-fn visit(
-    request: &Request<'_>,
-    elsewhere: &Elsewhere,
-) -> Result<(Discovery, Vec<FileResult>, Option<Cache>), SettingsError> {
+fn visit(request: &Request<'_>, index: &Index) -> Result<(Discovery, Vec<FileResult>, Option<Cache>), SettingsError> {
     let (discovery, kept) = rayon::join(|| discover::discover(request), || Kept::read(request));
     let discovery = discovery?;
     request.progress.start(discovery.files.len());
     let cache = kept.and_then(|kept| Cache::open(kept, request, &discovery));
     let one = |candidate: &Candidate| {
-        let result = OneFile::of(request, candidate, elsewhere).result(cache.as_ref());
+        let result = OneFile::of(request, candidate, index).result(cache.as_ref());
         request.progress.step();
         result
     };
@@ -157,13 +154,13 @@ fn visit(
 fn changed_files(
     request: &Request<'_>,
     changes: &Changes,
-    elsewhere: &Elsewhere,
+    index: &Index,
 ) -> Result<(Discovery, Vec<FileResult>), SettingsError> {
     let before = Before::of(request.project, changes);
     let mut discovery = discover::discover(request)?;
     request.progress.start(discovery.files.len());
     let one = |candidate: &Candidate| {
-        let result = OneFile::of(request, candidate, elsewhere).changed(changes, &before);
+        let result = OneFile::of(request, candidate, index).changed(changes, &before);
         request.progress.step();
         result.unwrap_or_else(FileResult::Failed)
     };
@@ -175,22 +172,23 @@ fn changed_files(
 /// Visits once more the files to which it makes a difference what others say.
 fn answer(
     request: &Request<'_>,
-    elsewhere: &Elsewhere,
+    index: &Index,
     files: &[Candidate],
     results: &mut [FileResult],
     cache: Option<&Cache>,
 ) {
     for (candidate, result) in files.iter().zip(&mut *results) {
-        let summary = result.facts_mut().and_then(|facts| facts.summary.take());
-        join::index(&elsewhere.modules, request.project, candidate, summary);
+        if let Some(facts) = result.facts_mut() {
+            index.know(request.project, candidate, facts);
+        }
     }
     let ask = |(place, result): (usize, &mut FileResult)| {
         let facts = std::mem::take(result.facts_mut()?);
-        Some((place, join::answers(&elsewhere.modules, request.project, &files[place], &facts)?))
+        Some((place, join::answers(&index, request.project, &files[place], &facts)?))
     };
     let concerned: Vec<(usize, u128)> = results.par_iter_mut().enumerate().filter_map(ask).collect();
     let again = |(place, answers): &(usize, u128)| {
-        let run = OneFile { answers: Some(*answers), ..OneFile::of(request, &files[*place], elsewhere) };
+        let run = OneFile { answers: Some(*answers), ..OneFile::of(request, &files[*place], index) };
         (*place, run.result(cache))
     };
     let answered: Vec<(usize, FileResult)> = concerned.par_iter().map(again).collect();
@@ -236,16 +234,16 @@ impl FileResult {
 pub(crate) struct OneFile<'o> {
     pub(crate) request: &'o Request<'o>,
     pub(crate) candidate: &'o Candidate,
-    pub(crate) elsewhere: &'o Elsewhere,
+    pub(crate) index: &'o Index,
     pub(crate) wants: Wants,
     /// What tells the answers of other files from other ones, where they have been asked.
     pub(crate) answers: Option<u128>,
 }
 
 impl<'o> OneFile<'o> {
-    fn of(request: &'o Request<'o>, candidate: &'o Candidate, elsewhere: &'o Elsewhere) -> OneFile<'o> {
+    fn of(request: &'o Request<'o>, candidate: &'o Candidate, index: &'o Index) -> OneFile<'o> {
         let wants = Wants { identities: request.needs_identities(), ..request.wants };
-        OneFile { request, candidate, elsewhere, wants, answers: None }
+        OneFile { request, candidate, index, wants, answers: None }
     }
 
     fn result(&self, cache: Option<&Cache>) -> FileResult {
@@ -269,7 +267,7 @@ impl<'o> OneFile<'o> {
             Err(cause) => return FileResult::LeftOut(cause),
             Ok(text) => text,
         };
-        let subject = Subject::of(self.candidate, self.elsewhere, self.request.project);
+        let subject = Subject::of(self.candidate, self.index, self.request.project);
         let subject = Subject { asks_others: self.answers.is_some(), ..subject };
         FileResult::Sifted(sift_text(&text, &subject, self.wants, self.request.today))
     }
@@ -280,7 +278,7 @@ impl<'o> OneFile<'o> {
             Err(cause) => return Ok(FileResult::LeftOut(cause)),
             Ok(text) => text,
         };
-        let subject = Subject::of(self.candidate, self.elsewhere, self.request.project);
+        let subject = Subject::of(self.candidate, self.index, self.request.project);
         let mut outcome = sift_text(&text, &subject, self.wants, self.request.today);
         if let Some(file) = changes.of(&self.candidate.path) {
             let changed = ChangedSubject { file, candidate: self.candidate, before, request: self.request };

@@ -17,8 +17,7 @@ use sieve_syntax::tree::Tree;
 use super::Wants;
 use crate::baseline::Scopes;
 use crate::discover::Candidate;
-use crate::elsewhere::Elsewhere;
-use crate::join::{Asked, Facts};
+use crate::join::{Asked, Facts, Index};
 use crate::modules::ModulesOf;
 use crate::outcome::{Finding, UnsurePlace, WaiverNote};
 use crate::project::{Project, relative};
@@ -39,12 +38,8 @@ pub struct FileOutcome {
     pub scopes: Option<Scopes>,
     /// Findings that were there before a change, where only changes count.
     pub unchanged: Vec<Finding>,
-    /// Whether any file of the project may have decided over a finding.
-    pub depends_on_all: bool,
     /// What it says of itself and asks of others; nothing where others have answered.
     pub(crate) facts: Facts,
-    /// Whether what other files say decided over a finding.
-    pub asked_elsewhere: bool,
     /// Its findings, waived ones included, in order.
     pub findings: Vec<Finding>,
     /// Places that could not be decided.
@@ -65,8 +60,8 @@ pub struct Subject<'s> {
     pub settings: &'s Effective,
     /// Its absolute path, to check the files beside it.
     pub path: &'s Path,
-    /// What other files mention.
-    pub elsewhere: &'s Elsewhere,
+    /// What the files of the project say of themselves.
+    pub index: &'s Index,
     /// The folders that paths start from.
     pub project: &'s Project,
     /// Whether other files are asked at once. Else what is asked of them becomes a part of the facts.
@@ -84,13 +79,13 @@ impl<'s> Subject<'s> {
         relative(&self.project.root, self.path).unwrap_or_else(|| self.shown.to_string())
     }
 
-    pub(crate) fn of(candidate: &'s Candidate, elsewhere: &'s Elsewhere, project: &'s Project) -> Subject<'s> {
+    pub(crate) fn of(candidate: &'s Candidate, index: &'s Index, project: &'s Project) -> Subject<'s> {
         Subject {
             shown: Arc::clone(&candidate.shown),
             language: candidate.language,
             settings: &candidate.settings,
             path: &candidate.path,
-            elsewhere,
+            index,
             project,
             asks_others: true,
         }
@@ -105,7 +100,7 @@ pub fn sift_text(text: &Text, subject: &Subject<'_>, wants: Wants, today: Date) 
 /// Sifts one text whose tree is known.
 pub(crate) fn sift_tree(text: &Text, tree: &Tree, subject: &Subject<'_>, wants: Wants, today: Date) -> FileOutcome {
     let view = View { text, tree, subject, wants };
-    let modules = ModulesOf::new(&subject.elsewhere.modules, subject.project, subject.language);
+    let modules = ModulesOf::new(&subject.index.modules, subject.project, subject.language);
     let path = subject.rooted_path();
     let linker = Linker { language: subject.language, path: &path, modules: &modules };
     let asked = Asked::of(subject.language);
@@ -115,8 +110,13 @@ pub(crate) fn sift_tree(text: &Text, tree: &Tree, subject: &Subject<'_>, wants: 
     let input = Input { path: &path, language: subject.language, text, tree, names: names.as_ref(), others };
     let mut report = rules::run_on(&input, dispatch);
     let summary = names.filter(|_| !subject.asks_others).map(|names| Summary::of(subject.language, text, tree, &names));
-    let depends_on_all = report.findings.iter().any(of_whole_project);
-    let asked_elsewhere = leave_what_others_use(&mut report, subject);
+    let mut exports = BTreeSet::new();
+    if subject.asks_others {
+        drop_externally_used(&mut report, subject);
+    } else {
+        let asked = report.findings.iter().filter_map(|finding| finding.unless_used.as_ref());
+        exports.extend(asked.map(|name| (name.module.clone(), name.name.clone())));
+    }
     let mut findings: Vec<Finding> = report.findings.into_iter().map(|finding| view.finding(finding)).collect();
     let mut waivers = Waivers::of(text, tree, today);
     hold_back(&mut waivers, text, &mut findings, &report.unsure);
@@ -135,9 +135,7 @@ pub(crate) fn sift_tree(text: &Text, tree: &Tree, subject: &Subject<'_>, wants: 
         broken: !tree.faults().is_empty(),
         scopes: wants.identities.then(|| Scopes::of(text, tree)),
         unchanged: Vec::new(),
-        depends_on_all,
-        facts: asked.into_facts(summary),
-        asked_elsewhere,
+        facts: asked.into_facts(text.source(), summary, exports),
         findings,
         unsure,
         waivers: notes,
@@ -145,40 +143,24 @@ pub(crate) fn sift_tree(text: &Text, tree: &Tree, subject: &Subject<'_>, wants: 
     }
 }
 
-/// Whether a finding holds only if no file of the whole project mentions a name.
-fn of_whole_project(finding: &rules::Finding) -> bool {
-    finding.unless_used.as_ref().is_some_and(|name| name.module.is_empty())
-}
-
-/// Whether another file may use a name: through the module, or, for names without one, in whatever way.
-fn may_be_used(subject: &Subject<'_>, name: &rules::HandedOn) -> bool {
-    match name.module.as_str() {
-        "" => subject.elsewhere.mentions.speak_of(subject.project, subject.path, &name.name),
-        module => subject.elsewhere.may_use(subject.project, subject.path, module, &name.name),
+/// Findings that hold only if no other file uses a name through this one become undecided where one may.
+fn drop_externally_used(report: &mut rules::Report, subject: &Subject<'_>) {
+    let is_used = |name: &rules::ReexportedName| {
+        subject.index.may_be_used(subject.project, subject.path, &name.module, &name.name)
+    };
+    let names = report.findings.iter().filter_map(|finding| finding.unless_used.as_ref());
+    let used_groups: BTreeSet<u32> = names.filter(|name| is_used(name)).map(|name| name.group).collect();
+    if used_groups.is_empty() {
+        return;
     }
-}
-
-/// Findings that hold only if no other file uses a name through this one become undecided where one may. Says whether there
-/// were such findings.
-fn leave_what_others_use(report: &mut rules::Report, subject: &Subject<'_>) -> bool {
-    if report.findings.iter().all(|finding| finding.unless_used.is_none()) {
-        return false;
-    }
-    let used_groups: BTreeSet<u32> = report
-        .findings
-        .iter()
-        .filter_map(|finding| finding.unless_used.as_ref())
-        .filter(|name| may_be_used(subject, name))
-        .map(|name| name.group)
-        .collect();
-    let is_used =
+    let may_be_used =
         |finding: &rules::Finding| finding.unless_used.as_ref().is_some_and(|name| used_groups.contains(&name.group));
-    let (undecided, held) = std::mem::take(&mut report.findings).into_iter().partition(is_used);
+    let (undecided, held): (Vec<_>, Vec<_>) = std::mem::take(&mut report.findings).into_iter().partition(may_be_used);
     report.findings = held;
-    let undecided: Vec<rules::Finding> = undecided;
     let reason = "another file may use the name";
-    // A name that is spoken of somewhere is used, as far as the rules for what nothing uses ask.
-    let undecided = undecided.iter().filter(|finding| !of_whole_project(finding));
+    // A name that is mentioned somewhere is used, as far as the rules for what nothing uses ask.
+    let by_mention =
+        |finding: &&rules::Finding| finding.unless_used.as_ref().is_some_and(|name| name.module.is_empty());
+    let undecided = undecided.iter().filter(|finding| !by_mention(finding));
     report.unsure.extend(undecided.map(|finding| rules::Unsure { rule: finding.rule, span: finding.span, reason }));
-    true
 }

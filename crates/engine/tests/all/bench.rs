@@ -2,7 +2,7 @@
 
 use std::sync::Arc;
 
-use sieve_engine::elsewhere::Elsewhere;
+use sieve_engine::Index;
 use sieve_engine::fix::{apply_edits, fix_text};
 use sieve_engine::outcome::Finding;
 use sieve_engine::project::Project;
@@ -17,7 +17,7 @@ use sieve_syntax::text::Text;
 pub struct Bench {
     folder: tempfile::TempDir,
     settings: Arc<Effective>,
-    elsewhere: Elsewhere,
+    index: Index,
     project: Project,
 }
 
@@ -36,7 +36,7 @@ impl Bench {
         let project = Project::at(folder.path(), folder.path());
         let tree = SettingsTree::new(&project, None, overrides).expect("no settings are right settings");
         let settings = tree.for_folder(folder.path()).expect("no settings are right settings");
-        Bench { folder, settings, elsewhere: Elsewhere::default(), project }
+        Bench { folder, settings, index: Index::default(), project }
     }
 
     /// Exports a subject for a text.
@@ -53,7 +53,7 @@ impl Bench {
             language,
             settings: &self.settings,
             path: &path,
-            elsewhere: &self.elsewhere,
+            index: &self.index,
             project: &self.project,
             asks_others: true,
         })

@@ -6,8 +6,8 @@ use std::sync::Arc;
 use std::time::Instant;
 
 use anyhow::Context;
+use sieve_engine::Index;
 use sieve_engine::discover::language_of_name;
-use sieve_engine::elsewhere::Elsewhere;
 use sieve_engine::files::OverwriteError;
 use sieve_engine::outcome::{LeftOut, Outcome};
 use sieve_engine::project::absolute;
@@ -142,13 +142,13 @@ fn sift_input(arguments: &SiftArguments, setup: &Setup, wants: Wants) -> anyhow:
         outcome.left_out.insert(LeftOut::NotUtf8, 1);
         return Ok(outcome);
     };
-    let elsewhere = Elsewhere::default();
+    let index = Index::default();
     let subject = Subject {
         shown: Arc::from(name),
         language,
         settings: &settings,
         path: &whole,
-        elsewhere: &elsewhere,
+        index: &index,
         project: &setup.project,
         asks_others: true,
     };

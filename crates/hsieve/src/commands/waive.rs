@@ -4,8 +4,8 @@ use std::collections::BTreeSet;
 use std::path::{Path, PathBuf};
 use std::sync::Arc;
 
+use sieve_engine::Index;
 use sieve_engine::discover::language_of_name;
-use sieve_engine::elsewhere::Elsewhere;
 use sieve_engine::files;
 use sieve_engine::fix::{FixedFile, FixedText, FixingRun};
 use sieve_engine::outcome::Finding;
@@ -160,13 +160,13 @@ impl Place<'_> {
 
     /// The findings that nothing in the file or its settings holds back.
     fn findings(&self, text: &Text) -> Vec<Finding> {
-        let elsewhere = Elsewhere::default();
+        let index = Index::default();
         let subject = Subject {
             shown: Arc::from(self.asked.name),
             language: self.language,
             settings: self.settings,
             path: self.path,
-            elsewhere: &elsewhere,
+            index: &index,
             project: self.project,
             asks_others: true,
         };

@@ -18,7 +18,7 @@ use crate::catalogue;
 use crate::dispatch::Enabled;
 
 use super::{
-    Ban, BanSort, Edit, Finding, Fix, FixKind, HandedOn, NameForm, Naming, OptionValue, Related, Report, Unsure,
+    Ban, BanSort, Edit, Finding, Fix, FixKind, NameForm, Naming, OptionValue, ReexportedName, Related, Report, Unsure,
 };
 
 /// One file, understood as far as the enabled rules need: what is passed around is one pointer.
@@ -376,8 +376,8 @@ impl Reported<'_> {
     }
 
     /// The finding holds only if no other file uses a name through this one.
-    pub fn unless_used(self, handed_on: Option<HandedOn>) -> Self {
-        self.finding.unless_used = handed_on;
+    pub fn unless_used(self, reexported: Option<ReexportedName>) -> Self {
+        self.finding.unless_used = reexported;
         self
     }
 

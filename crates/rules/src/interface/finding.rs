@@ -25,7 +25,7 @@ pub struct Finding {
     /// The stretch whose tokens make this the same finding in another version of the file, where that is not its place.
     pub anchor: Option<Span>,
     /// The finding holds only if no other file uses this name through the file it is in.
-    pub unless_used: Option<HandedOn>,
+    pub unless_used: Option<ReexportedName>,
 }
 
 /// Another place that explains a finding.
@@ -51,7 +51,7 @@ pub enum Related {
 
 /// A name that other files may use through this one.
 #[derive(Debug, Clone, PartialEq, Eq)]
-pub struct HandedOn {
+pub struct ReexportedName {
     /// The file's name as a module.
     pub module: String,
     /// The name in it.

@@ -1,7 +1,7 @@
 use sieve_syntax::language::Language;
 use sieve_syntax::tree::{Kind, NodeRef, Role};
 
-use crate::interface::{Certainty, Check, Concern, Context, Examples, HandedOn, Level, Mesh, Rule, Wrong};
+use crate::interface::{Certainty, Check, Concern, Context, Examples, Level, Mesh, ReexportedName, Rule, Wrong};
 
 pub(in crate::catalogue) static RULE: Rule = Rule {
     name: "unused-export",
@@ -42,7 +42,7 @@ fn check(context: &mut Context, export: NodeRef) {
     for name in export.children_in(Role::Value).flat_map(declared) {
         let text = file.node_text(name);
         let message = format!("no other file mentions \"{text}\"");
-        let anywhere = HandedOn { module: String::new(), name: text.to_string(), group: name.id().0 };
+        let anywhere = ReexportedName { module: String::new(), name: text.to_string(), group: name.id().0 };
         context.report(name.span(), message).advice("do not export it, or remove it").unless_used(Some(anywhere));
     }
 }

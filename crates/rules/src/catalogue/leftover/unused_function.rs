@@ -2,7 +2,7 @@ use sieve_meaning::names::{Binding, DeclarationSort, ScopeSort};
 use sieve_syntax::language::Language;
 use sieve_syntax::tree::{Kind, Role};
 
-use crate::interface::{Certainty, Check, Concern, Context, Examples, HandedOn, Level, Mesh, Rule, Wrong};
+use crate::interface::{Certainty, Check, Concern, Context, Examples, Level, Mesh, ReexportedName, Rule, Wrong};
 
 pub(in crate::catalogue) static RULE: Rule = Rule {
     name: "unused-function",
@@ -70,7 +70,8 @@ fn check(context: &mut Context, binding: &Binding) {
         return;
     }
     let message = format!("nothing uses the function {name}");
-    let anywhere = is_open.then(|| HandedOn { module: String::new(), name: name.to_string(), group: only.node.0 });
+    let anywhere =
+        is_open.then(|| ReexportedName { module: String::new(), name: name.to_string(), group: only.node.0 });
     context.report(node.span(), message).advice("remove it").unless_used(anywhere);
 }
 

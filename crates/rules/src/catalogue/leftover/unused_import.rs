@@ -7,7 +7,7 @@ use sieve_syntax::tree::{Kind, NodeRef, Role, TokenKind};
 
 use crate::expected::handles_failed_import;
 use crate::interface::{
-    Certainty, Check, Concern, Context, Edit, Examples, File, FixKind, HandedOn, Level, Mesh, Rule, Wrong,
+    Certainty, Check, Concern, Context, Edit, Examples, File, FixKind, Level, Mesh, ReexportedName, Rule, Wrong,
 };
 
 pub(in crate::catalogue) static RULE: Rule = Rule {
@@ -122,13 +122,13 @@ fn check(context: &mut Context, binding: &Binding) {
         let what = describe(file, item, import);
         let edits = removal(file, item, import);
         let open = file.language.facts().names_are_open;
-        let handed_on = (open && binding.scope == ScopeId::FILE).then(|| HandedOn {
+        let reexported = (open && binding.scope == ScopeId::FILE).then(|| ReexportedName {
             module: file.module_name().to_string(),
             name: name.to_string(),
             group: import.id().0,
         });
         let has_effects = loads_effects(context, item, import);
-        let reported = context.report(span, format!("{what} is imported but never used")).unless_used(handed_on);
+        let reported = context.report(span, format!("{what} is imported but never used")).unless_used(reexported);
         if has_effects {
             reported
                 .advice("loading the module has an effect: remove the import if nothing needs that")

@@ -1,33 +1,44 @@
 //! What the files of a package use through each other's names.
 //!
-//! Only strings are checked, without parsing: that some file says `module.name` or `from module import name` is enough for a rule to
-//! stay silent. A package is read the first time that somebody asks, which is seldom, and in one pass over its bytes.
+//! That some file says `module.name` or `from module import name`, in its code or in a string, is enough for a rule to stay silent.
+//! Each file tells what it uses when it is visited; others around it are read when somebody asks.
 
 use std::collections::HashMap;
-use std::hash::{Hash, Hasher};
 use std::path::{Path, PathBuf};
 use std::sync::{Arc, Mutex, PoisonError};
-use std::time::SystemTime;
 
-use rustc_hash::{FxHashSet, FxHasher};
-use xxhash_rust::xxh3::xxh3_128;
+use rustc_hash::{FxHashMap, FxHashSet};
+use serde::{Deserialize, Serialize};
 
-use crate::cache::Stats;
+use super::hashes::{Hashes, hash_of};
 use crate::files::{EntryKind, Files};
-use crate::mentions::Mentions;
-use crate::modules::ModuleIndex;
 use crate::project::Project;
 
-/// More bytes than this are not read for one package; then anything may be used.
+/// More bytes than this are not looked through for one package; then anything may be used.
 const LIMIT: usize = 64 << 20;
+
+/// What one file uses.
+#[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize)]
+pub(crate) struct Used {
+    /// The length of its source in bytes.
+    length: u32,
+    /// Hashes of modules with a name in them.
+    keys: Hashes,
+}
+
+impl Used {
+    pub(crate) fn by(source: &[u8]) -> Used {
+        let mut keys = Vec::new();
+        gather(source, &mut keys);
+        Used { length: source.len() as u32, keys: Hashes::of(keys) }
+    }
+}
 
 /// The uses in packages, each gathered once.
 #[derive(Debug, Default)]
-pub struct Elsewhere {
+pub(crate) struct Uses {
+    known: Mutex<FxHashMap<PathBuf, Used>>,
     packages: Mutex<HashMap<Around, Arc<Package>>>,
-    fingerprints: Mutex<HashMap<Around, Option<u128>>>,
-    pub(crate) modules: ModuleIndex,
-    pub(crate) mentions: Mentions,
 }
 
 /// The files that may use names of one: those of a folder, or of all folders below it.
@@ -38,47 +49,55 @@ struct Around {
 }
 
 /// Hashes of a module's and a name in it, for all that a package uses; nothing if the package is too large.
-type Package = Option<FxHashSet<u64>>;
+type Package = Option<FxHashSet<u32>>;
 
-impl Elsewhere {
+impl Uses {
+    /// Notes what a file uses.
+    pub(super) fn know(&self, path: PathBuf, used: Used) {
+        self.known.lock().unwrap_or_else(PoisonError::into_inner).insert(path, used);
+    }
+
     /// Whether a file of the package around `path` seems to use a name through a module.
-    pub fn may_use(&self, project: &Project, path: &Path, module: &str, name: &str) -> bool {
+    pub(crate) fn may_use(&self, project: &Project, path: &Path, module: &str, name: &str) -> bool {
         let around = Around::of(project, path);
         let mut found = self.package(project, &around, path);
         if found.is_none() {
             // Too much around the package: the package alone must do, if it is not too large itself.
             found = self.package(project, &Around { root: package_root(project, path), ..around }, path);
         }
-        match &*found {
-            Some(uses) => uses.contains(&key(module.as_bytes(), name.as_bytes())),
-            None => true,
-        }
-    }
-
-    /// What tells the files around `path` from those of another day; nothing where one was written so lately that its times do
-    /// not tell.
-    pub(crate) fn fingerprint(&self, project: &Project, path: &Path, stats: &Stats, now: SystemTime) -> Option<u128> {
-        let around = Around::of(project, path);
-        let mut fingerprints = self.fingerprints.lock().unwrap_or_else(PoisonError::into_inner);
-        *fingerprints
-            .entry(around)
-            .or_insert_with_key(|around| fingerprint_of(&*project.files, around, path, stats, now))
+        found.as_ref().as_ref().is_none_or(|uses| uses.contains(&key(module.as_bytes(), name.as_bytes())))
     }
 
     fn package(&self, project: &Project, around: &Around, path: &Path) -> Arc<Package> {
         let mut packages = self.packages.lock().unwrap_or_else(PoisonError::into_inner);
-        Arc::clone(
-            packages
-                .entry(around.clone())
-                .or_insert_with_key(|around| Arc::new(read_package(&*project.files, around, path))),
-        )
+        let read = |around: &Around| Arc::new(self.look_through(&*project.files, around, path));
+        Arc::clone(packages.entry(around.clone()).or_insert_with_key(read))
+    }
+
+    fn look_through(&self, files: &dyn Files, around: &Around, path: &Path) -> Package {
+        let mut uses = FxHashSet::default();
+        let mut total = 0;
+        for neighbour in neighbours(files, around, path) {
+            let known = self.known.lock().unwrap_or_else(PoisonError::into_inner).get(&neighbour).cloned();
+            let used = match known {
+                Some(used) => used,
+                None => match files.read(&neighbour, u64::MAX) {
+                    Ok(bytes) => Used::by(&bytes),
+                    Err(_) => continue,
+                },
+            };
+            total += used.length as usize;
+            if total > LIMIT {
+                return None;
+            }
+            uses.extend(used.keys.iter());
+        }
+        Some(uses)
     }
 }
 
-fn key(module: &[u8], name: &[u8]) -> u64 {
-    let mut hasher = FxHasher::default();
-    (module, name).hash(&mut hasher);
-    hasher.finish()
+fn key(module: &[u8], name: &[u8]) -> u32 {
+    hash_of((module, name))
 }
 
 /// The outermost folder around a file that is a package, below the root, or the file's own folder.
@@ -120,40 +139,8 @@ fn neighbours(files: &dyn Files, around: &Around, path: &Path) -> Vec<PathBuf> {
     found
 }
 
-fn fingerprint_of(files: &dyn Files, around: &Around, path: &Path, stats: &Stats, now: SystemTime) -> Option<u128> {
-    let mut known = Vec::new();
-    for neighbour in neighbours(files, around, path) {
-        let stat = stats.get(&neighbour).cloned().or_else(|| files.stat(&neighbour))?;
-        if stat.is_fresh(now) {
-            return None;
-        }
-        known.push((neighbour, stat));
-    }
-    known.sort_by(|(one, _), (other, _)| one.cmp(other));
-    let mut bytes = Vec::new();
-    for (neighbour, stat) in known {
-        bytes.extend_from_slice(neighbour.as_os_str().as_encoded_bytes());
-        bytes.extend_from_slice(&stat.as_bytes());
-    }
-    Some(xxh3_128(&bytes))
-}
-
-fn read_package(files: &dyn Files, around: &Around, path: &Path) -> Package {
-    let mut uses = FxHashSet::default();
-    let mut total = 0;
-    for neighbour in neighbours(files, around, path) {
-        let Ok(bytes) = files.read(&neighbour, u64::MAX) else { continue };
-        total += bytes.len();
-        if total > LIMIT {
-            return None;
-        }
-        gather(&bytes, &mut uses);
-    }
-    Some(uses)
-}
-
 /// Adds what one file uses.
-fn gather(bytes: &[u8], uses: &mut FxHashSet<u64>) {
+fn gather(bytes: &[u8], uses: &mut Vec<u32>) {
     let aliases = imports(bytes, uses);
     for dot in memchr::memchr_iter(b'.', bytes) {
         let left = word_before(bytes, dot);
@@ -162,15 +149,15 @@ fn gather(bytes: &[u8], uses: &mut FxHashSet<u64>) {
         if left.is_empty() || right.is_empty() || left == b"self" {
             continue;
         }
-        uses.insert(key(left, right));
+        uses.push(key(left, right));
         for (_, module) in aliases.iter().filter(|(alias, _)| *alias == left) {
-            uses.insert(key(module, right));
+            uses.push(key(module, right));
         }
     }
 }
 
 /// Adds the names that `from … import …` brings in; gives the other names that modules are given.
-fn imports<'b>(bytes: &'b [u8], uses: &mut FxHashSet<u64>) -> Vec<(&'b [u8], &'b [u8])> {
+fn imports<'b>(bytes: &'b [u8], uses: &mut Vec<u32>) -> Vec<(&'b [u8], &'b [u8])> {
     let mut aliases = Vec::new();
     let finder = memchr::memmem::Finder::new(b"import");
     let mut done = 0;
@@ -187,7 +174,7 @@ fn imports<'b>(bytes: &'b [u8], uses: &mut FxHashSet<u64>) -> Vec<(&'b [u8], &'b
             if renames {
                 aliases.push((word, last));
             } else if !module.is_empty() {
-                uses.insert(key(module, word));
+                uses.push(key(module, word));
             }
             renames = word == b"as";
             if !renames {
@@ -228,9 +215,8 @@ mod tests {
     use super::*;
 
     fn uses(source: &str, module: &str, name: &str) -> bool {
-        let mut uses = FxHashSet::default();
-        gather(source.as_bytes(), &mut uses);
-        uses.contains(&key(module.as_bytes(), name.as_bytes()))
+        let used = Used::by(source.as_bytes());
+        used.keys.iter().any(|known| known == key(module.as_bytes(), name.as_bytes()))
     }
 
     #[test]
@@ -253,10 +239,10 @@ mod tests {
         write("src/ferry/compat.py", "from io import StringIO, BytesIO\n");
         write("tests/test_compat.py", "from ferry.compat import StringIO\n");
         let project = Project::at(folder.path(), folder.path());
-        let elsewhere = Elsewhere::default();
+        let uses = Uses::default();
         let path = folder.path().join("src/ferry/compat.py");
-        assert!(elsewhere.may_use(&project, &path, "compat", "StringIO"));
-        assert!(!elsewhere.may_use(&project, &path, "compat", "BytesIO"));
+        assert!(uses.may_use(&project, &path, "compat", "StringIO"));
+        assert!(!uses.may_use(&project, &path, "compat", "BytesIO"));
     }
 
     #[test]
@@ -267,9 +253,9 @@ mod tests {
         write("util.py", "from os import sep\n");
         write("spawn.py", "from . import util\nprint(util.sep)\n");
         let project = Project::at(folder.path(), folder.path());
-        let elsewhere = Elsewhere::default();
-        assert!(elsewhere.may_use(&project, &folder.path().join("util.py"), "util", "sep"));
-        assert!(!elsewhere.may_use(&project, &folder.path().join("util.py"), "util", "linesep"));
+        let uses = Uses::default();
+        assert!(uses.may_use(&project, &folder.path().join("util.py"), "util", "sep"));
+        assert!(!uses.may_use(&project, &folder.path().join("util.py"), "util", "linesep"));
     }
 
     /// What is too large to be read around two packages is read for each of them alone, whichever is asked first.
@@ -288,12 +274,23 @@ mod tests {
             write(&format!("{package}/user.py"), &format!("from .compat import {name}\n"));
         }
         let project = Project::at(folder.path(), folder.path());
-        let elsewhere = Elsewhere::default();
+        let uses = Uses::default();
         let asked = [("fares", "child", "depth"), ("quays", "depth", "child"), ("fares", "child", "depth")];
         for (package, used, unused) in asked {
             let path = folder.path().join(package).join("compat.py");
-            assert!(elsewhere.may_use(&project, &path, "compat", used), "{package}");
-            assert!(!elsewhere.may_use(&project, &path, "compat", unused), "{package}");
+            assert!(uses.may_use(&project, &path, "compat", used), "{package}");
+            assert!(!uses.may_use(&project, &path, "compat", unused), "{package}");
         }
+    }
+
+    #[test]
+    fn what_a_visit_has_brought_counts() {
+        let folder = tempfile::tempdir().unwrap();
+        std::fs::write(folder.path().join("user.py"), "import fares\n").unwrap();
+        let project = Project::at(folder.path(), folder.path());
+        let uses = Uses::default();
+        uses.know(folder.path().join("user.py"), Used::by(b"import fares as f\nf.total()\n"));
+        assert!(uses.may_use(&project, &folder.path().join("fares.py"), "fares", "total"));
+        assert!(!uses.may_use(&project, &folder.path().join("fares.py"), "fares", "child"));
     }
 }

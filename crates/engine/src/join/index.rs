@@ -1,0 +1,32 @@
+//! What the files of a project say of themselves, for the questions of others.
+
+use crate::discover::Candidate;
+use crate::modules::ModuleIndex;
+use crate::project::{Project, relative};
+
+use super::Facts;
+use super::uses::Uses;
+use super::words::WordIndex;
+
+/// What the visits of files have brought; where a file was not visited, it is read when the first question comes to it.
+#[derive(Debug, Default)]
+pub struct Index {
+    pub(crate) modules: ModuleIndex,
+    pub(crate) uses: Uses,
+    pub(crate) words: WordIndex,
+}
+
+impl Index {
+    /// Takes what a file says of itself out of its facts.
+    pub(crate) fn know(&self, project: &Project, candidate: &Candidate, facts: &mut Facts) {
+        if let Some((summary, path)) = facts.summary.take().zip(relative(&project.root, &candidate.path)) {
+            self.modules.know(candidate.path.clone(), path, summary);
+        }
+        if let Some(used) = facts.used.take() {
+            self.uses.know(candidate.path.clone(), used);
+        }
+        if let Some(words) = facts.words.take() {
+            self.words.know(candidate.path.clone(), words);
+        }
+    }
+}

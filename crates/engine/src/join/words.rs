@@ -1,0 +1,221 @@
+//! Which words the files of a project mention.
+//!
+//! That a word is in some other file, in whatever sense, is enough for a rule to stay silent. Files tell their words when they are
+//! visited; others are read when somebody asks.
+
+use std::collections::HashMap;
+use std::path::{Path, PathBuf};
+use std::sync::{Arc, Mutex, PoisonError};
+
+use rustc_hash::{FxHashMap, FxHashSet};
+use serde::{Deserialize, Serialize};
+
+use super::hashes::{Hashes, hash_of};
+use crate::project::Project;
+use crate::walk::{Hidden, walk};
+
+/// How far the name of a module may be after the `export` that hands it on, in bytes.
+const LONGEST_STATEMENT: usize = 400;
+
+/// Larger files hold data rather than code.
+const LARGEST: u64 = 2 << 20;
+
+/// The words of one file.
+#[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize)]
+pub(crate) struct Words {
+    /// Whether only those are noted that begin with an underscore: of no others do the rules of its language ask.
+    only_private: bool,
+    hashes: Hashes,
+    /// The last names of modules of which it re-exports everything.
+    forwards: Vec<String>,
+}
+
+impl Words {
+    /// The words of a source; those that begin with an underscore, or all.
+    pub(crate) fn of(source: &[u8], only_private: bool) -> Words {
+        let mut hashes = Vec::new();
+        if only_private {
+            for at in memchr::memchr_iter(b'_', source) {
+                if at == 0 || !is_part(source[at - 1]) {
+                    let rest = &source[at..];
+                    let end = rest.iter().position(|byte| !is_part(*byte)).unwrap_or(rest.len());
+                    hashes.push(hash_of(&rest[..end]));
+                }
+            }
+        } else {
+            let words = source.split(|byte| !is_part(*byte)).filter(|word| !word.is_empty());
+            hashes.extend(words.map(|word| hash_of(word)));
+        }
+        Words { only_private, hashes: Hashes::of(hashes), forwards: forwards(source) }
+    }
+}
+
+fn is_part(byte: u8) -> bool {
+    byte == b'_' || byte == b'$' || byte.is_ascii_alphanumeric() || !byte.is_ascii()
+}
+
+/// The modules of `export * from "./module"`.
+fn forwards(source: &[u8]) -> Vec<String> {
+    let mut found = Vec::new();
+    for at in memchr::memmem::find_iter(source, b"export *") {
+        let statement = &source[at..source.len().min(at + LONGEST_STATEMENT)];
+        let mut parts = statement.split(|byte| matches!(byte, b'"' | b'\''));
+        let module = parts.nth(1).and_then(|module| std::str::from_utf8(module).ok());
+        found.extend(module.and_then(stem).map(str::to_owned));
+    }
+    found
+}
+
+/// The words of the files of a project.
+#[derive(Debug, Default)]
+pub(crate) struct WordIndex {
+    known: Mutex<FxHashMap<PathBuf, Words>>,
+    /// Those that begin with an underscore, and all.
+    private: Mutex<Option<Arc<Mentions>>>,
+    all: Mutex<Option<Arc<Mentions>>>,
+    /// Whether a folder is one of a package that others use.
+    packages: Mutex<HashMap<PathBuf, bool>>,
+}
+
+/// In which files each word is: one, or several.
+#[derive(Debug, Default)]
+struct Mentions {
+    files: HashMap<PathBuf, u32>,
+    by_hash: FxHashMap<u32, Option<u32>>,
+    /// Names of modules of which some file re-exports everything.
+    forwarded: FxHashSet<String>,
+}
+
+impl WordIndex {
+    /// Notes the words of a file.
+    pub(super) fn know(&self, path: PathBuf, words: Words) {
+        self.known.lock().unwrap_or_else(PoisonError::into_inner).insert(path, words);
+    }
+
+    /// Whether a file of the project other than `path` may mention a word.
+    pub(crate) fn mentions(&self, project: &Project, path: &Path, word: &str) -> bool {
+        let is_private = word.starts_with('_');
+        let mentions = {
+            let of_words = if is_private { &self.private } else { &self.all };
+            let mut of_words = of_words.lock().unwrap_or_else(PoisonError::into_inner);
+            Arc::clone(of_words.get_or_insert_with(|| Arc::new(self.gather(project, is_private))))
+        };
+        if !is_private && (mentions.are_forwarded(path) || self.is_open(project, path)) {
+            return true;
+        }
+        match mentions.by_hash.get(&hash_of(word.as_bytes())) {
+            None => false,
+            Some(None) => true,
+            Some(Some(only)) => mentions.files.get(path) != Some(only),
+        }
+    }
+
+    fn gather(&self, project: &Project, only_private: bool) -> Mentions {
+        let known = self.known.lock().unwrap_or_else(PoisonError::into_inner);
+        let mut mentions = Mentions::default();
+        for path in walk(&*project.files, &project.root, &project.root, Hidden::Visit).files {
+            if let Some(words) = known.get(&path).filter(|words| only_private || !words.only_private) {
+                mentions.add(path, words);
+            } else if let Ok(bytes) = project.files.read(&path, LARGEST) {
+                mentions.add(path, &Words::of(&bytes, only_private));
+            }
+        }
+        mentions
+    }
+
+    /// Whether names of a file may be used by code outside of the project: some folder around it is a package for others.
+    fn is_open(&self, project: &Project, path: &Path) -> bool {
+        let mut packages = self.packages.lock().unwrap_or_else(PoisonError::into_inner);
+        let mut folders = path.ancestors().skip(1).take_while(|folder| folder.starts_with(&project.root));
+        folders.any(|folder| match packages.get(folder) {
+            Some(known) => *known,
+            None => {
+                let found = is_package(project, folder);
+                packages.insert(folder.to_path_buf(), found);
+                found
+            }
+        })
+    }
+}
+
+impl Mentions {
+    fn add(&mut self, path: PathBuf, words: &Words) {
+        let number = self.files.len() as u32;
+        self.files.insert(path, number);
+        for hash in words.hashes.iter() {
+            self.by_hash.entry(hash).and_modify(|known| *known = None).or_insert(Some(number));
+        }
+        self.forwarded.extend(words.forwards.iter().cloned());
+    }
+
+    /// Whether some file may re-export everything of another.
+    fn are_forwarded(&self, path: &Path) -> bool {
+        let names = [path.to_str(), path.parent().and_then(Path::to_str)];
+        names.into_iter().flatten().filter_map(stem).any(|stem| self.forwarded.contains(stem))
+    }
+}
+
+/// The last name of a path, without what follows its first dot.
+fn stem(path: &str) -> Option<&str> {
+    path.rsplit('/').next()?.split('.').next().filter(|stem| !stem.is_empty())
+}
+
+/// Whether a folder is made into a package whose names others use.
+fn is_package(project: &Project, root: &Path) -> bool {
+    let has = |name: &str, marks: &[&str]| has(project, root, name, marks);
+    let python = ["setup.py", "setup.cfg"].iter().any(|name| project.files.is_file(&root.join(name)))
+        || has("pyproject.toml", &["[project]", "[tool.poetry]"]);
+    let node = has("package.json", &["\"exports\"", "\"main\"", "\"module\"", "\"types\""])
+        && !has("package.json", &["\"private\": true"]);
+    python || node
+}
+
+fn has(project: &Project, root: &Path, name: &str, marks: &[&str]) -> bool {
+    let text = project.files.read_within(root, &root.join(name), LARGEST).ok();
+    let text = text.and_then(|bytes| String::from_utf8(bytes).ok());
+    text.is_some_and(|text| marks.iter().any(|mark| text.contains(mark)))
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+
+    #[test]
+    fn words_of_other_files_count_and_those_of_packages_may_be_used_elsewhere() {
+        let folder = tempfile::tempdir().unwrap();
+        let path = |name: &str| folder.path().join(name);
+        std::fs::write(path("fares.ts"), "export function lowest() {}\nexport function highest() {}\n").unwrap();
+        std::fs::write(path("board.html"), "<b data-call=highest></b>\n").unwrap();
+        let project = Project::at(folder.path(), folder.path());
+        let words = WordIndex::default();
+        assert!(words.mentions(&project, &path("fares.ts"), "highest"));
+        assert!(!words.mentions(&project, &path("fares.ts"), "lowest"));
+        assert!(words.mentions(&project, &path("board.html"), "lowest"));
+        std::fs::write(path("package.json"), "{ \"name\": \"fares\", \"main\": \"fares.js\" }").unwrap();
+        assert!(WordIndex::default().mentions(&project, &path("fares.ts"), "lowest"));
+    }
+
+    #[test]
+    fn of_a_language_that_asks_for_private_names_only_those_are_noted() {
+        let words = Words::of(b"_fare quay_depth(__init__) # see _fare and tide_", true);
+        let mut expected = vec![hash_of(b"_fare".as_slice()), hash_of(b"__init__".as_slice())];
+        expected.sort_unstable();
+        assert_eq!(words.hashes.iter().collect::<Vec<_>>(), expected);
+    }
+
+    /// What a visit has brought counts, not what is in the file by now; a file of private words is read where others are asked for.
+    #[test]
+    fn words_of_visits_count_where_they_are_enough() {
+        let folder = tempfile::tempdir().unwrap();
+        let path = |name: &str| folder.path().join(name);
+        std::fs::write(path("fares.ts"), "export function lowest() {}\n").unwrap();
+        std::fs::write(path("board.py"), "lowest(_tide)\n").unwrap();
+        let project = Project::at(folder.path(), folder.path());
+        let index = WordIndex::default();
+        index.know(path("board.py"), Words::of(b"_depth", true));
+        assert!(index.mentions(&project, &path("fares.ts"), "_depth"));
+        assert!(!index.mentions(&project, &path("fares.ts"), "_tide"));
+        assert!(index.mentions(&project, &path("fares.ts"), "lowest"));
+        assert!(!index.mentions(&project, &path("fares.ts"), "highest"));
+    }
+}
