@@ -52,6 +52,7 @@ fn files(folder: &Path) -> Vec<PathBuf> {
 fn stages(files: &[PathBuf], bytes: usize) {
     let rules = catalogue::rules().map(|(rule, facts)| Enabled {
         rule,
+        facts,
         values: facts.options.iter().map(|option| option.default_value()).collect(),
     });
     let dispatch = Dispatch::new(rules.collect());

@@ -6,19 +6,8 @@ use sieve_meaning::project::Callee;
 use sieve_syntax::language::Language;
 use sieve_syntax::tree::{Fault, Kind, NodeRef, TokenId, TokenKind};
 
-use crate::catalogue;
 use crate::copies::Window;
-use crate::interface::{Check, Chosen, Context, File, Line, OptionValue, Report, Rule, RuleId};
-use crate::spacing::SpacingSort;
-
-/// A rule that is on, with the values of its options in the order of its facts.
-#[derive(Debug, Clone)]
-pub struct Enabled {
-    /// The rule.
-    pub rule: RuleId,
-    /// The values of its options.
-    pub values: Vec<OptionValue>,
-}
+use crate::interface::{Check, Chosen, Context, Enabled, File, Line, Report, Rule, SpacingKind};
 
 /// A rule's place in the list of those that are on, and its function.
 pub(crate) type On<F> = (usize, F);
@@ -47,7 +36,7 @@ pub(crate) struct Table {
     /// By the kind of node: the places in `gathering` of rules that get all nodes of a kind at once.
     pub(crate) gathered: Vec<Vec<usize>>,
     pub(crate) gathering: Vec<On<OnNodes>>,
-    pub(crate) spacing: Vec<On<SpacingSort>>,
+    pub(crate) spacing: Vec<On<SpacingKind>>,
     /// By the kind of token; nothing at all if no rule asks for tokens.
     pub(crate) tokens: Vec<Vec<On<OnToken>>>,
     pub(crate) flows: Vec<On<OnFlow>>,
@@ -63,7 +52,7 @@ pub(crate) struct Table {
 impl Dispatch {
     /// Sorts rules by what they check.
     pub fn new(enabled: Vec<Enabled>) -> Dispatch {
-        let needs_names = enabled.iter().any(|enabled| catalogue::rule(enabled.rule).needs_names);
+        let needs_names = enabled.iter().any(|enabled| enabled.facts.needs_names);
         let tables = Language::ALL.iter().map(|language| Table::of(*language, &enabled)).collect();
         Dispatch { enabled, chosen: Chosen::default(), tables, needs_names }
     }
@@ -108,7 +97,7 @@ impl Table {
             copies: Vec::new(),
         };
         for (index, enabled) in enabled.iter().enumerate() {
-            let rule = catalogue::rule(enabled.rule);
+            let rule = enabled.facts;
             if rule.languages.contains(&language) {
                 table.add(index, rule);
             }

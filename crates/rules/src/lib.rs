@@ -7,6 +7,7 @@
 mod built;
 pub mod catalogue;
 pub mod copies;
+mod described;
 mod directive;
 mod dispatch;
 mod expected;
@@ -19,7 +20,7 @@ mod shell;
 mod size;
 mod spacing;
 
-pub use dispatch::{Dispatch, Enabled};
+pub use dispatch::Dispatch;
 pub use interface::*;
 pub use run::{Input, run, run_on};
 pub use size::Sizes;

@@ -10,8 +10,8 @@ use sieve_syntax::tree::{Kind, NodeRef, TokenId, Tree};
 
 use crate::catalogue;
 use crate::dispatch::{Dispatch, On, Table};
-use crate::interface::{Concern, Context, File, FileData, Line, Report};
-use crate::spacing::{self, SpacingSort};
+use crate::interface::{Concern, Context, File, FileData, Line, Report, SpacingKind};
+use crate::spacing;
 
 /// A file, understood as far as the rules that are on need.
 #[derive(Debug, Clone, Copy)]
@@ -107,7 +107,7 @@ impl<'r> Run<'r> {
         if rules.is_empty() {
             return;
         }
-        let operators = rules.iter().find(|(_, sort)| *sort == SpacingSort::Operator);
+        let operators = rules.iter().find(|(_, sort)| *sort == SpacingKind::Operator);
         let word = operators.map_or("", |(index, _)| self.context(*index, report).word(spacing::ARITHMETIC));
         spacing::scan(self.file, spacing::around_arithmetic(word), |sort, spaced| {
             for (index, _) in rules.iter().filter(|(_, own)| *own == sort) {

@@ -4,7 +4,7 @@ use sieve_syntax::language::Language;
 use sieve_syntax::text::{Span, Text};
 use sieve_syntax::tree::{Kind, NodeRef, Role, TokenKind, Tree};
 
-use crate::catalogue::docs::missing_doc;
+use crate::described::described;
 use crate::interface::{File, FileData};
 
 /// The lines that hold code: blank lines, comments and lone texts, which describe what stands around them, do not count.
@@ -77,8 +77,7 @@ impl Sizes {
         let file = File::of(file);
         if Language::WITH_NAMES.contains(&language) {
             let may_be_public = |node: &NodeRef<'_>| matches!(node.kind(), Kind::File | Kind::Class | Kind::Function);
-            let described = |node: NodeRef<'_>| missing_doc::described(file, node);
-            for is_described in tree.nodes().filter(may_be_public).filter_map(described) {
+            for is_described in tree.nodes().filter(may_be_public).filter_map(|node| described(file, node)) {
                 sizes.public += 1;
                 sizes.described += usize::from(is_described);
             }

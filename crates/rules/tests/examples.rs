@@ -26,8 +26,8 @@ fn chosen(rule: &Rule, option: &OptionFacts) -> OptionValue {
 
 fn places(id: RuleId, rule: &Rule, language: Language, code: &str) -> Vec<String> {
     let values = rule.options.iter().map(|option| chosen(rule, option)).collect();
-    let dispatch =
-        Dispatch::new(vec![Enabled { rule: id, values }]).choosing(Chosen { bans: bans(), ..Chosen::default() });
+    let dispatch = Dispatch::new(vec![Enabled { rule: id, facts: catalogue::rule(id), values }])
+        .choosing(Chosen { bans: bans(), ..Chosen::default() });
     let text = Text::new(code.to_string());
     let tree = language.parse(&text);
     // The example of a wrong name of a file tells the name in its first line.

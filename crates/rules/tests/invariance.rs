@@ -24,7 +24,8 @@ fn places_in(path: &str, id: RuleId, rule: &Rule, language: Language, code: &str
         ban(BanSort::Member, "innerText"),
     ];
     let values = rule.options.iter().map(value).collect();
-    let dispatch = Dispatch::new(vec![Enabled { rule: id, values }]).choosing(Chosen { bans, ..Chosen::default() });
+    let dispatch = Dispatch::new(vec![Enabled { rule: id, facts: catalogue::rule(id), values }])
+        .choosing(Chosen { bans, ..Chosen::default() });
     let text = Text::new(code.to_string());
     let tree = language.parse(&text);
     let findings = run(path, language, &text, &tree, &dispatch).findings;

@@ -321,8 +321,8 @@ fn bans() -> Vec<Ban> {
 fn places(rule: &str, language: Language, text: &Text, tree: &Tree) -> Vec<u32> {
     let id: RuleId = catalogue::named(rule).unwrap_or_else(|| panic!("there is no rule {rule}"));
     let values = catalogue::rule(id).options.iter().map(|option| option.default_value()).collect();
-    let dispatch =
-        Dispatch::new(vec![Enabled { rule: id, values }]).choosing(Chosen { bans: bans(), ..Chosen::default() });
+    let dispatch = Dispatch::new(vec![Enabled { rule: id, facts: catalogue::rule(id), values }])
+        .choosing(Chosen { bans: bans(), ..Chosen::default() });
     let path = format!("booking/fares.{}", language.facts().extensions[0]);
     let report = run(&path, language, text, tree, &dispatch);
     report.findings.iter().map(|finding| text.lines().line_of(finding.span.start)).collect()

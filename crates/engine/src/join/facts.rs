@@ -167,7 +167,9 @@ mod tests {
         let language = Language::Python;
         let rules =
             ["argument-count", "missing-export", "unused-import"].iter().filter_map(|name| catalogue::named(name));
-        let dispatch = Dispatch::new(rules.map(|rule| Enabled { rule, values: Vec::new() }).collect());
+        let dispatch = Dispatch::new(
+            rules.map(|rule| Enabled { rule, facts: catalogue::rule(rule), values: Vec::new() }).collect(),
+        );
         let text = Text::new(source.to_string());
         let tree = language.parse(&text);
         let names = names_of(language, &text, &tree);

@@ -412,8 +412,9 @@ fn enabled(rules: &[RuleSetting], aside: &BTreeMap<RuleId, Aside>) -> Vec<Enable
     let on = catalogue::rules()
         .zip(rules)
         .filter(|((id, _), setting)| setting.level.value != Level::Off || aside.contains_key(id));
-    on.map(|((rule, _), setting)| Enabled {
+    on.map(|((rule, facts), setting)| Enabled {
         rule,
+        facts,
         values: setting.values.iter().map(|value| value.value.clone()).collect(),
     })
     .collect()

@@ -93,7 +93,10 @@ fn table(rules: &[(RuleId, &Rule)], settings: &Effective, screen: &mut Screen) -
     let on = rules.iter().filter(|(id, _)| settings.level(*id) != Level::Off).count();
     screen.gap()?;
     let mesh = settings.mesh.value;
-    let finer = rules.iter().filter(|(_, rule)| !rule.caught_by(mesh) && rule.caught_by(Mesh::Fine)).count();
+    let finer = rules
+        .iter()
+        .filter(|(_, rule)| !catalogue::caught_by(rule, mesh) && catalogue::caught_by(rule, Mesh::Fine))
+        .count();
     let more = if finer == 0 { String::new() } else { format!("; a finer mesh catches {finer} more (--mesh fine)") };
     let all = counted(rules.len(), "rule", "rules");
     screen.line(styled(FAINT, &format!("{all}, {on} on here with the {mesh} mesh{more}")))

@@ -14,11 +14,9 @@ use sieve_syntax::language::Language;
 use sieve_syntax::text::{LineEnding, Span, Text};
 use sieve_syntax::tree::{Kind, NodeRef, Role, TokenId, TokenKind, Tree};
 
-use crate::catalogue;
-use crate::dispatch::Enabled;
-
 use super::{
-    Ban, BanSort, Edit, Finding, Fix, FixKind, NameForm, Naming, OptionValue, ReexportedName, Related, Report, Unsure,
+    Ban, BanSort, Edit, Enabled, Finding, Fix, FixKind, NameForm, Naming, OptionValue, ReexportedName, Related, Report,
+    Unsure,
 };
 
 /// One file, understood as far as the enabled rules need: what is passed around is one pointer.
@@ -263,10 +261,9 @@ impl<'c> Context<'c> {
 
     /// The value of an option of the rule.
     fn option(&self, name: &str) -> Option<&'c OptionValue> {
-        let facts = catalogue::rule(self.enabled.rule);
         // Nearly always both are the same literal.
         let is_it = |known: &str| std::ptr::eq(known, name) || known == name;
-        let index = facts.options.iter().position(|option| is_it(option.name))?;
+        let index = self.enabled.facts.options.iter().position(|option| is_it(option.name))?;
         self.enabled.values.get(index)
     }
 

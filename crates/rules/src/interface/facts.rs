@@ -7,11 +7,9 @@ use sieve_syntax::language::Language;
 use sieve_syntax::text::Span;
 use sieve_syntax::tree::{Fault, Kind, NodeRef, TokenId, TokenKind};
 
-use crate::catalogue::history;
 use crate::copies::Window;
-use crate::spacing::SpacingSort;
 
-use super::{Certainty, Concern, Context, FixKind, Level, Mesh, OptionFacts};
+use super::{Certainty, Concern, Context, FixKind, Level, Mesh, OptionFacts, SpacingKind};
 
 /// A rule's place in the catalogue.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, PartialOrd, Ord, Hash)]
@@ -84,7 +82,7 @@ pub enum Check {
     /// Tokens of these kinds.
     Tokens(&'static [TokenKind], fn(&mut Context, TokenId)),
     /// Tokens whose whitespace on either side is not as the language's description of spacing wants them.
-    Spacing(SpacingSort),
+    Spacing(SpacingKind),
     /// Lines.
     Lines(fn(&mut Context, Line)),
     /// Names that the file binds.
@@ -124,11 +122,6 @@ impl Rule {
     /// Whether what it finds in a file may depend on the other files of a run.
     pub fn goes_over_files(&self) -> bool {
         matches!(self.check, Check::Copies(_) | Check::Paths)
-    }
-
-    /// Whether the rule runs at a mesh when nothing names it.
-    pub fn caught_by(&self, mesh: Mesh) -> bool {
-        self.mesh <= mesh && self.certainty != Certainty::Guess && !history::is_only_by_name(self.name)
     }
 
     /// Whether code elsewhere in the file decides over a place: a change in one line can make a finding in another.

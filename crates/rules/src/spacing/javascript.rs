@@ -4,10 +4,10 @@ use sieve_syntax::tree::{Kind, NodeRef, TokenId, TokenKind};
 
 use crate::habit::begins_line;
 
-use super::{Bracket as Brackets, SpacingSort, View, Want, Wants};
+use super::{Bracket as Brackets, SpacingKind, View, Want, Wants};
 
 pub(super) fn wants(view: &View<'_>, token: TokenId, kind: TokenKind) -> Option<Wants> {
-    use SpacingSort::{Bracket, Colon, Comma, Keyword, Operator};
+    use SpacingKind::{Bracket, Colon, Comma, Keyword, Operator};
     let owner = || view.owner(token);
     match kind {
         TokenKind::ParenOpen => {

@@ -17,7 +17,7 @@ use sieve_syntax::language::Language;
 use sieve_syntax::text::Span;
 use sieve_syntax::tree::{NodeRef, TokenId, TokenKind};
 
-use crate::interface::File;
+use crate::interface::{File, SpacingKind};
 use owners::Owners;
 pub(crate) use say::report;
 
@@ -47,31 +47,16 @@ pub enum Bracket {
     Curly,
 }
 
-/// Which rule a token belongs to.
-#[derive(Debug, Clone, Copy, PartialEq, Eq)]
-pub enum SpacingSort {
-    /// Operators.
-    Operator,
-    /// Commas and semicolons.
-    Comma,
-    /// Colons.
-    Colon,
-    /// Brackets.
-    Bracket,
-    /// Words of the language.
-    Keyword,
-}
-
 /// What a token wants on either side.
 #[derive(Debug, Clone, Copy)]
 pub(crate) struct Wants {
-    sort: SpacingSort,
+    sort: SpacingKind,
     before: Want,
     after: Want,
 }
 
 impl Wants {
-    const fn new(sort: SpacingSort, before: Want, after: Want) -> Option<Wants> {
+    const fn new(sort: SpacingKind, before: Want, after: Want) -> Option<Wants> {
         Some(Wants { sort, before, after })
     }
 }
@@ -193,7 +178,7 @@ enum Beside {
 const LONG_LINES: usize = 250;
 
 /// Exports every token with gaps that are not as wanted.
-pub(crate) fn scan(file: File<'_>, arithmetic: Want, mut each: impl FnMut(SpacingSort, Spaced)) {
+pub(crate) fn scan(file: File<'_>, arithmetic: Want, mut each: impl FnMut(SpacingKind, Spaced)) {
     if file.text.source().len() > LONG_LINES * file.text.lines().count() as usize {
         return;
     }

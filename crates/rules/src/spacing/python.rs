@@ -2,10 +2,11 @@
 
 use sieve_syntax::tree::{Kind, NodeRef, Role, TokenId, TokenKind};
 
-use super::{SpacingSort, View, Want, Wants};
+use super::{View, Want, Wants};
+use crate::interface::SpacingKind;
 
 pub(super) fn wants(view: &View<'_>, token: TokenId, kind: TokenKind) -> Option<Wants> {
-    use SpacingSort::{Bracket, Colon, Comma, Keyword, Operator};
+    use SpacingKind::{Bracket, Colon, Comma, Keyword, Operator};
     let owner = || view.owner(token);
     match kind {
         TokenKind::ParenOpen | TokenKind::BracketOpen => {

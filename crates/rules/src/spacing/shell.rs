@@ -2,16 +2,17 @@
 
 use sieve_syntax::tree::{Kind, TokenId, TokenKind};
 
-use super::{SpacingSort, View, Want, Wants};
+use super::{View, Want, Wants};
+use crate::interface::SpacingKind;
 
 pub(super) fn wants(view: &View<'_>, token: TokenId, kind: TokenKind) -> Option<Wants> {
     match kind {
         TokenKind::AndAnd | TokenKind::BarBar => match view.owner(token).kind() {
-            Kind::Logical => Wants::new(SpacingSort::Operator, Want::One, Want::One),
+            Kind::Logical => Wants::new(SpacingKind::Operator, Want::One, Want::One),
             _ => None,
         },
         TokenKind::Bar if view.owner(token).kind() == Kind::Pipeline => {
-            Wants::new(SpacingSort::Operator, Want::One, Want::One)
+            Wants::new(SpacingKind::Operator, Want::One, Want::One)
         }
         _ => None,
     }

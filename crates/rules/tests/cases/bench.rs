@@ -66,7 +66,7 @@ impl Bench {
             let set = self.set.iter().find(|(name, _)| *name == option.name);
             set.map_or_else(|| option.default_value(), |(_, value)| value.clone())
         };
-        let enabled = Enabled { rule: id, values: options.iter().map(value).collect() };
+        let enabled = Enabled { rule: id, facts: catalogue::rule(id), values: options.iter().map(value).collect() };
         let chosen = Chosen { bans: self.bans.clone(), ..Chosen::default() };
         let text = Text::new(code.to_string());
         let tree = self.language.parse(&text);

@@ -1,9 +1,11 @@
 use sieve_syntax::language::Language;
 use sieve_syntax::text::Span;
-use sieve_syntax::tree::{Kind, NodeRef, Role, TokenKind};
+use sieve_syntax::tree::{Kind, NodeRef, Role};
+
+use crate::described::described;
 
 use crate::interface::{
-    Certainty, Check, Concern, Context, Examples, File, Level, Mesh, OptionDefault, OptionFacts, Rule, Wrong,
+    Certainty, Check, Concern, Context, Examples, Level, Mesh, OptionDefault, OptionFacts, Rule, Wrong,
 };
 
 const SORTS: &[&str] = &["module", "type", "function"];
@@ -103,133 +105,4 @@ fn on_module(context: &mut Context) {
         .report(Span::at(start), "the module is not documented")
         .advice("say what it is for")
         .anchor(Span::at(start));
-}
-
-/// Whether a module, class or function is described; nothing where it need not be.
-pub(crate) fn described(file: File<'_>, node: NodeRef) -> Option<bool> {
-    if !matches!(node.kind(), Kind::File | Kind::Class | Kind::Function) {
-        return None;
-    }
-    let is_public = match node.kind() {
-        Kind::File => {
-            file.language.facts().doc_comment.is_none() && node.children().next().is_some() && !file.is_test()
-        }
-        _ => node.child(Role::Name).is_some() && is_public(file, node) && !is_exempt(file, node),
-    };
-    is_public.then(|| is_described(file, node))
-}
-
-/// Whether a text is first in the body, or a comment that describes it above, as the language has it.
-fn is_described(file: File<'_>, node: NodeRef) -> bool {
-    if let Some(mark) = file.language.facts().doc_comment {
-        return is_described_above(file, node, mark) || is_described_later(file, node, mark);
-    }
-    let body = if node.kind() == Kind::File { Some(node) } else { node.child(Role::Body) };
-    let first = body.and_then(|body| body.children().next()).filter(|first| first.kind() == Kind::ExpressionStatement);
-    let value = first.and_then(|first| first.child(Role::Value));
-    value.is_some_and(|value| matches!(value.kind(), Kind::String | Kind::Concatenation))
-}
-
-/// Whether a comment says something to people: a few words, and no sign for a program.
-fn is_prose(comment: &str) -> bool {
-    let words = comment.trim_start_matches(['/', '*', ' ']);
-    !words.starts_with(['@', '#'])
-        && words.split_whitespace().filter(|word| word.contains(char::is_alphabetic)).count() > 2
-}
-
-/// Whether a comment that begins with a mark, or is prose, is directly above a declaration, its decorators and `export` included. Nobody
-/// describes files so.
-fn is_described_above(file: File<'_>, node: NodeRef, mark: &str) -> bool {
-    let tree = node.tree();
-    let outer = node.parent().filter(|holder| holder.kind() == Kind::Export).unwrap_or(node);
-    let mut line_ends = 0;
-    for token in (0..outer.token_range().start).rev() {
-        match tree.token_kind(token) {
-            TokenKind::LineEnd => line_ends += 1,
-            TokenKind::Comment if line_ends < 2 => {
-                let comment = file.text.slice(tree.token_span(token));
-                if comment.starts_with(mark) || is_prose(comment) {
-                    return true;
-                }
-                line_ends = 0;
-            }
-            TokenKind::Blank => {}
-            _ => break,
-        }
-    }
-    node.kind() == Kind::File
-}
-
-/// Whether nothing around it is private or a function, and, where a language says what it exports, whether it is exported.
-fn is_public(file: File<'_>, node: NodeRef) -> bool {
-    if file.language.facts().doc_comment.is_some() {
-        return is_handed_out(file, node);
-    }
-    std::iter::once(node).chain(node.ancestors()).all(|around| {
-        let private = || around.child(Role::Name).is_some_and(|name| file.node_text(name).starts_with('_'));
-        match around.kind() {
-            Kind::Function if around != node => false,
-            Kind::Function | Kind::Class => !private(),
-            _ => true,
-        }
-    })
-}
-
-/// Whether a declaration is after `export`, or is a member of a class that does and is not kept private.
-fn is_handed_out(file: File<'_>, node: NodeRef) -> bool {
-    let Some(holder) = node.parent() else { return false };
-    if holder.kind() == Kind::Export {
-        return !node.child(Role::Name).is_some_and(|name| file.node_text(name).starts_with('_'));
-    }
-    let class = holder.parent().filter(|class| holder.kind() == Kind::Block && class.kind() == Kind::Class);
-    let name = node.child(Role::Name).filter(|name| name.kind() == Kind::Name);
-    class.zip(name).is_some_and(|(class, name)| {
-        let head = file.text.slice(Span::new(node.span().start, name.span().start));
-        let kept =
-            head.split_whitespace().any(|word| matches!(word, "private" | "protected" | "override" | "get" | "set"));
-        let text = file.node_text(name);
-        !kept && text != "constructor" && !text.starts_with('_') && is_handed_out(file, class)
-    })
-}
-
-/// Whether the statement before declares the same function: one description is enough for all its signatures.
-fn goes_on(file: File<'_>, node: NodeRef, name: &str) -> bool {
-    let before = outermost(node).previous_sibling();
-    file.language.facts().doc_comment.is_some()
-        && before.is_some_and(|before| signature(file, before, node, name).is_some())
-}
-
-/// A declaration with its `export`.
-fn outermost(node: NodeRef<'_>) -> NodeRef<'_> {
-    node.parent().filter(|holder| holder.kind() == Kind::Export).unwrap_or(node)
-}
-
-/// What a statement declares, if it is one more signature of a function.
-fn signature<'t>(file: File<'_>, statement: NodeRef<'t>, function: NodeRef, name: &str) -> Option<NodeRef<'t>> {
-    let inner = if statement.kind() == Kind::Export { statement.child(Role::Value)? } else { statement };
-    let declares = |other: NodeRef| other.child(Role::Name).is_some_and(|other| file.node_text(other) == name);
-    (inner.kind() == function.kind() && declares(inner)).then_some(inner)
-}
-
-/// Whether a later signature of the same function is described.
-fn is_described_later(file: File<'_>, node: NodeRef, mark: &str) -> bool {
-    let Some(name) = node.child(Role::Name).map(|name| file.node_text(name)) else { return false };
-    let following = std::iter::successors(outermost(node).next_sibling(), |next| next.next_sibling());
-    let mut signatures = following.map_while(|next| signature(file, next, node, name));
-    signatures.any(|other| is_described_above(file, other, mark))
-}
-
-fn is_exempt(file: File<'_>, node: NodeRef) -> bool {
-    let name = node.child(Role::Name).map_or("", |name| file.node_text(name));
-    // What a class inherits is described there; which of its methods those are cannot be known here.
-    let inherits = node.kind() == Kind::Function && node.class_around().is_some_and(|class| file.has_bases(class));
-    if goes_on(file, node, name) || inherits {
-        return true;
-    }
-    let is_test = file.is_test() || name.starts_with("test") || name.starts_with("Test");
-    is_test
-        || node.children_in(Role::Decorator).any(|decorator| {
-            let text = file.node_text(decorator);
-            [".setter", ".deleter", "overload", "override"].iter().any(|ending| text.ends_with(ending))
-        })
 }

@@ -1,12 +1,12 @@
 use sieve_syntax::language::Language;
 
 use super::spacing_facts::rule;
+use crate::interface::SpacingKind;
 use crate::interface::{Examples, Rule, Wrong};
-use crate::spacing::SpacingSort;
 
 pub(in crate::catalogue) static RULE: Rule = rule(
     "bracket-spacing",
-    SpacingSort::Bracket,
+    SpacingKind::Bracket,
     Language::WITH_NAMES,
     "spaces inside of brackets, or before the brackets of a call",
     &[

@@ -1,12 +1,12 @@
 use sieve_syntax::language::Language;
 
 use super::spacing_facts::rule;
+use crate::interface::SpacingKind;
 use crate::interface::{Examples, Rule, Wrong};
-use crate::spacing::SpacingSort;
 
 pub(in crate::catalogue) static RULE: Rule = rule(
     "colon-spacing",
-    SpacingSort::Colon,
+    SpacingKind::Colon,
     Language::WITH_NAMES,
     "colons with a space before them, or none after them",
     &[

@@ -1,12 +1,12 @@
 use sieve_syntax::language::Language;
 
 use super::spacing_facts::rule;
+use crate::interface::SpacingKind;
 use crate::interface::{Examples, Rule, Wrong};
-use crate::spacing::SpacingSort;
 
 pub(in crate::catalogue) static RULE: Rule = rule(
     "comma-spacing",
-    SpacingSort::Comma,
+    SpacingKind::Comma,
     Language::WITH_NAMES,
     "commas and semicolons with a space before them, or none after them",
     &[

@@ -1,12 +1,12 @@
 use sieve_syntax::language::Language;
 
 use super::spacing_facts::rule;
+use crate::interface::SpacingKind;
 use crate::interface::{Examples, Rule, Wrong};
-use crate::spacing::SpacingSort;
 
 pub(in crate::catalogue) static RULE: Rule = rule(
     "keyword-spacing",
-    SpacingSort::Keyword,
+    SpacingKind::Keyword,
     Language::WITH_NAMES,
     "keywords with no space, or several, beside them",
     &[

@@ -1,8 +1,9 @@
 use sieve_syntax::language::Language;
 
 use super::spacing_facts::rule;
+use crate::interface::SpacingKind;
 use crate::interface::{Examples, OptionDefault, OptionFacts, Rule, Wrong};
-use crate::spacing::{ARITHMETIC, SpacingSort};
+use crate::spacing::ARITHMETIC;
 
 pub(in crate::catalogue) static RULE: Rule = Rule {
     options: &[OptionFacts {
@@ -15,7 +16,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
 
 const FACTS: Rule = rule(
     "operator-spacing",
-    SpacingSort::Operator,
+    SpacingKind::Operator,
     Language::ALL,
     "operators with no space where one belongs, or with spaces where none do",
     &[

@@ -2,13 +2,13 @@
 
 use sieve_syntax::language::Language;
 
+use crate::interface::SpacingKind;
 use crate::interface::{Certainty, Check, Concern, Examples, FixKind, Level, Mesh, Rule};
-use crate::spacing::SpacingSort;
 
 /// A rule for the gaps that belong to one kind of tokens.
 pub(super) const fn rule(
     name: &'static str,
-    sort: SpacingSort,
+    sort: SpacingKind,
     languages: &'static [Language],
     what: &'static str,
     examples: &'static [Examples],
