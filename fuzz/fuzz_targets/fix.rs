@@ -9,7 +9,7 @@ use sieve_engine::elsewhere::Elsewhere;
 use sieve_engine::fix::{FixedText, fix_text};
 use sieve_engine::project::Project;
 use sieve_engine::settings::{Effective, Overrides, SettingsTree};
-use sieve_engine::sift::Subject;
+use sieve_engine::run::Subject;
 use sieve_syntax::language::Language;
 use sieve_syntax::text::Text;
 

@@ -9,11 +9,11 @@ use sieve_syntax::language::Language;
 use sieve_syntax::text::{LineEnding, Text};
 use sieve_syntax::tree::{Kind, NodeRef, Role, TokenKind, Tree};
 
-use crate::discover::{self, Candidate};
+use crate::check::load;
 use crate::project::Project;
+use crate::run::{Request, in_pool};
 use crate::settings::SettingsError;
-use crate::sift::load;
-use crate::sift::{Request, in_pool};
+use crate::workspace::discover::{self, Candidate};
 
 /// What was seen.
 #[derive(Debug, Default)]
@@ -63,7 +63,7 @@ pub struct NameHabit {
 /// # Errors
 /// When a settings file is wrong.
 pub fn look(request: &Request<'_>) -> Result<Habits, SettingsError> {
-    let discovery = discover::discover(request)?;
+    let discovery = discover::discover(&request.search())?;
     let seen: Vec<Habits> = in_pool(request.threads, || {
         discovery.files.par_iter().filter_map(|file| of_file(file, request.project)).collect()
     });

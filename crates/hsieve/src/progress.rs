@@ -5,7 +5,7 @@ use std::sync::atomic::{AtomicBool, Ordering};
 use std::time::{Duration, Instant};
 
 use indicatif::{ProgressBar, ProgressDrawTarget, ProgressStyle};
-use sieve_engine::sift::Progress;
+use sieve_engine::run::Progress;
 
 /// How long a run takes before the bar shows.
 const PATIENCE: Duration = Duration::from_millis(500);

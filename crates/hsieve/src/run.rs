@@ -7,10 +7,11 @@ use std::sync::Arc;
 use anyhow::Context;
 use sieve_engine::Date;
 use sieve_engine::baseline::Baseline;
+use sieve_engine::files::Overlay;
 use sieve_engine::git::{Changes, Git, GitError, Since, Snapshot};
 use sieve_engine::project::{Project, absolute};
+use sieve_engine::run::{Request, Sifted, Wants, sift};
 use sieve_engine::settings::{self, Overrides, SettingsTree, nearest};
-use sieve_engine::sift::{Request, Sifted, Wants, sift};
 use sieve_rules::catalogue::{self, history::is_only_by_name};
 use sieve_rules::{Level, Mesh, RuleId};
 
@@ -82,6 +83,14 @@ impl Setup {
             quiet: common.quiet,
             cache: !common.no_cache,
         })
+    }
+
+    /// Sifts one file alone, which has other content than on the disk.
+    pub fn sift_only(&mut self, path: PathBuf, content: Vec<u8>) {
+        let mut files = Overlay::over(Arc::clone(&self.project.files));
+        files.set(path.clone(), content);
+        self.project = self.project.clone().with_files(Arc::new(files));
+        self.paths = vec![path];
     }
 
     /// The engine's request, with a bar to watch.

@@ -1,13 +1,15 @@
 //! What a kept result depends on.
 
-use std::path::PathBuf;
+use std::path::{Path, PathBuf};
+
+use jiff::civil::Date;
 
 use xxhash_rust::xxh3::xxh3_128;
 
-use crate::discover::Candidate;
+use super::Scope;
 use crate::files::FileStat;
 use crate::settings::Effective;
-use crate::sift::Request;
+use crate::workspace::discover::Candidate;
 
 /// Which build of this program runs: its version, and the size and time of its file.
 fn build() -> Option<String> {
@@ -17,15 +19,15 @@ fn build() -> Option<String> {
 }
 
 /// What tells the cache of a run from those of other code bases, options and builds.
-pub(super) fn run_key(request: &Request<'_>) -> Option<u128> {
-    let options = request.settings.options();
-    let text = format!("{}\0{:?}\0{options}\0{}", build()?, request.project.root, request.needs_identities());
+pub(super) fn run_key(scope: &Scope<'_>) -> Option<u128> {
+    let options = scope.search.settings.options();
+    let text = format!("{}\0{:?}\0{options}\0{}", build()?, scope.search.project.root, scope.identities);
     Some(xxh3_128(text.as_bytes()))
 }
 
 /// What the settings decide over a file's findings.
-pub(super) fn settings_key(settings: &Effective, request: &Request<'_>) -> u128 {
-    xxh3_128(settings.fingerprint(&request.project.folder, request.today).as_bytes())
+pub(super) fn settings_key(settings: &Effective, folder: &Path, today: Date) -> u128 {
+    xxh3_128(settings.fingerprint(folder, today).as_bytes())
 }
 
 /// What tells a file, its settings and what others say to it from others.

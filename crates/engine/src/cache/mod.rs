@@ -18,14 +18,14 @@ use rayon::prelude::*;
 use rustc_hash::FxHashMap;
 use xxhash_rust::xxh3::xxh3_128;
 
-use crate::discover::Discovery;
+use crate::check::load::{bytes_of, text_of};
+use crate::check::view::excerpt;
+use crate::check::{FileOutcome, FileResult, OneFile};
+use crate::files::places;
 use crate::files::{FileError, FileStat, Files};
 use crate::outcome::Excerpt;
-use crate::places;
 use crate::project::absolute;
-use crate::sift::load::{bytes_of, text_of};
-use crate::sift::{FileOutcome, FileResult, OneFile, Request};
-use crate::view::excerpt;
+use crate::workspace::discover::{Discovery, Search};
 
 use key::{file_key, run_key};
 use store::{Head, Store};
@@ -49,6 +49,15 @@ pub struct Cache {
     settings_keys: Mutex<HashMap<usize, u128>>,
 }
 
+/// For which runs results are kept together.
+#[derive(Debug, Clone, Copy)]
+pub(crate) struct Scope<'s> {
+    /// Where they look for files.
+    pub(crate) search: Search<'s>,
+    /// Whether findings are recognised in other versions of the code.
+    pub(crate) identities: bool,
+}
+
 /// What earlier runs left.
 pub(crate) struct Kept {
     path: PathBuf,
@@ -57,16 +66,13 @@ pub(crate) struct Kept {
 
 impl Kept {
     /// Reads what is there for a run; nothing where it is not wanted, would not pay, or has no place.
-    pub(crate) fn read(request: &Request<'_>) -> Option<Kept> {
-        let has_folder = request.paths.is_empty()
-            || request
-                .paths
-                .iter()
-                .any(|path| request.project.files.is_folder(&absolute(&request.project.folder, path)));
-        if !request.cache || request.only_changes.is_some() || !has_folder {
+    pub(crate) fn read(scope: &Scope<'_>) -> Option<Kept> {
+        let Search { project, paths, .. } = scope.search;
+        let is_folder = |path: &PathBuf| project.files.is_folder(&absolute(&project.folder, path));
+        if !paths.is_empty() && !paths.iter().any(is_folder) {
             return None;
         }
-        let path = places::cache_folder()?.join(format!("{:032x}.sifted", run_key(request)?));
+        let path = places::cache_folder()?.join(format!("{:032x}.sifted", run_key(scope)?));
         let store = Store::read(&path);
         Some(Kept { path, store })
     }
@@ -74,11 +80,11 @@ impl Kept {
 
 impl Cache {
     /// The cache for a run; nothing where it would not pay.
-    pub(crate) fn open(kept: Kept, request: &Request<'_>, discovery: &Discovery) -> Option<Cache> {
+    pub(crate) fn open(kept: Kept, search: &Search<'_>, discovery: &Discovery) -> Option<Cache> {
         if discovery.files.len() < WORTH_IT {
             return None;
         }
-        let covers_all = request.project.folder == request.project.root && request.paths.is_empty();
+        let covers_all = search.project.folder == search.project.root && search.paths.is_empty();
         Some(Cache {
             old: kept.store,
             path: kept.path,
@@ -86,7 +92,7 @@ impl Cache {
             kept: Mutex::default(),
             covers_all,
             now: SystemTime::now(),
-            stats: stats_of(&*request.project.files, discovery),
+            stats: stats_of(&*search.project.files, discovery),
             settings_keys: Mutex::default(),
         })
     }
@@ -103,13 +109,13 @@ impl Cache {
             self.kept.lock().unwrap_or_else(PoisonError::into_inner).push(file);
             return Ok(result);
         }
-        let bytes = match bytes_of(run.candidate, run.request.project)? {
+        let bytes = match bytes_of(run.candidate, run.project)? {
             Ok(bytes) => bytes,
             Err(cause) => return Ok(FileResult::LeftOut(cause)),
         };
         // What was written while it was read must be checked again.
         let stat = stat.filter(|stat| {
-            !stat.is_fresh(self.now) && run.request.project.files.stat(&run.candidate.path).as_ref() == Some(stat)
+            !stat.is_fresh(self.now) && run.project.files.stat(&run.candidate.path).as_ref() == Some(stat)
         });
         let content = xxh3_128(&bytes);
         if let Some(head) = known.filter(|head| head.content == content)
@@ -119,7 +125,7 @@ impl Cache {
             return Ok(result);
         }
         let result = run.sift_bytes(bytes);
-        if let Some(stored) = Stored::of(&result, run.request.today).and_then(|stored| stored.write()) {
+        if let Some(stored) = Stored::of(&result, run.today).and_then(|stored| stored.write()) {
             self.keep(file, Head { stat, content, start: 0, length: 0 }, stored);
         }
         Ok(result)
@@ -128,7 +134,7 @@ impl Cache {
     /// A known result in the form of a new one, if it still holds.
     fn revive(&self, run: &OneFile<'_>, head: &Head, bytes: Option<&[u8]>) -> Option<FileResult> {
         let stored = Stored::read(self.old.data(head))?;
-        if !stored.holds_on(run.request.today) {
+        if !stored.holds_on(run.today) {
             return None;
         }
         let mut result = stored.into_result(&run.candidate.shown)?;
@@ -152,7 +158,9 @@ impl Cache {
     fn settings_key(&self, run: &OneFile<'_>) -> u128 {
         let settings = &run.candidate.settings;
         let mut keys = self.settings_keys.lock().unwrap_or_else(PoisonError::into_inner);
-        *keys.entry(Arc::as_ptr(settings) as usize).or_insert_with(|| key::settings_key(settings, run.request))
+        *keys
+            .entry(Arc::as_ptr(settings) as usize)
+            .or_insert_with(|| key::settings_key(settings, &run.project.folder, run.today))
     }
 
     /// Writes what is new, if anything is. That it cannot be written is no failure: the next run takes longer.
@@ -181,7 +189,7 @@ fn stats_of(files: &dyn Files, discovery: &Discovery) -> Stats {
 fn add_excerpts(run: &OneFile<'_>, head: &Head, outcome: &mut FileOutcome, bytes: Option<&[u8]>) -> Option<()> {
     let bytes = match bytes {
         Some(bytes) => bytes.to_vec(),
-        None => bytes_of(run.candidate, run.request.project).ok()?.ok()?,
+        None => bytes_of(run.candidate, run.project).ok()?.ok()?,
     };
     if xxh3_128(&bytes) != head.content {
         return None;

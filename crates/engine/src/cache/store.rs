@@ -9,7 +9,7 @@ use serde::{Deserialize, Serialize};
 
 use crate::files;
 use crate::files::FileStat;
-use crate::sealed;
+use crate::files::sealed;
 
 /// The first bytes of the file, its form included.
 const HEAD: &[u8] = b"sieve-cache 1\n";

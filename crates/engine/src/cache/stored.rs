@@ -9,9 +9,9 @@ use sieve_rules::copies::Window;
 use sieve_rules::{Edit, Fix, FixKind, Level, RuleId, Sizes, catalogue};
 use sieve_syntax::text::{Place, Span};
 
-use crate::baseline::Scopes;
+use crate::check::{FileOutcome, FileResult};
+use crate::hold::baseline::Scopes;
 use crate::outcome::{Finding, Held, Identity, LeftOut, RelatedPlace, UnsurePlace, WaiverNote, WaiverState};
-use crate::sift::{FileOutcome, FileResult};
 
 /// What is kept of one file.
 #[derive(Debug, Serialize, Deserialize)]

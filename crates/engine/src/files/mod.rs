@@ -1,7 +1,9 @@
 //! The only place that touches files. Errors always carry the path; writes are atomic; what is read is a regular file.
 
 mod overlay;
+pub(crate) mod places;
 mod read;
+pub(crate) mod sealed;
 mod stat;
 mod temporary;
 mod view;

@@ -10,7 +10,7 @@ use std::time::Duration;
 
 use xxhash_rust::xxh3::xxh3_64_with_seed;
 
-use crate::places;
+use crate::files::places;
 
 /// What the names begin with.
 const PREFIX: &str = ".hsieve-";

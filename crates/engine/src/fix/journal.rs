@@ -10,10 +10,10 @@ use serde::{Deserialize, Serialize};
 use xxhash_rust::xxh3::xxh3_128;
 
 use super::FixedFile;
+use crate::files::places;
+use crate::files::sealed;
 use crate::files::{self, FileError, path_from_bytes};
-use crate::places;
 use crate::project::Project;
-use crate::sealed;
 
 const HEAD: &[u8] = b"sieve-undo 3\n";
 

@@ -1,21 +1,19 @@
 //! Applies fixes in rounds, and proves after each round that nothing broke.
 
-mod apply;
 mod diff;
 mod journal;
 mod of_project;
 mod review;
 mod rounds;
-mod verify;
 mod write;
 
-pub use apply::apply_edits;
 use diff::unified_diff;
 pub use journal::{UndoError, undo};
 pub use review::{Decision, Proposal, review};
 pub use rounds::{Blame, FixedText, fix_text};
-pub(crate) use verify::code_stays;
 pub use write::{FixingRun, Written};
+
+pub use crate::edits::apply_edits;
 
 use std::path::PathBuf;
 use std::sync::Arc;
@@ -23,16 +21,18 @@ use std::sync::Arc;
 use rayon::prelude::*;
 use sieve_syntax::text::Text;
 
-use crate::baseline::Matching;
-use crate::discover::{self, Candidate};
+use crate::check::FileOutcome;
+use crate::check::load::{bytes_of, text_of};
 use crate::files::FileError;
+use crate::hold::baseline::Matching;
 use crate::join::Index;
 use crate::project::Project;
+use crate::run::Before;
+use crate::run::changed::ChangedSubject;
+use crate::run::{Request, in_pool};
 use crate::settings::SettingsError;
-use crate::sift::Before;
-use crate::sift::changed::ChangedSubject;
-use crate::sift::load::{bytes_of, text_of};
-use crate::sift::{FileOutcome, Request, Subject, in_pool};
+use crate::subject::Subject;
+use crate::workspace::discover::{self, Candidate};
 
 /// A file that fixes change.
 #[derive(Debug)]
@@ -77,7 +77,7 @@ pub struct FixOutcome {
 /// # Errors
 /// When a settings file is wrong.
 pub fn plan(request: &Request<'_>) -> Result<FixOutcome, SettingsError> {
-    let discovery = discover::discover(request)?;
+    let discovery = discover::discover(&request.search())?;
     request.progress.start(discovery.files.len());
     let around = Around::of(request);
     let results: Vec<Option<Result<FixedFile, FileError>>> = in_pool(request.threads, || {

@@ -11,9 +11,9 @@ use super::{FixedFile, FixedText, apply_edits};
 use crate::files::{self, FileError};
 use crate::outcome::Finding;
 use crate::project::absolute;
+use crate::run::Request;
+use crate::run::upkeep::project_findings;
 use crate::settings::{SettingsError, SettingsFile, split_mark};
-use crate::sift::Request;
-use crate::upkeep::project_findings;
 
 /// The settings files and the baseline with their exact fixes.
 pub(super) fn plan(request: &Request<'_>) -> Result<Vec<Result<FixedFile, FileError>>, SettingsError> {

@@ -9,12 +9,14 @@ use sieve_syntax::tree::Tree;
 
 use super::diff::unified_diff;
 use super::rounds::{Blame, FixedText, moved, with_edits};
-use super::verify::new_faults;
 use super::{Around, FixOutcome, FixedFile, Reading, read};
-use crate::discover;
+use crate::check::sift_tree;
+use crate::edits::new_faults;
 use crate::outcome::Finding;
+use crate::run::Request;
 use crate::settings::SettingsError;
-use crate::sift::{Request, Subject, Wants, sift_tree};
+use crate::subject::{Subject, Wants};
+use crate::workspace::discover;
 
 /// A fix to decide on.
 #[derive(Debug)]
@@ -46,7 +48,7 @@ pub fn review(
     request: &Request<'_>,
     decide: &mut dyn FnMut(&Proposal<'_>) -> Decision,
 ) -> Result<FixOutcome, SettingsError> {
-    let discovery = discover::discover(request)?;
+    let discovery = discover::discover(&request.search())?;
     let around = Around::of(request);
     let mut outcome =
         FixOutcome { errors: discovery.errors, looked_at: discovery.files.len(), ..FixOutcome::default() };

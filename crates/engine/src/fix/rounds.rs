@@ -10,10 +10,10 @@ use sieve_syntax::text::Text;
 use sieve_syntax::tree::Tree;
 use xxhash_rust::xxh3::xxh3_128;
 
-use super::apply::{apply_edits, without_conflicts};
-use super::verify::{Broken, code_changed, new_faults};
+use crate::check::{FileOutcome, sift_tree};
+use crate::edits::{Broken, apply_edits, code_changed, new_faults, without_conflicts};
 use crate::outcome::Finding;
-use crate::sift::{FileOutcome, Subject, Wants, sift_tree};
+use crate::subject::{Subject, Wants};
 
 /// More rounds than any chain of fixes needs: each round applies all fixes that do not touch.
 const ROUNDS: usize = 64;

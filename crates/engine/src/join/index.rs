@@ -1,8 +1,8 @@
 //! What the files of a project say of themselves, for the questions of others.
 
-use crate::discover::Candidate;
-use crate::modules::ModuleIndex;
 use crate::project::{Project, relative};
+use crate::workspace::discover::Candidate;
+use crate::workspace::modules::ModuleIndex;
 
 use super::Facts;
 use super::uses::Uses;

@@ -14,9 +14,9 @@ use std::path::Path;
 use sieve_meaning::project::{Callee, Linker, Others};
 use xxhash_rust::xxh3::xxh3_128;
 
-use crate::discover::Candidate;
-use crate::modules::ModulesOf;
 use crate::project::{Project, relative};
+use crate::workspace::discover::Candidate;
+use crate::workspace::modules::ModulesOf;
 
 pub(crate) use facts::{Asked, Facts};
 pub use index::Index;

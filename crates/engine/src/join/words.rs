@@ -12,7 +12,7 @@ use serde::{Deserialize, Serialize};
 
 use super::hashes::{Hashes, hash_of};
 use crate::project::Project;
-use crate::walk::{Hidden, walk};
+use crate::workspace::walk::{Hidden, walk};
 
 /// How far the name of a module may be after the `export` that hands it on, in bytes.
 const LONGEST_STATEMENT: usize = 400;

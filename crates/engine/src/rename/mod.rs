@@ -25,8 +25,8 @@ use sieve_syntax::tree::{Kind, TokenKind};
 
 use crate::files::FileError;
 use crate::fix::{FixedFile, FixedText, apply_edits};
+use crate::run::Request;
 use crate::settings::SettingsError;
-use crate::sift::Request;
 
 pub use mentions::Mention;
 use source::{Sources, View};

@@ -13,12 +13,12 @@ use sieve_syntax::text::{Span, Text};
 use sieve_syntax::tree::{Kind, NodeRef, Role, Tree};
 
 use super::{CannotRename, Renamed};
-use crate::discover::{self, Candidate};
-use crate::modules::{ModuleIndex, ModulesOf};
+use crate::check::load::{bytes_of, text_of};
 use crate::project::{Project, relative};
-use crate::sift::load::{bytes_of, text_of};
-use crate::sift::{Request, in_pool};
-use crate::walk::{Hidden, walk};
+use crate::run::{Request, in_pool};
+use crate::workspace::discover::{self, Candidate};
+use crate::workspace::modules::{ModuleIndex, ModulesOf};
+use crate::workspace::walk::{Hidden, walk};
 
 /// A file, read and parsed.
 pub(super) struct Source {
@@ -66,7 +66,7 @@ impl Sources {
         let root = request.project.root.clone();
         let paths = [root.clone()];
         let whole = Request { paths: &paths, only_changes: None, ..*request };
-        let discovery = discover::discover(&whole).map_err(CannotRename::Settings)?;
+        let discovery = discover::discover(&whole.search()).map_err(CannotRename::Settings)?;
         let language = discovery.files.iter().find(|file| file.path == path).map(|file| file.language);
         let family = |other: Language| match language {
             Some(Language::Python) => other == Language::Python,

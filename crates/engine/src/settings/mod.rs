@@ -27,3 +27,8 @@ pub use upgrade::{lower_budgets, source_of, with_current_defaults};
 
 /// The name of a settings file.
 pub const FILE_NAME: &str = "sieve.toml";
+
+/// Whether a reason says anything at all.
+pub(crate) fn says_something(reason: &str) -> bool {
+    reason.chars().any(char::is_alphanumeric)
+}

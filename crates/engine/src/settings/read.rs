@@ -17,7 +17,6 @@ use super::error::nearest;
 use super::file::{BanEntry, BudgetEntry, OldName, Patterns, Placed, RuleEntry, ScopeEntry, SettingsFile, WaiveEntry};
 use super::names::{is_known, rules_named, unknown};
 use super::value::span_of;
-use crate::waiver::says_something;
 
 pub(super) type Read<T> = Result<T, SettingsError>;
 
@@ -246,7 +245,7 @@ impl Reader<'_> {
     /// A reason, which says something.
     fn reason(&self, value: &Spanned<DeValue<'_>>) -> Read<String> {
         let text = self.string(value)?;
-        if says_something(text) {
+        if super::says_something(text) {
             return Ok(text.to_string());
         }
         Err(self.error(value.span(), "state the reason for later readers".to_string()))

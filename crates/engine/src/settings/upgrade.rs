@@ -7,8 +7,8 @@ use sieve_rules::Edit;
 use sieve_rules::catalogue::history::{CURRENT, Release};
 
 use super::{EditError, Effective, SettingsTree, edit};
+use crate::edits::apply_edits;
 use crate::files;
-use crate::fix::apply_edits;
 
 impl SettingsTree {
     /// The settings files needed so far that name an earlier release, with the release.

@@ -6,8 +6,8 @@ use proptest::sample::Index;
 use sieve_engine::baseline::{Baseline, Entry, Matching, Scopes};
 use sieve_engine::outcome::Finding;
 use sieve_engine::project::Project;
+use sieve_engine::run::{FileOutcome, Wants, sift_text};
 use sieve_engine::settings::Overrides;
-use sieve_engine::sift::{FileOutcome, Wants, sift_text};
 use sieve_rules::Mesh;
 use sieve_syntax::text::Text;
 

@@ -5,8 +5,8 @@ use std::path::{Path, PathBuf};
 use sieve_engine::baseline::Baseline;
 use sieve_engine::outcome::Outcome;
 use sieve_engine::project::Project;
+use sieve_engine::run::{Request, Unwatched, Wants, sift};
 use sieve_engine::settings::{Overrides, SettingsTree};
-use sieve_engine::sift::{Request, Unwatched, Wants, sift};
 
 /// Files below a root of their own.
 pub struct Folder {

@@ -9,8 +9,8 @@ mod bench;
 use std::alloc::System;
 
 use sieve_engine::fix::fix_text;
+use sieve_engine::run::{Wants, sift_text};
 use sieve_engine::settings::Overrides;
-use sieve_engine::sift::{Wants, sift_text};
 use sieve_rules::{Mesh, catalogue};
 use sieve_syntax::language::Language;
 use sieve_syntax::text::Text;

@@ -6,8 +6,8 @@ use sieve_engine::baseline::{Attributes, Baseline, Entry, FILE_NAME, UNION};
 use sieve_engine::git::{Git, TrendPoint, line_counts};
 use sieve_engine::outcome::Outcome;
 use sieve_engine::owners::Owners;
+use sieve_engine::run::{Sifted, Wants};
 use sieve_engine::settings;
-use sieve_engine::sift::{Sifted, Wants};
 
 use crate::arguments::{BaselineArguments, BaselineCommand, StatusArguments, TakeArguments, TrimArguments};
 use crate::ask;

@@ -3,7 +3,7 @@
 use anyhow::Context;
 use sieve_engine::fix::{self, FixOutcome, FixedFile, FixingRun, UndoError};
 use sieve_engine::project::Project;
-use sieve_engine::sift::Wants;
+use sieve_engine::run::Wants;
 use sieve_rules::catalogue;
 
 use super::review::reviewed;

@@ -8,8 +8,8 @@ use sieve_engine::git::{Git, Hook, Hooks};
 use sieve_engine::habits::{self, Habits};
 use sieve_engine::outcome::Outcome;
 use sieve_engine::project::Project;
+use sieve_engine::run::Wants;
 use sieve_engine::settings::FILE_NAME;
-use sieve_engine::sift::Wants;
 
 use super::init_proposal::{EDITOR_FILE, LENGTHS, Proposal};
 use crate::arguments::{Common, InitArguments};

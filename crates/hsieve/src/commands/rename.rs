@@ -6,8 +6,8 @@ use sieve_engine::files;
 use sieve_engine::fix::FixingRun;
 use sieve_engine::project::{Project, absolute};
 use sieve_engine::rename::{self, CannotRename, Plan, Wish};
+use sieve_engine::run::{Request, Unwatched, Wants};
 use sieve_engine::settings::{Overrides, SettingsTree};
-use sieve_engine::sift::{Request, Unwatched, Wants};
 use sieve_syntax::text::Place;
 
 use super::fix::show_diff;

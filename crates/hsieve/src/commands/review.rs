@@ -3,8 +3,8 @@
 use std::io::BufRead;
 
 use sieve_engine::fix::{self, Decision, FixOutcome, Proposal};
+use sieve_engine::run::Wants;
 use sieve_engine::settings::SettingsError;
-use sieve_engine::sift::Wants;
 use sieve_rules::catalogue;
 
 use super::fix::coloured;

@@ -6,8 +6,8 @@ use sieve_engine::files;
 use sieve_engine::fix::{self, FixOutcome, FixedFile, FixedText, FixingRun};
 use sieve_engine::outcome::Outcome;
 use sieve_engine::project::{Project, absolute};
+use sieve_engine::run::{Request, Unwatched, Wants, sift};
 use sieve_engine::settings::{self, EditError, FILE_NAME, Overrides, SettingsTree};
-use sieve_engine::sift::{Request, Unwatched, Wants, sift};
 use sieve_rules::catalogue::history::CURRENT;
 use sieve_rules::{Level, RuleId, catalogue};
 

@@ -2,19 +2,16 @@
 
 use std::io::{IsTerminal, Read};
 use std::path::Path;
-use std::sync::Arc;
 use std::time::Instant;
 
 use anyhow::Context;
-use sieve_engine::Index;
 use sieve_engine::discover::language_of_name;
 use sieve_engine::files::OverwriteError;
-use sieve_engine::outcome::{LeftOut, Outcome};
+use sieve_engine::outcome::Outcome;
 use sieve_engine::project::absolute;
-use sieve_engine::sift::{Subject, Wants, sift_text};
+use sieve_engine::run::Wants;
 use sieve_engine::{files, last_run};
 use sieve_rules::Level;
-use sieve_syntax::text::Text;
 
 use crate::arguments::SiftArguments;
 use crate::output::{self, Earlier, Form, Shown};
@@ -29,7 +26,7 @@ pub fn run(arguments: &SiftArguments, screen: &mut Screen) -> anyhow::Result<Sta
 }
 
 /// The same with what was put together already.
-pub fn with_setup(arguments: &SiftArguments, setup: Setup, screen: &mut Screen) -> anyhow::Result<Status> {
+pub fn with_setup(arguments: &SiftArguments, mut setup: Setup, screen: &mut Screen) -> anyhow::Result<Status> {
     let started = Instant::now();
     let form = form(arguments)?;
     let least = arguments.level.as_deref().map_or(Ok(Level::Note), |word| level("--level", word))?;
@@ -41,7 +38,10 @@ pub fn with_setup(arguments: &SiftArguments, setup: Setup, screen: &mut Screen) 
     let earlier = arguments.against.as_deref().map(|path| Earlier::read(path, is_asked)).transpose()?;
     let wants = Wants { excerpts: form == Form::Cards, sizes: form == Form::Counts, ..Wants::NONE };
     let from_input = setup.paths.iter().any(|path| path.as_os_str() == "-");
-    let outcome = if from_input { sift_input(arguments, &setup, wants)? } else { setup.sift(wants)?.outcome };
+    if from_input {
+        read_input(arguments, &mut setup)?;
+    }
+    let outcome = setup.sift(wants)?.outcome;
     let failing = match failing {
         Some(level) => level,
         None => failing_level(&setup)?,
@@ -121,8 +121,8 @@ fn density_before(arguments: &SiftArguments, setup: &Setup, outcome: &Outcome, f
     last_run::exchange(&setup.project, &sort, outcome.density()?)
 }
 
-/// Sifts what comes on standard input.
-fn sift_input(arguments: &SiftArguments, setup: &Setup, wants: Wants) -> anyhow::Result<Outcome> {
+/// Puts what comes on standard input in the place of the file that it could be, so that it is sifted like any other.
+fn read_input(arguments: &SiftArguments, setup: &mut Setup) -> anyhow::Result<()> {
     if setup.paths.len() > 1 {
         return usage("`-` is standard input and cannot be combined with other paths");
     }
@@ -132,35 +132,11 @@ fn sift_input(arguments: &SiftArguments, setup: &Setup, wants: Wants) -> anyhow:
     let mut bytes = Vec::new();
     std::io::stdin().lock().read_to_end(&mut bytes).context("standard input cannot be read")?;
     let name = arguments.name.as_deref().unwrap_or("-");
-    let whole = absolute(&setup.project.folder, Path::new(name));
-    let settings = setup.settings.for_file(&whole).map_err(|error| shown(&setup.project, error))?;
-    let Some(language) = language_of_name(name, &bytes, &settings) else {
+    let path = absolute(&setup.project.folder, Path::new(name));
+    let settings = setup.settings.for_file(&path).map_err(|error| shown(&setup.project, error))?;
+    if language_of_name(name, &bytes, &settings).is_none() {
         return usage("the language of standard input is not known; name a file it could be: --as booking/fares.py");
-    };
-    let mut outcome = Outcome::default();
-    let Ok(text): Result<Text, _> = language.decode(bytes) else {
-        outcome.left_out.insert(LeftOut::NotUtf8, 1);
-        return Ok(outcome);
-    };
-    let index = Index::default();
-    let subject = Subject {
-        shown: Arc::from(name),
-        language,
-        settings: &settings,
-        path: &whole,
-        index: &index,
-        project: &setup.project,
-        asks_others: true,
-    };
-    let wants = Wants { identities: setup.baseline.is_some(), ..wants };
-    let mut file = sift_text(&text, &subject, wants, setup.today);
-    if let Some(baseline) = &setup.baseline {
-        let path = baseline.entry_path(&setup.project, name);
-        sieve_engine::baseline::Matching::new(baseline).match_file(&path, &mut file.findings, file.scopes.as_ref());
     }
-    outcome.files = 1;
-    outcome.lines = file.lines;
-    outcome.findings = file.findings;
-    outcome.unsure = file.unsure;
-    Ok(outcome)
+    setup.sift_only(path, bytes);
+    Ok(())
 }

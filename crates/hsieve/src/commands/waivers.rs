@@ -9,7 +9,7 @@ use serde_json::{Value, json};
 use sieve_engine::git::{Git, LineOrigin, line_origins};
 use sieve_engine::outcome::{WaiverNote, WaiverState};
 use sieve_engine::project::{Project, absolute};
-use sieve_engine::sift::Wants;
+use sieve_engine::run::Wants;
 
 use crate::arguments::WaiversArguments;
 use crate::output::document_text;

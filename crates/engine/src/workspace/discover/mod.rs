@@ -13,8 +13,7 @@ use crate::git::Changes;
 use crate::outcome::LeftOut;
 use crate::project::{Project, absolute};
 use crate::settings::{Effective, SettingsError, SettingsTree};
-use crate::sift::Request;
-use crate::walk::{Hidden, walk};
+use crate::workspace::walk::{Hidden, walk};
 
 use generated::has_generated_name;
 pub(crate) use generated::{is_packed, says_generated};
@@ -134,16 +133,28 @@ pub struct Discovery {
     pub errors: Vec<FileError>,
 }
 
-/// Finds the files below a request's paths; below the working folder if none are given. Where only changes count, only changed
+/// Where to look for files.
+#[derive(Debug, Clone, Copy)]
+pub struct Search<'s> {
+    /// The folders that paths start from.
+    pub project: &'s Project,
+    /// The settings.
+    pub settings: &'s SettingsTree,
+    /// Below which paths; the working folder if empty.
+    pub paths: &'s [PathBuf],
+    /// Only what changed, if that is all that counts.
+    pub changes: Option<&'s Changes>,
+}
+
+/// Finds the files below the paths of a search; below the working folder if none are given. Where only changes count, only changed
 /// files are found, without a walk through the folders. What git ignores and what is hidden is passed
 /// over, unless it is named itself; links are not followed, unless one is named itself.
 ///
 /// # Errors
 /// When a settings file is wrong.
-pub fn discover(request: &Request<'_>) -> Result<Discovery, SettingsError> {
-    let Request { project, settings, paths, .. } = *request;
-    let mut finder =
-        Finder { project, settings, changes: request.only_changes, last: None, found: Discovery::default() };
+pub fn discover(search: &Search<'_>) -> Result<Discovery, SettingsError> {
+    let Search { project, settings, paths, changes } = *search;
+    let mut finder = Finder { project, settings, changes, last: None, found: Discovery::default() };
     let here = [PathBuf::from(".")];
     for path in if paths.is_empty() { &here } else { paths } {
         finder.visit(&absolute(&project.folder, path))?;

@@ -8,6 +8,8 @@
 use jiff::civil::Date;
 use sieve_syntax::text::Span;
 
+use crate::settings::says_something;
+
 /// What a directive does.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
 pub(crate) enum Verb {
@@ -168,11 +170,6 @@ pub(crate) fn parse_day(text: &str) -> Option<Date> {
             .enumerate()
             .all(|(at, byte)| if at == 4 || at == 7 { byte == b'-' } else { byte.is_ascii_digit() });
     text.parse().ok().filter(|_| shape)
-}
-
-/// Whether a reason says anything at all.
-pub(crate) fn says_something(reason: &str) -> bool {
-    reason.chars().any(char::is_alphanumeric)
 }
 
 /// Whether the words after the last `until` of a directive are meant as a day, and not as the end of a sentence.

@@ -8,7 +8,7 @@ mod upkeep;
 mod write;
 
 pub(crate) use apply::{Waivers, hold_back};
-pub(crate) use directive::{parse_day, says_something};
+pub(crate) use directive::parse_day;
 pub(crate) use in_settings::{add_settings_waivers, hold_by_settings, settle_waivers};
 pub(crate) use upkeep::upkeep_findings;
 pub use write::{CannotWaive, NewWaiver, waive};

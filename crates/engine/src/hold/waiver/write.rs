@@ -11,7 +11,7 @@ use sieve_syntax::tree::{Kind, NodeRef, TokenId, TokenKind, Tree};
 
 use super::directive::{self, Directive, Verb};
 use super::region;
-use crate::fix::{apply_edits, code_stays};
+use crate::edits::{apply_edits, code_stays};
 
 /// What a new waiver is to say.
 #[derive(Debug)]

@@ -1,8 +1,6 @@
 //! Sifts one text: rules, then waivers, then what is to be said of the waivers.
 
 use std::collections::BTreeSet;
-use std::path::Path;
-use std::sync::Arc;
 
 use jiff::civil::Date;
 use sieve_meaning::names_of;
@@ -10,20 +8,16 @@ use sieve_meaning::project::{Linker, Others, Summary};
 use sieve_rules as rules;
 use sieve_rules::copies::Window;
 use sieve_rules::{Input, Sizes};
-use sieve_syntax::language::Language;
 use sieve_syntax::text::Text;
 use sieve_syntax::tree::Tree;
 
-use super::Wants;
-use crate::baseline::Scopes;
-use crate::discover::Candidate;
-use crate::join::{Asked, Facts, Index};
-use crate::modules::ModulesOf;
+use crate::check::view::View;
+use crate::hold::baseline::Scopes;
+use crate::hold::waiver::{Waivers, hold_back, hold_by_settings, upkeep_findings};
+use crate::join::{Asked, Facts};
 use crate::outcome::{Finding, UnsurePlace, WaiverNote};
-use crate::project::{Project, relative};
-use crate::settings::{Effective, Source};
-use crate::view::View;
-use crate::waiver::{Waivers, hold_back, hold_by_settings, upkeep_findings};
+use crate::subject::{Subject, Wants};
+use crate::workspace::modules::ModulesOf;
 
 /// What the rules found in one file.
 #[derive(Debug)]
@@ -48,48 +42,6 @@ pub struct FileOutcome {
     pub waivers: Vec<WaiverNote>,
     /// Code that may be in other files too.
     pub windows: Vec<Window>,
-}
-
-/// What a text is, and which settings hold for it.
-pub struct Subject<'s> {
-    /// Its path as it is shown.
-    pub shown: Arc<str>,
-    /// Its language.
-    pub language: Language,
-    /// The settings in force for it.
-    pub settings: &'s Effective,
-    /// Its absolute path, to check the files beside it.
-    pub path: &'s Path,
-    /// What the files of the project say of themselves.
-    pub index: &'s Index,
-    /// The folders that paths start from.
-    pub project: &'s Project,
-    /// Whether other files are asked at once. Else what is asked of them becomes a part of the facts.
-    pub asks_others: bool,
-}
-
-impl<'s> Subject<'s> {
-    /// A line of a settings file, as it is shown.
-    pub(crate) fn settings_place(&self, source: &Source) -> String {
-        format!("{}:{}", self.project.shown(&source.path), source.line)
-    }
-
-    /// Its path from the root of the code base, so that what rules say does not depend on the working folder.
-    fn rooted_path(&self) -> String {
-        relative(&self.project.root, self.path).unwrap_or_else(|| self.shown.to_string())
-    }
-
-    pub(crate) fn of(candidate: &'s Candidate, index: &'s Index, project: &'s Project) -> Subject<'s> {
-        Subject {
-            shown: Arc::clone(&candidate.shown),
-            language: candidate.language,
-            settings: &candidate.settings,
-            path: &candidate.path,
-            index,
-            project,
-            asks_others: true,
-        }
-    }
 }
 
 /// Sifts one text.

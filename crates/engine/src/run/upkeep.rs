@@ -7,12 +7,12 @@ use sieve_rules::catalogue::{self, history};
 use sieve_rules::{Edit, Fix, FixKind, Level, RuleId};
 use sieve_syntax::text::{Span, Text};
 
-use crate::baseline::Baseline;
+use crate::check::view::excerpt;
+use crate::hold::baseline::Baseline;
 use crate::outcome::{Finding, Identity, WaiverNote, WaiverState};
 use crate::project::absolute;
+use crate::run::Request;
 use crate::settings::{SettingsError, SettingsFile, WaiveEntry};
-use crate::sift::Request;
-use crate::view::excerpt;
 
 /// Findings in the settings files of a run and in its baseline, as far as they lie below the paths that are sifted. To be called
 /// when all files have been looked for: then it is known which patterns match nothing.

@@ -6,8 +6,8 @@ use std::sync::Arc;
 use sieve_rules::{Level, catalogue};
 use sieve_syntax::text::{Place, Span};
 
-use crate::discover::Candidate;
 use crate::outcome::{Finding, Identity};
+use crate::workspace::discover::Candidate;
 
 /// A finding for each file whose path another one has in other letters.
 pub(crate) fn clashes(files: &[Candidate]) -> Vec<Finding> {

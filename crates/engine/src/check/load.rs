@@ -4,10 +4,10 @@ use std::path::PathBuf;
 
 use sieve_syntax::text::Text;
 
-use crate::discover::{Candidate, is_packed, says_generated};
 use crate::files::FileError;
 use crate::outcome::LeftOut;
 use crate::project::Project;
+use crate::workspace::discover::{Candidate, is_packed, says_generated};
 
 /// The bytes of a file.
 ///

@@ -2,104 +2,41 @@
 
 mod before;
 pub(crate) mod changed;
+mod clash;
+mod copies;
 mod debt;
 mod dependants;
-pub(crate) mod load;
-mod text;
+pub mod last_run;
+mod request;
+pub(crate) mod upkeep;
 
 use std::collections::BTreeSet;
-use std::path::PathBuf;
 use std::sync::Arc;
 
-use jiff::civil::Date;
 use rayon::prelude::*;
 
-use crate::baseline::{Baseline, Entry, Matching, Moved};
 use crate::cache::{Cache, Kept};
-use crate::clash::clashes;
-use crate::copies::{Windowed, copied};
-use crate::discover::{self, Candidate, Discovery};
-use crate::files::FileError;
+use crate::check::{FileResult, OneFile};
 use crate::git::Changes;
-use crate::join::Index;
-use crate::join::{self, Facts};
-use crate::outcome::{LeftOut, Outcome, folder_of};
-use crate::project::Project;
-use crate::settings::{SettingsError, SettingsTree};
-use crate::upkeep::{project_findings, waiver_findings};
-use crate::waiver::{add_settings_waivers, settle_waivers};
+use crate::hold::baseline::{Entry, Matching, Moved};
+use crate::hold::waiver::{add_settings_waivers, settle_waivers};
+use crate::join::{self, Index};
+use crate::outcome::{Outcome, folder_of};
+use crate::settings::SettingsError;
+use crate::workspace::discover::{self, Candidate, Discovery};
+use clash::clashes;
+use copies::{Windowed, copied};
+use upkeep::{project_findings, waiver_findings};
 
 pub(crate) use before::Before;
-use changed::ChangedSubject;
 use debt::Debt;
-pub(crate) use text::sift_tree;
-pub use text::{FileOutcome, Subject, sift_text};
+pub use request::{Progress, Request, Unwatched};
+
+pub use crate::check::{FileOutcome, sift_text};
+pub use crate::subject::{Subject, Wants};
 
 /// Stack of a worker in bytes: room for the deepest nesting that parsers follow, in an unoptimised build too.
 const WORKER_STACK: usize = 16 << 20;
-
-/// Where and how to sift.
-pub struct Request<'r> {
-    /// The folders that paths start from.
-    pub project: &'r Project,
-    /// The settings.
-    pub settings: &'r SettingsTree,
-    /// What to sift; the working folder if empty.
-    pub paths: &'r [PathBuf],
-    /// The baseline, if it counts.
-    pub baseline: Option<&'r Baseline>,
-    /// Only what changed, if that is all that counts.
-    pub only_changes: Option<&'r Changes>,
-    /// What each finding is to carry.
-    pub wants: Wants,
-    /// Whether results of earlier runs may be used.
-    pub cache: bool,
-    /// The day, for waivers that end.
-    pub today: Date,
-    /// How many files to sift at once; as many as there are cores if not given.
-    pub threads: Option<usize>,
-    /// Called with the number of files, and then once after each file.
-    pub progress: &'r (dyn Progress + Sync),
-}
-
-impl Request<'_> {
-    /// Whether findings must be recognised in other versions of the code.
-    pub(crate) fn needs_identities(&self) -> bool {
-        self.wants.identities || self.baseline.is_some() || self.only_changes.is_some()
-    }
-}
-
-/// What each finding is to carry besides its place.
-#[derive(Debug, Clone, Copy, Default)]
-pub struct Wants {
-    /// The lines around it.
-    pub excerpts: bool,
-    /// What makes it the same in another version of the code.
-    pub identities: bool,
-    /// And besides the findings what the lines of each folder are.
-    pub sizes: bool,
-}
-
-impl Wants {
-    /// Nothing but the findings.
-    pub const NONE: Wants = Wants { excerpts: false, identities: false, sizes: false };
-}
-
-/// Receives how far a run has come.
-pub trait Progress {
-    /// So many files will be sifted.
-    fn start(&self, files: usize);
-    /// One more file is done.
-    fn step(&self);
-}
-
-/// Nobody watches.
-pub struct Unwatched;
-
-impl Progress for Unwatched {
-    fn start(&self, _files: usize) {}
-    fn step(&self) {}
-}
 
 /// An outcome, and the entries of the baseline that hold nothing any more.
 #[derive(Debug)]
@@ -137,12 +74,13 @@ fn all_files(request: &Request<'_>) -> Result<(Discovery, Vec<FileResult>), Sett
 
 /// Looks for the files, and visits each by itself.
 fn visit(request: &Request<'_>, index: &Index) -> Result<(Discovery, Vec<FileResult>, Option<Cache>), SettingsError> {
-    let (discovery, kept) = rayon::join(|| discover::discover(request), || Kept::read(request));
+    let (discovery, kept) =
+        rayon::join(|| discover::discover(&request.search()), || request.cached().and_then(|scope| Kept::read(&scope)));
     let discovery = discovery?;
     request.progress.start(discovery.files.len());
-    let cache = kept.and_then(|kept| Cache::open(kept, request, &discovery));
+    let cache = kept.and_then(|kept| Cache::open(kept, &request.search(), &discovery));
     let one = |candidate: &Candidate| {
-        let result = OneFile::of(request, candidate, index).result(cache.as_ref());
+        let result = result_of(&one_file(request, candidate, index), cache.as_ref());
         request.progress.step();
         result
     };
@@ -157,10 +95,10 @@ fn changed_files(
     index: &Index,
 ) -> Result<(Discovery, Vec<FileResult>), SettingsError> {
     let before = Before::of(request.project, changes);
-    let mut discovery = discover::discover(request)?;
+    let mut discovery = discover::discover(&request.search())?;
     request.progress.start(discovery.files.len());
     let one = |candidate: &Candidate| {
-        let result = OneFile::of(request, candidate, index).changed(changes, &before);
+        let result = changed::one_file(request, &one_file(request, candidate, index), changes, &before);
         request.progress.step();
         result.unwrap_or_else(FileResult::Failed)
     };
@@ -188,13 +126,27 @@ fn answer(
     };
     let concerned: Vec<(usize, u128)> = results.par_iter_mut().enumerate().filter_map(ask).collect();
     let again = |(place, answers): &(usize, u128)| {
-        let run = OneFile { answers: Some(*answers), ..OneFile::of(request, &files[*place], index) };
-        (*place, run.result(cache))
+        let run = OneFile { answers: Some(*answers), ..one_file(request, &files[*place], index) };
+        (*place, result_of(&run, cache))
     };
     let answered: Vec<(usize, FileResult)> = concerned.par_iter().map(again).collect();
     for (place, result) in answered {
         results[place] = result;
     }
+}
+
+/// A file of a run, of which others have not been asked yet.
+fn one_file<'o>(request: &'o Request<'o>, candidate: &'o Candidate, index: &'o Index) -> OneFile<'o> {
+    let wants = Wants { identities: request.needs_identities(), ..request.wants };
+    OneFile { project: request.project, today: request.today, candidate, index, wants, answers: None }
+}
+
+fn result_of(file: &OneFile<'_>, cache: Option<&Cache>) -> FileResult {
+    let result = match cache {
+        Some(cache) => cache.one_file(file),
+        None => file.sift(),
+    };
+    result.unwrap_or_else(FileResult::Failed)
 }
 
 /// Runs work on threads with enough stack for deep nesting.
@@ -204,87 +156,6 @@ pub(crate) fn in_pool<T: Send>(threads: Option<usize>, work: impl FnOnce() -> T 
         Ok(pool) => pool.install(work),
         // Without threads of our own the work is done on those there are.
         Err(_) => work(),
-    }
-}
-
-/// What became of a file.
-pub(crate) enum FileResult {
-    Sifted(FileOutcome),
-    LeftOut(LeftOut),
-    Failed(FileError),
-}
-
-impl FileResult {
-    fn facts(&self) -> Option<&Facts> {
-        match self {
-            FileResult::Sifted(outcome) => Some(&outcome.facts),
-            FileResult::LeftOut(_) | FileResult::Failed(_) => None,
-        }
-    }
-
-    fn facts_mut(&mut self) -> Option<&mut Facts> {
-        match self {
-            FileResult::Sifted(outcome) => Some(&mut outcome.facts),
-            FileResult::LeftOut(_) | FileResult::Failed(_) => None,
-        }
-    }
-}
-
-/// One file with all that sifting it takes.
-pub(crate) struct OneFile<'o> {
-    pub(crate) request: &'o Request<'o>,
-    pub(crate) candidate: &'o Candidate,
-    pub(crate) index: &'o Index,
-    pub(crate) wants: Wants,
-    /// What tells the answers of other files from other ones, where they have been asked.
-    pub(crate) answers: Option<u128>,
-}
-
-impl<'o> OneFile<'o> {
-    fn of(request: &'o Request<'o>, candidate: &'o Candidate, index: &'o Index) -> OneFile<'o> {
-        let wants = Wants { identities: request.needs_identities(), ..request.wants };
-        OneFile { request, candidate, index, wants, answers: None }
-    }
-
-    fn result(&self, cache: Option<&Cache>) -> FileResult {
-        let result = match cache {
-            Some(cache) => cache.one_file(self),
-            None => self.sift(),
-        };
-        result.unwrap_or_else(FileResult::Failed)
-    }
-
-    fn sift(&self) -> Result<FileResult, FileError> {
-        match load::bytes_of(self.candidate, self.request.project)? {
-            Err(cause) => Ok(FileResult::LeftOut(cause)),
-            Ok(bytes) => Ok(self.sift_bytes(bytes)),
-        }
-    }
-
-    /// Sifts a file whose bytes are known.
-    pub(crate) fn sift_bytes(&self, bytes: Vec<u8>) -> FileResult {
-        let text = match load::text_of(self.candidate, bytes) {
-            Err(cause) => return FileResult::LeftOut(cause),
-            Ok(text) => text,
-        };
-        let subject = Subject::of(self.candidate, self.index, self.request.project);
-        let subject = Subject { asks_others: self.answers.is_some(), ..subject };
-        FileResult::Sifted(sift_text(&text, &subject, self.wants, self.request.today))
-    }
-
-    /// Sifts a changed file, and keeps what the change brought.
-    fn changed(&self, changes: &Changes, before: &Before) -> Result<FileResult, FileError> {
-        let text = match load::text(self.candidate, self.request.project)? {
-            Err(cause) => return Ok(FileResult::LeftOut(cause)),
-            Ok(text) => text,
-        };
-        let subject = Subject::of(self.candidate, self.index, self.request.project);
-        let mut outcome = sift_text(&text, &subject, self.wants, self.request.today);
-        if let Some(file) = changes.of(&self.candidate.path) {
-            let changed = ChangedSubject { file, candidate: self.candidate, before, request: self.request };
-            changed.keep_in_outcome(&mut outcome);
-        }
-        Ok(FileResult::Sifted(outcome))
     }
 }
 
@@ -322,7 +193,7 @@ fn gather(request: &Request<'_>, discovery: Discovery, results: Vec<FileResult>)
                     broken.insert(Arc::clone(&candidate.shown));
                 }
                 outcome.unchanged += file.unchanged.len();
-                add_settings_waivers(&mut outcome.waivers, &file.findings, request, candidate);
+                add_settings_waivers(&mut outcome.waivers, &file.findings, request.project, candidate);
                 outcome.findings.extend(file.findings);
                 outcome.unsure.extend(file.unsure);
                 outcome.waivers.extend(file.waivers);

@@ -9,14 +9,16 @@ use sieve_rules::catalogue;
 use sieve_rules::copies::{ADVICE, Copied, Window, copies};
 use sieve_syntax::text::Text;
 
-use crate::discover::Candidate;
+use crate::check::load;
 use crate::join::Index;
 use crate::outcome::{Finding, Outcome, WaiverNote, WaiverState};
 use crate::project::relative;
-use crate::sift::load;
-use crate::sift::{Request, Subject, Wants, in_pool};
-use crate::view::View;
-use crate::waiver::{Waivers, add_settings_waivers, hold_back, hold_by_settings};
+use crate::subject::{Subject, Wants};
+use crate::workspace::discover::Candidate;
+
+use super::{Request, in_pool};
+use crate::check::view::View;
+use crate::hold::waiver::{Waivers, add_settings_waivers, hold_back, hold_by_settings};
 
 /// A file of the run, and its code that may be in others too.
 pub(crate) type Windowed<'r> = (&'r Candidate, Vec<Window>);
@@ -42,7 +44,7 @@ pub(crate) fn copied(request: &Request<'_>, files: &[Windowed<'_>], outcome: &mu
     let mut findings = Vec::new();
     for file in found.into_iter().flatten() {
         count_at_waivers(&mut outcome.waivers, &file.notes);
-        add_settings_waivers(&mut outcome.waivers, &file.findings, request, file.candidate);
+        add_settings_waivers(&mut outcome.waivers, &file.findings, request.project, file.candidate);
         findings.extend(file.findings);
     }
     findings

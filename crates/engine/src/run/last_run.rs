@@ -4,9 +4,9 @@
 use serde::{Deserialize, Serialize};
 use xxhash_rust::xxh3::xxh3_128;
 
-use crate::places;
+use crate::files::places;
+use crate::files::sealed;
 use crate::project::Project;
-use crate::sealed;
 
 const HEAD: &[u8] = b"sieve-last 1\n";
 

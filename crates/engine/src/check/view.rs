@@ -6,9 +6,9 @@ use sieve_rules as rules;
 use sieve_syntax::text::{Place, Span, Text};
 use sieve_syntax::tree::Tree;
 
-use crate::baseline::identity_of;
+use crate::hold::baseline::identity_of;
 use crate::outcome::{Excerpt, Finding, Held, RelatedPlace, UnsurePlace};
-use crate::sift::{Subject, Wants};
+use crate::subject::{Subject, Wants};
 
 /// The most characters of a line that an excerpt keeps.
 const EXCERPT_WIDTH: u32 = 240;

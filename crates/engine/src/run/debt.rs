@@ -6,10 +6,10 @@ use std::sync::Arc;
 use sieve_rules::{Level, RuleId, catalogue};
 
 use super::Request;
-use crate::baseline::{Baseline, Entry, Matching, is_missing};
-use crate::discover::Candidate;
+use crate::hold::baseline::{Baseline, Entry, Matching, is_missing};
 use crate::outcome::{BudgetNote, Outcome};
 use crate::settings::SettingsError;
+use crate::workspace::discover::Candidate;
 
 /// What tells which entries are known to be paid off.
 pub(super) struct Debt<'d> {

@@ -5,11 +5,15 @@ use std::sync::Arc;
 use sieve_rules::catalogue;
 use sieve_syntax::text::Text;
 
-use super::{Before, FileOutcome, Request, Subject, Wants, load, sift_text};
-use crate::baseline::{Baseline, Matching};
-use crate::discover::Candidate;
-use crate::git::{ChangedFile, ChangedLines};
+use super::{Before, Request};
+use crate::check::{FileOutcome, FileResult, OneFile, load, sift_text};
+use crate::files::FileError;
+
+use crate::git::{ChangedFile, ChangedLines, Changes};
+use crate::hold::baseline::{Baseline, Matching};
 use crate::outcome::Finding;
+use crate::subject::{Subject, Wants};
+use crate::workspace::discover::Candidate;
 
 /// A changed file, and all that its strings before and after are sifted with.
 pub(crate) struct ChangedSubject<'c> {
@@ -87,4 +91,24 @@ impl ChangedSubject<'_> {
         }
         Baseline::of_file(Arc::clone(&self.candidate.shown), &findings, self.request.today)
     }
+}
+
+/// Sifts a changed file, and keeps what the change brought.
+pub(super) fn one_file(
+    request: &Request<'_>,
+    file: &OneFile<'_>,
+    changes: &Changes,
+    before: &Before,
+) -> Result<FileResult, FileError> {
+    let text = match load::text(file.candidate, request.project)? {
+        Err(cause) => return Ok(FileResult::LeftOut(cause)),
+        Ok(text) => text,
+    };
+    let subject = Subject::of(file.candidate, file.index, request.project);
+    let mut outcome = sift_text(&text, &subject, file.wants, request.today);
+    if let Some(lines) = changes.of(&file.candidate.path) {
+        let changed = ChangedSubject { file: lines, candidate: file.candidate, before, request };
+        changed.keep_in_outcome(&mut outcome);
+    }
+    Ok(FileResult::Sifted(outcome))
 }

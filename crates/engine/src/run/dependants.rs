@@ -7,13 +7,15 @@ use rayon::prelude::*;
 use sieve_syntax::language::Language;
 
 use super::before::Before;
-use super::{FileOutcome, FileResult, OneFile, Request, Subject, Unwatched, load, sift_text, visit};
-use crate::discover::{self, Candidate, Discovery};
+use super::{Request, Unwatched, one_file, visit};
+use crate::check::{FileOutcome, FileResult, load, sift_text};
 use crate::git::Changes;
 use crate::join;
 use crate::join::Index;
 use crate::outcome::Finding;
 use crate::settings::SettingsError;
+use crate::subject::Subject;
+use crate::workspace::discover::{self, Candidate, Discovery};
 
 /// Adds the files to which the changes of others make a difference, with what is new in each.
 pub(super) fn add(
@@ -66,7 +68,7 @@ pub(super) fn add(
 
 /// What the change of other files brings into one; what was there anyway is kept apart.
 fn brought(request: &Request<'_>, candidate: &Candidate, index: &Index, before: &Before) -> Option<FileOutcome> {
-    let run = OneFile::of(request, candidate, index);
+    let run = one_file(request, candidate, index);
     let text = load::text(candidate, request.project).ok()?.ok()?;
     let now = Subject::of(candidate, index, request.project);
     let then = Subject::of(candidate, &before.index, &before.project);

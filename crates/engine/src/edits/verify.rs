@@ -6,14 +6,14 @@ use sieve_syntax::tree::{Kind, NodeRef, Role, TokenId, TokenKind, Tree};
 
 /// Why a fixed text is discarded.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
-pub(super) enum Broken {
+pub(crate) enum Broken {
     /// It has syntax faults that the text did not have.
     Syntax,
     /// A change of layout changed the code.
     Code,
 }
 
-pub(super) fn new_faults(before: &Tree, after: &Tree) -> Option<Broken> {
+pub(crate) fn new_faults(before: &Tree, after: &Tree) -> Option<Broken> {
     (after.faults().len() > before.faults().len()).then_some(Broken::Syntax)
 }
 
@@ -24,7 +24,7 @@ pub(crate) fn code_stays(language: Language, before: (&Text, &Tree), after: (&Te
     shape(before.1).eq(shape(after.1)) && same_code(language, before, after)
 }
 
-pub(super) fn code_changed(language: Language, before: (&Text, &Tree), after: (&Text, &Tree)) -> Option<Broken> {
+pub(crate) fn code_changed(language: Language, before: (&Text, &Tree), after: (&Text, &Tree)) -> Option<Broken> {
     let same_comments = || comments(before.0, before.1).eq(comments(after.0, after.1));
     (!code_stays(language, before, after) || !same_comments()).then_some(Broken::Code)
 }

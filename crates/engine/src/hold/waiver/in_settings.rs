@@ -4,9 +4,10 @@ use std::sync::Arc;
 
 use jiff::civil::Date;
 
-use crate::discover::Candidate;
 use crate::outcome::{Finding, Held, Outcome, WaiverNote, WaiverState};
-use crate::sift::{Request, Subject};
+use crate::project::Project;
+use crate::subject::Subject;
+use crate::workspace::discover::Candidate;
 
 /// Marks the findings that a waiver in the settings covers.
 pub(crate) fn hold_by_settings(subject: &Subject<'_>, findings: &mut [Finding], today: Date) {
@@ -23,11 +24,11 @@ pub(crate) fn hold_by_settings(subject: &Subject<'_>, findings: &mut [Finding], 
 pub(crate) fn add_settings_waivers(
     notes: &mut Vec<WaiverNote>,
     findings: &[Finding],
-    request: &Request<'_>,
+    project: &Project,
     candidate: &Candidate,
 ) {
     for waiver in candidate.settings.waivers() {
-        let path: Arc<str> = request.project.shown(&waiver.source.path).into();
+        let path: Arc<str> = project.shown(&waiver.source.path).into();
         let at = format!("{path}:{}", waiver.source.line);
         let by_it =
             |finding: &&Finding| matches!(&finding.held, Some(Held::SettingsWaiver { at: held, .. }) if *held == at);

@@ -22,7 +22,7 @@ pub fn apply_edits(source: &str, edits: &[&Edit]) -> String {
 }
 
 /// Chooses fixes that do not touch each other, earlier ones first; the rest wait for another round. Gives their indexes.
-pub(super) fn without_conflicts(fixes: &[&[Edit]]) -> Vec<usize> {
+pub(crate) fn without_conflicts(fixes: &[&[Edit]]) -> Vec<usize> {
     let mut order: Vec<usize> = (0..fixes.len()).collect();
     order.sort_by_key(|index| fixes[*index].iter().map(|edit| edit.span).min());
     // Stretches taken so far; an insertion takes the place it is at.

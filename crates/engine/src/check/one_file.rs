@@ -1,0 +1,66 @@
+//! One file of a code base: read, and sifted unless it is to be left out.
+
+use jiff::civil::Date;
+
+use super::{FileOutcome, load, sift_text};
+use crate::files::FileError;
+use crate::join::{Facts, Index};
+use crate::outcome::LeftOut;
+use crate::project::Project;
+use crate::subject::{Subject, Wants};
+use crate::workspace::discover::Candidate;
+
+/// What became of a file.
+pub(crate) enum FileResult {
+    Sifted(FileOutcome),
+    LeftOut(LeftOut),
+    Failed(FileError),
+}
+
+impl FileResult {
+    pub(crate) fn facts(&self) -> Option<&Facts> {
+        match self {
+            FileResult::Sifted(outcome) => Some(&outcome.facts),
+            FileResult::LeftOut(_) | FileResult::Failed(_) => None,
+        }
+    }
+
+    pub(crate) fn facts_mut(&mut self) -> Option<&mut Facts> {
+        match self {
+            FileResult::Sifted(outcome) => Some(&mut outcome.facts),
+            FileResult::LeftOut(_) | FileResult::Failed(_) => None,
+        }
+    }
+}
+
+/// One file with all that sifting it takes.
+pub(crate) struct OneFile<'o> {
+    pub(crate) project: &'o Project,
+    pub(crate) today: Date,
+    pub(crate) candidate: &'o Candidate,
+    pub(crate) index: &'o Index,
+    pub(crate) wants: Wants,
+    /// What tells the answers of other files from other ones, where they have been asked.
+    pub(crate) answers: Option<u128>,
+}
+
+impl OneFile<'_> {
+    /// Reads it and sifts it, unless it is to be left out.
+    pub(crate) fn sift(&self) -> Result<FileResult, FileError> {
+        match load::bytes_of(self.candidate, self.project)? {
+            Err(cause) => Ok(FileResult::LeftOut(cause)),
+            Ok(bytes) => Ok(self.sift_bytes(bytes)),
+        }
+    }
+
+    /// Sifts a file whose bytes are known.
+    pub(crate) fn sift_bytes(&self, bytes: Vec<u8>) -> FileResult {
+        let text = match load::text_of(self.candidate, bytes) {
+            Err(cause) => return FileResult::LeftOut(cause),
+            Ok(text) => text,
+        };
+        let subject = Subject::of(self.candidate, self.index, self.project);
+        let subject = Subject { asks_others: self.answers.is_some(), ..subject };
+        FileResult::Sifted(sift_text(&text, &subject, self.wants, self.today))
+    }
+}

@@ -1,0 +1,6 @@
+//! The code base: which files there are, whose they are, and which of them an import means.
+
+pub mod discover;
+pub(crate) mod modules;
+pub mod owners;
+pub(crate) mod walk;
