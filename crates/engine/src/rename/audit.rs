@@ -13,8 +13,10 @@ use sieve_syntax::tree::{Kind, NodeRef, Role, TokenKind};
 
 use super::import::modules_of;
 use super::source::{Sources, View};
-use super::spread::LOOK_UP;
 use super::{CannotRename, Edits, Renamed};
+
+/// Functions that find something by the text of its name.
+pub(super) const LOOK_UP: &[&str] = &["getattr", "setattr", "hasattr", "delattr", "attrgetter", "methodcaller"];
 
 /// A name that a module makes, and the modules through which others see it.
 pub(super) struct Audit<'a, 's> {

@@ -9,7 +9,7 @@ use sieve_syntax::language::Language;
 use sieve_syntax::text::Span;
 use sieve_syntax::tree::{Kind, NodeRef, Role};
 
-use super::audit::{Audit, is_of_file, put_together};
+use super::audit::{Audit, LOOK_UP, is_of_file, put_together};
 use super::import::{module_named, modules_of, name_of, origin};
 use super::source::{Sources, View};
 use super::{CannotRename, Edits, Renamed, is_parameter, parameter};
@@ -266,9 +266,6 @@ fn is_seen(view: &View<'_>, old: &str, id: BindingId) -> bool {
     declared.into_iter().any(is_exported)
         || listed.into_iter().any(|item| item.child(Role::Name).is_some_and(|name| view.file.slice(name) == old))
 }
-
-/// Functions that find something by the text of its name.
-pub(super) const LOOK_UP: &[&str] = &["getattr", "setattr", "hasattr", "delattr", "attrgetter", "methodcaller"];
 
 /// A place where a name is looked up by name in a string: as an argument of such a function, or as the key of all names of a file.
 pub(super) fn by_text(views: &[View<'_>], name: &str, of_module: bool) -> Option<(usize, Span)> {

@@ -7,6 +7,7 @@ mod file;
 mod names;
 mod naming;
 mod read;
+mod reader;
 mod schema;
 mod tree;
 mod upgrade;

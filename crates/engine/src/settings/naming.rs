@@ -9,7 +9,7 @@ use toml::Spanned;
 use toml::de::DeValue;
 
 use super::file::Placed;
-use super::read::{Read, Reader};
+use super::reader::{Read, Reader};
 
 /// The largest compiled regular expression, in bytes: a short text may represent a very large one.
 const LARGEST_PATTERN: usize = 1 << 20;

@@ -8,24 +8,15 @@ use std::path::Path;
 use sieve_rules::catalogue::history::{self, CURRENT, Release};
 use sieve_rules::{BanSort, Level, Mesh, OptionDefault, OptionValue, RuleId, catalogue};
 use sieve_syntax::language::Language;
-use sieve_syntax::text::{Place, Span, Text};
+use sieve_syntax::text::{Span, Text};
 use toml::Spanned;
 use toml::de::{DeTable, DeValue};
 
-use super::SettingsError;
 use super::error::nearest;
-use super::file::{BanEntry, BudgetEntry, OldName, Patterns, Placed, RuleEntry, ScopeEntry, SettingsFile, WaiveEntry};
+use super::file::{BanEntry, BudgetEntry, OldName, Patterns, RuleEntry, ScopeEntry, SettingsFile, WaiveEntry};
 use super::names::{is_known, rules_named, unknown};
+use super::reader::{Read, Reader};
 use super::value::span_of;
-
-pub(super) type Read<T> = Result<T, SettingsError>;
-
-/// Turns places in the text into errors.
-pub(super) struct Reader<'s> {
-    path: &'s Path,
-    text: &'s Text,
-    old_names: RefCell<Vec<OldName>>,
-}
 
 impl SettingsFile {
     /// Reads a file's text.
@@ -72,34 +63,6 @@ pub(super) const KEYS: &[&str] = &[
 ];
 
 impl Reader<'_> {
-    fn syntax_error(&self, error: &toml::de::Error) -> SettingsError {
-        let message = format!("this is not TOML: {}", error.message().replace('\n', ", "));
-        self.error(error.span().unwrap_or(0..0), message)
-    }
-
-    pub(super) fn error(&self, span: Range<usize>, message: String) -> SettingsError {
-        SettingsError { path: self.path.to_path_buf(), place: Some(self.place(&span)), message }
-    }
-
-    fn place(&self, span: &Range<usize>) -> Place {
-        self.text.place(span.start as u32)
-    }
-
-    fn line(&self, span: &Range<usize>) -> u32 {
-        self.place(span).line
-    }
-
-    pub(super) fn placed<T>(&self, key: &Spanned<impl Sized>, value: T) -> Placed<T> {
-        Placed { value, line: self.line(&key.span()) }
-    }
-
-    /// The complaint about a key that a table does not have. `what` ends in a space, or in `"table.`.
-    pub(super) fn no_key<T>(&self, key: &Spanned<impl AsRef<str>>, what: &str, names: &[&str]) -> Read<T> {
-        let name = key.get_ref().as_ref();
-        let hint = nearest(name, names.iter().copied());
-        Err(self.error(key.span(), format!("{what}{name}\"{hint}")))
-    }
-
     fn file(&self, table: &DeTable<'_>) -> Read<SettingsFile> {
         let mut file = SettingsFile::empty(self.path);
         for (key, value) in table {

@@ -13,7 +13,7 @@ use toml::de::{DeTable, DeValue};
 use super::SettingsError;
 use super::error::nearest;
 use super::file::Patterns;
-use super::read::{Read, Reader};
+use super::reader::{Read, Reader};
 
 /// The longest pattern that is taken: deep nesting in longer ones could exhaust the stack of the pattern compiler.
 const LONGEST_PATTERN: usize = 400;

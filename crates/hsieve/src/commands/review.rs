@@ -7,8 +7,7 @@ use sieve_engine::run::Wants;
 use sieve_engine::settings::SettingsError;
 use sieve_rules::catalogue;
 
-use super::fix::coloured;
-use crate::output::card;
+use crate::output::{card, coloured};
 use crate::run::Setup;
 use crate::screen::{FAINT, STRONG, Screen, styled};
 

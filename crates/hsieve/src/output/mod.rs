@@ -3,6 +3,7 @@
 pub mod account;
 mod cards;
 mod counts;
+mod diff;
 pub mod earlier;
 mod json;
 mod lines;
@@ -14,6 +15,7 @@ use sieve_rules::Level;
 use crate::screen::Screen;
 
 pub use cards::card;
+pub use diff::coloured;
 pub use earlier::Earlier;
 pub use json::document_text;
 

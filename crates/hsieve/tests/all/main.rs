@@ -30,6 +30,7 @@ mod rename;
 mod rename_cases;
 mod rename_safe;
 mod review;
+mod rooms;
 mod sequences;
 mod settings;
 mod shell;

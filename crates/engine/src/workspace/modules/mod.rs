@@ -4,6 +4,7 @@
 //! asks for it.
 
 mod commented;
+mod file;
 mod javascript;
 mod package;
 mod python;

@@ -5,7 +5,7 @@ use std::path::{Path, PathBuf};
 use serde_json::Value;
 
 use super::ModulesOf;
-use super::javascript::at;
+use super::file::at;
 use crate::project::absolute;
 
 /// Conditions of `exports`, the one that source code means first.
