@@ -49,7 +49,7 @@ pub struct NameHabit {
     /// The language.
     pub language: Language,
     /// The kind of names.
-    pub sort: &'static str,
+    pub kind: &'static str,
     /// The style that most of them have.
     pub style: NameStyle,
     /// How many have it.
@@ -102,11 +102,11 @@ impl Habits {
     /// The style that most names of each sort have in each language.
     pub fn name_styles(&self) -> Vec<NameHabit> {
         let mut found = Vec::new();
-        for ((language, sort), (all, styles)) in &self.names {
+        for ((language, kind), (all, styles)) in &self.names {
             let most = styles.iter().max_by_key(|(_, count)| **count);
             let Some((style, with)) = most.filter(|_| *all >= FEWEST_NAMES) else { continue };
             if with * 100 >= *all * MOST {
-                found.push(NameHabit { language: *language, sort, style: *style, with: *with, all: *all });
+                found.push(NameHabit { language: *language, kind, style: *style, with: *with, all: *all });
             }
         }
         found
@@ -122,8 +122,8 @@ impl Habits {
         add(&mut self.line_ends, other.line_ends);
         self.quotes = (self.quotes.0 + other.quotes.0, self.quotes.1 + other.quotes.1);
         self.semicolons = (self.semicolons.0 + other.semicolons.0, self.semicolons.1 + other.semicolons.1);
-        for (sort, (all, styles)) in other.names {
-            let sum = self.names.entry(sort).or_default();
+        for (kind, (all, styles)) in other.names {
+            let sum = self.names.entry(kind).or_default();
             sum.0 += all;
             add(&mut sum.1, styles);
         }
@@ -163,12 +163,12 @@ impl Habits {
     }
 
     fn see_name(&mut self, language: Language, text: &Text, node: NodeRef<'_>) {
-        let Some((sort, role)) = sort_of(node) else { return };
+        let Some((kind, role)) = kind_of(node) else { return };
         let Some(name) = node.child(role).map(|name| text.slice(name.span())) else { return };
         let fitting: Vec<NameStyle> = NameStyle::ALL.iter().copied().filter(|style| style.fits(name)).collect();
         // A name that several styles would allow tells nothing.
         if let [style] = fitting[..] {
-            let (all, styles) = self.names.entry((language, sort)).or_default();
+            let (all, styles) = self.names.entry((language, kind)).or_default();
             *all += 1;
             *styles.entry(style).or_insert(0) += 1;
         }
@@ -190,7 +190,7 @@ impl Habits {
 }
 
 /// The kind of a name that a node gives, and the part of it that is the name.
-fn sort_of(node: NodeRef<'_>) -> Option<(&'static str, Role)> {
+fn kind_of(node: NodeRef<'_>) -> Option<(&'static str, Role)> {
     let in_class = node.class_around().is_some();
     Some(match node.kind() {
         Kind::Function if in_class => ("method", Role::Name),
@@ -239,7 +239,7 @@ mod tests {
     fn only_names_that_tell_count() {
         let many: String = (0..12).map(|index| format!("def sail_{index}(north_quay, tide):\n    pass\n")).collect();
         let seen = habits(&many);
-        let styles: Vec<_> = seen.name_styles().iter().map(|habit| (habit.sort, habit.style, habit.with)).collect();
+        let styles: Vec<_> = seen.name_styles().iter().map(|habit| (habit.kind, habit.style, habit.with)).collect();
         assert_eq!(styles, [("function", NameStyle::LowerSnake, 12), ("parameter", NameStyle::LowerSnake, 12)]);
         assert_eq!(seen.indents.keys().collect::<Vec<_>>(), [&4]);
     }

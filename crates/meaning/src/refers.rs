@@ -6,18 +6,18 @@ use sieve_syntax::language::Language;
 use sieve_syntax::text::Text;
 use sieve_syntax::tree::{Kind, NodeRef, Role};
 
-use crate::names::{BindingId, DeclarationSort, Names, Resolution};
+use crate::names::{BindingId, DeclarationKind, Names, Resolution};
 
 /// A module, as its importer writes it, and the way to a thing in it.
 #[derive(Debug, Clone, PartialEq, Eq)]
-pub struct Outside<'t> {
+pub struct ExternalPath<'t> {
     /// The module; empty for what the language provides.
     pub module: Cow<'t, str>,
     /// The names that lead from the module to the thing; empty for the module itself.
     pub path: Vec<&'t str>,
 }
 
-impl Outside<'_> {
+impl ExternalPath<'_> {
     /// Module and names, joined by dots.
     pub fn dotted(&self) -> String {
         let mut whole = self.module.to_string();
@@ -33,7 +33,12 @@ impl Outside<'_> {
 
 /// What a name, or a path of members that begins with one, refers to outside of the file; nothing if it is the file's own, or
 /// not known.
-pub fn outside<'t>(language: Language, text: &'t Text, names: &Names<'t>, node: NodeRef<'t>) -> Option<Outside<'t>> {
+pub fn outside<'t>(
+    language: Language,
+    text: &'t Text,
+    names: &Names<'t>,
+    node: NodeRef<'t>,
+) -> Option<ExternalPath<'t>> {
     let mut members = Vec::new();
     let mut object = node;
     loop {
@@ -48,11 +53,11 @@ pub fn outside<'t>(language: Language, text: &'t Text, names: &Names<'t>, node: 
     }
     let mut found = match object.kind() {
         Kind::Name => match names.resolution_at(object.id())? {
-            Resolution::Builtin => Outside { module: "".into(), path: vec![text.slice(object.span())] },
+            Resolution::Builtin => ExternalPath { module: "".into(), path: vec![text.slice(object.span())] },
             Resolution::Binding(binding) => imported(language, text, names, object, binding)?,
             Resolution::Unknown(_) | Resolution::Undefined => return None,
         },
-        Kind::Call => Outside { module: required(language, text, names, object)?.into(), path: Vec::new() },
+        Kind::Call => ExternalPath { module: required(language, text, names, object)?.into(), path: Vec::new() },
         _ => return None,
     };
     found.path.extend(members.into_iter().rev());
@@ -66,11 +71,11 @@ fn imported<'t>(
     names: &Names<'t>,
     name: NodeRef<'t>,
     binding: BindingId,
-) -> Option<Outside<'t>> {
+) -> Option<ExternalPath<'t>> {
     let tree = name.tree();
     let declarations = &names.binding(binding).declarations;
     let first = tree.node(declarations.first()?.node);
-    if declarations.iter().all(|one| one.sort == DeclarationSort::Import) {
+    if declarations.iter().all(|one| one.kind == DeclarationKind::Import) {
         return of_item(language, text, first);
     }
     // `const tides = require("tides")`, `const { now } = require("clock")`
@@ -81,9 +86,9 @@ fn imported<'t>(
     let holder = tree.node(only.node).ancestors().find(|node| node.kind() == Kind::Assignment)?;
     let module = required(language, text, names, holder.child(Role::Value)?)?;
     let mut path = Vec::new();
-    match only.sort {
-        DeclarationSort::Assignment => {}
-        DeclarationSort::Unpacking => {
+    match only.kind {
+        DeclarationKind::Assignment => {}
+        DeclarationKind::Unpacking => {
             let capture = tree.node(only.node).parent()?;
             let pair = capture.parent()?;
             let is_direct =
@@ -96,7 +101,7 @@ fn imported<'t>(
         }
         _ => return None,
     }
-    Some(Outside { module: module.into(), path })
+    Some(ExternalPath { module: module.into(), path })
 }
 
 fn only_name(capture: NodeRef<'_>) -> Option<NodeRef<'_>> {
@@ -104,19 +109,19 @@ fn only_name(capture: NodeRef<'_>) -> Option<NodeRef<'_>> {
 }
 
 /// What an import statement's item is.
-pub(crate) fn of_item<'t>(language: Language, text: &'t Text, item: NodeRef<'t>) -> Option<Outside<'t>> {
+pub(crate) fn of_item<'t>(language: Language, text: &'t Text, item: NodeRef<'t>) -> Option<ExternalPath<'t>> {
     let slice = |node: NodeRef<'_>| text.slice(node.span());
     let import = item.parent()?;
     if language == Language::Python {
         return Some(match import.child(Role::Module) {
             Some(module) => {
-                Outside { module: slice(module).into(), path: vec![text.slice(item.child(Role::Name)?.span())] }
+                ExternalPath { module: slice(module).into(), path: vec![text.slice(item.child(Role::Name)?.span())] }
             }
             None => {
                 let module = text.slice(item.child(Role::Module).or_else(|| item.child(Role::Name))?.span());
                 let named = item.child(Role::Alias).is_some();
                 let bound = if named { module } else { module.split('.').next().unwrap_or(module) };
-                Outside { module: bound.into(), path: Vec::new() }
+                ExternalPath { module: bound.into(), path: Vec::new() }
             }
         });
     }
@@ -128,7 +133,7 @@ pub(crate) fn of_item<'t>(language: Language, text: &'t Text, item: NodeRef<'t>)
         Kind::ImportAll => Vec::new(),
         _ => return None,
     };
-    Some(Outside { module, path })
+    Some(ExternalPath { module, path })
 }
 
 /// The module that `require("…")` brings.

@@ -3,7 +3,7 @@
 use sieve_syntax::text::Span;
 use sieve_syntax::tree::{Kind, NodeRef, Role, Tree};
 
-use crate::names::{BindingId, Names, Resolution, ScopeId, ScopeSort};
+use crate::names::{BindingId, Names, Resolution, ScopeId, ScopeKind};
 
 /// A place where a name is.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
@@ -95,7 +95,7 @@ pub fn may_become(names: &Names<'_>, id: BindingId, new: &str) -> Result<(), Cla
     for scope in uses.map(|reference| reference.scope).chain([home]) {
         for around in chain(names, scope) {
             // What a class binds is not seen from its functions.
-            if around != scope && around != home && names.scope(around).sort == ScopeSort::Class {
+            if around != scope && around != home && names.scope(around).kind == ScopeKind::Class {
                 continue;
             }
             if let Some(taken) = names.lookup(around, new) {

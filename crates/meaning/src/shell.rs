@@ -7,7 +7,7 @@ use rustc_hash::{FxHashMap, FxHashSet};
 use sieve_syntax::text::Span;
 use sieve_syntax::tree::{Kind, NodeRef, Role, TokenId, TokenKind};
 
-use crate::names::{Collector, DeclarationSort, ScopeId, ScopeSort, Unknown};
+use crate::names::{Collector, DeclarationKind, ScopeId, ScopeKind, Unknown};
 
 /// Commands that make a variable local to the function that runs them.
 const LOCAL: &[&str] = &["local", "declare", "typeset"];
@@ -24,7 +24,7 @@ pub(crate) fn collect<'t>(collector: &mut Collector<'t>) {
         collector.arrive(node);
         match node.kind() {
             Kind::Function => {
-                let scope = collector.open_scope(ScopeSort::Function, node, ScopeId::FILE);
+                let scope = collector.open_scope(ScopeKind::Function, node, ScopeId::FILE);
                 collector.enter(node, scope);
             }
             Kind::Command => on_command(collector, node, &mut locals, &mut told),
@@ -52,7 +52,7 @@ fn on_command<'t>(
         mark_unknown(collector);
     }
     let scope = collector.current();
-    if !LOCAL.contains(&name) || collector.scope(scope).sort != ScopeSort::Function {
+    if !LOCAL.contains(&name) || collector.scope(scope).kind != ScopeKind::Function {
         return;
     }
     let arguments: Vec<NodeRef<'t>> = command.children_in(Role::Argument).collect();
@@ -70,7 +70,7 @@ fn on_command<'t>(
         let text = collector.node_text(bound);
         // By custom, names in capitals belong to the environment of the programs that are called.
         if is_name(text) && text.contains(|letter: char| letter.is_ascii_lowercase()) {
-            collector.bind(scope, text, bound, DeclarationSort::Assignment);
+            collector.bind(scope, text, bound, DeclarationKind::Assignment);
             told.insert(bound.token_range().start);
             locals.entry(text).or_default().push(scope);
         }

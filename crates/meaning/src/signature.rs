@@ -197,7 +197,7 @@ fn javascript<'t>(text: &Text, function: NodeRef<'_>, parameters: impl Iterator<
         if named == "this" || parameter.child(Role::Name).is_some_and(|name| name.kind() == Kind::This) {
             continue;
         }
-        let is_rest = parameter.solid_tokens().any(|(_, kind)| kind == TokenKind::Ellipsis)
+        let is_rest = parameter.significant_tokens().any(|(_, kind)| kind == TokenKind::Ellipsis)
             && text.slice(parameter.span()).starts_with("...");
         let passing = if is_rest { Passing::AllPositions } else { Passing::Position };
         let head = parameter.child(Role::Name).or_else(|| parameter.child(Role::Pattern));

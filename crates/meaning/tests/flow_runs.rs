@@ -176,8 +176,8 @@ impl Writer {
 
     fn statement(&mut self) {
         self.left -= 1;
-        let sort = if self.left < 0 || self.depth > 5 { self.next(9) } else { self.next(16) };
-        match sort {
+        let kind = if self.left < 0 || self.depth > 5 { self.next(9) } else { self.next(16) };
+        match kind {
             0 | 1 => self.assign(),
             2..=4 => self.read(),
             5 => self.numbered("storm()"),

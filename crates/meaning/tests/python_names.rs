@@ -1,6 +1,6 @@
 //! What names represent in Python, one rule of the language a test.
 
-use sieve_meaning::names::{Exports, Names, Resolution, ScopeSort, Unknown};
+use sieve_meaning::names::{Exports, Names, Resolution, ScopeKind, Unknown};
 use sieve_meaning::names_of;
 use sieve_syntax::language::Language;
 use sieve_syntax::text::Text;
@@ -164,9 +164,9 @@ fn names_that_are_equal_in_compatibility_form_are_one() {
 fn scopes_know_their_sort_and_surroundings() {
     with_names("class A:\n    def f(self):\n        return [x for x in self]\n", |names| {
         let inner = names.references().last().expect("a use").scope;
-        assert_eq!(names.scope(inner).sort, ScopeSort::Function);
+        assert_eq!(names.scope(inner).kind, ScopeKind::Function);
         let class = names.scope(inner).parent.expect("a class");
-        assert_eq!(names.scope(class).sort, ScopeSort::Class);
+        assert_eq!(names.scope(class).kind, ScopeKind::Class);
         assert!(names.lookup(class, "f").is_some());
         assert!(names.lookup(class, "g").is_none());
     });

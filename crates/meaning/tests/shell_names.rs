@@ -1,6 +1,6 @@
 //! Variables that are local to a function of a shell script, and whether anything mentions them.
 
-use sieve_meaning::names::{Names, Resolution, ScopeSort};
+use sieve_meaning::names::{Names, Resolution, ScopeKind};
 use sieve_meaning::names_of;
 use sieve_syntax::language::Language;
 use sieve_syntax::text::Text;
@@ -16,7 +16,7 @@ fn with_names<T>(source: &str, work: impl FnOnce(&Names<'_>) -> T) -> T {
 fn locals(source: &str) -> Vec<(String, u32)> {
     with_names(source, |names| {
         let is_local =
-            |binding: &&sieve_meaning::names::Binding| names.scope(binding.scope).sort == ScopeSort::Function;
+            |binding: &&sieve_meaning::names::Binding| names.scope(binding.scope).kind == ScopeKind::Function;
         names.bindings().filter(is_local).map(|one| (names.text(one.name).to_string(), one.uses)).collect()
     })
 }

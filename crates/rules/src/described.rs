@@ -11,9 +11,7 @@ pub(crate) fn described(file: File<'_>, node: NodeRef) -> Option<bool> {
         return None;
     }
     let is_public = match node.kind() {
-        Kind::File => {
-            file.language.facts().doc_comment.is_none() && node.children().next().is_some() && !file.is_test()
-        }
+        Kind::File => file.language.spec().doc_comment.is_none() && node.children().next().is_some() && !file.is_test(),
         _ => node.child(Role::Name).is_some() && is_public(file, node) && !is_exempt(file, node),
     };
     is_public.then(|| is_described(file, node))
@@ -21,7 +19,7 @@ pub(crate) fn described(file: File<'_>, node: NodeRef) -> Option<bool> {
 
 /// Whether a text is first in the body, or a comment that describes it above, as the language has it.
 fn is_described(file: File<'_>, node: NodeRef) -> bool {
-    if let Some(mark) = file.language.facts().doc_comment {
+    if let Some(mark) = file.language.spec().doc_comment {
         return is_described_above(file, node, mark) || is_described_later(file, node, mark);
     }
     let body = if node.kind() == Kind::File { Some(node) } else { node.child(Role::Body) };
@@ -62,7 +60,7 @@ fn is_described_above(file: File<'_>, node: NodeRef, mark: &str) -> bool {
 
 /// Whether nothing around it is private or a function, and, where a language says what it exports, whether it is exported.
 fn is_public(file: File<'_>, node: NodeRef) -> bool {
-    if file.language.facts().doc_comment.is_some() {
+    if file.language.spec().doc_comment.is_some() {
         return is_handed_out(file, node);
     }
     std::iter::once(node).chain(node.ancestors()).all(|around| {
@@ -95,7 +93,7 @@ fn is_handed_out(file: File<'_>, node: NodeRef) -> bool {
 /// Whether the statement before declares the same function: one description is enough for all its signatures.
 fn goes_on(file: File<'_>, node: NodeRef, name: &str) -> bool {
     let before = outermost(node).previous_sibling();
-    file.language.facts().doc_comment.is_some()
+    file.language.spec().doc_comment.is_some()
         && before.is_some_and(|before| signature(file, before, node, name).is_some())
 }
 

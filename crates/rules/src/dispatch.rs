@@ -7,7 +7,7 @@ use sieve_syntax::language::Language;
 use sieve_syntax::tree::{Fault, Kind, NodeRef, TokenId, TokenKind};
 
 use crate::copies::Window;
-use crate::interface::{Check, Chosen, Context, Enabled, File, Line, Report, Rule, SpacingKind};
+use crate::interface::{Check, Context, Enabled, File, Line, Report, Rule, SpacingKind, TeamPolicy};
 
 /// A rule's place in the list of those that are on, and its function.
 pub(crate) type On<F> = (usize, F);
@@ -23,7 +23,7 @@ type OnLine = fn(&mut Context, Line);
 #[derive(Debug)]
 pub struct Dispatch {
     enabled: Vec<Enabled>,
-    chosen: Chosen,
+    policy: TeamPolicy,
     tables: Vec<Table>,
     needs_names: bool,
 }
@@ -54,12 +54,12 @@ impl Dispatch {
     pub fn new(enabled: Vec<Enabled>) -> Dispatch {
         let needs_names = enabled.iter().any(|enabled| enabled.facts.needs_names);
         let tables = Language::ALL.iter().map(|language| Table::of(*language, &enabled)).collect();
-        Dispatch { enabled, chosen: Chosen::default(), tables, needs_names }
+        Dispatch { enabled, policy: TeamPolicy::default(), tables, needs_names }
     }
 
     /// The same with what a team chose.
-    pub fn choosing(self, chosen: Chosen) -> Dispatch {
-        Dispatch { chosen, ..self }
+    pub fn with_policy(self, policy: TeamPolicy) -> Dispatch {
+        Dispatch { policy, ..self }
     }
 
     /// Whether a rule that is on asks what names mean.
@@ -75,7 +75,7 @@ impl Dispatch {
     /// What a rule's function is given.
     #[inline]
     pub(crate) fn context<'c>(&'c self, index: usize, file: File<'c>, report: &'c mut Report) -> Context<'c> {
-        Context::new(file, &self.enabled[index], &self.chosen, report)
+        Context::new(file, &self.enabled[index], &self.policy, report)
     }
 }
 
@@ -124,7 +124,7 @@ impl Table {
                     self.tokens[*kind as usize].push((index, function));
                 }
             }
-            Check::Spacing(sort) => self.spacing.push((index, sort)),
+            Check::Spacing(kind) => self.spacing.push((index, kind)),
             Check::Flows(function) => self.flows.push((index, function)),
             Check::Calls(function) => self.calls.push((index, function)),
             Check::Lines(function) => self.lines.push((index, function)),

@@ -60,12 +60,12 @@ pub(crate) fn whole_lines(file: File<'_>, span: Span) -> Option<Span> {
 }
 
 /// The last token before another one that is no blank, line end or comment.
-pub(crate) fn solid_before(file: File<'_>, token: TokenId) -> Option<TokenId> {
+pub(crate) fn significant_before(file: File<'_>, token: TokenId) -> Option<TokenId> {
     (0..token).rev().find(|before| !file.tree.token_kind(*before).is_trivia())
 }
 
 /// The next token from `token` on that is no blank, line end or comment.
-pub(crate) fn solid_from(file: File<'_>, token: TokenId) -> Option<TokenId> {
+pub(crate) fn significant_from(file: File<'_>, token: TokenId) -> Option<TokenId> {
     let count = file.tree.tokens().len() as TokenId;
     (token..count).find(|next| !file.tree.token_kind(*next).is_trivia())
 }

@@ -107,10 +107,10 @@ impl<'r> Run<'r> {
         if rules.is_empty() {
             return;
         }
-        let operators = rules.iter().find(|(_, sort)| *sort == SpacingKind::Operator);
+        let operators = rules.iter().find(|(_, kind)| *kind == SpacingKind::Operator);
         let word = operators.map_or("", |(index, _)| self.context(*index, report).word(spacing::ARITHMETIC));
-        spacing::scan(self.file, spacing::around_arithmetic(word), |sort, spaced| {
-            for (index, _) in rules.iter().filter(|(_, own)| *own == sort) {
+        spacing::scan(self.file, spacing::around_arithmetic(word), |kind, spaced| {
+            for (index, _) in rules.iter().filter(|(_, own)| *own == kind) {
                 spacing::report(&mut self.context(*index, report), spaced);
             }
         });

@@ -1,17 +1,17 @@
 //! Every rule's examples: what is wrong is reported at exactly its places, what is right is not reported.
 
 use sieve_rules::{
-    Ban, BanSort, Check, Chosen, Dispatch, Enabled, OptionFacts, OptionValue, Rule, RuleId, catalogue, run,
+    Ban, BanKind, Check, Dispatch, Enabled, OptionFacts, OptionValue, Rule, RuleId, TeamPolicy, catalogue, run,
 };
 use sieve_syntax::language::Language;
 use sieve_syntax::text::Text;
 
 /// What the examples of the rules of the concern `boundary` hold banned.
 fn bans() -> Vec<Ban> {
-    let ban = |sort, name: &str| Ban { sort, name: name.into(), because: "it is retired".into() };
-    let import = ["tides.old", "old-tides"].map(|name| ban(BanSort::Import, name));
-    let call = ["clock.now", "Date.now", "telnet"].map(|name| ban(BanSort::Call, name));
-    let member = ["utcnow", "innerText"].map(|name| ban(BanSort::Member, name));
+    let ban = |kind, name: &str| Ban { kind, name: name.into(), because: "it is retired".into() };
+    let import = ["tides.old", "old-tides"].map(|name| ban(BanKind::Import, name));
+    let call = ["clock.now", "Date.now", "telnet"].map(|name| ban(BanKind::Call, name));
+    let member = ["utcnow", "innerText"].map(|name| ban(BanKind::Member, name));
     import.into_iter().chain(call).chain(member).collect()
 }
 
@@ -27,13 +27,13 @@ fn chosen(rule: &Rule, option: &OptionFacts) -> OptionValue {
 fn places(id: RuleId, rule: &Rule, language: Language, code: &str) -> Vec<String> {
     let values = rule.options.iter().map(|option| chosen(rule, option)).collect();
     let dispatch = Dispatch::new(vec![Enabled { rule: id, facts: catalogue::rule(id), values }])
-        .choosing(Chosen { bans: bans(), ..Chosen::default() });
+        .with_policy(TeamPolicy { bans: bans(), ..TeamPolicy::default() });
     let text = Text::new(code.to_string());
     let tree = language.parse(&text);
     // The example of a wrong name of a file tells the name in its first line.
     let told =
         code.split_once("This is ").and_then(|(_, rest)| rest.split_once(".\n")).map(|(path, _)| path.to_string());
-    let path = told.unwrap_or_else(|| format!("booking/example.{}", language.facts().extensions[0]));
+    let path = told.unwrap_or_else(|| format!("booking/example.{}", language.spec().extensions[0]));
     let mut findings = run(&path, language, &text, &tree, &dispatch).findings;
     findings.sort_by_key(|finding| finding.span);
     findings

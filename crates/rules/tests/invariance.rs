@@ -1,13 +1,13 @@
 //! What makes no difference to a rule: every example is sifted again with other line ends, a comment at its end, an empty line at its top,
 //! and under another name. The same places are reported.
 
-use sieve_rules::{Ban, BanSort, Chosen, Concern, Dispatch, Enabled, OptionValue, Rule, RuleId, catalogue, run};
+use sieve_rules::{Ban, BanKind, Concern, Dispatch, Enabled, OptionValue, Rule, RuleId, TeamPolicy, catalogue, run};
 use sieve_syntax::language::Language;
 use sieve_syntax::text::Text;
 
 /// The places that a rule reports in some code, as line and column.
 fn places(id: RuleId, rule: &Rule, language: Language, code: &str) -> Vec<(u32, u32)> {
-    places_in(&format!("booking/example.{}", language.facts().extensions[0]), id, rule, language, code)
+    places_in(&format!("booking/example.{}", language.spec().extensions[0]), id, rule, language, code)
 }
 
 fn places_in(path: &str, id: RuleId, rule: &Rule, language: Language, code: &str) -> Vec<(u32, u32)> {
@@ -16,16 +16,16 @@ fn places_in(path: &str, id: RuleId, rule: &Rule, language: Language, code: &str
         ("version-feature", "ecmascript") => OptionValue::Count(2020),
         _ => option.default_value(),
     };
-    let ban = |sort, name: &str| Ban { sort, name: name.into(), because: "it is retired".into() };
+    let ban = |kind, name: &str| Ban { kind, name: name.into(), because: "it is retired".into() };
     let bans = vec![
-        ban(BanSort::Import, "tides.old"),
-        ban(BanSort::Call, "clock.now"),
-        ban(BanSort::Call, "Date.now"),
-        ban(BanSort::Member, "innerText"),
+        ban(BanKind::Import, "tides.old"),
+        ban(BanKind::Call, "clock.now"),
+        ban(BanKind::Call, "Date.now"),
+        ban(BanKind::Member, "innerText"),
     ];
     let values = rule.options.iter().map(value).collect();
     let dispatch = Dispatch::new(vec![Enabled { rule: id, facts: catalogue::rule(id), values }])
-        .choosing(Chosen { bans, ..Chosen::default() });
+        .with_policy(TeamPolicy { bans, ..TeamPolicy::default() });
     let text = Text::new(code.to_string());
     let tree = language.parse(&text);
     let findings = run(path, language, &text, &tree, &dispatch).findings;
@@ -87,7 +87,7 @@ fn a_comment_at_the_end_makes_no_difference() {
     assert_same(0, |language, code| {
         // What is not ended goes on into the comment.
         let is_whole = code.ends_with('\n') && language.parse(&Text::new(code.to_string())).faults().is_empty();
-        is_whole.then(|| format!("{code}\n{} low tide only\n", language.facts().line_comment))
+        is_whole.then(|| format!("{code}\n{} low tide only\n", language.spec().line_comment))
     });
 }
 
@@ -102,8 +102,8 @@ fn another_file_name_in_the_same_language_makes_no_difference() {
     let same_places = |name: &str| {
         let (mut wrong, mut compared) = (Vec::new(), 0);
         for (id, rule, language, code) in examples().filter(|(.., code)| !has_head(code)) {
-            let usual = format!("booking/example.{}", language.facts().extensions[0]);
-            let other = format!("{name}.{}", language.facts().extensions[0]);
+            let usual = format!("booking/example.{}", language.spec().extensions[0]);
+            let other = format!("{name}.{}", language.spec().extensions[0]);
             let (one, two) = (places_in(&usual, id, rule, language, code), places_in(&other, id, rule, language, code));
             // Whether an import is a re-export depends on the package of the file.
             let may_differ = rule.concern == Concern::Naming || rule.name == "unused-import";

@@ -5,7 +5,7 @@
 use std::path::{Path, PathBuf};
 use std::process::Command;
 
-use sieve_rules::{Ban, BanSort, Chosen, Dispatch, Enabled, RuleId, catalogue, run};
+use sieve_rules::{Ban, BanKind, Dispatch, Enabled, RuleId, TeamPolicy, catalogue, run};
 use sieve_syntax::language::Language;
 use sieve_syntax::text::Text;
 use sieve_syntax::tree::{Kind, NodeRef, Role, Tree};
@@ -207,7 +207,7 @@ fn mistakes_in_javascript_are_found_where_they_were_planted() {
 
 fn plant_all(language: Language, mistakes: &[Mistake], folder: &Path, without: &[&str]) {
     let mut files = Vec::new();
-    collect(folder, language.facts().extensions[0], without, &mut files);
+    collect(folder, language.spec().extensions[0], without, &mut files);
     files.sort();
     assert!(files.len() > 50, "{} has too few files", folder.display());
     plant_into(language, mistakes, &files);
@@ -242,11 +242,11 @@ fn plant_into(language: Language, mistakes: &[Mistake], files: &[PathBuf]) {
 fn collect(folder: &Path, ending: &str, without: &[&str], found: &mut Vec<PathBuf>) {
     for entry in std::fs::read_dir(folder).into_iter().flatten().flatten() {
         let path = entry.path();
-        let Ok(sort) = entry.file_type() else { continue };
+        let Ok(kind) = entry.file_type() else { continue };
         let name = entry.file_name().to_string_lossy().into_owned();
-        if sort.is_dir() && !without.contains(&name.as_str()) && !name.starts_with("test") {
+        if kind.is_dir() && !without.contains(&name.as_str()) && !name.starts_with("test") {
             collect(&path, ending, without, found);
-        } else if sort.is_file()
+        } else if kind.is_file()
             && name.ends_with(&format!(".{ending}"))
             && !name.starts_with("test")
             && entry.metadata().is_ok_and(|data| data.len() < LARGEST)
@@ -309,11 +309,11 @@ fn first_of(line: u32, mistake: &Mistake) -> u32 {
 
 /// What the planted uses of banned things are banned as.
 fn bans() -> Vec<Ban> {
-    let ban = |sort, name: &str| Ban { sort, name: name.into(), because: "it is retired".into() };
+    let ban = |kind, name: &str| Ban { kind, name: name.into(), because: "it is retired".into() };
     vec![
-        ban(BanSort::Import, "seeded_module"),
-        ban(BanSort::Call, "seeded_clock.now"),
-        ban(BanSort::Member, "seeded_member"),
+        ban(BanKind::Import, "seeded_module"),
+        ban(BanKind::Call, "seeded_clock.now"),
+        ban(BanKind::Member, "seeded_member"),
     ]
 }
 
@@ -322,8 +322,8 @@ fn places(rule: &str, language: Language, text: &Text, tree: &Tree) -> Vec<u32> 
     let id: RuleId = catalogue::named(rule).unwrap_or_else(|| panic!("there is no rule {rule}"));
     let values = catalogue::rule(id).options.iter().map(|option| option.default_value()).collect();
     let dispatch = Dispatch::new(vec![Enabled { rule: id, facts: catalogue::rule(id), values }])
-        .choosing(Chosen { bans: bans(), ..Chosen::default() });
-    let path = format!("booking/fares.{}", language.facts().extensions[0]);
+        .with_policy(TeamPolicy { bans: bans(), ..TeamPolicy::default() });
+    let path = format!("booking/fares.{}", language.spec().extensions[0]);
     let report = run(&path, language, text, tree, &dispatch);
     report.findings.iter().map(|finding| text.lines().line_of(finding.span.start)).collect()
 }

@@ -59,14 +59,14 @@ pub(crate) struct Scope<'s> {
 }
 
 /// What earlier runs left.
-pub(crate) struct Kept {
+pub(crate) struct CacheFile {
     path: PathBuf,
     store: Store,
 }
 
-impl Kept {
+impl CacheFile {
     /// Reads what is there for a run; nothing where it is not wanted, would not pay, or has no place.
-    pub(crate) fn read(scope: &Scope<'_>) -> Option<Kept> {
+    pub(crate) fn read(scope: &Scope<'_>) -> Option<CacheFile> {
         let Search { project, paths, .. } = scope.search;
         let is_folder = |path: &PathBuf| project.files.is_folder(&absolute(&project.folder, path));
         if !paths.is_empty() && !paths.iter().any(is_folder) {
@@ -74,13 +74,13 @@ impl Kept {
         }
         let path = places::cache_folder()?.join(format!("{:032x}.sifted", run_key(scope)?));
         let store = Store::read(&path);
-        Some(Kept { path, store })
+        Some(CacheFile { path, store })
     }
 }
 
 impl Cache {
     /// The cache for a run; nothing where it would not pay.
-    pub(crate) fn open(kept: Kept, search: &Search<'_>, discovery: &Discovery) -> Option<Cache> {
+    pub(crate) fn open(kept: CacheFile, search: &Search<'_>, discovery: &Discovery) -> Option<Cache> {
         if discovery.files.len() < WORTH_IT {
             return None;
         }
@@ -104,7 +104,7 @@ impl Cache {
         let known = self.old.get(file);
         if let (Some(head), Some(stat)) = (known, &stat)
             && head.stat.as_ref() == Some(stat)
-            && let Some(result) = self.revive(run, head, None)
+            && let Some(result) = self.load(run, head, None)
         {
             self.kept.lock().unwrap_or_else(PoisonError::into_inner).push(file);
             return Ok(result);
@@ -119,7 +119,7 @@ impl Cache {
         });
         let content = xxh3_128(&bytes);
         if let Some(head) = known.filter(|head| head.content == content)
-            && let Some(result) = self.revive(run, head, Some(&bytes))
+            && let Some(result) = self.load(run, head, Some(&bytes))
         {
             self.keep(file, Head { stat, ..head.clone() }, self.old.data(head).to_vec());
             return Ok(result);
@@ -132,7 +132,7 @@ impl Cache {
     }
 
     /// A known result in the form of a new one, if it still holds.
-    fn revive(&self, run: &OneFile<'_>, head: &Head, bytes: Option<&[u8]>) -> Option<FileResult> {
+    fn load(&self, run: &OneFile<'_>, head: &Head, bytes: Option<&[u8]>) -> Option<FileResult> {
         let stored = Stored::read(self.old.data(head))?;
         if !stored.holds_on(run.today) {
             return None;

@@ -127,9 +127,9 @@ impl Stored {
                     scopes: scopes.map(Scopes::from_hashes),
                     unchanged: Vec::new(),
                     facts: postcard::from_bytes(&facts).ok()?,
-                    findings: findings.into_iter().map(|finding| finding.revive(shown)).collect::<Option<_>>()?,
-                    unsure: unsure.into_iter().map(|unsure| unsure.revive(shown)).collect::<Option<_>>()?,
-                    waivers: waivers.into_iter().map(|waiver| waiver.revive(shown)).collect::<Option<_>>()?,
+                    findings: findings.into_iter().map(|finding| finding.load(shown)).collect::<Option<_>>()?,
+                    unsure: unsure.into_iter().map(|unsure| unsure.load(shown)).collect::<Option<_>>()?,
+                    waivers: waivers.into_iter().map(|waiver| waiver.load(shown)).collect::<Option<_>>()?,
                     windows: windows.into_iter().map(window).collect(),
                 }))
             }
@@ -219,7 +219,7 @@ impl StoredFinding {
         })
     }
 
-    fn revive(self, shown: &Arc<str>) -> Option<Finding> {
+    fn load(self, shown: &Arc<str>) -> Option<Finding> {
         let held = self.held.map(|held| match held {
             StoredHeld::Waiver(line, reason) => Held::Waiver { line, reason },
             StoredHeld::SettingsWaiver(at, reason) => Held::SettingsWaiver { at, reason },
@@ -256,7 +256,7 @@ impl StoredFinding {
 }
 
 impl StoredUnsure {
-    fn revive(self, shown: &Arc<str>) -> Option<UnsurePlace> {
+    fn load(self, shown: &Arc<str>) -> Option<UnsurePlace> {
         Some(UnsurePlace {
             rule: rule(self.rule)?,
             path: Arc::clone(shown),
@@ -267,7 +267,7 @@ impl StoredUnsure {
 }
 
 impl StoredWaiver {
-    fn revive(self, shown: &Arc<str>) -> Option<WaiverNote> {
+    fn load(self, shown: &Arc<str>) -> Option<WaiverNote> {
         Some(WaiverNote {
             path: Arc::clone(shown),
             line: self.line,

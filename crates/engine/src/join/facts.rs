@@ -102,7 +102,7 @@ impl Asked {
         exports: BTreeSet<(String, String)>,
     ) -> Facts {
         let packed = summary.and_then(|summary| postcard::to_stdvec(&summary).ok());
-        let is_open = self.language.facts().names_are_open;
+        let is_open = self.language.spec().exports_everything;
         let has_names = packed.is_some();
         Facts {
             exports: exports.into_iter().collect(),

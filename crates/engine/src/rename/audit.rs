@@ -99,7 +99,7 @@ fn beside_interpolation(view: &View<'_>, old: &str) -> Option<Span> {
 
 /// Whether what is renamed is a class whose methods use its name: `type(self).__name__`, `this.constructor.name`.
 pub(super) fn shows_its_name(view: &View<'_>, target: &super::Target) -> bool {
-    let super::Sort::Binding(id) = target.sort else { return false };
+    let super::Sort::Binding(id) = target.kind else { return false };
     let declared = view.names.binding(id).declarations.iter().map(|one| view.file.tree.node(one.node));
     let classes = declared.filter_map(NodeRef::parent).filter(|node| node.kind() == Kind::Class);
     let shows = |member: NodeRef<'_>| {
@@ -334,7 +334,7 @@ pub(super) fn special(language: Language, old: &str, new: &str, is_member: bool)
         _ => is_member && SPECIAL_MEMBERS.contains(&name),
     };
     for name in [old, new].into_iter().filter(|name| has_meaning(name)) {
-        let message = format!("\"{name}\" has a meaning of its own in {}", language.facts().title);
+        let message = format!("\"{name}\" has a meaning of its own in {}", language.spec().title);
         return Err(CannotRename::Wrong(message));
     }
     Ok(())

@@ -2,7 +2,7 @@
 
 use std::collections::BTreeMap;
 
-use sieve_meaning::names::{DeclarationSort, Resolution};
+use sieve_meaning::names::{DeclarationKind, Resolution};
 use sieve_syntax::language::Language;
 use sieve_syntax::tree::{Kind, NodeId, NodeRef, Role};
 
@@ -152,7 +152,7 @@ impl<'v> Hierarchy<'v> {
             return self.class_named(sources, views, file, of_type).map(Object::Of);
         }
         let value = holder.child(Role::Value).filter(|value| matches!(value.kind(), Kind::Call | Kind::New));
-        let made_by = value.filter(|_| binding.writes == 0 && only.sort != DeclarationSort::Parameter)?;
+        let made_by = value.filter(|_| binding.writes == 0 && only.kind != DeclarationKind::Parameter)?;
         self.class_named(sources, views, file, made_by.child(Role::Callee)?).map(Object::Of)
     }
 

@@ -1,6 +1,6 @@
 //! What imports bring, and from where.
 
-use sieve_meaning::names::{BindingId, DeclarationSort, Resolution, ScopeId};
+use sieve_meaning::names::{BindingId, DeclarationKind, Resolution, ScopeId};
 use sieve_syntax::language::Language;
 use sieve_syntax::tree::{Kind, NodeRef, Role};
 
@@ -26,7 +26,7 @@ fn brought(view: &View<'_>, id: BindingId) -> Option<(String, String)> {
     let [only] = view.names.binding(id).declarations.as_slice() else { return None };
     let node = view.file.tree.node(only.node);
     let item = if node.kind() == Kind::ImportItem { node } else { node.parent()? };
-    if only.sort != DeclarationSort::Import || item.kind() != Kind::ImportItem {
+    if only.kind != DeclarationKind::Import || item.kind() != Kind::ImportItem {
         return None;
     }
     let name = view.file.slice(item.child(Role::Name)?).to_string();
@@ -107,7 +107,7 @@ pub(super) fn modules_of(sources: &Sources, views: &[View<'_>], home: usize, obj
     let Some(rest) = path.strip_prefix(view.file.slice(base)) else { return Vec::new() };
     let declared = view.names.binding(id).declarations.iter();
     let mut found: Vec<usize> = declared
-        .filter(|declaration| declaration.sort == DeclarationSort::Import)
+        .filter(|declaration| declaration.kind == DeclarationKind::Import)
         .filter_map(|declaration| {
             let name = imported_module(view, view.file.tree.node(declaration.node), &path, rest)?;
             sources.module(home, &name)

@@ -3,7 +3,7 @@
 //! A use counts where its object is known: the object a method runs on, a class, or a variable with a type or a new object. Where an
 //! object is unknown, the renaming is refused, unless all members of that name are to be taken for the same one.
 
-use sieve_meaning::names::ScopeSort;
+use sieve_meaning::names::ScopeKind;
 use sieve_meaning::renaming::places;
 use sieve_rules::Edit;
 use sieve_syntax::language::Language;
@@ -13,7 +13,7 @@ use super::audit::{of_member, put_together};
 use super::hierarchy::{ClassId, Hierarchy, Object, class_of_self, holder_of};
 use super::source::{Sources, View};
 use super::spread::by_text;
-use super::{CannotRename, Edits, Renamed, Wish, is_word};
+use super::{CannotRename, Edits, RenameRequest, Renamed, is_word};
 
 /// Whether a name is that of a member: of a value, or one that a class or an interface declares.
 pub(super) fn is_member(name: NodeRef<'_>) -> bool {
@@ -44,7 +44,7 @@ pub(super) fn member(
     views: &[View<'_>],
     home: usize,
     at: NodeId,
-    wish: &Wish<'_>,
+    asked: &RenameRequest<'_>,
     edits: &mut Edits,
 ) -> Renamed<()> {
     let node = views[home].file.tree.node(at);
@@ -52,13 +52,13 @@ pub(super) fn member(
     let hierarchy = Hierarchy::new(sources, views);
     let declared = declarations(views, &hierarchy, old);
     let start = class_at(sources, views, &hierarchy, &declared, (home, node))?;
-    let target = target(views, &hierarchy, &declared, start, wish)?;
+    let target = target(views, &hierarchy, &declared, start, asked)?;
     check_bases(views, &hierarchy, &target, old)?;
     if let Some(taken) =
-        declarations(views, &hierarchy, wish.new).iter().find(|one| target.related.contains(&one.class))
+        declarations(views, &hierarchy, asked.new).iter().find(|one| target.related.contains(&one.class))
     {
         let place = views[taken.file].file.place(taken.name.span());
-        return refused(format!("the class has a member \"{}\" already", wish.new), vec![place]);
+        return refused(format!("the class has a member \"{}\" already", asked.new), vec![place]);
     }
     if let Some((file, span)) = by_text(views, old, false) {
         return refused(format!("\"{old}\" is looked up by name in a string"), vec![views[file].file.place(span)]);
@@ -66,10 +66,10 @@ pub(super) fn member(
     put_together(views, old)?;
     for &class in &target.declaring {
         of_member(views, (hierarchy.classes[class].file, hierarchy.classes[class].node), old)?;
-        in_class(views, &hierarchy, class, old, wish.new, edits);
+        in_class(views, &hierarchy, class, old, asked.new, edits);
     }
     for declaration in declared.iter().filter(|one| target.declaring.contains(&one.class)) {
-        edits[declaration.file].push(Edit::replace(declaration.name.span(), wish.new));
+        edits[declaration.file].push(Edit::replace(declaration.name.span(), asked.new));
     }
     let is_other = |one: &&Declaration<'_>| !target.declaring.contains(&one.class);
     let other = declared.iter().find(is_other);
@@ -79,12 +79,12 @@ pub(super) fn member(
         for name in uses(view, old) {
             match is_of(sources, views, &hierarchy, (file, name), &target) {
                 Some(false) => {}
-                None if !wish.all_members || other.is_some() => unknown.push(view.file.place(name.span())),
-                _ => edits[file].push(Edit::replace(name.span(), wish.new)),
+                None if !asked.all_members || other.is_some() => unknown.push(view.file.place(name.span())),
+                _ => edits[file].push(Edit::replace(name.span(), asked.new)),
             }
         }
-        for key in keys(view, of_interface, old, wish.new) {
-            if wish.all_members && other.is_none() {
+        for key in keys(view, of_interface, old, asked.new) {
+            if asked.all_members && other.is_none() {
                 edits[file].push(key);
             } else {
                 unknown.push(view.file.place(key.span));
@@ -147,14 +147,14 @@ fn target(
     hierarchy: &Hierarchy<'_>,
     declared: &[Declaration<'_>],
     start: ClassId,
-    wish: &Wish<'_>,
+    asked: &RenameRequest<'_>,
 ) -> Renamed<Target> {
-    let related = if wish.family { hierarchy.family(start) } else { hierarchy.lineage(start) };
+    let related = if asked.family { hierarchy.family(start) } else { hierarchy.lineage(start) };
     let mut declaring: Vec<ClassId> =
         declared.iter().map(|one| one.class).filter(|class| related.contains(class)).collect();
     declaring.sort_unstable();
     declaring.dedup();
-    if declaring.len() > 1 && !wish.family {
+    if declaring.len() > 1 && !asked.family {
         let here = declared.iter().filter(|one| related.contains(&one.class));
         let places = here.map(|one| views[one.file].file.place(one.name.span())).collect();
         return refused("classes that inherit from each other declare it; --family renames all of them".into(), places);
@@ -180,7 +180,7 @@ fn in_class(views: &[View<'_>], hierarchy: &Hierarchy<'_>, class: ClassId, old: 
     let view = &views[file];
     let in_body = view.names.bindings_with_ids().filter(|(_, binding)| {
         let scope = view.names.scope(binding.scope);
-        scope.sort == ScopeSort::Class && scope.node == class.id() && view.names.text(binding.name) == old
+        scope.kind == ScopeKind::Class && scope.node == class.id() && view.names.text(binding.name) == old
     });
     for (id, _) in in_body {
         edits[file].extend(places(&view.file.tree, &view.names, id).iter().map(|place| Edit::replace(place.span, new)));

@@ -17,7 +17,7 @@ use std::fmt;
 use std::path::{Path, PathBuf};
 use std::sync::Arc;
 
-use sieve_meaning::names::{BindingId, DeclarationSort, ScopeSort};
+use sieve_meaning::names::{BindingId, DeclarationKind, ScopeKind};
 use sieve_rules::Edit;
 use sieve_syntax::language::Language;
 use sieve_syntax::text::{Place, Span, Text};
@@ -33,7 +33,7 @@ use source::{Sources, View};
 
 /// What is to be renamed, and how far.
 #[derive(Debug, Clone)]
-pub struct Wish<'w> {
+pub struct RenameRequest<'w> {
     /// The file, absolute.
     pub path: &'w Path,
     /// The place of the name.
@@ -103,26 +103,26 @@ type Edits = Vec<Vec<Edit>>;
 ///
 /// # Errors
 /// When there is no name at the place, the new one is none, or a use cannot be known.
-pub fn plan(request: &Request<'_>, wish: &Wish<'_>) -> Renamed<Plan> {
-    let sources = Sources::read(request, wish.path)?;
+pub fn plan(request: &Request<'_>, asked: &RenameRequest<'_>) -> Renamed<Plan> {
+    let sources = Sources::read(request, asked.path)?;
     let views = sources.views();
-    let (home, target) = target(&sources, &views, wish)?;
+    let (home, target) = target(&sources, &views, asked)?;
     let old = target.name.clone();
-    check_word(sources.files[home].language, wish.new, &old)?;
-    let is_member = matches!(target.sort, Sort::Member);
-    audit::special(sources.files[home].language, &old, wish.new, is_member)?;
+    check_word(sources.files[home].language, asked.new, &old)?;
+    let is_member = matches!(target.kind, Sort::Member);
+    audit::special(sources.files[home].language, &old, asked.new, is_member)?;
     let mut edits: Edits = vec![Vec::new(); sources.files.len()];
-    match target.sort {
-        Sort::Binding(id) => spread::binding(&sources, &views, (home, id), wish.new, &mut edits)?,
-        Sort::Member => member::member(&sources, &views, home, target.node, wish, &mut edits)?,
+    match target.kind {
+        Sort::Binding(id) => spread::binding(&sources, &views, (home, id), asked.new, &mut edits)?,
+        Sort::Member => member::member(&sources, &views, home, target.node, asked, &mut edits)?,
     }
     audit::read_only(&views, &edits)?;
-    let within = match target.sort {
+    let within = match target.kind {
         Sort::Binding(id) => scope_of(&views[home], home, id),
         Sort::Member => None,
     };
     let mut mentions = mentions::find(&sources, &old, &edits, within);
-    if !wish.mentions && audit::shows_its_name(&views[home], &target) {
+    if !asked.mentions && audit::shows_its_name(&views[home], &target) {
         let places: Vec<String> = mentions.iter().filter(|one| !one.in_comment).map(|one| one.shown.clone()).collect();
         if !places.is_empty() {
             let message = format!(
@@ -131,14 +131,14 @@ pub fn plan(request: &Request<'_>, wish: &Wish<'_>) -> Renamed<Plan> {
             return Err(CannotRename::Refused(message, places));
         }
     }
-    if wish.mentions {
+    if asked.mentions {
         for mention in &mentions {
-            edits[mention.file].push(Edit::replace(mention.span, wish.new));
+            edits[mention.file].push(Edit::replace(mention.span, asked.new));
         }
     }
-    mentions.retain(|_| !wish.mentions);
-    let file = named_after(&sources.files[home].path, &old, wish.new);
-    let moved = file.as_ref().filter(|_| wish.with_file);
+    mentions.retain(|_| !asked.mentions);
+    let file = named_after(&sources.files[home].path, &old, asked.new);
+    let moved = file.as_ref().filter(|_| asked.with_file);
     if let Some((_, to)) = moved {
         moved::imports(&sources, &views, home, to, &mut edits)?;
     }
@@ -156,7 +156,7 @@ fn scope_of(view: &View<'_>, home: usize, id: BindingId) -> Option<(usize, Span)
 struct Target {
     name: String,
     node: sieve_syntax::tree::NodeId,
-    sort: Sort,
+    kind: Sort,
 }
 
 enum Sort {
@@ -164,13 +164,13 @@ enum Sort {
     Member,
 }
 
-fn target(sources: &Sources, views: &[View<'_>], wish: &Wish<'_>) -> Renamed<(usize, Target)> {
+fn target(sources: &Sources, views: &[View<'_>], asked: &RenameRequest<'_>) -> Renamed<(usize, Target)> {
     let shown = |path: &Path| path.display().to_string();
-    let Some(home) = sources.files.iter().position(|file| file.path == wish.path) else {
-        return Err(CannotRename::Wrong(format!("{} is no file in which names are understood", shown(wish.path))));
+    let Some(home) = sources.files.iter().position(|file| file.path == asked.path) else {
+        return Err(CannotRename::Wrong(format!("{} is no file in which names are understood", shown(asked.path))));
     };
     let file = &sources.files[home];
-    let offset = file.text.lines().offset(file.text.source(), wish.place);
+    let offset = file.text.lines().offset(file.text.source(), asked.place);
     let Some(offset) = offset else {
         return Err(CannotRename::Wrong(format!("{} has no such place", file.shown)));
     };
@@ -181,27 +181,27 @@ fn target(sources: &Sources, views: &[View<'_>], wish: &Wish<'_>) -> Renamed<(us
     if !is_name {
         return Err(CannotRename::Wrong(format!(
             "there is no name at {}:{}:{}",
-            file.shown, wish.place.line, wish.place.column
+            file.shown, asked.place.line, asked.place.column
         )));
     }
     let node = file.tree.covering(span);
     let view = &views[home];
-    let in_class = |id: &BindingId| view.names.scope(view.names.binding(*id).scope).sort == ScopeSort::Class;
+    let in_class = |id: &BindingId| view.names.scope(view.names.binding(*id).scope).kind == ScopeKind::Class;
     if let Some(id) = view.binding_at(node).filter(|id| !in_class(id)) {
         // What is imported is renamed where it is made.
         if let Some((origin, id)) = import::origin(sources, views, home, id) {
             return Ok((
                 origin,
-                Target { name: import::name_of(&views[origin], id), node: node.id(), sort: Sort::Binding(id) },
+                Target { name: import::name_of(&views[origin], id), node: node.id(), kind: Sort::Binding(id) },
             ));
         }
-        return Ok((home, Target { name, node: node.id(), sort: Sort::Binding(id) }));
+        return Ok((home, Target { name, node: node.id(), kind: Sort::Binding(id) }));
     }
     if let Some((origin, id)) = import::through_module(sources, views, home, node) {
-        return Ok((origin, Target { name, node: node.id(), sort: Sort::Binding(id) }));
+        return Ok((origin, Target { name, node: node.id(), kind: Sort::Binding(id) }));
     }
     if member::is_member(node) {
-        return Ok((home, Target { name, node: node.id(), sort: Sort::Member }));
+        return Ok((home, Target { name, node: node.id(), kind: Sort::Member }));
     }
     Err(CannotRename::Refused(format!("it is not known what \"{name}\" refers to here"), vec![file.place(span)]))
 }
@@ -219,7 +219,7 @@ fn check_word(language: Language, new: &str, old: &str) -> Renamed<()> {
     // Words that have a meaning only in some places of these languages.
     let contextual = ["let", "static", "yield", "await", "async", "of", "arguments", "eval"];
     if !is_name || language != Language::Python && contextual.contains(&new) {
-        let message = format!("\"{new}\" cannot be a name in {}", language.facts().title);
+        let message = format!("\"{new}\" cannot be a name in {}", language.spec().title);
         return Err(CannotRename::Wrong(message));
     }
     Ok(())
@@ -262,7 +262,7 @@ fn fixed_files(sources: &Sources, edits: &Edits, moved: Option<&(PathBuf, PathBu
 
 /// Whether a declaration is that of a parameter.
 fn is_parameter(view: &View<'_>, id: BindingId) -> bool {
-    view.names.binding(id).declarations.iter().any(|declaration| declaration.sort == DeclarationSort::Parameter)
+    view.names.binding(id).declarations.iter().any(|declaration| declaration.kind == DeclarationKind::Parameter)
 }
 
 /// Whether a node is a name by itself or the name of a member.

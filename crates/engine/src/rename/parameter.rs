@@ -1,7 +1,7 @@
 //! Arguments that are given to a parameter by its name.
 
 use sieve_meaning::doc_comment::{doc_comment, documented_parameters};
-use sieve_meaning::names::{BindingId, DeclarationSort, Resolution};
+use sieve_meaning::names::{BindingId, DeclarationKind, Resolution};
 use sieve_rules::Edit;
 use sieve_syntax::tree::{Kind, NodeRef, Role, TokenKind};
 
@@ -180,16 +180,16 @@ fn runs(
     let (at, id) = target?;
     let declarations = &views[at].names.binding(id).declarations;
     let [only] = declarations.as_slice() else { return None };
-    match only.sort {
-        DeclarationSort::Function => Some(at == home && only.node == called.id()),
-        DeclarationSort::Class if !is_method || text != "__init__" => Some(false),
-        DeclarationSort::Class => {
+    match only.kind {
+        DeclarationKind::Function => Some(at == home && only.node == called.id()),
+        DeclarationKind::Class if !is_method || text != "__init__" => Some(false),
+        DeclarationKind::Class => {
             let class = called.ancestors().find(|around| around.kind() == Kind::Class)?;
             let is_it = at == home && class.child(Role::Name).is_some_and(|name| name.id() == only.node);
             if is_it { Some(true) } else { None }
         }
         // What is imported from outside is no function of the project.
-        DeclarationSort::Import => Some(false),
+        DeclarationKind::Import => Some(false),
         _ => None,
     }
 }

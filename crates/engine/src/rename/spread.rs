@@ -23,7 +23,7 @@ pub(super) fn binding(
     edits: &mut Edits,
 ) -> Renamed<()> {
     let old = name_of(&views[home], id);
-    let mut spreading = Spreading {
+    let mut spreading = UsePropagation {
         sources,
         views,
         home: (home, id),
@@ -56,7 +56,7 @@ pub(super) fn binding(
     Ok(())
 }
 
-struct Spreading<'p, 's> {
+struct UsePropagation<'p, 's> {
     sources: &'p Sources,
     views: &'p [View<'s>],
     /// Where the name is made.
@@ -72,7 +72,7 @@ struct Spreading<'p, 's> {
     waiting: VecDeque<usize>,
 }
 
-impl Spreading<'_, '_> {
+impl UsePropagation<'_, '_> {
     fn rename(&mut self, file: usize, id: BindingId) -> Renamed<()> {
         if !self.done.insert((file, Some(id))) {
             return Ok(());

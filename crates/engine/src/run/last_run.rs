@@ -17,8 +17,8 @@ struct LastRun {
 
 /// Keeps the density of a run, and gives that of the run before of the same sort in the same folder. That it cannot be kept is no
 /// failure.
-pub fn exchange(project: &Project, sort: &str, density: f64) -> Option<f64> {
-    let key = xxh3_128(format!("{:?}\0{sort}", project.folder).as_bytes());
+pub fn exchange(project: &Project, kind: &str, density: f64) -> Option<f64> {
+    let key = xxh3_128(format!("{:?}\0{kind}", project.folder).as_bytes());
     let path = places::state_folder()?.join(format!("{key:032x}.last"));
     let bytes = std::fs::read(&path).unwrap_or_default();
     let before = sealed::open(&bytes, HEAD).and_then(|body| postcard::from_bytes::<LastRun>(body).ok());

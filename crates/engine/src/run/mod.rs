@@ -15,7 +15,7 @@ use std::sync::Arc;
 
 use rayon::prelude::*;
 
-use crate::cache::{Cache, Kept};
+use crate::cache::{Cache, CacheFile};
 use crate::check::{FileResult, OneFile};
 use crate::git::Changes;
 use crate::hold::baseline::{Entry, Matching, Moved};
@@ -74,8 +74,10 @@ fn all_files(request: &Request<'_>) -> Result<(Discovery, Vec<FileResult>), Sett
 
 /// Looks for the files, and visits each by itself.
 fn visit(request: &Request<'_>, index: &Index) -> Result<(Discovery, Vec<FileResult>, Option<Cache>), SettingsError> {
-    let (discovery, kept) =
-        rayon::join(|| discover::discover(&request.search()), || request.cached().and_then(|scope| Kept::read(&scope)));
+    let (discovery, kept) = rayon::join(
+        || discover::discover(&request.search()),
+        || request.cached().and_then(|scope| CacheFile::read(&scope)),
+    );
     let discovery = discovery?;
     request.progress.start(discovery.files.len());
     let cache = kept.and_then(|kept| Cache::open(kept, &request.search(), &discovery));

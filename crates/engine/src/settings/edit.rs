@@ -85,7 +85,7 @@ fn steps(key: &str) -> Result<Vec<String>, EditError> {
         let last = option.unwrap_or("level");
         return Ok(["rules", name, last].map(str::to_owned).to_vec());
     }
-    if SIMPLE_KEYS.contains(&key) || key.strip_prefix("naming.").is_some_and(|sort| sort.split('.').count() < 3) {
+    if SIMPLE_KEYS.contains(&key) || key.strip_prefix("naming.").is_some_and(|kind| kind.split('.').count() < 3) {
         return Ok(key.split('.').map(str::to_owned).collect());
     }
     Err(EditError::UnknownKey(key.to_string()))
@@ -95,8 +95,8 @@ fn put(root: &mut Table, steps: &[String], value: Value) {
     match steps {
         [key] => replace(root, key, value),
         [table, key] => replace(inner_table(root, table), key, value),
-        [table, language, sort] if table == "naming" => {
-            replace(inner_table(inner_table(root, table), language), sort, value);
+        [table, language, kind] if table == "naming" => {
+            replace(inner_table(inner_table(root, table), language), kind, value);
         }
         [table, rule, option] => put_option(inner_table(root, table), rule, option, value),
         _ => {}

@@ -7,7 +7,7 @@ use std::sync::Arc;
 use jiff::civil::Date;
 use sieve_rules::catalogue::history::{self, CURRENT, Release};
 use sieve_rules::{
-    Certainty, Chosen, Dispatch, Enabled, Level, Mesh, NameForm, Naming, NamingKey, OptionValue, RuleId, catalogue,
+    Certainty, Dispatch, Enabled, Level, Mesh, NameForm, Naming, NamingKey, OptionValue, RuleId, TeamPolicy, catalogue,
 };
 use sieve_syntax::language::Language;
 
@@ -236,11 +236,11 @@ impl Effective {
             .filter(|(id, _)| rules[id.0 as usize].level.value == Level::Off)
             .filter_map(|(id, _)| Some((id, set_aside(id, basis, links, overrides)?)))
             .collect();
-        let chosen = Chosen {
+        let chosen = TeamPolicy {
             bans: bans.iter().map(BanEntry::to_ban).collect(),
             naming: Naming { forms: naming.iter().map(|(key, form)| (*key, form.value.clone())).collect() },
         };
-        let dispatch = Dispatch::new(enabled(&rules, &aside)).choosing(chosen);
+        let dispatch = Dispatch::new(enabled(&rules, &aside)).with_policy(chosen);
         let waivers = links.iter().flat_map(waivers_of).collect();
         Effective {
             defaults,

@@ -8,7 +8,7 @@ use std::sync::atomic::{AtomicBool, Ordering};
 use globset::GlobSet;
 use jiff::civil::Date;
 use sieve_rules::catalogue::history::Release;
-use sieve_rules::{Ban, BanSort, Level, Mesh, NameForm, NamingKey, OptionValue, RuleId};
+use sieve_rules::{Ban, BanKind, Level, Mesh, NameForm, NamingKey, OptionValue, RuleId};
 use sieve_syntax::language::Language;
 use sieve_syntax::text::{Span, Text};
 
@@ -93,7 +93,7 @@ pub(crate) struct WaiveEntry {
 #[derive(Debug, Clone, PartialEq, Eq)]
 pub struct BanEntry {
     /// What is banned.
-    pub sort: BanSort,
+    pub kind: BanKind,
     /// Its full name.
     pub name: String,
     /// Why.
@@ -104,7 +104,7 @@ pub struct BanEntry {
 
 impl BanEntry {
     pub(super) fn to_ban(&self) -> Ban {
-        Ban { sort: self.sort, name: self.name.clone(), because: self.because.clone() }
+        Ban { kind: self.kind, name: self.name.clone(), because: self.because.clone() }
     }
 }
 

@@ -3,7 +3,7 @@
 use std::collections::BTreeMap;
 
 use regex::RegexBuilder;
-use sieve_rules::{NAMED_SORTS, NameForm, NameStyle, NamingKey, sorts_of};
+use sieve_rules::{NAMED_KINDS, NameForm, NameStyle, NamingKey, kinds_of};
 use sieve_syntax::language::Language;
 use toml::Spanned;
 use toml::de::DeValue;
@@ -43,31 +43,31 @@ impl Reader<'_> {
         key: &Spanned<impl AsRef<str>>,
         value: &Value<'_>,
     ) -> Read<()> {
-        let Some(sort) = NAMED_SORTS.iter().position(|sort| *sort == key.get_ref().as_ref()) else {
+        let Some(kind) = NAMED_KINDS.iter().position(|kind| *kind == key.get_ref().as_ref()) else {
             let languages = Language::ALL.iter().map(|language| language.name()).filter(|_| language.is_none());
-            let known: Vec<&str> = NAMED_SORTS.iter().copied().chain(languages).collect();
+            let known: Vec<&str> = NAMED_KINDS.iter().copied().chain(languages).collect();
             return self.no_key(key, "there is no setting \"naming.", &known);
         };
-        if let Some(language) = language.filter(|language| !sorts_of(*language).contains(&NAMED_SORTS[sort])) {
-            let known = sorts_of(language).join(", ");
+        if let Some(language) = language.filter(|language| !kinds_of(*language).contains(&NAMED_KINDS[kind])) {
+            let known = kinds_of(language).join(", ");
             let message =
-                format!("{} has no names of the sort \"{}\": it has {known}", language.name(), NAMED_SORTS[sort]);
+                format!("{} has no names of the sort \"{}\": it has {known}", language.name(), NAMED_KINDS[kind]);
             return Err(self.error(key.span(), message));
         }
         let form = match value.get_ref() {
             DeValue::Table(_) => self.whole_form(value)?,
             _ => NameForm { styles: self.styles(value)?, ..NameForm::default() },
         };
-        let may_hold_hyphens = NAMED_SORTS[sort] == "file" || language == Some(Language::Shell);
+        let may_hold_hyphens = NAMED_KINDS[kind] == "file" || language == Some(Language::Shell);
         if !may_hold_hyphens && form.styles.contains(&NameStyle::LowerKebab) {
             let message = format!(
                 "the name of a {} cannot hold a hyphen: {} is for files",
-                NAMED_SORTS[sort],
+                NAMED_KINDS[kind],
                 NameStyle::LowerKebab
             );
             return Err(self.error(value.span(), message));
         }
-        forms.insert(NamingKey { language, sort }, self.placed(key, form));
+        forms.insert(NamingKey { language, kind }, self.placed(key, form));
         Ok(())
     }
 

@@ -6,7 +6,7 @@ use std::ops::Range;
 use std::path::Path;
 
 use sieve_rules::catalogue::history::{self, CURRENT, Release};
-use sieve_rules::{BanSort, Level, Mesh, OptionDefault, OptionValue, RuleId, catalogue};
+use sieve_rules::{BanKind, Level, Mesh, OptionDefault, OptionValue, RuleId, catalogue};
 use sieve_syntax::language::Language;
 use sieve_syntax::text::{Span, Text};
 use toml::Spanned;
@@ -132,19 +132,19 @@ impl Reader<'_> {
                 because = Some(self.reason(value)?);
                 continue;
             }
-            let Some(sort) = BanSort::ALL.iter().find(|sort| sort.word() == name) else {
+            let Some(kind) = BanKind::ALL.iter().find(|kind| kind.word() == name) else {
                 return self.no_key(key, "a ban has no \"", &["because", "call", "import", "member"]);
             };
             if banned.is_some() {
                 return Err(self.error(key.span(), "a ban is for one thing; give each its own [[ban]]".to_string()));
             }
-            banned = Some((*sort, self.string(value)?.to_string()));
+            banned = Some((*kind, self.string(value)?.to_string()));
         }
-        let (Some((sort, name)), Some(because)) = (banned, because) else {
+        let (Some((kind, name)), Some(because)) = (banned, because) else {
             let message = "a ban needs one of `import`, `call` and `member`, and a `because`".to_string();
             return Err(self.error(entry.span(), message));
         };
-        Ok(BanEntry { sort, name, because, line: self.line(&entry.span()) })
+        Ok(BanEntry { kind, name, because, line: self.line(&entry.span()) })
     }
 
     fn scope(&self, entry: &Spanned<DeValue<'_>>) -> Read<ScopeEntry> {
@@ -295,19 +295,19 @@ impl Reader<'_> {
         Ok(entry)
     }
 
-    fn option(&self, default: OptionDefault, sort: &str, value: &Spanned<DeValue<'_>>) -> Read<OptionValue> {
+    fn option(&self, default: OptionDefault, kind: &str, value: &Spanned<DeValue<'_>>) -> Read<OptionValue> {
         match default {
             OptionDefault::Flag(_) => Ok(OptionValue::Flag(self.flag(value)?)),
             OptionDefault::Count(_) => {
                 let count = u32::try_from(self.count(value)?);
-                count.map(OptionValue::Count).map_err(|_| self.wrong(value, sort))
+                count.map(OptionValue::Count).map_err(|_| self.wrong(value, kind))
             }
             OptionDefault::Numbers(_) => {
-                let numbers = self.array(value, sort)?.iter().map(|item| self.number(item));
+                let numbers = self.array(value, kind)?.iter().map(|item| self.number(item));
                 Ok(OptionValue::Numbers(numbers.collect::<Read<_>>()?))
             }
             OptionDefault::Words(_) => {
-                let words = self.array(value, sort)?.iter().map(|item| self.string(item).map(str::to_owned));
+                let words = self.array(value, kind)?.iter().map(|item| self.string(item).map(str::to_owned));
                 Ok(OptionValue::Words(words.collect::<Read<_>>()?))
             }
             OptionDefault::Choice(_, all) => {
@@ -316,7 +316,7 @@ impl Reader<'_> {
             }
             OptionDefault::Choices(_, all) => {
                 let choose = |item| self.word(item, "one of its words", all, |word| word).map(str::to_owned);
-                let words = self.array(value, sort)?.iter().map(choose);
+                let words = self.array(value, kind)?.iter().map(choose);
                 Ok(OptionValue::Words(words.collect::<Read<_>>()?))
             }
         }

@@ -2,7 +2,7 @@
 
 use serde_json::{Map, Value, json};
 use sieve_rules::catalogue::history::{self, CURRENT};
-use sieve_rules::{Concern, Level, Mesh, NAMED_SORTS, NameStyle, OptionDefault, OptionFacts, Rule, catalogue};
+use sieve_rules::{Concern, Level, Mesh, NAMED_KINDS, NameStyle, OptionDefault, OptionFacts, Rule, catalogue};
 use sieve_syntax::language::Language;
 
 use super::FILE_NAME;
@@ -107,10 +107,10 @@ fn naming() -> Value {
         "What these names look like.",
     );
     let one = json!({ "anyOf": [style, form] });
-    let mut sorts: Map<String, Value> = NAMED_SORTS.iter().map(|sort| ((*sort).to_string(), one.clone())).collect();
-    let of_language = closed(Value::Object(sorts.clone()), &[], "Names in this language.");
-    sorts.extend(Language::ALL.iter().map(|language| (language.name().to_string(), of_language.clone())));
-    closed(Value::Object(sorts), &[], "What names look like.")
+    let mut kinds: Map<String, Value> = NAMED_KINDS.iter().map(|kind| ((*kind).to_string(), one.clone())).collect();
+    let of_language = closed(Value::Object(kinds.clone()), &[], "Names in this language.");
+    kinds.extend(Language::ALL.iter().map(|language| (language.name().to_string(), of_language.clone())));
+    closed(Value::Object(kinds), &[], "What names look like.")
 }
 
 fn ban() -> Value {

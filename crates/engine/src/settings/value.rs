@@ -51,11 +51,11 @@ impl Reader<'_> {
     pub(super) fn array<'v, 'd>(
         &self,
         value: &'v Spanned<DeValue<'d>>,
-        sort: &str,
+        kind: &str,
     ) -> Read<&'v [Spanned<DeValue<'d>>]> {
         match value.get_ref() {
             DeValue::Array(array) => Ok(array),
-            _ => Err(self.wrong(value, sort)),
+            _ => Err(self.wrong(value, kind)),
         }
     }
 

@@ -46,7 +46,7 @@ impl Bench {
 
     /// Exports a subject for a text in a language.
     pub fn with_subject_in<T>(&self, language: Language, work: impl FnOnce(&Subject<'_>) -> T) -> T {
-        let name = format!("example.{}", language.facts().extensions[0]);
+        let name = format!("example.{}", language.spec().extensions[0]);
         let path = self.folder.path().join(&name);
         work(&Subject {
             shown: Arc::from(name),

@@ -60,7 +60,7 @@ fn text(rule: &Rule, level: Level, values: &[String], screen: &mut Screen) -> an
     let level = styled(level_style(level), level.word());
     screen.line(format!("{}  {level} here  {}", styled(STRONG, rule.name), styled(FAINT, &facts)))?;
     paragraph(rule.what, columns, screen)?;
-    let titles: Vec<&str> = rule.languages.iter().map(|language| language.facts().title).collect();
+    let titles: Vec<&str> = rule.languages.iter().map(|language| language.spec().title).collect();
     let all = rule.languages.len() == Language::ALL.len();
     let languages = if all { "every language".to_string() } else { titles.join(", ") };
     screen.line(styled(FAINT, &format!("{:INDENT$}in {languages}", "")))?;
@@ -115,7 +115,7 @@ fn beside_code(rule: &Rule) -> Option<(&'static str, &'static str)> {
 }
 
 fn comment(rule: &Rule) -> &'static str {
-    rule.examples[0].language.facts().line_comment
+    rule.examples[0].language.spec().line_comment
 }
 
 fn heading(text: &str, screen: &mut Screen) -> anyhow::Result<()> {
@@ -165,7 +165,7 @@ fn places(wrong: &Wrong) -> impl Iterator<Item = (usize, usize)> + '_ {
 pub fn markdown(rule: &Rule) -> String {
     let mut page = format!("# {}\n\n{}.\n\n", rule.name, capitalised(rule.what));
     let fix = rule.fix.map_or("none", |fix| fix.word());
-    let languages: Vec<&str> = rule.languages.iter().map(|language| language.facts().title).collect();
+    let languages: Vec<&str> = rule.languages.iter().map(|language| language.spec().title).collect();
     page += "| concern | level | mesh | certainty | fix | languages |\n|---|---|---|---|---|---|\n";
     page += &format!(
         "| {} | {} | {} | {} | {fix} | {} |\n\n",
@@ -210,7 +210,7 @@ pub fn markdown(rule: &Rule) -> String {
 /// What is wrong and what is right in one language.
 fn examples_in(rule: &Rule, examples: &Examples) -> String {
     let language = examples.language;
-    let title = beside_code(rule).map_or(language.facts().title, |(title, _)| title);
+    let title = beside_code(rule).map_or(language.spec().title, |(title, _)| title);
     let mut part = format!("## Wrong in {title}\n\n");
     for wrong in examples.wrong {
         let places: Vec<String> = wrong.at.iter().map(|at| format!("`{at}`")).collect();

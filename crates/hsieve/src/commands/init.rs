@@ -79,8 +79,8 @@ fn saw(habits: &Habits, outcome: &Outcome, screen: &mut Screen) -> anyhow::Resul
     for habit in habits.name_styles() {
         let share = habit.with * 100 / habit.all.max(1);
         let names = counted(habit.all, "name tells", "names tell");
-        let sort = format!("{} {}", habit.language.name(), habit.sort);
-        row("names", format!("{sort:<22} {} {share} %, {names}", habit.style))?;
+        let kind = format!("{} {}", habit.language.name(), habit.kind);
+        row("names", format!("{kind:<22} {} {share} %, {names}", habit.style))?;
     }
     for (cause, count) in &outcome.left_out {
         row("left out", format!("{} {}", counted(*count, "file", "files"), cause.describe()))?;

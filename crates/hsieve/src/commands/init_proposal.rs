@@ -81,7 +81,7 @@ fn naming(habits: &Habits) -> String {
     let mut text = String::new();
     let mut last = None;
     for habit in habits.name_styles() {
-        if default_styles(habit.language, habit.sort).contains(&habit.style) {
+        if default_styles(habit.language, habit.kind).contains(&habit.style) {
             continue;
         }
         if last != Some(habit.language) {
@@ -89,7 +89,7 @@ fn naming(habits: &Habits) -> String {
             last = Some(habit.language);
         }
         let told = share(habit.with, habit.all, "names with a style of their own");
-        text += &format!("{} = \"{}\"  # {told}\n", habit.sort, habit.style);
+        text += &format!("{} = \"{}\"  # {told}\n", habit.kind, habit.style);
     }
     text
 }
@@ -134,7 +134,7 @@ fn editor(habits: &Habits) -> String {
         text += &format!("end_of_line = {ending}\n");
     }
     for language in habits.languages.keys() {
-        let endings = language.facts().extensions.join(",");
+        let endings = language.spec().extensions.join(",");
         let pattern = if endings.contains(',') { format!("[*.{{{endings}}}]") } else { format!("[*.{endings}]") };
         text += &format!("\n{pattern}\n");
         text += &match most(&habits.indents) {

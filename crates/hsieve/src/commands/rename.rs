@@ -5,7 +5,7 @@ use std::path::Path;
 use sieve_engine::files;
 use sieve_engine::fix::FixingRun;
 use sieve_engine::project::{Project, absolute};
-use sieve_engine::rename::{self, CannotRename, Plan, Wish};
+use sieve_engine::rename::{self, CannotRename, Plan, RenameRequest};
 use sieve_engine::run::{Request, Unwatched, Wants};
 use sieve_engine::settings::{Overrides, SettingsTree};
 use sieve_syntax::text::Place;
@@ -41,7 +41,7 @@ pub fn run(arguments: &RenameArguments, screen: &mut Screen) -> anyhow::Result<S
     };
     let path = absolute(&project.folder, Path::new(name));
     files::read(&path)?;
-    let wish = Wish {
+    let asked = RenameRequest {
         path: &path,
         place,
         new: &arguments.new,
@@ -50,7 +50,7 @@ pub fn run(arguments: &RenameArguments, screen: &mut Screen) -> anyhow::Result<S
         mentions: arguments.mentions,
         with_file: arguments.with_file,
     };
-    let plan = match rename::plan(&request, &wish) {
+    let plan = match rename::plan(&request, &asked) {
         Ok(plan) => plan,
         Err(CannotRename::File(error)) => return Err(error.into()),
         Err(CannotRename::Settings(error)) => return Err(shown(&project, error).into()),
@@ -126,8 +126,8 @@ fn report(
         );
         screen.line(format!("{count} \"{}\" (--mentions changes them too)", safe(&plan.old)))?;
         for mention in plan.mentions.iter().take(SHOWN_MENTIONS) {
-            let sort = if mention.in_comment { "comment" } else { "text" };
-            screen.line(format!("  {sort:<8}{}", safe(&mention.shown)))?;
+            let kind = if mention.in_comment { "comment" } else { "text" };
+            screen.line(format!("  {kind:<8}{}", safe(&mention.shown)))?;
         }
         if plan.mentions.len() > SHOWN_MENTIONS {
             screen.line(styled(FAINT, &format!("  and {} more", plan.mentions.len() - SHOWN_MENTIONS)))?;

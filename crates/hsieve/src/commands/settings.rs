@@ -9,7 +9,7 @@ use sieve_engine::settings::{
     Effective, FILE_NAME, Overrides, SettingsTree, Source, Sourced, level_by_default, schema,
 };
 use sieve_rules::catalogue::history::CURRENT;
-use sieve_rules::{Concern, Level, Mesh, NAMED_SORTS, NameForm, NamingKey, Rule, catalogue, default_styles};
+use sieve_rules::{Concern, Level, Mesh, NAMED_KINDS, NameForm, NamingKey, Rule, catalogue, default_styles};
 use sieve_syntax::language::Language;
 
 use super::settings_change;
@@ -140,7 +140,7 @@ impl View<'_> {
         screen.line(styled(STRONG, "names"))?;
         for (key, form) in shown {
             let by_default = key.language.map_or_else(NameForm::default, |language| {
-                NameForm::of(default_styles(language, NAMED_SORTS[key.sort]))
+                NameForm::of(default_styles(language, NAMED_KINDS[key.kind]))
             });
             let value = safe(&form.value.to_string()).to_string();
             self.row(&format!("naming.{key}"), &value, &by_default.to_string(), &form.source, screen)?;
@@ -155,7 +155,7 @@ impl View<'_> {
                 screen.line(styled(STRONG, "bans"))?;
             }
             let because = styled(FAINT, &format!("because {}", safe(&ban.because)));
-            screen.line(format!("* {:<NAME$} {}  {because}", ban.sort.word(), safe(&ban.name)))?;
+            screen.line(format!("* {:<NAME$} {}  {because}", ban.kind.word(), safe(&ban.name)))?;
         }
         Ok(())
     }

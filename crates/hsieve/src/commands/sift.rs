@@ -117,8 +117,8 @@ fn density_before(arguments: &SiftArguments, setup: &Setup, outcome: &Outcome, f
     if is_part || common.quiet {
         return None;
     }
-    let sort = format!("{:?} {:?} {:?} {}", setup.paths, common.mesh, common.settings, arguments.counting.no_baseline);
-    last_run::exchange(&setup.project, &sort, outcome.density()?)
+    let kind = format!("{:?} {:?} {:?} {}", setup.paths, common.mesh, common.settings, arguments.counting.no_baseline);
+    last_run::exchange(&setup.project, &kind, outcome.density()?)
 }
 
 /// Puts what comes on standard input in the place of the file that it could be, so that it is sifted like any other.

@@ -23,7 +23,7 @@ pub fn run(arguments: &TreeArguments, screen: &mut Screen) -> anyhow::Result<Sta
     let bytes = files::read(Path::new(path))?;
     let settings = settings_here()?;
     let Some(language) = sieve_engine::discover::language_of_name(path, &bytes, &settings) else {
-        let known: Vec<&str> = Language::ALL.iter().map(|language| language.facts().title).collect();
+        let known: Vec<&str> = Language::ALL.iter().map(|language| language.spec().title).collect();
         return usage(format!("{path}: the language of this file is not known; there are: {}", known.join(", ")));
     };
     let text = language.decode(bytes).map_err(|error| anyhow::anyhow!("{path}: the file {error}"))?;

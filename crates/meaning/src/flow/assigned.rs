@@ -5,7 +5,7 @@
 
 use sieve_syntax::tree::{NodeId, NodeRef, Tree};
 
-use super::graph::{BlockId, Event, Graph, Way};
+use super::graph::{BlockId, EdgeKind, Event, Graph};
 use super::variables::{Bound, Variables};
 use crate::names::BindingId;
 
@@ -101,12 +101,12 @@ impl States<'_> {
             row.extend_from_slice(self.row(block));
             graph.events(block).iter().for_each(|event| self.step(&mut row, *event));
             for edge in graph.edges(block) {
-                if edge.way == Way::Unlikely {
+                if edge.edge == EdgeKind::Unlikely {
                     continue;
                 }
                 let mut changed = false;
                 for (word, state) in row.iter().enumerate() {
-                    let brought = self.on_way(*state, edge.way, word, tree);
+                    let brought = self.on_way(*state, edge.edge, word, tree);
                     changed |= self.row_mut(edge.to)[word].join(brought);
                 }
                 if changed && !std::mem::replace(&mut is_open[edge.to.index()], true) {
@@ -141,8 +141,8 @@ impl States<'_> {
 
     /// How the variables of a word are at the end of a way. A doubtful way casts doubt only on what the statement that it leads
     /// past would have set.
-    fn on_way(&self, state: State, way: Way, word: usize, tree: &Tree) -> State {
-        let Way::Doubtful(statement) = way else { return state };
+    fn on_way(&self, state: State, edge: EdgeKind, word: usize, tree: &Tree) -> State {
+        let EdgeKind::Doubtful(statement) = edge else { return state };
         let end = tree.node(statement).end();
         let of_word = self.own[word * 64..].iter().take(64).enumerate();
         let open = of_word.filter(|(bit, _)| state.unset & (1 << bit) != 0);

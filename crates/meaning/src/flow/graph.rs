@@ -29,7 +29,7 @@ pub(super) enum Event {
 
 /// How much is known of a way between two blocks.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
-pub(super) enum Way {
+pub(super) enum EdgeKind {
     /// The code can go it, as far as it shows.
     Open,
     /// Whoever wrote this statement may know that it is never taken: a loop that always has a round, choices that are all there are.
@@ -43,7 +43,7 @@ pub(super) enum Way {
 #[derive(Debug, Clone, Copy)]
 pub(super) struct Edge {
     pub(super) to: BlockId,
-    pub(super) way: Way,
+    pub(super) edge: EdgeKind,
 }
 
 #[derive(Debug, Default)]
@@ -80,8 +80,8 @@ impl Graph {
         self.events.push(event);
     }
 
-    pub(super) fn connect(&mut self, from: BlockId, to: BlockId, way: Way) {
-        self.blocks[from.index()].edges.push(Edge { to, way });
+    pub(super) fn connect(&mut self, from: BlockId, to: BlockId, edge: EdgeKind) {
+        self.blocks[from.index()].edges.push(Edge { to, edge });
         self.blocks[to.index()].is_entered = true;
     }
 

@@ -7,7 +7,7 @@ use rustc_hash::FxHashMap;
 use sieve_syntax::language::Language;
 use sieve_syntax::tree::{Kind, NodeId, NodeRef, Role, TokenKind, Tree};
 
-use crate::names::{Binding, BindingId, DeclarationSort, Names, Resolution, ScopeId, ScopeSort, Unknown};
+use crate::names::{Binding, BindingId, DeclarationKind, Names, Resolution, ScopeId, ScopeKind, Unknown};
 
 /// What happens to a variable at a node.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
@@ -90,14 +90,14 @@ pub(super) fn variables_of(language: Language, tree: &Tree, names: &Names) -> Va
         let variable = variables.all.len() as u32;
         let handed_out = |node: &NodeId| {
             let mut here = binding.declarations.iter().filter(|one| one.node == *node);
-            here.any(|one| !matches!(one.sort, DeclarationSort::Update | DeclarationSort::Deletion))
+            here.any(|one| !matches!(one.kind, DeclarationKind::Update | DeclarationKind::Deletion))
         };
         for node in uses.iter().filter(|node| !handed_out(node)) {
             variables.at.insert(*node, At { variable, uses: true, binds: None });
         }
         let mut bound_at = Vec::new();
         for declaration in &binding.declarations {
-            let bound = if declaration.sort == DeclarationSort::Deletion { Bound::Unset } else { Bound::Set };
+            let bound = if declaration.kind == DeclarationKind::Deletion { Bound::Unset } else { Bound::Set };
             if bound == Bound::Set {
                 bound_at.push(declaration.node);
             }
@@ -125,8 +125,8 @@ fn function_around(names: &Names, scope: ScopeId) -> ScopeId {
     let mut scope = scope;
     loop {
         let here = names.scope(scope);
-        match (here.sort, here.parent) {
-            (ScopeSort::File | ScopeSort::Function, _) | (_, None) => return scope,
+        match (here.kind, here.parent) {
+            (ScopeKind::File | ScopeKind::Function, _) | (_, None) => return scope,
             (_, Some(parent)) => scope = parent,
         }
     }
@@ -135,23 +135,23 @@ fn function_around(names: &Names, scope: ScopeId) -> ScopeId {
 /// Whether the names of a binding's scope are all in the code, and it gets its value while its own code runs.
 fn may_matter(tree: &Tree, names: &Names, binding: &Binding, is_late: bool) -> bool {
     let scope = names.scope(binding.scope);
-    let runs_here = match scope.sort {
-        ScopeSort::File | ScopeSort::Function => true,
-        ScopeSort::Block => is_late,
+    let runs_here = match scope.kind {
+        ScopeKind::File | ScopeKind::Function => true,
+        ScopeKind::Block => is_late,
         _ => false,
     };
     let is_known = scope.may_bind.is_none_or(|reason| reason == Unknown::OtherFile);
-    let sorts = || binding.declarations.iter().map(|declaration| declaration.sort);
+    let kinds = || binding.declarations.iter().map(|declaration| declaration.kind);
     let own = if is_late {
         binding.declarations.len() == 1 && binding.declarations.iter().all(|one| is_late_declaration(tree, one.node))
     } else {
-        !sorts().any(|sort| {
+        !kinds().any(|kind| {
             matches!(
-                sort,
-                DeclarationSort::Parameter
-                    | DeclarationSort::Elsewhere
-                    | DeclarationSort::TypeParameter
-                    | DeclarationSort::Annotation
+                kind,
+                DeclarationKind::Parameter
+                    | DeclarationKind::Elsewhere
+                    | DeclarationKind::TypeParameter
+                    | DeclarationKind::Annotation
             )
         })
     };
@@ -213,21 +213,21 @@ fn is_declared_first(tree: &Tree, binding: &Binding, uses: &[NodeId]) -> bool {
 
 /// Whether the first place that gives a value always runs, and everything that reads is after it.
 fn is_set_first(tree: &Tree, binding: &Binding, uses: &[NodeId]) -> bool {
-    if binding.declarations.iter().any(|one| one.sort == DeclarationSort::Deletion) {
+    if binding.declarations.iter().any(|one| one.kind == DeclarationKind::Deletion) {
         return false;
     }
-    if binding.declarations.iter().all(|one| one.sort == DeclarationSort::CaughtException) {
+    if binding.declarations.iter().all(|one| one.kind == DeclarationKind::CaughtException) {
         let handlers: Vec<_> = binding.declarations.iter().filter_map(|one| tree.node(one.node).parent()).collect();
         return uses.iter().all(|node| handlers.iter().any(|handler| handler.holds(*node)));
     }
-    let first = binding.declarations.iter().filter_map(|one| always_set_from(tree, one.node, one.sort)).min();
-    let loses = binding.declarations.iter().any(|one| one.sort == DeclarationSort::CaughtException);
+    let first = binding.declarations.iter().filter_map(|one| always_set_from(tree, one.node, one.kind)).min();
+    let loses = binding.declarations.iter().any(|one| one.kind == DeclarationKind::CaughtException);
     !loses && first.is_some_and(|from| uses.iter().all(|node| *node >= from))
 }
 
 /// The node from which on a declaration that always runs has taken effect.
-fn always_set_from(tree: &Tree, node: NodeId, sort: DeclarationSort) -> Option<NodeId> {
-    if matches!(sort, DeclarationSort::NamedExpression | DeclarationSort::LoopTarget | DeclarationSort::Pattern) {
+fn always_set_from(tree: &Tree, node: NodeId, kind: DeclarationKind) -> Option<NodeId> {
+    if matches!(kind, DeclarationKind::NamedExpression | DeclarationKind::LoopTarget | DeclarationKind::Pattern) {
         return None;
     }
     let name = tree.node(node);

@@ -9,7 +9,7 @@ mod scope;
 
 use sieve_syntax::tree::{Kind, NodeRef, Role, TokenKind};
 
-use crate::names::{Collector, DeclarationSort, ScopeId, ScopeSort, Unknown};
+use crate::names::{Collector, DeclarationKind, ScopeId, ScopeKind, Unknown};
 
 /// Walks the tree once. `typed`: declarations of types elsewhere in the project may bring names.
 pub(crate) fn collect<'t>(collector: &mut Collector<'t>, typed: bool) {
@@ -90,9 +90,9 @@ fn on_name<'t>(collector: &mut Collector<'t>, node: NodeRef<'t>) {
         | (Kind::Export, Role::Name) => {}
         (Kind::ExportItem, _) => module::on_exported(collector, node, parent),
         (Kind::Member, Role::Object) if is_path_of_other_module(parent) => {}
-        (Kind::Parameter, Role::Name) => bind(collector, node, DeclarationSort::Parameter),
-        (Kind::TypeParameter, Role::Name) => bind(collector, node, DeclarationSort::TypeParameter),
-        (Kind::Catch, Role::Name) => bind(collector, node, DeclarationSort::CaughtException),
+        (Kind::Parameter, Role::Name) => bind(collector, node, DeclarationKind::Parameter),
+        (Kind::TypeParameter, Role::Name) => bind(collector, node, DeclarationKind::TypeParameter),
+        (Kind::Catch, Role::Name) => bind(collector, node, DeclarationKind::CaughtException),
         (Kind::CapturePattern | Kind::StarPattern, Role::Name) => on_capture(collector, node),
         (Kind::Assignment | Kind::AnnotatedAssignment, Role::Target) => on_target(collector, node, parent),
         (Kind::CompoundAssignment | Kind::Update, Role::Target | Role::Operand) => on_update(collector, node, parent),
@@ -104,8 +104,8 @@ fn on_name<'t>(collector: &mut Collector<'t>, node: NodeRef<'t>) {
     }
 }
 
-fn bind<'t>(collector: &mut Collector<'t>, node: NodeRef<'t>, sort: DeclarationSort) {
-    collector.bind(collector.current(), collector.node_text(node), node, sort);
+fn bind<'t>(collector: &mut Collector<'t>, node: NodeRef<'t>, kind: DeclarationKind) {
+    collector.bind(collector.current(), collector.node_text(node), node, kind);
 }
 
 /// `import("quays").north.depth`: the path leads through another module.
@@ -133,9 +133,9 @@ fn on_capture<'t>(collector: &mut Collector<'t>, node: NodeRef<'t>) {
     };
     let Some(holder) = node.ancestors().find(|node| !pattern(node)) else { return };
     match holder.kind() {
-        Kind::Parameter => bind(collector, node, DeclarationSort::Parameter),
-        Kind::Assignment | Kind::AnnotatedAssignment => declare(collector, node, holder, DeclarationSort::Unpacking),
-        _ => bind(collector, node, DeclarationSort::Unpacking),
+        Kind::Parameter => bind(collector, node, DeclarationKind::Parameter),
+        Kind::Assignment | Kind::AnnotatedAssignment => declare(collector, node, holder, DeclarationKind::Unpacking),
+        _ => bind(collector, node, DeclarationKind::Unpacking),
     }
 }
 
@@ -149,24 +149,24 @@ fn on_target<'t>(collector: &mut Collector<'t>, node: NodeRef<'t>, assignment: N
         }
         return;
     }
-    declare(collector, node, assignment, DeclarationSort::Assignment);
+    declare(collector, node, assignment, DeclarationKind::Assignment);
 }
 
 /// `var` belongs to the function, the others to their block.
-fn declare<'t>(collector: &mut Collector<'t>, node: NodeRef<'t>, assignment: NodeRef<'t>, sort: DeclarationSort) {
+fn declare<'t>(collector: &mut Collector<'t>, node: NodeRef<'t>, assignment: NodeRef<'t>, kind: DeclarationKind) {
     let Some(declaration) = assignment.parent() else { return };
     let in_loop = declaration.role() == Role::Target;
-    let sort = if in_loop && sort == DeclarationSort::Assignment { DeclarationSort::LoopTarget } else { sort };
+    let kind = if in_loop && kind == DeclarationKind::Assignment { DeclarationKind::LoopTarget } else { kind };
     let current = collector.current();
     let scope = match declaration.first_token_kind() {
         TokenKind::Var => {
-            collector.nearest(current, |sort| !matches!(sort, ScopeSort::Block | ScopeSort::TypeParameters))
+            collector.nearest(current, |kind| !matches!(kind, ScopeKind::Block | ScopeKind::TypeParameters))
         }
         _ => None,
     };
     let scope = scope.unwrap_or(current);
     let name = collector.node_text(node);
-    collector.bind(scope, name, node, sort);
+    collector.bind(scope, name, node, kind);
     if module::is_handed_out(declaration) || scope::is_ambient(collector, declaration) {
         collector.use_text(scope, name, node, node.span(), None);
     }

@@ -3,7 +3,7 @@
 use sieve_syntax::tree::{Kind, NodeId, NodeRef, Role, TokenKind};
 
 use super::FILE;
-use crate::names::{Collector, DeclarationSort, Unknown};
+use crate::names::{Collector, DeclarationKind, Unknown};
 
 /// Functions that tags are turned into calls of, if the build says so.
 const TAG_FUNCTIONS: &[&str] = &["React", "h", "jsx", "Fragment"];
@@ -84,7 +84,7 @@ pub(super) fn on_import<'t>(collector: &mut Collector<'t>, node: NodeRef<'t>) {
     for item in node.children_in(Role::Item) {
         let bound = item.child(Role::Alias).or_else(|| item.child(Role::Name));
         if let Some(bound) = bound {
-            collector.bind(scope, collector.node_text(bound), item, DeclarationSort::Import);
+            collector.bind(scope, collector.node_text(bound), item, DeclarationKind::Import);
         }
     }
 }
@@ -94,7 +94,7 @@ pub(super) fn on_import_assignment<'t>(collector: &mut Collector<'t>, node: Node
     let Some(name) = node.child(Role::Name) else { return };
     let scope = collector.current();
     let text = collector.node_text(name);
-    collector.bind(scope, text, node, DeclarationSort::Import);
+    collector.bind(scope, text, node, DeclarationKind::Import);
     if is_handed_out(node) {
         collector.use_text(scope, text, name, name.span(), None);
     }

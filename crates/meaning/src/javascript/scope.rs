@@ -3,15 +3,15 @@
 use sieve_syntax::tree::{Kind, NodeRef, Role, TokenKind};
 
 use super::module;
-use crate::names::{Collector, DeclarationSort, ScopeId, ScopeSort, Unknown};
+use crate::names::{Collector, DeclarationKind, ScopeId, ScopeKind, Unknown};
 
 /// A function or method. A declared one binds its name around it; parameters, result and body have a scope of their own.
 pub(super) fn on_function<'t>(collector: &mut Collector<'t>, node: NodeRef<'t>) {
     let around = collector.current();
     if is_declared(node) {
-        bind_name(collector, around, node, DeclarationSort::Function);
+        bind_name(collector, around, node, DeclarationKind::Function);
     }
-    let scope = collector.open_scope(ScopeSort::Function, node, around);
+    let scope = collector.open_scope(ScopeKind::Function, node, around);
     for role in [Role::Body, Role::Returns, Role::Parameters, Role::TypeParameters] {
         if let Some(part) = node.child(role) {
             collector.enter_at(part, scope);
@@ -54,44 +54,44 @@ pub(super) fn last_name(node: NodeRef<'_>) -> Option<NodeRef<'_>> {
 
 /// A function as an expression: its own name is seen only in it.
 pub(super) fn on_lambda<'t>(collector: &mut Collector<'t>, node: NodeRef<'t>) {
-    let scope = collector.open_scope(ScopeSort::Function, node, collector.current());
+    let scope = collector.open_scope(ScopeKind::Function, node, collector.current());
     collector.enter(node, scope);
-    bind_name(collector, scope, node, DeclarationSort::Function);
+    bind_name(collector, scope, node, DeclarationKind::Function);
 }
 
 /// A class binds its name around it, or, as an expression, in it.
 pub(super) fn on_class<'t>(collector: &mut Collector<'t>, node: NodeRef<'t>) {
     let around = collector.current();
     if node.kind() == Kind::Class {
-        bind_name(collector, around, node, DeclarationSort::Class);
+        bind_name(collector, around, node, DeclarationKind::Class);
         if node.child(Role::TypeParameters).is_none() {
             return;
         }
     }
-    let scope = collector.open_scope(ScopeSort::TypeParameters, node, around);
+    let scope = collector.open_scope(ScopeKind::TypeParameters, node, around);
     collector.enter(node, scope);
     if node.kind() == Kind::ClassExpression {
-        bind_name(collector, scope, node, DeclarationSort::Class);
+        bind_name(collector, scope, node, DeclarationKind::Class);
     }
 }
 
 /// An interface or the name of a type.
 pub(super) fn on_type<'t>(collector: &mut Collector<'t>, node: NodeRef<'t>) {
     let around = collector.current();
-    bind_name(collector, around, node, DeclarationSort::TypeAlias);
-    let scope = collector.open_scope(ScopeSort::TypeParameters, node, around);
+    bind_name(collector, around, node, DeclarationKind::TypeAlias);
+    let scope = collector.open_scope(ScopeKind::TypeParameters, node, around);
     collector.enter(node, scope);
 }
 
 /// The members of an enumeration see each other by their names.
 pub(super) fn on_enum<'t>(collector: &mut Collector<'t>, node: NodeRef<'t>) {
     let around = collector.current();
-    bind_name(collector, around, node, DeclarationSort::Class);
-    let scope = collector.open_scope(ScopeSort::Block, node, around);
+    bind_name(collector, around, node, DeclarationKind::Class);
+    let scope = collector.open_scope(ScopeKind::Block, node, around);
     collector.enter(node, scope);
     for member in node.child(Role::Body).into_iter().flat_map(|body| body.children()) {
         if let Some(name) = member.child(Role::Name).filter(|name| name.kind() == Kind::PropertyName) {
-            collector.bind(scope, collector.node_text(name), name, DeclarationSort::Parameter);
+            collector.bind(scope, collector.node_text(name), name, DeclarationKind::Parameter);
         }
     }
 }
@@ -104,10 +104,10 @@ pub(super) fn on_namespace<'t>(collector: &mut Collector<'t>, node: NodeRef<'t>)
         first = Some(object);
     }
     if let Some(name) = first.filter(|name| name.kind() == Kind::Name) {
-        collector.bind(around, collector.node_text(name), name, DeclarationSort::Class);
-        hand_out(collector, around, node, name);
+        collector.bind(around, collector.node_text(name), name, DeclarationKind::Class);
+        collect_exports(collector, around, node, name);
     }
-    let scope = collector.open_scope(ScopeSort::Block, node, around);
+    let scope = collector.open_scope(ScopeKind::Block, node, around);
     collector.mark_may_use(scope, Unknown::OtherFile);
     // Several namespaces of one name, here or in other files, share what they export.
     collector.mark_may_bind(scope, Unknown::OtherFile);
@@ -117,7 +117,7 @@ pub(super) fn on_namespace<'t>(collector: &mut Collector<'t>, node: NodeRef<'t>)
 }
 
 pub(super) fn on_static_block<'t>(collector: &mut Collector<'t>, node: NodeRef<'t>) {
-    let scope = collector.open_scope(ScopeSort::Function, node, collector.current());
+    let scope = collector.open_scope(ScopeKind::Function, node, collector.current());
     collector.enter(node, scope);
 }
 
@@ -144,13 +144,13 @@ pub(super) fn on_block<'t>(collector: &mut Collector<'t>, node: NodeRef<'t>) {
 }
 
 pub(super) fn enter_block<'t>(collector: &mut Collector<'t>, node: NodeRef<'t>) {
-    let scope = collector.open_scope(ScopeSort::Block, node, collector.current());
+    let scope = collector.open_scope(ScopeKind::Block, node, collector.current());
     collector.enter(node, scope);
 }
 
 /// All cases of a choice share one scope.
 pub(super) fn on_match<'t>(collector: &mut Collector<'t>, node: NodeRef<'t>) {
-    let scope = collector.open_scope(ScopeSort::Block, node, collector.current());
+    let scope = collector.open_scope(ScopeKind::Block, node, collector.current());
     let cases: Vec<NodeRef<'t>> = node.children_in(Role::Case).collect();
     for case in cases.into_iter().rev() {
         collector.enter_at(case, scope);
@@ -159,19 +159,19 @@ pub(super) fn on_match<'t>(collector: &mut Collector<'t>, node: NodeRef<'t>) {
 
 /// A type that binds names for its own parts.
 pub(super) fn enter_type<'t>(collector: &mut Collector<'t>, node: NodeRef<'t>) {
-    let scope = collector.open_scope(ScopeSort::TypeParameters, node, collector.current());
+    let scope = collector.open_scope(ScopeKind::TypeParameters, node, collector.current());
     collector.enter(node, scope);
 }
 
-fn bind_name<'t>(collector: &mut Collector<'t>, scope: ScopeId, node: NodeRef<'t>, sort: DeclarationSort) {
+fn bind_name<'t>(collector: &mut Collector<'t>, scope: ScopeId, node: NodeRef<'t>, kind: DeclarationKind) {
     if let Some(name) = node.child(Role::Name).filter(|name| name.kind() == Kind::Name) {
-        collector.bind(scope, collector.node_text(name), name, sort);
-        hand_out(collector, scope, node, name);
+        collector.bind(scope, collector.node_text(name), name, kind);
+        collect_exports(collector, scope, node, name);
     }
 }
 
 /// What is exported to other modules, or declared for them, counts as used.
-fn hand_out<'t>(collector: &mut Collector<'t>, scope: ScopeId, node: NodeRef<'t>, name: NodeRef<'t>) {
+fn collect_exports<'t>(collector: &mut Collector<'t>, scope: ScopeId, node: NodeRef<'t>, name: NodeRef<'t>) {
     if module::is_handed_out(node) || is_ambient(collector, node) {
         collector.use_text(scope, collector.node_text(name), name, name.span(), None);
     }

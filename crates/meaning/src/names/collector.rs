@@ -6,7 +6,7 @@ use sieve_syntax::tree::{NodeId, NodeRef, Tree};
 
 use super::symbol::{Symbol, Symbols};
 use super::{
-    Binding, BindingId, Declaration, DeclarationSort, Exports, Reference, Resolution, Scope, ScopeId, ScopeSort,
+    Binding, BindingId, Declaration, DeclarationKind, Exports, Reference, Resolution, Scope, ScopeId, ScopeKind,
     Unknown,
 };
 
@@ -36,7 +36,7 @@ pub(crate) struct Collector<'t> {
 impl<'t> Collector<'t> {
     pub(crate) fn new(text: &'t Text, tree: &'t Tree) -> Collector<'t> {
         let broken = (!tree.faults().is_empty()).then_some(Unknown::BrokenSyntax);
-        let file = Scope { sort: ScopeSort::File, node: NodeId::ROOT, parent: None, may_bind: broken, may_use: broken };
+        let file = Scope { kind: ScopeKind::File, node: NodeId::ROOT, parent: None, may_bind: broken, may_use: broken };
         Collector {
             text,
             tree,
@@ -101,8 +101,8 @@ impl<'t> Collector<'t> {
 
     // Scopes.
 
-    pub(crate) fn open_scope(&mut self, sort: ScopeSort, node: NodeRef<'t>, parent: ScopeId) -> ScopeId {
-        self.scopes.push(Scope { sort, node: node.id(), parent: Some(parent), may_bind: None, may_use: None });
+    pub(crate) fn open_scope(&mut self, kind: ScopeKind, node: NodeRef<'t>, parent: ScopeId) -> ScopeId {
+        self.scopes.push(Scope { kind, node: node.id(), parent: Some(parent), may_bind: None, may_use: None });
         ScopeId(self.scopes.len() as u32 - 1)
     }
 
@@ -149,10 +149,10 @@ impl<'t> Collector<'t> {
     }
 
     /// The nearest scope from `scope` outwards that is of a sort.
-    pub(crate) fn nearest(&self, scope: ScopeId, wanted: impl Fn(ScopeSort) -> bool) -> Option<ScopeId> {
+    pub(crate) fn nearest(&self, scope: ScopeId, wanted: impl Fn(ScopeKind) -> bool) -> Option<ScopeId> {
         let mut next = Some(scope);
         while let Some(id) = next {
-            if wanted(self.scope(id).sort) {
+            if wanted(self.scope(id).kind) {
                 return Some(id);
             }
             next = self.scope(id).parent;
@@ -173,7 +173,7 @@ impl<'t> Collector<'t> {
         self.text.slice(node.span())
     }
 
-    pub(crate) fn bind(&mut self, scope: ScopeId, name: &'t str, node: NodeRef<'t>, sort: DeclarationSort) {
+    pub(crate) fn bind(&mut self, scope: ScopeId, name: &'t str, node: NodeRef<'t>, kind: DeclarationKind) {
         let symbol = self.symbols.intern(name);
         let scope = self.elsewhere.get(&(scope, symbol)).copied().unwrap_or(scope);
         let next = BindingId(self.bindings.len() as u32);
@@ -181,7 +181,7 @@ impl<'t> Collector<'t> {
         if binding == next {
             self.bindings.push(Binding { name: symbol, scope, declarations: Vec::new(), uses: 0, writes: 0 });
         }
-        self.bindings[binding.0 as usize].declarations.push(Declaration { node: node.id(), sort });
+        self.bindings[binding.0 as usize].declarations.push(Declaration { node: node.id(), kind });
     }
 
     /// A use of a name at its own node, in the scope of the walk.

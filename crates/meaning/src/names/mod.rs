@@ -28,7 +28,7 @@ pub struct BindingId(u32);
 
 /// What a scope belongs to, which decides who sees its names.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
-pub enum ScopeSort {
+pub enum ScopeKind {
     /// The whole file.
     File,
     /// A class: its names are seen only directly in it.
@@ -47,7 +47,7 @@ pub enum ScopeSort {
 #[derive(Debug)]
 pub struct Scope {
     /// What it belongs to.
-    pub sort: ScopeSort,
+    pub kind: ScopeKind,
     /// The node that opens it.
     pub node: NodeId,
     /// The scope around it.
@@ -79,13 +79,13 @@ pub struct Declaration {
     /// The node of the name.
     pub node: NodeId,
     /// How it is bound.
-    pub sort: DeclarationSort,
+    pub kind: DeclarationKind,
 }
 
 /// How a place binds a name.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
 #[expect(missing_docs, reason = "the names are the field's own words")]
-pub enum DeclarationSort {
+pub enum DeclarationKind {
     Parameter,
     TypeParameter,
     Function,

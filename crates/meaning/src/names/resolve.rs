@@ -4,7 +4,7 @@ use rustc_hash::FxHashSet;
 
 use super::symbol::Symbol;
 use super::{
-    BindingId, Collector, Declaration, DeclarationSort, Names, Reference, Resolution, Scope, ScopeId, ScopeSort,
+    BindingId, Collector, Declaration, DeclarationKind, Names, Reference, Resolution, Scope, ScopeId, ScopeKind,
     Unknown,
 };
 use sieve_syntax::tree::Kind;
@@ -80,7 +80,7 @@ pub(crate) fn resolve(
 fn behind_class(collector: &Collector<'_>, reference: &Reference, found: BindingId) -> Option<BindingId> {
     let scope = collector.bindings[found.0 as usize].scope;
     let class = collector.scope(scope);
-    let parent = class.parent.filter(|_| class.sort == ScopeSort::Class)?;
+    let parent = class.parent.filter(|_| class.kind == ScopeKind::Class)?;
     find_from(collector, reference, parent)
 }
 
@@ -89,7 +89,7 @@ fn behind_class(collector: &Collector<'_>, reference: &Reference, found: Binding
 fn of_another_sort(collector: &Collector<'_>, reference: &Reference, found: BindingId) -> Option<BindingId> {
     let binding = &collector.bindings[found.0 as usize];
     let is_type = |declaration: &Declaration| {
-        matches!(declaration.sort, DeclarationSort::TypeParameter | DeclarationSort::TypeAlias)
+        matches!(declaration.kind, DeclarationKind::TypeParameter | DeclarationKind::TypeAlias)
     };
     let parent = collector.scope(binding.scope).parent?;
     let for_type = || {
@@ -110,12 +110,12 @@ fn find_from(collector: &Collector<'_>, reference: &Reference, from: ScopeId) ->
     let mut sees_class = true;
     loop {
         scope = collector.elsewhere.get(&(scope, reference.name)).copied().unwrap_or(scope);
-        let Scope { sort, parent, .. } = *collector.scope(scope);
-        let seen = sort != ScopeSort::Class || sees_class;
+        let Scope { kind, parent, .. } = *collector.scope(scope);
+        let seen = kind != ScopeKind::Class || sees_class;
         if let Some(binding) = collector.table.get(&(scope, reference.name)).filter(|_| seen) {
             return Some(*binding);
         }
-        sees_class &= sort == ScopeSort::TypeParameters;
+        sees_class &= kind == ScopeKind::TypeParameters;
         scope = parent?;
     }
 }

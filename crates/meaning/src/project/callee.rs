@@ -11,9 +11,9 @@ use sieve_syntax::tree::{Kind, NodeId, NodeRef, Role, Tree};
 use super::function::{is_member, words_before};
 use super::link::{CallQuestion, Callee, MOST_STEPS, Others, Target};
 use super::members::Members;
-use super::summary::thing_of;
-use super::{Base, Class, Function, Thing};
-use crate::names::{BindingId, DeclarationSort, Names, Resolution, ScopeId};
+use super::summary::definition_of;
+use super::{Base, Class, Definition, Function};
+use crate::names::{BindingId, DeclarationKind, Names, Resolution, ScopeId};
 use crate::refers::outside;
 use crate::signature::{Given, Signature};
 
@@ -22,7 +22,7 @@ enum Called {
     /// Something of the file.
     Known(Rc<Callee>),
     /// Something that other files decide over.
-    Outside(Target),
+    ExternalPath(Target),
 }
 
 /// Follows calls that are in one file. What is found out is remembered: several rules ask for the same.
@@ -34,7 +34,7 @@ pub struct Calls<'c, 't> {
     names: &'c Names<'t>,
     others: &'c dyn Others,
     callees: RefCell<FxHashMap<NodeId, Option<Rc<Callee>>>>,
-    things: RefCell<FxHashMap<BindingId, Rc<Thing>>>,
+    definitions: RefCell<FxHashMap<BindingId, Rc<Definition>>>,
     members: OnceCell<Members>,
     /// What calls of methods of the file run, by the method.
     methods: RefCell<FxHashMap<NodeId, Rc<Callee>>>,
@@ -45,7 +45,7 @@ pub struct Calls<'c, 't> {
 enum Constructor {
     Takes(Signature),
     /// Other files decide over it.
-    Outside,
+    ExternalPath,
 }
 
 impl<'c, 't> Calls<'c, 't> {
@@ -64,7 +64,7 @@ impl<'c, 't> Calls<'c, 't> {
             names,
             others,
             callees: RefCell::default(),
-            things: RefCell::default(),
+            definitions: RefCell::default(),
             members: OnceCell::new(),
             methods: RefCell::default(),
             referred: RefCell::default(),
@@ -78,7 +78,7 @@ impl<'c, 't> Calls<'c, 't> {
         }
         let callee = self.find(call).and_then(|called| match called {
             Called::Known(callee) => Some(callee),
-            Called::Outside(target) => {
+            Called::ExternalPath(target) => {
                 let is_statement = |holder: NodeRef<'t>| holder.kind() == Kind::ExpressionStatement;
                 let given = Given::by(self.text, call);
                 let stands_alone = call.role() == Role::Value && call.parent().is_some_and(is_statement);
@@ -125,19 +125,21 @@ impl<'c, 't> Calls<'c, 't> {
                 return None;
             }
             let path = found.path.iter().map(|name| (*name).to_string()).collect();
-            return Some(Called::Outside(Target::Import { module: found.module.into_owned(), path }));
+            return Some(Called::ExternalPath(Target::Import { module: found.module.into_owned(), path }));
         }
         let Some(Resolution::Binding(binding)) = self.names.resolution_at(callee.id()) else { return None };
-        match &*self.thing(binding) {
-            Thing::Function(function) if !is_new => {
+        match &*self.definition(binding) {
+            Definition::Function(function) if !is_new => {
                 Some(Called::Known(Callee::of_function(function, None, false).into()))
             }
-            Thing::Class(class) if makes_objects => Some(match self.constructor(class, 0)? {
+            Definition::Class(class) if makes_objects => Some(match self.constructor(class, 0)? {
                 Constructor::Takes(signature) => Called::Known(Callee::of_class(signature, class.line, None).into()),
-                Constructor::Outside => Called::Outside(Target::Class(Class::clone(class), self.own_bases(class))),
+                Constructor::ExternalPath => {
+                    Called::ExternalPath(Target::Class(Class::clone(class), self.own_bases(class)))
+                }
             }),
-            Thing::Alias(module, path) if self.others.may_know(module) => {
-                Some(Called::Outside(Target::Import { module: module.clone(), path: path.clone() }))
+            Definition::Alias(module, path) if self.others.may_know(module) => {
+                Some(Called::ExternalPath(Target::Import { module: module.clone(), path: path.clone() }))
             }
             _ => None,
         }
@@ -152,15 +154,15 @@ impl<'c, 't> Calls<'c, 't> {
         for base in &class.bases {
             let Base::Here(name) = base else {
                 // Whatever else there is, another file has a say in it.
-                return matches!(base, Base::Outside(..)).then_some(Constructor::Outside);
+                return matches!(base, Base::ExternalPath(..)).then_some(Constructor::ExternalPath);
             };
             let binding = self.names.lookup(ScopeId::FILE, name)?;
-            let base = match &*self.thing(binding) {
-                Thing::Class(base) => self.constructor(base, steps + 1)?,
+            let base = match &*self.definition(binding) {
+                Definition::Class(base) => self.constructor(base, steps + 1)?,
                 _ => return None,
             };
             match base {
-                Constructor::Outside => return Some(Constructor::Outside),
+                Constructor::ExternalPath => return Some(Constructor::ExternalPath),
                 Constructor::Takes(signature) => drop(from_base.get_or_insert(signature)),
             }
         }
@@ -181,7 +183,7 @@ impl<'c, 't> Calls<'c, 't> {
                 continue;
             }
             let Some(binding) = self.names.lookup(ScopeId::FILE, &name) else { continue };
-            if let Thing::Class(base) = &*self.thing(binding) {
+            if let Definition::Class(base) = &*self.definition(binding) {
                 waiting.extend(base.bases.iter().cloned());
                 found.push((name, Class::clone(base)));
             }
@@ -190,14 +192,14 @@ impl<'c, 't> Calls<'c, 't> {
     }
 
     /// What a name of the file represents.
-    fn thing(&self, binding: BindingId) -> Rc<Thing> {
-        if let Some(known) = self.things.borrow().get(&binding) {
+    fn definition(&self, binding: BindingId) -> Rc<Definition> {
+        if let Some(known) = self.definitions.borrow().get(&binding) {
             return Rc::clone(known);
         }
-        let thing = thing_of(self.language, self.text, self.tree, self.names, self.names.binding(binding));
-        let thing = Rc::new(thing);
-        self.things.borrow_mut().insert(binding, Rc::clone(&thing));
-        thing
+        let definition = definition_of(self.language, self.text, self.tree, self.names, self.names.binding(binding));
+        let definition = Rc::new(definition);
+        self.definitions.borrow_mut().insert(binding, Rc::clone(&definition));
+        definition
     }
 
     /// The method that `self.name(…)` or `this.name(…)` runs, unless a class built on this one has another.
@@ -262,7 +264,7 @@ impl<'c, 't> Calls<'c, 't> {
                 let binding = self.names.binding(binding);
                 let [only] = binding.declarations.as_slice() else { return None };
                 let name = self.tree.node(only.node);
-                let parameter = name.parent().filter(|_| only.sort == DeclarationSort::Parameter)?;
+                let parameter = name.parent().filter(|_| only.kind == DeclarationKind::Parameter)?;
                 let method = parameter.parent()?.parent()?;
                 let is_first = parameter.parent()?.children().next() == Some(parameter);
                 (is_first && method.kind() == Kind::Function && is_member(method)).then_some(method)

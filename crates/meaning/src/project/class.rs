@@ -30,7 +30,7 @@ pub enum Base {
     /// A class of the same file, by its name.
     Here(String),
     /// A class of another file: the module, and the names that lead to it.
-    Outside(String, Vec<String>),
+    ExternalPath(String, Vec<String>),
     /// Something that is made at run time, or that the language brings.
     Unknown,
 }
@@ -82,7 +82,7 @@ fn bases_of<'t>(language: Language, text: &'t Text, names: &Names<'t>, class: No
                 continue;
             }
             bases.push(match outside(language, text, names, base) {
-                Some(found) if !found.module.is_empty() => Base::Outside(
+                Some(found) if !found.module.is_empty() => Base::ExternalPath(
                     found.module.into_owned(),
                     found.path.iter().map(|name| (*name).to_string()).collect(),
                 ),

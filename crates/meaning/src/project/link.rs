@@ -7,7 +7,7 @@ use std::sync::Arc;
 use serde::{Deserialize, Serialize};
 use sieve_syntax::language::Language;
 
-use super::{Base, Class, Function, Module, Modules, Thing};
+use super::{Base, Class, Definition, Function, Module, Modules};
 use crate::signature::{Given, Signature};
 
 /// Longer ways from module to module are not followed.
@@ -142,7 +142,7 @@ pub struct Linker<'l> {
 
 /// A thing, and the module that it is in, if that is another one.
 struct Place {
-    thing: Rc<Thing>,
+    definition: Rc<Definition>,
     module: Option<Arc<Module>>,
 }
 
@@ -160,9 +160,11 @@ impl Others for Linker<'_> {
             }
             Target::Import { module, path } => self.follow(self.path, module, path, 0)?,
         };
-        match &*place.thing {
-            Thing::Function(function) if !is_new => Some(Callee::of_function(function, place.module.as_ref(), false)),
-            Thing::Class(class) if is_new || self.language == Language::Python => {
+        match &*place.definition {
+            Definition::Function(function) if !is_new => {
+                Some(Callee::of_function(function, place.module.as_ref(), false))
+            }
+            Definition::Class(class) if is_new || self.language == Language::Python => {
                 let signature = self.constructor(class, place.home(), 0)?;
                 Some(Callee::of_class(signature, class.line, place.module.as_ref()))
             }
@@ -203,12 +205,12 @@ impl Linker<'_> {
         let [name, rest @ ..] = path else { return None };
         if let Some(found) = &found {
             match found.summary.get(name) {
-                Some(Thing::Alias(next, names)) => {
+                Some(Definition::Alias(next, names)) => {
                     let whole: Vec<String> = names.iter().chain(rest).cloned().collect();
                     return self.follow(&found.path, next, &whole, steps + 1);
                 }
-                Some(thing) if rest.is_empty() => {
-                    return Some(Place { thing: Rc::new(thing.clone()), module: Some(Arc::clone(found)) });
+                Some(definition) if rest.is_empty() => {
+                    return Some(Place { definition: Rc::new(definition.clone()), module: Some(Arc::clone(found)) });
                 }
                 Some(_) => return None,
                 None => {}
@@ -244,9 +246,9 @@ impl Linker<'_> {
         for base in &class.bases {
             let taken = match base {
                 Base::Unknown => return None,
-                Base::Outside(name, path) => {
+                Base::ExternalPath(name, path) => {
                     let place = self.follow(home.path(self.path), name, path, steps + 1)?;
-                    let Thing::Class(base) = &*place.thing else { return None };
+                    let Definition::Class(base) = &*place.definition else { return None };
                     self.constructor(base, place.home(), steps + 1)?
                 }
                 Base::Here(name) => self.constructor(home.class(name)?, home, steps + 1)?,
@@ -282,7 +284,7 @@ impl<'h> Home<'h> {
         match self {
             Home::Here(classes) => classes.iter().find(|(known, _)| known == name).map(|(_, class)| class),
             Home::Module(module) => match module.summary.own(name)? {
-                Thing::Class(class) => Some(class),
+                Definition::Class(class) => Some(class),
                 _ => None,
             },
         }

@@ -16,7 +16,7 @@ pub use callee::Calls;
 pub use class::{Base, Class};
 pub use function::Function;
 pub use link::{Alone, CallQuestion, Callee, Linker, Others, Target};
-pub use summary::{Summary, Thing};
+pub use summary::{Definition, Summary};
 
 /// A file of the project, as others see it.
 #[derive(Debug)]

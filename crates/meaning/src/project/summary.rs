@@ -7,12 +7,12 @@ use sieve_syntax::text::Text;
 use sieve_syntax::tree::{Kind, NodeRef, Role, Tree};
 
 use super::{Class, Function};
-use crate::names::{Binding, DeclarationSort, Names, ScopeId};
-use crate::refers::{Outside, of_item, outside};
+use crate::names::{Binding, DeclarationKind, Names, ScopeId};
+use crate::refers::{ExternalPath, of_item, outside};
 
 /// What others get by a name.
 #[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize)]
-pub enum Thing {
+pub enum Definition {
     /// A function.
     Function(Box<Function>),
     /// A class.
@@ -27,9 +27,9 @@ pub enum Thing {
 #[derive(Debug, Default, Serialize, Deserialize)]
 pub struct Summary {
     /// Things of the whole file by their names in it.
-    own: FxHashMap<Box<str>, Thing>,
+    own: FxHashMap<Box<str>, Definition>,
     /// The names that others see, where these are not those in the file.
-    handed_out: Option<FxHashMap<Box<str>, Thing>>,
+    handed_out: Option<FxHashMap<Box<str>, Definition>>,
     /// Modules of which every name is re-exported.
     pub stars: Vec<String>,
     /// Loading it does more than define things.
@@ -43,8 +43,8 @@ impl Summary {
     pub fn of<'t>(language: Language, text: &'t Text, tree: &'t Tree, names: &Names<'t>) -> Summary {
         let mut summary = Summary { has_effects: has_effects(text, tree), ..Summary::default() };
         for binding in names.bindings().filter(|binding| binding.scope == ScopeId::FILE) {
-            let thing = thing_of(language, text, tree, names, binding);
-            summary.own.insert(names.text(binding.name).into(), thing);
+            let definition = definition_of(language, text, tree, names, binding);
+            summary.own.insert(names.text(binding.name).into(), definition);
         }
         if language == Language::Python {
             let imports = tree.nodes().filter(|node| node.kind() == Kind::ImportAll && is_outermost(*node));
@@ -52,7 +52,7 @@ impl Summary {
                 summary.stars.push(text.slice(import.span()).to_string());
             }
         } else {
-            summary.hand_out(language, text, tree);
+            summary.collect_exports(language, text, tree);
         }
         summary.is_open = !tree.faults().is_empty() || summary.may_export_more(language, text);
         summary
@@ -71,18 +71,18 @@ impl Summary {
     }
 
     /// What others get by a name.
-    pub fn get(&self, name: &str) -> Option<&Thing> {
+    pub fn get(&self, name: &str) -> Option<&Definition> {
         self.handed_out.as_ref().unwrap_or(&self.own).get(name)
     }
 
     /// What a name means in the file itself.
-    pub fn own(&self, name: &str) -> Option<&Thing> {
+    pub fn own(&self, name: &str) -> Option<&Definition> {
         self.own.get(name)
     }
 
     /// The exports of a module of JavaScript.
-    fn hand_out(&mut self, language: Language, text: &Text, tree: &Tree) {
-        let mut out: FxHashMap<Box<str>, Thing> = FxHashMap::default();
+    fn collect_exports(&mut self, language: Language, text: &Text, tree: &Tree) {
+        let mut out: FxHashMap<Box<str>, Definition> = FxHashMap::default();
         for export in tree.root().children().filter(|node| node.kind() == Kind::Export) {
             let module = export.child(Role::Module).and_then(|module| language.string_value(text.slice(module.span())));
             for item in export.children_in(Role::Item) {
@@ -93,16 +93,16 @@ impl Summary {
                     }
                     (Kind::ExportAll, Some(module)) => {
                         let Some(shown) = item.child(Role::Alias).map(slice) else { continue };
-                        out.insert(shown.into(), Thing::Alias(module.clone(), Vec::new()));
+                        out.insert(shown.into(), Definition::Alias(module.clone(), Vec::new()));
                     }
                     (Kind::ExportItem, module) => {
                         let Some(name) = item.child(Role::Name).map(slice) else { continue };
                         let shown = item.child(Role::Alias).map_or(name, slice);
-                        let thing = match module {
-                            Some(module) => Thing::Alias(module.clone(), vec![name.to_string()]),
-                            None => self.own.get(name).cloned().unwrap_or(Thing::Other),
+                        let definition = match module {
+                            Some(module) => Definition::Alias(module.clone(), vec![name.to_string()]),
+                            None => self.own.get(name).cloned().unwrap_or(Definition::Other),
                         };
-                        out.insert(shown.into(), thing);
+                        out.insert(shown.into(), definition);
                     }
                     _ => {}
                 }
@@ -110,14 +110,16 @@ impl Summary {
             let is_default = text.slice(export.span()).trim_start_matches("export").trim_start().starts_with("default");
             for value in export.children_in(Role::Value) {
                 for name in declared(value).into_iter().map(|name| text.slice(name.span())) {
-                    let thing = self.own.get(name).cloned().unwrap_or(Thing::Other);
-                    out.insert(if is_default { "default" } else { name }.into(), thing);
+                    let definition = self.own.get(name).cloned().unwrap_or(Definition::Other);
+                    out.insert(if is_default { "default" } else { name }.into(), definition);
                 }
                 if is_default {
                     out.entry("default".into()).or_insert_with(|| match value.kind() {
-                        Kind::Name => self.own.get(text.slice(value.span())).cloned().unwrap_or(Thing::Other),
-                        Kind::Function | Kind::Lambda => Thing::Function(Function::of(language, text, value).into()),
-                        _ => Thing::Other,
+                        Kind::Name => self.own.get(text.slice(value.span())).cloned().unwrap_or(Definition::Other),
+                        Kind::Function | Kind::Lambda => {
+                            Definition::Function(Function::of(language, text, value).into())
+                        }
+                        _ => Definition::Other,
                     });
                 }
             }
@@ -188,41 +190,43 @@ fn is_outermost(node: NodeRef<'_>) -> bool {
 }
 
 /// What a name of a file represents, if one place alone says so.
-pub(super) fn thing_of<'t>(
+pub(super) fn definition_of<'t>(
     language: Language,
     text: &'t Text,
     tree: &'t Tree,
     names: &Names<'t>,
     binding: &Binding,
-) -> Thing {
-    let [only] = binding.declarations.as_slice() else { return Thing::Other };
+) -> Definition {
+    let [only] = binding.declarations.as_slice() else { return Definition::Other };
     let name = tree.node(only.node);
     if binding.writes > 0 || names.scope(binding.scope).may_bind.is_some_and(|reason| reason.is_about_code()) {
-        return Thing::Other;
+        return Definition::Other;
     }
-    match (only.sort, name.parent()) {
-        (DeclarationSort::Function, Some(function)) => Thing::Function(Function::of(language, text, function).into()),
-        (DeclarationSort::Class, Some(class)) if matches!(class.kind(), Kind::Class | Kind::ClassExpression) => {
-            Thing::Class(Class::of(language, text, names, class).into())
+    match (only.kind, name.parent()) {
+        (DeclarationKind::Function, Some(function)) => {
+            Definition::Function(Function::of(language, text, function).into())
         }
-        (DeclarationSort::Import, _) => of_item(language, text, name).map_or(Thing::Other, |found| alias(&found)),
-        (DeclarationSort::Assignment, Some(holder)) if language != Language::Python => {
+        (DeclarationKind::Class, Some(class)) if matches!(class.kind(), Kind::Class | Kind::ClassExpression) => {
+            Definition::Class(Class::of(language, text, names, class).into())
+        }
+        (DeclarationKind::Import, _) => of_item(language, text, name).map_or(Definition::Other, |found| alias(&found)),
+        (DeclarationKind::Assignment, Some(holder)) if language != Language::Python => {
             let value = holder.child(Role::Value).filter(|_| name.role() == Role::Target);
             match value {
                 Some(value) if value.kind() == Kind::Lambda => {
-                    Thing::Function(Function::of(language, text, value).into())
+                    Definition::Function(Function::of(language, text, value).into())
                 }
                 Some(value) => match outside(language, text, names, value) {
                     Some(found) if !found.module.is_empty() => alias(&found),
-                    _ => Thing::Other,
+                    _ => Definition::Other,
                 },
-                None => Thing::Other,
+                None => Definition::Other,
             }
         }
-        _ => Thing::Other,
+        _ => Definition::Other,
     }
 }
 
-fn alias(found: &Outside<'_>) -> Thing {
-    Thing::Alias(found.module.to_string(), found.path.iter().map(|name| (*name).to_string()).collect())
+fn alias(found: &ExternalPath<'_>) -> Definition {
+    Definition::Alias(found.module.to_string(), found.path.iter().map(|name| (*name).to_string()).collect())
 }

@@ -12,7 +12,7 @@ pub(super) fn on_assignment<'t>(collector: &mut Collector<'t>, node: NodeRef<'t>
     let names_list = |target: NodeRef<'t>| target.kind() == Kind::Name && collector.node_text(target) == LIST;
     if collector.current() == ScopeId::FILE && node.children_in(Role::Target).any(names_list) {
         if let Some(value) = node.child(Role::Value) {
-            hand_out(collector, value);
+            collect_exports(collector, value);
         }
     }
 }
@@ -32,13 +32,13 @@ pub(super) fn on_call<'t>(collector: &mut Collector<'t>, node: NodeRef<'t>, call
     let on_list = callee.child(Role::Object).is_some_and(|object| collector.node_text(object) == LIST);
     if on_list {
         for argument in node.child(Role::Arguments).into_iter().flat_map(|arguments| arguments.children()) {
-            hand_out(collector, argument);
+            collect_exports(collector, argument);
         }
     }
 }
 
 /// Every string in the list counts as a use of the name; anything else makes the list unknown.
-fn hand_out<'t>(collector: &mut Collector<'t>, value: NodeRef<'t>) {
+fn collect_exports<'t>(collector: &mut Collector<'t>, value: NodeRef<'t>) {
     collector.set_exports(Exports::Listed);
     for part in std::iter::once(value).chain(value.descendants()) {
         match part.kind() {

@@ -9,7 +9,7 @@ mod scope;
 
 use sieve_syntax::tree::{Kind, NodeRef, Role};
 
-use crate::names::{Collector, DeclarationSort, ScopeId, ScopeSort, Unknown};
+use crate::names::{Collector, DeclarationKind, ScopeId, ScopeKind, Unknown};
 
 /// Walks the tree once.
 pub(crate) fn collect<'t>(collector: &mut Collector<'t>) {
@@ -56,40 +56,40 @@ fn on_name<'t>(collector: &mut Collector<'t>, node: NodeRef<'t>) {
         | (Kind::ImportItem | Kind::Global | Kind::Nonlocal, _) => {}
         // Names of other things than values.
         (Kind::Member | Kind::KeywordArgument | Kind::KeywordPattern | Kind::WildcardPattern, Role::Name) => {}
-        (Kind::Catch, Role::Name) => bind(collector, node, DeclarationSort::CaughtException),
+        (Kind::Catch, Role::Name) => bind(collector, node, DeclarationKind::CaughtException),
         (Kind::CapturePattern | Kind::StarPattern | Kind::AsPattern, Role::Name) => {
             if collector.node_text(node) != "_" || parent.kind() != Kind::StarPattern {
-                bind(collector, node, DeclarationSort::Pattern);
+                bind(collector, node, DeclarationKind::Pattern);
             }
         }
         _ => match target_sort(node) {
             None => collector.use_name(node),
-            Some(sort) => on_target(collector, node, sort),
+            Some(kind) => on_target(collector, node, kind),
         },
     }
 }
 
-fn bind<'t>(collector: &mut Collector<'t>, node: NodeRef<'t>, sort: DeclarationSort) {
-    collector.bind(collector.current(), collector.node_text(node), node, sort);
+fn bind<'t>(collector: &mut Collector<'t>, node: NodeRef<'t>, kind: DeclarationKind) {
+    collector.bind(collector.current(), collector.node_text(node), node, kind);
 }
 
-fn on_target<'t>(collector: &mut Collector<'t>, node: NodeRef<'t>, sort: DeclarationSort) {
-    let scope = match sort {
-        DeclarationSort::NamedExpression => {
-            let binds = |sort| !matches!(sort, ScopeSort::Comprehension | ScopeSort::TypeParameters);
+fn on_target<'t>(collector: &mut Collector<'t>, node: NodeRef<'t>, kind: DeclarationKind) {
+    let scope = match kind {
+        DeclarationKind::NamedExpression => {
+            let binds = |kind| !matches!(kind, ScopeKind::Comprehension | ScopeKind::TypeParameters);
             collector.nearest(collector.current(), binds).unwrap_or(collector.current())
         }
         _ => collector.current(),
     };
-    collector.bind(scope, collector.node_text(node), node, sort);
-    if matches!(sort, DeclarationSort::Update | DeclarationSort::Deletion) {
+    collector.bind(scope, collector.node_text(node), node, kind);
+    if matches!(kind, DeclarationKind::Update | DeclarationKind::Deletion) {
         collector.use_name(node);
     }
 }
 
 /// How a name is bound as a target; `None` where it is no target.
 #[inline]
-fn target_sort(name: NodeRef<'_>) -> Option<DeclarationSort> {
+fn target_sort(name: NodeRef<'_>) -> Option<DeclarationKind> {
     let mut part = name;
     let mut unpacks = false;
     loop {
@@ -104,16 +104,16 @@ fn target_sort(name: NodeRef<'_>) -> Option<DeclarationSort> {
     }
 }
 
-fn sort_of_target(parent: NodeRef<'_>, kind: Kind, unpacks: bool) -> Option<DeclarationSort> {
+fn sort_of_target(parent: NodeRef<'_>, kind: Kind, unpacks: bool) -> Option<DeclarationKind> {
     Some(match kind {
-        Kind::For | Kind::ComprehensionClause => DeclarationSort::LoopTarget,
-        Kind::Delete => DeclarationSort::Deletion,
-        Kind::NamedExpression => DeclarationSort::NamedExpression,
-        Kind::CompoundAssignment => DeclarationSort::Update,
-        Kind::AnnotatedAssignment if parent.child(Role::Value).is_none() => DeclarationSort::Annotation,
-        _ if unpacks => DeclarationSort::Unpacking,
-        Kind::WithItem => DeclarationSort::WithTarget,
-        _ => DeclarationSort::Assignment,
+        Kind::For | Kind::ComprehensionClause => DeclarationKind::LoopTarget,
+        Kind::Delete => DeclarationKind::Deletion,
+        Kind::NamedExpression => DeclarationKind::NamedExpression,
+        Kind::CompoundAssignment => DeclarationKind::Update,
+        Kind::AnnotatedAssignment if parent.child(Role::Value).is_none() => DeclarationKind::Annotation,
+        _ if unpacks => DeclarationKind::Unpacking,
+        Kind::WithItem => DeclarationKind::WithTarget,
+        _ => DeclarationKind::Assignment,
     })
 }
 
@@ -129,7 +129,7 @@ fn on_import<'t>(collector: &mut Collector<'t>, node: NodeRef<'t>) {
         let Some(bound) = bound else { continue };
         let name = collector.node_text(bound).split('.').next().unwrap_or_default().trim();
         exports::on_import(collector, scope, name);
-        collector.bind(scope, name, item, DeclarationSort::Import);
+        collector.bind(scope, name, item, DeclarationKind::Import);
     }
 }
 
@@ -204,7 +204,7 @@ fn on_subscript<'t>(collector: &mut Collector<'t>, node: NodeRef<'t>) {
 /// Outside functions the table of names that the call gives is the real one, and can be written to.
 fn looks_into(collector: &mut Collector<'_>, scope: ScopeId) {
     collector.mark_may_use(scope, Unknown::MadeAtRunTime);
-    if collector.scope(scope).sort != ScopeSort::Function {
+    if collector.scope(scope).kind != ScopeKind::Function {
         collector.mark_may_bind(scope, Unknown::MadeAtRunTime);
     }
 }

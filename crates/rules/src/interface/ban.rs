@@ -4,7 +4,7 @@
 #[derive(Debug, Clone, PartialEq, Eq)]
 pub struct Ban {
     /// How it would be used.
-    pub sort: BanSort,
+    pub kind: BanKind,
     /// Its full name.
     pub name: String,
     /// Why it is not to be used.
@@ -13,7 +13,7 @@ pub struct Ban {
 
 /// How something banned would be used.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
-pub enum BanSort {
+pub enum BanKind {
     /// By importing it.
     Import,
     /// By calling it.
@@ -22,16 +22,16 @@ pub enum BanSort {
     Member,
 }
 
-impl BanSort {
+impl BanKind {
     /// Every sort, in the order of the alphabet.
-    pub const ALL: &'static [BanSort] = &[BanSort::Call, BanSort::Import, BanSort::Member];
+    pub const ALL: &'static [BanKind] = &[BanKind::Call, BanKind::Import, BanKind::Member];
 
     /// The key for it in settings.
     pub fn word(self) -> &'static str {
         match self {
-            BanSort::Call => "call",
-            BanSort::Import => "import",
-            BanSort::Member => "member",
+            BanKind::Call => "call",
+            BanKind::Import => "import",
+            BanKind::Member => "member",
         }
     }
 }

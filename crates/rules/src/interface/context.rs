@@ -7,15 +7,15 @@ use std::ops::Deref;
 use std::rc::Rc;
 
 use rustc_hash::{FxHashSet, FxHasher};
-use sieve_meaning::names::{Declaration, DeclarationSort, Names};
+use sieve_meaning::names::{Declaration, DeclarationKind, Names};
 use sieve_meaning::project::Calls;
-use sieve_meaning::refers::{Outside, outside};
+use sieve_meaning::refers::{ExternalPath, outside};
 use sieve_syntax::language::Language;
 use sieve_syntax::text::{LineEnding, Span, Text};
 use sieve_syntax::tree::{Kind, NodeRef, Role, TokenId, TokenKind, Tree};
 
 use super::{
-    Ban, BanSort, Edit, Enabled, Finding, Fix, FixKind, NameForm, Naming, OptionValue, ReexportedName, Related, Report,
+    Ban, BanKind, Edit, Enabled, Finding, Fix, FixKind, NameForm, Naming, OptionValue, ReexportedName, Related, Report,
     Unsure,
 };
 
@@ -140,7 +140,7 @@ impl<'f> File<'f> {
 
     /// What ends its lines, to be put at the end of a new one.
     pub fn line_end(&self) -> &'static str {
-        if self.language.facts().return_is_text {
+        if self.language.spec().return_is_text {
             return LineEnding::Lf.as_str();
         }
         self.text.lines().ending(self.text.source()).as_str()
@@ -148,7 +148,7 @@ impl<'f> File<'f> {
 
     /// Whether it holds carriage returns that its language reads as part of the text, not of a line end.
     pub fn has_returns_as_text(&self) -> bool {
-        self.language.facts().return_is_text && self.text.source().contains('\r')
+        self.language.spec().return_is_text && self.text.source().contains('\r')
     }
 
     /// Its name as a module: without folders and ending, a package's file having its folder's name.
@@ -165,7 +165,7 @@ impl<'f> File<'f> {
     }
 
     /// What an expression refers to outside of the file, if that is known.
-    pub fn outside(&self, node: NodeRef<'f>) -> Option<Outside<'f>> {
+    pub fn outside(&self, node: NodeRef<'f>) -> Option<ExternalPath<'f>> {
         outside(self.language, self.text, self.names?, node)
     }
 
@@ -192,12 +192,12 @@ impl<'f> File<'f> {
     fn renames_imports(&self) -> bool {
         let compute = || {
             let Some(names) = self.names else { return true };
-            let may_rename = |one: &Declaration| match one.sort {
-                DeclarationSort::Import => {
+            let may_rename = |one: &Declaration| match one.kind {
+                DeclarationKind::Import => {
                     self.language != Language::Python || self.tree.node(one.node).child(Role::Alias).is_some()
                 }
                 // `const { now: tide } = require("clock")`
-                DeclarationSort::Unpacking => self.language != Language::Python,
+                DeclarationKind::Unpacking => self.language != Language::Python,
                 _ => false,
             };
             names.bindings().any(|binding| binding.declarations.iter().any(may_rename))
@@ -216,13 +216,13 @@ impl<'f> File<'f> {
 pub struct Context<'c> {
     file: File<'c>,
     enabled: &'c Enabled,
-    chosen: &'c Chosen,
+    policy: &'c TeamPolicy,
     report: &'c mut Report,
 }
 
 /// What a team chose, beside the options of rules.
 #[derive(Debug, Default)]
-pub struct Chosen {
+pub struct TeamPolicy {
     /// What is not to be used.
     pub bans: Vec<Ban>,
     /// What names look like.
@@ -231,8 +231,13 @@ pub struct Chosen {
 
 impl<'c> Context<'c> {
     #[inline]
-    pub(crate) fn new(file: File<'c>, enabled: &'c Enabled, chosen: &'c Chosen, report: &'c mut Report) -> Context<'c> {
-        Context { file, enabled, chosen, report }
+    pub(crate) fn new(
+        file: File<'c>,
+        enabled: &'c Enabled,
+        policy: &'c TeamPolicy,
+        report: &'c mut Report,
+    ) -> Context<'c> {
+        Context { file, enabled, policy, report }
     }
 
     /// The file.
@@ -300,13 +305,13 @@ impl<'c> Context<'c> {
     }
 
     /// What the team does not want used in some way.
-    pub fn bans(&self, sort: BanSort) -> impl Iterator<Item = &'c Ban> + use<'c> {
-        self.chosen.bans.iter().filter(move |ban| ban.sort == sort)
+    pub fn bans(&self, kind: BanKind) -> impl Iterator<Item = &'c Ban> + use<'c> {
+        self.policy.bans.iter().filter(move |ban| ban.kind == kind)
     }
 
     /// What names of a sort look like in the file's language.
-    pub fn name_form(&self, sort: &str) -> &'c NameForm {
-        self.chosen.naming.form(self.file.language, sort)
+    pub fn name_form(&self, kind: &str) -> &'c NameForm {
+        self.policy.naming.form(self.file.language, kind)
     }
 
     /// Whether an option that is yes or no is set.

@@ -10,14 +10,14 @@ mod option;
 mod scale;
 mod spacing;
 
-pub use ban::{Ban, BanSort};
+pub use ban::{Ban, BanKind};
 
 pub(crate) use context::FileData;
-pub use context::{Chosen, Context, File};
+pub use context::{Context, File, TeamPolicy};
 pub use enabled::Enabled;
 pub use facts::{Check, Examples, Line, Rule, RuleId, Wrong};
 pub use finding::{Edit, Finding, Fix, FixKind, ReexportedName, Related, Report, Unsure};
-pub use naming::{NAMED_SORTS, NameForm, NameStyle, Naming, NamingKey, default_styles, sorts_of};
+pub use naming::{NAMED_KINDS, NameForm, NameStyle, Naming, NamingKey, default_styles, kinds_of};
 pub use option::{OptionDefault, OptionFacts, OptionValue};
 pub use scale::{Certainty, Concern, Level, Mesh};
 pub use spacing::SpacingKind;

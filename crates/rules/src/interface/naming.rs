@@ -22,13 +22,13 @@ pub enum NameStyle {
 }
 
 /// The kinds of names that settings give a form to, in the order of the alphabet.
-pub const NAMED_SORTS: &[&str] =
+pub const NAMED_KINDS: &[&str] =
     &["constant", "file", "function", "member", "method", "module", "parameter", "private-member", "type", "variable"];
 
 /// The kinds of names that a language has.
-pub fn sorts_of(language: Language) -> &'static [&'static str] {
+pub fn kinds_of(language: Language) -> &'static [&'static str] {
     match language {
-        Language::Python => NAMED_SORTS,
+        Language::Python => NAMED_KINDS,
         Language::Shell => &["constant", "file", "function", "variable"],
         // Files are named in imports by their whole names.
         _ => &["constant", "file", "function", "member", "method", "parameter", "private-member", "type", "variable"],
@@ -281,15 +281,15 @@ pub struct NamingKey {
     /// The language; all if nothing.
     pub language: Option<Language>,
     /// The sort's place among [`NAMED_SORTS`].
-    pub sort: usize,
+    pub kind: usize,
 }
 
 impl fmt::Display for NamingKey {
     /// As settings name it, below `naming`.
     fn fmt(&self, out: &mut fmt::Formatter<'_>) -> fmt::Result {
         match self.language {
-            Some(language) => write!(out, "{}.{}", language.name(), NAMED_SORTS[self.sort]),
-            None => out.write_str(NAMED_SORTS[self.sort]),
+            Some(language) => write!(out, "{}.{}", language.name(), NAMED_KINDS[self.kind]),
+            None => out.write_str(NAMED_KINDS[self.kind]),
         }
     }
 }
@@ -303,40 +303,40 @@ pub struct Naming {
 
 impl Naming {
     /// The form of a kind of names in a language: what settings say of the language, what they say of all, or the default.
-    pub fn form(&self, language: Language, sort: &str) -> &NameForm {
+    pub fn form(&self, language: Language, kind: &str) -> &NameForm {
         let set = |wanted: Option<Language>| {
-            let is_it = |key: &NamingKey| key.language == wanted && NAMED_SORTS[key.sort] == sort;
+            let is_it = |key: &NamingKey| key.language == wanted && NAMED_KINDS[key.kind] == kind;
             self.forms.iter().find(|(key, _)| is_it(key)).map(|(_, form)| form)
         };
         let of_language = set(Some(language));
         // Files with tags in them are written by the same people.
         let of_kin = || if language == Language::Tsx { set(Some(Language::TypeScript)) } else { None };
         let chosen = of_language.or_else(of_kin).or_else(|| set(None));
-        if chosen.is_none() && sort == "module" {
+        if chosen.is_none() && kind == "module" {
             // What is said of files holds for modules too.
             return self.form(language, "file");
         }
-        chosen.unwrap_or_else(|| default_form(language, sort))
+        chosen.unwrap_or_else(|| default_form(language, kind))
     }
 }
 
 /// The form of a sort where settings say nothing; made once for each language.
-fn default_form(language: Language, sort: &str) -> &'static NameForm {
+fn default_form(language: Language, kind: &str) -> &'static NameForm {
     static FORMS: LazyLock<Vec<Vec<NameForm>>> = LazyLock::new(|| {
         let forms = |language: &Language| {
-            let of_sort = |sort: &&str| NameForm::of(default_styles(*language, sort));
-            NAMED_SORTS.iter().map(of_sort).collect()
+            let of_sort = |kind: &&str| NameForm::of(default_styles(*language, kind));
+            NAMED_KINDS.iter().map(of_sort).collect()
         };
         Language::ALL.iter().map(forms).collect()
     });
-    let sort = NAMED_SORTS.iter().position(|known| *known == sort).expect("rules ask for sorts there are");
-    &FORMS[language as usize][sort]
+    let kind = NAMED_KINDS.iter().position(|known| *known == kind).expect("rules ask for sorts there are");
+    &FORMS[language as usize][kind]
 }
 
 /// The styles that names have where settings say nothing: after PEP 8 for Python, and the usual forms elsewhere.
-pub fn default_styles(language: Language, sort: &str) -> &'static [NameStyle] {
+pub fn default_styles(language: Language, kind: &str) -> &'static [NameStyle] {
     use NameStyle::{LowerCamel, LowerKebab, LowerSnake, UpperCamel, UpperSnake};
-    match (language, sort) {
+    match (language, kind) {
         (Language::Python, "constant") => &[UpperSnake, LowerSnake],
         (_, "type") => &[UpperCamel],
         (Language::Python, "variable") => &[LowerSnake, UpperSnake],
@@ -410,9 +410,9 @@ mod tests {
         assert_eq!(form.proposal("tide_table").as_deref(), Some("ITideTable"));
         let named = NameForm { never: vec!["data".into()], always: vec!["setUp".into()], ..NameForm::default() };
         assert!(named.complaint("data").is_some() && named.complaint("setUp").is_none());
-        let naming = |sort: &str| Naming {
+        let naming = |kind: &str| Naming {
             forms: vec![(
-                NamingKey { language: None, sort: NAMED_SORTS.iter().position(|known| *known == sort).unwrap() },
+                NamingKey { language: None, kind: NAMED_KINDS.iter().position(|known| *known == kind).unwrap() },
                 NameForm::of(&[NameStyle::UpperCamel]),
             )],
         };

@@ -14,23 +14,23 @@ pub(super) fn wants(view: &View<'_>, token: TokenId, kind: TokenKind) -> Option<
             let owner = owner();
             let inside = if owner.kind() == Kind::For { Want::Any } else { Want::Inside(Brackets::Round) };
             let is_call = owner.kind() == Kind::Arguments && owner.parent().is_some_and(|call| is_call(call, token));
-            let empty = view.next_solid(token) == TokenKind::ParenClose;
+            let empty = view.next_significant(token) == TokenKind::ParenClose;
             Wants::new(Bracket, if is_call { Want::None } else { Want::Any }, unless(inside, empty))
         }
         TokenKind::ParenClose => {
             let inside = if owner().kind() == Kind::For { Want::Any } else { Want::Inside(Brackets::Round) };
-            Wants::new(Bracket, unless(inside, view.previous_solid(token) == TokenKind::ParenOpen), Want::Any)
+            Wants::new(Bracket, unless(inside, view.previous_significant(token) == TokenKind::ParenOpen), Want::Any)
         }
         TokenKind::BracketOpen => {
             let before = if owner().kind() == Kind::Subscript { Want::None } else { Want::Any };
             Wants::new(
                 Bracket,
                 before,
-                unless(SQUARE, matches!(view.next_solid(token), TokenKind::Comma | TokenKind::BracketClose)),
+                unless(SQUARE, matches!(view.next_significant(token), TokenKind::Comma | TokenKind::BracketClose)),
             )
         }
         TokenKind::BracketClose => {
-            let previous = view.previous_solid(token);
+            let previous = view.previous_significant(token);
             Wants::new(
                 Bracket,
                 unless(SQUARE, matches!(previous, TokenKind::BracketOpen | TokenKind::Comma)),
@@ -39,23 +39,23 @@ pub(super) fn wants(view: &View<'_>, token: TokenId, kind: TokenKind) -> Option<
         }
         TokenKind::BraceOpen => {
             let (before, after) = brace(owner());
-            Wants::new(Bracket, before, unless(after, view.next_solid(token) == TokenKind::BraceClose))
+            Wants::new(Bracket, before, unless(after, view.next_significant(token) == TokenKind::BraceClose))
         }
         TokenKind::BraceClose => {
             let (_, inside) = brace(owner());
-            Wants::new(Bracket, unless(inside, view.previous_solid(token) == TokenKind::BraceOpen), Want::Any)
+            Wants::new(Bracket, unless(inside, view.previous_significant(token) == TokenKind::BraceOpen), Want::Any)
         }
         TokenKind::Comma => {
             // Holes of arrays.
-            let hole = matches!(view.previous_solid(token), TokenKind::Comma | TokenKind::BracketOpen);
-            let hole_next = matches!(view.next_solid(token), TokenKind::Comma | TokenKind::BracketClose);
-            let type_end = view.next_solid(token) == TokenKind::Greater;
+            let hole = matches!(view.previous_significant(token), TokenKind::Comma | TokenKind::BracketOpen);
+            let hole_next = matches!(view.next_significant(token), TokenKind::Comma | TokenKind::BracketClose);
+            let type_end = view.next_significant(token) == TokenKind::Greater;
             Wants::new(Comma, unless(Want::None, hole), unless(Want::One, hole || hole_next || type_end))
         }
         TokenKind::Semicolon => {
-            let tight = matches!(view.next_solid(token), TokenKind::Semicolon | TokenKind::ParenClose);
+            let tight = matches!(view.next_significant(token), TokenKind::Semicolon | TokenKind::ParenClose);
             let alone = matches!(
-                view.previous_solid(token),
+                view.previous_significant(token),
                 TokenKind::Semicolon | TokenKind::ParenOpen | TokenKind::ParenClose
             ) || begins_line(view.file, view.file.tree.token_start(token));
             Wants::new(Comma, unless(Want::None, alone), unless(Want::One, tight || alone))
@@ -63,7 +63,11 @@ pub(super) fn wants(view: &View<'_>, token: TokenId, kind: TokenKind) -> Option<
         TokenKind::Colon => match owner().kind() {
             Kind::Conditional | Kind::ConditionalType => Wants::new(Operator, Want::One, Want::One),
             // The type that an arrow function gives may be either way.
-            _ => Wants::new(Colon, unless(Want::None, view.previous_solid(token) == TokenKind::ParenClose), Want::One),
+            _ => Wants::new(
+                Colon,
+                unless(Want::None, view.previous_significant(token) == TokenKind::ParenClose),
+                Want::One,
+            ),
         },
         TokenKind::Question => match owner().kind() {
             Kind::Conditional | Kind::ConditionalType => Wants::new(Operator, Want::One, Want::One),
@@ -123,7 +127,7 @@ pub(super) fn wants(view: &View<'_>, token: TokenId, kind: TokenKind) -> Option<
         },
         TokenKind::Ellipsis => Wants::new(Operator, Want::Any, Want::None),
         TokenKind::Dot | TokenKind::QuestionDot => {
-            let number = view.previous_solid(token) == TokenKind::Number;
+            let number = view.previous_significant(token) == TokenKind::Number;
             Wants::new(Operator, unless(Want::None, number), Want::None)
         }
         TokenKind::If | TokenKind::For | TokenKind::While | TokenKind::Switch | TokenKind::Catch | TokenKind::With => {
@@ -138,14 +142,14 @@ pub(super) fn wants(view: &View<'_>, token: TokenId, kind: TokenKind) -> Option<
             if !matches!(owner().kind(), Kind::If | Kind::Try | Kind::DoWhile) {
                 return None;
             }
-            let close = view.next_solid(token) == TokenKind::Semicolon;
+            let close = view.next_significant(token) == TokenKind::Semicolon;
             Wants::new(Keyword, before_word(view, token), unless(Want::One, close))
         }
         TokenKind::Return | TokenKind::Throw | TokenKind::Case => {
             if !matches!(owner().kind(), Kind::Return | Kind::Throw | Kind::Case) {
                 return None;
             }
-            let close = matches!(view.next_solid(token), TokenKind::Semicolon | TokenKind::BraceClose);
+            let close = matches!(view.next_significant(token), TokenKind::Semicolon | TokenKind::BraceClose);
             Wants::new(Keyword, Want::Any, unless(Want::One, close))
         }
         TokenKind::In | TokenKind::Instanceof => match owner().kind() {
@@ -163,7 +167,7 @@ fn unless(want: Want, exception: bool) -> Want {
 
 /// A word after the block that it goes on from.
 fn before_word(view: &View<'_>, token: TokenId) -> Want {
-    unless(Want::One, view.previous_solid(token) != TokenKind::BraceClose)
+    unless(Want::One, view.previous_significant(token) != TokenKind::BraceClose)
 }
 
 const SQUARE: Want = Want::Inside(Brackets::Square);

@@ -50,14 +50,14 @@ pub enum Bracket {
 /// What a token wants on either side.
 #[derive(Debug, Clone, Copy)]
 pub(crate) struct Wants {
-    sort: SpacingKind,
+    kind: SpacingKind,
     before: Want,
     after: Want,
 }
 
 impl Wants {
-    const fn new(sort: SpacingKind, before: Want, after: Want) -> Option<Wants> {
-        Some(Wants { sort, before, after })
+    const fn new(kind: SpacingKind, before: Want, after: Want) -> Option<Wants> {
+        Some(Wants { kind, before, after })
     }
 }
 
@@ -116,12 +116,12 @@ impl<'f> View<'f> {
     }
 
     /// The kind of the next token that is no blank, line end or comment.
-    fn next_solid(&self, token: TokenId) -> TokenKind {
+    fn next_significant(&self, token: TokenId) -> TokenKind {
         let tree = self.file.tree;
         (token + 1..).map(|next| tree.token_kind(next)).find(|kind| !kind.is_trivia()).unwrap_or(TokenKind::EndOfFile)
     }
 
-    fn previous_solid(&self, token: TokenId) -> TokenKind {
+    fn previous_significant(&self, token: TokenId) -> TokenKind {
         let tree = self.file.tree;
         let before = (0..token).rev().map(|before| tree.token_kind(before));
         before.into_iter().find(|kind| !kind.is_trivia()).unwrap_or(TokenKind::EndOfFile)
@@ -192,7 +192,7 @@ pub(crate) fn scan(file: File<'_>, arithmetic: Want, mut each: impl FnMut(Spacin
         let Some(own) = view.wants(token) else { continue };
         let spaced = Spaced { token, before: gap_before(&view, token, own), after: gap_after(&view, token, own) };
         if spaced.before.is_some() || spaced.after.is_some() {
-            each(own.sort, spaced);
+            each(own.kind, spaced);
         }
     }
 }

@@ -74,7 +74,7 @@ pub(super) fn wants(view: &View<'_>, token: TokenId, kind: TokenKind) -> Option<
         },
         TokenKind::Tilde => Wants::new(Operator, Want::Any, Want::None),
         TokenKind::Dot if owner().kind() == Kind::Member => {
-            let number = view.previous_solid(token) == TokenKind::Number;
+            let number = view.previous_significant(token) == TokenKind::Number;
             Wants::new(Operator, if number { Want::Any } else { Want::None }, Want::None)
         }
         TokenKind::And | TokenKind::Or | TokenKind::In | TokenKind::Is | TokenKind::As => {
@@ -110,7 +110,7 @@ pub(super) fn wants(view: &View<'_>, token: TokenId, kind: TokenKind) -> Option<
 
 /// A star after a word, such as in `lambda *all` or `except*`, may be close.
 fn after_word(view: &View<'_>, token: TokenId) -> Want {
-    let next = view.next_solid(token);
+    let next = view.next_significant(token);
     if matches!(next, TokenKind::Star | TokenKind::StarStar | TokenKind::Dot | TokenKind::Ellipsis) {
         Want::Any
     } else {
@@ -129,9 +129,9 @@ fn belongs_to_what_precedes(owner: NodeRef<'_>, token: TokenId) -> bool {
 }
 
 fn is_slice_next(view: &View<'_>, token: TokenId) -> bool {
-    view.next_solid(token) == TokenKind::Colon
+    view.next_significant(token) == TokenKind::Colon
 }
 
 fn next_is_name(view: &View<'_>, token: TokenId) -> bool {
-    view.next_solid(token) == TokenKind::Name
+    view.next_significant(token) == TokenKind::Name
 }

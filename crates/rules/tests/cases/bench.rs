@@ -1,6 +1,6 @@
 //! Runs one rule over code in which the places of findings are marked.
 
-use sieve_rules::{Ban, BanSort, Chosen, Dispatch, Enabled, OptionValue, Report, catalogue, run};
+use sieve_rules::{Ban, BanKind, Dispatch, Enabled, OptionValue, Report, TeamPolicy, catalogue, run};
 use sieve_syntax::language::Language;
 use sieve_syntax::text::Text;
 
@@ -19,7 +19,7 @@ pub struct Bench {
 impl Bench {
     /// A rule with default options.
     pub fn of(name: &'static str, language: Language) -> Bench {
-        let path = format!("booking/fares.{}", language.facts().extensions[0]);
+        let path = format!("booking/fares.{}", language.spec().extensions[0]);
         Bench { name, language, path, set: Vec::new(), bans: Vec::new() }
     }
 
@@ -51,8 +51,8 @@ impl Bench {
     }
 
     /// The same with something banned.
-    pub fn banning(mut self, sort: BanSort, name: &str) -> Bench {
-        self.bans.push(Ban { sort, name: name.into(), because: "the crew said so".into() });
+    pub fn banning(mut self, kind: BanKind, name: &str) -> Bench {
+        self.bans.push(Ban { kind, name: name.into(), because: "the crew said so".into() });
         self
     }
 
@@ -67,7 +67,7 @@ impl Bench {
             set.map_or_else(|| option.default_value(), |(_, value)| value.clone())
         };
         let enabled = Enabled { rule: id, facts: catalogue::rule(id), values: options.iter().map(value).collect() };
-        let chosen = Chosen { bans: self.bans.clone(), ..Chosen::default() };
+        let chosen = TeamPolicy { bans: self.bans.clone(), ..TeamPolicy::default() };
         let text = Text::new(code.to_string());
         let tree = self.language.parse(&text);
         let is_about_faults = catalogue::rule(id).concern == sieve_rules::Concern::Syntax;
@@ -76,7 +76,7 @@ impl Bench {
             "the code of a case is broken: {:?}\n{code}",
             tree.faults()
         );
-        let dispatch = Dispatch::new(vec![enabled]).choosing(chosen);
+        let dispatch = Dispatch::new(vec![enabled]).with_policy(chosen);
         let mut report = run(&self.path, self.language, &text, &tree, &dispatch);
         report.findings.sort_by_key(|finding| finding.span);
         report

@@ -1,12 +1,12 @@
 //! What a team does not want used.
 
-use sieve_rules::BanSort;
+use sieve_rules::BanKind;
 
 use crate::bench::Bench;
 
 #[test]
 fn banned_calls_are_known_by_where_they_come_from() {
-    let bench = Bench::python("banned-call").banning(BanSort::Call, "datetime.datetime.now");
+    let bench = Bench::python("banned-call").banning(BanKind::Call, "datetime.datetime.now");
     bench.finds(
         "
         import datetime
@@ -35,10 +35,10 @@ fn banned_calls_are_known_by_where_they_come_from() {
         now.now
         ",
     ]);
-    let script = Bench::javascript("banned-call").banning(BanSort::Call, "Date.now");
+    let script = Bench::javascript("banned-call").banning(BanKind::Call, "Date.now");
     script.finds("export const start = «Date.now();\n");
     script.passes(&["import { Date } from './dates';\nexport const start = Date.now();\n"]);
-    Bench::shell("banned-call").banning(BanSort::Call, "telnet").finds(
+    Bench::shell("banned-call").banning(BanKind::Call, "telnet").finds(
         "
         #!/bin/sh
         «telnet quay 23
@@ -51,7 +51,7 @@ fn banned_calls_are_known_by_where_they_come_from() {
 
 #[test]
 fn banned_modules_in_every_form_of_import() {
-    let bench = Bench::python("banned-import").banning(BanSort::Import, "tides.old");
+    let bench = Bench::python("banned-import").banning(BanKind::Import, "tides.old");
     bench.finds(
         "
         import «tides.old
@@ -64,7 +64,7 @@ fn banned_modules_in_every_form_of_import() {
         import tides.older
         ",
     );
-    let script = Bench::javascript("banned-import").banning(BanSort::Import, "old-tides");
+    let script = Bench::javascript("banned-import").banning(BanKind::Import, "old-tides");
     script.finds(
         "
         import low from «'old-tides';
@@ -80,7 +80,7 @@ fn banned_modules_in_every_form_of_import() {
 
 #[test]
 fn banned_members_on_every_object() {
-    let bench = Bench::python("banned-member").banning(BanSort::Member, "utcnow");
+    let bench = Bench::python("banned-member").banning(BanKind::Member, "utcnow");
     bench.finds(
         "
         print(clock.«utcnow())
@@ -89,7 +89,7 @@ fn banned_members_on_every_object() {
         print(utcnow, 'utcnow', clock.now)
         ",
     );
-    Bench::javascript("banned-member").banning(BanSort::Member, "innerText").finds(
+    Bench::javascript("banned-member").banning(BanKind::Member, "innerText").finds(
         "
         board.«innerText = 'north';
         const { innerText } = board;

@@ -28,10 +28,10 @@ fn conditions_that_are_constant() {
     let bench = Bench::python("constant-condition");
     bench.finds(
         "
-        def sail(sort, quay):
-            if sort == 1 or «2:
+        def sail(kind, quay):
+            if kind == 1 or «2:
                 return 1
-            if sort == 'a' or «'b':
+            if kind == 'a' or «'b':
                 return 2
             while «'waiting':
                 wait()
@@ -52,8 +52,8 @@ fn conditions_that_are_constant() {
     ]);
     Bench::javascript("constant-condition").finds(
         "
-        export function sail(sort) {
-          if (sort === 1 || «2) moor(1);
+        export function sail(kind) {
+          if (kind === 1 || «2) moor(1);
           if («'waiting') moor(2);
           for (;;) moor(3);
           while (true) moor(4);
@@ -124,12 +124,12 @@ fn conditions_asked_twice_in_a_chain() {
     let bench = Bench::python("repeated-condition");
     bench.finds(
         "
-        def fare(sort):
-            if sort == 1:
+        def fare(kind):
+            if kind == 1:
                 return 2
-            elif sort == 2:
+            elif kind == 2:
                 return 3
-            elif «sort == 1:
+            elif «kind == 1:
                 return 4
             return 5
         ",
@@ -150,10 +150,10 @@ fn conditions_asked_twice_in_a_chain() {
     ]);
     Bench::javascript("repeated-condition").finds(
         "
-        export function fare(sort) {
-          if (sort === 1) return 2;
-          else if (sort === 2) return 3;
-          else if («sort === 1) return 4;
+        export function fare(kind) {
+          if (kind === 1) return 2;
+          else if (kind === 2) return 3;
+          else if («kind === 1) return 4;
           return 5;
         }
         ",
@@ -282,8 +282,8 @@ fn cases_that_an_earlier_one_takes() {
     ]);
     Bench::javascript("unreachable-case").finds(
         "
-        export function fare(sort) {
-          switch (sort) {
+        export function fare(kind) {
+          switch (kind) {
             case 1:
               return 2;
             case 2:
@@ -408,8 +408,8 @@ fn code_after_the_end() {
         }
         ",
         "
-        export function sail(sort) {
-          switch (sort) {
+        export function sail(kind) {
+          switch (kind) {
             case 1:
               return 1;
             default:
@@ -437,9 +437,9 @@ fn cases_that_go_on_into_the_next() {
     let bench = Bench::javascript("fall-through");
     bench.finds(
         "
-        export function fare(sort) {
+        export function fare(kind) {
           let price = 0;
-          switch (sort) {
+          switch (kind) {
             «case 1:
               price += 1;
             case 2:

@@ -24,7 +24,7 @@ pub enum Language {
 
 /// What the tool knows of a language besides its grammar.
 #[derive(Debug)]
-pub struct Facts {
+pub struct LanguageSpec {
     /// Its name in settings and in output: lower case.
     pub name: &'static str,
     /// Its name in prose.
@@ -46,7 +46,7 @@ pub struct Facts {
     /// What begins a comment that describes what is below it; nothing where a text within describes it.
     pub doc_comment: Option<&'static str>,
     /// What a file binds can be used through its strings and by other files, without being exported.
-    pub names_are_open: bool,
+    pub exports_everything: bool,
     /// Statements that take effect before their block runs, wherever they are in it.
     pub hoisted: &'static [Kind],
     parse: fn(&Text) -> Tree,
@@ -56,7 +56,7 @@ pub struct Facts {
     string_value: fn(&str) -> Option<String>,
 }
 
-static PYTHON: Facts = Facts {
+static PYTHON: LanguageSpec = LanguageSpec {
     name: "python",
     title: "Python",
     extensions: &["py", "pyi", "pyw"],
@@ -67,7 +67,7 @@ static PYTHON: Facts = Facts {
     return_is_text: false,
     lines_matter: true,
     doc_comment: None,
-    names_are_open: true,
+    exports_everything: true,
     hoisted: &[],
     parse: python::parse,
     parse_expression: python::parse_expression,
@@ -79,7 +79,7 @@ static PYTHON: Facts = Facts {
 /// Functions are made before their block runs; what only types have never runs.
 const JAVASCRIPT_HOISTED: &[Kind] = &[Kind::Function, Kind::Interface, Kind::TypeAlias, Kind::Pass];
 
-const JAVASCRIPT: Facts = Facts {
+const JAVASCRIPT: LanguageSpec = LanguageSpec {
     name: "javascript",
     title: "JavaScript",
     extensions: &["js", "mjs", "cjs", "jsx"],
@@ -90,7 +90,7 @@ const JAVASCRIPT: Facts = Facts {
     return_is_text: false,
     lines_matter: false,
     doc_comment: Some("/**"),
-    names_are_open: false,
+    exports_everything: false,
     hoisted: JAVASCRIPT_HOISTED,
     parse: javascript::parse,
     parse_expression: javascript::parse_expression,
@@ -99,7 +99,7 @@ const JAVASCRIPT: Facts = Facts {
     string_value: javascript::string_value,
 };
 
-const TYPESCRIPT: Facts = Facts {
+const TYPESCRIPT: LanguageSpec = LanguageSpec {
     name: "typescript",
     title: "TypeScript",
     extensions: &["ts", "mts", "cts"],
@@ -110,7 +110,7 @@ const TYPESCRIPT: Facts = Facts {
     ..JAVASCRIPT
 };
 
-const TSX: Facts = Facts {
+const TSX: LanguageSpec = LanguageSpec {
     name: "tsx",
     title: "TypeScript with tags",
     extensions: &["tsx"],
@@ -119,7 +119,7 @@ const TSX: Facts = Facts {
     ..TYPESCRIPT
 };
 
-static SHELL: Facts = Facts {
+static SHELL: LanguageSpec = LanguageSpec {
     name: "shell",
     title: "Shell",
     extensions: &["sh", "bash"],
@@ -130,7 +130,7 @@ static SHELL: Facts = Facts {
     return_is_text: true,
     lines_matter: true,
     doc_comment: None,
-    names_are_open: true,
+    exports_everything: true,
     hoisted: &[],
     parse: shell::parse,
     parse_expression: shell::parse_source,
@@ -152,7 +152,7 @@ impl Language {
         &[Language::Python, Language::JavaScript, Language::TypeScript, Language::Tsx];
 
     /// What is known of it.
-    pub fn facts(self) -> &'static Facts {
+    pub fn spec(self) -> &'static LanguageSpec {
         match self {
             Language::Python => &PYTHON,
             Language::JavaScript => &JAVASCRIPT,
@@ -164,7 +164,7 @@ impl Language {
 
     /// Its name in settings and output.
     pub fn name(self) -> &'static str {
-        self.facts().name
+        self.spec().name
     }
 
     /// The language with this name.
@@ -174,29 +174,29 @@ impl Language {
 
     /// The language of files with this ending, without the dot.
     pub fn of_extension(extension: &str) -> Option<Language> {
-        Language::ALL.iter().copied().find(|language| language.facts().extensions.contains(&extension))
+        Language::ALL.iter().copied().find(|language| language.spec().extensions.contains(&extension))
     }
 
     /// The language that a first line such as `#!/usr/bin/env python3` names.
     pub fn of_first_line(line: &str) -> Option<Language> {
         let program = program_of(line)?;
-        Language::ALL.iter().copied().find(|language| language.facts().interpreters.contains(&program))
+        Language::ALL.iter().copied().find(|language| language.spec().interpreters.contains(&program))
     }
 
     /// Whether a text says that it is in a language that only looks like this one: by the word after `sieve: dialect` in a comment
     /// at its head, or else by its first line.
     pub fn is_foreign(self, source: &str) -> bool {
         let told = self.dialect_told(source).or_else(|| program_of(source.split('\n').next().unwrap_or_default()));
-        told.is_some_and(|program| self.facts().foreign_interpreters.contains(&program))
+        told.is_some_and(|program| self.spec().foreign_interpreters.contains(&program))
     }
 
     /// The dialect that a comment among the first lines of a text names.
     fn dialect_told(self, source: &str) -> Option<&str> {
-        if self.facts().foreign_interpreters.is_empty() {
+        if self.spec().foreign_interpreters.is_empty() {
             return None;
         }
         let head =
-            source.lines().take(HEAD).filter_map(|line| line.trim_start().strip_prefix(self.facts().line_comment));
+            source.lines().take(HEAD).filter_map(|line| line.trim_start().strip_prefix(self.spec().line_comment));
         head.into_iter()
             .find_map(|comment| comment.trim_start().strip_prefix("sieve: dialect")?.split_whitespace().next())
     }
@@ -206,28 +206,28 @@ impl Language {
     /// # Errors
     /// When the bytes are not written in that encoding.
     pub fn decode(self, bytes: Vec<u8>) -> Result<Text, DecodeError> {
-        let declared = (self.facts().declared_encoding)(&bytes).map(str::to_owned);
+        let declared = (self.spec().declared_encoding)(&bytes).map(str::to_owned);
         Text::decode(bytes, declared.as_deref())
     }
 
     /// Parses a file. Never fails: what is wrong is in the tree's faults.
     pub fn parse(self, text: &Text) -> Tree {
-        (self.facts().parse)(text)
+        (self.spec().parse)(text)
     }
 
     /// The value of a number literal; `None` where it is too large to be known exactly.
     pub fn number_value(self, literal: &str) -> Option<NumberValue> {
-        (self.facts().number_value)(literal)
+        (self.spec().number_value)(literal)
     }
 
     /// The characters that a string literal represents, quotes and escapes resolved; `None` where they cannot be known.
     pub fn string_value(self, literal: &str) -> Option<String> {
-        (self.facts().string_value)(literal)
+        (self.spec().string_value)(literal)
     }
 
     /// Parses one expression that is alone, such as the text of a type annotation.
     pub fn parse_expression(self, source: &str) -> Tree {
-        (self.facts().parse_expression)(source)
+        (self.spec().parse_expression)(source)
     }
 }
 

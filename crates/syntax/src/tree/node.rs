@@ -140,7 +140,7 @@ impl<'t> NodeRef<'t> {
     }
 
     /// The kinds and ids of its own tokens and its children's, without trivia.
-    pub fn solid_tokens(self) -> impl Iterator<Item = (TokenId, TokenKind)> {
+    pub fn significant_tokens(self) -> impl Iterator<Item = (TokenId, TokenKind)> {
         let tree = self.tree;
         self.token_range().map(move |token| (token, tree.token_kind(token))).filter(|(_, kind)| !kind.is_trivia())
     }

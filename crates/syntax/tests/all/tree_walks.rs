@@ -124,7 +124,7 @@ fn a_node_begins_and_ends_with_tokens_that_mean_something() {
         let span = node.span();
         assert_eq!(span.start, tree.token_start(range.start), "{node:?} in {source}");
         assert_eq!(span.end, tree.token_span(range.end - 1).end, "{node:?} in {source}");
-        let solid: Vec<TokenId> = node.solid_tokens().map(|(token, _)| token).collect();
+        let solid: Vec<TokenId> = node.significant_tokens().map(|(token, _)| token).collect();
         let expected: Vec<TokenId> = range.filter(|token| !tree.token_kind(*token).is_trivia()).collect();
         assert_eq!(solid, expected, "{node:?} in {source}");
         assert_eq!(node.first_token_kind(), tree.token_kind(node.token_range().start));

@@ -88,8 +88,8 @@ type Form = (&'static str, &'static str);
 
 /// The forms that a comment can have in a language, the usual one first. Between tags a comment is in braces.
 fn forms(language: Language) -> Vec<Form> {
-    let mut forms = vec![(language.facts().line_comment, "")];
-    forms.extend(language.facts().markup_comment);
+    let mut forms = vec![(language.spec().line_comment, "")];
+    forms.extend(language.spec().markup_comment);
     forms
 }
 

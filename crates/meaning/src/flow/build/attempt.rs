@@ -4,7 +4,7 @@ use sieve_syntax::tree::{Kind, NodeRef, Role};
 
 use super::Builder;
 use super::jump::Frame;
-use crate::flow::graph::{BlockId, Event, Way};
+use crate::flow::graph::{BlockId, EdgeKind, Event};
 use crate::flow::variables::Bound;
 
 impl<'t> Builder<'t, '_> {
@@ -23,15 +23,15 @@ impl<'t> Builder<'t, '_> {
         // An error that nothing here handled goes on after the `finally`.
         if self.graph.is_entered(landing) {
             self.current = landing;
-            self.go_on(Way::Open);
+            self.go_on(EdgeKind::Open);
             self.statement_or_value(last);
             self.may_raise();
         }
-        let mut jumps: Vec<(super::jump::Jump<'t>, Vec<(BlockId, Way)>)> = Vec::new();
+        let mut jumps: Vec<(super::jump::Jump<'t>, Vec<(BlockId, EdgeKind)>)> = Vec::new();
         for (jump, from) in pending {
             match jumps.iter_mut().find(|(known, _)| *known == jump) {
-                Some((_, froms)) => froms.push((from, Way::Open)),
-                None => jumps.push((jump, vec![(from, Way::Open)])),
+                Some((_, froms)) => froms.push((from, EdgeKind::Open)),
+                None => jumps.push((jump, vec![(from, EdgeKind::Open)])),
             }
         }
         for (jump, froms) in jumps {
@@ -40,14 +40,14 @@ impl<'t> Builder<'t, '_> {
             self.leave(jump);
         }
         self.current = ran;
-        self.go_on(Way::Open);
+        self.go_on(EdgeKind::Open);
         self.statement_or_value(last);
     }
 
     /// Whatever runs can be interrupted.
     fn interruptible(&mut self, landing: BlockId) {
         let current = self.current;
-        self.graph.connect(current, landing, Way::Unlikely);
+        self.graph.connect(current, landing, EdgeKind::Unlikely);
     }
 
     /// The block, its handlers, and what runs when nothing was raised.
@@ -59,37 +59,37 @@ impl<'t> Builder<'t, '_> {
             self.landing = Some(landing);
             self.interruptible(landing);
         }
-        self.go_on(Way::Open);
+        self.go_on(EdgeKind::Open);
         if let Some(body) = node.child(Role::Body) {
             self.statements(body);
         }
         if has_handlers {
             // Whatever raises, it may be the last of it.
             let ran = self.current;
-            self.graph.connect(ran, landing, Way::Open);
+            self.graph.connect(ran, landing, EdgeKind::Open);
         }
         self.landing = outer;
         let mut ends = Vec::new();
         if let Some(otherwise) = node.child(Role::Else) {
-            self.go_on(Way::Open);
+            self.go_on(EdgeKind::Open);
             self.statement_or_value(otherwise);
         }
         // Where only handlers set what is used later, the block is most likely there to raise.
-        let way = if has_handlers { Way::Doubtful(node.id()) } else { Way::Open };
-        ends.push((self.current, way));
+        let edge = if has_handlers { EdgeKind::Doubtful(node.id()) } else { EdgeKind::Open };
+        ends.push((self.current, edge));
         let mut catches_all = !has_handlers;
         for handler in node.children_in(Role::Handler) {
-            self.join(&[(landing, Way::Open)]);
+            self.join(&[(landing, EdgeKind::Open)]);
             catches_all |= self.on_handler(node, handler, &mut ends);
         }
         if let (false, Some(outer)) = (catches_all, self.landing) {
-            self.graph.connect(landing, outer, Way::Open);
+            self.graph.connect(landing, outer, EdgeKind::Open);
         }
         self.join(&ends);
     }
 
     /// Gives whether the handler takes every error.
-    fn on_handler(&mut self, whole: NodeRef<'t>, handler: NodeRef<'t>, ends: &mut Vec<(BlockId, Way)>) -> bool {
+    fn on_handler(&mut self, whole: NodeRef<'t>, handler: NodeRef<'t>, ends: &mut Vec<(BlockId, EdgeKind)>) -> bool {
         let exception = handler.child(Role::Exception);
         if let Some(exception) = exception {
             self.value(exception);
@@ -126,15 +126,15 @@ impl<'t> Builder<'t, '_> {
             }
         }
         let before = self.current;
-        self.go_on(Way::Open);
+        self.go_on(EdgeKind::Open);
         if let Some(body) = node.child(Role::Body) {
             self.statement_or_value(body);
         }
         let ran = self.current;
         let may_swallow = node.children_in(Role::Item).any(|item| item.kind() == Kind::WithItem);
-        let mut ends = vec![(ran, Way::Open)];
+        let mut ends = vec![(ran, EdgeKind::Open)];
         if may_swallow {
-            ends.push((before, Way::Unlikely));
+            ends.push((before, EdgeKind::Unlikely));
         }
         self.join(&ends);
     }

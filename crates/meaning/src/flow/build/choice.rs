@@ -5,7 +5,7 @@ use sieve_syntax::tree::{Kind, NodeRef, Role};
 
 use super::Builder;
 use super::jump::Frame;
-use crate::flow::graph::{BlockId, Way};
+use crate::flow::graph::{BlockId, EdgeKind};
 
 impl<'t> Builder<'t, '_> {
     /// An `if` with all its further conditions, however many.
@@ -28,8 +28,8 @@ impl<'t> Builder<'t, '_> {
                 }
                 // Several conditions may be all that can be.
                 None => {
-                    let way = if conditions > 1 { Way::Doubtful(first.id()) } else { Way::Open };
-                    ends.push((self.current, way));
+                    let edge = if conditions > 1 { EdgeKind::Doubtful(first.id()) } else { EdgeKind::Open };
+                    ends.push((self.current, edge));
                     break;
                 }
             }
@@ -38,15 +38,20 @@ impl<'t> Builder<'t, '_> {
     }
 
     /// One of several blocks. Where its last statement is a call, that may be one which never comes back.
-    pub(super) fn branch(&mut self, whole: NodeRef<'t>, body: Option<NodeRef<'t>>, ends: &mut Vec<(BlockId, Way)>) {
+    pub(super) fn branch(
+        &mut self,
+        whole: NodeRef<'t>,
+        body: Option<NodeRef<'t>>,
+        ends: &mut Vec<(BlockId, EdgeKind)>,
+    ) {
         let Some(body) = body else {
-            ends.push((self.current, Way::Open));
+            ends.push((self.current, EdgeKind::Open));
             return;
         };
         self.statement_or_value(body);
         let last = body.children_in(Role::Statement).last().unwrap_or(body);
-        let way = if self.may_not_come_back(last) { Way::Doubtful(whole.id()) } else { Way::Open };
-        ends.push((self.current, way));
+        let edge = if self.may_diverge(last) { EdgeKind::Doubtful(whole.id()) } else { EdgeKind::Open };
+        ends.push((self.current, edge));
     }
 
     /// Cases are tried in their order; one runs into the next where the language lets it.
@@ -74,20 +79,20 @@ impl<'t> Builder<'t, '_> {
     fn on_patterns(&mut self, node: NodeRef<'t>, after: BlockId) {
         for case in node.children_in(Role::Case) {
             let untried = self.current;
-            self.go_on(Way::Open);
+            self.go_on(EdgeKind::Open);
             for pattern in case.children_in(Role::Pattern) {
                 self.value(pattern);
             }
-            let mut fails = vec![(untried, Way::Open)];
+            let mut fails = vec![(untried, EdgeKind::Open)];
             if let Some(guard) = case.child(Role::Guard) {
                 let (holds, refused) = self.condition(guard);
-                fails.push((refused, Way::Open));
+                fails.push((refused, EdgeKind::Open));
                 self.current = holds;
             }
             let mut ends = Vec::new();
             self.branch(node, case.child(Role::Body), &mut ends);
-            for (end, way) in ends {
-                self.graph.connect(end, after, way);
+            for (end, edge) in ends {
+                self.graph.connect(end, after, edge);
             }
             if takes_all(self, case) {
                 fails.remove(0);
@@ -95,7 +100,7 @@ impl<'t> Builder<'t, '_> {
             self.join(&fails);
         }
         let current = self.current;
-        self.graph.connect(current, after, Way::Doubtful(node.id()));
+        self.graph.connect(current, after, EdgeKind::Doubtful(node.id()));
     }
 
     fn on_switch(&mut self, node: NodeRef<'t>, after: BlockId) {
@@ -110,31 +115,31 @@ impl<'t> Builder<'t, '_> {
                 Some(value) => {
                     self.value(value);
                     let current = self.current;
-                    self.graph.connect(current, entry, Way::Open);
-                    self.go_on(Way::Open);
+                    self.graph.connect(current, entry, EdgeKind::Open);
+                    self.go_on(EdgeKind::Open);
                 }
             }
         }
         let none_fits = self.current;
         match default {
-            Some(index) => self.graph.connect(none_fits, entries[index], Way::Open),
-            None => self.graph.connect(none_fits, after, Way::Doubtful(node.id())),
+            Some(index) => self.graph.connect(none_fits, entries[index], EdgeKind::Open),
+            None => self.graph.connect(none_fits, after, EdgeKind::Doubtful(node.id())),
         }
         let mut before = None;
         for (case, entry) in cases.iter().zip(entries) {
             if let Some(before) = before {
-                self.graph.connect(before, entry, Way::Open);
+                self.graph.connect(before, entry, EdgeKind::Open);
             }
             // An entry was opened before other blocks got events: a block's events are side by side.
             self.current = entry;
-            self.go_on(Way::Open);
+            self.go_on(EdgeKind::Open);
             if let Some(body) = case.child(Role::Body) {
                 self.statements(body);
             }
             before = Some(self.current);
         }
         if let Some(last) = before {
-            self.graph.connect(last, after, Way::Open);
+            self.graph.connect(last, after, EdgeKind::Open);
         }
     }
 }

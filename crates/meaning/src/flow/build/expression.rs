@@ -3,7 +3,7 @@
 use sieve_syntax::tree::{Kind, NodeRef, Role, TokenKind};
 
 use super::Builder;
-use crate::flow::graph::{BlockId, Way};
+use crate::flow::graph::{BlockId, EdgeKind};
 
 impl<'t> Builder<'t, '_> {
     /// Evaluates an expression, a target or a pattern. Where no variable matters, all that counts is that it may raise.
@@ -102,20 +102,20 @@ impl<'t> Builder<'t, '_> {
         self.current = fails;
         self.parts(node, &[Role::Else]);
         let other = self.current;
-        self.join(&[(one, Way::Open), (other, Way::Open)]);
+        self.join(&[(one, EdgeKind::Open), (other, EdgeKind::Open)]);
     }
 
     fn on_logical(&mut self, node: NodeRef<'t>) {
         let (holds, fails) = self.condition(node);
-        self.join(&[(holds, Way::Open), (fails, Way::Open)]);
+        self.join(&[(holds, EdgeKind::Open), (fails, EdgeKind::Open)]);
     }
 
     fn on_default(&mut self, node: NodeRef<'t>) {
         let before = self.current;
-        self.go_on(Way::Open);
+        self.go_on(EdgeKind::Open);
         self.parts(node, &[Role::Default]);
         let given = self.current;
-        self.join(&[(before, Way::Open), (given, Way::Open)]);
+        self.join(&[(before, EdgeKind::Open), (given, EdgeKind::Open)]);
         self.parts(node, &[Role::Pattern]);
     }
 
@@ -130,7 +130,7 @@ impl<'t> Builder<'t, '_> {
             return;
         }
         let before = self.current;
-        self.go_on(Way::Open);
+        self.go_on(EdgeKind::Open);
         for (index, clause) in node.children_in(Role::Clause).enumerate() {
             if index > 0 {
                 self.parts(clause, &[Role::Iterable]);
@@ -143,7 +143,7 @@ impl<'t> Builder<'t, '_> {
         }
         self.parts(node, &[Role::Element]);
         let ran = self.current;
-        self.join(&[(ran, Way::Open), (before, Way::Doubtful(node.id()))]);
+        self.join(&[(ran, EdgeKind::Open), (before, EdgeKind::Doubtful(node.id()))]);
     }
 
     // Conditions.
@@ -179,23 +179,23 @@ impl<'t> Builder<'t, '_> {
             let is_last = index + 1 == operands.len();
             match operator {
                 Some(TokenKind::And | TokenKind::AndAnd) => {
-                    failing.push((fails, Way::Open));
+                    failing.push((fails, EdgeKind::Open));
                     self.current = holds;
                     if is_last {
-                        holding.push((holds, Way::Open));
+                        holding.push((holds, EdgeKind::Open));
                     }
                 }
                 Some(TokenKind::Or | TokenKind::BarBar) => {
-                    holding.push((holds, Way::Open));
+                    holding.push((holds, EdgeKind::Open));
                     self.current = fails;
                     if is_last {
-                        failing.push((fails, Way::Open));
+                        failing.push((fails, EdgeKind::Open));
                     }
                 }
                 // `??` asks for something else than whether it holds.
                 _ => {
-                    holding.push((holds, Way::Open));
-                    holding.push((fails, Way::Open));
+                    holding.push((holds, EdgeKind::Open));
+                    holding.push((fails, EdgeKind::Open));
                     failing.clone_from(&holding);
                     self.join(&holding.clone());
                 }
@@ -218,17 +218,17 @@ impl<'t> Builder<'t, '_> {
         let (holds, fails) = (self.open(), self.open());
         let constant = self.constant(node);
         if constant != Some(false) {
-            self.graph.connect(from, holds, Way::Open);
+            self.graph.connect(from, holds, EdgeKind::Open);
         } else {
-            self.graph.connect(from, holds, Way::Unlikely);
+            self.graph.connect(from, holds, EdgeKind::Unlikely);
         }
         if constant != Some(true) {
-            self.graph.connect(from, fails, Way::Open);
+            self.graph.connect(from, fails, EdgeKind::Open);
         } else if node.role() != Role::Condition
             || !node.parent().is_some_and(|parent| matches!(parent.kind(), Kind::While | Kind::DoWhile | Kind::For))
         {
             // Only a loop without an end is written so on purpose; elsewhere a constant is a switch that may be turned.
-            self.graph.connect(from, fails, Way::Unlikely);
+            self.graph.connect(from, fails, EdgeKind::Unlikely);
         }
         (holds, fails)
     }

@@ -3,7 +3,7 @@
 use sieve_syntax::tree::{Kind, NodeRef, Role};
 
 use super::Builder;
-use crate::flow::graph::{BlockId, Way};
+use crate::flow::graph::{BlockId, EdgeKind};
 
 /// Something that a jump out of a statement may meet, the innermost last.
 pub(super) enum Frame<'t> {
@@ -68,7 +68,7 @@ impl<'t> Builder<'t, '_> {
                 },
             };
             if let Some(target) = target {
-                self.graph.connect(current, target, Way::Open);
+                self.graph.connect(current, target, EdgeKind::Open);
                 self.current = self.open();
                 return;
             }

@@ -4,12 +4,12 @@ use sieve_syntax::tree::{Kind, NodeRef, Role};
 
 use super::Builder;
 use super::jump::Frame;
-use crate::flow::graph::{BlockId, Way};
+use crate::flow::graph::{BlockId, EdgeKind};
 
 impl<'t> Builder<'t, '_> {
     pub(super) fn on_while(&mut self, node: NodeRef<'t>) {
         let after = self.open();
-        let head = self.go_on(Way::Open);
+        let head = self.go_on(EdgeKind::Open);
         let Some(condition) = node.child(Role::Condition) else { return };
         let (holds, fails) = self.condition(condition);
         self.current = holds;
@@ -22,17 +22,17 @@ impl<'t> Builder<'t, '_> {
     pub(super) fn on_do_while(&mut self, node: NodeRef<'t>) {
         let after = self.open();
         let asks = self.open();
-        let head = self.go_on(Way::Open);
+        let head = self.go_on(EdgeKind::Open);
         self.round(node, after, asks, |builder| builder.body(node));
         let ran = self.current;
-        self.graph.connect(ran, asks, Way::Open);
+        self.graph.connect(ran, asks, EdgeKind::Open);
         self.current = asks;
-        self.go_on(Way::Open);
+        self.go_on(EdgeKind::Open);
         if let Some(condition) = node.child(Role::Condition) {
             let (holds, fails) = self.condition(condition);
             self.current = holds;
             self.repeat(head);
-            self.graph.connect(fails, after, Way::Open);
+            self.graph.connect(fails, after, EdgeKind::Open);
         }
         self.current = after;
     }
@@ -44,17 +44,17 @@ impl<'t> Builder<'t, '_> {
         }
         self.may_raise();
         let after = self.open();
-        let head = self.go_on(Way::Open);
+        let head = self.go_on(EdgeKind::Open);
         let counts = node.child(Role::Iterable).is_none() && node.child(Role::Target).is_none();
         let (holds, fails) = match node.child(Role::Condition) {
             Some(condition) => self.condition(condition),
             None => {
                 let head = self.current;
-                let round = self.go_on(Way::Open);
+                let round = self.go_on(EdgeKind::Open);
                 let over = self.open();
                 // Without a condition and without elements a loop ends only from within.
                 if !counts {
-                    self.graph.connect(head, over, Way::Open);
+                    self.graph.connect(head, over, EdgeKind::Open);
                 }
                 (round, over)
             }
@@ -68,9 +68,9 @@ impl<'t> Builder<'t, '_> {
             builder.body(node);
         });
         let ran = self.current;
-        self.graph.connect(ran, next, Way::Open);
+        self.graph.connect(ran, next, EdgeKind::Open);
         self.current = next;
-        self.go_on(Way::Open);
+        self.go_on(EdgeKind::Open);
         if let Some(step) = node.child(Role::Step) {
             self.value(step);
         }
@@ -96,17 +96,17 @@ impl<'t> Builder<'t, '_> {
 
     fn repeat(&mut self, head: BlockId) {
         let current = self.current;
-        self.graph.connect(current, head, Way::Open);
+        self.graph.connect(current, head, EdgeKind::Open);
     }
 
     /// The loop has run out: whoever wrote it may know that it had a round that set what is used later.
     fn end_of_loop(&mut self, node: NodeRef<'t>, after: BlockId) {
         if let Some(otherwise) = node.child(Role::Else) {
-            self.go_on(Way::Open);
+            self.go_on(EdgeKind::Open);
             self.statement_or_value(otherwise);
         }
         let over = self.current;
-        self.graph.connect(over, after, Way::Doubtful(node.id()));
+        self.graph.connect(over, after, EdgeKind::Doubtful(node.id()));
         self.current = after;
     }
 
@@ -118,7 +118,7 @@ impl<'t> Builder<'t, '_> {
         self.statement_or_value(body);
         self.frames.pop();
         let ran = self.current;
-        self.graph.connect(ran, after, Way::Open);
+        self.graph.connect(ran, after, EdgeKind::Open);
         self.current = after;
     }
 

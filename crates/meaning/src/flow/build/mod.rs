@@ -13,7 +13,7 @@ use sieve_syntax::language::Language;
 use sieve_syntax::text::Text;
 use sieve_syntax::tree::{Kind, NodeRef, Role, TokenKind};
 
-use super::graph::{BlockId, Event, Graph, Way};
+use super::graph::{BlockId, EdgeKind, Event, Graph};
 use super::variables::{Bound, Variables};
 use jump::Frame;
 
@@ -92,19 +92,19 @@ impl<'t> Builder<'t, '_> {
     }
 
     /// Goes on in a new block, after the current one.
-    fn go_on(&mut self, way: Way) -> BlockId {
+    fn go_on(&mut self, edge: EdgeKind) -> BlockId {
         let from = self.current;
         let next = self.open();
-        self.graph.connect(from, next, way);
+        self.graph.connect(from, next, edge);
         self.current = next;
         next
     }
 
     /// Goes on in a new block that the ends of others lead to.
-    fn join(&mut self, ends: &[(BlockId, Way)]) {
+    fn join(&mut self, ends: &[(BlockId, EdgeKind)]) {
         let next = self.open();
-        for (end, way) in ends {
-            self.graph.connect(*end, next, *way);
+        for (end, edge) in ends {
+            self.graph.connect(*end, next, *edge);
         }
         self.current = next;
     }
@@ -117,7 +117,7 @@ impl<'t> Builder<'t, '_> {
     fn may_raise(&mut self) {
         let Some(landing) = self.landing else { return };
         if self.raised != Some((self.current, landing)) {
-            self.graph.connect(self.current, landing, Way::Open);
+            self.graph.connect(self.current, landing, EdgeKind::Open);
             self.raised = Some((self.current, landing));
         }
     }
@@ -141,7 +141,7 @@ impl<'t> Builder<'t, '_> {
     /// Changes what variables have, after whatever the block has already raised.
     fn change(&mut self, event: Event) {
         if self.raised.is_some_and(|(block, _)| block == self.current) {
-            self.go_on(Way::Open);
+            self.go_on(EdgeKind::Open);
         }
         self.push(event);
     }
@@ -215,8 +215,8 @@ impl<'t> Builder<'t, '_> {
 
     fn on_simple(&mut self, node: NodeRef<'t>) {
         self.value(node);
-        if self.never_comes_back(node) {
-            self.go_on(Way::Unlikely);
+        if self.diverges(node) {
+            self.go_on(EdgeKind::Unlikely);
         }
     }
 
@@ -247,7 +247,7 @@ impl<'t> Builder<'t, '_> {
         self.may_raise();
         // Asserts can be switched off.
         let fails = self.current;
-        self.join(&[(holds, Way::Open), (fails, Way::Unlikely)]);
+        self.join(&[(holds, EdgeKind::Open), (fails, EdgeKind::Unlikely)]);
     }
 
     /// Code that runs beside the rest, or in a copy of it: what leaves in it leaves only that.
@@ -258,8 +258,8 @@ impl<'t> Builder<'t, '_> {
         run(self);
         self.frames.pop();
         let ran = self.current;
-        self.graph.connect(ran, end, Way::Open);
-        self.graph.connect(before, end, Way::Unlikely);
+        self.graph.connect(ran, end, EdgeKind::Open);
+        self.graph.connect(before, end, EdgeKind::Unlikely);
         self.current = end;
     }
 
@@ -274,26 +274,26 @@ impl<'t> Builder<'t, '_> {
     fn on_command_list(&mut self, node: NodeRef<'t>) {
         for operand in node.children_in(Role::Operand) {
             let before = self.current;
-            self.go_on(Way::Open);
+            self.go_on(EdgeKind::Open);
             self.statement_or_value(operand);
             let ran = self.current;
-            self.join(&[(before, Way::Open), (ran, Way::Open)]);
+            self.join(&[(before, EdgeKind::Open), (ran, EdgeKind::Open)]);
         }
     }
 
     /// A statement that is a call which may never come back: all that is known of it is its name.
-    fn may_not_come_back(&self, statement: NodeRef<'t>) -> bool {
-        called_by(statement).is_some_and(|call| !self.surely_comes_back(call))
+    fn may_diverge(&self, statement: NodeRef<'t>) -> bool {
+        called_by(statement).is_some_and(|call| !self.surely_returns(call))
     }
 
     /// A statement that is a call which everybody knows to end the program, or the test.
-    fn never_comes_back(&self, statement: NodeRef<'t>) -> bool {
+    fn diverges(&self, statement: NodeRef<'t>) -> bool {
         let callee = called_by(statement).and_then(|call| call.child(Role::Callee));
         callee.is_some_and(|callee| LEAVING_CALLS.contains(&self.text(callee)))
     }
 
     /// Calls of which everybody knows that they come back. Of others only their code could tell.
-    fn surely_comes_back(&self, call: NodeRef<'t>) -> bool {
+    fn surely_returns(&self, call: NodeRef<'t>) -> bool {
         let Some(callee) = call.child(Role::Callee) else { return false };
         let last = if callee.kind() == Kind::Member { callee.child(Role::Name) } else { Some(callee) };
         let last = last.map_or("", |name| self.text(name));

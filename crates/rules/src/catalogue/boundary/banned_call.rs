@@ -1,7 +1,7 @@
 use sieve_syntax::language::Language;
 use sieve_syntax::tree::{Kind, NodeRef, Role};
 
-use crate::interface::{BanSort, Certainty, Check, Concern, Context, Examples, Level, Mesh, Rule, Wrong};
+use crate::interface::{BanKind, Certainty, Check, Concern, Context, Examples, Level, Mesh, Rule, Wrong};
 
 pub(in crate::catalogue) static RULE: Rule = Rule {
     name: "banned-call",
@@ -41,14 +41,14 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
 };
 
 fn check(context: &mut Context, node: NodeRef) {
-    if context.bans(BanSort::Call).next().is_none() {
+    if context.bans(BanKind::Call).next().is_none() {
         return;
     }
     let file = context.file();
     let Some(callee) = node.child(Role::Callee) else { return };
     let name = if node.kind() == Kind::Command { Some(file.node_text(callee).into()) } else { file.refers(callee) };
     let Some(name) = name else { return };
-    for ban in context.bans(BanSort::Call).filter(|ban| *ban.name == *name) {
+    for ban in context.bans(BanKind::Call).filter(|ban| *ban.name == *name) {
         context.report(callee.span(), format!("{name} is not to be called: {}", ban.because));
     }
 }

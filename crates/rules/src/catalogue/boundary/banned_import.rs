@@ -1,7 +1,7 @@
 use sieve_syntax::language::Language;
 use sieve_syntax::tree::{Kind, NodeRef, Role};
 
-use crate::interface::{BanSort, Certainty, Check, Concern, Context, Examples, File, Level, Mesh, Rule, Wrong};
+use crate::interface::{BanKind, Certainty, Check, Concern, Context, Examples, File, Level, Mesh, Rule, Wrong};
 
 pub(in crate::catalogue) static RULE: Rule = Rule {
     name: "banned-import",
@@ -40,7 +40,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
 };
 
 fn check(context: &mut Context, node: NodeRef) {
-    if context.bans(BanSort::Import).next().is_none() {
+    if context.bans(BanKind::Import).next().is_none() {
         return;
     }
     let file = context.file();
@@ -63,7 +63,7 @@ fn check(context: &mut Context, node: NodeRef) {
         let name = file.language.string_value(file.node_text(module)).unwrap_or_default();
         imported.push((name.trim_start_matches("node:").to_string(), module));
     }
-    for ban in context.bans(BanSort::Import) {
+    for ban in context.bans(BanKind::Import) {
         let holds = |name: &str| {
             name.strip_prefix(&ban.name).is_some_and(|rest| rest.is_empty() || rest.starts_with(['.', '/']))
         };

@@ -1,7 +1,7 @@
 use sieve_syntax::language::Language;
 use sieve_syntax::tree::{Kind, NodeRef, Role};
 
-use crate::interface::{BanSort, Certainty, Check, Concern, Context, Examples, Level, Mesh, Rule, Wrong};
+use crate::interface::{BanKind, Certainty, Check, Concern, Context, Examples, Level, Mesh, Rule, Wrong};
 
 pub(in crate::catalogue) static RULE: Rule = Rule {
     name: "banned-member",
@@ -37,14 +37,14 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
 };
 
 fn check(context: &mut Context, member: NodeRef) {
-    if context.bans(BanSort::Member).next().is_none() {
+    if context.bans(BanKind::Member).next().is_none() {
         return;
     }
     let file = context.file();
     let Some(name) = member.child(Role::Name) else { return };
     let text = file.node_text(name);
     let mut whole = None;
-    for ban in context.bans(BanSort::Member) {
+    for ban in context.bans(BanKind::Member) {
         let holds = match ban.name.rsplit_once('.') {
             None => ban.name == text,
             Some((_, last)) if last == text => {

@@ -1,4 +1,4 @@
-use sieve_meaning::names::{Resolution, ScopeSort};
+use sieve_meaning::names::{Resolution, ScopeKind};
 use sieve_syntax::language::Language;
 use sieve_syntax::tree::{Kind, NodeRef, Role};
 
@@ -86,5 +86,5 @@ fn may_differ(context: &Context, name: NodeRef, lambda: NodeRef) -> bool {
     let [only] = binding.declarations.as_slice() else { return true };
     let is_later = context.file().tree.node(only.node).span().start > lambda.span().start;
     let runs_at_once = !lambda.ancestors().any(|around| around.kind().is_function());
-    names.scope(binding.scope).sort != ScopeSort::File || is_later && runs_at_once
+    names.scope(binding.scope).kind != ScopeKind::File || is_later && runs_at_once
 }

@@ -8,7 +8,7 @@ use crate::interface::{
     Certainty, Check, Concern, Context, Examples, Level, Mesh, OptionDefault, OptionFacts, Rule, Wrong,
 };
 
-const SORTS: &[&str] = &["module", "type", "function"];
+const KINDS: &[&str] = &["module", "type", "function"];
 
 pub(in crate::catalogue) static RULE: Rule = Rule {
     name: "missing-doc",
@@ -24,7 +24,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     standards: &["PEP 257"],
     options: &[OptionFacts {
         name: "of",
-        default: OptionDefault::Choices(SORTS, SORTS),
+        default: OptionDefault::Choices(KINDS, KINDS),
         about: "what needs documentation: module, type, function",
     }],
     examples: &[
@@ -77,8 +77,8 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
 };
 
 fn check(context: &mut Context, node: NodeRef) {
-    let sort = sort_of(node);
-    if !context.words("of").iter().any(|wanted| wanted == sort) || described(context.file(), node) != Some(false) {
+    let kind = kind_of(node);
+    if !context.words("of").iter().any(|wanted| wanted == kind) || described(context.file(), node) != Some(false) {
         return;
     }
     if node.kind() == Kind::File {
@@ -90,7 +90,7 @@ fn check(context: &mut Context, node: NodeRef) {
     context.report(name.span(), format!("the {what} \"{text}\" is not documented")).advice("document what it does");
 }
 
-fn sort_of(node: NodeRef) -> &'static str {
+fn kind_of(node: NodeRef) -> &'static str {
     match node.kind() {
         Kind::File => "module",
         Kind::Class => "type",

@@ -2,7 +2,7 @@ use sieve_syntax::language::Language;
 use sieve_syntax::text::Span;
 use sieve_syntax::tree::{Kind, NodeRef, TokenId, TokenKind};
 
-use crate::habit::{begins_line, chosen, indent_at, last_token, solid_from};
+use crate::habit::{begins_line, chosen, indent_at, last_token, significant_from};
 
 use crate::interface::{
     Certainty, Check, Concern, Context, Edit, Examples, File, FixKind, Level, Mesh, OptionDefault, OptionFacts, Rule,
@@ -159,7 +159,7 @@ fn function_brace(file: File<'_>, function: NodeRef, block: NodeRef) -> Option<(
 fn word_behind(file: File<'_>, block: NodeRef) -> Option<(TokenId, bool)> {
     let close = last_token(block)
         .filter(|_| block.parent().is_some_and(|holder| matches!(holder.kind(), Kind::If | Kind::Try | Kind::Catch)))?;
-    let next = solid_from(file, close + 1)?;
+    let next = significant_from(file, close + 1)?;
     let goes_on = matches!(file.tree.token_kind(next), TokenKind::Else | TokenKind::Catch | TokenKind::Finally);
     let closes = file.tree.token_kind(close) == TokenKind::BraceClose;
     (goes_on && closes).then(|| (next, !begins_line(file, file.tree.token_start(next))))

@@ -56,7 +56,7 @@ fn check(context: &mut Context, token: TokenId) {
     let file = context.file();
     let span = file.tree.token_span(token);
     let comment = file.text.slice(span);
-    let mark = file.language.facts().line_comment;
+    let mark = file.language.spec().line_comment;
     let Some(text) = comment.strip_prefix(mark) else { return };
     if span.start == 0 && comment.starts_with("#!") {
         return;

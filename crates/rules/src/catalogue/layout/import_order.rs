@@ -213,11 +213,11 @@ fn line<'t>(context: &Context, statement: NodeRef<'t>) -> Option<Line<'t>> {
     let (mut first, last) = (lines.line_of(statement.span().start), lines.line_of(statement.span().end - 1));
     let end = lines.full_line(last).end;
     let rest = file.text.slice(Span::new(statement.span().end, lines.line(source, last).end)).trim();
-    if !(rest.is_empty() || rest.starts_with(file.language.facts().line_comment)) {
+    if !(rest.is_empty() || rest.starts_with(file.language.spec().line_comment)) {
         return None;
     }
     let is_comment = |number: u32| {
-        file.text.slice(lines.line(source, number)).trim_start().starts_with(file.language.facts().line_comment)
+        file.text.slice(lines.line(source, number)).trim_start().starts_with(file.language.spec().line_comment)
     };
     let above = (1..first).rev().take_while(|number| is_comment(*number)).last();
     // Comments directly above go with it. Those at the head of the file stay: they name the encoding, the licence, the author.

@@ -2,7 +2,7 @@ use sieve_syntax::language::Language;
 use sieve_syntax::text::Span;
 use sieve_syntax::tree::{Kind, NodeRef, Role, TokenId, TokenKind};
 
-use crate::habit::{chosen, last_kind, last_token, solid_from};
+use crate::habit::{chosen, last_kind, last_token, significant_from};
 
 use crate::interface::{
     Certainty, Check, Concern, Context, Edit, Examples, File, FixKind, Level, Mesh, OptionDefault, OptionFacts, Rule,
@@ -120,7 +120,7 @@ fn is_free(file: File<'_>, statement: NodeRef, semicolon: TokenId) -> bool {
     if statement.kind() == Kind::Field || matches!(statement.role(), Role::Body | Role::Else) {
         return false;
     }
-    let Some(next) = solid_from(file, semicolon + 1) else { return true };
+    let Some(next) = significant_from(file, semicolon + 1) else { return true };
     let between = Span::new(file.tree.token_start(semicolon + 1), file.tree.token_start(next));
     let next_kind = file.tree.token_kind(next);
     if matches!(next_kind, TokenKind::BraceClose | TokenKind::EndOfFile) {

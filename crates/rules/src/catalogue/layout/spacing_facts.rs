@@ -8,7 +8,7 @@ use crate::interface::{Certainty, Check, Concern, Examples, FixKind, Level, Mesh
 /// A rule for the gaps that belong to one kind of tokens.
 pub(super) const fn rule(
     name: &'static str,
-    sort: SpacingKind,
+    kind: SpacingKind,
     languages: &'static [Language],
     what: &'static str,
     examples: &'static [Examples],
@@ -28,6 +28,6 @@ pub(super) const fn rule(
         options: &[],
         examples,
         needs_names: false,
-        check: Check::Spacing(sort),
+        check: Check::Spacing(kind),
     }
 }

@@ -60,7 +60,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
 
 fn check(context: &mut Context, block: NodeRef) {
     let Some(first) = block.children().next() else { return };
-    if !context.file().language.facts().lines_matter {
+    if !context.file().language.spec().lines_matter {
         return on_free_sequence(context, block);
     }
     let inline = inline_header(block, first);

@@ -2,7 +2,7 @@ use sieve_syntax::language::Language;
 use sieve_syntax::text::Span;
 use sieve_syntax::tree::{Kind, NodeRef, Role, TokenId, TokenKind};
 
-use crate::habit::{begins_line, chosen, last_token, solid_before};
+use crate::habit::{begins_line, chosen, last_token, significant_before};
 
 use crate::interface::{
     Certainty, Check, Concern, Context, Edit, Examples, File, FixKind, Level, Mesh, OptionDefault, OptionFacts, Rule,
@@ -134,10 +134,9 @@ fn list(file: File<'_>, node: NodeRef) -> Option<List> {
             file.tree.token_kind(*token) == TokenKind::BraceClose
                 || file.tree.token_kind(*token) == TokenKind::ParenClose
         })?;
-        let ends_item = node
-            .children_in(Role::Item)
-            .last()
-            .is_some_and(|item| solid_before(file, close).is_some_and(|before| before >= item.token_range().start));
+        let ends_item = node.children_in(Role::Item).last().is_some_and(|item| {
+            significant_before(file, close).is_some_and(|before| before >= item.token_range().start)
+        });
         if !ends_item || node.children().any(|child| child.role() == Role::Value) {
             return None;
         }
@@ -149,14 +148,14 @@ fn list(file: File<'_>, node: NodeRef) -> Option<List> {
     if node.children().last().is_some_and(|child| child.token_range().end > close) {
         return None;
     }
-    let last = solid_before(file, close).filter(|last| *last >= node.token_range().start)?;
+    let last = significant_before(file, close).filter(|last| *last >= node.token_range().start)?;
     let kind = file.tree.token_kind(last);
     let has_comma = kind == TokenKind::Comma;
     // Most lists are of one line, and say nothing of the others.
     if !has_comma && !begins_line(file, file.tree.token_start(close)) {
         return None;
     }
-    let before = solid_before(file, last).map(|before| file.tree.token_kind(before))?;
+    let before = significant_before(file, last).map(|before| file.tree.token_kind(before))?;
     let is_hole = has_comma && (before == TokenKind::Comma || before.opens());
     if kind.opens() || is_hole || !takes_comma(file, node) {
         return None;

@@ -40,8 +40,7 @@ fn check(context: &mut Context, line: Line) {
     let holder = file.tree.token_at(line.span.end - 1);
     // In some languages a carriage return before the line feed is a part of the last word, and so is separated by the space.
     let ends_line = file.tree.token_span(holder).end <= line.span.end;
-    let goes_on =
-        file.language.facts().return_is_text && file.text.source()[line.span.end as usize..].starts_with('\r');
+    let goes_on = file.language.spec().return_is_text && file.text.source()[line.span.end as usize..].starts_with('\r');
     if matches!(file.tree.token_kind(holder), TokenKind::Blank | TokenKind::Comment) && ends_line && !goes_on {
         let blanks = if span.len() == 1 { "a space".to_string() } else { format!("{} spaces", span.len()) };
         context

@@ -1,5 +1,5 @@
 use rustc_hash::FxHashMap;
-use sieve_meaning::names::{Binding, DeclarationSort};
+use sieve_meaning::names::{Binding, DeclarationKind};
 use sieve_syntax::language::Language;
 use sieve_syntax::text::Span;
 use sieve_syntax::tree::{NodeId, NodeRef, Role};
@@ -46,7 +46,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
 };
 
 fn check(context: &mut Context, binding: &Binding) {
-    let all_imports = binding.declarations.iter().all(|one| one.sort == DeclarationSort::Import);
+    let all_imports = binding.declarations.iter().all(|one| one.kind == DeclarationKind::Import);
     // Tests import again to see what that does.
     if binding.declarations.len() < 2 || !all_imports || context.file().is_test() {
         return;

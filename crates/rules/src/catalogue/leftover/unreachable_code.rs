@@ -94,7 +94,7 @@ fn statement_before(statement: NodeRef) -> Option<NodeRef> {
 }
 
 fn report_stretch(context: &mut Context, last: NodeRef, first: NodeRef) {
-    let hoisted = context.file().language.facts().hoisted;
+    let hoisted = context.file().language.spec().hoisted;
     let runs = |statement: &NodeRef| !hoisted.contains(&statement.kind()) && !only_names(*statement);
     let rest: Vec<NodeRef> = std::iter::successors(Some(first), |node| node.next_sibling())
         .filter(|node| node.role() == Role::Statement)

@@ -1,4 +1,4 @@
-use sieve_meaning::names::{Binding, DeclarationSort, ScopeSort};
+use sieve_meaning::names::{Binding, DeclarationKind, ScopeKind};
 use sieve_syntax::language::Language;
 use sieve_syntax::tree::{Kind, Role};
 
@@ -48,7 +48,7 @@ fn check(context: &mut Context, binding: &Binding) {
     let [only] = binding.declarations.as_slice() else { return };
     let file = context.file();
     let name = context.names().text(binding.name);
-    if only.sort != DeclarationSort::Function || binding.uses > 0 || file.is_test() {
+    if only.kind != DeclarationKind::Function || binding.uses > 0 || file.is_test() {
         return;
     }
     let scope = context.names().scope(binding.scope);
@@ -64,9 +64,9 @@ fn check(context: &mut Context, binding: &Binding) {
         context.unsure(node.span(), reason.describe());
         return;
     }
-    let inner = matches!(scope.sort, ScopeSort::Function | ScopeSort::Block);
-    let is_open = file.language.facts().names_are_open && !inner;
-    if is_open && (scope.sort != ScopeSort::File || !name.starts_with('_') || mentions(file.text.source(), name) > 1) {
+    let inner = matches!(scope.kind, ScopeKind::Function | ScopeKind::Block);
+    let is_open = file.language.spec().exports_everything && !inner;
+    if is_open && (scope.kind != ScopeKind::File || !name.starts_with('_') || mentions(file.text.source(), name) > 1) {
         return;
     }
     let message = format!("nothing uses the function {name}");

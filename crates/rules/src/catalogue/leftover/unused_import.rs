@@ -1,6 +1,6 @@
 use std::cell::OnceCell;
 
-use sieve_meaning::names::{Binding, Declaration, DeclarationSort, Exports, ScopeId, ScopeSort};
+use sieve_meaning::names::{Binding, Declaration, DeclarationKind, Exports, ScopeId, ScopeKind};
 use sieve_syntax::language::Language;
 use sieve_syntax::text::Span;
 use sieve_syntax::tree::{Kind, NodeRef, Role, TokenKind};
@@ -105,7 +105,7 @@ fn check(context: &mut Context, binding: &Binding) {
     // Asked once for a name, however often it is imported.
     let mentioned = OnceCell::new();
     let is_mentioned = || *mentioned.get_or_init(|| is_mentioned(file, name));
-    let is_shared = binding.declarations.iter().any(|declaration| declaration.sort == DeclarationSort::Elsewhere);
+    let is_shared = binding.declarations.iter().any(|declaration| declaration.kind == DeclarationKind::Elsewhere);
     let shared = is_shared.then_some("the name is shared with other functions");
     for declaration in binding.declarations.iter().filter(|declaration| is_import(declaration)) {
         let item = file.tree.node(declaration.node);
@@ -121,7 +121,7 @@ fn check(context: &mut Context, binding: &Binding) {
         }
         let what = describe(file, item, import);
         let edits = removal(file, item, import);
-        let open = file.language.facts().names_are_open;
+        let open = file.language.spec().exports_everything;
         let reexported = (open && binding.scope == ScopeId::FILE).then(|| ReexportedName {
             module: file.module_name().to_string(),
             name: name.to_string(),
@@ -140,7 +140,7 @@ fn check(context: &mut Context, binding: &Binding) {
 }
 
 fn is_import(declaration: &Declaration) -> bool {
-    declaration.sort == DeclarationSort::Import
+    declaration.kind == DeclarationKind::Import
 }
 
 fn is_future(file: File<'_>, import: NodeRef) -> bool {
@@ -167,7 +167,7 @@ fn why_unsure(
     if let Some(reason) = scope.may_use {
         return Some(reason.describe());
     }
-    if scope.sort == ScopeSort::Class {
+    if scope.kind == ScopeKind::Class {
         return Some("a name of a class may be used through the class");
     }
     if handles_failed_import(file, import) {
@@ -204,7 +204,7 @@ fn why_unsure(
 /// Whether the import is in a `try` that handles a missing module, or in a `with` that expects it to be missing.
 /// `import a.b` binds `a`, but loads `a.b` too; `from . import a` loads a neighbour.
 fn loads_submodule(file: File<'_>, item: NodeRef, import: NodeRef) -> bool {
-    let dotted = |module: NodeRef| module.solid_tokens().any(|(_, kind)| kind == TokenKind::Dot);
+    let dotted = |module: NodeRef| module.significant_tokens().any(|(_, kind)| kind == TokenKind::Dot);
     let from_package =
         import.child(Role::Module).is_some_and(|module| file.node_text(module).trim_matches('.').is_empty());
     from_package || (item.child(Role::Alias).is_none() && item.child(Role::Module).is_some_and(dotted))
@@ -320,10 +320,10 @@ fn mentions(file: File<'_>, kind: TokenKind, text: &str, name: &str) -> bool {
     if !has_word(text, name) {
         return false;
     }
-    let facts = file.language.facts();
+    let facts = file.language.spec();
     match kind {
         TokenKind::Comment if facts.doc_comment.is_some_and(|mark| text.starts_with(mark)) => true,
-        _ if !facts.names_are_open => false,
+        _ if !facts.exports_everything => false,
         TokenKind::Comment => text.trim_start_matches('#').trim_start().starts_with("type:"),
         _ if !text.contains(char::is_whitespace) || is_expression(file, text) => true,
         _ => text.lines().any(|line| {

@@ -1,9 +1,9 @@
-use sieve_meaning::names::{Binding, DeclarationSort, Names, ScopeId, ScopeSort};
+use sieve_meaning::names::{Binding, DeclarationKind, Names, ScopeId, ScopeKind};
 use sieve_syntax::language::Language;
 use sieve_syntax::text::Span;
 use sieve_syntax::tree::{Kind, NodeId, NodeRef, Role, TokenKind};
 
-use crate::habit::{solid_before, solid_from, whole_lines};
+use crate::habit::{significant_before, significant_from, whole_lines};
 use crate::interface::{Certainty, Check, Concern, Context, Edit, Examples, FixKind, Level, Mesh, Rule, Wrong};
 
 pub(in crate::catalogue) static RULE: Rule = Rule {
@@ -115,12 +115,12 @@ fn check(context: &mut Context, binding: &Binding) {
         return;
     }
     let name = names.text(binding.name);
-    if name.starts_with('_') || !binding.declarations.iter().all(|declaration| is_plain(declaration.sort)) {
+    if name.starts_with('_') || !binding.declarations.iter().all(|declaration| is_plain(declaration.kind)) {
         return;
     }
     for declaration in &binding.declarations {
         let node = context.file().tree.node(declaration.node);
-        if declaration.sort == DeclarationSort::CaughtException && catches_all(node) {
+        if declaration.kind == DeclarationKind::CaughtException && catches_all(node) {
             continue;
         }
         let span = node.span();
@@ -129,8 +129,8 @@ fn check(context: &mut Context, binding: &Binding) {
             continue;
         }
         // Other places give it a value too: leaving it out here would not be enough.
-        let edits = without_the_name(context, declaration.node, declaration.sort).filter(|_| binding.writes == 0);
-        let verb = if declaration.sort == DeclarationSort::CaughtException { "caught" } else { "assigned" };
+        let edits = without_the_name(context, declaration.node, declaration.kind).filter(|_| binding.writes == 0);
+        let verb = if declaration.kind == DeclarationKind::CaughtException { "caught" } else { "assigned" };
         context
             .report(span, format!("\"{name}\" is {verb} but never used"))
             .advice("use it, or remove the name")
@@ -146,19 +146,19 @@ fn catches_all(name: NodeRef) -> bool {
 /// Whether a scope is that of a function, or of a block in one.
 fn is_in_function(names: &Names, scope: ScopeId) -> bool {
     let mut scope = names.scope(scope);
-    while scope.sort == ScopeSort::Block {
+    while scope.kind == ScopeKind::Block {
         let Some(parent) = scope.parent else { return false };
         scope = names.scope(parent);
     }
-    scope.sort == ScopeSort::Function
+    scope.kind == ScopeKind::Function
 }
 
 /// Leaves out the name and what binds it. What the value does stays; a value that does nothing goes with its statement.
-fn without_the_name(context: &Context, name: NodeId, sort: DeclarationSort) -> Option<Vec<Edit>> {
+fn without_the_name(context: &Context, name: NodeId, kind: DeclarationKind) -> Option<Vec<Edit>> {
     let name = context.file().tree.node(name);
     let holder = name.parent()?;
-    match sort {
-        DeclarationSort::Assignment if holder.kind() == Kind::Assignment && has_own_statement(holder) => {
+    match kind {
+        DeclarationKind::Assignment if holder.kind() == Kind::Assignment && has_own_statement(holder) => {
             let targets = holder.children_in(Role::Target).count();
             let value = holder.child(Role::Value).filter(|_| targets == 1 && name.role() == Role::Target)?;
             let declaration = holder.parent().filter(|declaration| declaration.kind() == Kind::Declaration);
@@ -168,11 +168,11 @@ fn without_the_name(context: &Context, name: NodeId, sort: DeclarationSort) -> O
             }
             if has_no_effect(value) { removal(context, statement) } else { value_alone(context, statement, value) }
         }
-        DeclarationSort::CaughtException => {
+        DeclarationKind::CaughtException => {
             let caught = holder.child(Role::Exception)?;
             Some(vec![Edit::remove(Span::new(caught.span().end, name.span().end))])
         }
-        DeclarationSort::WithTarget if holder.kind() == Kind::WithItem => {
+        DeclarationKind::WithTarget if holder.kind() == Kind::WithItem => {
             let value = holder.child(Role::Value)?;
             Some(vec![Edit::remove(Span::new(value.span().end, name.span().end))])
         }
@@ -210,10 +210,10 @@ fn removal(context: &Context, statement: NodeRef) -> Option<Vec<Edit>> {
     let is_alone = statement.previous_sibling().is_none_or(|before| before.role() != Role::Statement)
         && statement.next_sibling().is_none_or(|next| next.role() != Role::Statement);
     let tree = statement.tree();
-    let next = solid_from(file, statement.token_range().end)?;
+    let next = significant_from(file, statement.token_range().end)?;
     let goes_on = file.language != Language::Python
         && !begins_apart(tree.token_kind(next))
-        && solid_before(file, statement.token_range().start).is_some_and(|last| {
+        && significant_before(file, statement.token_range().start).is_some_and(|last| {
             !matches!(tree.token_kind(last), TokenKind::Semicolon | TokenKind::BraceOpen | TokenKind::BraceClose)
         });
     let lines = whole_lines(file, statement.span()).filter(|_| !is_alone && !goes_on)?;
@@ -240,12 +240,12 @@ fn begins_apart(first: TokenKind) -> bool {
 }
 
 /// Bound so that leaving the name out changes nothing else.
-fn is_plain(sort: DeclarationSort) -> bool {
+fn is_plain(kind: DeclarationKind) -> bool {
     matches!(
-        sort,
-        DeclarationSort::Assignment
-            | DeclarationSort::NamedExpression
-            | DeclarationSort::CaughtException
-            | DeclarationSort::WithTarget
+        kind,
+        DeclarationKind::Assignment
+            | DeclarationKind::NamedExpression
+            | DeclarationKind::CaughtException
+            | DeclarationKind::WithTarget
     )
 }

@@ -1,4 +1,4 @@
-use sieve_meaning::names::{DeclarationSort, Resolution};
+use sieve_meaning::names::{DeclarationKind, Resolution};
 use sieve_syntax::language::Language;
 use sieve_syntax::tree::{Kind, NodeRef, Role};
 
@@ -93,7 +93,7 @@ fn constant(context: &Context, node: NodeRef, whole: bool) -> Option<(String, &'
         Kind::Name if whole => {
             let Some(Resolution::Binding(binding)) = context.names().resolution_at(node.id()) else { return None };
             let declarations = &context.names().binding(binding).declarations;
-            let is_function = matches!(declarations.as_slice(), [only] if only.sort == DeclarationSort::Function);
+            let is_function = matches!(declarations.as_slice(), [only] if only.kind == DeclarationKind::Function);
             let has_body = || {
                 let function = file.tree.node(declarations[0].node).parent();
                 function.is_some_and(|function| {

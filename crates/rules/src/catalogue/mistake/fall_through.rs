@@ -44,7 +44,7 @@ fn check(context: &mut Context, case: NodeRef) {
     let between = (last.token_range().start..next.token_range().start + 2).any(|token| {
         file.tree.token_kind(token) == TokenKind::Comment && speaks(file.text.slice(file.tree.token_span(token)))
     });
-    if leaves(file, last) || never_comes_back(context, last) || between {
+    if leaves(file, last) || diverges(context, last) || between {
         return;
     }
     let head_end = case.child(Role::Pattern).map_or(case.span().start + "default".len() as u32, |it| it.span().end);
@@ -86,7 +86,7 @@ fn leaves(file: File, statement: NodeRef) -> bool {
 }
 
 /// Whether a statement calls a function of the file that always raises.
-fn never_comes_back(context: &Context, statement: NodeRef) -> bool {
+fn diverges(context: &Context, statement: NodeRef) -> bool {
     let callee = statement.child(Role::Value).and_then(|call| call.child(Role::Callee));
     let Some(Resolution::Binding(binding)) = callee.and_then(|name| context.names().resolution_at(name.id())) else {
         return false;

@@ -40,10 +40,10 @@ fn check(context: &mut Context, comparison: NodeRef) {
         let Some(operator) = identity_operator(pair[0], pair[1]) else { continue };
         let Some(literal) = pair.iter().find(|operand| is_literal(**operand)) else { continue };
         let right = if operator.negated { "!=" } else { "==" };
-        let sort = if operator.negated { "is not" } else { "is" };
+        let kind = if operator.negated { "is not" } else { "is" };
         let text = shortened(context.text(*literal));
         context
-            .report(operator.span, format!("\"{sort}\" compares which object it is, not whether it equals {text}"))
+            .report(operator.span, format!("\"{kind}\" compares which object it is, not whether it equals {text}"))
             .advice(format!("compare with {right}"))
             .fix(vec![Edit::replace(operator.span, right)]);
     }

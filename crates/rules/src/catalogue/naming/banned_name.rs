@@ -1,4 +1,4 @@
-use sieve_meaning::names::{Binding, DeclarationSort};
+use sieve_meaning::names::{Binding, DeclarationKind};
 use sieve_syntax::language::Language;
 
 use super::form::chosen_here;
@@ -40,13 +40,13 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     check: Check::Bindings(check),
 };
 
-const SORTS: &[DeclarationSort] = &[
-    DeclarationSort::Function,
-    DeclarationSort::Class,
-    DeclarationSort::Assignment,
-    DeclarationSort::Parameter,
-    DeclarationSort::LoopTarget,
-    DeclarationSort::Unpacking,
+const KINDS: &[DeclarationKind] = &[
+    DeclarationKind::Function,
+    DeclarationKind::Class,
+    DeclarationKind::Assignment,
+    DeclarationKind::Parameter,
+    DeclarationKind::LoopTarget,
+    DeclarationKind::Unpacking,
 ];
 
 fn check(context: &mut Context, binding: &Binding) {
@@ -58,7 +58,7 @@ fn check(context: &mut Context, binding: &Binding) {
     if digit.is_some() && context.file().language != Language::Python {
         return;
     }
-    let Some(name) = chosen_here(context, binding, SORTS) else { return };
+    let Some(name) = chosen_here(context, binding, KINDS) else { return };
     let message = match digit {
         Some(digit) => format!("\"{text}\" looks like the digit {digit} in many fonts"),
         None => format!("\"{text}\" says nothing about what it means"),

@@ -1,6 +1,6 @@
 //! What all rules of names share: the form that is wanted, the finding, and the fix where every use is seen.
 
-use sieve_meaning::names::{Binding, BindingId, DeclarationSort, Names, ScopeId, ScopeSort};
+use sieve_meaning::names::{Binding, BindingId, DeclarationKind, Names, ScopeId, ScopeKind};
 use sieve_meaning::renaming::{Form, may_become, places};
 use sieve_syntax::language::Language;
 use sieve_syntax::text::Span;
@@ -11,7 +11,7 @@ use crate::interface::{Context, Edit};
 /// Reports a name that does not have the form of its sort. `edits` writes it otherwise, where that is known.
 pub(super) fn check_name(
     context: &mut Context,
-    sort: &str,
+    kind: &str,
     noun: &str,
     name: &str,
     span: Span,
@@ -20,7 +20,7 @@ pub(super) fn check_name(
     if is_free(name) || context.file().only_describes() {
         return;
     }
-    let form = context.name_form(sort);
+    let form = context.name_form(kind);
     let Some(complaint) = form.complaint(name) else { return };
     let proposal = form.proposal(name);
     let fix = proposal.as_deref().and_then(|new| edits(context, new));
@@ -46,8 +46,8 @@ pub(super) fn rename_inside(context: &Context, id: BindingId, new: &str) -> Opti
     let names = context.names();
     let binding = names.binding(id);
     let scope = names.scope(binding.scope);
-    let is_inner = matches!(scope.sort, ScopeSort::Function | ScopeSort::Block | ScopeSort::Comprehension);
-    let is_parameter = binding.declarations.iter().any(|declaration| declaration.sort == DeclarationSort::Parameter);
+    let is_inner = matches!(scope.kind, ScopeKind::Function | ScopeKind::Block | ScopeKind::Comprehension);
+    let is_parameter = binding.declarations.iter().any(|declaration| declaration.kind == DeclarationKind::Parameter);
     // Callers may give a parameter of Python by its name.
     let seen_outside = is_parameter && context.file().language == Language::Python;
     if !is_inner || seen_outside || scope.may_use.is_some() || may_become(names, id, new).is_err() {
@@ -75,15 +75,15 @@ pub(super) fn id_of(names: &Names<'_>, binding: &Binding) -> Option<BindingId> {
 pub(super) const FOREIGN: &str = "a base class may have chosen this name";
 
 /// Whether a name would be reported.
-pub(super) fn is_off(context: &Context, sort: &str, name: &str) -> bool {
-    context.name_form(sort).complaint(name).is_some() && !is_free(name)
+pub(super) fn is_off(context: &Context, kind: &str, name: &str) -> bool {
+    context.name_form(kind).complaint(name).is_some() && !is_free(name)
 }
 
 /// How a name came to be, if it was chosen here: by a declaration that others do not prescribe.
 pub(super) fn chosen_here<'t>(
     context: &Context<'t>,
     binding: &Binding,
-    sorts: &[DeclarationSort],
+    kinds: &[DeclarationKind],
 ) -> Option<NodeRef<'t>> {
     let first = binding.declarations.first()?;
     let name = context.file().tree.node(first.node);
@@ -91,14 +91,14 @@ pub(super) fn chosen_here<'t>(
     let is_key = name
         .parent()
         .is_some_and(|holder| matches!(holder.kind(), Kind::ShorthandPair | Kind::ImportItem | Kind::CapturePattern));
-    let all = binding.declarations.iter().all(|declaration| sorts.contains(&declaration.sort));
+    let all = binding.declarations.iter().all(|declaration| kinds.contains(&declaration.kind));
     (all && !is_key && !context.file().only_describes()).then_some(name)
 }
 
 /// The name of a constant: one of the whole file that is bound once, to a number or a text.
 pub(super) fn constant<'t>(context: &Context<'t>, binding: &Binding) -> Option<NodeRef<'t>> {
     let [only] = binding.declarations.as_slice() else { return None };
-    let bound_once = only.sort == DeclarationSort::Assignment && binding.writes == 0;
+    let bound_once = only.kind == DeclarationKind::Assignment && binding.writes == 0;
     let name = context.file().tree.node(only.node);
     let holder = name.parent().filter(|_| bound_once && binding.scope == ScopeId::FILE)?;
     let is_literal = holder.child(Role::Value).is_some_and(|value| matches!(value.kind(), Kind::Number | Kind::String));

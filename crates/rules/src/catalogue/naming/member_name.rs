@@ -55,10 +55,10 @@ fn check(context: &mut Context, place: NodeRef) {
     }
     let whole = context.text(name);
     let text = whole.trim_start_matches('#');
-    let sort = if whole.starts_with(['_', '#']) { "private-member" } else { "member" };
+    let kind = if whole.starts_with(['_', '#']) { "private-member" } else { "member" };
     // Types may be members too.
     if !NameStyle::UpperCamel.fits(text) {
-        check_name(context, sort, "member", text, name.span(), |_, _| None);
+        check_name(context, kind, "member", text, name.span(), |_, _| None);
     }
 }
 

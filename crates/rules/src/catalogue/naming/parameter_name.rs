@@ -1,5 +1,5 @@
 use super::form::{check_name, chosen_here, id_of, is_off, rename_inside};
-use sieve_meaning::names::{Binding, DeclarationSort};
+use sieve_meaning::names::{Binding, DeclarationKind};
 use sieve_syntax::language::Language;
 use sieve_syntax::tree::{Kind, Role};
 
@@ -42,7 +42,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
 };
 
 fn check(context: &mut Context, binding: &Binding) {
-    let Some(name) = chosen_here(context, binding, &[DeclarationSort::Parameter]) else { return };
+    let Some(name) = chosen_here(context, binding, &[DeclarationKind::Parameter]) else { return };
     if !is_off(context, "parameter", context.names().text(binding.name)) {
         return;
     }

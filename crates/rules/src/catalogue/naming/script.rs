@@ -78,9 +78,9 @@ const KNOWN_BEGINNINGS: &[&str] = &["BASH_", "COMP", "HIST", "LC_", "READLINE_"]
 const DECLARING: &[&str] = &["declare", "local", "readonly", "typeset"];
 
 /// Looks at the names of one sort that a file makes: its bindings, or, in a script, its variables.
-pub(super) fn on_file(context: &mut Context, sort: &str, on_binding: fn(&mut Context, &Binding)) {
+pub(super) fn on_file(context: &mut Context, kind: &str, on_binding: fn(&mut Context, &Binding)) {
     if context.file().language == Language::Shell {
-        return on_script(context, sort);
+        return on_script(context, kind);
     }
     for binding in context.names().bindings() {
         on_binding(context, binding);
@@ -88,12 +88,12 @@ pub(super) fn on_file(context: &mut Context, sort: &str, on_binding: fn(&mut Con
 }
 
 /// Reports the variables of a script, or its constants, whose names do not have the form of their sort.
-fn on_script(context: &mut Context, sort: &str) {
-    if context.name_form(sort).takes_any() || context.file().is_test() {
+fn on_script(context: &mut Context, kind: &str) {
+    if context.name_form(kind).takes_any() || context.file().is_test() {
         return;
     }
-    for (name, _) in own_variables(context.file()).into_iter().filter(|(_, own)| *own == sort) {
-        check_name(context, sort, sort, context.text(name), name.span(), |_, _| None);
+    for (name, _) in own_variables(context.file()).into_iter().filter(|(_, own)| *own == kind) {
+        check_name(context, kind, kind, context.text(name), name.span(), |_, _| None);
     }
 }
 
@@ -113,14 +113,14 @@ fn own_variables<'t>(file: File<'t>) -> Vec<(NodeRef<'t>, &'static str)> {
         let command = node.parent().filter(|_| node.role() == Role::Argument);
         let is_local = command.is_some_and(|command| command_name(file, command) == "local");
         if !is_known && !handed_on.contains(text) && (!is_read_in || is_local) && seen.insert(text) {
-            own.push((name, sort_of(file, command)));
+            own.push((name, kind_of(file, command)));
         }
     }
     own
 }
 
 /// A variable, or one that cannot change.
-fn sort_of(file: File<'_>, command: Option<NodeRef<'_>>) -> &'static str {
+fn kind_of(file: File<'_>, command: Option<NodeRef<'_>>) -> &'static str {
     let fixed = command
         .is_some_and(|command| command_name(file, command) == "readonly" || has_option(file, command, 'r', "-r"));
     if fixed { "constant" } else { "variable" }

@@ -1,4 +1,4 @@
-use sieve_meaning::names::{Binding, DeclarationSort, ScopeId};
+use sieve_meaning::names::{Binding, DeclarationKind, ScopeId};
 use sieve_syntax::language::Language;
 
 use super::form::chosen_here;
@@ -53,7 +53,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     check: Check::Bindings(check),
 };
 
-const SORTS: &[DeclarationSort] = &[DeclarationSort::Function, DeclarationSort::Class, DeclarationSort::Assignment];
+const KINDS: &[DeclarationKind] = &[DeclarationKind::Function, DeclarationKind::Class, DeclarationKind::Assignment];
 
 fn check(context: &mut Context, binding: &Binding) {
     let names = context.names();
@@ -63,7 +63,7 @@ fn check(context: &mut Context, binding: &Binding) {
     if !at_top || text.chars().count() >= least {
         return;
     }
-    let Some(name) = chosen_here(context, binding, SORTS) else { return };
+    let Some(name) = chosen_here(context, binding, KINDS) else { return };
     let is_free = context.words("allowed").iter().any(|word| word == text) || text.starts_with(char::is_uppercase);
     if !is_free && !context.file().is_test() {
         let span = name.span();

@@ -1,4 +1,4 @@
-use sieve_meaning::names::{Binding, DeclarationSort};
+use sieve_meaning::names::{Binding, DeclarationKind};
 use sieve_syntax::language::Language;
 use sieve_syntax::tree::{Kind, NodeRef, Role};
 
@@ -51,8 +51,8 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
 };
 
 fn check(context: &mut Context, binding: &Binding) {
-    let sorts = [DeclarationSort::Class, DeclarationSort::TypeAlias];
-    let Some(name) = chosen_here(context, binding, &sorts) else { return };
+    let kinds = [DeclarationKind::Class, DeclarationKind::TypeAlias];
+    let Some(name) = chosen_here(context, binding, &kinds) else { return };
     let declared = name.parent();
     let is_other =
         declared.is_some_and(|holder| holder.kind() == Kind::Namespace || is_used_like_a_function(context, holder));

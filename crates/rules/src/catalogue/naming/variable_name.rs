@@ -1,6 +1,6 @@
 use super::form::{check_name, chosen_here, constant, id_of, is_off, rename_inside};
 use super::script::on_file;
-use sieve_meaning::names::{Binding, DeclarationSort, ScopeId, ScopeSort};
+use sieve_meaning::names::{Binding, DeclarationKind, ScopeId, ScopeKind};
 use sieve_syntax::language::Language;
 
 use crate::interface::{Certainty, Check, Concern, Context, Examples, FixKind, Level, Mesh, NameStyle, Rule, Wrong};
@@ -60,16 +60,16 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     check: Check::File(check),
 };
 
-const SORTS: &[DeclarationSort] = &[
-    DeclarationSort::Assignment,
-    DeclarationSort::Unpacking,
-    DeclarationSort::NamedExpression,
-    DeclarationSort::Annotation,
-    DeclarationSort::Update,
-    DeclarationSort::LoopTarget,
-    DeclarationSort::WithTarget,
-    DeclarationSort::CaughtException,
-    DeclarationSort::Deletion,
+const KINDS: &[DeclarationKind] = &[
+    DeclarationKind::Assignment,
+    DeclarationKind::Unpacking,
+    DeclarationKind::NamedExpression,
+    DeclarationKind::Annotation,
+    DeclarationKind::Update,
+    DeclarationKind::LoopTarget,
+    DeclarationKind::WithTarget,
+    DeclarationKind::CaughtException,
+    DeclarationKind::Deletion,
 ];
 
 fn check(context: &mut Context) {
@@ -81,12 +81,12 @@ fn on_binding(context: &mut Context, binding: &Binding) {
     let text = names.text(binding.name);
     let at_top = binding.scope == ScopeId::FILE;
     if !is_off(context, "variable", text)
-        || names.scope(binding.scope).sort == ScopeSort::Class
+        || names.scope(binding.scope).kind == ScopeKind::Class
         || constant(context, binding).is_some()
     {
         return;
     }
-    let Some(span) = chosen_here(context, binding, SORTS).map(|name| name.span()) else { return };
+    let Some(span) = chosen_here(context, binding, KINDS).map(|name| name.span()) else { return };
     // What a call makes for the whole file may be a constant or a type; capitals alone may be a sign of a formula.
     let is_other = NameStyle::UpperCamel.fits(text) || at_top && NameStyle::UpperSnake.fits(text);
     let is_formula = text.len() < 4 && text.starts_with(char::is_uppercase);

@@ -123,11 +123,11 @@ fn of_javascript(file: File, node: NodeRef) -> Option<(u32, &'static str, Span)>
         Kind::Number if file.node_text(node).ends_with('n') => Some((2020, "BigInt literals", span)),
         Kind::CompoundAssignment => {
             let signs = [TokenKind::QuestionQuestionAssign, TokenKind::AndAndAssign, TokenKind::BarBarAssign];
-            let has = node.solid_tokens().any(|(_, kind)| signs.contains(&kind));
+            let has = node.significant_tokens().any(|(_, kind)| signs.contains(&kind));
             has.then_some((2021, "logical assignment operators", span))
         }
         Kind::Logical => {
-            let has = node.solid_tokens().any(|(_, kind)| kind == TokenKind::QuestionQuestion);
+            let has = node.significant_tokens().any(|(_, kind)| kind == TokenKind::QuestionQuestion);
             has.then_some((2020, "the operator `??`", span))
         }
         Kind::Member => {
