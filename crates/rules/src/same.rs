@@ -43,10 +43,31 @@ pub(crate) fn is_steady(node: NodeRef<'_>) -> bool {
     })
 }
 
-/// The solid tokens between two operands: their operator.
-pub(crate) fn operator_between<'f>(file: File<'f>, left: NodeRef<'_>, right: NodeRef<'_>) -> Vec<(TokenKind, &'f str)> {
+/// The words of the operator between two operands, trivia left aside.
+pub(crate) fn operator_words<'f>(
+    file: File<'f>,
+    left: NodeRef<'_>,
+    right: NodeRef<'_>,
+) -> impl Iterator<Item = (TokenKind, &'f str)> + use<'f> {
     (left.token_range().end..right.token_range().start)
-        .map(|token| (file.tree.token_kind(token), file.text.slice(file.tree.token_span(token))))
+        .map(move |token| (file.tree.token_kind(token), file.text.slice(file.tree.token_span(token))))
         .filter(|(kind, _)| !kind.is_trivia())
-        .collect()
+}
+
+/// The operator between two operands, if it is a single word.
+pub(crate) fn operator_between<'f>(
+    file: File<'f>,
+    left: NodeRef<'_>,
+    right: NodeRef<'_>,
+) -> Option<(TokenKind, &'f str)> {
+    let mut words = operator_words(file, left, right);
+    words.next().filter(|_| words.next().is_none())
+}
+
+/// Each of some operands together with the next one.
+pub(crate) fn adjacent<'t>(
+    operands: impl Iterator<Item = NodeRef<'t>>,
+) -> impl Iterator<Item = (NodeRef<'t>, NodeRef<'t>)> {
+    let mut before = None;
+    operands.filter_map(move |operand| Some((before.replace(operand)?, operand)))
 }

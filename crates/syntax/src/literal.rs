@@ -1,5 +1,7 @@
 //! The values of literals, as their language defines them.
 
+use std::borrow::Cow;
+
 /// The value of a number literal.
 #[derive(Debug, Clone, PartialEq)]
 pub enum NumberValue {
@@ -9,6 +11,15 @@ pub enum NumberValue {
     Real(f64),
     /// An imaginary number.
     Imaginary(f64),
+}
+
+/// A number without what only helps to read it: in small letters, and without underscores.
+pub(crate) fn plain(number: &str) -> Cow<'_, str> {
+    if number.bytes().any(|byte| byte == b'_' || byte.is_ascii_uppercase()) {
+        Cow::Owned(number.replace('_', "").to_ascii_lowercase())
+    } else {
+        Cow::Borrowed(number)
+    }
 }
 
 impl NumberValue {

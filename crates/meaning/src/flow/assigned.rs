@@ -101,12 +101,12 @@ impl States<'_> {
             row.extend_from_slice(self.row(block));
             graph.events(block).iter().for_each(|event| self.step(&mut row, *event));
             for edge in graph.edges(block) {
-                if edge.edge == EdgeKind::Unlikely {
+                if edge.kind == EdgeKind::Unlikely {
                     continue;
                 }
                 let mut changed = false;
                 for (word, state) in row.iter().enumerate() {
-                    let brought = self.on_way(*state, edge.edge, word, tree);
+                    let brought = self.on_way(*state, edge.kind, word, tree);
                     changed |= self.row_mut(edge.to)[word].join(brought);
                 }
                 if changed && !std::mem::replace(&mut is_open[edge.to.index()], true) {

@@ -43,13 +43,14 @@ pub(super) enum EdgeKind {
 #[derive(Debug, Clone, Copy)]
 pub(super) struct Edge {
     pub(super) to: BlockId,
-    pub(super) edge: EdgeKind,
+    pub(super) kind: EdgeKind,
 }
 
 #[derive(Debug, Default)]
 struct Block {
     events: std::ops::Range<u32>,
-    edges: Vec<Edge>,
+    /// The places of its first and its last edge in the list of all.
+    edges: Option<(u32, u32)>,
     is_entered: bool,
 }
 
@@ -58,6 +59,8 @@ struct Block {
 pub(super) struct Graph {
     blocks: Vec<Block>,
     events: Vec<Event>,
+    /// The edges of all blocks, each with the place of the next one of its block: blocks have few, and there are many blocks.
+    edges: Vec<(Edge, Option<u32>)>,
 }
 
 impl Graph {
@@ -80,8 +83,14 @@ impl Graph {
         self.events.push(event);
     }
 
-    pub(super) fn connect(&mut self, from: BlockId, to: BlockId, edge: EdgeKind) {
-        self.blocks[from.index()].edges.push(Edge { to, edge });
+    pub(super) fn connect(&mut self, from: BlockId, to: BlockId, kind: EdgeKind) {
+        let place = self.edges.len() as u32;
+        let edges = &mut self.blocks[from.index()].edges;
+        let first = edges.map_or(place, |(first, _)| first);
+        if let Some((_, last)) = edges.replace((first, place)) {
+            self.edges[last as usize].1 = Some(place);
+        }
+        self.edges.push((Edge { to, kind }, None));
         self.blocks[to.index()].is_entered = true;
     }
 
@@ -103,8 +112,14 @@ impl Graph {
         &self.events[range.start as usize..range.end as usize]
     }
 
-    pub(super) fn edges(&self, block: BlockId) -> &[Edge] {
-        &self.blocks[block.index()].edges
+    /// The edges from a block, in the order in which they were added.
+    pub(super) fn edges(&self, block: BlockId) -> impl Iterator<Item = Edge> {
+        let mut next = self.blocks[block.index()].edges.map(|(first, _)| first);
+        std::iter::from_fn(move || {
+            let (edge, after) = self.edges[next? as usize];
+            next = after;
+            Some(edge)
+        })
     }
 
     /// Which blocks a run can come to, by any way.
@@ -113,7 +128,7 @@ impl Graph {
         let mut open = vec![BlockId::ENTRY];
         while let Some(block) = open.pop() {
             if !std::mem::replace(&mut reached[block.index()], true) {
-                open.extend(self.edges(block).iter().map(|edge| edge.to));
+                open.extend(self.edges(block).map(|edge| edge.to));
             }
         }
         reached

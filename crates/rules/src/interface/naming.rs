@@ -128,11 +128,11 @@ fn without_warning(name: &str) -> &str {
 
 /// Whether no mark is between the words of a name; one between digits is part of a number.
 fn is_joined(name: &str) -> bool {
-    let characters: Vec<char> = name.chars().collect();
-    let marks = |index: &usize| matches!(characters[*index], '_' | '-');
-    (0..characters.len()).filter(marks).all(|at| {
-        let is_digit = |other: Option<&char>| other.is_some_and(char::is_ascii_digit);
-        at > 0 && is_digit(characters.get(at - 1)) && is_digit(characters.get(at + 1))
+    let bytes = name.as_bytes();
+    let marks = |index: &usize| matches!(bytes[*index], b'_' | b'-');
+    (0..bytes.len()).filter(marks).all(|at| {
+        let is_digit = |other: Option<&u8>| other.is_some_and(u8::is_ascii_digit);
+        at > 0 && is_digit(bytes.get(at - 1)) && is_digit(bytes.get(at + 1))
     })
 }
 

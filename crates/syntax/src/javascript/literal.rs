@@ -1,10 +1,10 @@
 //! The values of literals ("Numeric Literals", "String Literals").
 
-use crate::literal::{NumberValue, whole, whole_with_base};
+use crate::literal::{NumberValue, plain, whole, whole_with_base};
 
 /// The value of a number literal.
 pub(crate) fn number_value(literal: &str) -> Option<NumberValue> {
-    let plain: String = literal.chars().filter(|character| *character != '_').collect::<String>().to_ascii_lowercase();
+    let plain = plain(literal);
     let plain = plain.strip_suffix('n').filter(|whole| !whole.is_empty()).unwrap_or(&plain);
     if let Some(value) = whole_with_base(plain) {
         return value;

@@ -1,6 +1,6 @@
 //! String and number literals: their parts, their values, and the escapes that they may hold.
 
-use crate::literal::{NumberValue, whole, whole_with_base};
+use crate::literal::{NumberValue, plain, whole, whole_with_base};
 use crate::tree::Problem;
 
 /// A string or bytes literal cut into its parts.
@@ -127,7 +127,7 @@ fn has_character_name(text: &[u8], from: usize) -> bool {
 
 /// The value of a number literal.
 pub(crate) fn number_value(literal: &str) -> Option<NumberValue> {
-    let plain: String = literal.chars().filter(|character| *character != '_').collect::<String>().to_ascii_lowercase();
+    let plain = plain(literal);
     if let Some(value) = whole_with_base(&plain) {
         return value;
     }

@@ -66,15 +66,14 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
 
 fn check(context: &mut Context, comparison: NodeRef) {
     let file = context.file();
-    let operands: Vec<NodeRef> = comparison.children_in(Role::Operand).collect();
-    let &[left, right] = operands.as_slice() else { return };
+    let mut operands = comparison.children_in(Role::Operand);
+    let (Some(left), Some(right), None) = (operands.next(), operands.next(), operands.next()) else { return };
     if right.kind() != Kind::Boolean || !asks_truth(comparison) || file.is_test() {
         return;
     }
-    let operator = operator_between(file, left, right);
-    let equal = match operator.as_slice() {
-        [(TokenKind::Equal, _)] => true,
-        [(TokenKind::NotEqual, _)] => false,
+    let equal = match operator_between(file, left, right) {
+        Some((TokenKind::Equal, _)) => true,
+        Some((TokenKind::NotEqual, _)) => false,
         _ => return,
     };
     let is_true = matches!(file.node_text(right), "True" | "true");

@@ -79,11 +79,11 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
 fn check(context: &mut Context, chain: NodeRef) {
     let least = context.count("least") as usize;
     let file = context.file();
-    let operands: Vec<NodeRef> = chain.children_in(Role::Operand).collect();
-    if operands.len() < least.max(2) {
+    if chain.children_in(Role::Operand).nth(least.max(2) - 1).is_none() {
         return;
     }
-    let joined_by = operator_between(file, operands[0], operands[1]).first().map(|(kind, _)| *kind);
+    let operands: Vec<NodeRef> = chain.children_in(Role::Operand).collect();
+    let joined_by = operator_between(file, operands[0], operands[1]).map(|(kind, _)| kind);
     let equal = match (joined_by, file.language) {
         (Some(TokenKind::Or), _) => TokenKind::Equal,
         (Some(TokenKind::And), _) => TokenKind::NotEqual,
@@ -129,8 +129,8 @@ fn compared<'t>(file: File<'_>, node: NodeRef<'t>, operator: TokenKind) -> Optio
     let mut operands = node.children_in(Role::Operand);
     let (left, right) = (operands.next()?, operands.next()?);
     let is_it = node.kind() == Kind::Comparison && operands.next().is_none();
-    let tokens = operator_between(file, left, right);
-    (is_it && tokens.len() == 1 && tokens[0].0 == operator).then_some((left, right))
+    let is_it = is_it && operator_between(file, left, right).is_some_and(|(kind, _)| kind == operator);
+    is_it.then_some((left, right))
 }
 
 /// What has its value without anything being run.

@@ -130,7 +130,7 @@ fn is_named(context: &Context, number: NodeRef) -> bool {
 /// Bits and exponents: operands that are understood by what is done with them.
 fn speaks_for_itself(context: &Context, operation: NodeRef, operand: NodeRef) -> bool {
     let (Some(left), Some(right)) = (operation.child(Role::Left), operation.child(Role::Right)) else { return false };
-    operator_between(context.file(), left, right).first().is_some_and(|(operator, _)| match operator {
+    operator_between(context.file(), left, right).is_some_and(|(operator, _)| match operator {
         TokenKind::Ampersand
         | TokenKind::Bar
         | TokenKind::Caret

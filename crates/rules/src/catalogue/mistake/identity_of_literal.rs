@@ -1,6 +1,8 @@
 use sieve_syntax::language::Language;
 use sieve_syntax::text::Span;
-use sieve_syntax::tree::{Kind, NodeRef, Role, TokenId, TokenKind};
+use sieve_syntax::tree::{Kind, NodeRef, Role, TokenKind};
+
+use crate::same::adjacent;
 
 use crate::interface::{Certainty, Check, Concern, Context, Edit, Examples, FixKind, Level, Mesh, Rule, Wrong};
 
@@ -35,13 +37,12 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
 };
 
 fn check(context: &mut Context, comparison: NodeRef) {
-    let operands: Vec<NodeRef> = comparison.children_in(Role::Operand).collect();
-    for pair in operands.windows(2) {
-        let Some(operator) = identity_operator(pair[0], pair[1]) else { continue };
-        let Some(literal) = pair.iter().find(|operand| is_literal(**operand)) else { continue };
+    for (left, right) in adjacent(comparison.children_in(Role::Operand)) {
+        let Some(operator) = identity_operator(left, right) else { continue };
+        let Some(literal) = [left, right].into_iter().find(|operand| is_literal(*operand)) else { continue };
         let right = if operator.negated { "!=" } else { "==" };
         let kind = if operator.negated { "is not" } else { "is" };
-        let text = shortened(context.text(*literal));
+        let text = shortened(context.text(literal));
         context
             .report(operator.span, format!("\"{kind}\" compares which object it is, not whether it equals {text}"))
             .advice(format!("compare with {right}"))
@@ -58,11 +59,11 @@ struct Operator {
 fn identity_operator(left: NodeRef, right: NodeRef) -> Option<Operator> {
     let tree = left.tree();
     let between = left.token_range().end..right.token_range().start;
-    let words: Vec<TokenId> = between.filter(|token| !tree.token_kind(*token).is_trivia()).collect();
-    let first = *words.first().filter(|token| tree.token_kind(**token) == TokenKind::Is)?;
-    let last = *words.last()?;
-    let span = tree.token_span(first).join(tree.token_span(last));
-    Some(Operator { span, negated: words.len() > 1 })
+    let mut words = between.filter(|token| !tree.token_kind(*token).is_trivia());
+    let first = words.next().filter(|token| tree.token_kind(*token) == TokenKind::Is)?;
+    let last = words.last();
+    let span = tree.token_span(first).join(tree.token_span(last.unwrap_or(first)));
+    Some(Operator { span, negated: last.is_some() })
 }
 
 fn is_literal(node: NodeRef) -> bool {

@@ -43,9 +43,11 @@ fn check(context: &mut Context, node: NodeRef) {
 fn on_percent(context: &mut Context, binary: NodeRef) {
     let (Some(left), Some(right)) = (binary.child(Role::Left), binary.child(Role::Right)) else { return };
     let file = context.file();
-    let is_percent = operator_between(file, left, right).first().is_some_and(|(kind, _)| *kind == TokenKind::Percent);
-    let tuple = unwrapped(right).filter(|right| right.kind() == Kind::Tuple);
-    let (Some(tuple), true) = (tuple, is_percent && left.kind() == Kind::String) else { return };
+    if left.kind() != Kind::String {
+        return;
+    }
+    let is_percent = operator_between(file, left, right).is_some_and(|(kind, _)| kind == TokenKind::Percent);
+    let Some(tuple) = unwrapped(right).filter(|right| is_percent && right.kind() == Kind::Tuple) else { return };
     if tuple.children().any(|element| element.kind() == Kind::Spread) || file.is_test() {
         return;
     }
@@ -64,6 +66,11 @@ fn on_call(context: &mut Context, call: NodeRef) {
     let file = context.file();
     let Some(callee) = call.child(Role::Callee).filter(|callee| callee.kind() == Kind::Member) else { return };
     let (Some(object), Some(name)) = (callee.child(Role::Object), callee.child(Role::Name)) else { return };
+    let is_one =
+        matches!(file.node_text(name), "format" | "debug" | "info" | "warning" | "error" | "critical" | "exception");
+    if !is_one {
+        return;
+    }
     let arguments: Vec<NodeRef> = call.child(Role::Arguments).into_iter().flat_map(|all| all.children()).collect();
     if arguments.iter().any(|argument| argument.kind() == Kind::Spread) || file.is_test() {
         return;

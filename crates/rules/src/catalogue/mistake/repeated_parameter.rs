@@ -41,6 +41,10 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
 };
 
 fn check(context: &mut Context, parameters: NodeRef) {
+    // One parameter has no name twice.
+    if parameters.children().nth(1).is_none() {
+        return;
+    }
     let mut seen = FxHashSet::default();
     for parameter in parameters.children() {
         let Some(name) = parameter.child(Role::Name) else { continue };

@@ -2,7 +2,7 @@ use sieve_syntax::language::Language;
 use sieve_syntax::tree::{Kind, NodeRef, Role, TokenKind};
 
 use crate::interface::{Certainty, Check, Concern, Context, Examples, Level, Mesh, Rule, Wrong};
-use crate::same::{is_steady, operator_between, same_code};
+use crate::same::{adjacent, is_steady, operator_between, same_code};
 
 pub(in crate::catalogue) static RULE: Rule = Rule {
     name: "same-operands",
@@ -45,15 +45,12 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
 
 fn check(context: &mut Context, node: NodeRef) {
     let file = context.file();
-    let operands: Vec<NodeRef> =
-        node.children().filter(|part| matches!(part.role(), Role::Operand | Role::Left | Role::Right)).collect();
-    for pair in operands.windows(2) {
-        let (left, right) = (pair[0], pair[1]);
+    let operands = node.children().filter(|part| matches!(part.role(), Role::Operand | Role::Left | Role::Right));
+    for (left, right) in adjacent(operands) {
         if !same_code(file, left, right) || !is_steady(left) {
             continue;
         }
-        let operator = operator_between(file, left, right);
-        let Some((kind, word)) = operator.first().copied().filter(|_| operator.len() == 1) else { continue };
+        let Some((kind, word)) = operator_between(file, left, right) else { continue };
         if !says_nothing(kind, left) {
             continue;
         }

@@ -38,10 +38,13 @@ fn check(context: &mut Context, function: NodeRef) {
     let is_async = (function.token_range().start..name.token_range().start).any(|token| {
         tree.token_kind(token) == TokenKind::Async || context.file().text.slice(tree.token_span(token)) == "async"
     });
+    if !is_async {
+        return;
+    }
     let foreign = function.class_around().is_some_and(|class| context.file().has_bases(class));
     let text = context.text(name);
     let told = text.to_lowercase().contains("async");
-    if is_async && !told && !foreign && !text.starts_with("__") && !context.file().is_test() {
+    if !told && !foreign && !text.starts_with("__") && !context.file().is_test() {
         context
             .report(name.span(), format!("\"{text}\" is asynchronous, and its name does not show it"))
             .advice("let its name end with \"async\"");
