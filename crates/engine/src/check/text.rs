@@ -87,7 +87,7 @@ pub(crate) fn sift_tree(text: &Text, tree: &Tree, subject: &Subject<'_>, wants: 
         broken: !tree.faults().is_empty(),
         scopes: wants.identities.then(|| Scopes::of(text, tree)),
         unchanged: Vec::new(),
-        facts: asked.into_facts(text.source(), summary, exports),
+        facts: asked.into_facts((text, tree), summary, exports),
         findings,
         unsure,
         waivers: notes,

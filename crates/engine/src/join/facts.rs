@@ -8,6 +8,8 @@ use sieve_meaning::project::{CallQuestion, Callee, Others, Summary, Target};
 use sieve_meaning::python_library;
 use sieve_meaning::signature::Given;
 use sieve_syntax::language::Language;
+use sieve_syntax::text::Text;
+use sieve_syntax::tree::Tree;
 
 use super::uses::Used;
 use super::words::Words;
@@ -97,17 +99,18 @@ impl Asked {
     /// What was asked, together with what the file says of itself.
     pub(crate) fn into_facts(
         self,
-        source: &str,
+        (text, tree): (&Text, &Tree),
         summary: Option<Summary>,
         exports: BTreeSet<(String, String)>,
     ) -> Facts {
         let packed = summary.and_then(|summary| postcard::to_stdvec(&summary).ok());
         let is_open = self.language.spec().exports_everything;
         let has_names = packed.is_some();
+        let source = text.source().as_bytes();
         Facts {
             exports: exports.into_iter().collect(),
-            used: (has_names && is_open).then(|| Used::by(source.as_bytes())),
-            words: has_names.then(|| Words::of(source.as_bytes(), is_open)),
+            used: (has_names && is_open).then(|| Used::of(source, tree)),
+            words: has_names.then(|| if is_open { Words::private_of(source, tree) } else { Words::of(source, false) }),
             summary: packed.map(Vec::into_boxed_slice),
             calls: self.calls.into_inner().into_iter().collect(),
             loads: self.loads.into_inner().into_iter().collect(),
@@ -176,7 +179,7 @@ mod tests {
         let asked = Asked::of(language);
         let input = Input { path: "board.py", language, text: &text, tree: &tree, names: Some(&names), others: &asked };
         run_on(&input, &dispatch);
-        asked.into_facts(text.source(), Some(Summary::of(language, &text, &tree, &names)), BTreeSet::new())
+        asked.into_facts((&text, &tree), Some(Summary::of(language, &text, &tree, &names)), BTreeSet::new())
     }
 
     fn other(source: &str) -> Other {

@@ -9,8 +9,10 @@ use std::sync::{Arc, Mutex, PoisonError};
 
 use rustc_hash::{FxHashMap, FxHashSet};
 use serde::{Deserialize, Serialize};
+use sieve_syntax::tree::{TokenId, TokenKind, Tree};
 
 use super::hashes::{Hashes, hash_of};
+use super::words::is_prose;
 use crate::files::{EntryKind, Files};
 use crate::project::Project;
 
@@ -27,10 +29,25 @@ pub(crate) struct Used {
 }
 
 impl Used {
-    pub(crate) fn by(source: &[u8]) -> Used {
-        let mut keys = Vec::new();
-        gather(source, &mut keys);
-        Used { length: source.len() as u32, keys: Hashes::of(keys) }
+    /// By a file that is not parsed: every dot counts.
+    fn by(source: &[u8]) -> Used {
+        let mut gathering = Gathering::of(source);
+        memchr::memchr_iter(b'.', source).for_each(|dot| gathering.at_dot(dot));
+        gathering.into_used()
+    }
+
+    /// By a file that is: dots in its code, its strings and its comments.
+    pub(super) fn of(source: &[u8], tree: &Tree) -> Used {
+        let mut gathering = Gathering::of(source);
+        for (_, kind, span) in tree.tokens_with_spans(0..tree.tokens().len() as TokenId) {
+            if kind == TokenKind::Dot {
+                gathering.at_dot(span.start as usize);
+            } else if is_prose(kind) {
+                let dots = memchr::memchr_iter(b'.', &source[span.range()]);
+                dots.for_each(|dot| gathering.at_dot(span.start as usize + dot));
+            }
+        }
+        gathering.into_used()
     }
 }
 
@@ -139,20 +156,38 @@ fn neighbours(files: &dyn Files, around: &Around, path: &Path) -> Vec<PathBuf> {
     found
 }
 
-/// Adds what one file uses.
-fn gather(bytes: &[u8], uses: &mut Vec<u32>) {
-    let aliases = imports(bytes, uses);
-    for dot in memchr::memchr_iter(b'.', bytes) {
-        let left = word_before(bytes, dot);
-        let right = word_after(bytes, dot + 1);
+/// Gathers what one file uses.
+struct Gathering<'b> {
+    bytes: &'b [u8],
+    /// Other names that modules have in the file, and the modules.
+    aliases: Vec<(&'b [u8], &'b [u8])>,
+    keys: Vec<u32>,
+}
+
+impl<'b> Gathering<'b> {
+    /// Begins with the imports.
+    fn of(bytes: &'b [u8]) -> Gathering<'b> {
+        let mut keys = Vec::new();
+        let aliases = imports(bytes, &mut keys);
+        Gathering { bytes, aliases, keys }
+    }
+
+    /// Adds what the words on either side of a dot say.
+    fn at_dot(&mut self, dot: usize) {
+        let left = word_before(self.bytes, dot);
+        let right = word_after(self.bytes, dot + 1);
         // No module is called `self`, and every third dot is after it.
         if left.is_empty() || right.is_empty() || left == b"self" {
-            continue;
+            return;
         }
-        uses.push(key(left, right));
-        for (_, module) in aliases.iter().filter(|(alias, _)| *alias == left) {
-            uses.push(key(module, right));
+        self.keys.push(key(left, right));
+        for (_, module) in self.aliases.iter().filter(|(alias, _)| *alias == left) {
+            self.keys.push(key(module, right));
         }
+    }
+
+    fn into_used(self) -> Used {
+        Used { length: self.bytes.len() as u32, keys: Hashes::of(self.keys) }
     }
 }
 
@@ -292,5 +327,28 @@ mod tests {
         uses.know(folder.path().join("user.py"), Used::by(b"import fares as f\nf.total()\n"));
         assert!(uses.may_use(&project, &folder.path().join("fares.py"), "fares", "total"));
         assert!(!uses.may_use(&project, &folder.path().join("fares.py"), "fares", "child"));
+    }
+
+    /// What is told by a tree is what is told by the bytes, but for dots in numbers and the like, which use nothing.
+    #[test]
+    fn a_parsed_file_uses_what_its_bytes_do() {
+        let source = "from booking import fares as money\nx = money.total(1.5)\ny = f\"{tides.low} ferry.quay\"  # see boat.deck\n";
+        let tree = sieve_syntax::language::Language::Python.parse(&sieve_syntax::text::Text::new(source.to_string()));
+        let (parsed, read) = (Used::of(source.as_bytes(), &tree), Used::by(source.as_bytes()));
+        let has = |used: &Used, module: &str, name: &str| {
+            used.keys.iter().any(|known| known == key(module.as_bytes(), name.as_bytes()))
+        };
+        let pairs = [
+            ("booking", "fares"),
+            ("money", "total"),
+            ("fares", "total"),
+            ("tides", "low"),
+            ("ferry", "quay"),
+            ("boat", "deck"),
+        ];
+        for (module, name) in pairs {
+            assert!(has(&parsed, module, name) && has(&read, module, name), "{module}.{name}");
+        }
+        assert!(!has(&parsed, "1", "5"));
     }
 }

@@ -9,6 +9,7 @@ use std::sync::{Arc, Mutex, PoisonError};
 
 use rustc_hash::{FxHashMap, FxHashSet};
 use serde::{Deserialize, Serialize};
+use sieve_syntax::tree::{TokenId, TokenKind, Tree};
 
 use super::hashes::{Hashes, hash_of};
 use crate::project::Project;
@@ -35,18 +36,43 @@ impl Words {
     pub(crate) fn of(source: &[u8], only_private: bool) -> Words {
         let mut hashes = Vec::new();
         if only_private {
-            for at in memchr::memchr_iter(b'_', source) {
-                if at == 0 || !is_part(source[at - 1]) {
-                    let rest = &source[at..];
-                    let end = rest.iter().position(|byte| !is_part(*byte)).unwrap_or(rest.len());
-                    hashes.push(hash_of(&rest[..end]));
-                }
-            }
+            add_private(source, &mut hashes);
         } else {
             let words = source.split(|byte| !is_part(*byte)).filter(|word| !word.is_empty());
             hashes.extend(words.map(|word| hash_of(word)));
         }
         Words { only_private, hashes: Hashes::of(hashes), forwards: forwards(source) }
+    }
+}
+
+/// Strings, and comments: what is in them may be anything.
+pub(super) fn is_prose(kind: TokenKind) -> bool {
+    matches!(kind, TokenKind::String | TokenKind::FormatText | TokenKind::Comment)
+}
+
+/// Adds the words that begin with an underscore.
+fn add_private(source: &[u8], hashes: &mut Vec<u32>) {
+    for at in memchr::memchr_iter(b'_', source) {
+        if at == 0 || !is_part(source[at - 1]) {
+            let rest = &source[at..];
+            let end = rest.iter().position(|byte| !is_part(*byte)).unwrap_or(rest.len());
+            hashes.push(hash_of(&rest[..end]));
+        }
+    }
+}
+
+impl Words {
+    /// The words of a source that begin with an underscore, by its tokens.
+    pub(super) fn private_of(source: &[u8], tree: &Tree) -> Words {
+        let mut hashes = Vec::new();
+        for (_, kind, span) in tree.tokens_with_spans(0..tree.tokens().len() as TokenId) {
+            if kind == TokenKind::Name && source[span.start as usize] == b'_' {
+                hashes.push(hash_of(&source[span.range()]));
+            } else if is_prose(kind) {
+                add_private(&source[span.range()], &mut hashes);
+            }
+        }
+        Words { only_private: true, hashes: Hashes::of(hashes), forwards: Vec::new() }
     }
 }
 

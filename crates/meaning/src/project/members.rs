@@ -1,6 +1,8 @@
 //! The members of the classes of a file, by their names.
 
-use rustc_hash::FxHashMap;
+use std::hash::Hasher;
+
+use rustc_hash::{FxHashMap, FxHasher};
 use sieve_syntax::text::Text;
 use sieve_syntax::tree::{Kind, NodeId, NodeRef, Role, Tree};
 
@@ -9,7 +11,8 @@ use super::function::is_member;
 /// Which method a class has under a name, if that is sure.
 #[derive(Debug, Default)]
 pub(super) struct Members {
-    by_class: FxHashMap<NodeId, FxHashMap<Box<str>, Option<NodeId>>>,
+    /// By the class and the hash of the name.
+    by_name: FxHashMap<(NodeId, u64), Option<NodeId>>,
 }
 
 impl Members {
@@ -44,15 +47,18 @@ impl Members {
 
     /// The only method of a class with a name.
     pub(super) fn only(&self, class: NodeId, name: &str) -> Option<NodeId> {
-        self.by_class.get(&class)?.get(name).copied().flatten()
+        self.by_name.get(&(class, hash(name))).copied().flatten()
     }
 
     fn note(&mut self, text: &Text, class: Option<NodeId>, name: Option<NodeRef<'_>>, method: Option<NodeId>) {
         let (Some(class), Some(name)) = (class, name) else { return };
-        let members = self.by_class.entry(class).or_default();
-        match members.get_mut(text.slice(name.span())) {
-            Some(known) => *known = None,
-            None => drop(members.insert(text.slice(name.span()).into(), method)),
-        }
+        let key = (class, hash(text.slice(name.span())));
+        self.by_name.entry(key).and_modify(|known| *known = None).or_insert(method);
     }
+}
+
+fn hash(name: &str) -> u64 {
+    let mut hasher = FxHasher::default();
+    hasher.write(name.as_bytes());
+    hasher.finish()
 }

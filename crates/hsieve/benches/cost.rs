@@ -1,0 +1,196 @@
+//! What each rule costs: instructions for each byte of real code in its languages, counted by `valgrind --tool=callgrind`.
+//!
+//! `cargo bench -p hsieve --bench cost` prints the table; with `-- --write` it goes to `docs/cost.md`. Instructions are the same in each run
+//! over the same files, whatever else the machine does; the files are those that this machine has.
+
+#[path = "shared/library.rs"]
+mod python;
+
+use std::collections::{BTreeMap, HashMap};
+use std::hint::black_box;
+use std::path::{Path, PathBuf};
+use std::process::{Command, Stdio};
+
+use sieve_rules::{Check, Dispatch, Enabled, catalogue, run};
+use sieve_syntax::language::Language;
+use sieve_syntax::text::Text;
+
+const REFERENCE: &str = concat!(env!("CARGO_MANIFEST_DIR"), "/../syntax/tests/reference/node_modules");
+const PAGE: &str = concat!(env!("CARGO_MANIFEST_DIR"), "/../../docs/cost.md");
+
+/// As much source of each language as is read, in bytes.
+const ENOUGH: u64 = 3_000_000;
+
+/// What comes before the work list in the arguments of the counted process.
+const WORK: &str = "--work";
+
+/// Stages, each with the function that is all of it.
+const STAGES: &[(&str, &str)] = &[
+    ("decoding, lines", "sieve_syntax::language::Language::decode"),
+    ("lexing, parsing", "sieve_syntax::language::Language::parse"),
+    ("names", "sieve_meaning::names_of"),
+    ("flow, for two rules", "sieve_meaning::flow::Flows::of"),
+    ("spacing, for five rules", "sieve_rules::spacing::scan"),
+    ("what calls run, for four rules", "sieve_meaning::project::callee::Calls::callee"),
+    ("all rules", "sieve_rules::run::run_on"),
+];
+
+fn main() {
+    let arguments: Vec<String> = std::env::args().collect();
+    if let Some(at) = arguments.iter().position(|argument| argument == WORK) {
+        return work(&arguments[at + 1]);
+    }
+    let groups = groups();
+    let mut columns = Vec::new();
+    for (name, files) in &groups {
+        let bytes: u64 = files.iter().map(|file| std::fs::metadata(file).map_or(0, |data| data.len())).sum();
+        match counted(files) {
+            Some(costs) => columns.push((*name, bytes, costs)),
+            None => eprintln!("0 counts for {name}: valgrind is not there, or no sources"),
+        }
+    }
+    let page = page(&columns);
+    if arguments.iter().any(|argument| argument == "--write") && columns.len() == groups.len() {
+        std::fs::write(PAGE, page).expect("the page can be written");
+    } else {
+        print!("{page}");
+    }
+}
+
+/// Sources of each group of languages.
+fn groups() -> Vec<(&'static str, Vec<PathBuf>)> {
+    let of = |folders: Vec<PathBuf>, deep: bool, is_one: &dyn Fn(&Path) -> bool| {
+        let mut found: Vec<PathBuf> = folders.iter().flat_map(|folder| files_in(folder, deep)).collect();
+        found.retain(|path| is_one(path));
+        found.sort();
+        let mut total = 0;
+        let enough = |path: &PathBuf| {
+            total += std::fs::metadata(path).map_or(0, |data| data.len());
+            total < ENOUGH
+        };
+        found.into_iter().take_while(enough).collect()
+    };
+    let ends = |path: &Path, endings: &[&str]| {
+        path.extension().and_then(|ending| ending.to_str()).is_some_and(|ending| endings.contains(&ending))
+    };
+    let scripts = ["three/src", "lodash-es", "zod/src", "rxjs/src"].map(|part| Path::new(REFERENCE).join(part));
+    let commands = ["/usr/bin", "/usr/sbin", "/etc/init.d"].map(PathBuf::from);
+    let is_script = |path: &Path| {
+        std::fs::read(path).is_ok_and(|bytes| bytes.starts_with(b"#!/bin/sh") || bytes.starts_with(b"#!/bin/bash"))
+    };
+    vec![
+        ("Python", of(python::library().into_iter().collect(), false, &|path| ends(path, &["py"]))),
+        ("JavaScript, TypeScript", of(scripts.into(), true, &|path| ends(path, &["js", "ts", "tsx"]))),
+        ("shell", of(commands.into(), false, &is_script)),
+    ]
+}
+
+fn files_in(folder: &Path, deep: bool) -> Vec<PathBuf> {
+    let entries = std::fs::read_dir(folder).into_iter().flatten().flatten().map(|entry| entry.path());
+    let inner = |path: PathBuf| match path.is_dir() {
+        true if deep => files_in(&path, deep),
+        true => Vec::new(),
+        false => vec![path],
+    };
+    entries.flat_map(inner).collect()
+}
+
+/// Runs all rules over the files of a list: this is what is counted.
+fn work(list: &str) {
+    let rules = catalogue::rules().map(|(rule, facts)| Enabled {
+        rule,
+        facts,
+        values: facts.options.iter().map(|option| option.default_value()).collect(),
+    });
+    let dispatch = Dispatch::new(rules.collect());
+    for path in std::fs::read_to_string(list).expect("the list").lines() {
+        let language = Path::new(path).extension().and_then(|ending| Language::of_extension(ending.to_str()?));
+        let language = language.unwrap_or(Language::Shell);
+        let Ok(text): Result<Text, _> = language.decode(std::fs::read(path).expect("a source")) else { continue };
+        let tree = language.parse(&text);
+        black_box(run("quays/board", language, &text, &tree, &dispatch));
+    }
+}
+
+/// Instructions of each function and what it calls, over some files.
+fn counted(files: &[PathBuf]) -> Option<HashMap<String, u64>> {
+    if files.is_empty() {
+        return None;
+    }
+    let folder = std::env::temp_dir().join(format!("hsieve-cost-{}", std::process::id()));
+    std::fs::create_dir_all(&folder).expect("a temporary folder");
+    let (list, out) = (folder.join("list"), folder.join("out"));
+    let lines: Vec<String> = files.iter().map(|file| file.display().to_string()).collect();
+    std::fs::write(&list, lines.join("\n")).expect("a temporary file");
+    let status = Command::new("valgrind")
+        .arg("--tool=callgrind")
+        .arg(format!("--callgrind-out-file={}", out.display()))
+        .arg(std::env::current_exe().expect("the program"))
+        .args([Path::new(WORK), &list])
+        .stdout(Stdio::null())
+        .stderr(Stdio::null())
+        .status()
+        .ok()?;
+    let profile = std::fs::read_to_string(&out).ok().filter(|_| status.success());
+    let _ = std::fs::remove_dir_all(&folder);
+    Some(inclusive(&profile?))
+}
+
+/// Sums a profile by function: its own lines, and the lines after its calls, which hold what these took. (Callgrind Format
+/// Specification, valgrind 3.19.)
+fn inclusive(profile: &str) -> HashMap<String, u64> {
+    let mut names: HashMap<&str, &str> = HashMap::new();
+    let mut sums: HashMap<String, u64> = HashMap::new();
+    let mut current: Option<&str> = None;
+    for line in profile.lines() {
+        if let Some(named) = line.strip_prefix("fn=").or_else(|| line.strip_prefix("cfn=")) {
+            let (id, name) = named.split_once(' ').unwrap_or((named, ""));
+            if !name.is_empty() {
+                names.insert(id, name);
+            }
+            if line.starts_with("fn=") {
+                current = names.get(id).copied();
+            }
+        } else if line.starts_with(|first: char| first.is_ascii_digit() || matches!(first, '+' | '-' | '*'))
+            && let (Some(function), Some(cost)) = (current, line.split(' ').nth(1))
+        {
+            *sums.entry(function.to_string()).or_default() += cost.parse::<u64>().unwrap_or_default();
+        }
+    }
+    sums
+}
+
+type Column<'c> = (&'c str, u64, HashMap<String, u64>);
+
+fn page(columns: &[Column<'_>]) -> String {
+    let mut page = String::from(
+        "# What rules cost\n\nInstructions for each byte of source, counted by `cargo bench -p hsieve --bench cost -- --write` over the code that one \
+         machine had.\nCompare lines with each other, not with those of another machine.\n\n",
+    );
+    let cell = |(_, bytes, costs): &Column<'_>, function: &str| {
+        let cost = costs.get(function).map(|cost| *cost as f64 / *bytes as f64);
+        cost.map_or(String::new(), |cost| format!("{cost:.2}"))
+    };
+    let row = |name: &str, function: &str| {
+        let cells: Vec<String> = columns.iter().map(|column| cell(column, function)).collect();
+        format!("| {name} | {} |\n", cells.join(" | "))
+    };
+    let head = |first: &str| {
+        let names: Vec<&str> = columns.iter().map(|(name, ..)| *name).collect();
+        format!("| {first} | {} |\n|---|{}\n", names.join(" | "), "--:|".repeat(names.len()))
+    };
+    page += &head("stage");
+    for (name, function) in STAGES {
+        page += &row(name, function);
+    }
+    page += &format!("\n{}", head("rule"));
+    let mut rules: BTreeMap<String, String> = BTreeMap::new();
+    for (_, facts) in catalogue::rules().filter(|(_, facts)| !matches!(facts.check, Check::Spacing(_))) {
+        let module = facts.name.replace('-', "_");
+        let function = format!("sieve_rules::catalogue::{}::{module}::check", facts.concern.word());
+        if columns.iter().any(|column| !cell(column, &function).is_empty()) {
+            rules.insert(facts.name.to_string(), row(facts.name, &function));
+        }
+    }
+    page + &rules.into_values().collect::<String>()
+}
