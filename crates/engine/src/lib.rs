@@ -24,7 +24,7 @@ pub use hold::baseline;
 pub use hold::waiver::{CannotWaive, NewWaiver, waive};
 pub use jiff::civil::Date;
 pub use join::Index;
-pub use run::last_run;
+pub use run::{Workspace, last_run};
 pub use workspace::{discover, owners};
 
 /// A day in the form in which waivers and options name it, such as `2027-03-01`.

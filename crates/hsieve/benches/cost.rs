@@ -11,9 +11,13 @@ use std::hint::black_box;
 use std::path::{Path, PathBuf};
 use std::process::{Command, Stdio};
 
-use sieve_rules::{Check, Dispatch, Enabled, catalogue, run};
+use sieve_meaning::names::Names;
+use sieve_meaning::names_of;
+use sieve_meaning::project::Alone;
+use sieve_rules::{Check, Dispatch, Enabled, Input, catalogue, run_on};
 use sieve_syntax::language::Language;
 use sieve_syntax::text::Text;
+use sieve_syntax::tree::Tree;
 
 const REFERENCE: &str = concat!(env!("CARGO_MANIFEST_DIR"), "/../syntax/tests/reference/node_modules");
 const PAGE: &str = concat!(env!("CARGO_MANIFEST_DIR"), "/../../docs/cost.md");
@@ -26,9 +30,9 @@ const WORK: &str = "--work";
 
 /// Stages, each with the function that is all of it.
 const STAGES: &[(&str, &str)] = &[
-    ("decoding, lines", "sieve_syntax::language::Language::decode"),
-    ("lexing, parsing", "sieve_syntax::language::Language::parse"),
-    ("names", "sieve_meaning::names_of"),
+    ("decoding, lines", "cost::decoded"),
+    ("lexing, parsing", "cost::parsed"),
+    ("names", "cost::named"),
     ("flow, for two rules", "sieve_meaning::flow::Flows::of"),
     ("spacing, for five rules", "sieve_rules::spacing::scan"),
     ("what calls run, for four rules", "sieve_meaning::project::callee::Calls::callee"),
@@ -106,10 +110,30 @@ fn work(list: &str) {
     for path in std::fs::read_to_string(list).expect("the list").lines() {
         let language = Path::new(path).extension().and_then(|ending| Language::of_extension(ending.to_str()?));
         let language = language.unwrap_or(Language::Shell);
-        let Ok(text): Result<Text, _> = language.decode(std::fs::read(path).expect("a source")) else { continue };
-        let tree = language.parse(&text);
-        black_box(run("quays/board", language, &text, &tree, &dispatch));
+        let Some(text) = decoded(language, std::fs::read(path).expect("a source")) else { continue };
+        let tree = parsed(language, &text);
+        let names = named(language, &text, &tree);
+        let others = &Alone;
+        let input = Input { path: "quays/board", language, text: &text, tree: &tree, names: Some(&names), others };
+        black_box(run_on(&input, &dispatch));
     }
+}
+
+// Functions of their own, so that what they take is not counted as what calls them takes.
+
+#[inline(never)]
+fn decoded(language: Language, bytes: Vec<u8>) -> Option<Text> {
+    language.decode(bytes).ok()
+}
+
+#[inline(never)]
+fn parsed(language: Language, text: &Text) -> Tree {
+    language.parse(text)
+}
+
+#[inline(never)]
+fn named<'t>(language: Language, text: &'t Text, tree: &'t Tree) -> Names<'t> {
+    names_of(language, text, tree)
 }
 
 /// Instructions of each function and what it calls, over some files.

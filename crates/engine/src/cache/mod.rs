@@ -9,7 +9,7 @@ mod key;
 mod store;
 mod stored;
 
-use std::collections::HashMap;
+use std::collections::{HashMap, HashSet};
 use std::path::PathBuf;
 use std::sync::{Arc, Mutex, PoisonError};
 use std::time::SystemTime;
@@ -28,7 +28,8 @@ use crate::project::absolute;
 use crate::workspace::discover::{Discovery, Search};
 
 use key::{file_key, run_key};
-use store::{Head, Store};
+use store::Head;
+pub(crate) use store::Store;
 use stored::Stored;
 
 /// Fewer files than this are sifted sooner than the cache is read.
@@ -102,9 +103,9 @@ impl Cache {
         let stat = self.stats.get(&run.candidate.path).cloned();
         let file = file_key(run.candidate, self.settings_key(run), run.answers);
         let known = self.old.get(file);
-        if let (Some(head), Some(stat)) = (known, &stat)
+        if let (Some((head, data)), Some(stat)) = (known, &stat)
             && head.stat.as_ref() == Some(stat)
-            && let Some(result) = self.load(run, head, None)
+            && let Some(result) = self.load(run, (head, data), None)
         {
             self.kept.lock().unwrap_or_else(PoisonError::into_inner).push(file);
             return Ok(result);
@@ -118,10 +119,10 @@ impl Cache {
             !stat.is_fresh(self.now) && run.project.files.stat(&run.candidate.path).as_ref() == Some(stat)
         });
         let content = xxh3_128(&bytes);
-        if let Some(head) = known.filter(|head| head.content == content)
-            && let Some(result) = self.load(run, head, Some(&bytes))
+        if let Some((head, data)) = known.filter(|(head, _)| head.content == content)
+            && let Some(result) = self.load(run, (head, data), Some(&bytes))
         {
-            self.keep(file, Head { stat, ..head.clone() }, self.old.data(head).to_vec());
+            self.keep(file, Head { stat, ..head.clone() }, data.to_vec());
             return Ok(result);
         }
         let result = run.sift_bytes(bytes);
@@ -132,8 +133,8 @@ impl Cache {
     }
 
     /// A known result in the form of a new one, if it still holds.
-    fn load(&self, run: &OneFile<'_>, head: &Head, bytes: Option<&[u8]>) -> Option<FileResult> {
-        let stored = Stored::read(self.old.data(head))?;
+    fn load(&self, run: &OneFile<'_>, (head, data): (&Head, &[u8]), bytes: Option<&[u8]>) -> Option<FileResult> {
+        let stored = Stored::read(data)?;
         if !stored.holds_on(run.today) {
             return None;
         }
@@ -161,6 +162,33 @@ impl Cache {
         *keys
             .entry(Arc::as_ptr(settings) as usize)
             .or_insert_with(|| key::settings_key(settings, &run.project.folder, run.today))
+    }
+
+    /// A cache of what is in memory, whatever the number of files.
+    pub(crate) fn in_memory(store: Store, search: &Search<'_>, discovery: &Discovery) -> Cache {
+        Cache {
+            old: store,
+            path: PathBuf::new(),
+            new: Mutex::default(),
+            kept: Mutex::default(),
+            covers_all: false,
+            now: SystemTime::now(),
+            stats: stats_of(&*search.project.files, discovery),
+            settings_keys: Mutex::default(),
+        }
+    }
+
+    /// What was in memory together with what is new. Where the run went over everything, what it did not meet is dropped.
+    pub(crate) fn into_store(self, over_everything: bool) -> Store {
+        let new = self.new.into_inner().unwrap_or_else(PoisonError::into_inner);
+        let mut met: HashSet<u128> = new.keys().copied().collect();
+        met.extend(self.kept.into_inner().unwrap_or_else(PoisonError::into_inner));
+        let mut store = self.old;
+        store.add(new);
+        if over_everything {
+            store.keep_only(&met);
+        }
+        store
     }
 
     /// Writes what is new, if anything is. That it cannot be written is no failure: the next run takes longer.

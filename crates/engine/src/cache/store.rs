@@ -1,6 +1,6 @@
 //! The file of a cache: a head, an index, the results, and a hash of all that.
 
-use std::collections::HashMap;
+use std::collections::{HashMap, HashSet};
 use std::fs;
 use std::io;
 use std::path::Path;
@@ -36,6 +36,8 @@ pub(crate) struct Head {
 pub(crate) struct Store {
     index: HashMap<u128, Head>,
     data: Vec<u8>,
+    /// What came later and is on no disk; it counts before the rest.
+    added: HashMap<u128, (Head, Vec<u8>)>,
 }
 
 impl Store {
@@ -48,27 +50,39 @@ impl Store {
 
     fn decode(bytes: &[u8]) -> Option<Store> {
         let (index, data): (Vec<(u128, Head)>, &[u8]) = postcard::take_from_bytes(sealed::open(bytes, HEAD)?).ok()?;
-        Some(Store { index: index.into_iter().collect(), data: data.to_vec() })
+        Some(Store { index: index.into_iter().collect(), data: data.to_vec(), added: HashMap::new() })
     }
 
-    pub(crate) fn get(&self, key: u128) -> Option<&Head> {
-        self.index.get(&key)
+    /// An entry: what is known of its file, and its result, which is empty where it lies outside.
+    pub(crate) fn get(&self, key: u128) -> Option<(&Head, &[u8])> {
+        if let Some((head, data)) = self.added.get(&key) {
+            return Some((head, data));
+        }
+        let head = self.index.get(&key)?;
+        let start = head.start as usize;
+        Some((head, self.data.get(start..start.saturating_add(head.length as usize)).unwrap_or_default()))
     }
 
     pub(crate) fn keys(&self) -> impl Iterator<Item = u128> + '_ {
         self.index.keys().copied()
     }
 
-    /// The result of an entry; empty where it lies outside.
-    pub(crate) fn data(&self, head: &Head) -> &[u8] {
-        let start = head.start as usize;
-        self.data.get(start..start.saturating_add(head.length as usize)).unwrap_or_default()
+    /// Takes new results in, without a disk.
+    pub(crate) fn add(&mut self, new: HashMap<u128, (Head, Vec<u8>)>) {
+        self.added.extend(new);
+    }
+
+    /// Leaves only some of the results that came later.
+    pub(crate) fn keep_only(&mut self, keys: &HashSet<u128>) {
+        self.added.retain(|key, _| keys.contains(key));
     }
 
     /// Writes new results together with some of the old ones.
     pub(crate) fn write(&self, path: &Path, new: HashMap<u128, (Head, Vec<u8>)>, kept: &[u128]) -> io::Result<()> {
-        let old =
-            kept.iter().filter_map(|key| Some((*key, self.get(*key)?.clone(), self.data(self.get(*key)?).to_vec())));
+        let old = kept.iter().filter_map(|key| {
+            let (head, data) = self.get(*key)?;
+            Some((*key, head.clone(), data.to_vec()))
+        });
         let new = new.into_iter().map(|(key, (head, data))| (key, head, data));
         let mut entries: Vec<(u128, Head, Vec<u8>)> = old.chain(new).collect();
         entries.sort_by_key(|(key, ..)| *key);
@@ -146,12 +160,12 @@ mod tests {
         written(folder.path());
         let path = folder.path().join("a.sifted");
         let store = Store::read(&path);
-        assert_eq!(store.data(store.get(2).unwrap()), b"quay");
+        assert_eq!(store.get(2).unwrap().1, b"quay");
         store.write(&path, HashMap::from([(3, (head(), b"boat".to_vec()))]), &[2]).unwrap();
         let store = Store::read(&path);
         let mut keys: Vec<u128> = store.keys().collect();
         keys.sort_unstable();
-        assert_eq!((keys, store.data(store.get(2).unwrap())), (vec![2, 3], &b"quay"[..]));
+        assert_eq!((keys, store.get(2).unwrap().1), (vec![2, 3], &b"quay"[..]));
     }
 
     #[test]

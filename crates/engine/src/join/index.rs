@@ -1,5 +1,7 @@
 //! What the files of a project say of themselves, for the questions of others.
 
+use std::path::Path;
+
 use crate::project::{Project, relative};
 use crate::workspace::discover::Candidate;
 use crate::workspace::modules::ModuleIndex;
@@ -17,8 +19,16 @@ pub struct Index {
 }
 
 impl Index {
-    /// Takes what a file says of itself out of its facts.
+    /// Whatever is known of a file holds no more: it has other content now.
+    pub(crate) fn forget(&self, path: &Path) {
+        self.modules.forget(path);
+        self.uses.forget(path);
+        self.words.forget(path);
+    }
+
+    /// Takes what a file says of itself out of its facts, in the place of what it said before.
     pub(crate) fn know(&self, project: &Project, candidate: &Candidate, facts: &mut Facts) {
+        self.forget(&candidate.path);
         if let Some((summary, path)) = facts.summary.take().zip(relative(&project.root, &candidate.path)) {
             self.modules.know(candidate.path.clone(), path, summary);
         }

@@ -69,6 +69,12 @@ struct Around {
 type Package = Option<FxHashSet<u32>>;
 
 impl Uses {
+    /// Drops what is known of a file, and what was gathered with it.
+    pub(super) fn forget(&self, path: &Path) {
+        self.known.lock().unwrap_or_else(PoisonError::into_inner).remove(path);
+        self.packages.lock().unwrap_or_else(PoisonError::into_inner).clear();
+    }
+
     /// Notes what a file uses.
     pub(super) fn know(&self, path: PathBuf, used: Used) {
         self.known.lock().unwrap_or_else(PoisonError::into_inner).insert(path, used);

@@ -113,6 +113,14 @@ struct Mentions {
 }
 
 impl WordIndex {
+    /// Drops what is known of a file, and what was gathered with it.
+    pub(super) fn forget(&self, path: &Path) {
+        self.known.lock().unwrap_or_else(PoisonError::into_inner).remove(path);
+        *self.private.lock().unwrap_or_else(PoisonError::into_inner) = None;
+        *self.all.lock().unwrap_or_else(PoisonError::into_inner) = None;
+        self.packages.lock().unwrap_or_else(PoisonError::into_inner).clear();
+    }
+
     /// Notes the words of a file.
     pub(super) fn know(&self, path: PathBuf, words: Words) {
         self.known.lock().unwrap_or_else(PoisonError::into_inner).insert(path, words);

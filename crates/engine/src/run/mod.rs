@@ -9,6 +9,7 @@ mod dependants;
 pub mod last_run;
 mod request;
 pub(crate) mod upkeep;
+mod workspace;
 
 use std::collections::BTreeSet;
 use std::sync::Arc;
@@ -31,6 +32,7 @@ use upkeep::{project_findings, waiver_findings};
 pub(crate) use before::Before;
 use debt::Debt;
 pub use request::{Progress, Request, Unwatched};
+pub use workspace::Workspace;
 
 pub use crate::check::{FileOutcome, sift_text};
 pub use crate::subject::{Subject, Wants};
@@ -79,15 +81,20 @@ fn visit(request: &Request<'_>, index: &Index) -> Result<(Discovery, Vec<FileRes
         || request.cached().and_then(|scope| CacheFile::read(&scope)),
     );
     let discovery = discovery?;
-    request.progress.start(discovery.files.len());
     let cache = kept.and_then(|kept| Cache::open(kept, &request.search(), &discovery));
+    let results = visit_each(request, index, &discovery, cache.as_ref());
+    Ok((discovery, results, cache))
+}
+
+/// Visits each file by itself.
+fn visit_each(request: &Request<'_>, index: &Index, discovery: &Discovery, cache: Option<&Cache>) -> Vec<FileResult> {
+    request.progress.start(discovery.files.len());
     let one = |candidate: &Candidate| {
-        let result = result_of(&one_file(request, candidate, index), cache.as_ref());
+        let result = result_of(&one_file(request, candidate, index), cache);
         request.progress.step();
         result
     };
-    let results = discovery.files.par_iter().map(one).collect();
-    Ok((discovery, results, cache))
+    discovery.files.par_iter().map(one).collect()
 }
 
 /// Sifts the files that changed, and adds what they bring to others.

@@ -13,4 +13,5 @@ mod promises;
 mod random;
 mod resolution;
 mod waivers;
+mod workspace;
 mod wrong_settings;

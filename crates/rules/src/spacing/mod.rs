@@ -177,7 +177,8 @@ enum Beside {
 /// A file whose lines have more bytes than this on average was not laid out by people.
 const LONG_LINES: usize = 250;
 
-/// Exports every token with gaps that are not as wanted.
+/// Finds every token with gaps that are not as wanted. Called once for a file, and its cost is to be seen in profiles.
+#[inline(never)]
 pub(crate) fn scan(file: File<'_>, arithmetic: Want, mut each: impl FnMut(SpacingKind, Spaced)) {
     if file.text.source().len() > LONG_LINES * file.text.lines().count() as usize {
         return;

@@ -45,6 +45,13 @@ impl ModuleIndex {
         packed.insert(path, (rooted, summary));
     }
 
+    /// Drops what is known of a file, as a module and as settings.
+    pub(crate) fn forget(&self, path: &Path) {
+        self.modules.lock().unwrap_or_else(PoisonError::into_inner).remove(path);
+        self.packed.lock().unwrap_or_else(PoisonError::into_inner).remove(path);
+        self.settings.lock().unwrap_or_else(PoisonError::into_inner).remove(path);
+    }
+
     fn module(&self, path: &Path, project: &Project) -> Option<Arc<Module>> {
         let known = {
             let mut modules = self.modules.lock().unwrap_or_else(PoisonError::into_inner);
