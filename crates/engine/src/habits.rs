@@ -178,7 +178,7 @@ impl Habits {
 impl Habits {
     fn see_end(&mut self, language: Language, node: NodeRef<'_>) {
         let ends = matches!(node.kind(), Kind::ExpressionStatement | Kind::Return | Kind::Import | Kind::Throw);
-        if !ends || !Language::OF_JAVASCRIPT.contains(&language) || node.role() != Role::Statement {
+        if !ends || language.spec().lines_matter || node.role() != Role::Statement {
             return;
         }
         let last = node.token_range().end.checked_sub(1).map(|last| node.tree().token_kind(last));

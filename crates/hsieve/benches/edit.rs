@@ -15,13 +15,13 @@ use sieve_rules::Mesh;
 use sieve_syntax::language::Language;
 use sieve_syntax::text::Text;
 
-use shared::median;
+use shared::{ROUNDS, median};
 
 /// The lines of the file, as a budget for editors names them.
 const LINES: usize = 10_000;
 
 /// Edits of each file.
-const EDITS: usize = 15;
+const EDITS: usize = 3 * ROUNDS;
 
 fn main() {
     for (language, name, folder, ending) in [

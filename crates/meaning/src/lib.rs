@@ -64,3 +64,13 @@ pub fn names_of<'t>(language: Language, text: &'t Text, tree: &'t Tree) -> Names
     };
     names::resolve(collector, is_builtin, may_be_brought)
 }
+
+/// Whether a module belongs to the library that comes with a language, by its name as imports write it.
+pub fn is_of_library(language: Language, module: &str) -> bool {
+    let first = module.split('.').next().unwrap_or_default();
+    match language {
+        Language::Python => python_library::has(first),
+        Language::JavaScript | Language::TypeScript | Language::Tsx => module.starts_with("node:"),
+        Language::Shell => false,
+    }
+}

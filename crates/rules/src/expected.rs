@@ -1,6 +1,5 @@
 //! Places where an error is expected: the failure is intended, or handled.
 
-use sieve_syntax::language::Language;
 use sieve_syntax::tree::{Kind, NodeRef, Role};
 
 use crate::interface::File;
@@ -16,7 +15,7 @@ pub(crate) fn expects_error(file: File<'_>, call: NodeRef<'_>) -> bool {
         let expects = match around.kind() {
             Kind::With => around.children_in(Role::Item).any(says),
             Kind::Call => around.child(Role::Callee).is_some_and(|callee| callee != inner && says(callee)),
-            Kind::Try if file.language == Language::Python => {
+            Kind::Try if file.traits.typed_handlers => {
                 inner.role() == Role::Body
                     && around.children_in(Role::Handler).any(|one| {
                         one.child(Role::Exception).is_none_or(|error| file.node_text(error).contains("TypeError"))

@@ -1,5 +1,6 @@
 //! Proves that a fixed text still says what it said.
 
+use sieve_rules::traits_of;
 use sieve_syntax::language::Language;
 use sieve_syntax::text::Text;
 use sieve_syntax::tree::{Kind, NodeRef, Role, TokenId, TokenKind, Tree};
@@ -94,11 +95,11 @@ fn same_token(language: Language, kind: TokenKind, before: &str, after: &str) ->
     }
     match kind {
         TokenKind::String => same_string(language, before, after),
-        TokenKind::FormatStart | TokenKind::FormatEnd if language == Language::Python => {
+        TokenKind::FormatStart | TokenKind::FormatEnd if traits_of(language).prefixed_strings => {
             before.replace('\'', "\"") == after.replace('\'', "\"")
         }
         TokenKind::MarkupText => before.replace("\r\n", "\n") == after.replace("\r\n", "\n"),
-        TokenKind::FormatText if language != Language::Shell => {
+        TokenKind::FormatText if !language.spec().return_is_text => {
             before.replace("\r\n", "\n") == after.replace("\r\n", "\n")
         }
         _ => false,
@@ -111,7 +112,7 @@ fn same_string(language: Language, before: &str, after: &str) -> bool {
         literal.find(['"', '\'']).map(|at| (literal[..at].to_string(), literal[at..].replace("\r\n", "\n")))
     };
     let (Some((prefix, one)), Some((other_prefix, other))) = (split(before), split(after)) else { return false };
-    if language == Language::Shell || prefix != other_prefix {
+    if traits_of(language).runs_commands || prefix != other_prefix {
         return false;
     }
     match (language.string_value(before), language.string_value(after)) {

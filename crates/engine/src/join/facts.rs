@@ -4,8 +4,8 @@ use std::cell::RefCell;
 use std::collections::BTreeSet;
 
 use serde::{Deserialize, Serialize};
+use sieve_meaning::is_of_library;
 use sieve_meaning::project::{CallQuestion, Callee, Others, Summary, Target};
-use sieve_meaning::python_library;
 use sieve_meaning::signature::Given;
 use sieve_syntax::language::Language;
 use sieve_syntax::text::Text;
@@ -121,8 +121,7 @@ impl Asked {
 
 impl Others for Asked {
     fn may_know(&self, module: &str) -> bool {
-        let first = module.split('.').next().unwrap_or_default();
-        !module.is_empty() && (self.language != Language::Python || !python_library::has(first))
+        !module.is_empty() && !is_of_library(self.language, module)
     }
 
     fn callee(&self, question: &CallQuestion<'_>) -> Option<Callee> {

@@ -13,6 +13,7 @@ use sieve_syntax::tree::{Kind, NodeRef, Role, TokenKind};
 
 use super::import::modules_of;
 use super::source::{Sources, View};
+use super::traits::traits_of;
 use super::{CannotRename, Edits, Renamed};
 
 /// Functions that find something by the text of its name.
@@ -310,29 +311,9 @@ fn dotted(path: &str) -> String {
     path.trim_end_matches(".py").trim_end_matches("/__init__").replace('/', ".")
 }
 
-/// Members that a language or its library looks for by their names.
-const SPECIAL_MEMBERS: &[&str] = &[
-    "constructor",
-    "toString",
-    "toLocaleString",
-    "valueOf",
-    "toJSON",
-    "then",
-    "next",
-    "prototype",
-    "__proto__",
-    "default",
-    "hasOwnProperty",
-    "length",
-    "name",
-];
-
 /// Refuses names to which the language gives a meaning of their own.
 pub(super) fn special(language: Language, old: &str, new: &str, is_member: bool) -> Verdict {
-    let has_meaning = |name: &str| match language {
-        Language::Python => name.len() > 4 && name.starts_with("__") && name.ends_with("__"),
-        _ => is_member && SPECIAL_MEMBERS.contains(&name),
-    };
+    let has_meaning = |name: &str| (traits_of(language).has_meaning)(name, is_member);
     for name in [old, new].into_iter().filter(|name| has_meaning(name)) {
         let message = format!("\"{name}\" has a meaning of its own in {}", language.spec().title);
         return Err(CannotRename::Wrong(message));

@@ -3,11 +3,11 @@
 use std::collections::BTreeMap;
 
 use sieve_meaning::names::{DeclarationKind, Resolution};
-use sieve_syntax::language::Language;
 use sieve_syntax::tree::{Kind, NodeId, NodeRef, Role};
 
 use super::import::{origin, through_module};
 use super::source::{Sources, View};
+use super::traits::traits_of;
 
 /// The number of a class among all of the project.
 pub(super) type ClassId = usize;
@@ -190,24 +190,13 @@ fn bases<'v>(view: &View<'_>, class: NodeRef<'v>) -> Vec<NodeRef<'v>> {
 fn lacks(view: &View<'_>, base: NodeRef<'_>, member: &str) -> bool {
     let name = view.file.slice(base);
     let name = name.split(['[', '<']).next().unwrap_or(name).rsplit('.').next().unwrap_or(name);
-    match (view.file.language, name) {
-        (Language::Python, "object" | "Generic" | "Protocol" | "ABC") => true,
-        // Built-in exceptions (The Python Standard Library 3.14, "Built-in Exceptions").
-        (Language::Python, "Exception" | "ValueError" | "RuntimeError" | "TypeError" | "LookupError") => {
-            !matches!(member, "args" | "with_traceback" | "add_note")
-        }
-        // Error objects (ECMAScript 2026, 20.5).
-        (Language::JavaScript | Language::TypeScript | Language::Tsx, "Error") => {
-            !matches!(member, "name" | "message" | "stack" | "cause" | "toString")
-        }
-        _ => false,
-    }
+    (traits_of(view.file.language).leaves_alone)(name, member)
 }
 
 /// The class whose method runs on an expression: `self`, `this`, or the part of it that the bases make.
 pub(super) fn class_of_self<'v>(view: &'v View<'_>, object: NodeRef<'_>) -> Option<NodeRef<'v>> {
     let object = view.file.tree.node(object.id());
-    if view.file.language != Language::Python {
+    if !traits_of(view.file.language).object_is_parameter {
         return if matches!(object.kind(), Kind::This | Kind::Super) { class_of_method(object) } else { None };
     }
     if object.kind() == Kind::Call {

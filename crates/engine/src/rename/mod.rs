@@ -12,6 +12,7 @@ mod moved;
 mod parameter;
 mod source;
 mod spread;
+mod traits;
 
 use std::fmt;
 use std::path::{Path, PathBuf};
@@ -27,6 +28,7 @@ use crate::files::FileError;
 use crate::fix::{FixedFile, FixedText, apply_edits};
 use crate::run::Request;
 use crate::settings::SettingsError;
+use traits::traits_of;
 
 pub use mentions::Mention;
 use source::{Sources, View};
@@ -216,9 +218,7 @@ fn check_word(language: Language, new: &str, old: &str) -> Renamed<()> {
     let kinds: Vec<TokenKind> = tree.tokens().iter().map(|token| token.kind).filter(|kind| !kind.is_layout()).collect();
     let is_name = matches!(kinds.as_slice(), [TokenKind::Name])
         || (old.starts_with('#') && new.starts_with('#') && new.len() > 1);
-    // Words that have a meaning only in some places of these languages.
-    let contextual = ["let", "static", "yield", "await", "async", "of", "arguments", "eval"];
-    if !is_name || language != Language::Python && contextual.contains(&new) {
+    if !is_name || traits_of(language).contextual.contains(&new) {
         let message = format!("\"{new}\" cannot be a name in {}", language.spec().title);
         return Err(CannotRename::Wrong(message));
     }

@@ -12,6 +12,7 @@ use sieve_syntax::language::Language;
 use sieve_syntax::text::{Span, Text};
 use sieve_syntax::tree::{Kind, NodeRef, Role, Tree};
 
+use super::traits::traits_of;
 use super::{CannotRename, Renamed};
 use crate::check::load::{bytes_of, text_of};
 use crate::project::{Project, relative};
@@ -68,11 +69,7 @@ impl Sources {
         let whole = Request { paths: &paths, only_changes: None, ..*request };
         let discovery = discover::discover(&whole.search()).map_err(CannotRename::Settings)?;
         let language = discovery.files.iter().find(|file| file.path == path).map(|file| file.language);
-        let family = |other: Language| match language {
-            Some(Language::Python) => other == Language::Python,
-            Some(Language::Shell) | None => false,
-            Some(_) => Language::OF_JAVASCRIPT.contains(&other),
-        };
+        let family = |other: Language| language.is_some_and(|own| traits_of(own).family.contains(&other));
         let wanted: Vec<&Candidate> = discovery.files.iter().filter(|file| family(file.language)).collect();
         let read: Vec<Option<Source>> = in_pool(request.threads, || {
             wanted.par_iter().map(|candidate| source(candidate, request.project)).collect::<Renamed<_>>()
@@ -92,7 +89,7 @@ impl Sources {
         let found = ModulesOf::new(&self.index, &self.project, file.language).find(&file.module, module);
         match found {
             Some(found) => self.files.iter().position(|other| other.module == *found.path),
-            None if file.language == Language::Python && !module.starts_with('.') => self.below_another_root(module),
+            None if traits_of(file.language).has_paths && !module.starts_with('.') => self.below_another_root(module),
             None => None,
         }
     }

@@ -5,13 +5,13 @@ use std::collections::{BTreeSet, VecDeque};
 use sieve_meaning::names::{BindingId, Resolution, ScopeId, Unknown};
 use sieve_meaning::renaming::{Clash, Form, may_become, places};
 use sieve_rules::Edit;
-use sieve_syntax::language::Language;
 use sieve_syntax::text::Span;
 use sieve_syntax::tree::{Kind, NodeRef, Role};
 
 use super::audit::{Audit, LOOK_UP, is_of_file, put_together};
 use super::import::{module_named, modules_of, name_of, origin};
 use super::source::{Sources, View};
+use super::traits::traits_of;
 use super::{CannotRename, Edits, Renamed, is_parameter, parameter};
 
 /// Renames a binding with all of its uses.
@@ -38,7 +38,7 @@ pub(super) fn binding(
     spreading.rename(home, id)?;
     if is_parameter(&views[home], id) {
         parameter::documented((home, id), views, &old, new, spreading.edits);
-        if views[home].file.language == Language::Python {
+        if traits_of(views[home].file.language).arguments_by_name {
             parameter::keywords(sources, views, (home, id), &old, new, spreading.edits)?;
         }
     }
@@ -230,7 +230,7 @@ impl UsePropagation<'_, '_> {
     /// Names of a file that are looked up by text may be this one.
     fn no_access_by_text(&self, file: usize) -> Renamed<()> {
         match self.looked_up {
-            Some((at, span)) if at == file || self.views[at].file.language == Language::Python => {
+            Some((at, span)) if at == file || self.views[at].file.language.spec().exports_everything => {
                 let message = format!("\"{}\" is looked up by name in a string", self.old);
                 Err(CannotRename::Refused(message, vec![self.views[at].file.place(span)]))
             }
@@ -256,7 +256,7 @@ fn has_stars(view: &View<'_>) -> bool {
 
 /// Whether others may import a name of the whole file under this name.
 fn is_seen(view: &View<'_>, old: &str, id: BindingId) -> bool {
-    if view.file.language == Language::Python {
+    if view.file.language.spec().exports_everything {
         return true;
     }
     let declared = view.names.binding(id).declarations.iter().map(|declaration| view.file.tree.node(declaration.node));

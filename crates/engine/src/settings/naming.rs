@@ -3,7 +3,7 @@
 use std::collections::BTreeMap;
 
 use regex::RegexBuilder;
-use sieve_rules::{NAMED_KINDS, NameForm, NameStyle, NamingKey, kinds_of};
+use sieve_rules::{NAMED_KINDS, NameForm, NameStyle, NamingKey, kinds_of, traits_of};
 use sieve_syntax::language::Language;
 use toml::Spanned;
 use toml::de::DeValue;
@@ -58,7 +58,8 @@ impl Reader<'_> {
             DeValue::Table(_) => self.whole_form(value)?,
             _ => NameForm { styles: self.styles(value)?, ..NameForm::default() },
         };
-        let may_hold_hyphens = NAMED_KINDS[kind] == "file" || language == Some(Language::Shell);
+        let may_hold_hyphens =
+            NAMED_KINDS[kind] == "file" || language.is_some_and(|language| traits_of(language).hyphens_in_names);
         if !may_hold_hyphens && form.styles.contains(&NameStyle::LowerKebab) {
             let message = format!(
                 "the name of a {} cannot hold a hyphen: {} is for files",

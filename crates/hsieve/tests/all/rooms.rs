@@ -11,6 +11,20 @@ fn crates() -> PathBuf {
     Path::new(env!("CARGO_MANIFEST_DIR")).parent().expect("the folder of all crates").to_path_buf()
 }
 
+/// The tables that say what holds in which language. `syntax` and `meaning` are made of languages, and not listed here.
+const TABLES: &[&str] = &[
+    "rules/src/interface/traits.rs",
+    "rules/src/interface/styles.rs",
+    "rules/src/spacing/mod.rs",
+    "engine/src/rename/traits.rs",
+    "engine/src/workspace/modules/mod.rs",
+    // JSON with comments is read as an expression of JavaScript.
+    "engine/src/workspace/modules/commented.rs",
+];
+
+/// What may come before the name of a language in the facts of a rule: lists of languages, and the language of examples.
+const IN_FACTS: &[&str] = &["    language: Language::", "    languages: &["];
+
 /// The modules of each crate, the lowest first, as the page says.
 fn listed() -> Vec<(String, Vec<String>)> {
     let page = fs::read_to_string(crates().join("../docs/architecture.md")).expect("the page is there");
@@ -145,6 +159,27 @@ fn circle(uses: &BTreeMap<String, BTreeSet<String>>) -> Option<&String> {
             return left.first().copied();
         }
     }
+}
+
+#[test]
+fn only_tables_name_languages() {
+    let names = ["Python", "JavaScript", "TypeScript", "Tsx", "Shell"].map(|name| format!("Language::{name}"));
+    let mut wrong = Vec::new();
+    for file in ["rules", "engine", "hsieve"].iter().flat_map(|name| sources(&crates().join(name).join("src"))) {
+        let shown = file.strip_prefix(crates()).expect("a file of a crate").display().to_string();
+        if TABLES.contains(&shown.as_str()) {
+            continue;
+        }
+        let mut in_list = false;
+        for line in code_of(&file).lines() {
+            in_list = in_list && !line.contains(']') || line.trim_end().ends_with("languages: &[");
+            let is_fact = in_list || IN_FACTS.iter().any(|start| line.contains(start));
+            if !is_fact && names.iter().any(|name| line.contains(name.as_str())) {
+                wrong.push(format!("{shown}: {}", line.trim()));
+            }
+        }
+    }
+    assert!(wrong.is_empty(), "a table should say it:\n{}", wrong.join("\n"));
 }
 
 #[test]

@@ -15,8 +15,8 @@ use sieve_syntax::text::{LineEnding, Span, Text};
 use sieve_syntax::tree::{Kind, NodeRef, Role, TokenId, TokenKind, Tree};
 
 use super::{
-    Ban, BanKind, Edit, Enabled, Finding, Fix, FixKind, NameForm, Naming, OptionValue, ReexportedName, Related, Report,
-    Unsure,
+    Ban, BanKind, Edit, Enabled, Finding, Fix, FixKind, LanguageTraits, NameForm, Naming, OptionValue, ReexportedName,
+    Related, Report, Unsure, traits_of,
 };
 
 /// One file, understood as far as the enabled rules need: what is passed around is one pointer.
@@ -39,6 +39,8 @@ pub struct FileData<'f> {
     pub path: &'f str,
     /// Its language.
     pub language: Language,
+    /// What holds for code in the language.
+    pub traits: &'static LanguageTraits,
     /// Its text.
     pub text: &'f Text,
     /// Its syntax tree.
@@ -67,6 +69,7 @@ impl<'f> FileData<'f> {
         FileData {
             path,
             language,
+            traits: traits_of(language),
             text,
             tree,
             names: None,
@@ -194,10 +197,10 @@ impl<'f> File<'f> {
             let Some(names) = self.names else { return true };
             let may_rename = |one: &Declaration| match one.kind {
                 DeclarationKind::Import => {
-                    self.language != Language::Python || self.tree.node(one.node).child(Role::Alias).is_some()
+                    !self.traits.dotted_modules || self.tree.node(one.node).child(Role::Alias).is_some()
                 }
                 // `const { now: tide } = require("clock")`
-                DeclarationKind::Unpacking => self.language != Language::Python,
+                DeclarationKind::Unpacking => !self.traits.dotted_modules,
                 _ => false,
             };
             names.bindings().any(|binding| binding.declarations.iter().any(may_rename))

@@ -5,10 +5,13 @@ mod context;
 mod enabled;
 mod facts;
 mod finding;
+mod name_style;
 mod naming;
 mod option;
 mod scale;
 mod spacing;
+mod styles;
+mod traits;
 
 pub use ban::{Ban, BanKind};
 
@@ -17,7 +20,10 @@ pub use context::{Context, File, TeamPolicy};
 pub use enabled::Enabled;
 pub use facts::{Check, Examples, Line, Rule, RuleId, Wrong};
 pub use finding::{Edit, Finding, Fix, FixKind, ReexportedName, Related, Report, Unsure};
-pub use naming::{NAMED_KINDS, NameForm, NameStyle, Naming, NamingKey, default_styles, kinds_of};
+pub use name_style::NameStyle;
+pub use naming::{NameForm, Naming, NamingKey};
 pub use option::{OptionDefault, OptionFacts, OptionValue};
 pub use scale::{Certainty, Concern, Level, Mesh};
 pub use spacing::SpacingKind;
+pub use styles::{NAMED_KINDS, default_styles, kinds_of};
+pub use traits::{LanguageTraits, VersionOption, traits_of};

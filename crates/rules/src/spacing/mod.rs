@@ -95,6 +95,19 @@ pub(crate) struct View<'f> {
     inside: OnceCell<[Habit; 3]>,
     /// What arithmetic wants on either side.
     arithmetic: Want,
+    /// What tokens want in the language.
+    wants_of: WantsOf,
+}
+
+type WantsOf = fn(&View<'_>, TokenId, TokenKind) -> Option<Wants>;
+
+/// The description of each language.
+fn wants_of(language: Language) -> WantsOf {
+    match language {
+        Language::Python => python::wants,
+        Language::JavaScript | Language::TypeScript | Language::Tsx => javascript::wants,
+        Language::Shell => shell::wants,
+    }
 }
 
 /// The option that says what arithmetic wants on either side.
@@ -107,7 +120,13 @@ pub(crate) fn around_arithmetic(word: &str) -> Want {
 
 impl<'f> View<'f> {
     fn new(file: File<'f>, arithmetic: Want) -> View<'f> {
-        View { file, owners: Owners::of(file.tree), inside: OnceCell::new(), arithmetic }
+        View {
+            file,
+            owners: Owners::of(file.tree),
+            inside: OnceCell::new(),
+            arithmetic,
+            wants_of: wants_of(file.language),
+        }
     }
 
     /// The innermost node that a token belongs to.
@@ -132,11 +151,7 @@ impl<'f> View<'f> {
         if kind <= TokenKind::FormatEnd || self.owners.is_held(token) {
             return None;
         }
-        match self.file.language {
-            Language::Python => python::wants(self, token, kind),
-            Language::Shell => shell::wants(self, token, kind),
-            _ => javascript::wants(self, token, kind),
-        }
+        (self.wants_of)(self, token, kind)
     }
 
     /// How many whitespace the file mostly has inside of such brackets that begin and end on one line.

@@ -44,7 +44,7 @@ const PACKED_FILE: usize = 500;
 pub(crate) fn is_packed(language: Language, text: &Text) -> bool {
     let length = text.source().len();
     let lines = text.lines().count() as usize;
-    Language::OF_JAVASCRIPT.contains(&language) && length > PACKED_FILE && length > PACKED_LINE * lines
+    !language.spec().lines_matter && length > PACKED_FILE && length > PACKED_LINE * lines
 }
 
 fn is_comment(line: &str) -> bool {

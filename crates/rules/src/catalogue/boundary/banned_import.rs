@@ -45,7 +45,7 @@ fn check(context: &mut Context, node: NodeRef) {
     }
     let file = context.file();
     let mut imported: Vec<(String, NodeRef)> = Vec::new();
-    if file.language == Language::Python {
+    if file.traits.dotted_modules {
         if node.kind() != Kind::Import {
             return;
         }

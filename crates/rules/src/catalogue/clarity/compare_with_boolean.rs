@@ -79,12 +79,12 @@ fn check(context: &mut Context, comparison: NodeRef) {
     let is_true = matches!(file.node_text(right), "True" | "true");
     let text = file.node_text(left);
     let is_single = matches!(left.kind(), Kind::Name | Kind::Member | Kind::Call | Kind::Subscript | Kind::Group);
-    let plain = match (equal == is_true, file.language, is_single) {
+    let plain = match (equal == is_true, file.traits.word_operators, is_single) {
         (true, _, _) => text.to_string(),
-        (false, Language::Python, true) => format!("not {text}"),
-        (false, Language::Python, false) => format!("not ({text})"),
-        (false, _, true) => format!("!{text}"),
-        (false, _, false) => format!("!({text})"),
+        (false, true, true) => format!("not {text}"),
+        (false, true, false) => format!("not ({text})"),
+        (false, false, true) => format!("!{text}"),
+        (false, false, false) => format!("!({text})"),
     };
     // Another value is unequal to both, but true or false as a condition.
     let edits = is_boolean(context, left).then(|| vec![Edit::replace(comparison.span(), plain)]);

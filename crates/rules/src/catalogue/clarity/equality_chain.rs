@@ -96,7 +96,7 @@ fn check(context: &mut Context, chain: NodeRef) {
     for operand in &operands {
         let Some((left, right)) = compared(file, *operand, equal) else { return };
         // With such comparisons TypeScript knows more of the value's type; with a list it would not.
-        let tells_type = matches!(file.language, Language::TypeScript | Language::Tsx) && right.kind() == Kind::String;
+        let tells_type = file.traits.narrows_types && right.kind() == Kind::String;
         if !same_code(file, left, subject) || !is_value(right) || tells_type {
             return;
         }
@@ -107,16 +107,15 @@ fn check(context: &mut Context, chain: NodeRef) {
     }
     let (name, list) = (file.node_text(subject), values.join(", "));
     let negated = matches!(equal, TokenKind::NotEqual | TokenKind::StrictNotEqual);
-    let text = match (file.language, negated) {
-        (Language::Python, false) => format!("{name} in ({list})"),
-        (Language::Python, true) => format!("{name} not in ({list})"),
-        (_, false) => format!("[{list}].includes({name})"),
-        (_, true) => format!("![{list}].includes({name})"),
+    let text = match (file.traits.word_operators, negated) {
+        (true, false) => format!("{name} in ({list})"),
+        (true, true) => format!("{name} not in ({list})"),
+        (false, false) => format!("[{list}].includes({name})"),
+        (false, true) => format!("![{list}].includes({name})"),
     };
     // A name may hold what is not equal to itself, which a list finds; and with a list TypeScript knows less of the type.
     let is_literal = |operand: &NodeRef| compared(file, *operand, equal).is_some_and(|(_, right)| !is_plain(right));
-    let keeps_meaning =
-        operands.iter().all(is_literal) && !matches!(file.language, Language::TypeScript | Language::Tsx);
+    let keeps_meaning = operands.iter().all(is_literal) && !file.traits.narrows_types;
     let edits = keeps_meaning.then(|| vec![Edit::replace(chain.span(), text)]);
     context
         .report(chain.span(), format!("\"{name}\" is compared with {} values one by one", values.len()))

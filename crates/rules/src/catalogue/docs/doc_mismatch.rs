@@ -108,7 +108,7 @@ fn stands_for_others(context: &Context, function: NodeRef, parameters: NodeRef) 
     });
     // What reads an attribute may describe the function that it gives.
     let reads = function.first_token_kind() == TokenKind::Name && context.text(function).starts_with("get ");
-    has_comment || changed || reads || !(does || context.file().language == Language::Python)
+    has_comment || changed || reads || !(does || context.file().traits.indents_blocks)
 }
 
 /// The names of the parameters; `None` where any name may be given, or where some have none.

@@ -44,10 +44,8 @@ fn check(context: &mut Context, call: NodeRef) {
     let file = context.file();
     let Some(callee) = call.child(Role::Callee).filter(|callee| callee.kind() == Kind::Name) else { return };
     let name = file.node_text(callee);
-    let runs = match file.language {
-        Language::Python => matches!(name, "eval" | "exec"),
-        _ => name == "Function" || name == "eval" && call.kind() == Kind::Call,
-    };
+    // Each language has those that it has; the others are no builtins there.
+    let runs = name == "Function" || matches!(name, "eval" | "exec") && call.kind() == Kind::Call;
     if !runs || file.is_test() || !context.names().is_builtin_at(callee.id()) {
         return;
     }

@@ -83,7 +83,7 @@ fn check(context: &mut Context, nodes: &[NodeRef]) {
         return;
     }
     too_many(context);
-    if context.file().language == Language::Python && !context.file().only_describes() {
+    if context.file().traits.has_common_style && !context.file().only_describes() {
         for definition in nodes.iter().filter(|node| node.kind() != Kind::File) {
             around(context, *definition);
         }

@@ -118,7 +118,7 @@ fn head_start(file: File<'_>, token: TokenId) -> u32 {
 /// The brace of a block of several lines that belongs to a head, and whether it is on the line of the head's end.
 fn head_brace(file: File<'_>, block: NodeRef) -> Option<(TokenId, bool)> {
     let holder = block.parent()?;
-    if file.language == Language::Shell {
+    if file.traits.runs_commands {
         return function_brace(file, holder, block);
     }
     let alone = matches!(holder.kind(), Kind::File | Kind::Block | Kind::Case | Kind::StaticBlock);

@@ -69,7 +69,7 @@ fn check(context: &mut Context, token: TokenId) {
         ));
     }
     if let Some(gap) = missing_before(file, token) {
-        let least = least_before(file.language);
+        let least = least_before(file);
         edits.push((Edit::replace(gap, " ".repeat(least)), "two spaces are missing between the code and this comment"));
     }
     if let Some((_, message)) = edits.first() {
@@ -90,8 +90,8 @@ fn is_prose(text: &str) -> bool {
 }
 
 /// How many whitespace is between code and a comment at the least.
-fn least_before(language: Language) -> usize {
-    if language == Language::Python { 2 } else { 1 }
+fn least_before(file: File<'_>) -> usize {
+    if file.traits.has_common_style { 2 } else { 1 }
 }
 
 /// The gap between code and a comment that is too small.
@@ -105,5 +105,5 @@ fn missing_before(file: File<'_>, token: TokenId) -> Option<Span> {
     let kind = file.tree.token_kind(code);
     let follows_code = !kind.is_trivia() && !kind.is_layout();
     let is_tab = file.text.slice(gap).contains('\t');
-    (follows_code && !is_tab && (gap.len() as usize) < least_before(file.language)).then_some(gap)
+    (follows_code && !is_tab && (gap.len() as usize) < least_before(file)).then_some(gap)
 }

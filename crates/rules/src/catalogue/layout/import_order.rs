@@ -191,7 +191,7 @@ fn in_order(context: &Context, order: &[&Line]) -> String {
     let mut text = String::new();
     for (index, line) in order.iter().enumerate() {
         let new_group = index > 0 && order[index - 1].origin != line.origin;
-        if new_group && file.language == Language::Python {
+        if new_group && file.traits.has_common_style {
             text.push_str(line_end);
         }
         text.push_str(file.text.slice(line.lines).trim_end());
@@ -256,19 +256,18 @@ fn bound_names(file: File, import: NodeRef) -> Vec<String> {
 fn is_of_types(context: &Context, import: NodeRef) -> bool {
     let mut words = context.text(import).split_whitespace();
     let is_type = words.next() == Some("import") && words.next() == Some("type");
-    is_type && context.file().language != Language::Python && words.next() != Some("from")
+    is_type && !context.file().traits.dotted_modules && words.next() != Some("from")
 }
 
 fn module_name(context: &Context, import: NodeRef) -> Option<String> {
     let file = context.file();
     let first_item = || import.child(Role::Item).and_then(|item| item.child(Role::Module).or(item.child(Role::Name)));
-    let module = match file.language {
-        Language::Python => import.child(Role::Module).or_else(first_item)?,
+    let module = if file.traits.dotted_modules {
+        import.child(Role::Module).or_else(first_item)?
+    } else {
         // An import without names is there for its effects.
-        _ => {
-            import.child(Role::Item)?;
-            import.child(Role::Module)?
-        }
+        import.child(Role::Item)?;
+        import.child(Role::Module)?
     };
     Some(file.node_text(module).trim_matches(['"', '\'']).to_string())
 }
@@ -288,11 +287,12 @@ fn origin(context: &Context, name: &str) -> Origin {
     if own.iter().any(is_own) {
         return Origin::Own;
     }
-    match file.language {
-        Language::Python if name == "__future__" => Origin::Future,
-        Language::Python if python_library::has(name.split('.').next().unwrap_or(name)) => Origin::Standard,
-        Language::Python if package_of(file.path) == name.split('.').next() => Origin::Own,
-        Language::Python => Origin::Package,
+    let dotted = file.traits.dotted_modules;
+    match name {
+        "__future__" if dotted => Origin::Future,
+        _ if dotted && python_library::has(name.split('.').next().unwrap_or(name)) => Origin::Standard,
+        _ if dotted && package_of(file.path) == name.split('.').next() => Origin::Own,
+        _ if dotted => Origin::Package,
         _ if name.starts_with("node:") => Origin::Standard,
         _ if name.starts_with("@/") || name.starts_with("~/") || name.starts_with('#') => Origin::Own,
         _ => Origin::Package,

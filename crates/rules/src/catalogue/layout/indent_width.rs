@@ -91,15 +91,14 @@ fn check(context: &mut Context, blocks: &[NodeRef]) {
     let file = context.file();
     let usual = || clear_unit_of(file).filter(|unit| !unit.contains('\t')).map_or(0, |unit| unit.len());
     let width = match context.count("width") as usize {
-        0 if file.language == Language::Python => PUBLISHED,
+        0 if file.traits.indents_blocks => PUBLISHED,
         0 => usual(),
         width => width,
     };
     // A carriage return that is a character like any other begins no line, whatever it looks like.
     let has_returns = file.has_returns_as_text();
     // Python counts the columns of a line anew after a form feed.
-    let has_feeds =
-        file.language == Language::Python && memchr::memchr(b'\x0c', file.text.source().as_bytes()).is_some();
+    let has_feeds = file.traits.indents_blocks && memchr::memchr(b'\x0c', file.text.source().as_bytes()).is_some();
     if width == 0 || blocks.is_empty() || has_returns || has_feeds {
         return;
     }
@@ -114,7 +113,7 @@ fn check(context: &mut Context, blocks: &[NodeRef]) {
 fn on_block(context: &mut Context, block: NodeRef, width: usize, texts: &Texts, moved: &mut Vec<Span>) {
     let file = context.file();
     if is_plainly_right(file, block, width)
-        || block.parent().is_none_or(|holder| holder.kind() == Kind::Case && file.language != Language::Python)
+        || block.parent().is_none_or(|holder| holder.kind() == Kind::Case && !file.traits.indents_blocks)
     {
         return;
     }
@@ -135,7 +134,7 @@ fn on_block(context: &mut Context, block: NodeRef, width: usize, texts: &Texts, 
     let Some(first) = wrong.first() else { return };
     // A file whose whole content is in one function is often left at the margin.
     let at_margin = |statement: &NodeRef| depth(statement).len() == base;
-    if file.language != Language::Python && statements.iter().all(at_margin) {
+    if !file.traits.indents_blocks && statements.iter().all(at_margin) {
         return;
     }
     let wanted = base + width;
@@ -147,7 +146,7 @@ fn on_block(context: &mut Context, block: NodeRef, width: usize, texts: &Texts, 
     let last = moved.partition_point(|span| span.start <= block.span().start).checked_sub(1);
     let is_moved = last.is_some_and(|last| moved[last].contains(block.span()));
     let edits = if is_moved { None } else { edits(file, block, &wrong, wanted, texts) };
-    if edits.is_some() && file.language == Language::Python {
+    if edits.is_some() && file.traits.indents_blocks {
         moved.push(block.span());
     } else if edits.is_some() {
         moved.extend(wrong.iter().map(|statement| statement.span()));
@@ -177,7 +176,7 @@ fn edits(file: File<'_>, block: NodeRef, wrong: &[&NodeRef], wanted: usize, text
         return None;
     }
     let mut edits = Vec::new();
-    if file.language == Language::Python {
+    if file.traits.indents_blocks {
         let start = wrong[0].span().start;
         let first = comments_above(file, start, depth(start));
         let lines = with_comments_below(file, Span::new(first, block.span().end), depth(start));

@@ -54,7 +54,7 @@ fn check(context: &mut Context) {
         1 => format!("this line does not end with {name}, as the others do"),
         count => format!("{count} lines do not end with {name}, this one is the first"),
     };
-    let fixable = file.language != Language::Shell;
+    let fixable = !file.language.spec().return_is_text;
     let edits = wrong.iter().map(|span| Edit::replace(*span, end)).collect();
     let reported = context.report(*first, message).anchor(Span::at(0));
     if fixable {

@@ -92,7 +92,7 @@ fn check(context: &mut Context, strings: &[NodeRef]) {
                 .fix(edits);
         }
     }
-    if file.language == Language::Python {
+    if file.traits.prefixed_strings {
         for string in strings {
             on_long_text(context, string);
         }
@@ -114,7 +114,7 @@ fn free_quote(file: File<'_>, string: NodeRef) -> Option<char> {
     let holds_quotes = inner.contains(['"', '\'']);
     // An escape within a formatted text may be in an expression.
     let may_change = string.kind() != Kind::FormatString || !inner.contains('\\');
-    let prefixed = body.len() == text.len() || file.language == Language::Python;
+    let prefixed = body.len() == text.len() || file.traits.prefixed_strings;
     // Beside another quote an empty string would open a longer one.
     let span = string.span();
     let source = file.text.source().as_bytes();

@@ -84,13 +84,13 @@ fn check(context: &mut Context) {
     let Some(wanted) = chosen(context, "indent", "tabs", &has_tabs) else { return };
     let unit = unit_of(file);
     // Where tabs are wanted, only what is as wide as one can become one.
-    let by_blanks = !wanted && !unit.contains('\t') && (file.language != Language::Python || tabs_stand_alone(file));
+    let by_blanks = !wanted && !unit.contains('\t') && (!file.traits.indents_blocks || tabs_stand_alone(file));
     let width = if by_blanks { unit.len() } else { TAB };
     let wrong: Vec<Edit> = indented.into_iter().filter_map(|indent| mended(file, indent, wanted, width)).collect();
     let (what, advice) =
         if wanted { ("indented with spaces", "use tabs") } else { ("indented with tabs", "use spaces") };
     // Where whitespace decide what belongs together, lines can only change all at once.
-    if file.language == Language::Python {
+    if file.traits.indents_blocks {
         let Some(first) = wrong.first().map(|edit| edit.span) else { return };
         let message = match wrong.len() {
             1 => format!("this line is {what}"),

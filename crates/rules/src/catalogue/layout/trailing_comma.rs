@@ -172,7 +172,7 @@ fn has_own_lines(file: File<'_>, node: NodeRef, of_call: bool) -> bool {
     let elements: Vec<NodeRef> = node.children().filter(|child| !is_import || child.role() == Role::Item).collect();
     match elements.as_slice() {
         [] => false,
-        [_] => !of_call && file.language != Language::Python,
+        [_] => !of_call && !file.traits.comma_makes_sequence,
         [.., last] => begins_line(file, last.span().start),
     }
 }
@@ -190,8 +190,8 @@ fn takes_comma(file: File<'_>, node: NodeRef) -> bool {
         Kind::Set | Kind::List | Kind::Dictionary => true,
         // Nothing may follow the rest of parameters and patterns.
         // A comma makes a sequence of one thing, or of one pattern.
-        Kind::MappingPattern | Kind::SequencePattern if file.language == Language::Python => false,
-        _ if file.language == Language::Python => true,
+        Kind::MappingPattern | Kind::SequencePattern if file.traits.comma_makes_sequence => false,
+        _ if file.traits.comma_makes_sequence => true,
         _ => last.is_some_and(|last| !file.node_text(last).starts_with("...")),
     }
 }

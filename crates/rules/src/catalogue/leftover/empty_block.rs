@@ -49,18 +49,19 @@ fn check(context: &mut Context, node: NodeRef) {
         let mut statements = body.children_in(Role::Statement);
         let does_nothing = match (statements.next(), statements.next()) {
             (None, _) => true,
-            (Some(only), None) => only.kind() == Kind::Pass && context.file().language == Language::Python,
+            (Some(only), None) => only.kind() == Kind::Pass && context.file().traits.indents_blocks,
             _ => false,
         };
-        let is_python = context.file().language == Language::Python;
+        let needs_statement = context.file().traits.indents_blocks;
         // With another branch, one that does nothing says which case needs nothing; a `try` of nothing is checked by its handlers.
         let names_case = node.kind() == Kind::If && body.role() == Role::Body && node.child(Role::Else).is_some();
         let is_said = names_case
-            || is_python && (node.kind() != Kind::If || node.child(Role::Else).is_some() || node.role() == Role::Else);
+            || needs_statement
+                && (node.kind() != Kind::If || node.child(Role::Else).is_some() || node.role() == Role::Else);
         if !does_nothing || is_said || has_comment(context, node, body) {
             continue;
         }
-        let span = if is_python { Span::new(node.span().start, node.span().start + 2) } else { body.span() };
+        let span = if needs_statement { Span::new(node.span().start, node.span().start + 2) } else { body.span() };
         context
             .report(span, "this block does nothing")
             .advice("add what is missing, remove it, or say in a comment why it is empty");

@@ -135,7 +135,7 @@ fn is_deliberate(last: NodeRef, dead: &[NodeRef]) -> bool {
 /// Whether what follows the end of a script may be data: the script reads its own file.
 fn is_data(context: &Context, last: NodeRef) -> bool {
     let file = context.file();
-    let is_end = file.language == Language::Shell && last.parent().is_some_and(|parent| parent.kind() == Kind::File);
+    let is_end = file.traits.runs_commands && last.parent().is_some_and(|parent| parent.kind() == Kind::File);
     is_end
         && file.tree.nodes().any(|node| {
             let is_own_path = matches!(node.role(), Role::Argument | Role::Target)

@@ -198,7 +198,7 @@ fn has_no_effect(value: NodeRef) -> bool {
 fn value_alone(context: &Context, statement: NodeRef, value: NodeRef) -> Option<Vec<Edit>> {
     let does = matches!(value.kind(), Kind::Call | Kind::Await | Kind::New | Kind::Yield | Kind::YieldFrom);
     let first = value.first_token_kind();
-    let begins = context.file().language == Language::Python
+    let begins = context.file().language.spec().lines_matter
         || matches!(first, TokenKind::Name | TokenKind::Await | TokenKind::New | TokenKind::This | TokenKind::Yield);
     (does && begins).then(|| vec![Edit::remove(Span::new(statement.span().start, value.span().start))])
 }
@@ -211,7 +211,7 @@ fn removal(context: &Context, statement: NodeRef) -> Option<Vec<Edit>> {
         && statement.next_sibling().is_none_or(|next| next.role() != Role::Statement);
     let tree = statement.tree();
     let next = significant_from(file, statement.token_range().end)?;
-    let goes_on = file.language != Language::Python
+    let goes_on = !file.language.spec().lines_matter
         && !begins_apart(tree.token_kind(next))
         && significant_before(file, statement.token_range().start).is_some_and(|last| {
             !matches!(tree.token_kind(last), TokenKind::Semicolon | TokenKind::BraceOpen | TokenKind::BraceClose)

@@ -88,7 +88,7 @@ fn constant(context: &Context, node: NodeRef, whole: bool) -> Option<(String, &'
                 .then(|| ("this number".to_string(), holds(text.trim_matches(['0', '.']) != "")))
         }
         Kind::Tuple => Some(("this tuple".into(), holds(node.children().next().is_some()))),
-        Kind::List | Kind::Dictionary if file.language != Language::Python => Some(("an object".into(), "holds")),
+        Kind::List | Kind::Dictionary if !file.traits.empty_is_false => Some(("an object".into(), "holds")),
         Kind::Lambda => Some(("a function".into(), "holds")),
         Kind::Name if whole => {
             let Some(Resolution::Binding(binding)) = context.names().resolution_at(node.id()) else { return None };

@@ -58,11 +58,11 @@ fn check(context: &mut Context, call: NodeRef, callee: &Callee) {
     let around = call.ancestors().find(|node| node.kind().is_function());
     let in_async = around.is_some_and(|function| is_async(context.file().text, function));
     let Some(name) = call.child(Role::Callee).map(|callee| context.text(callee)) else { return };
-    let language = context.file().language;
-    if language != Language::Python && !in_async {
+    let lazy = context.file().traits.lazy_async;
+    if !lazy && !in_async {
         return;
     }
-    let what = if language == Language::Python { "never runs: its result" } else { "is async, and its result" };
+    let what = if lazy { "never runs: its result" } else { "is async, and its result" };
     let edits = in_async.then(|| vec![Edit::insert(call.span().start, "await ")]);
     context
         .report(call.span(), format!("{name} {what} is not awaited"))

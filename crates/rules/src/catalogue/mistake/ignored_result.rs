@@ -85,20 +85,14 @@ fn check(context: &mut Context, statement: NodeRef) {
     let name = context.text(callee);
     let known = context.file().calls.and_then(|calls| calls.callee(call)).filter(|callee| callee.is_pure);
     let is_pure = match callee.kind() {
-        Kind::Name => {
-            context.names().is_builtin_at(callee.id())
-                && PURE.contains(&name)
-                && context.file().language == Language::Python
-        }
+        Kind::Name => context.names().is_builtin_at(callee.id()) && PURE.contains(&name),
         Kind::Member => {
             let object = callee.child(Role::Object);
             let on_text = object.is_some_and(|object| object.kind() == Kind::String);
             let method = callee.child(Role::Name).map_or("", |name| context.text(name));
             let of_platform = || context.file().outside(callee).is_some_and(|found| found.module.is_empty());
             on_text && OF_TEXT.contains(&method)
-                || context.file().language != Language::Python
-                    && (name.starts_with("Math.") || PURE_MEMBERS.contains(&name))
-                    && of_platform()
+                || (name.starts_with("Math.") || PURE_MEMBERS.contains(&name)) && of_platform()
         }
         _ => false,
     };

@@ -86,7 +86,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
 };
 
 fn check(context: &mut Context, flow: &Flow) {
-    if context.file().language == Language::Shell {
+    if context.file().traits.runs_commands {
         if flow.owner().kind() == Kind::File {
             check_script(context);
         }
@@ -128,7 +128,7 @@ fn check(context: &mut Context, flow: &Flow) {
 /// Outside of functions a name that the language brings has that value as long as the file gives it none.
 fn is_brought_by_language(context: &Context, flow: &Flow, name: &str) -> bool {
     flow.owner().kind() == Kind::File
-        && context.file().language == Language::Python
+        && context.file().traits.builtins_until_bound
         && sieve_meaning::python_builtins::exists(name)
 }
 
@@ -225,7 +225,7 @@ fn handles_missing_names(context: &Context, flow: &Flow, node: NodeRef) -> bool 
                     .iter()
                     .any(|name| context.text(error).contains(name)),
             };
-            if context.file().language == Language::Python && around.children_in(Role::Handler).any(takes) {
+            if context.file().traits.typed_handlers && around.children_in(Role::Handler).any(takes) {
                 return true;
             }
         }

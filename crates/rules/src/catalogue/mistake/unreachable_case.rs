@@ -65,11 +65,11 @@ fn on_cases(context: &mut Context, choice: NodeRef) {
     let file = context.file();
     let mut taken: FxHashMap<&str, Span> = FxHashMap::default();
     for case in choice.children_in(Role::Case) {
-        let runs_on = file.language == Language::Shell && !file.node_text(case).trim_end().ends_with(";;");
+        let runs_on = file.traits.runs_commands && !file.node_text(case).trim_end().ends_with(";;");
         let takes_all = case.child(Role::Guard).is_none() && !runs_on;
         for pattern in case.children_in(Role::Pattern) {
             let text = file.node_text(pattern);
-            let all = (file.language == Language::Shell).then(|| taken.get("*")).flatten();
+            let all = file.traits.runs_commands.then(|| taken.get("*")).flatten();
             if let Some(first) = taken.get(text).or(all).filter(|_| is_fixed(pattern) || all.is_some()).copied() {
                 let line = context.line(first.start);
                 context
@@ -95,7 +95,7 @@ fn is_fixed(pattern: NodeRef) -> bool {
 
 fn on_handlers(context: &mut Context, attempt: NodeRef) {
     let file = context.file();
-    if file.language != Language::Python {
+    if !file.traits.typed_handlers {
         return;
     }
     let mut taken: Vec<(&str, Span)> = Vec::new();

@@ -55,7 +55,7 @@ fn check(context: &mut Context, binding: &Binding) {
         return;
     }
     let digit = looks_like(text);
-    if digit.is_some() && context.file().language != Language::Python {
+    if digit.is_some() && !context.file().traits.has_common_style {
         return;
     }
     let Some(name) = chosen_here(context, binding, KINDS) else { return };

@@ -32,7 +32,7 @@ fn check(context: &mut Context, _: NodeRef) {
     if file.text.source().starts_with("#!") || file.is_test() {
         return;
     }
-    let form = context.name_form(if file.language == Language::Python { "module" } else { "file" });
+    let form = context.name_form(if file.traits.dotted_modules { "module" } else { "file" });
     let Some(complaint) = form.complaint(stem).filter(|_| !stem.starts_with("__") && !stem.is_empty()) else { return };
     let advice = match form.proposal(stem) {
         Some(new) => format!("call it \"{new}\""),

@@ -2,7 +2,6 @@
 
 use sieve_meaning::names::{Binding, BindingId, DeclarationKind, Names, ScopeId, ScopeKind};
 use sieve_meaning::renaming::{Form, may_become, places};
-use sieve_syntax::language::Language;
 use sieve_syntax::text::Span;
 use sieve_syntax::tree::{Kind, NodeRef, Role, TokenKind};
 
@@ -48,8 +47,8 @@ pub(super) fn rename_inside(context: &Context, id: BindingId, new: &str) -> Opti
     let scope = names.scope(binding.scope);
     let is_inner = matches!(scope.kind, ScopeKind::Function | ScopeKind::Block | ScopeKind::Comprehension);
     let is_parameter = binding.declarations.iter().any(|declaration| declaration.kind == DeclarationKind::Parameter);
-    // Callers may give a parameter of Python by its name.
-    let seen_outside = is_parameter && context.file().language == Language::Python;
+    // Callers may give a parameter by its name.
+    let seen_outside = is_parameter && context.file().traits.arguments_by_name;
     if !is_inner || seen_outside || scope.may_use.is_some() || may_become(names, id, new).is_err() {
         return None;
     }

@@ -3,7 +3,6 @@
 use std::collections::HashSet;
 
 use sieve_meaning::names::Binding;
-use sieve_syntax::language::Language;
 use sieve_syntax::tree::{Kind, NodeRef, Role};
 
 use super::form::check_name;
@@ -79,7 +78,7 @@ const DECLARING: &[&str] = &["declare", "local", "readonly", "typeset"];
 
 /// Looks at the names of one sort that a file makes: its bindings, or, in a script, its variables.
 pub(super) fn on_file(context: &mut Context, kind: &str, on_binding: fn(&mut Context, &Binding)) {
-    if context.file().language == Language::Shell {
+    if context.file().traits.runs_commands {
         return on_script(context, kind);
     }
     for binding in context.names().bindings() {

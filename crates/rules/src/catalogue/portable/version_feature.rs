@@ -3,7 +3,8 @@ use sieve_syntax::text::Span;
 use sieve_syntax::tree::{Kind, NodeRef, Role, TokenKind};
 
 use crate::interface::{
-    Certainty, Check, Concern, Context, Examples, File, Level, Mesh, OptionDefault, OptionFacts, Rule, Wrong,
+    Certainty, Check, Concern, Context, Examples, File, Level, Mesh, OptionDefault, OptionFacts, Rule, VersionOption,
+    Wrong,
 };
 
 pub(in crate::catalogue) static RULE: Rule = Rule {
@@ -73,7 +74,7 @@ const KINDS: &[Kind] = &[
 
 fn check(context: &mut Context, node: NodeRef) {
     let file = context.file();
-    if file.language == Language::Python {
+    if file.traits.version_option == Some(VersionOption::Python) {
         let chosen = context.count("python");
         let needed = of_python(file, node).filter(|(version, ..)| chosen > 0 && *version > chosen);
         if let Some((version, what, span)) = needed {
@@ -86,7 +87,9 @@ fn check(context: &mut Context, node: NodeRef) {
     let chosen = context.count("ecmascript");
     // What is compiled to older editions may say more; types are always compiled.
     let needed = of_javascript(file, node).filter(|(edition, ..)| chosen > 0 && *edition > chosen);
-    if let Some((edition, what, span)) = needed.filter(|_| file.language == Language::JavaScript) {
+    if let Some((edition, what, span)) =
+        needed.filter(|_| file.traits.version_option == Some(VersionOption::JavaScript))
+    {
         context
             .report(span, format!("ECMAScript {chosen} does not have {what}"))
             .advice(format!("it came with ECMAScript {edition}"));

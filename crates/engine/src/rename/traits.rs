@@ -1,0 +1,94 @@
+//! What renaming asks of a language, in one table.
+
+use sieve_syntax::language::Language;
+
+/// What decides over names in a language.
+#[derive(Debug)]
+pub(super) struct RenameTraits {
+    /// The languages whose files use each other's names.
+    pub(super) family: &'static [Language],
+    /// Modules are named by dotted paths, and an import binds the first or the last name of one.
+    pub(super) has_paths: bool,
+    /// Callers may give arguments by the names of parameters.
+    pub(super) arguments_by_name: bool,
+    /// A method is given its object as its first parameter.
+    pub(super) object_is_parameter: bool,
+    /// The members of an object are taken out of it by keys of their names.
+    pub(super) members_are_keys: bool,
+    /// Words that have a meaning only in some places.
+    pub(super) contextual: &'static [&'static str],
+    /// Whether the language gives a name, or the name of a member, a meaning of its own.
+    pub(super) has_meaning: fn(&str, bool) -> bool,
+    /// Whether a base class of the language, by its name, has nothing to do with a member.
+    pub(super) leaves_alone: fn(&str, &str) -> bool,
+}
+
+static PYTHON: RenameTraits = RenameTraits {
+    family: &[Language::Python],
+    has_paths: true,
+    arguments_by_name: true,
+    object_is_parameter: true,
+    members_are_keys: false,
+    contextual: &[],
+    has_meaning: |name, _| name.len() > 4 && name.starts_with("__") && name.ends_with("__"),
+    leaves_alone: |base, member| match base {
+        "object" | "Generic" | "Protocol" | "ABC" => true,
+        // Built-in exceptions (The Python Standard Library 3.14, "Built-in Exceptions").
+        "Exception" | "ValueError" | "RuntimeError" | "TypeError" | "LookupError" => {
+            !matches!(member, "args" | "with_traceback" | "add_note")
+        }
+        _ => false,
+    },
+};
+
+static JAVASCRIPT: RenameTraits = RenameTraits {
+    family: Language::OF_JAVASCRIPT,
+    has_paths: false,
+    arguments_by_name: false,
+    object_is_parameter: false,
+    members_are_keys: true,
+    contextual: &["let", "static", "yield", "await", "async", "of", "arguments", "eval"],
+    has_meaning: |name, is_member| is_member && SPECIAL_MEMBERS.contains(&name),
+    // Error objects (ECMAScript 2026, 20.5).
+    leaves_alone: |base, member| {
+        base == "Error" && !matches!(member, "name" | "message" | "stack" | "cause" | "toString")
+    },
+};
+
+/// Names in scripts are not followed.
+static SHELL: RenameTraits = RenameTraits {
+    family: &[],
+    has_paths: false,
+    arguments_by_name: false,
+    object_is_parameter: false,
+    members_are_keys: false,
+    contextual: &[],
+    has_meaning: |_, _| false,
+    leaves_alone: |_, _| false,
+};
+
+/// The traits of a language.
+pub(super) fn traits_of(language: Language) -> &'static RenameTraits {
+    match language {
+        Language::Python => &PYTHON,
+        Language::JavaScript | Language::TypeScript | Language::Tsx => &JAVASCRIPT,
+        Language::Shell => &SHELL,
+    }
+}
+
+/// Members that a language or its library looks for by their names.
+const SPECIAL_MEMBERS: &[&str] = &[
+    "constructor",
+    "toString",
+    "toLocaleString",
+    "valueOf",
+    "toJSON",
+    "then",
+    "next",
+    "prototype",
+    "__proto__",
+    "default",
+    "hasOwnProperty",
+    "length",
+    "name",
+];

@@ -1,0 +1,40 @@
+//! Which names each language has, and what they look like where settings say nothing.
+
+use sieve_syntax::language::Language;
+
+use super::name_style::NameStyle;
+
+/// The kinds of names that settings give a form to, in the order of the alphabet.
+pub const NAMED_KINDS: &[&str] =
+    &["constant", "file", "function", "member", "method", "module", "parameter", "private-member", "type", "variable"];
+
+/// The kinds of names that a language has.
+pub fn kinds_of(language: Language) -> &'static [&'static str] {
+    match language {
+        Language::Python => NAMED_KINDS,
+        Language::Shell => &["constant", "file", "function", "variable"],
+        // Files are named in imports by their whole names.
+        _ => &["constant", "file", "function", "member", "method", "parameter", "private-member", "type", "variable"],
+    }
+}
+
+/// The styles that names have where settings say nothing: after PEP 8 for Python, and the usual forms elsewhere.
+pub fn default_styles(language: Language, kind: &str) -> &'static [NameStyle] {
+    use NameStyle::{LowerCamel, LowerKebab, LowerSnake, UpperCamel, UpperSnake};
+    match (language, kind) {
+        (Language::Python, "constant") => &[UpperSnake, LowerSnake],
+        (_, "type") => &[UpperCamel],
+        (Language::Python, "variable") => &[LowerSnake, UpperSnake],
+        (Language::Python, "member" | "private-member") => &[LowerSnake, UpperSnake],
+        (Language::Python, _) => &[LowerSnake],
+        (Language::Shell, "function") => &[LowerSnake, LowerKebab],
+        (Language::Shell, "constant") => &[UpperSnake, LowerSnake],
+        (Language::Shell, "variable") => &[LowerSnake, UpperSnake],
+        (Language::Shell, _) | (_, "file") => &[],
+        (_, "constant" | "variable") => &[LowerCamel, UpperSnake, UpperCamel],
+        (_, "function") => &[LowerCamel, UpperCamel],
+        (_, "parameter" | "method") => &[LowerCamel, UpperCamel, UpperSnake],
+        (_, "member" | "private-member") => &[LowerCamel, UpperSnake],
+        _ => &[LowerCamel],
+    }
+}

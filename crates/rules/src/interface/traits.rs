@@ -1,0 +1,107 @@
+//! What rules ask of a language, in one table: no rule asks which language it looks at.
+
+use sieve_syntax::language::Language;
+
+/// What holds for code in a language, beside what the table of `syntax` says.
+#[derive(Debug)]
+pub struct LanguageTraits {
+    /// Which statements belong together is told by their indentation, and a block needs at least one.
+    pub indents_blocks: bool,
+    /// Nearly all code keeps to one published style, which says how definitions, comments and imports are spaced (PEP 8).
+    pub has_common_style: bool,
+    /// Modules have dotted names, and files the names of modules; else strings name them.
+    pub dotted_modules: bool,
+    /// Strings may have letters before them, whatever their quotes, and three quotes around them.
+    pub prefixed_strings: bool,
+    /// A comma after the only element makes a sequence of it, and may follow whatever is the last parameter.
+    pub comma_makes_sequence: bool,
+    /// Callers may give arguments by the names of parameters.
+    pub arguments_by_name: bool,
+    /// A handler says which exceptions it takes.
+    pub typed_handlers: bool,
+    /// An async function that nobody waits for never begins.
+    pub lazy_async: bool,
+    /// A list or a mapping without elements is false as a condition.
+    pub empty_is_false: bool,
+    /// A comparison with a literal tells the checker of types what a variable holds.
+    pub narrows_types: bool,
+    /// Operators of logic are words: `not`, `and`, `in`.
+    pub word_operators: bool,
+    /// Statements are commands, which are made of words; variables are there once they are set.
+    pub runs_commands: bool,
+    /// Names may hold hyphens.
+    pub hyphens_in_names: bool,
+    /// Outside of functions a name of the language keeps its meaning until the file binds it.
+    pub builtins_until_bound: bool,
+    /// The option that says for which version code is written.
+    pub version_option: Option<VersionOption>,
+    /// A language whose settings hold where it has none of its own.
+    pub kin: Option<Language>,
+}
+
+/// Options that name versions.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub enum VersionOption {
+    /// The minor version of Python 3.
+    Python,
+    /// The year of an edition of ECMAScript.
+    JavaScript,
+}
+
+const PYTHON: LanguageTraits = LanguageTraits {
+    indents_blocks: true,
+    has_common_style: true,
+    dotted_modules: true,
+    prefixed_strings: true,
+    comma_makes_sequence: true,
+    arguments_by_name: true,
+    typed_handlers: true,
+    lazy_async: true,
+    empty_is_false: true,
+    narrows_types: false,
+    word_operators: true,
+    runs_commands: false,
+    hyphens_in_names: false,
+    builtins_until_bound: true,
+    version_option: Some(VersionOption::Python),
+    kin: None,
+};
+
+const JAVASCRIPT: LanguageTraits = LanguageTraits {
+    indents_blocks: false,
+    has_common_style: false,
+    dotted_modules: false,
+    prefixed_strings: false,
+    comma_makes_sequence: false,
+    arguments_by_name: false,
+    typed_handlers: false,
+    lazy_async: false,
+    empty_is_false: false,
+    narrows_types: false,
+    word_operators: false,
+    runs_commands: false,
+    hyphens_in_names: false,
+    builtins_until_bound: false,
+    version_option: Some(VersionOption::JavaScript),
+    kin: None,
+};
+
+/// What is compiled to older editions may say more.
+const TYPESCRIPT: LanguageTraits = LanguageTraits { narrows_types: true, version_option: None, ..JAVASCRIPT };
+
+/// Files with tags in them are written by the same people.
+const TSX: LanguageTraits = LanguageTraits { kin: Some(Language::TypeScript), ..TYPESCRIPT };
+
+const SHELL: LanguageTraits =
+    LanguageTraits { runs_commands: true, hyphens_in_names: true, version_option: None, ..JAVASCRIPT };
+
+/// The traits of a language.
+pub fn traits_of(language: Language) -> &'static LanguageTraits {
+    match language {
+        Language::Python => &PYTHON,
+        Language::JavaScript => &JAVASCRIPT,
+        Language::TypeScript => &TYPESCRIPT,
+        Language::Tsx => &TSX,
+        Language::Shell => &SHELL,
+    }
+}
