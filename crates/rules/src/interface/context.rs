@@ -12,7 +12,7 @@ use sieve_meaning::project::Calls;
 use sieve_meaning::refers::{ExternalPath, outside};
 use sieve_syntax::language::Language;
 use sieve_syntax::text::{LineEnding, Span, Text};
-use sieve_syntax::tree::{Kind, NodeRef, Role, TokenId, TokenKind, Tree};
+use sieve_syntax::tree::{Kind, NodeId, NodeRef, Role, TokenId, TokenKind, Tree};
 
 use super::{
     Ban, BanKind, Edit, Enabled, Finding, Fix, FixKind, LanguageTraits, NameForm, Naming, OptionValue, ReexportedName,
@@ -59,6 +59,10 @@ pub struct FileData<'f> {
     pub(crate) words_in_text: OnceCell<FxHashSet<u64>>,
     /// Whether it does nothing but import, once that is known.
     pub(crate) only_imports: OnceCell<bool>,
+    /// Whether a script is for any shell of the standard, once that is known.
+    pub(crate) is_for_any_shell: OnceCell<bool>,
+    /// The variables that a script makes for itself, each with the kind of its name, once somebody asks.
+    pub(crate) script_variables: OnceCell<Vec<(NodeId, &'static str)>>,
     /// Whether something it imports may have another name in it, once that is known.
     renames_imports: OnceCell<bool>,
 }
@@ -79,6 +83,8 @@ impl<'f> FileData<'f> {
             unit: OnceCell::new(),
             words_in_text: OnceCell::new(),
             only_imports: OnceCell::new(),
+            is_for_any_shell: OnceCell::new(),
+            script_variables: OnceCell::new(),
             renames_imports: OnceCell::new(),
         }
     }
@@ -93,6 +99,11 @@ impl<'f> File<'f> {
     /// The handle that rules are given.
     pub(crate) fn of(data: &'f FileData<'f>) -> File<'f> {
         File(data)
+    }
+
+    /// What is known of it, for as long as the file is looked at.
+    pub(crate) fn data(self) -> &'f FileData<'f> {
+        self.0
     }
 
     /// One step of its indentation, computed by the first who asks.

@@ -3,7 +3,7 @@
 use std::collections::HashSet;
 
 use sieve_meaning::names::Binding;
-use sieve_syntax::tree::{Kind, NodeRef, Role};
+use sieve_syntax::tree::{Kind, NodeId, NodeRef, Role};
 
 use super::form::check_name;
 
@@ -91,13 +91,16 @@ fn on_script(context: &mut Context, kind: &str) {
     if context.name_form(kind).takes_any() || context.file().is_test() {
         return;
     }
-    for (name, _) in own_variables(context.file()).into_iter().filter(|(_, own)| *own == kind) {
+    let file = context.file();
+    let own = file.data().script_variables.get_or_init(|| own_variables(file));
+    for (name, _) in own.iter().filter(|(_, own)| *own == kind) {
+        let name = file.tree.node(*name);
         check_name(context, kind, kind, context.text(name), name.span(), |_, _| None);
     }
 }
 
 /// The first place of each variable that nothing but the script itself reads, with the kind of its name.
-fn own_variables<'t>(file: File<'t>) -> Vec<(NodeRef<'t>, &'static str)> {
+fn own_variables(file: File<'_>) -> Vec<(NodeId, &'static str)> {
     let handed_on = handed_on(file);
     // Whoever reads the file into a shell of his own reads its variables, but not those of its functions.
     let is_read_in = !file.text.source().starts_with("#!");
@@ -112,7 +115,7 @@ fn own_variables<'t>(file: File<'t>) -> Vec<(NodeRef<'t>, &'static str)> {
         let command = node.parent().filter(|_| node.role() == Role::Argument);
         let is_local = command.is_some_and(|command| command_name(file, command) == "local");
         if !is_known && !handed_on.contains(text) && (!is_read_in || is_local) && seen.insert(text) {
-            own.push((name, kind_of(file, command)));
+            own.push((name.id(), kind_of(file, command)));
         }
     }
     own

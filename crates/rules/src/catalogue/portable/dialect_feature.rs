@@ -74,7 +74,7 @@ const COMMANDS: &[&str] = &[
 
 fn check(context: &mut Context, node: NodeRef) {
     let file = context.file();
-    if !is_standard_shell(file) {
+    if !file.is_for_any_shell.get_or_init(|| is_standard_shell(file)) {
         return;
     }
     let text = context.text(node);
