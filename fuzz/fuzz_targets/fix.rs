@@ -5,7 +5,7 @@
 use std::sync::{Arc, LazyLock};
 
 use libfuzzer_sys::fuzz_target;
-use sieve_engine::elsewhere::Elsewhere;
+use sieve_engine::Index;
 use sieve_engine::fix::{FixedText, fix_text};
 use sieve_engine::project::Project;
 use sieve_engine::settings::{Effective, Overrides, SettingsTree};
@@ -17,29 +17,30 @@ use sieve_syntax::text::Text;
 struct Empty {
     folder: tempfile::TempDir,
     settings: Arc<Effective>,
-    elsewhere: Elsewhere,
+    index: Index,
     project: Project,
 }
 
 static EMPTY: LazyLock<Empty> = LazyLock::new(|| {
     let folder = tempfile::tempdir().expect("a temporary folder");
     std::fs::write(folder.path().join("sieve.toml"), "mesh = \"fine\"\n").expect("a settings file");
-    let project = Project { folder: folder.path().to_path_buf(), root: folder.path().to_path_buf() };
-    let tree = SettingsTree::new(folder.path(), None, Overrides::default()).expect("right settings");
+    let project = Project::at(folder.path(), folder.path());
+    let tree = SettingsTree::new(&project, None, Overrides::default()).expect("right settings");
     let settings = tree.for_folder(folder.path()).expect("right settings");
-    Empty { folder, settings, elsewhere: Elsewhere::default(), project }
+    Empty { folder, settings, index: Index::default(), project }
 });
 
 fn fixed(language: Language, text: &Text) -> FixedText {
-    let name = format!("boat.{}", language.facts().extensions[0]);
+    let name = format!("boat.{}", language.spec().extensions[0]);
     let path = EMPTY.folder.path().join(&name);
     let subject = Subject {
         shown: Arc::from(name),
         language,
         settings: &EMPTY.settings,
         path: &path,
-        elsewhere: &EMPTY.elsewhere,
+        index: &EMPTY.index,
         project: &EMPTY.project,
+        asks_others: true,
     };
     fix_text(text, &subject, sieve_engine::today(), false, &|_, _| {})
 }

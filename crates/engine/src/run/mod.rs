@@ -131,7 +131,7 @@ fn answer(
     }
     let ask = |(place, result): (usize, &mut FileResult)| {
         let facts = std::mem::take(result.facts_mut()?);
-        Some((place, join::answers(&index, request.project, &files[place], &facts)?))
+        Some((place, join::answers(index, request.project, &files[place], &facts)?))
     };
     let concerned: Vec<(usize, u128)> = results.par_iter_mut().enumerate().filter_map(ask).collect();
     let again = |(place, answers): &(usize, u128)| {
