@@ -3,8 +3,8 @@
 //! `cargo bench -p hsieve --bench cost` prints the table; with `-- --write` it goes to `docs/cost.md`. Instructions are the same in each run
 //! over the same files, whatever else the machine does; the files are those that this machine has.
 
-#[path = "shared/library.rs"]
-mod python;
+#[path = "shared/sources.rs"]
+mod sources;
 
 use std::collections::{BTreeMap, HashMap};
 use std::hint::black_box;
@@ -19,11 +19,7 @@ use sieve_syntax::language::Language;
 use sieve_syntax::text::Text;
 use sieve_syntax::tree::Tree;
 
-const REFERENCE: &str = concat!(env!("CARGO_MANIFEST_DIR"), "/../syntax/tests/reference/node_modules");
 const PAGE: &str = concat!(env!("CARGO_MANIFEST_DIR"), "/../../docs/cost.md");
-
-/// As much source of each language as is read, in bytes.
-const ENOUGH: u64 = 3_000_000;
 
 /// What comes before the work list in the arguments of the counted process.
 const WORK: &str = "--work";
@@ -44,7 +40,7 @@ fn main() {
     if let Some(at) = arguments.iter().position(|argument| argument == WORK) {
         return work(&arguments[at + 1]);
     }
-    let groups = groups();
+    let groups = sources::groups();
     let mut columns = Vec::new();
     for (name, files) in &groups {
         let bytes: u64 = files.iter().map(|file| std::fs::metadata(file).map_or(0, |data| data.len())).sum();
@@ -59,44 +55,6 @@ fn main() {
     } else {
         print!("{page}");
     }
-}
-
-/// Sources of each group of languages.
-fn groups() -> Vec<(&'static str, Vec<PathBuf>)> {
-    let of = |folders: Vec<PathBuf>, deep: bool, is_one: &dyn Fn(&Path) -> bool| {
-        let mut found: Vec<PathBuf> = folders.iter().flat_map(|folder| files_in(folder, deep)).collect();
-        found.retain(|path| is_one(path));
-        found.sort();
-        let mut total = 0;
-        let enough = |path: &PathBuf| {
-            total += std::fs::metadata(path).map_or(0, |data| data.len());
-            total < ENOUGH
-        };
-        found.into_iter().take_while(enough).collect()
-    };
-    let ends = |path: &Path, endings: &[&str]| {
-        path.extension().and_then(|ending| ending.to_str()).is_some_and(|ending| endings.contains(&ending))
-    };
-    let scripts = ["three/src", "lodash-es", "zod/src", "rxjs/src"].map(|part| Path::new(REFERENCE).join(part));
-    let commands = ["/usr/bin", "/usr/sbin", "/etc/init.d"].map(PathBuf::from);
-    let is_script = |path: &Path| {
-        std::fs::read(path).is_ok_and(|bytes| bytes.starts_with(b"#!/bin/sh") || bytes.starts_with(b"#!/bin/bash"))
-    };
-    vec![
-        ("Python", of(python::library().into_iter().collect(), false, &|path| ends(path, &["py"]))),
-        ("JavaScript, TypeScript", of(scripts.into(), true, &|path| ends(path, &["js", "ts", "tsx"]))),
-        ("shell", of(commands.into(), false, &is_script)),
-    ]
-}
-
-fn files_in(folder: &Path, deep: bool) -> Vec<PathBuf> {
-    let entries = std::fs::read_dir(folder).into_iter().flatten().flatten().map(|entry| entry.path());
-    let inner = |path: PathBuf| match path.is_dir() {
-        true if deep => files_in(&path, deep),
-        true => Vec::new(),
-        false => vec![path],
-    };
-    entries.flat_map(inner).collect()
 }
 
 /// Runs all rules over the files of a list: this is what is counted.

@@ -2,9 +2,11 @@
 //! Parsing alone is measured in the same run.
 
 mod shared;
+#[path = "shared/sources.rs"]
+mod sources;
 
 use std::hint::black_box;
-use std::path::{Path, PathBuf};
+use std::path::PathBuf;
 use std::time::Instant;
 
 use sieve_engine::Workspace;
@@ -24,23 +26,22 @@ const LINES: usize = 10_000;
 const EDITS: usize = 3 * ROUNDS;
 
 fn main() {
-    for (language, name, folder, ending) in [
-        (Language::Python, "desk.py", "booking", "py"),
-        (Language::TypeScript, "desk.ts", "web/src", "ts"),
-        (Language::Shell, "desk.sh", "ops", "sh"),
-    ] {
-        one(language, name, &source(folder, ending));
+    for (group, files) in sources::groups() {
+        let ending = match group {
+            "Python" => "py",
+            "shell" => "sh",
+            _ => "ts",
+        };
+        let files: Vec<&PathBuf> =
+            files.iter().filter(|path| ending == "sh" || path.extension().is_some_and(|own| own == ending)).collect();
+        let text: String = files.iter().filter_map(|path| std::fs::read_to_string(path).ok()).collect();
+        if text.lines().count() < LINES {
+            eprintln!("0 edits in {group}: there are no {LINES} lines of it here");
+            continue;
+        }
+        let source: String = text.lines().take(LINES).map(|line| format!("{line}\n")).collect();
+        one(Language::of_extension(ending).expect("a language"), &format!("desk.{ending}"), &source);
     }
-}
-
-/// The sources of the demo in a language, as often as it takes.
-fn source(folder: &str, ending: &str) -> String {
-    let folder = Path::new(env!("CARGO_MANIFEST_DIR")).join("../../demo").join(folder);
-    let entries = std::fs::read_dir(folder).expect("a folder of the demo").map(|entry| entry.expect("an entry").path());
-    let mut files: Vec<PathBuf> = entries.filter(|path| path.extension().is_some_and(|own| own == ending)).collect();
-    files.sort();
-    let all: String = files.iter().map(|path| std::fs::read_to_string(path).expect("a source")).collect();
-    all.repeat(LINES / all.lines().count() + 1).lines().take(LINES).map(|line| format!("{line}\n")).collect()
 }
 
 fn one(language: Language, name: &str, source: &str) {
