@@ -115,7 +115,7 @@ impl fmt::Display for NameForm {
 pub struct NamingKey {
     /// The language; all if nothing.
     pub language: Option<Language>,
-    /// The sort's place among [`NAMED_SORTS`].
+    /// The place of the kind among [`NAMED_KINDS`].
     pub kind: usize,
 }
 
