@@ -76,7 +76,8 @@ impl Tree {
         &self,
         tokens: std::ops::Range<TokenId>,
     ) -> impl Iterator<Item = (TokenId, TokenKind, Span)> + use<'_> {
-        let starts = self.tokens[tokens.start as usize + 1..].iter().map(|next| next.start).chain([self.length]);
+        let next = self.tokens.get(tokens.start as usize + 1..).unwrap_or_default();
+        let starts = next.iter().map(|next| next.start).chain([self.length]);
         let own = &self.tokens[tokens.start as usize..tokens.end as usize];
         (tokens.start..).zip(own).zip(starts).map(|((id, token), end)| {
             step();

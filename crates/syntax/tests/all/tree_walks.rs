@@ -162,3 +162,17 @@ fn the_class_around_is_the_nearest_one() {
         }
     });
 }
+
+/// The range of every node, and the empty one past the last token.
+#[test]
+fn tokens_come_with_the_kinds_and_stretches_that_each_has() {
+    each_node(|source, tree, node| {
+        let count = tree.tokens().len() as TokenId;
+        for range in [node.token_range(), count..count] {
+            let one_by_one: Vec<_> =
+                range.clone().map(|token| (token, tree.token_kind(token), tree.token_span(token))).collect();
+            let at_once: Vec<_> = tree.tokens_with_spans(range).collect();
+            assert_eq!(at_once, one_by_one, "{node:?} in {source}");
+        }
+    });
+}
