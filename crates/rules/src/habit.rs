@@ -93,7 +93,7 @@ const SAMPLE: usize = 200;
 
 /// One step of indentation as the file has it, by what most blocks have: a tab, or so many whitespace.
 pub(crate) fn unit_of<'f>(file: File<'f>) -> &'f str {
-    file.unit_or(|| most_frequent(&steps_of(file)).map_or("    ", |(step, _)| step).to_string())
+    file.data().unit.get_or_init(|| most_frequent(&steps_of(file)).map_or("    ", |(step, _)| step).to_string())
 }
 
 /// The step of a file that two of three blocks have.

@@ -43,25 +43,16 @@ pub(crate) fn is_steady(node: NodeRef<'_>) -> bool {
     })
 }
 
-/// The words of the operator between two operands, trivia left aside.
-pub(crate) fn operator_words<'f>(
-    file: File<'f>,
-    left: NodeRef<'_>,
-    right: NodeRef<'_>,
-) -> impl Iterator<Item = (TokenKind, &'f str)> + use<'f> {
-    (left.token_range().end..right.token_range().start)
-        .map(move |token| (file.tree.token_kind(token), file.text.slice(file.tree.token_span(token))))
-        .filter(|(kind, _)| !kind.is_trivia())
-}
-
 /// The operator between two operands, if it is a single word.
 pub(crate) fn operator_between<'f>(
     file: File<'f>,
     left: NodeRef<'_>,
     right: NodeRef<'_>,
 ) -> Option<(TokenKind, &'f str)> {
-    let mut words = operator_words(file, left, right);
-    words.next().filter(|_| words.next().is_none())
+    let between = left.token_range().end..right.token_range().start;
+    let mut words = between.filter(|token| !file.tree.token_kind(*token).is_trivia());
+    let only = words.next().filter(|_| words.next().is_none())?;
+    Some((file.tree.token_kind(only), file.text.slice(file.tree.token_span(only))))
 }
 
 /// Each of some operands together with the next one.

@@ -86,16 +86,7 @@ impl Cache {
             return None;
         }
         let covers_all = search.project.folder == search.project.root && search.paths.is_empty();
-        Some(Cache {
-            old: kept.store,
-            path: kept.path,
-            new: Mutex::default(),
-            kept: Mutex::default(),
-            covers_all,
-            now: SystemTime::now(),
-            stats: stats_of(&*search.project.files, discovery),
-            settings_keys: Mutex::default(),
-        })
+        Some(Cache { path: kept.path, covers_all, ..Cache::in_memory(kept.store, search, discovery) })
     }
 
     /// The result for a file: the known one if nothing changed, else a new one, which is kept.

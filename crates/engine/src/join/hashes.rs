@@ -14,7 +14,7 @@ pub(super) fn hash_of(word: impl Hash) -> u32 {
 
 /// A set of them, packed so that it is read and written as it is.
 #[derive(Debug, Clone, Default, PartialEq, Eq, Serialize, Deserialize)]
-pub(crate) struct Hashes(#[serde(with = "bytes")] Box<[u8]>);
+pub(crate) struct Hashes(Box<[u8]>);
 
 impl Hashes {
     /// Each once, in order.
@@ -27,32 +27,6 @@ impl Hashes {
     pub(super) fn iter(&self) -> impl Iterator<Item = u32> {
         let (hashes, _) = self.0.as_chunks::<4>();
         hashes.iter().map(|bytes| u32::from_le_bytes(*bytes))
-    }
-}
-
-/// Bytes as one piece, not as a list of numbers.
-mod bytes {
-    use serde::de::{Error, Visitor};
-    use serde::{Deserializer, Serializer};
-
-    pub(super) fn serialize<S: Serializer>(bytes: &[u8], serializer: S) -> Result<S::Ok, S::Error> {
-        serializer.serialize_bytes(bytes)
-    }
-
-    pub(super) fn deserialize<'d, D: Deserializer<'d>>(deserializer: D) -> Result<Box<[u8]>, D::Error> {
-        struct Bytes;
-        impl Visitor<'_> for Bytes {
-            type Value = Box<[u8]>;
-
-            fn expecting(&self, out: &mut std::fmt::Formatter<'_>) -> std::fmt::Result {
-                out.write_str("bytes")
-            }
-
-            fn visit_bytes<E: Error>(self, bytes: &[u8]) -> Result<Box<[u8]>, E> {
-                Ok(bytes.into())
-            }
-        }
-        deserializer.deserialize_bytes(Bytes)
     }
 }
 

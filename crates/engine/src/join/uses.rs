@@ -3,6 +3,7 @@
 //! That some file says `module.name` or `from module import name`, in its code or in a string, is enough for a rule to stay silent.
 //! Each file tells what it uses when it is visited; others around it are read when somebody asks.
 
+use std::borrow::Cow;
 use std::collections::HashMap;
 use std::path::{Path, PathBuf};
 use std::sync::{Arc, Mutex, PoisonError};
@@ -100,12 +101,12 @@ impl Uses {
     fn look_through(&self, files: &dyn Files, around: &Around, path: &Path) -> Package {
         let mut uses = FxHashSet::default();
         let mut total = 0;
+        let known = self.known.lock().unwrap_or_else(PoisonError::into_inner);
         for neighbour in neighbours(files, around, path) {
-            let known = self.known.lock().unwrap_or_else(PoisonError::into_inner).get(&neighbour).cloned();
-            let used = match known {
-                Some(used) => used,
+            let used = match known.get(&neighbour) {
+                Some(used) => Cow::Borrowed(used),
                 None => match files.read(&neighbour, u64::MAX) {
-                    Ok(bytes) => Used::by(&bytes),
+                    Ok(bytes) => Cow::Owned(Used::by(&bytes)),
                     Err(_) => continue,
                 },
             };
@@ -335,7 +336,7 @@ mod tests {
         assert!(!uses.may_use(&project, &folder.path().join("fares.py"), "fares", "child"));
     }
 
-    /// What is told by a tree is what is told by the bytes, but for dots in numbers and the like, which use nothing.
+    /// A tree reports what the bytes report, but for dots in numbers and the like, which use nothing.
     #[test]
     fn a_parsed_file_uses_what_its_bytes_do() {
         let source = "from booking import fares as money\nx = money.total(1.5)\ny = f\"{tides.low} ferry.quay\"  # see boat.deck\n";

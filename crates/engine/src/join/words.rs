@@ -43,6 +43,19 @@ impl Words {
         }
         Words { only_private, hashes: Hashes::of(hashes), forwards: forwards(source) }
     }
+
+    /// The words of a source that begin with an underscore, by its tokens.
+    pub(super) fn private_of(source: &[u8], tree: &Tree) -> Words {
+        let mut hashes = Vec::new();
+        for (_, kind, span) in tree.tokens_with_spans(0..tree.tokens().len() as TokenId) {
+            if kind == TokenKind::Name && source[span.start as usize] == b'_' {
+                hashes.push(hash_of(&source[span.range()]));
+            } else if is_prose(kind) {
+                add_private(&source[span.range()], &mut hashes);
+            }
+        }
+        Words { only_private: true, hashes: Hashes::of(hashes), forwards: Vec::new() }
+    }
 }
 
 /// Strings, and comments: what is in them may be anything.
@@ -58,21 +71,6 @@ fn add_private(source: &[u8], hashes: &mut Vec<u32>) {
             let end = rest.iter().position(|byte| !is_part(*byte)).unwrap_or(rest.len());
             hashes.push(hash_of(&rest[..end]));
         }
-    }
-}
-
-impl Words {
-    /// The words of a source that begin with an underscore, by its tokens.
-    pub(super) fn private_of(source: &[u8], tree: &Tree) -> Words {
-        let mut hashes = Vec::new();
-        for (_, kind, span) in tree.tokens_with_spans(0..tree.tokens().len() as TokenId) {
-            if kind == TokenKind::Name && source[span.start as usize] == b'_' {
-                hashes.push(hash_of(&source[span.range()]));
-            } else if is_prose(kind) {
-                add_private(&source[span.range()], &mut hashes);
-            }
-        }
-        Words { only_private: true, hashes: Hashes::of(hashes), forwards: Vec::new() }
     }
 }
 

@@ -13,7 +13,7 @@ use sieve_syntax::tree::{Kind, NodeRef, Role, TokenKind};
 
 use super::import::modules_of;
 use super::source::{Sources, View};
-use super::traits::traits_of;
+use super::traits::rename_traits_of;
 use super::{CannotRename, Edits, Renamed};
 
 /// Functions that find something by the text of its name.
@@ -100,7 +100,7 @@ fn beside_interpolation(view: &View<'_>, old: &str) -> Option<Span> {
 
 /// Whether what is renamed is a class whose methods use its name: `type(self).__name__`, `this.constructor.name`.
 pub(super) fn shows_its_name(view: &View<'_>, target: &super::Target) -> bool {
-    let super::Sort::Binding(id) = target.kind else { return false };
+    let super::TargetKind::Binding(id) = target.kind else { return false };
     let declared = view.names.binding(id).declarations.iter().map(|one| view.file.tree.node(one.node));
     let classes = declared.filter_map(NodeRef::parent).filter(|node| node.kind() == Kind::Class);
     let shows = |member: NodeRef<'_>| {
@@ -313,7 +313,7 @@ fn dotted(path: &str) -> String {
 
 /// Refuses names to which the language gives a meaning of their own.
 pub(super) fn special(language: Language, old: &str, new: &str, is_member: bool) -> Verdict {
-    let has_meaning = |name: &str| (traits_of(language).has_meaning)(name, is_member);
+    let has_meaning = |name: &str| (rename_traits_of(language).has_meaning)(name, is_member);
     for name in [old, new].into_iter().filter(|name| has_meaning(name)) {
         let message = format!("\"{name}\" has a meaning of its own in {}", language.spec().title);
         return Err(CannotRename::Wrong(message));

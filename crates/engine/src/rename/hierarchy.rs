@@ -7,7 +7,7 @@ use sieve_syntax::tree::{Kind, NodeId, NodeRef, Role};
 
 use super::import::{origin, through_module};
 use super::source::{Sources, View};
-use super::traits::traits_of;
+use super::traits::rename_traits_of;
 
 /// The number of a class among all of the project.
 pub(super) type ClassId = usize;
@@ -190,13 +190,13 @@ fn bases<'v>(view: &View<'_>, class: NodeRef<'v>) -> Vec<NodeRef<'v>> {
 fn lacks(view: &View<'_>, base: NodeRef<'_>, member: &str) -> bool {
     let name = view.file.slice(base);
     let name = name.split(['[', '<']).next().unwrap_or(name).rsplit('.').next().unwrap_or(name);
-    (traits_of(view.file.language).leaves_alone)(name, member)
+    (rename_traits_of(view.file.language).leaves_alone)(name, member)
 }
 
 /// The class whose method runs on an expression: `self`, `this`, or the part of it that the bases make.
 pub(super) fn class_of_self<'v>(view: &'v View<'_>, object: NodeRef<'_>) -> Option<NodeRef<'v>> {
     let object = view.file.tree.node(object.id());
-    if !traits_of(view.file.language).object_is_parameter {
+    if !rename_traits_of(view.file.language).object_is_parameter {
         return if matches!(object.kind(), Kind::This | Kind::Super) { class_of_method(object) } else { None };
     }
     if object.kind() == Kind::Call {

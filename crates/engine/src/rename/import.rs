@@ -1,10 +1,10 @@
 //! What imports bring, and from where.
 
 use sieve_meaning::names::{BindingId, DeclarationKind, Resolution, ScopeId};
+use sieve_rules::traits_of;
 use sieve_syntax::tree::{Kind, NodeRef, Role};
 
 use super::source::{Sources, View};
-use super::traits::traits_of;
 
 /// The text of a binding's name.
 pub(super) fn name_of(view: &View<'_>, id: BindingId) -> String {
@@ -14,7 +14,7 @@ pub(super) fn name_of(view: &View<'_>, id: BindingId) -> String {
 /// The name of the module that an import or a re-export names.
 pub(super) fn module_named(view: &View<'_>, statement: NodeRef<'_>) -> Option<String> {
     let text = view.file.slice(statement.child(Role::Module)?);
-    if traits_of(view.file.language).has_paths {
+    if traits_of(view.file.language).dotted_modules {
         Some(text.split_whitespace().collect())
     } else {
         view.file.language.string_value(text)
@@ -125,7 +125,7 @@ fn imported_module(view: &View<'_>, node: NodeRef<'_>, path: &str, rest: &str) -
     if item.kind() == Kind::ImportAll {
         return module_named(view, statement).filter(|_| rest.is_empty());
     }
-    if !traits_of(view.file.language).has_paths {
+    if !traits_of(view.file.language).dotted_modules {
         return None;
     }
     match item.child(Role::Module) {

@@ -12,7 +12,7 @@ use super::audit::{of_member, put_together};
 use super::hierarchy::{ClassId, Hierarchy, Object, class_of_self, holder_of};
 use super::source::{Sources, View};
 use super::spread::by_text;
-use super::traits::traits_of;
+use super::traits::rename_traits_of;
 use super::{CannotRename, Edits, RenameRequest, Renamed, is_word};
 
 /// Whether a name is that of a member: of a value, or one that a class or an interface declares.
@@ -224,7 +224,7 @@ fn keys(view: &View<'_>, of_interface: bool, old: &str, new: &str) -> Vec<Edit> 
     let mut found = Vec::new();
     for node in view.file.tree.nodes() {
         let is_holder = match node.kind() {
-            Kind::MappingPattern => traits_of(view.file.language).members_are_keys,
+            Kind::MappingPattern => rename_traits_of(view.file.language).members_are_keys,
             Kind::Dictionary => of_interface,
             _ => false,
         };

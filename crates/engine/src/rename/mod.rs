@@ -28,7 +28,7 @@ use crate::files::FileError;
 use crate::fix::{FixedFile, FixedText, apply_edits};
 use crate::run::Request;
 use crate::settings::SettingsError;
-use traits::traits_of;
+use traits::rename_traits_of;
 
 pub use mentions::Mention;
 use source::{Sources, View};
@@ -111,17 +111,17 @@ pub fn plan(request: &Request<'_>, asked: &RenameRequest<'_>) -> Renamed<Plan> {
     let (home, target) = target(&sources, &views, asked)?;
     let old = target.name.clone();
     check_word(sources.files[home].language, asked.new, &old)?;
-    let is_member = matches!(target.kind, Sort::Member);
+    let is_member = matches!(target.kind, TargetKind::Member);
     audit::special(sources.files[home].language, &old, asked.new, is_member)?;
     let mut edits: Edits = vec![Vec::new(); sources.files.len()];
     match target.kind {
-        Sort::Binding(id) => spread::binding(&sources, &views, (home, id), asked.new, &mut edits)?,
-        Sort::Member => member::member(&sources, &views, home, target.node, asked, &mut edits)?,
+        TargetKind::Binding(id) => spread::binding(&sources, &views, (home, id), asked.new, &mut edits)?,
+        TargetKind::Member => member::member(&sources, &views, home, target.node, asked, &mut edits)?,
     }
     audit::read_only(&views, &edits)?;
     let within = match target.kind {
-        Sort::Binding(id) => scope_of(&views[home], home, id),
-        Sort::Member => None,
+        TargetKind::Binding(id) => scope_of(&views[home], home, id),
+        TargetKind::Member => None,
     };
     let mut mentions = mentions::find(&sources, &old, &edits, within);
     if !asked.mentions && audit::shows_its_name(&views[home], &target) {
@@ -158,10 +158,10 @@ fn scope_of(view: &View<'_>, home: usize, id: BindingId) -> Option<(usize, Span)
 struct Target {
     name: String,
     node: sieve_syntax::tree::NodeId,
-    kind: Sort,
+    kind: TargetKind,
 }
 
-enum Sort {
+enum TargetKind {
     Binding(BindingId),
     Member,
 }
@@ -194,16 +194,16 @@ fn target(sources: &Sources, views: &[View<'_>], asked: &RenameRequest<'_>) -> R
         if let Some((origin, id)) = import::origin(sources, views, home, id) {
             return Ok((
                 origin,
-                Target { name: import::name_of(&views[origin], id), node: node.id(), kind: Sort::Binding(id) },
+                Target { name: import::name_of(&views[origin], id), node: node.id(), kind: TargetKind::Binding(id) },
             ));
         }
-        return Ok((home, Target { name, node: node.id(), kind: Sort::Binding(id) }));
+        return Ok((home, Target { name, node: node.id(), kind: TargetKind::Binding(id) }));
     }
     if let Some((origin, id)) = import::through_module(sources, views, home, node) {
-        return Ok((origin, Target { name, node: node.id(), kind: Sort::Binding(id) }));
+        return Ok((origin, Target { name, node: node.id(), kind: TargetKind::Binding(id) }));
     }
     if member::is_member(node) {
-        return Ok((home, Target { name, node: node.id(), kind: Sort::Member }));
+        return Ok((home, Target { name, node: node.id(), kind: TargetKind::Member }));
     }
     Err(CannotRename::Refused(format!("it is not known what \"{name}\" refers to here"), vec![file.place(span)]))
 }
@@ -218,7 +218,7 @@ fn check_word(language: Language, new: &str, old: &str) -> Renamed<()> {
     let kinds: Vec<TokenKind> = tree.tokens().iter().map(|token| token.kind).filter(|kind| !kind.is_layout()).collect();
     let is_name = matches!(kinds.as_slice(), [TokenKind::Name])
         || (old.starts_with('#') && new.starts_with('#') && new.len() > 1);
-    if !is_name || traits_of(language).contextual.contains(&new) {
+    if !is_name || rename_traits_of(language).contextual.contains(&new) {
         let message = format!("\"{new}\" cannot be a name in {}", language.spec().title);
         return Err(CannotRename::Wrong(message));
     }

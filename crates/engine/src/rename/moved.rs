@@ -2,13 +2,12 @@
 
 use std::path::Path;
 
-use sieve_rules::Edit;
+use sieve_rules::{Edit, traits_of};
 use sieve_syntax::text::Span;
 use sieve_syntax::tree::{Kind, NodeRef, Role};
 
 use super::import::module_named;
 use super::source::{Sources, View};
-use super::traits::traits_of;
 use super::{CannotRename, Edits, Renamed};
 
 /// Lets every import of a file name it as it will be called.
@@ -25,7 +24,7 @@ pub(super) fn imports(sources: &Sources, views: &[View<'_>], home: usize, to: &P
                 edits[file].extend(last_part(view, module, &old, &new));
                 continue;
             }
-            if traits_of(view.file.language).has_paths {
+            if traits_of(view.file.language).dotted_modules {
                 on_items(view, statement, (&old, &new), &is_home, &mut edits[file])?;
             }
         }

@@ -8,11 +8,12 @@ use rayon::prelude::*;
 use sieve_meaning::names::{BindingId, Names, Resolution};
 use sieve_meaning::project::Modules;
 use sieve_meaning::{names_of, python_library};
+use sieve_rules::traits_of;
 use sieve_syntax::language::Language;
 use sieve_syntax::text::{Span, Text};
 use sieve_syntax::tree::{Kind, NodeRef, Role, Tree};
 
-use super::traits::traits_of;
+use super::traits::rename_traits_of;
 use super::{CannotRename, Renamed};
 use crate::check::load::{bytes_of, text_of};
 use crate::project::{Project, relative};
@@ -69,7 +70,7 @@ impl Sources {
         let whole = Request { paths: &paths, only_changes: None, ..*request };
         let discovery = discover::discover(&whole.search()).map_err(CannotRename::Settings)?;
         let language = discovery.files.iter().find(|file| file.path == path).map(|file| file.language);
-        let family = |other: Language| language.is_some_and(|own| traits_of(own).family.contains(&other));
+        let family = |other: Language| language.is_some_and(|own| rename_traits_of(own).family.contains(&other));
         let wanted: Vec<&Candidate> = discovery.files.iter().filter(|file| family(file.language)).collect();
         let read: Vec<Option<Source>> = in_pool(request.threads, || {
             wanted.par_iter().map(|candidate| source(candidate, request.project)).collect::<Renamed<_>>()
@@ -89,7 +90,9 @@ impl Sources {
         let found = ModulesOf::new(&self.index, &self.project, file.language).find(&file.module, module);
         match found {
             Some(found) => self.files.iter().position(|other| other.module == *found.path),
-            None if traits_of(file.language).has_paths && !module.starts_with('.') => self.below_another_root(module),
+            None if traits_of(file.language).dotted_modules && !module.starts_with('.') => {
+                self.below_another_root(module)
+            }
             None => None,
         }
     }

@@ -4,14 +4,13 @@ use std::collections::{BTreeSet, VecDeque};
 
 use sieve_meaning::names::{BindingId, Resolution, ScopeId, Unknown};
 use sieve_meaning::renaming::{Clash, Form, may_become, places};
-use sieve_rules::Edit;
+use sieve_rules::{Edit, traits_of};
 use sieve_syntax::text::Span;
 use sieve_syntax::tree::{Kind, NodeRef, Role};
 
 use super::audit::{Audit, LOOK_UP, is_of_file, put_together};
 use super::import::{module_named, modules_of, name_of, origin};
 use super::source::{Sources, View};
-use super::traits::traits_of;
 use super::{CannotRename, Edits, Renamed, is_parameter, parameter};
 
 /// Renames a binding with all of its uses.

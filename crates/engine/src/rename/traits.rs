@@ -1,4 +1,4 @@
-//! What renaming asks of a language, in one table.
+//! What renaming asks of a language beside what rules ask, in one table.
 
 use sieve_syntax::language::Language;
 
@@ -7,10 +7,6 @@ use sieve_syntax::language::Language;
 pub(super) struct RenameTraits {
     /// The languages whose files use each other's names.
     pub(super) family: &'static [Language],
-    /// Modules are named by dotted paths, and an import binds the first or the last name of one.
-    pub(super) has_paths: bool,
-    /// Callers may give arguments by the names of parameters.
-    pub(super) arguments_by_name: bool,
     /// A method is given its object as its first parameter.
     pub(super) object_is_parameter: bool,
     /// The members of an object are taken out of it by keys of their names.
@@ -25,8 +21,6 @@ pub(super) struct RenameTraits {
 
 static PYTHON: RenameTraits = RenameTraits {
     family: &[Language::Python],
-    has_paths: true,
-    arguments_by_name: true,
     object_is_parameter: true,
     members_are_keys: false,
     contextual: &[],
@@ -43,8 +37,6 @@ static PYTHON: RenameTraits = RenameTraits {
 
 static JAVASCRIPT: RenameTraits = RenameTraits {
     family: Language::OF_JAVASCRIPT,
-    has_paths: false,
-    arguments_by_name: false,
     object_is_parameter: false,
     members_are_keys: true,
     contextual: &["let", "static", "yield", "await", "async", "of", "arguments", "eval"],
@@ -58,8 +50,6 @@ static JAVASCRIPT: RenameTraits = RenameTraits {
 /// Names in scripts are not followed.
 static SHELL: RenameTraits = RenameTraits {
     family: &[],
-    has_paths: false,
-    arguments_by_name: false,
     object_is_parameter: false,
     members_are_keys: false,
     contextual: &[],
@@ -68,7 +58,7 @@ static SHELL: RenameTraits = RenameTraits {
 };
 
 /// The traits of a language.
-pub(super) fn traits_of(language: Language) -> &'static RenameTraits {
+pub(super) fn rename_traits_of(language: Language) -> &'static RenameTraits {
     match language {
         Language::Python => &PYTHON,
         Language::JavaScript | Language::TypeScript | Language::Tsx => &JAVASCRIPT,

@@ -108,21 +108,14 @@ impl Workspace {
             threads: self.threads,
             progress: &Unwatched,
         };
+        let discovery = discover::discover(&request.search())?;
         let (store, index) = (std::mem::take(&mut self.store), &self.index);
-        let (discovery, results, store) = in_pool(self.threads, || {
-            let discovery = match discover::discover(&request.search()) {
-                Ok(discovery) => discovery,
-                Err(error) => return Err((error, store)),
-            };
+        let (results, store) = in_pool(self.threads, || {
             let cache = Cache::in_memory(store, &request.search(), &discovery);
             let mut results = visit_each(&request, index, &discovery, Some(&cache));
             answer(&request, index, &discovery.files, &mut results, Some(&cache));
-            Ok((discovery, results, cache.into_store(paths.is_empty())))
-        })
-        .map_err(|(error, store)| {
-            self.store = store;
-            error
-        })?;
+            (results, cache.into_store(paths.is_empty()))
+        });
         self.store = store;
         gather(&request, discovery, results)
     }

@@ -21,12 +21,12 @@ fn coloured_line(line: &str) -> String {
         _ => return line,
     };
     let text = line.trim_end_matches([' ', '\t']);
-    let blanks = &line[text.len()..];
+    let whitespace = &line[text.len()..];
     // Whitespace that comes or goes at the end of a line would not be seen otherwise.
-    let blanks = if matches!(line.as_bytes().first(), Some(b'-' | b'+')) {
-        styled(style.invert(), blanks)
+    let whitespace = if matches!(line.as_bytes().first(), Some(b'-' | b'+')) {
+        styled(style.invert(), whitespace)
     } else {
         String::new()
     };
-    styled(style, text) + &blanks
+    styled(style, text) + &whitespace
 }

@@ -63,13 +63,13 @@ impl State {
         }
     }
 
-    /// The same after a way that whoever wrote the code may know to be never gone, for variables that the code beside it sets.
+    /// The same after an edge that the author may know is never taken, for variables that the code beside it sets.
     fn doubted(self, variables: u64) -> State {
         let doubted = self.unset & variables;
         State { set: self.set, unset: self.unset & !doubted, doubtful: self.doubtful | doubted }
     }
 
-    /// Adds what another way brings; whether that is anything new.
+    /// Adds what another edge brings; whether that is anything new.
     fn join(&mut self, other: State) -> bool {
         let before = *self;
         self.set |= other.set;
@@ -139,7 +139,7 @@ impl States<'_> {
         self.variables.all[variable as usize].place as usize
     }
 
-    /// How the variables of a word are at the end of a way. A doubtful way casts doubt only on what the statement that it leads
+    /// How the variables of a word are at the end of an edge. A doubtful edge casts doubt only on what the statement that it leads
     /// past would have set.
     fn on_way(&self, state: State, edge: EdgeKind, word: usize, tree: &Tree) -> State {
         let EdgeKind::Doubtful(statement) = edge else { return state };

@@ -62,7 +62,7 @@ fn on_name<'t>(collector: &mut Collector<'t>, node: NodeRef<'t>) {
                 bind(collector, node, DeclarationKind::Pattern);
             }
         }
-        _ => match target_sort(node) {
+        _ => match target_kind(node) {
             None => collector.use_name(node),
             Some(kind) => on_target(collector, node, kind),
         },
@@ -89,13 +89,13 @@ fn on_target<'t>(collector: &mut Collector<'t>, node: NodeRef<'t>, kind: Declara
 
 /// How a name is bound as a target; `None` where it is no target.
 #[inline]
-fn target_sort(name: NodeRef<'_>) -> Option<DeclarationKind> {
+fn target_kind(name: NodeRef<'_>) -> Option<DeclarationKind> {
     let mut part = name;
     let mut unpacks = false;
     loop {
         let parent = part.parent()?;
         match (part.role(), parent.kind()) {
-            (Role::Target, kind) => return sort_of_target(parent, kind, unpacks),
+            (Role::Target, kind) => return kind_of_target(parent, kind, unpacks),
             (Role::Element, Kind::Tuple | Kind::List) => unpacks = true,
             (Role::Value, Kind::Group | Kind::Spread) => {}
             _ => return None,
@@ -104,7 +104,7 @@ fn target_sort(name: NodeRef<'_>) -> Option<DeclarationKind> {
     }
 }
 
-fn sort_of_target(parent: NodeRef<'_>, kind: Kind, unpacks: bool) -> Option<DeclarationKind> {
+fn kind_of_target(parent: NodeRef<'_>, kind: Kind, unpacks: bool) -> Option<DeclarationKind> {
     Some(match kind {
         Kind::For | Kind::ComprehensionClause => DeclarationKind::LoopTarget,
         Kind::Delete => DeclarationKind::Deletion,

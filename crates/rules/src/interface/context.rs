@@ -106,11 +106,6 @@ impl<'f> File<'f> {
         self.0
     }
 
-    /// One step of its indentation, computed by the first who asks.
-    pub(crate) fn unit_or(self, compute: impl FnOnce() -> String) -> &'f str {
-        self.0.unit.get_or_init(compute)
-    }
-
     /// The name of the file without its folders.
     #[inline]
     pub fn name(&self) -> &'f str {

@@ -159,8 +159,8 @@ impl Naming {
 fn default_form(language: Language, kind: &str) -> &'static NameForm {
     static FORMS: LazyLock<Vec<Vec<NameForm>>> = LazyLock::new(|| {
         let forms = |language: &Language| {
-            let of_sort = |kind: &&str| NameForm::of(default_styles(*language, kind));
-            NAMED_KINDS.iter().map(of_sort).collect()
+            let of_kind = |kind: &&str| NameForm::of(default_styles(*language, kind));
+            NAMED_KINDS.iter().map(of_kind).collect()
         };
         Language::ALL.iter().map(forms).collect()
     });

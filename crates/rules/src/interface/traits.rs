@@ -5,7 +5,7 @@ use sieve_syntax::language::Language;
 /// What holds for code in a language, beside what the table of `syntax` says.
 #[derive(Debug)]
 pub struct LanguageTraits {
-    /// Which statements belong together is told by their indentation, and a block needs at least one.
+    /// The indentation of statements says which belong together, and a block needs at least one.
     pub indents_blocks: bool,
     /// Nearly all code keeps to one published style, which says how definitions, comments and imports are spaced (PEP 8).
     pub has_common_style: bool,

@@ -1,5 +1,5 @@
 use rustc_hash::FxHashSet;
-use sieve_meaning::python_library;
+use sieve_meaning::is_of_library;
 use sieve_syntax::language::Language;
 use sieve_syntax::text::Span;
 use sieve_syntax::tree::{Kind, NodeRef, Role, TokenKind};
@@ -290,10 +290,9 @@ fn origin(context: &Context, name: &str) -> Origin {
     let dotted = file.traits.dotted_modules;
     match name {
         "__future__" if dotted => Origin::Future,
-        _ if dotted && python_library::has(name.split('.').next().unwrap_or(name)) => Origin::Standard,
+        _ if is_of_library(file.language, name) => Origin::Standard,
         _ if dotted && package_of(file.path) == name.split('.').next() => Origin::Own,
         _ if dotted => Origin::Package,
-        _ if name.starts_with("node:") => Origin::Standard,
         _ if name.starts_with("@/") || name.starts_with("~/") || name.starts_with('#') => Origin::Own,
         _ => Origin::Package,
     }
