@@ -25,6 +25,7 @@ pub mod flow;
 mod javascript;
 pub mod names;
 pub mod project;
+mod provided;
 mod python;
 pub mod python_library;
 pub mod refers;
@@ -38,7 +39,10 @@ use sieve_syntax::tree::Tree;
 
 use names::{Collector, Names};
 
+pub use javascript::module::is_runner_name;
+pub use provided::provided;
 pub use python::builtins as python_builtins;
+pub use python::older::had as python_2_had;
 
 /// Reads the names of a file.
 pub fn names_of<'t>(language: Language, text: &'t Text, tree: &'t Tree) -> Names<'t> {

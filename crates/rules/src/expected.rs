@@ -4,17 +4,30 @@ use sieve_syntax::tree::{Kind, NodeRef, Role};
 
 use crate::interface::File;
 
-/// Whether a call is where an error is expected: in tests that say so, and where errors of types are handled.
-pub(crate) fn expects_error(file: File<'_>, call: NodeRef<'_>) -> bool {
+/// Whether a place is where a test says that an error is to come.
+pub(crate) fn tests_error(file: File<'_>, node: NodeRef<'_>) -> bool {
+    let chain = std::iter::once(node).chain(node.ancestors());
+    chain.zip(node.ancestors()).any(|(inner, around)| says_error(file, inner, around))
+}
+
+fn says_error(file: File<'_>, inner: NodeRef<'_>, around: NodeRef<'_>) -> bool {
     let says = |node: NodeRef<'_>| {
         let text = file.node_text(node);
-        text.contains("raises") || text.contains("Raises") || text.contains("throws") || text.contains("toThrow")
+        ["raises", "Raises", "throws", "toThrow"].iter().any(|word| text.contains(word))
     };
+    match around.kind() {
+        Kind::With => around.children_in(Role::Item).any(says),
+        Kind::Call => around.child(Role::Callee).is_some_and(|callee| callee != inner && says(callee)),
+        _ => false,
+    }
+}
+
+/// Whether a call is where an error is expected: in tests that say so, and where errors of types are handled.
+pub(crate) fn expects_error(file: File<'_>, call: NodeRef<'_>) -> bool {
     let mut inner = call;
     for around in call.ancestors() {
         let expects = match around.kind() {
-            Kind::With => around.children_in(Role::Item).any(says),
-            Kind::Call => around.child(Role::Callee).is_some_and(|callee| callee != inner && says(callee)),
+            Kind::With | Kind::Call => says_error(file, inner, around),
             Kind::Try if file.traits.typed_handlers => {
                 inner.role() == Role::Body
                     && around.children_in(Role::Handler).any(|one| {

@@ -10,6 +10,7 @@ pub mod copies;
 mod described;
 mod directive;
 mod dispatch;
+mod evaluated;
 mod expected;
 mod habit;
 mod indent;
@@ -17,6 +18,7 @@ pub mod interface;
 mod run;
 mod same;
 mod shell;
+mod shell_values;
 mod size;
 mod spacing;
 

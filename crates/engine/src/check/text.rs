@@ -4,17 +4,17 @@ use std::collections::BTreeSet;
 
 use jiff::civil::Date;
 use sieve_meaning::names_of;
-use sieve_meaning::project::{Linker, Others, Summary};
+use sieve_meaning::project::{Linker, Others};
 use sieve_rules as rules;
 use sieve_rules::copies::Window;
-use sieve_rules::{Input, Sizes};
+use sieve_rules::{FixKind, Input, Sizes, Unless};
 use sieve_syntax::text::Text;
 use sieve_syntax::tree::Tree;
 
 use crate::check::view::View;
 use crate::hold::baseline::Scopes;
 use crate::hold::waiver::{Waivers, hold_back, hold_by_settings, upkeep_findings};
-use crate::join::{Asked, Facts};
+use crate::join::{Asked, Facts, Waiting};
 use crate::outcome::{Finding, UnsurePlace, WaiverNote};
 use crate::subject::{Subject, Wants};
 use crate::workspace::modules::ModulesOf;
@@ -61,14 +61,24 @@ pub(crate) fn sift_tree(text: &Text, tree: &Tree, subject: &Subject<'_>, wants: 
     let names = dispatch.needs_names().then(|| names_of(subject.language, text, tree));
     let input = Input { path: &path, language: subject.language, text, tree, names: names.as_ref(), others };
     let mut report = rules::run_on(&input, dispatch);
-    let summary = names.filter(|_| !subject.asks_others).map(|names| Summary::of(subject.language, text, tree, &names));
-    let mut exports = BTreeSet::new();
+    let mut waiting = Waiting::default();
     if subject.asks_others {
         drop_externally_used(&mut report, subject);
+        drop_provided(&mut report, subject);
+        review_public(&mut report, subject);
     } else {
-        let asked = report.findings.iter().filter_map(|finding| finding.unless_used.as_ref());
-        exports.extend(asked.map(|name| (name.module.clone(), name.name.clone())));
+        for unless in report.findings.iter().filter_map(|finding| finding.unless.as_ref()) {
+            match unless {
+                Unless::Used(name) => {
+                    waiting.asks_outside |= name.is_public;
+                    waiting.exports.insert((name.module.clone(), name.name.clone()));
+                }
+                Unless::Provided(name) => drop(waiting.unbound.insert(name.clone())),
+            }
+        }
     }
+    let names = names.as_ref().filter(|_| !subject.asks_others);
+    let facts = asked.into_facts((text, tree), names, waiting);
     let mut findings: Vec<Finding> = report.findings.into_iter().map(|finding| view.finding(finding)).collect();
     let mut waivers = Waivers::of(text, tree, today);
     hold_back(&mut waivers, text, &mut findings, &report.unsure);
@@ -87,7 +97,7 @@ pub(crate) fn sift_tree(text: &Text, tree: &Tree, subject: &Subject<'_>, wants: 
         broken: !tree.faults().is_empty(),
         scopes: wants.identities.then(|| Scopes::of(text, tree)),
         unchanged: Vec::new(),
-        facts: asked.into_facts((text, tree), summary, exports),
+        facts,
         findings,
         unsure,
         waivers: notes,
@@ -100,19 +110,53 @@ fn drop_externally_used(report: &mut rules::Report, subject: &Subject<'_>) {
     let is_used = |name: &rules::ReexportedName| {
         subject.index.may_be_used(subject.project, subject.path, &name.module, &name.name)
     };
-    let names = report.findings.iter().filter_map(|finding| finding.unless_used.as_ref());
+    let names = report.findings.iter().filter_map(|finding| used(finding));
     let used_groups: BTreeSet<u32> = names.filter(|name| is_used(name)).map(|name| name.group).collect();
     if used_groups.is_empty() {
         return;
     }
-    let may_be_used =
-        |finding: &rules::Finding| finding.unless_used.as_ref().is_some_and(|name| used_groups.contains(&name.group));
+    let may_be_used = |finding: &rules::Finding| used(finding).is_some_and(|name| used_groups.contains(&name.group));
     let (undecided, held): (Vec<_>, Vec<_>) = std::mem::take(&mut report.findings).into_iter().partition(may_be_used);
     report.findings = held;
     let reason = "another file may use the name";
     // A name that is mentioned somewhere is used, as far as the rules for what nothing uses ask.
-    let by_mention =
-        |finding: &&rules::Finding| finding.unless_used.as_ref().is_some_and(|name| name.module.is_empty());
+    let by_mention = |finding: &&rules::Finding| used(finding).is_some_and(|name| name.module.is_empty());
     let undecided = undecided.iter().filter(|finding| !by_mention(finding));
     report.unsure.extend(undecided.map(|finding| rules::Unsure { rule: finding.rule, span: finding.span, reason }));
+}
+
+/// The name that other files may use, where a finding waits for that.
+fn used(finding: &rules::Finding) -> Option<&rules::ReexportedName> {
+    finding.unless.as_ref()?.used()
+}
+
+/// A fix that takes away a name which code outside of the project may want is to be reviewed.
+fn review_public(report: &mut rules::Report, subject: &Subject<'_>) {
+    let is_public = |finding: &&mut rules::Finding| used(finding).is_some_and(|name| name.is_public);
+    let mut public = report.findings.iter_mut().filter(is_public).peekable();
+    if public.peek().is_none() || !subject.index.is_open(subject.project, subject.path) {
+        return;
+    }
+    for finding in public {
+        if let Some(fix) = &mut finding.fix {
+            fix.kind = FixKind::Review;
+        }
+        finding.advice = Some("remove it, unless code outside of the project imports it from here".into());
+    }
+}
+
+/// A name that nothing defines is undecided where something seems to provide it to all files.
+fn drop_provided(report: &mut rules::Report, subject: &Subject<'_>) {
+    let is_provided = |finding: &rules::Finding| {
+        let name = finding.unless.as_ref().and_then(Unless::provided);
+        name.is_some_and(|name| subject.index.free_names.is_provided(subject.project, name))
+    };
+    let (undecided, held): (Vec<_>, Vec<_>) = std::mem::take(&mut report.findings).into_iter().partition(is_provided);
+    report.findings = held;
+    let reason = "several files use the name and none defines it: list it under \"known\" if something provides it";
+    report.unsure.extend(undecided.iter().map(|finding| rules::Unsure {
+        rule: finding.rule,
+        span: finding.span,
+        reason,
+    }));
 }

@@ -5,12 +5,14 @@ use std::collections::BTreeSet;
 
 use serde::{Deserialize, Serialize};
 use sieve_meaning::is_of_library;
+use sieve_meaning::names::Names;
 use sieve_meaning::project::{CallQuestion, Callee, Others, Summary, Target};
 use sieve_meaning::signature::Given;
 use sieve_syntax::language::Language;
 use sieve_syntax::text::Text;
 use sieve_syntax::tree::Tree;
 
+use super::free_names::FreeNames;
 use super::uses::Used;
 use super::words::Words;
 
@@ -29,6 +31,12 @@ pub(crate) struct Facts {
     pub(crate) exports: Vec<(String, String)>,
     /// What it uses through the names of modules; nothing where nobody asks that of its language.
     pub(crate) used: Option<Used>,
+    /// Whether it asks if code outside of the project may want one of them.
+    pub(crate) asks_outside: bool,
+    /// Names that it uses and that nothing in it defines: it asks whether something provides them to all files.
+    pub(crate) unbound: Vec<String>,
+    /// What it says of names that are not its own. Nothing where no rule asked for its names.
+    pub(crate) free_names: Option<FreeNames>,
     /// The words in it; nothing where nobody asks that of its language.
     pub(crate) words: Option<Words>,
 }
@@ -36,7 +44,8 @@ pub(crate) struct Facts {
 impl Facts {
     /// Whether the file asks nothing.
     pub(crate) fn asks_nothing(&self) -> bool {
-        self.calls.is_empty() && self.loads.is_empty() && self.imports.is_empty() && self.exports.is_empty()
+        let calls_nothing = self.calls.is_empty() && self.loads.is_empty() && self.unbound.is_empty();
+        calls_nothing && self.imports.is_empty() && self.exports.is_empty()
     }
 }
 
@@ -82,6 +91,17 @@ impl CallFact {
     }
 }
 
+/// What findings of a visit wait for.
+#[derive(Debug, Default)]
+pub(crate) struct Waiting {
+    /// Names of the file's own that others may use: the modules and the names.
+    pub(crate) exports: BTreeSet<(String, String)>,
+    /// Whether code outside of the project may want one of them.
+    pub(crate) asks_outside: bool,
+    /// Names that nothing in the file defines.
+    pub(crate) unbound: BTreeSet<String>,
+}
+
 /// Nobody answers, and what is asked is noted.
 #[derive(Debug)]
 pub(crate) struct Asked {
@@ -97,18 +117,17 @@ impl Asked {
     }
 
     /// What was asked, together with what the file says of itself.
-    pub(crate) fn into_facts(
-        self,
-        (text, tree): (&Text, &Tree),
-        summary: Option<Summary>,
-        exports: BTreeSet<(String, String)>,
-    ) -> Facts {
+    pub(crate) fn into_facts(self, (text, tree): (&Text, &Tree), names: Option<&Names<'_>>, waiting: Waiting) -> Facts {
+        let summary = names.map(|names| Summary::of(self.language, text, tree, names));
         let packed = summary.and_then(|summary| postcard::to_stdvec(&summary).ok());
         let is_open = self.language.spec().exports_everything;
         let has_names = packed.is_some();
         let source = text.source().as_bytes();
         Facts {
-            exports: exports.into_iter().collect(),
+            exports: waiting.exports.into_iter().collect(),
+            asks_outside: waiting.asks_outside,
+            unbound: waiting.unbound.into_iter().collect(),
+            free_names: names.map(|names| FreeNames::of(self.language, text, tree, names)),
             used: (has_names && is_open).then(|| Used::of(source, tree)),
             words: has_names.then(|| if is_open { Words::private_of(source, tree) } else { Words::of(source, false) }),
             summary: packed.map(Vec::into_boxed_slice),
@@ -178,7 +197,7 @@ mod tests {
         let asked = Asked::of(language);
         let input = Input { path: "board.py", language, text: &text, tree: &tree, names: Some(&names), others: &asked };
         run_on(&input, &dispatch);
-        asked.into_facts((&text, &tree), Some(Summary::of(language, &text, &tree, &names)), BTreeSet::new())
+        asked.into_facts((&text, &tree), Some(&names), Waiting::default())
     }
 
     fn other(source: &str) -> Other {

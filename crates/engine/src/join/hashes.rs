@@ -28,6 +28,11 @@ impl Hashes {
         let (hashes, _) = self.0.as_chunks::<4>();
         hashes.iter().map(|bytes| u32::from_le_bytes(*bytes))
     }
+
+    pub(super) fn contains(&self, hash: u32) -> bool {
+        let (hashes, _) = self.0.as_chunks::<4>();
+        hashes.binary_search_by_key(&hash, |bytes| u32::from_le_bytes(*bytes)).is_ok()
+    }
 }
 
 #[cfg(test)]

@@ -7,6 +7,7 @@ use crate::workspace::discover::Candidate;
 use crate::workspace::modules::ModuleIndex;
 
 use super::Facts;
+use super::free_names::FreeNameIndex;
 use super::uses::Uses;
 use super::words::WordIndex;
 
@@ -16,6 +17,7 @@ pub struct Index {
     pub(crate) modules: ModuleIndex,
     pub(crate) uses: Uses,
     pub(crate) words: WordIndex,
+    pub(crate) free_names: FreeNameIndex,
 }
 
 impl Index {
@@ -24,6 +26,7 @@ impl Index {
         self.modules.forget(path);
         self.uses.forget(path);
         self.words.forget(path);
+        self.free_names.forget(path);
     }
 
     /// Takes what a file says of itself out of its facts, in the place of what it said before.
@@ -37,6 +40,9 @@ impl Index {
         }
         if let Some(words) = facts.words.take() {
             self.words.know(candidate.path.clone(), words);
+        }
+        if let Some(names) = facts.free_names.take() {
+            self.free_names.know(candidate.path.clone(), names);
         }
     }
 }

@@ -4,6 +4,7 @@
 //! difference is visited once more, with the answers at hand.
 
 mod facts;
+mod free_names;
 mod hashes;
 mod index;
 mod uses;
@@ -18,7 +19,7 @@ use crate::project::{Project, relative};
 use crate::workspace::discover::Candidate;
 use crate::workspace::modules::ModulesOf;
 
-pub(crate) use facts::{Asked, Facts};
+pub(crate) use facts::{Asked, Facts, Waiting};
 pub use index::Index;
 
 impl Index {
@@ -29,6 +30,13 @@ impl Index {
         } else {
             self.uses.may_use(project, path, module, name)
         }
+    }
+}
+
+impl Index {
+    /// Whether code outside of the project may import the file at `path`: a folder around it is made into a package for others.
+    pub(crate) fn is_open(&self, project: &Project, path: &Path) -> bool {
+        self.words.is_open(project, path)
     }
 }
 
@@ -46,8 +54,11 @@ pub(crate) fn answers(index: &Index, project: &Project, candidate: &Candidate, f
     let lacking: Vec<_> = facts.imports.iter().filter(|(module, name)| linker.lacks(module, name)).collect();
     let is_used = |(module, name): &&(String, String)| index.may_be_used(project, &candidate.path, module, name);
     let used: Vec<_> = facts.exports.iter().filter(is_used).collect();
-    let matters = !calls.is_empty() || !loads.is_empty() || !lacking.is_empty() || !used.is_empty();
-    matters.then(|| xxh3_128(format!("{calls:?} {loads:?} {lacking:?} {used:?}").as_bytes()))
+    let provided: Vec<_> = facts.unbound.iter().filter(|name| index.free_names.is_provided(project, name)).collect();
+    let is_open = facts.asks_outside && index.is_open(project, &candidate.path);
+    let nothing_said = calls.is_empty() && loads.is_empty() && lacking.is_empty() && used.is_empty();
+    let matters = !nothing_said || is_open || !provided.is_empty();
+    matters.then(|| xxh3_128(format!("{calls:?} {loads:?} {lacking:?} {used:?} {provided:?} {is_open}").as_bytes()))
 }
 
 /// Whether a file whose own text is the same is given other answers than before, and one of the new ones matters.

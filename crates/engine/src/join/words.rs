@@ -156,7 +156,7 @@ impl WordIndex {
     }
 
     /// Whether names of a file may be used by code outside of the project: some folder around it is a package for others.
-    fn is_open(&self, project: &Project, path: &Path) -> bool {
+    pub(crate) fn is_open(&self, project: &Project, path: &Path) -> bool {
         let mut packages = self.packages.lock().unwrap_or_else(PoisonError::into_inner);
         let mut folders = path.ancestors().skip(1).take_while(|folder| folder.starts_with(&project.root));
         folders.any(|folder| match packages.get(folder) {

@@ -89,7 +89,7 @@ fn finding(root: &Path, text: &Text, copied: &Copied, first: &Candidate) -> Opti
         }],
         fix: None,
         anchor: None,
-        unless_used: None,
+        unless: None,
     })
 }
 

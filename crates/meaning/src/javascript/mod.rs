@@ -4,7 +4,7 @@
 //! name count as one binding, so that each use counts for both.
 
 pub(crate) mod globals;
-mod module;
+pub mod module;
 mod scope;
 
 use sieve_syntax::tree::{Kind, NodeRef, Role, TokenKind};

@@ -31,6 +31,11 @@ const RUNNER_NAMES: &[&str] = &[
     "teardown",
 ];
 
+/// Whether a runner of tests brings a value of this name.
+pub fn is_runner_name(name: &str) -> bool {
+    RUNNER_NAMES.contains(&name)
+}
+
 /// Types may be declared anywhere in the project; some names come with whoever runs the file.
 pub(super) fn on_file(collector: &mut Collector<'_>, typed: bool) {
     if typed {

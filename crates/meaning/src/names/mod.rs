@@ -154,6 +154,8 @@ pub enum Unknown {
     Handled,
     /// A part of the file could not be understood.
     BrokenSyntax,
+    /// The file is written for an older version of the language too, which had the name.
+    OlderVersion,
     /// Another file may bring it, or use it.
     OtherFile,
     /// It is text, which may or may not represent a name.
@@ -173,6 +175,7 @@ impl Unknown {
             Unknown::MadeAtRunTime => "names are made at run time here",
             Unknown::Handled => "the code handles that the name may not exist",
             Unknown::BrokenSyntax => "a part of the file could not be understood",
+            Unknown::OlderVersion => "an older version of the language had the name, and the file knows of it",
             Unknown::OtherFile => "another file may define or use this name",
             Unknown::InText => "a string may hold the name",
         }
@@ -230,6 +233,12 @@ impl<'t> Names<'t> {
     /// All uses of names; those in the code in the order of the text.
     pub fn references(&self) -> impl Iterator<Item = &Reference> {
         self.references.iter()
+    }
+
+    /// The uses of names at nodes of a range, in the order of the text.
+    pub fn references_in(&self, nodes: std::ops::Range<NodeId>) -> impl Iterator<Item = &Reference> {
+        let first = self.references.partition_point(|reference| reference.node < nodes.start);
+        self.references[first..].iter().take_while(move |reference| reference.node < nodes.end)
     }
 
     /// The binding of a name in one scope, if it has one there.

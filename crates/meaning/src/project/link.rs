@@ -178,6 +178,12 @@ impl Others for Linker<'_> {
 
     fn lacks(&self, module: &str, name: &str) -> bool {
         let Some(found) = self.modules.find(self.path, module) else { return false };
+        // What a file with types takes from one without is described by a third one.
+        let is_described = matches!(self.language, Language::TypeScript | Language::Tsx)
+            && [".js", ".mjs", ".cjs", ".jsx"].iter().any(|ending| found.path.ends_with(ending));
+        if is_described {
+            return false;
+        }
         if self.language == Language::Python && found.path.ends_with("__init__.py") {
             // What is in a package and not a file of Python may be a compiled or a generated module.
             let may_be_module = !name.starts_with(char::is_uppercase);

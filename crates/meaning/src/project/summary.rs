@@ -62,7 +62,17 @@ impl Summary {
     /// understood here.
     fn may_export_more(&self, language: Language, text: &Text) -> bool {
         let marks: &[&str] = match language {
-            Language::Python => &["globals()", "sys.modules", "exec(", "__getattr__", "setattr(", "__dict__", "vars()"],
+            Language::Python => &[
+                "globals()",
+                "sys.modules",
+                "exec(",
+                "__getattr__",
+                "setattr(",
+                "__dict__",
+                "vars()",
+                "locals()",
+                ".export\n",
+            ],
             _ => &["module.exports", "exports.", "export =", "export as", "export import", "@typedef", "@callback"],
         };
         let source = text.source().as_bytes();

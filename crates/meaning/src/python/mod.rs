@@ -5,6 +5,7 @@
 mod annotation;
 pub mod builtins;
 mod exports;
+pub mod older;
 mod scope;
 
 use sieve_syntax::tree::{Kind, NodeRef, Role};
@@ -15,6 +16,7 @@ use crate::names::{Collector, DeclarationKind, ScopeId, ScopeKind, Unknown};
 pub(crate) fn collect<'t>(collector: &mut Collector<'t>) {
     let tree = collector.tree;
     let mut annotations = annotation::Annotations::default();
+    older::on_file(collector);
     for node in tree.nodes() {
         collector.arrive(node);
         annotations.arrive(node);
@@ -28,6 +30,8 @@ pub(crate) fn collect<'t>(collector: &mut Collector<'t>) {
             Kind::TypeAlias => scope::on_type_alias(collector, node),
             Kind::Import => on_import(collector, node),
             Kind::Try => on_try(collector, node),
+            Kind::Catch => older::on_handler(collector, node),
+            Kind::Return => on_return(collector),
             Kind::Call => on_call(collector, node),
             Kind::Decorator => on_decorator(collector, node),
             Kind::Subscript => on_subscript(collector, node),
@@ -145,6 +149,14 @@ fn on_try<'t>(collector: &mut Collector<'t>, node: NodeRef<'t>) {
     });
     if let Some(body) = node.child(Role::Body).filter(|_| handles) {
         collector.excuse(body, Unknown::Handled);
+    }
+}
+
+/// A file that returns is run by a program of its own, which may give it names.
+fn on_return(collector: &mut Collector<'_>) {
+    if collector.current() == ScopeId::FILE {
+        collector.mark_may_bind(ScopeId::FILE, Unknown::OtherFile);
+        collector.mark_may_use(ScopeId::FILE, Unknown::OtherFile);
     }
 }
 

@@ -12,11 +12,11 @@ use sieve_meaning::project::Calls;
 use sieve_meaning::refers::{ExternalPath, outside};
 use sieve_syntax::language::Language;
 use sieve_syntax::text::{LineEnding, Span, Text};
-use sieve_syntax::tree::{Kind, NodeId, NodeRef, Role, TokenId, TokenKind, Tree};
+use sieve_syntax::tree::{Kind, NodeId, NodeRef, Role, Tree};
 
 use super::{
     Ban, BanKind, Edit, Enabled, Finding, Fix, FixKind, LanguageTraits, NameForm, Naming, OptionValue, ReexportedName,
-    Related, Report, Unsure, traits_of,
+    Related, Report, Unless, Unsure, traits_of,
 };
 
 /// One file, understood as far as the enabled rules need: what is passed around is one pointer.
@@ -55,8 +55,8 @@ pub struct FileData<'f> {
     pub calls: Option<&'f Calls<'f, 'f>>,
     /// One step of its indentation, once it is known: fixes need it line by line.
     pub(crate) unit: OnceCell<String>,
-    /// Hashes of the words in its strings and comments, once somebody asks for one.
-    pub(crate) words_in_text: OnceCell<FxHashSet<u64>>,
+    /// Hashes of the words in its strings and comments that may stand for code, once somebody asks for one.
+    pub(crate) evaluated_words: OnceCell<FxHashSet<u64>>,
     /// Whether it does nothing but import, once that is known.
     pub(crate) only_imports: OnceCell<bool>,
     /// Whether a script is for any shell of the standard, once that is known.
@@ -81,7 +81,7 @@ impl<'f> FileData<'f> {
             is_test: names_tests(path),
             only_describes: [".d.ts", ".d.mts", ".d.cts", ".pyi"].iter().any(|ending| path.ends_with(ending)),
             unit: OnceCell::new(),
-            words_in_text: OnceCell::new(),
+            evaluated_words: OnceCell::new(),
             only_imports: OnceCell::new(),
             is_for_any_shell: OnceCell::new(),
             script_variables: OnceCell::new(),
@@ -131,20 +131,6 @@ impl<'f> File<'f> {
             };
             bases.kind() == Kind::Heritage || !bases.children().all(free)
         })
-    }
-
-    /// Whether a word may be in one of its strings or comments. The first question gathers all of their words.
-    pub(crate) fn mentions(&self, word: &str) -> bool {
-        let gather = || {
-            let tokens = (0..self.tree.tokens().len() as TokenId).filter(|token| {
-                matches!(self.tree.token_kind(*token), TokenKind::String | TokenKind::FormatText | TokenKind::Comment)
-            });
-            let is_part = |character: char| character == '_' || character.is_alphanumeric();
-            let words =
-                tokens.flat_map(|token| self.text.slice(self.tree.token_span(token)).split(move |c| !is_part(c)));
-            words.filter(|word| !word.is_empty()).map(hash).collect()
-        };
-        self.words_in_text.get_or_init(gather).contains(&hash(word))
     }
 
     /// What ends its lines, to be put at the end of a new one.
@@ -338,7 +324,7 @@ impl<'c> Context<'c> {
             related: Vec::new(),
             fix: None,
             anchor: None,
-            unless_used: None,
+            unless: None,
         });
         let index = self.report.findings.len() - 1;
         Reported { finding: &mut self.report.findings[index] }
@@ -388,7 +374,13 @@ impl Reported<'_> {
 
     /// The finding holds only if no other file uses a name through this one.
     pub fn unless_used(self, reexported: Option<ReexportedName>) -> Self {
-        self.finding.unless_used = reexported;
+        self.finding.unless = reexported.map(Unless::Used);
+        self
+    }
+
+    /// The finding holds only if nothing provides a name to all files.
+    pub fn unless_provided(self, name: &str) -> Self {
+        self.finding.unless = Some(Unless::Provided(name.to_string()));
         self
     }
 
@@ -405,7 +397,8 @@ fn ends_with_name(dotted: &str, name: &str) -> bool {
         && dotted.strip_suffix(name).is_some_and(|before| before.is_empty() || before.ends_with('.'))
 }
 
-fn hash(word: &str) -> u64 {
+/// The hash of a word, as sets of words hold them.
+pub(crate) fn word_hash(word: &str) -> u64 {
     let mut hasher = FxHasher::default();
     word.hash(&mut hasher);
     hasher.finish()

@@ -24,8 +24,8 @@ pub struct Finding {
     pub fix: Option<Fix>,
     /// The stretch whose tokens make this the same finding in another version of the file, where that is not its place.
     pub anchor: Option<Span>,
-    /// The finding holds only if no other file uses this name through the file it is in.
-    pub unless_used: Option<ReexportedName>,
+    /// Other files decide whether the finding holds.
+    pub unless: Option<Unless>,
 }
 
 /// Another place that explains a finding.
@@ -49,6 +49,33 @@ pub enum Related {
     },
 }
 
+/// What other files may say against a finding.
+#[derive(Debug, Clone, PartialEq, Eq)]
+pub enum Unless {
+    /// That they use a name through the file it is in.
+    Used(ReexportedName),
+    /// That something provides a name to all of them: they use it too, and none binds it.
+    Provided(String),
+}
+
+impl Unless {
+    /// The name that others may use, if that is the question.
+    pub fn used(&self) -> Option<&ReexportedName> {
+        match self {
+            Unless::Used(name) => Some(name),
+            Unless::Provided(_) => None,
+        }
+    }
+
+    /// The name that may be provided, if that is the question.
+    pub fn provided(&self) -> Option<&str> {
+        match self {
+            Unless::Used(_) => None,
+            Unless::Provided(name) => Some(name),
+        }
+    }
+}
+
 /// A name that other files may use through this one.
 #[derive(Debug, Clone, PartialEq, Eq)]
 pub struct ReexportedName {
@@ -58,6 +85,8 @@ pub struct ReexportedName {
     pub name: String,
     /// Names of one group are re-exported together: if one is used elsewhere, so may the others be.
     pub group: u32,
+    /// Whether code outside of the project could want it: then a fix that takes it away is to be reviewed.
+    pub is_public: bool,
 }
 
 /// An edit, or several that belong together, that removes a finding.

@@ -326,7 +326,7 @@ fn defaults_that_all_calls_share() {
             quays.add(1)
 
 
-        def read_only(names=«[], sizes=()):
+        def read_only(names=[], sizes=()):
             return len(names) + len(sizes)
         ",
     );

@@ -8,9 +8,12 @@ fn expansions_without_quotes() {
     bench.finds(
         "
         #!/bin/bash
+        read -r boat
         moor «$1
         moor \"$1\" '$2' \\$3
         rm -- «${boat}.log
+        moor «$1 $boat \"$2\"
+        moor $elsewhere
         cd \"$quay\" || exit
         [[ $tide == low && -n $boat ]]
         case $tide in low) : ;; esac
@@ -41,11 +44,54 @@ fn expansions_without_quotes() {
     ]);
 }
 
+/// What a variable holds is what the script puts into it, through other variables and functions too.
+#[test]
+fn values_that_cannot_be_split_need_no_quotes() {
+    let bench = Bench::shell("unquoted-expansion");
+    bench.finds(
+        "
+        #!/bin/bash
+        first=$1
+        second=\"$first/tide\"
+        third=${second%.*}
+        moor «$third
+        small='low'
+        path=\"/srv/$small\"
+        moor $small $path $((1 + 2)) ${#first}
+        total=$(wc -l < tides)
+        moor $total
+        list=\"$first second\"
+        list=\"$list third\"
+        moor $list
+        for filename in *.tide; do moor «$filename; done
+        for device in /sys/class/net/*; do moor $device; done
+        for day in mon tue; do moor $day; done
+        while IFS= read -r report; do moor «$report; done
+        [ $first -gt 3 ] && moor
+        [ -n «$elsewhere ] && moor
+        ",
+    );
+    bench.finds(
+        "
+        #!/bin/bash
+        whole() { moor $1; }
+        whole low
+        cut() { moor «$1; }
+        cut \"$2\"
+        through() { cut_again \"$1\"; }
+        cut_again() { moor «$1; }
+        through \"$HOME\"
+        spaces() { moor «$1; }
+        spaces 'low tide'
+        ",
+    );
+}
+
 #[test]
 fn expansions_get_their_quotes() {
     let bench = Bench::shell("unquoted-expansion");
     bench.fixes("#!/bin/bash\nmoor $1\n", "#!/bin/bash\nmoor \"$1\"\n");
-    bench.fixes("#!/bin/bash\nrm -- ${boat}.log\n", "#!/bin/bash\nrm -- \"${boat}.log\"\n");
+    bench.fixes("#!/bin/bash\nrm -- ${1}.log\n", "#!/bin/bash\nrm -- \"${1}.log\"\n");
 }
 
 #[test]

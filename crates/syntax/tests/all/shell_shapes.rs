@@ -152,3 +152,19 @@ fn one_mistake_is_told_once_and_what_follows_is_read() {
     let tree = parsed("a ;; b\nsail() { c; }\n");
     assert!(tree.nodes().any(|node| node.kind() == Kind::Function));
 }
+
+/// Each of these is read by bash without complaint.
+#[test]
+fn words_that_hold_what_looks_like_commands() {
+    for source in [
+        "[[ a =~ (b|$) ]]\n",
+        "[[ $tide =~ ^(low|high)$ && -n $1 ]]\n",
+        "eval local quays=(north south)\n",
+        "if [ -n \"`echo \\\"${tide}\\\" | grep \\\"^(${low})$\\\"`\" ]; then :; fi\n",
+        "echo \"`printf \\\"a b\\\"`\" c\n",
+    ] {
+        let tree = parsed(source);
+        assert!(tree.faults().is_empty(), "{source:?}: {:?}", tree.faults());
+    }
+    assert!(!parsed("command local quays=(north)\n").faults().is_empty());
+}

@@ -43,7 +43,7 @@ impl Found<'_> {
             related: Vec::new(),
             fix,
             anchor: None,
-            unless_used: None,
+            unless: None,
         });
     }
 

@@ -68,11 +68,22 @@ fn check(context: &mut Context, function: NodeRef) {
     let Some(parameters) = function.child(Role::Parameters) else { return };
     let Some(comment) = doc_comment(file.language, file.text, function) else { return };
     let mut documented = documented_parameters(file.language, file.text, comment);
-    if documented.is_empty() || stands_for_others(context, function, parameters) {
+    if documented.is_empty()
+        || stands_for_others(context, function, parameters)
+        || names_other(file.text.slice(comment))
+    {
         return;
     }
     let Some(names) = names_of(context, parameters) else { return };
-    documented.retain(|one| !names.contains(&file.text.slice(one.name)));
+    // A program has shortened the names.
+    if !names.is_empty() && names.iter().all(|name| name.len() < 3) && documented.iter().all(|one| one.name.len() > 2) {
+        return;
+    }
+    let is_meant = |name: &str| {
+        names.iter().any(|known| known.trim_matches('_') == name.trim_matches('_')) || KEYWORDS.contains(&name)
+    };
+    documented.retain(|one| !is_meant(file.text.slice(one.name)));
+    documented.retain(|one| !names.iter().any(|known| begins_with(file.text.slice(one.entry), known)));
     // What is taken without being named may be described all the same.
     let takes_any =
         |body: NodeRef| body.descendants().any(|node| node.kind() == Kind::Name && file.node_text(node) == "arguments");
@@ -89,6 +100,20 @@ fn check(context: &mut Context, function: NodeRef) {
             None => reported.advice("remove it, or document the parameter that replaced it"),
         };
     }
+}
+
+/// Words that a language keeps for itself: a parameter is called otherwise, and documented so.
+const KEYWORDS: &[&str] = &["lambda", "class", "from", "in", "is", "import", "function", "default", "async", "global"];
+
+/// Whether an entry has its name and its type the other way round: `:param depth int:`.
+fn begins_with(entry: &str, name: &str) -> bool {
+    entry.strip_prefix(":param ").and_then(|rest| rest.split_whitespace().next()) == Some(name)
+}
+
+/// Whether a comment says what it describes, which need not be what follows it.
+fn names_other(comment: &str) -> bool {
+    let tags = ["@method", "@name ", "@function ", "@overload", "@callback", "@typedef", "@event", "@for ", "@mixin"];
+    tags.iter().any(|tag| comment.contains(tag))
 }
 
 /// Whether a declaration describes what others take: one that is decorated, does nothing itself, or keeps its parameters in a comment.

@@ -42,7 +42,8 @@ fn check(context: &mut Context, export: NodeRef) {
     for name in export.children_in(Role::Value).flat_map(declared) {
         let text = file.node_text(name);
         let message = format!("no other file mentions \"{text}\"");
-        let anywhere = ReexportedName { module: String::new(), name: text.to_string(), group: name.id().0 };
+        let anywhere =
+            ReexportedName { module: String::new(), name: text.to_string(), group: name.id().0, is_public: false };
         context.report(name.span(), message).advice("do not export it, or remove it").unless_used(Some(anywhere));
     }
 }

@@ -70,8 +70,12 @@ fn check(context: &mut Context, binding: &Binding) {
         return;
     }
     let message = format!("nothing uses the function {name}");
-    let anywhere =
-        is_open.then(|| ReexportedName { module: String::new(), name: name.to_string(), group: only.node.0 });
+    let anywhere = is_open.then(|| ReexportedName {
+        module: String::new(),
+        name: name.to_string(),
+        group: only.node.0,
+        is_public: false,
+    });
     context.report(node.span(), message).advice("remove it").unless_used(anywhere);
 }
 

@@ -1,11 +1,12 @@
-use std::cell::OnceCell;
-
+use sieve_meaning::is_of_library;
 use sieve_meaning::names::{Binding, Declaration, DeclarationKind, Exports, ScopeId, ScopeKind};
 use sieve_syntax::language::Language;
 use sieve_syntax::text::Span;
 use sieve_syntax::tree::{Kind, NodeRef, Role, TokenKind};
 
+use crate::evaluated::evaluated_words;
 use crate::expected::handles_failed_import;
+use crate::interface::word_hash;
 use crate::interface::{
     Certainty, Check, Concern, Context, Edit, Examples, File, FixKind, Level, Mesh, ReexportedName, Rule, Wrong,
 };
@@ -102,9 +103,6 @@ fn check(context: &mut Context, binding: &Binding) {
     let names = context.names();
     let name = names.text(binding.name);
     let file = context.file();
-    // Asked once for a name, however often it is imported.
-    let mentioned = OnceCell::new();
-    let is_mentioned = || *mentioned.get_or_init(|| is_mentioned(file, name));
     let is_shared = binding.declarations.iter().any(|declaration| declaration.kind == DeclarationKind::Elsewhere);
     let shared = is_shared.then_some("the name is shared with other functions");
     for declaration in binding.declarations.iter().filter(|declaration| is_import(declaration)) {
@@ -115,7 +113,7 @@ fn check(context: &mut Context, binding: &Binding) {
         }
         let span = item.span();
         let reason = shared.or_else(|| why_unsure(context, binding, item, import, name));
-        if let Some(reason) = reason.or_else(|| is_mentioned().then_some("a string mentions the name")) {
+        if let Some(reason) = reason.or_else(|| is_mentioned(file, name).then_some("a string mentions the name")) {
             context.unsure(span, reason);
             continue;
         }
@@ -126,6 +124,7 @@ fn check(context: &mut Context, binding: &Binding) {
             module: file.module_name().to_string(),
             name: name.to_string(),
             group: import.id().0,
+            is_public: may_be_wanted(context, item, import, name),
         });
         let has_effects = loads_effects(context, item, import);
         let reported = context.report(span, format!("{what} is imported but never used")).unless_used(reexported);
@@ -190,7 +189,7 @@ fn why_unsure(
             return Some("the list of exports is made at run time");
         }
         if is_face_of(file, import)
-            || (import.child(Role::Module).is_some() && *file.only_imports.get_or_init(|| only_imports(file)))
+            || (import.child(Role::Module).is_some() && *file.only_imports.get_or_init(|| hands_on(file)))
         {
             return Some("the module may be the public face of another one");
         }
@@ -201,7 +200,16 @@ fn why_unsure(
     None
 }
 
-/// Whether the import is in a `try` that handles a missing module, or in a `with` that expects it to be missing.
+/// Whether code outside of the project could import the name from here: it is public by where it is, and does not come from the
+/// library of the language, from which everybody takes it directly.
+fn may_be_wanted(context: &Context, item: NodeRef, import: NodeRef, name: &str) -> bool {
+    let file = context.file();
+    let module = import.child(Role::Module).or_else(|| item.child(Role::Module)).map(|module| file.node_text(module));
+    let is_listed = context.names().exports() == Exports::Listed;
+    let is_private = name.starts_with('_') || file.name().starts_with('_');
+    !file.is_test() && !is_listed && !is_private && !module.is_some_and(|module| is_of_library(file.language, module))
+}
+
 /// `import a.b` binds `a`, but loads `a.b` too; `from . import a` loads a neighbour.
 fn loads_submodule(file: File<'_>, item: NodeRef, import: NodeRef) -> bool {
     let dotted = |module: NodeRef| module.significant_tokens().any(|(_, kind)| kind == TokenKind::Dot);
@@ -282,15 +290,60 @@ fn is_face_of(file: File<'_>, import: NodeRef) -> bool {
     })
 }
 
+/// Whether the purpose of the file is to hand on what it imports: it does nothing else, or takes all names of another module too and
+/// defines nothing that others would call, or says that it is only there for those who still import it.
+fn hands_on(file: File<'_>) -> bool {
+    let imports_all = |statement: NodeRef| {
+        statement.kind() == Kind::Import && statement.children_in(Role::Item).any(|item| item.kind() == Kind::ImportAll)
+    };
+    let statements = || file.tree.root().children();
+    let defines = |statement: NodeRef| {
+        let is_code = matches!(statement.kind(), Kind::Function | Kind::Class);
+        is_code && !statement.child(Role::Name).is_some_and(|name| file.node_text(name).starts_with('_'))
+    };
+    // Elsewhere a file says what it exports.
+    if !file.language.spec().exports_everything {
+        return only_imports(file);
+    }
+    only_imports(file)
+        || !statements().any(defines) && (statements().any(imports_all) || says_moved(file))
+        || says_moved(file) && statements().filter(|statement| defines(*statement)).count() < 3
+}
+
+/// Whether the head of the file says that its content is elsewhere now.
+fn says_moved(file: File<'_>) -> bool {
+    let source = file.text.source();
+    let mut end = source.len().min(HEAD);
+    while !source.is_char_boundary(end) {
+        end -= 1;
+    }
+    let head = source[..end].to_ascii_lowercase();
+    file.module_name().contains("compat")
+        || ["backward", "deprecated", "moved to", "has moved", "have moved", "compatibility", "re-export", "reexport"]
+            .iter()
+            .any(|word| head.contains(word))
+}
+
+/// How much of a file says what the file is for, in bytes.
+const HEAD: usize = 1 << 10;
+
 /// Whether the file does nothing but import.
 fn only_imports(file: File<'_>) -> bool {
     // Names such as `__all__` and `__version__` speak for the module itself.
     let is_special =
         |target: NodeRef| file.node_text(target).starts_with("__") && file.node_text(target).ends_with("__");
-    file.tree.root().children().all(|statement| {
+    let is_import = |statement: NodeRef| {
         statement.kind() == Kind::Import
             || statement.child(Role::Value).is_some_and(|value| value.kind() == Kind::String)
             || statement.kind() == Kind::Assignment && statement.child(Role::Target).is_some_and(is_special)
+    };
+    file.tree.root().children().all(|statement| match statement.kind() {
+        // An import that is tried, or made for types alone.
+        Kind::Try | Kind::If => statement
+            .descendants()
+            .filter(|node| node.role() == Role::Statement)
+            .all(|node| is_import(node) || node.kind() == Kind::Pass),
+        _ => is_import(statement),
     })
 }
 
@@ -304,43 +357,9 @@ fn hands_on_private(file: File<'_>, item: NodeRef, import: NodeRef) -> bool {
     private_module && public_name.is_some_and(|name| !file.node_text(name).starts_with('_'))
 }
 
-/// Whether a text or a comment of the file holds the name where it may stand for code: in a text that is a word or an expression, in
-/// an example that is run, in a comment that gives a type or describes.
+/// Whether a string or a comment of the file holds the name where it may stand for code.
 fn is_mentioned(file: File<'_>, name: &str) -> bool {
-    file.mentions(name)
-        && memchr::memmem::find_iter(file.text.source().as_bytes(), name).any(|at| {
-            let token = file.tree.token_at(at as u32);
-            let kind = file.tree.token_kind(token);
-            matches!(kind, TokenKind::String | TokenKind::FormatText | TokenKind::Comment)
-                && mentions(file, kind, file.text.slice(file.tree.token_span(token)), name)
-        })
-}
-
-fn mentions(file: File<'_>, kind: TokenKind, text: &str, name: &str) -> bool {
-    if !has_word(text, name) {
-        return false;
-    }
-    let facts = file.language.spec();
-    match kind {
-        TokenKind::Comment if facts.doc_comment.is_some_and(|mark| text.starts_with(mark)) => true,
-        _ if !facts.exports_everything => false,
-        TokenKind::Comment => text.trim_start_matches('#').trim_start().starts_with("type:"),
-        _ if !text.contains(char::is_whitespace) || is_expression(file, text) => true,
-        _ => text.lines().any(|line| {
-            let line = line.trim_start();
-            (line.starts_with(">>>") || line.starts_with("...")) && has_word(line, name)
-        }),
-    }
-}
-
-fn is_expression(file: File<'_>, literal: &str) -> bool {
-    let value = file.language.string_value(literal);
-    value.is_some_and(|value| file.language.parse_expression(&value).faults().is_empty())
-}
-
-fn has_word(text: &str, word: &str) -> bool {
-    let joins = |character: char| character == '_' || character.is_alphanumeric();
-    text.match_indices(word).any(|(at, _)| !text[..at].ends_with(joins) && !text[at + word.len()..].starts_with(joins))
+    file.evaluated_words.get_or_init(|| evaluated_words(file)).contains(&word_hash(name))
 }
 
 fn describe(file: File<'_>, item: NodeRef, import: NodeRef) -> String {

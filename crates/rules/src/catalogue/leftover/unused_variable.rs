@@ -1,8 +1,9 @@
-use sieve_meaning::names::{Binding, DeclarationKind, Names, ScopeId, ScopeKind};
+use sieve_meaning::names::{Binding, Declaration, DeclarationKind, Names, ScopeId, ScopeKind};
 use sieve_syntax::language::Language;
 use sieve_syntax::text::Span;
 use sieve_syntax::tree::{Kind, NodeId, NodeRef, Role, TokenKind};
 
+use crate::expected::tests_error;
 use crate::habit::{significant_before, significant_from, whole_lines};
 use crate::interface::{Certainty, Check, Concern, Context, Edit, Examples, FixKind, Level, Mesh, Rule, Wrong};
 
@@ -118,6 +119,9 @@ fn check(context: &mut Context, binding: &Binding) {
     if name.starts_with('_') || !binding.declarations.iter().all(|declaration| is_plain(declaration.kind)) {
         return;
     }
+    if is_only_looped(context, binding) {
+        return;
+    }
     for declaration in &binding.declarations {
         let node = context.file().tree.node(declaration.node);
         if declaration.kind == DeclarationKind::CaughtException && catches_all(node) {
@@ -128,6 +132,10 @@ fn check(context: &mut Context, binding: &Binding) {
             context.unsure(span, reason.describe());
             continue;
         }
+        // A name for what is expected to fail, or for the failure itself, is never there.
+        if tests_error(context.file(), node) {
+            continue;
+        }
         // Other places give it a value too: leaving it out here would not be enough.
         let edits = without_the_name(context, declaration.node, declaration.kind).filter(|_| binding.writes == 0);
         let verb = if declaration.kind == DeclarationKind::CaughtException { "caught" } else { "assigned" };
@@ -136,6 +144,20 @@ fn check(context: &mut Context, binding: &Binding) {
             .advice("use it, or remove the name")
             .fix_to_review(edits);
     }
+}
+
+/// Whether a name is declared for a loop that only goes round: `var quay; for (quay in quays) count++`.
+fn is_only_looped(context: &Context, binding: &Binding) -> bool {
+    let tree = context.file().tree;
+    let has_value = |declaration: &Declaration| {
+        tree.node(declaration.node).parent().is_some_and(|holder| holder.child(Role::Value).is_some())
+    };
+    binding.writes > 0
+        && !binding.declarations.iter().any(has_value)
+        && context.names().references().filter(|reference| reference.name == binding.name).any(|reference| {
+            let node = tree.node(reference.node);
+            node.role() == Role::Target && node.parent().is_some_and(|parent| parent.kind() == Kind::For)
+        })
 }
 
 /// Whether a handler catches whatever is thrown: languages that have such handlers want, or wanted once, that they name it.

@@ -99,7 +99,7 @@ fn check(context: &mut Context, flow: &Flow) {
         let node = tree.node(place.node);
         let binding = context.names().binding(place.binding);
         let name = context.names().text(binding.name);
-        if is_brought_by_language(context, flow, name) {
+        if is_brought_by_language(context, flow, name) || context.file().only_describes() {
             continue;
         }
         if let Some(reason) = undecided(context, flow, place, binding, &conditions) {
@@ -129,7 +129,7 @@ fn check(context: &mut Context, flow: &Flow) {
 fn is_brought_by_language(context: &Context, flow: &Flow, name: &str) -> bool {
     flow.owner().kind() == Kind::File
         && context.file().traits.builtins_until_bound
-        && sieve_meaning::python_builtins::exists(name)
+        && (sieve_meaning::python_builtins::exists(name) || sieve_meaning::python_2_had(name))
 }
 
 /// Why a place cannot be known to be wrong, if so.
@@ -142,6 +142,10 @@ fn undecided<'c>(
 ) -> Option<&'static str> {
     let tree = context.file().tree;
     let node = tree.node(place.node);
+    // `except OSError, error:` is how Python 2 names what it caught.
+    if node.parent().is_some_and(|tuple| tuple.kind() == Kind::Tuple && tuple.role() == Role::Exception) {
+        return Some("an older version of the language assigns the name here");
+    }
     if handles_missing_names(context, flow, node) {
         return Some("the code handles that the name may not exist");
     }

@@ -1,3 +1,4 @@
+use sieve_meaning::names::{Declaration, Resolution};
 use sieve_syntax::language::Language;
 use sieve_syntax::text::Span;
 use sieve_syntax::tree::{Kind, NodeRef, Role, TokenKind};
@@ -14,7 +15,8 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     fix: Some(FixKind::Review),
     what: "a parameter whose default is one list, dictionary or set for all calls",
     why: "A default is created once, with the function. What one call adds to it, every later call finds there.",
-    silent: "Results of other calls are not reported: they may be safe to share.",
+    silent: "Results of other calls are not reported: they may be safe to share. Nor are defaults that the function only reads, \
+             and those of functions that do nothing.",
     standards: &["The Python Language Reference 3.14, section 8.7"],
     options: &[],
     examples: &[Examples {
@@ -48,6 +50,13 @@ fn check(context: &mut Context, parameter: NodeRef) {
     let Some(default) = parameter.child(Role::Default) else { return };
     let Some(what) = mutable(context, default) else { return };
     let name = parameter.child(Role::Name).map_or("", |name| context.text(name));
+    if only_declares(context, parameter) {
+        return;
+    }
+    if is_only_read(context, parameter) {
+        context.unsure(default.span(), "the function only reads what all calls share");
+        return;
+    }
     let edits = made_in_the_body(context, parameter, default, name);
     context
         .report(default.span(), format!("every call that leaves out \"{name}\" shares this {what}"))
@@ -55,12 +64,101 @@ fn check(context: &mut Context, parameter: NodeRef) {
         .fix_to_review(edits);
 }
 
+/// Whether the function says what others are to do, and does nothing itself.
+fn only_declares(context: &Context, parameter: NodeRef) -> bool {
+    let function = parameter.ancestors().find(|node| node.kind().is_function());
+    let Some(body) = function.and_then(|function| function.child(Role::Body)) else { return false };
+    let is_empty = |statement: NodeRef| match statement.kind() {
+        Kind::Pass | Kind::Throw => true,
+        Kind::ExpressionStatement => statement
+            .child(Role::Value)
+            .is_some_and(|value| matches!(value.kind(), Kind::String | Kind::EllipsisLiteral)),
+        _ => context.text(statement).is_empty(),
+    };
+    body.kind() == Kind::Block && body.children().all(is_empty)
+}
+
+/// Methods of lists, dictionaries and sets that change nothing, and give nothing through which the collection could be changed.
+const READERS: &[&str] =
+    &["get", "keys", "values", "items", "copy", "index", "count", "union", "intersection", "difference"];
+
+/// Functions that only look at what they are given, or copy it.
+const LOOKING: &[&str] = &[
+    "len",
+    "list",
+    "dict",
+    "set",
+    "tuple",
+    "frozenset",
+    "sorted",
+    "enumerate",
+    "zip",
+    "sum",
+    "min",
+    "max",
+    "any",
+    "all",
+    "isinstance",
+    "str",
+    "repr",
+    "bool",
+    "range",
+    "map",
+    "filter",
+    "iter",
+    "print",
+    "reversed",
+];
+
+/// Whether nothing in the function can change the value, or keep it where others could.
+fn is_only_read(context: &Context, parameter: NodeRef) -> bool {
+    let names = context.names();
+    let declares = |declaration: &Declaration| {
+        declaration.node == parameter.id() || {
+            parameter.child(Role::Name).is_some_and(|name| declaration.node == name.id())
+        }
+    };
+    let function = parameter.ancestors().find(|node| node.kind().is_function());
+    let Some((function, name)) = function.zip(parameter.child(Role::Name)) else { return false };
+    let inside = names.references_in(function.id()..function.end());
+    let mut used = inside.filter(|reference| names.text(reference.name) == context.text(name));
+    used.all(|reference| match reference.resolution {
+        Resolution::Binding(id) if names.binding(id).declarations.iter().any(declares) => {
+            !reference.writes && reads(context, context.file().tree.node(reference.node))
+        }
+        _ => true,
+    })
+}
+
+/// Whether a use of the collection only looks into it.
+fn reads(context: &Context, name: NodeRef) -> bool {
+    let Some(parent) = name.parent() else { return false };
+    let is_callee = |names: &[&str], callee: NodeRef| names.contains(&context.text(callee));
+    match (parent.kind(), name.role()) {
+        (Kind::For | Kind::ComprehensionClause, Role::Iterable)
+        | (Kind::Comparison | Kind::Unary | Kind::Logical, _)
+        | (Kind::If | Kind::While | Kind::Conditional, Role::Condition)
+        | (Kind::Spread, _) => true,
+        (Kind::Subscript, Role::Object) => {
+            parent.role() != Role::Target && !parent.parent().is_some_and(|holder| holder.kind() == Kind::Member)
+        }
+        (Kind::Member, Role::Object) => parent.child(Role::Name).is_some_and(|method| is_callee(READERS, method)),
+        (Kind::Arguments, _) => {
+            let callee = parent.parent().and_then(|call| call.child(Role::Callee));
+            callee.is_some_and(|callee| is_callee(LOOKING, callee))
+        }
+        (Kind::Binary, _) => true,
+        _ => false,
+    }
+}
+
 /// None as the default, and the value at the head of the body, after its doc string. Only where the body has lines of its own
 /// and the parameter's type, if it has one, need not change.
 fn made_in_the_body(context: &Context, parameter: NodeRef, default: NodeRef, name: &str) -> Option<Vec<Edit>> {
     let function = parameter.ancestors().find(|node| node.kind().is_function())?;
     let body = function.child(Role::Body).filter(|_| function.kind() == Kind::Function)?;
-    if parameter.child(Role::Type).is_some() || uses_a_parameter(context, function, default) {
+    let has_other_meaning = context.text(body).contains(&format!("{name} is "));
+    if parameter.child(Role::Type).is_some() || has_other_meaning || uses_a_parameter(context, function, default) {
         return None;
     }
     let mut statements = body.children();

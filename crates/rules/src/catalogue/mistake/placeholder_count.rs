@@ -92,7 +92,9 @@ fn on_call(context: &mut Context, call: NodeRef) {
             // A single value may be a mapping; without values the text is taken as it is.
             let Some(places) = value(*text).and_then(|text| percent_places(&text)) else { return };
             let is_mapping = values.len() == 1 && matches!(values[0].kind(), Kind::Dictionary);
-            if !values.is_empty() && !is_mapping && places != values.len() {
+            // Some projects give their log another form of placeholders.
+            let has_other_form = places == 0 && file.node_text(*text).contains('{');
+            if !values.is_empty() && !is_mapping && !has_other_form && places != values.len() {
                 report(context, *text, places, values.len());
             }
         }

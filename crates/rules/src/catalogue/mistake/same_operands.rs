@@ -71,17 +71,9 @@ fn says_nothing(operator: TokenKind, operand: NodeRef) -> bool {
         operator,
         TokenKind::And | TokenKind::Or | TokenKind::AndAnd | TokenKind::BarBar | TokenKind::QuestionQuestion
     );
-    let orders =
-        matches!(operator, TokenKind::Less | TokenKind::LessEqual | TokenKind::Greater | TokenKind::GreaterEqual);
-    let computes = matches!(
-        operator,
-        TokenKind::Minus
-            | TokenKind::Slash
-            | TokenKind::Percent
-            | TokenKind::Ampersand
-            | TokenKind::Bar
-            | TokenKind::Caret
-    );
+    // `>=` and `<=` of a value and itself ask whether it is a number.
+    let orders = matches!(operator, TokenKind::Less | TokenKind::Greater);
+    let computes = matches!(operator, TokenKind::Minus | TokenKind::Slash | TokenKind::Percent | TokenKind::Caret);
     let is_literal = matches!(operand.kind(), Kind::Number | Kind::Boolean);
     !is_literal && (joins || orders || computes)
 }

@@ -49,7 +49,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
 
 fn check(context: &mut Context, handler: NodeRef) {
     let Some(body) = handler.child(Role::Body) else { return };
-    if !body.children().all(does_nothing) || is_explained(handler) {
+    if !body.children().all(does_nothing) || is_explained(handler) || is_decided(handler) {
         return;
     }
     let exception = handler.child(Role::Exception);
@@ -78,12 +78,33 @@ fn is_broad(context: &Context, exception: NodeRef) -> bool {
     }
 }
 
-/// Whether a comment is in the handler, or after its last statement.
+/// Whether the code goes another way after the error: the body leaves the function and something follows, or there is an `else`, or an
+/// earlier handler picks out what is not to be ignored.
+fn is_decided(handler: NodeRef) -> bool {
+    let Some(attempt) = handler.parent().filter(|attempt| attempt.kind() == Kind::Try) else { return false };
+    let last_of = |block: Option<NodeRef<'_>>| block.and_then(|block| block.children().last().map(|last| last.kind()));
+    let leaves = matches!(last_of(attempt.child(Role::Body)), Some(Kind::Return | Kind::Continue | Kind::Break));
+    let follows = attempt.next_sibling().is_some_and(|next| next.role() == Role::Statement);
+    let raises_before = attempt
+        .children_in(Role::Handler)
+        .take_while(|other| *other != handler)
+        .any(|other| last_of(other.child(Role::Body)) == Some(Kind::Throw));
+    leaves && follows || attempt.child(Role::Else).is_some() || raises_before
+}
+
+/// Whether a comment is in the handler, after its last statement, alone above the attempt, or last in what is tried.
 fn is_explained(handler: NodeRef) -> bool {
     let tree = handler.tree();
     let tokens = handler.token_range();
     let behind = (tokens.end..)
         .map(|token| tree.token_kind(token))
         .take_while(|kind| kind.is_trivia() && *kind != TokenKind::LineEnd);
-    tokens.clone().map(|token| tree.token_kind(token)).chain(behind).any(|kind| kind == TokenKind::Comment)
+    let inside = tokens.clone().map(|token| tree.token_kind(token));
+    let is_layout = |kind: &TokenKind| kind.is_trivia() || kind.is_layout();
+    // Only the first handler is beside what is tried.
+    let attempt = handler.parent().filter(|attempt| attempt.child(Role::Handler) == Some(handler));
+    let before = |start: u32| (0..start).rev().map(|token| tree.token_kind(token)).take_while(is_layout);
+    let around =
+        attempt.into_iter().flat_map(|attempt| before(attempt.token_range().start).chain(before(tokens.start)));
+    inside.chain(behind).chain(around).any(|kind| kind == TokenKind::Comment)
 }

@@ -1,5 +1,5 @@
 use sieve_meaning::names::{Reference, Resolution, Unknown};
-use sieve_meaning::python_builtins;
+use sieve_meaning::{is_runner_name, python_builtins};
 use sieve_syntax::language::Language;
 
 use crate::interface::{
@@ -87,7 +87,8 @@ fn check(context: &mut Context, reference: &Reference) {
             report(context, reference, name);
         }
         Resolution::Unknown(reason) => {
-            if !is_known(context, name) {
+            let is_runners = reason == Unknown::OtherFile && context.file().is_test() && is_runner_name(name);
+            if !is_runners && !is_known(context, name) {
                 context.unsure(reference.span, reason.describe());
             }
         }
@@ -105,7 +106,7 @@ fn is_known(context: &Context, name: &str) -> bool {
 
 fn report(context: &mut Context, reference: &Reference, name: &str) {
     let nearest = nearest_name(context, name);
-    let reported = context.report(reference.span, format!("nothing defines \"{name}\""));
+    let reported = context.report(reference.span, format!("nothing defines \"{name}\"")).unless_provided(name);
     match nearest {
         Some(nearest) => reported.advice(format!("perhaps \"{nearest}\" is meant")),
         None => reported.advice("define it, or import it"),

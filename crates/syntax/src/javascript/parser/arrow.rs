@@ -57,7 +57,7 @@ fn begun_by_name(parser: &mut Front) -> Result<bool, Stop> {
 fn is_arrow_behind_name(parser: &mut Front) -> bool {
     match parser.bytes_behind(parser.position()) {
         [b'=', b'>', ..] | [b' ', b'=', b'>', ..] => true,
-        [b' ' | b'\t' | b'/', ..] => parser.next_kind() == TokenKind::FatArrow,
+        [b' ' | b'\t' | 0x0b | 0x0c | b'/' | 0x80.., ..] => parser.next_kind() == TokenKind::FatArrow,
         _ => false,
     }
 }

@@ -64,6 +64,7 @@ impl<'s> Lexer<'s> {
         let is_regex = match self.place.regex {
             Regex::No => false,
             Regex::Next => !matches!(self.bytes[start], b' ' | b'\t' | b'\n'),
+            Regex::Now if self.place.regex_parens > 0 => self.bytes[start] != b'\n',
             Regex::Now => self.place.in_word && !matches!(self.bytes[start], b' ' | b'\t' | b'\n' | b')'),
         };
         if is_regex {
@@ -235,12 +236,15 @@ impl<'s> Lexer<'s> {
             return;
         }
         let in_condition = self.top() == Some(Open::Condition);
-        let takes_assignments = (self.place.command || self.place.declares) && !in_condition;
+        // `eval local quays=(north south)`
+        let takes_array = self.place.evaluates && bare.ends_with(b"=") && self.byte(start + bare.len()) == b'(';
+        let takes_assignments = (self.place.command || self.place.declares || takes_array) && !in_condition;
         if takes_assignments && self.assignment() {
             return;
         }
         if self.place.command {
             self.place.declares = DECLARING.contains(&bare) && !in_condition;
+            self.place.evaluates = matches!(bare, b"eval" | b"let") && !in_condition;
         }
         self.place.command = false;
         if self.top() == Some(Open::Array) && self.byte(start) == b'[' {
@@ -290,6 +294,7 @@ impl<'s> Lexer<'s> {
                 if bare == b"=~" {
                     self.push_part(TokenKind::ShellText, end);
                     self.place.regex = Regex::Next;
+                    self.place.regex_parens = 0;
                     return true;
                 }
                 return false;

@@ -9,7 +9,7 @@ impl Lexer<'_> {
     pub(super) fn dollar(&mut self) {
         let start = self.position;
         self.finish_if_new_word();
-        let quoted = matches!(self.top(), Some(Open::Quotes | Open::Here { .. }));
+        let quoted = matches!(self.top(), Some(Open::Quotes | Open::EscapedQuotes | Open::Here { .. }));
         match self.byte(start + 1) {
             b'(' if self.byte(start + 2) == b'(' && self.is_arithmetic(start + 3) => {
                 self.open(Open::Arithmetic { parens: 0 }, TokenKind::DollarParens, 3, Place::START);
@@ -35,7 +35,7 @@ impl Lexer<'_> {
 
     /// `${`, the parameter, and what tells how quotes are read after it.
     fn open_braces(&mut self) {
-        let in_quotes = matches!(self.top(), Some(Open::Quotes | Open::Here { .. }))
+        let in_quotes = matches!(self.top(), Some(Open::Quotes | Open::EscapedQuotes | Open::Here { .. }))
             || matches!(self.top(), Some(Open::Braces { plain_quotes: true }));
         self.open(Open::Braces { plain_quotes: false }, TokenKind::DollarBrace, 2, Place::START);
         if self.gave_up {

@@ -40,6 +40,8 @@ enum Open {
     Alternatives,
     /// `` ` … ` ``
     Backquotes,
+    /// Double quotes behind backslashes: within backquotes that are within double quotes, these are what quotes.
+    EscapedQuotes,
     /// `" … "`
     Quotes,
     /// `${ … }`; whether single quotes are plain characters in it.
@@ -73,12 +75,16 @@ struct Place {
     target: bool,
     /// The command takes assignments as arguments, as `export` does.
     declares: bool,
+    /// The words are those of a command that runs them: assignments of arrays are possible among them.
+    evaluates: bool,
     /// `in` is a word of its own after so many more words, counted down; nothing where it is not.
     until_in: Option<u8>,
     /// The last token was a part of a word.
     in_word: bool,
     /// Whether a word of `[[ … ]]` is a regular expression.
     regex: Regex,
+    /// Round brackets of the regular expression that are open.
+    regex_parens: u32,
     /// What has come of `function name`.
     function: FunctionPart,
 }
@@ -108,9 +114,11 @@ impl Place {
         command: true,
         target: false,
         declares: false,
+        evaluates: false,
         until_in: None,
         in_word: false,
         regex: Regex::No,
+        regex_parens: 0,
         function: FunctionPart::None,
     };
 }
@@ -190,6 +198,7 @@ impl<'s> Lexer<'s> {
     fn next_token(&mut self) {
         match self.frames.last().map(|frame| frame.open) {
             Some(Open::Quotes) => self.quoted(),
+            Some(Open::EscapedQuotes) => self.quoted_by_escapes(),
             Some(Open::Braces { plain_quotes }) => self.in_braces(plain_quotes),
             Some(Open::Arithmetic { parens }) => self.arithmetic(parens),
             Some(Open::Subscript { brackets }) => self.subscript(brackets),
@@ -284,7 +293,7 @@ impl<'s> Lexer<'s> {
                 _ => TokenKind::ParenOpen,
             };
             let problem = match frame.open {
-                Open::Quotes => Problem::Rule("this quote is never closed"),
+                Open::Quotes | Open::EscapedQuotes => Problem::Rule("this quote is never closed"),
                 _ => Problem::Unclosed(kind),
             };
             self.fault(frame.at as usize, frame.at as usize + 1, problem);

@@ -28,6 +28,10 @@ impl Lexer<'_> {
         match self.bytes[start] {
             b'\'' => self.single_quoted(start + 1),
             b'"' => self.open_quotes(1),
+            b'\\' if self.opens_escaped_quotes(start) => {
+                self.finish_if_new_word();
+                self.open(Open::EscapedQuotes, TokenKind::FormatStart, 2, Place::START);
+            }
             b'$' => self.dollar(),
             b'`' => self.backquote(),
             byte if self.opens_alternatives(byte) => {
@@ -48,6 +52,7 @@ impl Lexer<'_> {
                 0 if end >= self.bytes.len() => return end,
                 b' ' | b'\t' | b'\n' | b';' | b'&' | b'|' | b'<' | b'>' | b'(' | b')' => return end.max(start + 1),
                 b'\'' | b'"' | b'$' | b'`' => return end.max(start + 1),
+                b'\\' if self.opens_escaped_quotes(end) => return end,
                 b'\\' => end = self.past_escape(end),
                 byte if end > start
                     && self.byte(end + 1) == b'('
@@ -72,7 +77,7 @@ impl Lexer<'_> {
 
     /// The characters of a regular expression: brackets of all sorts are its own, and what is in round ones may hold whitespace.
     fn regex_part(&mut self) {
-        let mut parens = 0_u32;
+        let mut parens = self.place.regex_parens;
         let mut end = self.position;
         loop {
             match self.byte(end) {
@@ -91,6 +96,7 @@ impl Lexer<'_> {
             }
             end = self.past_character(end);
         }
+        self.place.regex_parens = parens;
         let end = end.max(self.past_character(self.position));
         self.push_part(TokenKind::ShellText, end);
     }
@@ -124,6 +130,36 @@ impl Lexer<'_> {
     pub(super) fn open_quotes(&mut self, length: usize) {
         self.finish_if_new_word();
         self.open(Open::Quotes, TokenKind::FormatStart, length, Place::START);
+    }
+
+    /// Whether `\"` quotes here: within backquotes that are within double quotes (POSIX.1-2024, XCU 2.6.3).
+    fn opens_escaped_quotes(&self, at: usize) -> bool {
+        let is_between = || {
+            let open = self.frames.iter().rposition(|frame| frame.open == Open::Backquotes);
+            open.is_some_and(|open| open > 0 && self.frames[open - 1].open == Open::Quotes)
+        };
+        self.byte(at) == b'\\' && self.byte(at + 1) == b'"' && is_between()
+    }
+
+    /// Within such quotes.
+    pub(super) fn quoted_by_escapes(&mut self) {
+        let start = self.position;
+        match self.bytes[start] {
+            b'\\' if self.byte(start + 1) == b'"' => self.close_part(TokenKind::FormatEnd, 2),
+            b'$' => self.dollar(),
+            b'`' => self.backquote(),
+            _ => {
+                let mut end = start;
+                while end < self.bytes.len() && !matches!(self.bytes[end], b'$' | b'`') {
+                    match (self.bytes[end], self.byte(end + 1)) {
+                        (b'\\', b'"') => break,
+                        (b'\\', _) => end = self.past_escape(end),
+                        _ => end += 1,
+                    }
+                }
+                self.push(TokenKind::FormatText, end);
+            }
+        }
     }
 
     /// Within double quotes.

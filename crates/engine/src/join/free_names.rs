@@ -1,0 +1,152 @@
+//! Names that files use and do not bind: what they all use and none binds is provided by something outside of them.
+
+use std::path::{Path, PathBuf};
+use std::sync::{Mutex, PoisonError};
+
+use rustc_hash::FxHashMap;
+use serde::{Deserialize, Serialize};
+use sieve_meaning::names::{Names, Resolution, ScopeId};
+use sieve_meaning::{names_of, provided, python_2_had};
+use sieve_syntax::language::Language;
+use sieve_syntax::text::Text;
+use sieve_syntax::tree::Tree;
+
+use super::hashes::{Hashes, hash_of};
+use crate::project::Project;
+use crate::workspace::walk::{Hidden, walk};
+
+/// In so many files a name without a binding is no slip.
+const FILES: usize = 3;
+
+/// Larger files hold data rather than code.
+const LARGEST: u64 = 2 << 20;
+
+/// What one file says of names that are not its own.
+#[derive(Debug, Clone, Default, PartialEq, Eq, Serialize, Deserialize)]
+pub(crate) struct FreeNames {
+    /// Names that it uses although nothing it shows defines them.
+    used: Hashes,
+    /// Names that it binds for the whole of itself.
+    bound: Hashes,
+    /// Names that it sets for all files.
+    provided: Hashes,
+}
+
+impl FreeNames {
+    pub(super) fn of(language: Language, text: &Text, tree: &Tree, names: &Names<'_>) -> FreeNames {
+        let used = names.references().filter(|reference| reference.resolution == Resolution::Undefined);
+        let bound = names.bindings().filter(|binding| binding.scope == ScopeId::FILE);
+        FreeNames {
+            used: Hashes::of(used.map(|reference| hash_of(names.text(reference.name))).collect()),
+            bound: Hashes::of(bound.map(|binding| hash_of(names.text(binding.name))).collect()),
+            provided: Hashes::of(provided(language, text, tree).into_iter().map(hash_of).collect()),
+        }
+    }
+}
+
+/// The free names of the files of a project.
+#[derive(Debug, Default)]
+pub(crate) struct FreeNameIndex {
+    known: Mutex<FxHashMap<PathBuf, FreeNames>>,
+    /// What was found of each name that was asked for.
+    answers: Mutex<FxHashMap<String, bool>>,
+}
+
+/// What is found of one name, file after file.
+#[derive(Debug, Default)]
+struct Found {
+    users: usize,
+    is_bound: bool,
+    is_provided: bool,
+}
+
+impl FreeNameIndex {
+    /// Drops what is known of a file, and what was gathered with it.
+    pub(super) fn forget(&self, path: &Path) {
+        self.known.lock().unwrap_or_else(PoisonError::into_inner).remove(path);
+        self.answers.lock().unwrap_or_else(PoisonError::into_inner).clear();
+    }
+
+    /// Notes what a file says.
+    pub(super) fn know(&self, path: PathBuf, names: FreeNames) {
+        self.known.lock().unwrap_or_else(PoisonError::into_inner).insert(path, names);
+    }
+
+    /// Whether something provides a name to all files: one of them sets it so, or several use it and none binds it.
+    pub(crate) fn is_provided(&self, project: &Project, name: &str) -> bool {
+        let mut answers = self.answers.lock().unwrap_or_else(PoisonError::into_inner);
+        if let Some(answer) = answers.get(name) {
+            return *answer;
+        }
+        let found = self.find(project, name);
+        // A name that the language had is bound where the difference is smoothed, and used where it is not.
+        let is_free = !found.is_bound || python_2_had(name);
+        let answer = found.is_provided || found.users >= FILES && is_free;
+        answers.insert(name.to_string(), answer);
+        answer
+    }
+
+    fn find(&self, project: &Project, name: &str) -> Found {
+        let known = self.known.lock().unwrap_or_else(PoisonError::into_inner);
+        let hash = hash_of(name);
+        let mut found = Found::default();
+        known.values().for_each(|names| found.add(names, hash));
+        // Files that were not visited are read; those that do not mention the name have nothing to say.
+        let finder = memchr::memmem::Finder::new(name);
+        for path in walk(&*project.files, &project.root, &project.root, Hidden::Skip).files {
+            let language = path.extension().and_then(|it| it.to_str()).and_then(Language::of_extension);
+            let Some(language) = language.filter(|_| !known.contains_key(&path)) else { continue };
+            let Ok(bytes) = project.files.read(&path, LARGEST) else { continue };
+            if finder.find(&bytes).is_some() && Language::WITH_NAMES.contains(&language) {
+                found.add(&read(language, bytes), hash);
+            }
+        }
+        found
+    }
+}
+
+/// What a file says that was not visited; nothing if it is no text.
+fn read(language: Language, bytes: Vec<u8>) -> FreeNames {
+    let Ok(text) = language.decode(bytes) else { return FreeNames::default() };
+    let tree = language.parse(&text);
+    FreeNames::of(language, &text, &tree, &names_of(language, &text, &tree))
+}
+
+impl Found {
+    fn add(&mut self, names: &FreeNames, hash: u32) {
+        self.users += usize::from(names.used.contains(hash));
+        self.is_bound |= names.bound.contains(hash);
+        self.is_provided |= names.provided.contains(hash);
+    }
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+
+    fn provides(files: &[(&str, &str)], visited: usize, name: &str) -> bool {
+        let folder = tempfile::tempdir().unwrap();
+        let project = Project::at(folder.path(), folder.path());
+        let index = FreeNameIndex::default();
+        for (place, (path, source)) in files.iter().enumerate() {
+            let path = folder.path().join(path);
+            std::fs::write(&path, source).unwrap();
+            if place < visited {
+                index.know(path, read(Language::Python, source.as_bytes().to_vec()));
+            }
+        }
+        index.is_provided(&project, name)
+    }
+
+    #[test]
+    fn a_name_that_several_files_use_and_none_binds_is_provided() {
+        let uses = [("a.py", "tide(1)\n"), ("b.py", "tide(2)\n"), ("c.py", "print(tide)\n")];
+        for visited in [0, 1, 3] {
+            assert!(provides(&uses, visited, "tide"));
+            assert!(!provides(&uses[1..], visited.min(2), "tide"), "two files may share a slip");
+            assert!(!provides(&[&uses[..], &[("d.py", "def tide(day): pass\n")]].concat(), visited, "tide"));
+            assert!(!provides(&[&uses[..], &[("d.py", "from quays import tide\n")]].concat(), visited, "tide"));
+            assert!(provides(&[("a.py", "import builtins\nbuiltins.tide = 3\n")], visited.min(1), "tide"));
+        }
+    }
+}
