@@ -74,7 +74,9 @@ pub fn is_of_library(language: Language, module: &str) -> bool {
     let first = module.split('.').next().unwrap_or_default();
     match language {
         Language::Python => python_library::has(first),
-        Language::JavaScript | Language::TypeScript | Language::Tsx => module.starts_with("node:"),
+        Language::JavaScript | Language::TypeScript | Language::Tsx => {
+            module.starts_with("node:") || javascript::OF_NODE.contains(&module)
+        }
         Language::Shell => false,
     }
 }

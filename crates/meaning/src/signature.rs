@@ -65,6 +65,12 @@ pub enum Misfit<'s> {
 }
 
 impl Signature {
+    /// What takes anything.
+    pub fn any() -> Signature {
+        let all = |passing| Parameter { name: String::new(), passing, is_needed: false };
+        Signature { parameters: vec![all(Passing::AllPositions), all(Passing::AllNames)] }
+    }
+
     /// Reads the parameters of a function.
     pub fn of(language: Language, text: &Text, function: NodeRef<'_>) -> Signature {
         let parameters = function.child(Role::Parameters).into_iter().flat_map(|all| all.children());

@@ -15,6 +15,7 @@ mod expected;
 mod habit;
 mod indent;
 pub mod interface;
+mod pattern;
 mod run;
 mod same;
 mod shell;

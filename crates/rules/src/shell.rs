@@ -8,6 +8,9 @@ use crate::interface::{Edit, File};
 /// How much of a script's head is searched for the options that it sets.
 const HEAD: usize = 8 << 10;
 
+/// Operators of tests that want numbers on both sides.
+pub(crate) const NUMERIC_TESTS: &[&str] = &["-eq", "-ne", "-lt", "-le", "-gt", "-ge"];
+
 /// The name of a simple command as it is written; empty for one that is made from expansions, and for assignments alone.
 pub(crate) fn command_name<'f>(file: File<'f>, command: NodeRef<'_>) -> &'f str {
     let callee = command.child(Role::Callee).filter(|callee| callee.children().next().is_none());

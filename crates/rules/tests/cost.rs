@@ -24,10 +24,13 @@ fn budget(facts: &Rule) -> (f64, f64) {
     match (facts.check, facts.name) {
         (Check::Spacing(_), _) => (1.6, 0.5),
         (Check::Flows(_), _) => (1.8, 36.0),
-        (Check::Calls(_), _) => (0.4, 10.0),
+        (Check::Calls(_), _) => (0.9, 10.0),
         (Check::Copies(_), _) => (0.6, 0.5),
         // They look at each word of a command, and at each statement of a function.
-        (_, "unquoted-expansion") => (1.2, 0.5),
+        (_, "unquoted-expansion" | "format-from-variable") => (2.4, 40.0),
+        // They ask where each member and each callee comes from.
+        (_, "missing-member") => (0.35, 20.0),
+        (_, "ignored-result" | "variable-slip" | "repeated-definition") => (0.7, 4.5),
         (_, "unquoted-arguments" | "branch-count" | "many-returns") => (0.6, 0.5),
         // They know the variables of a script by all that happens to them.
         (_, "variable-name" | "constant-name") => (0.75, 3.0),

@@ -99,6 +99,72 @@ const PYTHON: &[Mistake] = &[
     },
     Mistake { rule: "swallowed-error", plant: Plant::Lines(&["try: print()", "except Exception: pass", "print()"], 1) },
     Mistake { rule: "same-branches", plant: Plant::Lines(&["if print:", "    print()", "else:", "    print()"], 0) },
+    Mistake { rule: "left-in-finally", plant: Plant::Lines(&["try: print()", "finally: return"], 1) },
+    Mistake { rule: "raised-non-error", plant: Plant::Lines(&["raise NotImplemented"], 0) },
+    Mistake {
+        rule: "caught-non-error",
+        plant: Plant::Lines(&["try: print()", "except (OSError or ValueError): print(1)"], 1),
+    },
+    Mistake {
+        rule: "changed-in-loop",
+        plant: Plant::Lines(&["seeded = [1]", "for one in seeded: seeded.remove(one)"], 1),
+    },
+    Mistake {
+        rule: "late-bound-variable",
+        plant: Plant::Lines(&["seeded = []", "for one in seeded: seeded.append(lambda: one)"], 1),
+    },
+    Mistake {
+        rule: "shared-attribute",
+        plant: Plant::Lines(
+            &["class Seeded:", "    quays = []", "    def add(self): self.quays.append(1)", "print(Seeded)"],
+            1,
+        ),
+    },
+    Mistake { rule: "missing-comma", plant: Plant::Lines(&["print(['north', 'east', 'south'", "    'west'])"], 0) },
+    Mistake { rule: "hidden-builtin", plant: Plant::Lines(&["list = [1]", "print(list(list))"], 1) },
+    Mistake {
+        rule: "special-method",
+        plant: Plant::Lines(&["class Seeded:", "    def __exit__(self): pass", "print(Seeded)"], 1),
+    },
+    Mistake {
+        rule: "missing-self",
+        plant: Plant::Lines(&["class Seeded:", "    def sail(): pass", "print(Seeded)"], 1),
+    },
+    Mistake { rule: "membership-in-string", plant: Plant::Lines(&["print(print in ('quay'))"], 0) },
+    Mistake { rule: "invalid-mode", plant: Plant::Lines(&["print(open('tides', 'rz'))"], 0) },
+    Mistake { rule: "library-call", plant: Plant::Lines(&["print(len(print, print))"], 0) },
+    Mistake { rule: "unpacking-count", plant: Plant::Lines(&["seeded, other = 1, 2, 3", "print(seeded, other)"], 0) },
+    Mistake { rule: "member-of-none", plant: Plant::Lines(&["print(print is None and print.quay)"], 0) },
+    Mistake { rule: "constant-comparison", plant: Plant::Lines(&["print(len(print) < 0)"], 0) },
+    Mistake {
+        rule: "unformatted-string",
+        plant: Plant::Lines(&["seeded = 1", "print('{seeded} quays')", "print(seeded)"], 1),
+    },
+    Mistake { rule: "invalid-escape", plant: Plant::Lines(&["print('\\d')"], 0) },
+    Mistake { rule: "invalid-pattern", plant: Plant::Lines(&["import re", "print(re.compile('(quay'))"], 1) },
+    Mistake {
+        rule: "repeated-definition",
+        plant: Plant::Lines(
+            &["class Seeded:", "    def sail(self): pass", "    def sail(self): print()", "print(Seeded)"],
+            2,
+        ),
+    },
+    Mistake { rule: "pointless-statement", plant: Plant::Lines(&["print + print"], 0) },
+    Mistake { rule: "reversed-operator", plant: Plant::Lines(&["seeded =+ 1", "print(seeded)"], 0) },
+    Mistake { rule: "missing-member", plant: Plant::Lines(&["import math", "print(math.ciel(1))"], 1) },
+    Mistake { rule: "useless-handler", plant: Plant::Lines(&["try: print()", "except OSError: raise"], 1) },
+    Mistake {
+        rule: "attribute-slip",
+        plant: Plant::Lines(
+            &[
+                "class Seeded:",
+                "    def one(self): self.length = 1",
+                "    def two(self): return self.lenght",
+                "print(Seeded)",
+            ],
+            2,
+        ),
+    },
 ];
 
 const JAVASCRIPT: &[Mistake] = &[
@@ -133,6 +199,37 @@ const JAVASCRIPT: &[Mistake] = &[
         rule: "unreachable-case",
         plant: Plant::Lines(&["switch (Math) { case 1: seededCall(); break;", "case 1: seededCall(2); }"], 1),
     },
+    Mistake { rule: "left-in-finally", plant: Plant::Lines(&["try { seededCall(); } finally { return; }"], 0) },
+    Mistake { rule: "assigned-constant", plant: Plant::Lines(&["const seeded = 1;", "seededCall(seeded += 1);"], 1) },
+    Mistake { rule: "async-callback", plant: Plant::Lines(&["seededCall().filter(async (one) => one);"], 0) },
+    Mistake { rule: "negated-left", plant: Plant::Lines(&["if (!Math in seededCall()) seededCall();"], 0) },
+    Mistake { rule: "broken-chain", plant: Plant::Lines(&["(Math?.quay).tide();"], 0) },
+    Mistake {
+        rule: "reversed-operator",
+        plant: Plant::Lines(&["let seeded = 1;", "seeded =+ 2;", "seededCall(seeded);"], 1),
+    },
+    Mistake {
+        rule: "endless-count",
+        plant: Plant::Lines(&["for (let seeded = 0; seeded < 9; seeded--) seededCall(seeded);"], 0),
+    },
+    Mistake {
+        rule: "useless-handler",
+        plant: Plant::Lines(&["try { seededCall(); } catch (seeded) { throw seeded; }"], 0),
+    },
+    Mistake { rule: "unraised-error", plant: Plant::Lines(&["new Error('quay');"], 0) },
+    Mistake { rule: "constant-comparison", plant: Plant::Lines(&["seededCall(typeof Math === 'quay');"], 0) },
+    Mistake { rule: "member-of-none", plant: Plant::Lines(&["seededCall(Math === null && Math.quay);"], 0) },
+    Mistake { rule: "pointless-statement", plant: Plant::Lines(&["Math + Math;"], 0) },
+    Mistake { rule: "unused-member", plant: Plant::Lines(&["class Seeded { #quay = 1; }", "seededCall(Seeded);"], 0) },
+    Mistake {
+        rule: "this-before-super",
+        plant: Plant::Lines(
+            &["class Seeded extends Map { constructor() { this.quay = 1; } }", "seededCall(Seeded);"],
+            0,
+        ),
+    },
+    Mistake { rule: "returned-in-setter", plant: Plant::Lines(&["seededCall({ set quay(tide) { return 1; } });"], 0) },
+    Mistake { rule: "invalid-pattern", plant: Plant::Lines(&["seededCall(new RegExp('(quay'));"], 0) },
 ];
 
 const SHELL: &[Mistake] = &[
@@ -141,11 +238,25 @@ const SHELL: &[Mistake] = &[
     Mistake { rule: "masked-status", plant: Plant::Lines(&["local seeded=$(date) || return"], 0) },
     Mistake { rule: "list-files-by-glob", plant: Plant::Lines(&["for seeded in $(ls *.quay); do :; done"], 0) },
     Mistake { rule: "unquoted-arguments", plant: Plant::Lines(&["seeded_call $@"], 0) },
-    Mistake { rule: "unquoted-expansion", plant: Plant::Lines(&["seeded_call $1"], 0) },
+    Mistake { rule: "unquoted-expansion", plant: Plant::Lines(&["seeded_call $HOME"], 0) },
     Mistake { rule: "pipe-to-shell", plant: Plant::Lines(&["curl -s https://quays.example | sh"], 0) },
     Mistake { rule: "wide-permission", plant: Plant::Lines(&["chmod 777 seeded"], 0) },
     Mistake { rule: "unreachable-code", plant: Plant::Lines(&["if :; then", "return 1", ":", "fi"], 2) },
     Mistake { rule: "dialect-feature", plant: Plant::Lines(&["source seeded"], 0) },
+    Mistake { rule: "redirected-test", plant: Plant::Lines(&["[ 1 > 2 ]"], 0) },
+    Mistake { rule: "number-test-of-word", plant: Plant::Lines(&["[ \"$1\" -eq low ]"], 0) },
+    Mistake { rule: "constant-test", plant: Plant::Lines(&["[ low ]"], 0) },
+    Mistake { rule: "spaced-assignment", plant: Plant::Lines(&["seeded = low"], 0) },
+    Mistake { rule: "missing-test-space", plant: Plant::Lines(&["[\"$1\" = low ]"], 0) },
+    Mistake { rule: "read-and-written", plant: Plant::Lines(&["sort seeded > seeded"], 0) },
+    Mistake { rule: "redirection-order", plant: Plant::Lines(&["seeded_call 2>&1 > log"], 0) },
+    Mistake { rule: "redirected-sudo", plant: Plant::Lines(&["sudo seeded_call > /etc/tide"], 0) },
+    Mistake { rule: "lines-by-splitting", plant: Plant::Lines(&["for line in $(cat seeded); do :; done"], 0) },
+    Mistake { rule: "quoted-tilde", plant: Plant::Lines(&["seeded_call \"~/tide\""], 0) },
+    Mistake { rule: "format-from-variable", plant: Plant::Lines(&["printf \"$HOME\""], 0) },
+    Mistake { rule: "unquoted-pattern", plant: Plant::Lines(&["find . -name *.tide"], 0) },
+    Mistake { rule: "status-range", plant: Plant::Lines(&["return 256"], 0) },
+    Mistake { rule: "octal-number", plant: Plant::Lines(&["seeded_call $((08 + 1))"], 0) },
 ];
 
 #[test]

@@ -56,13 +56,14 @@ fn changes() -> impl Strategy<Value = Vec<Change>> {
 struct Code {
     parts: Vec<String>,
     renamed: bool,
+    added: usize,
     crlf: bool,
 }
 
 impl Code {
     fn of(picks: &[usize]) -> Code {
         let part = |(number, pick): (usize, &usize)| FUNCTIONS[*pick].replace('#', &number.to_string());
-        Code { parts: picks.iter().enumerate().map(part).collect(), renamed: false, crlf: false }
+        Code { parts: picks.iter().enumerate().map(part).collect(), renamed: false, added: 0, crlf: false }
     }
 
     fn source(&self) -> String {
@@ -78,7 +79,12 @@ impl Code {
                 let part = self.parts.remove(from.index(count));
                 self.parts.insert(to.index(count), part);
             }
-            Change::Add(at) => self.parts.insert(at.index(count + 1), "def bell():\n    return None\n".into()),
+            Change::Add(at) => {
+                // Another name each time: the same one twice would be a finding.
+                self.added += 1;
+                let bell = format!("def bell_{}():\n    return None\n", self.added);
+                self.parts.insert(at.index(count + 1), bell);
+            }
             Change::Indent => {
                 let indent = |line: &str| if line.trim().is_empty() { "\n".into() } else { format!("    {line}") };
                 let body: String = self.parts.join("\n").split_inclusive('\n').map(indent).collect();

@@ -9,8 +9,10 @@ mod folder;
 mod mutants;
 mod overlaid;
 mod promises;
+mod provided;
 #[path = "../../../syntax/tests/all/random.rs"]
 mod random;
+mod recall;
 mod resolution;
 mod waivers;
 mod workspace;

@@ -4,7 +4,7 @@ use crate::ferry::Ferry;
 
 /// Three findings that are there from the beginning.
 const OLD: &str =
-    "import os\n\n\ndef fare(adult, kinds=[]):\n    return adult\n\n\ndef sail(boat):\n    crew = boat\n    return 1\n";
+    "import os\n\n\ndef fare(adult, kinds=[]):\n    return kinds\n\n\ndef sail(boat):\n    crew = boat\n    return 1\n";
 
 fn committed() -> Ferry {
     let ferry = Ferry::in_git(&[("booking/fares.py", OLD), ("tides.py", OLD)]);
@@ -41,11 +41,11 @@ fn a_change_answers_for_what_it_causes_elsewhere() {
     let ferry = committed();
     ferry.write(
         "tides.py",
-        OLD.replace("import os", "import os\nimport sys").replace("return adult", "return sys, adult"),
+        OLD.replace("import os", "import os\nimport sys").replace("return kinds", "return sys, kinds"),
     );
     assert_eq!(ferry.commit("sys").status, 0);
     // The last use goes, and the import above is on a line that did not change.
-    ferry.write("tides.py", ferry.read("tides.py").replace("return sys, adult", "return adult"));
+    ferry.write("tides.py", ferry.read("tides.py").replace("return sys, kinds", "return kinds"));
     assert_found(&ferry, &["sift", "--changed"], &["tides.py:2:8"]);
     assert_eq!(ferry.run(&["fix", "--changed"]).status, 0);
     assert_eq!(ferry.read("tides.py"), OLD, "the old import is not touched");

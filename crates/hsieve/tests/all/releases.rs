@@ -5,7 +5,7 @@ use crate::ferry::{Ended, Ferry, ended};
 
 const HISTORY: &str = "oldest 0.0\n0.1 renamed needless-import unused-import\n0.1 added swallowed-error\n0.1 level mutable-default note\n0.1 mesh repeated-key fine\n";
 
-const CODE: &str = "def fare(kinds=[]):\n    try:\n        return {1: 2, 1: 3}\n    except Exception:\n        pass\n";
+const CODE: &str = "def fare(kinds=[]):\n    kinds.append(1)\n    try:\n        print({1: 2, 1: 3})\n    except Exception:\n        pass\n";
 
 fn run(ferry: &Ferry, arguments: &[&str]) -> Ended {
     ended(ferry.command(arguments).env("SIEVE_SIMULATED_HISTORY", ferry.path(".git/history")))

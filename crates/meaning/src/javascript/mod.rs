@@ -11,6 +11,51 @@ use sieve_syntax::tree::{Kind, NodeRef, Role, TokenKind};
 
 use crate::names::{Collector, DeclarationKind, ScopeId, ScopeKind, Unknown};
 
+/// The modules that node brings, which need no mark before their names ("Node.js v24 documentation", index).
+pub(crate) const OF_NODE: &[&str] = &[
+    "assert",
+    "async_hooks",
+    "buffer",
+    "child_process",
+    "cluster",
+    "console",
+    "constants",
+    "crypto",
+    "dgram",
+    "diagnostics_channel",
+    "dns",
+    "domain",
+    "events",
+    "fs",
+    "fs/promises",
+    "http",
+    "http2",
+    "https",
+    "inspector",
+    "module",
+    "net",
+    "os",
+    "path",
+    "perf_hooks",
+    "process",
+    "punycode",
+    "querystring",
+    "readline",
+    "repl",
+    "stream",
+    "string_decoder",
+    "timers",
+    "tls",
+    "tty",
+    "url",
+    "util",
+    "v8",
+    "vm",
+    "wasi",
+    "worker_threads",
+    "zlib",
+];
+
 /// Walks the tree once. `typed`: declarations of types elsewhere in the project may bring names.
 pub(crate) fn collect<'t>(collector: &mut Collector<'t>, typed: bool) {
     let tree = collector.tree;

@@ -14,6 +14,7 @@ use super::members::Members;
 use super::summary::definition_of;
 use super::{Base, Class, Definition, Function};
 use crate::names::{BindingId, DeclarationKind, Names, Resolution, ScopeId};
+use crate::python_library;
 use crate::refers::outside;
 use crate::signature::{Given, Signature};
 
@@ -23,6 +24,27 @@ enum Called {
     Known(Rc<Callee>),
     /// Something that other files decide over.
     ExternalPath(Target),
+}
+
+/// Whether nothing takes the result of a call.
+pub fn is_dropped(call: NodeRef<'_>) -> bool {
+    call.role() == Role::Value && call.parent().is_some_and(|holder| holder.kind() == Kind::ExpressionStatement)
+}
+
+/// Whether the result of a call is used at once as a truth or a number, which nothing is that must be waited for.
+pub fn is_used_as_value(call: NodeRef<'_>) -> bool {
+    let mut inner = call;
+    loop {
+        let Some(parent) = inner.parent() else { return false };
+        match (parent.kind(), inner.role()) {
+            (Kind::Group | Kind::Unary, _) | (Kind::Logical, Role::Operand) => inner = parent,
+            (Kind::If | Kind::While | Kind::Conditional, Role::Condition) => return true,
+            (Kind::Comparison, Role::Operand) | (Kind::Binary, _) => {
+                return inner == call || inner.kind() == Kind::Group;
+            }
+            _ => return false,
+        }
+    }
 }
 
 /// Follows calls that are in one file. What is found out is remembered: several rules ask for the same.
@@ -79,9 +101,8 @@ impl<'c, 't> Calls<'c, 't> {
         let callee = self.find(call).and_then(|called| match called {
             Called::Known(callee) => Some(callee),
             Called::ExternalPath(target) => {
-                let is_statement = |holder: NodeRef<'t>| holder.kind() == Kind::ExpressionStatement;
                 let given = Given::by(self.text, call);
-                let stands_alone = call.role() == Role::Value && call.parent().is_some_and(is_statement);
+                let stands_alone = is_dropped(call) || is_used_as_value(call);
                 let is_new = call.kind() == Kind::New;
                 let question = CallQuestion { target: &target, is_new, given: &given, stands_alone };
                 self.others.callee(&question).map(Rc::new)
@@ -121,6 +142,9 @@ impl<'c, 't> Calls<'c, 't> {
         let makes_objects = is_new || self.language == Language::Python;
         if callee.kind() != Kind::Name {
             let found = outside(self.language, self.text, self.names, callee)?;
+            if self.language == Language::Python && python_library::is_coroutine(&found.module, &found.path) {
+                return Some(Called::Known(Callee::of_library_coroutine().into()));
+            }
             if !self.others.may_know(&found.module) {
                 return None;
             }
@@ -214,8 +238,10 @@ impl<'c, 't> Calls<'c, 't> {
         if may_be_replaced || wanted.starts_with("__") && wanted.ends_with("__") {
             return None;
         }
-        let method = self.method_around(object)?;
-        let class = method.parent()?.parent()?;
+        let class = match self.class_of_object(object) {
+            Some(class) => class,
+            None => self.method_around(object)?.parent()?.parent()?,
+        };
         let only = self.members().only(class.id(), wanted)?;
         if let Some(known) = self.methods.borrow().get(&only) {
             return Some(Rc::clone(known));
@@ -230,6 +256,33 @@ impl<'c, 't> Calls<'c, 't> {
         let runs = Rc::new(Callee::of_function(&Function::of(self.language, self.text, only), None, true));
         self.methods.borrow_mut().insert(only.id(), Rc::clone(&runs));
         Some(runs)
+    }
+
+    /// The class of an object that a variable is given where it is made, and that is nothing else: `boat = Boat()`.
+    fn class_of_object(&self, object: NodeRef<'t>) -> Option<NodeRef<'t>> {
+        if object.kind() != Kind::Name || self.language != Language::Python {
+            return None;
+        }
+        let made = self.only_value(object)?;
+        let callee =
+            made.child(Role::Callee).filter(|callee| made.kind() == Kind::Call && callee.kind() == Kind::Name)?;
+        let Some(Resolution::Binding(id)) = self.names.resolution_at(callee.id()) else { return None };
+        let [only] = self.names.binding(id).declarations.as_slice() else { return None };
+        let class = self.tree.node(only.node).parent().filter(|class| class.kind() == Kind::Class)?;
+        // A class with a decorator or a maker of its own may give other objects.
+        let is_changed = class.children_in(Role::Decorator).next().is_some()
+            || class.child(Role::Arguments).is_some_and(|bases| bases.children().next().is_some())
+            || self.members().only(class.id(), "__new__").is_some();
+        (!is_changed).then_some(class)
+    }
+
+    /// The value that a variable is given in its only assignment.
+    fn only_value(&self, name: NodeRef<'t>) -> Option<NodeRef<'t>> {
+        let Some(Resolution::Binding(id)) = self.names.resolution_at(name.id()) else { return None };
+        let binding = self.names.binding(id);
+        let [only] = binding.declarations.as_slice() else { return None };
+        let assignment = self.tree.node(only.node).parent().filter(|_| binding.writes == 0)?;
+        assignment.child(Role::Value).filter(|_| only.kind == DeclarationKind::Assignment)
     }
 
     /// Whether a method only represents those of the classes further down: it raises, or does nothing.

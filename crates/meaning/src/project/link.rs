@@ -53,7 +53,7 @@ pub struct CallQuestion<'q> {
     pub is_new: bool,
     /// What it is given.
     pub given: &'q Given<'q>,
-    /// Whether its result is not used.
+    /// Whether its result is not used, or as if it were there at once.
     pub stands_alone: bool,
 }
 
@@ -117,6 +117,18 @@ impl Callee {
         }
     }
 
+    /// A function of the library that gives a coroutine; what it takes is not looked at.
+    pub(super) fn of_library_coroutine() -> Callee {
+        Callee {
+            signature: Some(Signature::any()),
+            is_async: true,
+            is_pure: false,
+            makes_object: false,
+            file: None,
+            line: 0,
+        }
+    }
+
     pub(super) fn of_class(signature: Signature, line: u32, module: Option<&Arc<Module>>) -> Callee {
         Callee {
             signature: Some(signature),
@@ -177,6 +189,9 @@ impl Others for Linker<'_> {
     }
 
     fn lacks(&self, module: &str, name: &str) -> bool {
+        if !self.may_know(module) {
+            return false;
+        }
         let Some(found) = self.modules.find(self.path, module) else { return false };
         // What a file with types takes from one without is described by a third one.
         let is_described = matches!(self.language, Language::TypeScript | Language::Tsx)

@@ -12,7 +12,7 @@ mod summary;
 use std::fmt;
 use std::sync::Arc;
 
-pub use callee::Calls;
+pub use callee::{Calls, is_dropped, is_used_as_value};
 pub use class::{Base, Class};
 pub use function::Function;
 pub use link::{Alone, CallQuestion, Callee, Linker, Others, Target};

@@ -72,6 +72,8 @@ impl Summary {
                 "vars()",
                 "locals()",
                 ".export\n",
+                "currentframe",
+                "getmodule",
             ],
             _ => &["module.exports", "exports.", "export =", "export as", "export import", "@typedef", "@callback"],
         };

@@ -60,25 +60,43 @@ fn check(context: &mut Context, node: NodeRef) {
         return;
     }
     let Some(name) = [Role::Target, Role::Key, Role::Name].iter().find_map(|role| node.child(*role)) else { return };
-    let literal = if value.kind() == Kind::Word {
-        value.children().next().filter(|only| only.kind() == Kind::String && only.span() == value.span())
-    } else {
-        Some(value)
-    };
-    let Some(literal) = literal.filter(|literal| literal.kind() == Kind::String) else { return };
-    let text = file.node_text(name).trim_matches(['"', '\'']).to_ascii_lowercase().replace('-', "_");
+    // A word that expands to something else is read from there.
+    let expands = || value.descendants().any(|part| !matches!(part.kind(), Kind::String | Kind::FormatString));
+    if value.kind() == Kind::Word && expands() {
+        return;
+    }
+    let literal = value;
+    let text = apart(file.node_text(name).trim_matches(['"', '\'']));
     let last = text.rsplit('.').next().unwrap_or_default();
     let mut before = SECRETS.iter().filter_map(|secret| last.strip_suffix(*secret));
-    let is_secret = before.any(|rest| rest.is_empty() || rest.ends_with('_'));
+    let is_open = last.contains("public") || last.ends_with("_name") || last.ends_with("_id");
+    let is_secret = !is_open && before.any(|rest| rest.is_empty() || rest.ends_with('_'));
     if !is_secret || file.is_test() {
         return;
     }
-    let Some(secret) = file.language.string_value(file.node_text(literal)) else { return };
+    let written = file.node_text(literal);
+    let plain = || Some(written.trim_matches(['"', '\'']).to_string());
+    let secret = if literal.kind() == Kind::Word { plain() } else { file.language.string_value(written) };
+    let Some(secret) = secret else { return };
     if looks_random(&secret) {
         context
             .report(literal.span(), format!("the value of \"{last}\" is in the source for everybody to read"))
             .advice("read it from the environment or a secret store, and replace it: it is known now");
     }
+}
+
+/// A name in small letters, its words joined by underscores: `clientSecret` is `client_secret`.
+fn apart(name: &str) -> String {
+    let mut plain = String::new();
+    let mut before = '_';
+    for letter in name.chars() {
+        if letter.is_ascii_uppercase() && before.is_ascii_lowercase() {
+            plain.push('_');
+        }
+        plain.push(if letter == '-' { '_' } else { letter.to_ascii_lowercase() });
+        before = letter;
+    }
+    plain
 }
 
 /// Letters and digits in no order that words have: digits within, capitals and small letters mixed, or figures of base 16.

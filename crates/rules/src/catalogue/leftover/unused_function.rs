@@ -1,15 +1,15 @@
 use sieve_meaning::names::{Binding, DeclarationKind, ScopeKind};
 use sieve_syntax::language::Language;
-use sieve_syntax::tree::{Kind, Role};
+use sieve_syntax::tree::{Kind, NodeRef, Role};
 
-use crate::interface::{Certainty, Check, Concern, Context, Examples, Level, Mesh, ReexportedName, Rule, Wrong};
+use crate::interface::{Certainty, Check, Concern, Context, Examples, File, Level, Mesh, ReexportedName, Rule, Wrong};
 
 pub(in crate::catalogue) static RULE: Rule = Rule {
     name: "unused-function",
     concern: Concern::Leftover,
-    mesh: Mesh::Fine,
+    mesh: Mesh::Medium,
     level: Level::Warning,
-    certainty: Certainty::Guess,
+    certainty: Certainty::Probable,
     languages: Language::WITH_NAMES,
     fix: None,
     what: "a function that nothing uses",
@@ -55,8 +55,10 @@ fn check(context: &mut Context, binding: &Binding) {
     let node = file.tree.node(only.node);
     let Some(function) = node.parent().filter(|function| function.kind() == Kind::Function) else { return };
     let is_marked = function.child(Role::Decorator).is_some() || function.child(Role::Body).is_none();
-    let is_customary =
-        name.starts_with("__") || matches!(name, "main" | "setup" | "teardown") || name.starts_with("test");
+    let is_customary = name.starts_with("__")
+        || is_grammar(file, function, name)
+        || matches!(name, "main" | "setup" | "teardown")
+        || name.starts_with("test");
     if is_marked || is_customary {
         return;
     }
@@ -80,6 +82,13 @@ fn check(context: &mut Context, binding: &Binding) {
 }
 
 /// How often a word is in a text.
+/// Whether a function belongs to a grammar, whose rules are docstrings and which is found by its name: `t_NUMBER`, `p_sum`.
+fn is_grammar(file: File<'_>, function: NodeRef, name: &str) -> bool {
+    let first = function.child(Role::Body).and_then(|body| body.children().next());
+    let is_doc = first.is_some_and(|first| file.node_text(first).starts_with(['"', '\'', 'r']));
+    is_doc && (name.starts_with("t_") || name.starts_with("p_"))
+}
+
 fn mentions(source: &str, word: &str) -> usize {
     let is_part = |byte: Option<&u8>| byte.is_some_and(|byte| *byte == b'_' || byte.is_ascii_alphanumeric());
     let bytes = source.as_bytes();

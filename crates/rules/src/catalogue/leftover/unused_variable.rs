@@ -112,11 +112,14 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
 fn check(context: &mut Context, binding: &Binding) {
     let names = context.names();
     let scope = names.scope(binding.scope);
-    if binding.uses > 0 || !is_in_function(names, binding.scope) {
+    if binding.uses > 0 || !is_in_function(names, binding.scope) && !is_kept_in(context, binding) {
         return;
     }
     let name = names.text(binding.name);
-    if name.starts_with('_') || !binding.declarations.iter().all(|declaration| is_plain(declaration.kind)) {
+    let tree = context.file().tree;
+    let is_looked_at =
+        |declaration: &Declaration| is_plain(declaration.kind) || is_taken_out(tree.node(declaration.node));
+    if name.starts_with('_') || !binding.declarations.iter().all(is_looked_at) {
         return;
     }
     if is_only_looped(context, binding) {
@@ -144,6 +147,38 @@ fn check(context: &mut Context, binding: &Binding) {
             .advice("use it, or remove the name")
             .fix_to_review(edits);
     }
+}
+
+/// Whether a name belongs to a module that says what it exports, so that nobody else can use it: what is only declared there may be
+/// there to be filled in by hand.
+fn is_kept_in(context: &Context, binding: &Binding) -> bool {
+    let scope = context.names().scope(binding.scope);
+    let file = context.file();
+    let tree = file.tree;
+    let has_value = |declaration: &Declaration| {
+        let node = tree.node(declaration.node);
+        let declaration = node.ancestors().find(|around| around.kind() == Kind::Declaration);
+        declaration.is_some_and(|it| it.parent().is_some_and(|holder| holder.kind() == Kind::File))
+    };
+    !file.language.spec().exports_everything
+        && !file.traits.runs_commands
+        && !file.is_test()
+        && scope.kind == ScopeKind::File
+        && scope.may_use.is_none()
+        && binding.declarations.iter().all(has_value)
+}
+
+/// Whether a name takes one of the members of an object, and none is taken with the rest: `const { name } = boat`.
+fn is_taken_out(name: NodeRef) -> bool {
+    let mut pattern = name;
+    while matches!(pattern.kind(), Kind::Name | Kind::CapturePattern | Kind::PairPattern | Kind::DefaultPattern) {
+        let Some(parent) = pattern.parent() else { return false };
+        pattern = parent;
+    }
+    let has_rest = pattern.children().any(|element| element.kind() == Kind::StarPattern);
+    let is_declared =
+        pattern.parent().is_some_and(|holder| holder.kind() == Kind::Assignment && holder.role() == Role::Item);
+    pattern.kind() == Kind::MappingPattern && !has_rest && is_declared
 }
 
 /// Whether a name is declared for a loop that only goes round: `var quay; for (quay in quays) count++`.

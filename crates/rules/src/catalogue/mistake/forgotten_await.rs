@@ -1,7 +1,7 @@
-use sieve_meaning::project::Callee;
+use sieve_meaning::project::{Callee, is_dropped, is_used_as_value};
 use sieve_syntax::language::Language;
 use sieve_syntax::text::Text;
-use sieve_syntax::tree::{Kind, NodeRef, Role, TokenKind};
+use sieve_syntax::tree::{NodeRef, Role, TokenKind};
 
 use crate::expected::expects_error;
 use crate::interface::{Certainty, Check, Concern, Context, Edit, Examples, FixKind, Level, Mesh, Rule, Wrong};
@@ -50,16 +50,29 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
 };
 
 fn check(context: &mut Context, call: NodeRef, callee: &Callee) {
-    let stands_alone =
-        call.role() == Role::Value && call.parent().is_some_and(|it| it.kind() == Kind::ExpressionStatement);
-    if !callee.is_async || callee.signature.is_none() || !stands_alone || expects_error(context.file(), call) {
+    let stands_alone = is_dropped(call);
+    let is_value = is_used_as_value(call);
+    if !callee.is_async || callee.signature.is_none() || expects_error(context.file(), call) {
+        return;
+    }
+    if !stands_alone && !is_value {
         return;
     }
     let around = call.ancestors().find(|node| node.kind().is_function());
     let in_async = around.is_some_and(|function| is_async(context.file().text, function));
     let Some(name) = call.child(Role::Callee).map(|callee| context.text(callee)) else { return };
     let lazy = context.file().traits.lazy_async;
-    if !lazy && !in_async {
+    if !lazy && !in_async && !is_value {
+        return;
+    }
+    if is_value {
+        // What has a sign of its own around it would take the word for itself.
+        let edits =
+            (in_async && call.role() == Role::Condition).then(|| vec![Edit::insert(call.span().start, "await ")]);
+        context
+            .report(call.span(), format!("{name} is async: what it gives must be awaited before it is used"))
+            .advice("await it")
+            .fix_to_review(edits);
         return;
     }
     let what = if lazy { "never runs: its result" } else { "is async, and its result" };

@@ -1,7 +1,9 @@
+use sieve_meaning::names::{DeclarationKind, Resolution};
 use sieve_syntax::language::Language;
 use sieve_syntax::tree::{Kind, NodeRef, Role};
 
 use crate::interface::{Certainty, Check, Concern, Context, Examples, Level, Mesh, Rule, Wrong};
+use crate::same::is_steady;
 
 pub(in crate::catalogue) static RULE: Rule = Rule {
     name: "ignored-result",
@@ -49,7 +51,22 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
 
 /// Functions of Python that do nothing but give a result. Others like `len` and `list` may be called to go over what they are given, or to
 /// ask whether they can.
-const PURE: &[&str] = &["enumerate", "isinstance", "issubclass", "reversed", "sorted", "zip"];
+const PURE: &[&str] = &[
+    "abs",
+    "enumerate",
+    "filter",
+    "isinstance",
+    "issubclass",
+    "len",
+    "map",
+    "max",
+    "min",
+    "reversed",
+    "round",
+    "sorted",
+    "sum",
+    "zip",
+];
 
 /// Functions of `Math` do nothing but give a result; so do these.
 const PURE_MEMBERS: &[&str] =
@@ -88,10 +105,13 @@ fn check(context: &mut Context, statement: NodeRef) {
         Kind::Name => context.names().is_builtin_at(callee.id()) && PURE.contains(&name),
         Kind::Member => {
             let object = callee.child(Role::Object);
-            let on_text = object.is_some_and(|object| object.kind() == Kind::String);
+            let on_text = object.is_some_and(|object| is_string(context, object));
             let method = callee.child(Role::Name).map_or("", |name| context.text(name));
             let of_platform = || context.file().outside(callee).is_some_and(|found| found.module.is_empty());
+            let on_list = || object.is_some_and(|object| holds(context, object, &[Kind::List]));
             on_text && OF_TEXT.contains(&method)
+                || method == "concat" && on_list()
+                || method == "map" && gives_member(context, call)
                 || (name.starts_with("Math.") || PURE_MEMBERS.contains(&name)) && of_platform()
         }
         _ => false,
@@ -103,6 +123,43 @@ fn check(context: &mut Context, statement: NodeRef) {
     let advice =
         if known.is_some() { "use its result, or remove the call" } else { "use its result, or remove the line" };
     context.report(call.span(), format!("{name} has no effect but its result, which is not used")).advice(advice);
+}
+
+/// Whether an expression is a string: written out, or a variable that is given one and nothing else.
+fn is_string(context: &Context, object: NodeRef) -> bool {
+    matches!(object.kind(), Kind::String | Kind::FormatString)
+        || holds(context, object, &[Kind::String, Kind::FormatString])
+}
+
+/// Whether a variable is given one value, of one of these kinds, or what makes a string of anything.
+fn holds(context: &Context, object: NodeRef, kinds: &[Kind]) -> bool {
+    if object.kind() != Kind::Name {
+        return false;
+    }
+    let names = context.names();
+    let Some(Resolution::Binding(id)) = names.resolution_at(object.id()) else { return false };
+    let binding = names.binding(id);
+    let [only] = binding.declarations.as_slice() else { return false };
+    let holder = context.file().tree.node(only.node).parent();
+    let value = holder
+        .filter(|_| only.kind == DeclarationKind::Assignment && binding.writes == 0)
+        .and_then(|it| it.child(Role::Value));
+    let makes_string = |value: NodeRef| {
+        let callee =
+            value.child(Role::Callee).filter(|callee| value.kind() == Kind::Call && callee.kind() == Kind::Name);
+        callee
+            .is_some_and(|callee| matches!(context.text(callee), "str" | "String") && names.is_builtin_at(callee.id()))
+    };
+    value.is_some_and(|value| kinds.contains(&value.kind()) || kinds.contains(&Kind::String) && makes_string(value))
+}
+
+/// Whether a callback only reads a member of what it is given.
+fn gives_member(context: &Context, call: NodeRef) -> bool {
+    let mut arguments = call.child(Role::Arguments).into_iter().flat_map(|arguments| arguments.children());
+    let (Some(callback), None) = (arguments.next(), arguments.next()) else { return false };
+    let body =
+        callback.child(Role::Body).filter(|_| callback.kind() == Kind::Lambda && !context.file().traits.word_operators);
+    body.is_some_and(|body| body.kind() == Kind::Member && is_steady(body))
 }
 
 /// Whether errors are expected: the call may be there to raise one.

@@ -47,6 +47,9 @@ fn on_percent(context: &mut Context, binary: NodeRef) {
         return;
     }
     let is_percent = operator_between(file, left, right).is_some_and(|(kind, _)| kind == TokenKind::Percent);
+    if is_percent && right.kind() == Kind::Dictionary && !file.is_test() {
+        return on_mapping(context, left, right);
+    }
     let Some(tuple) = unwrapped(right).filter(|right| is_percent && right.kind() == Kind::Tuple) else { return };
     if tuple.children().any(|element| element.kind() == Kind::Spread) || file.is_test() {
         return;
@@ -55,6 +58,29 @@ fn on_percent(context: &mut Context, binary: NodeRef) {
         return;
     };
     report(context, left, places, tuple.children().count());
+}
+
+/// `"%(name)s" % {"name": …}`: each name must be a key of the dictionary.
+fn on_mapping(context: &mut Context, text: NodeRef, dictionary: NodeRef) {
+    let file = context.file();
+    let mut keys = Vec::new();
+    for pair in dictionary.children() {
+        let key = pair.child(Role::Key).filter(|key| pair.kind() == Kind::Pair && key.kind() == Kind::String);
+        // Other keys may be any.
+        let Some(key) = key.and_then(|key| file.language.string_value(file.node_text(key))) else { return };
+        keys.push(key);
+    }
+    let Some(format) = file.language.string_value(file.node_text(text)) else { return };
+    for part in format.split("%(").skip(1) {
+        let Some((name, _)) = part.split_once(')') else { return };
+        if !keys.iter().any(|key| key == name) {
+            return report_name(context, text, name);
+        }
+    }
+}
+
+fn report_name(context: &mut Context, text: NodeRef, name: &str) {
+    context.report(text.span(), format!("no value is given for \"{name}\"")).advice("give it, or correct the name");
 }
 
 /// What is in parentheses.
@@ -75,6 +101,11 @@ fn on_call(context: &mut Context, call: NodeRef) {
     if arguments.iter().any(|argument| argument.kind() == Kind::Spread) || file.is_test() {
         return;
     }
+    let given: Vec<&str> = arguments
+        .iter()
+        .filter_map(|one| one.child(Role::Name).filter(|_| one.kind() == Kind::KeywordArgument))
+        .map(|name| file.node_text(name))
+        .collect();
     let positions: Vec<NodeRef> =
         arguments.into_iter().filter(|argument| argument.kind() != Kind::KeywordArgument).collect();
     let value = |text: NodeRef| {
@@ -82,9 +113,12 @@ fn on_call(context: &mut Context, call: NodeRef) {
     };
     match file.node_text(name) {
         "format" => {
-            let Some(places) = value(object).and_then(|text| format_places(&text)) else { return };
+            let Some(text) = value(object) else { return };
+            let Some(places) = format_places(&text) else { return };
             if places > positions.len() {
                 report(context, object, places, positions.len());
+            } else if let Some(name) = format_names(&text).into_iter().find(|name| !given.contains(name)) {
+                report_name(context, object, name);
             }
         }
         "debug" | "info" | "warning" | "error" | "critical" | "exception" if is_log(file.node_text(object)) => {
@@ -135,6 +169,14 @@ fn percent_places(text: &str) -> Option<usize> {
         rest = &rest[end + 1..];
     }
     Some(places)
+}
+
+/// The names that `format` needs.
+fn format_names(text: &str) -> Vec<&str> {
+    let fields = text.split('{').skip(1).filter_map(|field| field.split_once('}')).map(|(field, _)| field);
+    let names = fields.map(|field| field.split([':', '!', '.', '[']).next().unwrap_or_default());
+    let is_name = |name: &&str| name.starts_with(|first: char| first == '_' || first.is_alphabetic());
+    if text.contains("{{") { Vec::new() } else { names.filter(is_name).collect() }
 }
 
 /// How many values by position `format` needs; nothing where the text is wrong.

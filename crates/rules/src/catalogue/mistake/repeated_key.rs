@@ -14,7 +14,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     certainty: Certainty::Proven,
     languages: Language::WITH_NAMES,
     fix: None,
-    what: "a key that occurs twice in one literal",
+    what: "a key or an element that occurs twice in one literal",
     why: "Only the last value of a key is kept. The earlier value is silently lost, and one of the two keys is most often a mistake.",
     silent: "Keys that are calls or other expressions are not compared: they may differ each time.",
     standards: &["The Python Language Reference 3.14, section 6.2.7"],
@@ -25,6 +25,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
             wrong: &[
                 Wrong { code: "FARES = {\"adult\": 4, \"child\": 2, \"adult\": 5}\n", at: &["1:34"], fixed: None },
                 Wrong { code: "x = {1: 'a', 0x1: 'b', True: 'c'}\n", at: &["1:14", "1:24"], fixed: None },
+                Wrong { code: "QUAYS = {\"north\", \"south\", \"north\"}\n", at: &["1:28"], fixed: None },
                 Wrong { code: "x = {Quay.NORTH: 1, Quay.NORTH: 2}\n", at: &["1:21"], fixed: None },
             ],
             right: &["x = {\"1\": 1, 1: 1, b\"1\": 2}\n", "x = {next(ids): 1, next(ids): 2}\n"],
@@ -41,21 +42,31 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
         },
     ],
     needs_names: false,
-    check: Check::Nodes(&[Kind::Dictionary], check),
+    check: Check::Nodes(&[Kind::Dictionary, Kind::Set], check),
 };
 
 fn check(context: &mut Context, dictionary: NodeRef) {
     let mut seen: FxHashMap<Key, Span> = FxHashMap::default();
+    let is_set = dictionary.kind() == Kind::Set;
     for element in dictionary.children() {
-        let Some(key) = key_of(context, element) else { continue };
+        let key = if is_set { Some(element).filter(|_| !context.file().is_test()) } else { key_of(context, element) };
+        let Some(key) = key else { continue };
         let Some(value) = Key::of(context, key) else { continue };
         let Some(first) = seen.insert(value, key.span()) else { continue };
         let text = shown(context, key);
         let line = context.line(first.start);
+        let (message, advice) = if is_set {
+            (format!("{text} is in the set already"), "remove one of the two, or correct it")
+        } else {
+            (
+                format!("the key {text} is repeated here; its value on line {line} is lost"),
+                "remove one of the two, or correct its key",
+            )
+        };
         context
-            .report(key.span(), format!("the key {text} is repeated here; its value on line {line} is lost"))
-            .advice("remove one of the two, or correct its key")
-            .related(first, "the same key");
+            .report(key.span(), message)
+            .advice(advice)
+            .related(first, if is_set { "the same element" } else { "the same key" });
     }
 }
 

@@ -34,7 +34,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
             language: Language::JavaScript,
             wrong: &[
                 Wrong { code: "if (a.low && a.low) wait();\n", at: &["1:14"], fixed: None },
-                Wrong { code: "const late = due >= due;\n", at: &["1:21"], fixed: None },
+                Wrong { code: "const late = due > due;\n", at: &["1:20"], fixed: None },
             ],
             right: &["const nan = x !== x, both = next() || next();\n", "x = a.low ?? b.low;\n"],
         },

@@ -1,4 +1,4 @@
-use sieve_meaning::names::{Reference, Resolution, Unknown};
+use sieve_meaning::names::{DeclarationKind, Reference, Resolution, Unknown};
 use sieve_meaning::{is_runner_name, python_builtins};
 use sieve_syntax::language::Language;
 
@@ -120,7 +120,8 @@ fn has_double(context: &Context, reference: &Reference, name: &str) -> bool {
         && names.references().filter(|other| other.name == reference.name).count() == 1
         && names.bindings().any(|binding| {
             let other = names.text(binding.name);
-            binding.uses > 0
+            let is_parameter = binding.declarations.iter().all(|one| one.kind == DeclarationKind::Parameter);
+            (binding.uses > 0 || is_parameter)
                 && other.len().abs_diff(name.len()) <= 1
                 && strsim::damerau_levenshtein(name, other) == 1
                 && !differs_by_mark(name, other)

@@ -4,7 +4,7 @@ use sieve_syntax::language::Language;
 use sieve_syntax::tree::{Kind, NodeRef, Role};
 
 use crate::interface::{Certainty, Check, Concern, Context, Edit, Examples, FixKind, Level, Mesh, Rule, Wrong};
-use crate::shell::{arguments, command_name, quoted};
+use crate::shell::{NUMERIC_TESTS, arguments, command_name, quoted};
 use crate::shell_values::{Holds, ShellValues};
 
 pub(in crate::catalogue) static RULE: Rule = Rule {
@@ -57,9 +57,6 @@ const OF_NUMBERS: &[&str] = &[
     "typeset", "export", "readonly", "eval", ":", "set", "unset", "trap", "fg", "bg",
 ];
 
-/// Operators of tests that want numbers on both sides.
-const OF_COUNTS: &[&str] = &["-eq", "-ne", "-lt", "-le", "-gt", "-ge"];
-
 /// What a script assigns to its variables shows only in the whole of it.
 fn check(context: &mut Context) {
     let file = context.file();
@@ -83,7 +80,7 @@ fn on_command<'c>(context: &mut Context<'c>, command: NodeRef<'c>, is_test: bool
     let mut split: Vec<(NodeRef, NodeRef)> = Vec::new();
     for (index, word) in words.iter().enumerate().filter(|(_, word)| word.kind() == Kind::Word) {
         let before = text_at(index.checked_sub(1));
-        if is_test && (OF_COUNTS.contains(&before) || OF_COUNTS.contains(&text_at(Some(index + 1)))) {
+        if is_test && (NUMERIC_TESTS.contains(&before) || NUMERIC_TESTS.contains(&text_at(Some(index + 1)))) {
             continue;
         }
         let parts = || word.children().filter(|part| is_expanded(*part));

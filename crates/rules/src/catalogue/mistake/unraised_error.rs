@@ -1,3 +1,4 @@
+use sieve_meaning::names::Resolution;
 use sieve_syntax::language::Language;
 use sieve_syntax::tree::{Kind, NodeRef, Role};
 
@@ -9,37 +10,81 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     mesh: Mesh::Medium,
     level: Level::Warning,
     certainty: Certainty::Proven,
-    languages: &[Language::Python],
+    languages: Language::WITH_NAMES,
     fix: Some(FixKind::Review),
     what: "an error that is created and not raised",
     why: "The line creates the error and discards it: the program continues as if nothing were wrong.",
-    silent: "For the program's own errors, and where the error is stored.",
+    silent: "For errors of the program that are defined in other files, and where the error is stored.",
     standards: &[],
     options: &[],
-    examples: &[Examples {
-        language: Language::Python,
-        wrong: &[Wrong {
-            code: "if depth < 2:\n    ValueError('too low')\n",
-            at: &["2:5"],
-            fixed: Some("if depth < 2:\n    raise ValueError('too low')\n"),
-        }],
-        right: &["raise ValueError('too low')\n", "error = ValueError('too low')\n", "ValueError\n"],
-    }],
+    examples: &[
+        Examples {
+            language: Language::Python,
+            wrong: &[Wrong {
+                code: "if depth < 2:\n    ValueError('too low')\n",
+                at: &["2:5"],
+                fixed: Some("if depth < 2:\n    raise ValueError('too low')\n"),
+            }],
+            right: &["raise ValueError('too low')\n", "error = ValueError('too low')\n", "ValueError\n"],
+        },
+        Examples {
+            language: Language::JavaScript,
+            wrong: &[
+                Wrong {
+                    code: "if (depth < 2) {\n  new Error('too low');\n}\n",
+                    at: &["2:3"],
+                    fixed: Some("if (depth < 2) {\n  throw new Error('too low');\n}\n"),
+                },
+                Wrong {
+                    code: "class TideError extends Error {}\n\nnew TideError('too low');\n",
+                    at: &["3:1"],
+                    fixed: Some("class TideError extends Error {}\n\nthrow new TideError('too low');\n"),
+                },
+            ],
+            right: &["throw new Error('too low');\n", "const error = new Error('too low');\n"],
+        },
+    ],
     needs_names: true,
     check: Check::Nodes(&[Kind::ExpressionStatement], check),
 };
 
 fn check(context: &mut Context, statement: NodeRef) {
-    let Some(call) = statement.child(Role::Value).filter(|value| value.kind() == Kind::Call) else { return };
+    let is_made = |value: &NodeRef| matches!(value.kind(), Kind::Call | Kind::New);
+    let Some(call) = statement.child(Role::Value).filter(is_made) else { return };
     let Some(callee) = call.child(Role::Callee).filter(|callee| callee.kind() == Kind::Name) else { return };
     let name = context.text(callee);
     let is_error =
         name.ends_with("Error") || matches!(name, "Exception" | "SystemExit" | "KeyboardInterrupt" | "StopIteration");
-    if !is_error || !context.names().is_builtin_at(callee.id()) || context.file().is_test() {
+    let is_own = || is_error_class(context, callee);
+    let is_known = context.names().is_builtin_at(callee.id()) || is_own();
+    if !is_error || !is_known || context.file().is_test() {
         return;
     }
+    let word = if context.file().traits.word_operators { "raise" } else { "throw" };
+    let done = if word == "raise" { "raised" } else { "thrown" };
     context
-        .report(call.span(), format!("this {name} is created and not raised"))
-        .advice("raise it")
-        .fix_to_review(Some(vec![Edit::insert(call.span().start, "raise ")]));
+        .report(call.span(), format!("this {name} is created and not {done}"))
+        .advice(format!("{word} it"))
+        .fix_to_review(Some(vec![Edit::insert(call.span().start, format!("{word} "))]));
+}
+
+/// Whether a class of the file is built on an error of the language.
+fn is_error_class(context: &Context, name: NodeRef) -> bool {
+    let names = context.names();
+    let tree = context.file().tree;
+    let mut class = name;
+    // A chain of bases is short, and may go round in code that is wrong.
+    for _ in 0..8 {
+        let Some(Resolution::Binding(id)) = names.resolution_at(class.id()) else {
+            return names.is_builtin_at(class.id()) && context.text(class).ends_with("Error")
+                || context.text(class) == "Exception";
+        };
+        let [only] = names.binding(id).declarations.as_slice() else { return false };
+        let Some(defined) = tree.node(only.node).parent().filter(|defined| defined.kind() == Kind::Class) else {
+            return false;
+        };
+        let Some(base) = defined.child(Role::Arguments).and_then(|bases| bases.children().next()) else { return false };
+        class = base.child(Role::Value).unwrap_or(base);
+    }
+    false
 }

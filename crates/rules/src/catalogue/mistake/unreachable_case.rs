@@ -1,4 +1,5 @@
 use rustc_hash::FxHashMap;
+use sieve_meaning::names::Resolution;
 use sieve_syntax::language::Language;
 use sieve_syntax::text::Span;
 use sieve_syntax::tree::{Kind, NodeRef, Role};
@@ -64,10 +65,22 @@ fn check(context: &mut Context, node: NodeRef) {
 fn on_cases(context: &mut Context, choice: NodeRef) {
     let file = context.file();
     let mut taken: FxHashMap<&str, Span> = FxHashMap::default();
+    let mut takes_any: Option<Span> = None;
     for case in choice.children_in(Role::Case) {
         let runs_on = file.traits.runs_commands && !file.node_text(case).trim_end().ends_with(";;");
         let takes_all = case.child(Role::Guard).is_none() && !runs_on;
         for pattern in case.children_in(Role::Pattern) {
+            if let Some(first) = takes_any {
+                let line = context.line(first.start);
+                context
+                    .report(pattern.span(), format!("line {line} matches everything already"))
+                    .advice("put that case last")
+                    .related(first, "this pattern matches everything");
+                return;
+            }
+            if takes_all && matches!(pattern.kind(), Kind::WildcardPattern | Kind::CapturePattern) {
+                takes_any = Some(pattern.span());
+            }
             let text = file.node_text(pattern);
             let all = file.traits.runs_commands.then(|| taken.get("*")).flatten();
             if let Some(first) = taken.get(text).or(all).filter(|_| is_fixed(pattern) || all.is_some()).copied() {
@@ -103,8 +116,21 @@ fn on_handlers(context: &mut Context, attempt: NodeRef) {
         let Some(exception) = handler.child(Role::Exception) else { continue };
         let each: Vec<NodeRef> =
             if exception.kind() == Kind::Tuple { exception.children().collect() } else { vec![exception] };
-        let known = |error: &NodeRef| error.kind() == Kind::Name && context.names().is_builtin_at(error.id());
-        let covered = |name: &str| taken.iter().find(|(wide, _)| family(name).any(|above| above == *wide)).copied();
+        let known = |error: &NodeRef| {
+            error.kind() == Kind::Name
+                && (context.names().is_builtin_at(error.id()) || own_base(context, *error).is_some())
+        };
+        let own: Vec<(&str, Vec<&str>)> = each
+            .iter()
+            .filter(|error| error.kind() == Kind::Name)
+            .map(|error| (file.node_text(*error), own_family(context, *error)))
+            .collect();
+        let covered = |name: &str| {
+            let above =
+                own.iter().find(|(known, _)| *known == name).map(|(_, above)| above.as_slice()).unwrap_or_default();
+            let last = above.last().copied().unwrap_or(name);
+            taken.iter().find(|(wide, _)| above.contains(wide) || family(last).any(|above| above == *wide)).copied()
+        };
         let names: Vec<&str> = each.iter().filter(|error| known(error)).map(|error| file.node_text(*error)).collect();
         let all_covered =
             names.len() == each.len() && !names.is_empty() && names.iter().all(|name| covered(name).is_some());
@@ -117,6 +143,29 @@ fn on_handlers(context: &mut Context, attempt: NodeRef) {
         }
         taken.extend(names.into_iter().map(|name| (name, exception.span())));
     }
+}
+
+/// What a class of the file is built on, if that is one class.
+fn own_base<'t>(context: &Context<'t>, name: NodeRef<'t>) -> Option<NodeRef<'t>> {
+    let names = context.names();
+    let Resolution::Binding(id) = names.resolution_at(name.id())? else { return None };
+    let [only] = names.binding(id).declarations.as_slice() else { return None };
+    let class = context.file().tree.node(only.node).parent().filter(|class| class.kind() == Kind::Class)?;
+    let mut bases = class.child(Role::Arguments)?.children();
+    let base = bases.next()?;
+    (bases.next().is_none() && base.kind() == Kind::Name).then_some(base)
+}
+
+/// An error of the file and what it is a kind of, outwards, up to an error of the language.
+fn own_family<'t>(context: &Context<'t>, name: NodeRef<'t>) -> Vec<&'t str> {
+    let mut names = vec![context.text(name)];
+    let mut class = name;
+    // A chain of bases is short, and may go round in code that is wrong.
+    while let Some(base) = own_base(context, class).filter(|_| names.len() < 8) {
+        names.push(context.text(base));
+        class = base;
+    }
+    names
 }
 
 /// An error of the language, and what it is a kind of, outwards: "Exception hierarchy" of the Python Library Reference 3.14.

@@ -52,6 +52,7 @@ const KINDS: &[Kind] = &[
     Kind::Expansion,
     Kind::Pipeline,
     Kind::Coprocess,
+    Kind::Word,
 ];
 
 /// Commands that only some shells have built in.
@@ -91,7 +92,9 @@ fn check(context: &mut Context, node: NodeRef) {
         }
         Kind::For if text.starts_with("select") => Some("`select`"),
         Kind::For if text[3..].trim_start().starts_with("((") => Some("a loop that counts"),
+        Kind::Expansion if matches!(text, "$RANDOM" | "${RANDOM}") => Some("the variable RANDOM"),
         Kind::Expansion => of_expansion(text),
+        Kind::Word if is_range(text) => Some("a range in braces"),
         Kind::Pipeline if joins_errors(file, node) => Some("a pipe for both outputs"),
         Kind::Command => return on_command(context, node),
         _ => None,
@@ -124,6 +127,16 @@ fn of_expansion(text: &str) -> Option<&'static str> {
     }
 }
 
+/// `{1..3}`, `{a..f}`
+fn is_range(word: &str) -> bool {
+    let inner = word.strip_prefix('{').and_then(|rest| rest.strip_suffix('}'));
+    let ends = inner.and_then(|inner| inner.split_once(".."));
+    let is_end = |end: &str| {
+        !end.is_empty() && end.bytes().all(|byte| byte.is_ascii_alphanumeric() || byte == b'.' || byte == b'-')
+    };
+    ends.is_some_and(|(from, to)| is_end(from) && is_end(to))
+}
+
 fn joins_errors(file: File, pipeline: NodeRef) -> bool {
     let elements: Vec<NodeRef> = pipeline.children_in(Role::Element).collect();
     elements.windows(2).any(|pair| file.text.slice(Span::new(pair[0].span().end, pair[1].span().start)).contains("|&"))
@@ -135,6 +148,12 @@ fn on_command(context: &mut Context, command: NodeRef) {
     if COMMANDS.contains(&name) {
         let span = command.child(Role::Callee).map_or(command.span(), |callee| callee.span());
         report(context, span, &format!("the command `{name}`"));
+    }
+    if name == "echo"
+        && let Some(option) =
+            arguments(command).next().filter(|first| matches!(file.node_text(*first), "-e" | "-E" | "-ne" | "-en"))
+    {
+        report(context, option.span(), "this option of echo");
     }
     if matches!(name, "[" | "test") {
         let equal = arguments(command).find(|argument| file.node_text(*argument) == "==");

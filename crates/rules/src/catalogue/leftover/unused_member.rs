@@ -1,0 +1,98 @@
+use rustc_hash::FxHashMap;
+use sieve_syntax::language::Language;
+use sieve_syntax::text::Span;
+use sieve_syntax::tree::{Kind, NodeRef, Role, TokenKind};
+
+use crate::interface::{Certainty, Check, Concern, Context, Examples, Level, Mesh, Rule, Wrong};
+
+pub(in crate::catalogue) static RULE: Rule = Rule {
+    name: "unused-member",
+    concern: Concern::Leftover,
+    mesh: Mesh::Medium,
+    level: Level::Warning,
+    certainty: Certainty::Proven,
+    languages: &[Language::JavaScript, Language::TypeScript, Language::Tsx],
+    fix: None,
+    what: "a private member of a class that nothing in the class uses",
+    why: "Nobody else can use it: it is left over, or the use was forgotten.",
+    silent: "For members that a decorator or a string may ask for.",
+    standards: &[],
+    options: &[],
+    examples: &[
+        Examples {
+            language: Language::JavaScript,
+            wrong: &[
+                Wrong {
+                    code: "class Boat {\n  #depth = 3;\n\n  sail() {\n    return 1;\n  }\n}\n",
+                    at: &["2:3"],
+                    fixed: None,
+                },
+                Wrong { code: "class Boat {\n  #moor() {}\n}\n", at: &["2:3"], fixed: None },
+            ],
+            right: &[
+                "class Boat {\n  #depth = 3;\n\n  sail() {\n    return this.#depth;\n  }\n}\n",
+                "class Boat {\n  #brand;\n\n  static is(other) {\n    return #brand in other;\n  }\n}\n",
+            ],
+        },
+        Examples {
+            language: Language::TypeScript,
+            wrong: &[Wrong { code: "class Boat {\n  private depth = 3;\n}\n", at: &["2:11"], fixed: None }],
+            right: &[
+                "class Boat {\n  private depth = 3;\n\n  sail() {\n    const { depth } = this;\n    return depth;\n  }\n}\n",
+                "class Boat {\n  private constructor() {}\n}\n",
+                "class Boat {\n  private depth = 3;\n\n  sail() {\n    return this[\"depth\"];\n  }\n}\n",
+            ],
+        },
+    ],
+    needs_names: false,
+    check: Check::Nodes(&[Kind::Class, Kind::ClassExpression], check),
+};
+
+fn check(context: &mut Context, class: NodeRef) {
+    let file = context.file();
+    let Some(body) = class.child(Role::Body).filter(|_| !file.only_describes()) else { return };
+    let members: Vec<NodeRef> =
+        body.children().filter(|member| matches!(member.kind(), Kind::Field | Kind::Function)).collect();
+    let mut own: Vec<NodeRef> = Vec::new();
+    for member in &members {
+        let Some(name) = member.child(Role::Name) else { continue };
+        let head = file.text.slice(Span::new(member.span().start, name.span().start));
+        // A field that is only declared makes types of one shape differ.
+        let only_declares =
+            file.node_text(*member).contains("!:") || head.split_whitespace().any(|word| word == "declare");
+        if only_declares && member.kind() == Kind::Field {
+            continue;
+        }
+        let is_private = name.kind() == Kind::PrivateName || head.split_whitespace().any(|word| word == "private");
+        if is_private && file.node_text(name) != "constructor" && member.children_in(Role::Decorator).next().is_none() {
+            own.push(name);
+        }
+    }
+    if own.is_empty() {
+        return;
+    }
+    let mut words: FxHashMap<&str, usize> = FxHashMap::default();
+    for (_, kind, span) in file.tree.tokens_with_spans(class.token_range()) {
+        let text = file.text.slice(span);
+        match kind {
+            TokenKind::String | TokenKind::FormatText => {
+                let is_part = |letter: char| letter == '_' || letter == '$' || letter.is_alphanumeric();
+                text.split(|letter| !is_part(letter)).for_each(|word| *words.entry(word).or_default() += 2);
+            }
+            TokenKind::Comment => {}
+            _ => *words.entry(text.trim_start_matches('#')).or_default() += 1,
+        }
+    }
+    let mut told: Vec<&str> = Vec::new();
+    for name in &own {
+        let text = file.node_text(*name).trim_start_matches('#');
+        // A getter with its setter, and the signatures of a method, are one member.
+        let declared = own.iter().filter(|other| file.node_text(**other).trim_start_matches('#') == text).count();
+        if words.get(text).copied().unwrap_or_default() <= declared && !told.contains(&text) {
+            told.push(text);
+            context
+                .report(name.span(), format!("nothing in the class uses \"{}\"", file.node_text(*name)))
+                .advice("remove it");
+        }
+    }
+}

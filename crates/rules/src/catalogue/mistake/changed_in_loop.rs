@@ -1,0 +1,115 @@
+use sieve_syntax::language::Language;
+use sieve_syntax::tree::{Kind, NodeRef, Role};
+
+use crate::interface::File;
+use crate::interface::{Certainty, Check, Concern, Context, Examples, Level, Mesh, Rule, Wrong};
+use crate::same::same_code;
+
+pub(in crate::catalogue) static RULE: Rule = Rule {
+    name: "changed-in-loop",
+    concern: Concern::Mistake,
+    mesh: Mesh::Medium,
+    level: Level::Warning,
+    certainty: Certainty::Probable,
+    languages: &[Language::Python],
+    fix: None,
+    what: "a collection that is changed while a loop goes over it",
+    why: "Elements are passed over, or the loop ends with an error.",
+    silent: "Where the loop ends right after the change, for other collections than the one of the loop, and for elements that get another value.",
+    standards: &[],
+    options: &[],
+    examples: &[Examples {
+        language: Language::Python,
+        wrong: &[
+            Wrong {
+                code: "for boat in boats:\n    if boat.late:\n        boats.remove(boat)\n",
+                at: &["3:9"],
+                fixed: None,
+            },
+            Wrong { code: "for name in fares:\n    del fares[name]\n", at: &["2:5"], fixed: None },
+            Wrong { code: "for name, fare in fares.items():\n    fares.pop(name)\n", at: &["2:5"], fixed: None },
+        ],
+        right: &[
+            "for boat in list(boats):\n    boats.remove(boat)\n",
+            "for boat in boats:\n    boats.remove(boat)\n    break\n",
+            "for name in fares:\n    fares[name] = 3\n",
+            "for boat in boats:\n    if boat.late:\n        boats.remove(boat)\n        return\n",
+            "for quay in quays:\n    for boat in boats:\n        quays.remove(boat)\n        break\n    break\n",
+        ],
+    }],
+    needs_names: false,
+    check: Check::Nodes(&[Kind::For], check),
+};
+
+/// Methods that put elements in or take them out.
+const CHANGE: &[&str] = &["remove", "pop", "insert", "clear", "popitem", "discard", "add", "update", "popleft"];
+
+fn check(context: &mut Context, node: NodeRef) {
+    let file = context.file();
+    let (Some(iterable), Some(body)) = (node.child(Role::Iterable), node.child(Role::Body)) else { return };
+    let Some(collection) = looped(file, iterable) else { return };
+    let is_it = |object: NodeRef| same_code(file, object, collection);
+    for inner in body.descendants() {
+        let object = match inner.kind() {
+            Kind::Call if inner.role() == Role::Value => {
+                let callee = inner.child(Role::Callee).filter(|callee| callee.kind() == Kind::Member);
+                let changes = callee.and_then(|callee| callee.child(Role::Name));
+                callee
+                    .filter(|_| changes.is_some_and(|name| CHANGE.contains(&file.node_text(name))))
+                    .and_then(|it| it.child(Role::Object))
+            }
+            Kind::Subscript if inner.parent().is_some_and(|parent| parent.kind() == Kind::Delete) => {
+                inner.child(Role::Object)
+            }
+            _ => None,
+        };
+        let is_changed = object.is_some_and(is_it) && !is_reassigned(file, body, collection);
+        let statement = inner.ancestors().find(|around| around.role() == Role::Statement);
+        let in_function =
+            inner.ancestors().take_while(|around| *around != body).any(|around| around.kind().is_function());
+        if let Some(statement) = statement.filter(|_| is_changed && !in_function)
+            && !leaves_after(statement, body)
+        {
+            context
+                .report(
+                    statement.span(),
+                    format!("the loop goes over {}, which changes here", file.node_text(collection)),
+                )
+                .advice("go over a copy, or collect what is to change and do it after the loop");
+        }
+    }
+}
+
+/// What a loop goes over: a name or a path, perhaps by its items.
+fn looped<'t>(file: File<'_>, iterable: NodeRef<'t>) -> Option<NodeRef<'t>> {
+    let collection = if iterable.kind() == Kind::Call {
+        let callee = iterable.child(Role::Callee).filter(|callee| callee.kind() == Kind::Member)?;
+        let views = matches!(file.node_text(callee.child(Role::Name)?), "items" | "keys" | "values");
+        callee.child(Role::Object).filter(|_| views)?
+    } else {
+        iterable
+    };
+    let is_path = |node: NodeRef| matches!(node.kind(), Kind::Name | Kind::Member);
+    (is_path(collection) && collection.descendants().all(is_path)).then_some(collection)
+}
+
+fn is_reassigned(file: File<'_>, body: NodeRef, collection: NodeRef) -> bool {
+    body.descendants().any(|node| {
+        node.role() == Role::Target && node.kind() == collection.kind() && same_code(file, node, collection)
+    })
+}
+
+/// Whether the loop surely ends in the block of a statement, or in one around it.
+fn leaves_after(statement: NodeRef, body: NodeRef) -> bool {
+    let mut inner = statement;
+    loop {
+        let mut following = std::iter::successors(inner.next_sibling(), |next| next.next_sibling());
+        if following.any(|next| matches!(next.kind(), Kind::Break | Kind::Return | Kind::Throw)) {
+            return true;
+        }
+        match inner.parent() {
+            Some(parent) if inner != body && parent != body => inner = parent,
+            _ => return false,
+        }
+    }
+}

@@ -1,0 +1,81 @@
+use sieve_syntax::language::Language;
+use sieve_syntax::tree::{Kind, NodeRef, Role};
+
+use crate::interface::{Certainty, Check, Concern, Context, Examples, Level, Mesh, Rule, Wrong};
+
+pub(in crate::catalogue) static RULE: Rule = Rule {
+    name: "left-in-finally",
+    concern: Concern::Mistake,
+    mesh: Mesh::Medium,
+    level: Level::Warning,
+    certainty: Certainty::Proven,
+    languages: Language::WITH_NAMES,
+    fix: None,
+    what: "a `finally` block that is left by a return, a break or a continue",
+    why: "Whatever was raised or returned before is dropped without a word: the error never arrives anywhere.",
+    silent: "For loops and functions within the block, which are left and not the block.",
+    standards: &[],
+    options: &[],
+    examples: &[
+        Examples {
+            language: Language::Python,
+            wrong: &[Wrong {
+                code: "def sail(boat):\n    try:\n        return boat.sail()\n    finally:\n        return None\n",
+                at: &["5:9"],
+                fixed: None,
+            }],
+            right: &[
+                "def sail(boat):\n    try:\n        return boat.sail()\n    finally:\n        for rope in boat.ropes:\n            if rope:\n                break\n",
+            ],
+        },
+        Examples {
+            language: Language::JavaScript,
+            wrong: &[Wrong {
+                code: "function sail(boat) {\n  try {\n    return boat.sail();\n  } finally {\n    return null;\n  }\n}\n",
+                at: &["5:5"],
+                fixed: None,
+            }],
+            right: &[
+                "function sail(boat) {\n  try {\n    return boat.sail();\n  } finally {\n    boat.each(() => {\n      return 1;\n    });\n  }\n}\n",
+            ],
+        },
+    ],
+    needs_names: false,
+    check: Check::Nodes(&[Kind::Try], check),
+};
+
+fn check(context: &mut Context, attempt: NodeRef) {
+    let Some(block) = attempt.child(Role::Finally) else { return };
+    let mut skipped = block.id();
+    for node in block.descendants() {
+        if node.id() < skipped {
+            continue;
+        }
+        let leaves = match node.kind() {
+            kind if kind.is_function() || kind == Kind::Class => {
+                skipped = node.end();
+                false
+            }
+            // Programs that translate write another attempt in the block to close an iterator.
+            Kind::Return => {
+                let around = node.ancestors().take_while(|around| *around != block);
+                !around.into_iter().any(|around| around.kind() == Kind::Try)
+            }
+            Kind::Break | Kind::Continue => !is_in_loop(node, block),
+            _ => false,
+        };
+        if leaves {
+            context
+                .report(node.span(), "this drops whatever was raised or returned before")
+                .advice("put it behind the whole statement");
+        }
+    }
+}
+
+fn is_in_loop(node: NodeRef, block: NodeRef) -> bool {
+    let around = node.ancestors().take_while(|around| *around != block);
+    around.into_iter().any(|around| {
+        matches!(around.kind(), Kind::For | Kind::While | Kind::DoWhile)
+            || node.kind() == Kind::Break && around.kind() == Kind::Match
+    })
+}

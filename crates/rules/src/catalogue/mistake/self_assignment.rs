@@ -1,0 +1,69 @@
+use sieve_syntax::language::Language;
+use sieve_syntax::tree::{Kind, NodeRef, Role};
+
+use crate::interface::{Certainty, Check, Concern, Context, Examples, Level, Mesh, Rule, Wrong};
+use crate::same::same_code;
+
+pub(in crate::catalogue) static RULE: Rule = Rule {
+    name: "self-assignment",
+    concern: Concern::Mistake,
+    mesh: Mesh::Medium,
+    level: Level::Warning,
+    certainty: Certainty::Proven,
+    languages: Language::WITH_NAMES,
+    fix: None,
+    what: "a variable that is assigned to itself",
+    why: "Nothing changes: on one side another name was meant, such as a member of the object.",
+    silent: "Outside of functions, and for members, which may do something when they are set.",
+    standards: &[],
+    options: &[],
+    examples: &[
+        Examples {
+            language: Language::Python,
+            wrong: &[
+                Wrong { code: "def moor(self, name):\n    name = name\n", at: &["2:5"], fixed: None },
+                Wrong { code: "def moor(self):\n    self.name = self.name\n", at: &["2:5"], fixed: None },
+            ],
+            right: &[
+                "name = name\n",
+                "def moor(self, name):\n    self.name = name\n",
+                "def moor(box):\n    box.src = box.src\n",
+            ],
+        },
+        Examples {
+            language: Language::JavaScript,
+            wrong: &[Wrong { code: "function moor(name) {\n  name = name;\n}\n", at: &["2:3"], fixed: None }],
+            right: &["function moor(box) {\n  box.src = box.src;\n  let name = box.name;\n}\n"],
+        },
+    ],
+    needs_names: false,
+    check: Check::Nodes(&[Kind::Assignment], check),
+};
+
+fn check(context: &mut Context, assignment: NodeRef) {
+    let file = context.file();
+    let mut targets = assignment.children_in(Role::Target);
+    let (Some(target), None, Some(value)) = (targets.next(), targets.next(), assignment.child(Role::Value)) else {
+        return;
+    };
+    let is_plain = |node: NodeRef| match node.kind() {
+        Kind::Name => node.span().len() > 1,
+        Kind::Member => node.child(Role::Object).is_some_and(|object| file.node_text(object) == "self"),
+        _ => false,
+    };
+    let is_declared = assignment.parent().is_some_and(|holder| holder.kind() == Kind::Declaration);
+    if is_declared
+        || !is_plain(target)
+        || target.kind() != value.kind()
+        || !same_code(file, target, value)
+        || file.is_test()
+    {
+        return;
+    }
+    let home = assignment.ancestors().find(|node| node.kind().is_function() || node.kind() == Kind::Class);
+    if home.is_some_and(|home| home.kind().is_function()) {
+        context
+            .report(assignment.span(), format!("{} is assigned to itself", file.node_text(target)))
+            .advice("correct one side, or remove the line");
+    }
+}

@@ -1,0 +1,130 @@
+use sieve_syntax::language::Language;
+use sieve_syntax::tree::{Kind, NodeRef, Role};
+
+use crate::interface::File;
+use crate::interface::{Certainty, Check, Concern, Context, Examples, Level, Mesh, Rule, Wrong};
+
+pub(in crate::catalogue) static RULE: Rule = Rule {
+    name: "shared-attribute",
+    concern: Concern::Mistake,
+    mesh: Mesh::Medium,
+    level: Level::Warning,
+    certainty: Certainty::Probable,
+    languages: &[Language::Python],
+    fix: None,
+    what: "a collection of a class that is changed through one of its objects",
+    why: "All objects share it: what one puts in, every other one finds there.",
+    silent: "Where the class, or a method that runs first, gives each object its own.",
+    standards: &[],
+    options: &[],
+    examples: &[Examples {
+        language: Language::Python,
+        wrong: &[
+            Wrong {
+                code: "class Boat:\n    seats = []\n\n    def book(self, seat):\n        self.seats.append(seat)\n",
+                at: &["2:5"],
+                fixed: None,
+            },
+            Wrong {
+                code: "from dataclasses import dataclass\n\n\n@dataclass\nclass Boat:\n    seats: list = []\n",
+                at: &["6:19"],
+                fixed: None,
+            },
+        ],
+        right: &[
+            "class Boat:\n    seats = []\n\n    def __init__(self):\n        self.seats = []\n\n    def book(self, seat):\n        self.seats.append(seat)\n",
+            "class Boat:\n    seats = []\n\n    def count(self):\n        return len(self.seats)\n",
+            "class Boat:\n    seats = []\n\n    @classmethod\n    def book(cls, seat):\n        cls.seats.append(seat)\n",
+            "class Boat:\n    seats = ()\n",
+        ],
+    }],
+    needs_names: false,
+    check: Check::Nodes(&[Kind::Class], check),
+};
+
+/// Methods of collections that change them.
+const CHANGE: &[&str] =
+    &["append", "extend", "insert", "remove", "pop", "clear", "add", "update", "setdefault", "discard", "popitem"];
+
+fn check(context: &mut Context, class: NodeRef) {
+    let file = context.file();
+    let Some(body) = class.child(Role::Body).filter(|_| !file.is_test()) else { return };
+    let is_data = class.children_in(Role::Decorator).any(|one| {
+        let name = file.node_text(one).trim_start_matches('@').split('(').next().unwrap_or_default();
+        name == "dataclass" || name == "dataclasses.dataclass"
+    });
+    for statement in body.children() {
+        let (Some(target), Some(value)) = (statement.child(Role::Target), statement.child(Role::Value)) else {
+            continue;
+        };
+        let is_collection = matches!(value.kind(), Kind::List | Kind::Dictionary | Kind::Set);
+        if !matches!(statement.kind(), Kind::Assignment | Kind::AnnotatedAssignment)
+            || target.kind() != Kind::Name
+            || !is_collection
+        {
+            continue;
+        }
+        let name = file.node_text(target);
+        // The library refuses such a default when it makes the class.
+        if is_data && statement.kind() == Kind::AnnotatedAssignment && !is_class_variable(file, statement) {
+            context
+                .report(value.span(), "a data class does not take one collection for all objects")
+                .advice("use `field(default_factory=…)`");
+        } else if statement.kind() == Kind::Assignment
+            && !has_bases(file, class)
+            && !is_shared_by_name(name)
+            && let Some(change) = changed_through_self(file, body, name)
+        {
+            context
+                .report(
+                    target.span(),
+                    format!("all objects of the class share \"{name}\", which is changed through one of them"),
+                )
+                .advice("make it in `__init__`, or change it through the class")
+                .related(change.span(), "changed here");
+        }
+    }
+}
+
+/// Whether a name says that all objects are to share what it holds, or that it is a constant.
+fn is_shared_by_name(name: &str) -> bool {
+    let lower = name.to_ascii_lowercase();
+    let says = ["cache", "instance", "registry", "pool", "shared", "global", "known", "registered", "subclass"];
+    says.iter().any(|word| lower.contains(word))
+        || name.starts_with('_')
+        || !name.contains(|letter: char| letter.is_ascii_lowercase())
+}
+
+fn is_class_variable(file: File<'_>, statement: NodeRef) -> bool {
+    statement.child(Role::Type).is_some_and(|annotation| file.node_text(annotation).contains("ClassVar"))
+}
+
+/// Whether a base may give each object its own.
+fn has_bases(file: File<'_>, class: NodeRef) -> bool {
+    file.has_bases(class) || class.children_in(Role::Decorator).next().is_some()
+}
+
+/// Where a method changes the collection, unless some method gives the object its own.
+fn changed_through_self<'t>(file: File<'_>, body: NodeRef<'t>, name: &str) -> Option<NodeRef<'t>> {
+    let is_it = |node: NodeRef| {
+        node.kind() == Kind::Member
+            && node.child(Role::Name).is_some_and(|member| file.node_text(member) == name)
+            && node.child(Role::Object).is_some_and(|object| file.node_text(object) == "self")
+    };
+    let members: Vec<NodeRef<'t>> = body.descendants().filter(|node| is_it(*node)).collect();
+    if members.iter().any(|member| member.role() == Role::Target) {
+        return None;
+    }
+    let changes = |member: &NodeRef<'t>| {
+        let Some(holder) = member.parent() else { return false };
+        match holder.kind() {
+            Kind::Member => {
+                let method = holder.child(Role::Name).map_or("", |method| file.node_text(method));
+                CHANGE.contains(&method) && holder.role() == Role::Callee
+            }
+            Kind::Subscript => member.role() == Role::Object && (holder.role() == Role::Target),
+            _ => false,
+        }
+    };
+    members.into_iter().find(changes)
+}

@@ -1,0 +1,44 @@
+use sieve_syntax::language::Language;
+use sieve_syntax::tree::{Kind, NodeRef, Role};
+
+use crate::interface::{Certainty, Check, Concern, Context, Examples, Level, Mesh, Rule, Wrong};
+use crate::shell::command_name;
+
+pub(in crate::catalogue) static RULE: Rule = Rule {
+    name: "status-range",
+    concern: Concern::Mistake,
+    mesh: Mesh::Medium,
+    level: Level::Warning,
+    certainty: Certainty::Proven,
+    languages: &[Language::Shell],
+    fix: None,
+    what: "a status that is no number from 0 to 255",
+    why: "Only eight bits are kept: 256 is success to whoever asks.",
+    silent: "For values that are not written out.",
+    standards: &[],
+    options: &[],
+    examples: &[Examples {
+        language: Language::Shell,
+        wrong: &[
+            Wrong { code: "#!/bin/bash\nexit 256\n", at: &["2:6"], fixed: None },
+            Wrong { code: "#!/bin/bash\nmoor() { return -1; }\n", at: &["2:17"], fixed: None },
+        ],
+        right: &["#!/bin/bash\nexit 255\nreturn \"$1\"\nexit\n"],
+    }],
+    needs_names: false,
+    check: Check::Nodes(&[Kind::Command, Kind::Return], check),
+};
+
+fn check(context: &mut Context, node: NodeRef) {
+    let file = context.file();
+    if node.kind() == Kind::Command && command_name(file, node) != "exit" {
+        return;
+    }
+    let Some(status) = node.child(Role::Argument) else { return };
+    let text = file.node_text(status);
+    if text.parse::<i64>().is_ok_and(|number| !(0..=255).contains(&number)) {
+        context
+            .report(status.span(), format!("{text} is no status: only the last eight bits of it are kept"))
+            .advice("use a number from 1 to 255 for a failure");
+    }
+}

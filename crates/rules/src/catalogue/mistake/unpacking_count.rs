@@ -1,0 +1,79 @@
+use sieve_syntax::language::Language;
+use sieve_syntax::tree::{Kind, NodeRef, Role};
+
+use crate::interface::{Certainty, Check, Concern, Context, Examples, Level, Mesh, Rule, Wrong};
+
+pub(in crate::catalogue) static RULE: Rule = Rule {
+    name: "unpacking-count",
+    concern: Concern::Mistake,
+    mesh: Mesh::Medium,
+    level: Level::Error,
+    certainty: Certainty::Proven,
+    languages: &[Language::Python],
+    fix: None,
+    what: "values that are taken apart into another number of names",
+    why: "The assignment fails with a ValueError.",
+    silent: "For values whose number is not written out.",
+    standards: &[],
+    options: &[],
+    examples: &[Examples {
+        language: Language::Python,
+        wrong: &[
+            Wrong { code: "low, high = 1, 2, 3\n", at: &["1:1"], fixed: None },
+            Wrong {
+                code: "for quay, depth in [(\"north\", 3, 1), (\"south\", 2, 1)]:\n    print(quay, depth)\n",
+                at: &["1:5"],
+                fixed: None,
+            },
+        ],
+        right: &[
+            "low, high = 1, 2\nlow, *rest = 1, 2, 3\nlow, high = tides\nlow, high = *tides, 3\nfor quay, depth in [(\"north\", 3)]:\n    print(quay, depth)\n",
+        ],
+    }],
+    needs_names: false,
+    check: Check::Nodes(&[Kind::Assignment, Kind::For, Kind::ComprehensionClause], check),
+};
+
+fn check(context: &mut Context, node: NodeRef) {
+    if node.kind() == Kind::Assignment {
+        let Some(value) = node.child(Role::Value) else { return };
+        for target in node.children_in(Role::Target) {
+            compare(context, target, value);
+        }
+        return;
+    }
+    let (Some(target), Some(iterable)) = (node.child(Role::Target), node.child(Role::Iterable)) else { return };
+    if matches!(iterable.kind(), Kind::List | Kind::Tuple | Kind::Set) {
+        let odd = iterable.children_in(Role::Element).find(|element| differs(*element, target));
+        if let Some(element) = odd {
+            compare(context, target, element);
+        }
+    }
+}
+
+fn compare(context: &mut Context, target: NodeRef, value: NodeRef) {
+    if !differs(value, target) {
+        return;
+    }
+    if let (Some(names), Some(values)) = (count(target), count(value)) {
+        let of = |count: usize, word: &str| if count == 1 { format!("1 {word}") } else { format!("{count} {word}s") };
+        context
+            .report(target.span(), format!("{} for {}", of(names, "name"), of(values, "value")))
+            .advice("take as many as there are, or the rest with a star");
+    }
+}
+
+fn differs(value: NodeRef, target: NodeRef) -> bool {
+    count(target).zip(count(value)).is_some_and(|(names, values)| names != values)
+}
+
+/// The elements of what is written out, if their number is known.
+fn count(node: NodeRef) -> Option<usize> {
+    let mut node = node;
+    while node.kind() == Kind::Group {
+        node = node.child(Role::Value)?;
+    }
+    let is_written_out = matches!(node.kind(), Kind::Tuple | Kind::List);
+    let spreads = || node.children_in(Role::Element).any(|element| element.kind() == Kind::Spread);
+    (is_written_out && !spreads()).then(|| node.children_in(Role::Element).count())
+}
