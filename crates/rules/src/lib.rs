@@ -14,6 +14,7 @@ mod evaluated;
 mod expected;
 mod habit;
 mod indent;
+mod inside;
 pub mod interface;
 mod pattern;
 mod run;

@@ -157,6 +157,11 @@ fn is_kept_in(context: &Context, binding: &Binding) -> bool {
     let tree = file.tree;
     let has_value = |declaration: &Declaration| {
         let node = tree.node(declaration.node);
+        // `const fare = exports.fare = …`: others get the value in another way.
+        let value = node.parent().and_then(|holder| holder.child(Role::Value));
+        if value.is_some_and(|value| value.kind() == Kind::Assignment) {
+            return false;
+        }
         let declaration = node.ancestors().find(|around| around.kind() == Kind::Declaration);
         declaration.is_some_and(|it| it.parent().is_some_and(|holder| holder.kind() == Kind::File))
     };

@@ -2,6 +2,7 @@ use rustc_hash::{FxHashMap, FxHashSet};
 use sieve_syntax::language::Language;
 use sieve_syntax::tree::{Kind, NodeRef, Role};
 
+use crate::inside::{inside, is_class};
 use crate::interface::{Certainty, Check, Concern, Context, Examples, Level, Mesh, Rule, Wrong};
 
 pub(in crate::catalogue) static RULE: Rule = Rule {
@@ -44,7 +45,7 @@ fn check(context: &mut Context, class: NodeRef) {
     }
     let mut defined: FxHashSet<&str> = FxHashSet::default();
     let mut read: FxHashMap<&str, Vec<NodeRef>> = FxHashMap::default();
-    for node in body.descendants() {
+    for node in inside(body, is_class) {
         match node.kind() {
             Kind::Member if node.child(Role::Object).is_some_and(|object| file.node_text(object) == "self") => {
                 let Some(name) = node.child(Role::Name) else { continue };

@@ -1,6 +1,7 @@
 use sieve_syntax::language::Language;
 use sieve_syntax::tree::{Kind, NodeRef, Role};
 
+use crate::inside::{inside, runs_apart};
 use crate::interface::{Certainty, Check, Concern, Context, Examples, Level, Mesh, Rule, Wrong};
 
 pub(in crate::catalogue) static RULE: Rule = Rule {
@@ -46,16 +47,8 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
 
 fn check(context: &mut Context, attempt: NodeRef) {
     let Some(block) = attempt.child(Role::Finally) else { return };
-    let mut skipped = block.id();
-    for node in block.descendants() {
-        if node.id() < skipped {
-            continue;
-        }
+    for node in inside(block, runs_apart) {
         let leaves = match node.kind() {
-            kind if kind.is_function() || kind == Kind::Class => {
-                skipped = node.end();
-                false
-            }
             // Programs that translate write another attempt in the block to close an iterator.
             Kind::Return => {
                 let around = node.ancestors().take_while(|around| *around != block);

@@ -2,6 +2,7 @@ use sieve_syntax::language::Language;
 use sieve_syntax::text::Span;
 use sieve_syntax::tree::{Kind, NodeRef, Role};
 
+use crate::inside::{inside, runs_apart};
 use crate::interface::File;
 use crate::interface::{Certainty, Check, Concern, Context, Examples, Level, Mesh, Rule, Wrong};
 
@@ -109,18 +110,9 @@ fn taken_by(file: File<'_>, function: NodeRef) -> bool {
 
 /// Whether something is returned or thrown.
 fn gives(body: NodeRef) -> bool {
-    let mut skipped = body.id();
-    body.descendants().any(|node| {
-        if node.id() < skipped {
-            return false;
-        }
-        if node.kind().is_function() || matches!(node.kind(), Kind::Class | Kind::ClassExpression) {
-            skipped = node.end();
-        }
-        match node.kind() {
-            Kind::Return => node.child(Role::Value).is_some(),
-            Kind::Throw => true,
-            _ => false,
-        }
+    inside(body, runs_apart).any(|node| match node.kind() {
+        Kind::Return => node.child(Role::Value).is_some(),
+        Kind::Throw => true,
+        _ => false,
     })
 }

@@ -2,6 +2,7 @@ use rustc_hash::FxHashSet;
 use sieve_syntax::language::Language;
 use sieve_syntax::tree::{Kind, NodeRef, Role};
 
+use crate::inside::{inside, is_class};
 use crate::interface::File;
 use crate::interface::{Certainty, Check, Concern, Context, Examples, Level, Mesh, Rule, Wrong};
 
@@ -111,5 +112,5 @@ fn attributes<'f>(file: File<'f>, code: NodeRef<'f>, assigned: bool) -> impl Ite
             && of_object
             && (node.role() == Role::Target || node.role() == Role::Element) == assigned
     };
-    code.descendants().filter(is_it).filter_map(move |node| node.child(Role::Name).map(|name| file.node_text(name)))
+    inside(code, is_class).filter(is_it).filter_map(move |node| node.child(Role::Name).map(|name| file.node_text(name)))
 }

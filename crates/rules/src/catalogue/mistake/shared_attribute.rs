@@ -1,6 +1,7 @@
 use sieve_syntax::language::Language;
 use sieve_syntax::tree::{Kind, NodeRef, Role};
 
+use crate::inside::{inside, is_class};
 use crate::interface::File;
 use crate::interface::{Certainty, Check, Concern, Context, Examples, Level, Mesh, Rule, Wrong};
 
@@ -111,7 +112,7 @@ fn changed_through_self<'t>(file: File<'_>, body: NodeRef<'t>, name: &str) -> Op
             && node.child(Role::Name).is_some_and(|member| file.node_text(member) == name)
             && node.child(Role::Object).is_some_and(|object| file.node_text(object) == "self")
     };
-    let members: Vec<NodeRef<'t>> = body.descendants().filter(|node| is_it(*node)).collect();
+    let members: Vec<NodeRef<'t>> = inside(body, is_class).filter(|node| is_it(*node)).collect();
     if members.iter().any(|member| member.role() == Role::Target) {
         return None;
     }

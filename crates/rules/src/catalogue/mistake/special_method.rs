@@ -1,6 +1,7 @@
 use sieve_syntax::language::Language;
 use sieve_syntax::tree::{Kind, NodeRef, Role};
 
+use crate::inside::{inside, runs_apart};
 use crate::interface::{Certainty, Check, Concern, Context, Examples, Level, Mesh, Rule, Wrong};
 
 pub(in crate::catalogue) static RULE: Rule = Rule {
@@ -139,18 +140,12 @@ fn check(context: &mut Context, function: NodeRef) {
 /// What makes an object must not return another one.
 fn on_constructor(context: &mut Context, function: NodeRef) {
     let Some(body) = function.child(Role::Body) else { return };
-    let mut skipped = body.id();
-    for node in body.descendants() {
-        if node.id() < skipped {
-            continue;
-        }
-        if node.kind().is_function() || node.kind() == Kind::Class {
-            skipped = node.end();
-        } else if node.kind() == Kind::Return
-            && let Some(value) = node.child(Role::Value)
-            // A call may give None.
-            && !matches!(value.kind(), Kind::Null | Kind::Call | Kind::Await | Kind::Conditional | Kind::Logical)
-        {
+    // A call may give None.
+    let may_be_none = |value: NodeRef| {
+        matches!(value.kind(), Kind::Null | Kind::Call | Kind::Await | Kind::Conditional | Kind::Logical)
+    };
+    for node in inside(body, runs_apart).filter(|node| node.kind() == Kind::Return) {
+        if node.child(Role::Value).is_some_and(|value| !may_be_none(value)) {
             context.report(node.span(), "__init__ must not return a value").advice("leave the value out");
         }
     }

@@ -1,6 +1,7 @@
 use sieve_syntax::language::Language;
 use sieve_syntax::tree::{Kind, NodeRef, Role};
 
+use crate::inside::{inside, runs_apart};
 use crate::interface::{Certainty, Check, Concern, Context, Examples, Level, Mesh, Rule, Wrong};
 
 pub(in crate::catalogue) static RULE: Rule = Rule {
@@ -58,18 +59,9 @@ fn check(context: &mut Context, function: NodeRef) {
     };
     let returns = body.descendants().any(|node| node.kind() == Kind::Return && node.child(Role::Value).is_some());
     let made = body.descendants().find(is_made);
-    let mut skipped = body.id();
-    let used = body.descendants().find(|node| {
-        if node.id() < skipped {
-            return false;
-        }
-        if matches!(node.kind(), Kind::Function | Kind::Lambda | Kind::Class | Kind::ClassExpression) {
-            skipped = node.end();
-            return false;
-        }
-        // The arguments of `super(…)` are evaluated before it.
-        node.kind() == Kind::This && made.is_none_or(|made| node.id() < made.end())
-    });
+    // The arguments of `super(…)` are evaluated before it.
+    let is_early = |node: &NodeRef| node.kind() == Kind::This && made.is_none_or(|made| node.id() < made.end());
+    let used = inside(body, runs_apart).find(is_early);
     let is_straight = made.is_none_or(|made| {
         made.ancestors().find(|around| around.role() == Role::Statement).is_some_and(|it| it.parent() == Some(body))
     });
