@@ -104,12 +104,22 @@ fn report(context: &mut Context, split: &[(NodeRef, NodeRef)]) {
     let Some((word, first)) = split.first() else { return };
     let file = context.file();
     let what = described(context, *first);
+    let message = match split {
+        [_] => format!("{what} is split at whitespace and expanded as a pattern"),
+        [_, (_, other)] => {
+            format!("{what} and {} are split at whitespace and expanded as patterns", described(context, *other))
+        }
+        _ => format!("{what} and {} more are split at whitespace and expanded as patterns", split.len() - 1),
+    };
     let edits: Vec<Edit> = split.iter().filter_map(|(word, _)| quoted(file, *word)).flatten().collect();
+    let line = context.line(word.span().start);
+    let elsewhere: Vec<NodeRef> =
+        split[1..].iter().map(|(other, _)| *other).filter(|other| context.line(other.span().start) != line).collect();
     let mut reported = context
-        .report(word.span(), format!("{what} is split at whitespace and expanded as a pattern"))
+        .report(word.span(), message)
         .advice(if split.len() == 1 { "put it in double quotes" } else { "put each of them in double quotes" })
         .fix_to_review((!edits.is_empty()).then_some(edits));
-    for (other, _) in &split[1..] {
+    for other in elsewhere {
         reported = reported.related(other.span(), "so is this");
     }
 }
