@@ -12,6 +12,7 @@ mod mistake_calls;
 mod mistake_conditions;
 mod mistake_names;
 mod mistake_shell;
+mod mistake_slips;
 mod naming;
 mod portable;
 mod withheld;

@@ -107,7 +107,9 @@ fn check(context: &mut Context, holder: NodeRef) {
     }
     // Few blocks have any, and only they are looked through.
     let uses = if found.is_empty() { FxHashMap::default() } else { uses_of(file, holder, &found) };
-    found.retain(|(name, first, sort)| *sort == BLOCK || !is_used_between(file, &uses, *first, *name));
+    // What runs while a class is made may use a member; elsewhere its members are there together.
+    let may_be_used = |sort: u8| sort != BLOCK && (file.traits.word_operators || in_class.is_none());
+    found.retain(|(name, first, sort)| !may_be_used(*sort) || !is_used_between(file, &uses, *first, *name));
     for (name, first, _) in found {
         report(context, name, first);
     }
