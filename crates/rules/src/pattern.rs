@@ -83,6 +83,9 @@ fn class_end(characters: &[char], open: usize) -> Option<usize> {
 
 #[cfg(test)]
 mod tests {
+    use std::io::Write as _;
+    use std::process::{Command, Stdio};
+
     use super::*;
 
     #[test]
@@ -108,5 +111,43 @@ mod tests {
         for wrong in ["(a", "a)", "*a", "a|*", "(?:", "[a", r"a\", "(+a)", "(a))"] {
             assert!(pattern_problem(wrong).is_some(), "{wrong}");
         }
+    }
+
+    /// Whatever is called wrong is refused by the language's own compilers, in thousands of random patterns.
+    #[test]
+    fn what_is_wrong_is_refused_by_the_compilers_of_both_languages() {
+        let mut state = 7_u32;
+        let mut next = |below: usize| {
+            state = state.wrapping_mul(1_664_525).wrapping_add(1_013_904_223);
+            (state >> 16) as usize % below
+        };
+        let parts = [
+            "a", "b", "(", ")", "[", "]", "*", "+", "?", "|", "^", "$", ".", "\\(", "\\d", "(?:", "[^a]", "{2}", "-",
+            "\\",
+        ];
+        let patterns: Vec<String> =
+            (0..6000).map(|_| (0..=next(7)).map(|_| parts[next(parts.len())]).collect()).collect();
+        let wrong: Vec<&String> = patterns.iter().filter(|pattern| pattern_problem(pattern).is_some()).collect();
+        assert!(wrong.len() > 500, "{} of {}", wrong.len(), patterns.len());
+        let input: String = wrong.iter().map(|pattern| format!("{pattern}\n")).collect();
+        let python = "import re, sys, warnings\nwarnings.simplefilter('ignore')\nfor line in sys.stdin.read().split('\\n')[:-1]:\n    try: re.compile(line)\n    except re.error: continue\n    print(line)\n";
+        let node = "for (const line of require('fs').readFileSync(0, 'utf8').split('\\n').slice(0, -1)) { try { new RegExp(line); } catch { continue; } console.log(line); }";
+        for (program, option, code) in [("python3", "-c", python), ("node", "-e", node)] {
+            let Some(taken) = answer(program, option, code, &input) else {
+                assert!(std::env::var_os("CI").is_none(), "a reference is missing: {program}");
+                eprintln!("0 references: {program} is not there; no pattern was compared");
+                continue;
+            };
+            assert_eq!(taken, "", "{program} takes these");
+        }
+    }
+
+    fn answer(program: &str, option: &str, code: &str, input: &str) -> Option<String> {
+        let child = Command::new(program).args([option, code]).stdin(Stdio::piped()).stdout(Stdio::piped()).spawn();
+        let mut child = child.ok()?;
+        child.stdin.take()?.write_all(input.as_bytes()).ok()?;
+        let output = child.wait_with_output().ok()?;
+        assert!(output.status.success(), "{program} failed");
+        String::from_utf8(output.stdout).ok()
     }
 }
