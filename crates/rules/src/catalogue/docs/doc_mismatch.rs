@@ -14,7 +14,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     fix: None,
     what: "documentation of parameters that do not exist",
     why: "Callers who follow it pass an argument that the function does not take, or use a name that has changed.",
-    silent: "Getters, which document the function that they return, are left alone, and so are functions that take any keyword, destructured parameters, and docs in an unknown format.",
+    silent: "Getters, which document the function that they return, are left alone, and so are functions that take any keyword, destructured parameters, docs in an unknown format, and comments that say which other thing they document.",
     standards: &["PEP 257"],
     options: &[],
     examples: &[

@@ -7,9 +7,9 @@ use crate::interface::{Certainty, Check, Concern, Context, Examples, File, Level
 pub(in crate::catalogue) static RULE: Rule = Rule {
     name: "unused-function",
     concern: Concern::Leftover,
-    mesh: Mesh::Medium,
+    mesh: Mesh::Fine,
     level: Level::Warning,
-    certainty: Certainty::Probable,
+    certainty: Certainty::Guess,
     languages: Language::WITH_NAMES,
     fix: None,
     what: "a function that nothing uses",

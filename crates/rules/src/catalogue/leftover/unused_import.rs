@@ -24,7 +24,8 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     silent: "Where the name may be re-exported: in `__init__` files and in stubs, in a module without a \
              list of its exports that imports public names of a private module or of one with its own name, under a \
              handler for a missing module, for a submodule (loading it may be the purpose), with exports or names made at \
-             run time, beside a comment, and where a text or another file of the package mentions the name.",
+             run time, beside a comment, where a string that is run or looked up holds the name, and where another file of the package \
+             uses it through this one.",
     standards: &[],
     options: &[],
     examples: &[

@@ -15,10 +15,10 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     certainty: Certainty::Proven,
     languages: Language::ALL,
     fix: Some(FixKind::Review),
-    what: "a variable of a function that is assigned but never used",
+    what: "a variable that is assigned but never used",
     why: "Either the value was meant to be used and code is missing, or the line can go.",
-    silent: "For names that begin with an underscore, for what a catch-all handler catches, loop variables, unpacked values, and where the function inspects its \
-             own names (locals, eval).",
+    silent: "For names that begin with an underscore, for what a catch-all handler catches, loop variables, elements that are taken out of a list, members that are taken out beside the rest, where a test expects an error, where \
+             the function inspects its own names (locals, eval), and outside of functions, except in modules that say what they export.",
     standards: &[],
     options: &[],
     examples: &[

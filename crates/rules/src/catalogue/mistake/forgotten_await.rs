@@ -14,7 +14,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     certainty: Certainty::Probable,
     languages: Language::WITH_NAMES,
     fix: Some(FixKind::Review),
-    what: "a call of an async function whose result is neither awaited nor kept",
+    what: "a call of an async function whose result is not awaited: dropped, or used as if it were there",
     why: "In Python the function does not even begin to run. In JavaScript it runs beside the rest: nothing handles its errors, and the code after it does not wait.",
     silent: "Where the callee is unknown; outside of async functions in JavaScript, which cannot await; where the result is passed on, or discarded on purpose with `void`.",
     standards: &[],

@@ -15,7 +15,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     fix: None,
     what: "a call of a function without effects, whose result is ignored",
     why: "Such a function only returns a result, so the line does nothing. Most often the call was expected to change its object.",
-    silent: "For functions of the project that no comment `sieve: pure` marks, wherever they are, and for those of other packages.",
+    silent: "For methods of values whose type is not known, for functions of the project that no comment `sieve: pure` marks, wherever they are, and for those of other packages.",
     standards: &[],
     options: &[],
     examples: &[

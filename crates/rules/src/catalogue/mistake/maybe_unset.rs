@@ -19,7 +19,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     fix: None,
     what: "a variable that is read where it may have no value yet",
     why: "On the path without an assignment the program stops here with an error; most often that path is a rare one, which no test takes.",
-    silent: "Where the value is missing only after a loop without iterations, or after branches that may be exhaustive; where the use is under a condition, which may be the one of the assignment; for uses in functions that run later; where names are created at run time. In shells, where the script does not stop at such variables (`set -u`), and in functions. In JavaScript only uses before `let`, `const` and `class` are reported.",
+    silent: "Where the value is missing only after a loop without iterations, or after branches that may be exhaustive; where the use is under a condition, which may be the one of the assignment; for uses in functions that run later; where names are created at run time; in stubs, and for names of Python 2. In shells, where the script does not stop at such variables (`set -u`), and in functions. In JavaScript only uses before `let`, `const` and `class` are reported.",
     standards: &[],
     options: &[],
     examples: &[

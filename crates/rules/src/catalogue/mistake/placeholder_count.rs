@@ -14,7 +14,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     fix: None,
     what: "a string with more or fewer placeholders than values",
     why: "The line raises an error, or the log loses the message: most often it reports an error, and runs for the first time then.",
-    silent: "Where values are unpacked, passed by name, or built elsewhere, and where the string is not in the code.",
+    silent: "Where values are unpacked or built elsewhere, and where the string is not in the code.",
     standards: &[],
     options: &[],
     examples: &[Examples {

@@ -14,7 +14,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     fix: None,
     what: "an operator with the same code on both sides",
     why: "The result is constant, or one side alone would do. Most often one of the two sides is a mistake.",
-    silent: "Where a side calls, changes or awaits something. For a value compared with itself, which tests for NaN, for numbers, and in tests, which try operators on purpose.",
+    silent: "Where a side calls, changes or awaits something. For a value compared with itself by `==`, `>=` or `<=`, which tests for NaN, for numbers, and in tests, which try operators on purpose.",
     standards: &[],
     options: &[],
     examples: &[

@@ -13,7 +13,8 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     fix: None,
     what: "a handler that catches every error and does nothing",
     why: "Unexpected errors disappear here too: a misspelt name, a full disk, a wrong type. The program continues as if nothing had happened.",
-    silent: "Handlers for particular errors, and those with a comment that says why nothing is done, count as intended.",
+    silent: "Handlers for particular errors, and those with a comment that says why nothing is done, count as intended. So do those \
+             of attempts that leave the function, before what happens otherwise.",
     standards: &[],
     options: &[],
     examples: &[

@@ -16,7 +16,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     fix: None,
     what: "a case or handler that an earlier one always matches first",
     why: "It never runs: one of the two most likely has a mistake.",
-    silent: "For cases with guards, and for errors that are not built into the language.",
+    silent: "For cases with guards, and for errors that neither the language nor the file defines.",
     standards: &[],
     options: &[],
     examples: &[
