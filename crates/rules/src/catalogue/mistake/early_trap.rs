@@ -34,6 +34,9 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     check: Check::Nodes(&[Kind::Command], check),
 };
 
+/// How many nodes of a script are looked through for each trap.
+const LOOKED_THROUGH: usize = 10_000;
+
 fn check(context: &mut Context, command: NodeRef) {
     let file = context.file();
     if command_name(file, command) != "trap" {
@@ -58,7 +61,7 @@ fn comes_later(file: File<'_>, trap: NodeRef, name: &str) -> bool {
     }
     let is_assigned =
         |node: &NodeRef| node.kind() == Kind::Name && node.role() == Role::Target && file.node_text(*node) == name;
-    let first = file.tree.nodes().find(is_assigned);
+    let first = file.tree.nodes().take(LOOKED_THROUGH).find(is_assigned);
     let same_function = |node: NodeRef| {
         let function =
             |node: NodeRef<'_>| node.ancestors().find(|around| around.kind() == Kind::Function).map(NodeRef::id);

@@ -40,6 +40,9 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     check: Check::Nodes(&[Kind::Pipeline], check),
 };
 
+/// How many nodes behind a pipe are looked through for the variable.
+const LOOKED_THROUGH: usize = 10_000;
+
 fn check(context: &mut Context, pipeline: NodeRef) {
     let file = context.file();
     if pipeline
@@ -85,7 +88,8 @@ fn targets<'t>(file: File<'_>, node: NodeRef<'t>) -> Vec<NodeRef<'t>> {
 fn is_used_after(file: File<'_>, pipeline: NodeRef, name: &str) -> bool {
     let function = |node: NodeRef<'_>| node.ancestors().find(|around| around.kind() == Kind::Function).map(NodeRef::id);
     let home = function(pipeline);
-    for index in pipeline.end().index()..file.tree.nodes().len() {
+    let end = file.tree.nodes().len().min(pipeline.end().index() + LOOKED_THROUGH);
+    for index in pipeline.end().index()..end {
         let node = file.tree.node(NodeId(index as u32));
         let is_target = || {
             node.role() == Role::Target && file.node_text(node) == name

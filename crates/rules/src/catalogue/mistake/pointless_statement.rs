@@ -1,10 +1,13 @@
+use std::cell::OnceCell;
+
+use rustc_hash::FxHashSet;
 use sieve_syntax::language::Language;
 use sieve_syntax::tree::{Kind, NodeRef, Role};
 
 use crate::expected::expects_error;
 use crate::interface::File;
 use crate::interface::{Certainty, Check, Concern, Context, Examples, Level, Mesh, Rule, Wrong};
-use crate::same::{is_steady, operator_between, same_code};
+use crate::same::{is_steady, operator_between};
 
 pub(in crate::catalogue) static RULE: Rule = Rule {
     name: "pointless-statement",
@@ -51,24 +54,38 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
         },
     ],
     needs_names: false,
-    check: Check::Nodes(&[Kind::ExpressionStatement], check),
+    check: Check::All(&[Kind::ExpressionStatement], check),
 };
 
-fn check(context: &mut Context, statement: NodeRef) {
+fn check(context: &mut Context, statements: &[NodeRef]) {
     let file = context.file();
-    let is_measured = || file.path.contains("bench");
-    let Some(value) = statement.child(Role::Value).filter(|_| !file.is_test() && !is_measured()) else { return };
-    let message = match value.kind() {
-        Kind::Binary if computes(context, value) => "the result of this is not used",
-        Kind::Member if is_called_elsewhere(context, value) && !may_be_declared(file, value) => {
-            "this names a function, and does not call it"
-        }
-        _ => return,
-    };
-    let is_last = statement.ancestors().any(|around| around.kind() == Kind::Try || around.kind() == Kind::With);
-    if !is_last && !expects_error(file, value) {
-        context.report(value.span(), message).advice("call it, keep it, or remove the line");
+    if file.is_test() || file.path.contains("bench") {
+        return;
     }
+    // Gathered once, if some statement is a member.
+    let called = OnceCell::new();
+    for value in statements.iter().filter_map(|statement| statement.child(Role::Value)) {
+        let message = match value.kind() {
+            Kind::Binary if computes(context, value) => "the result of this is not used",
+            Kind::Member if is_steady(value) && !may_be_declared(file, value) => {
+                if !called.get_or_init(|| called_members(file)).contains(file.node_text(value)) {
+                    continue;
+                }
+                "this names a function, and does not call it"
+            }
+            _ => continue,
+        };
+        let is_tried = value.ancestors().any(|around| matches!(around.kind(), Kind::Try | Kind::With));
+        if !is_tried && !expects_error(file, value) {
+            context.report(value.span(), message).advice("call it, keep it, or remove the line");
+        }
+    }
+}
+
+/// The members that the file calls, as they are written.
+fn called_members(file: File<'_>) -> FxHashSet<&str> {
+    let callees = file.tree.nodes().filter(|node| node.kind() == Kind::Member && node.role() == Role::Callee);
+    callees.map(|callee| file.node_text(callee)).collect()
 }
 
 /// Whether a member is named to describe it, outside of functions by a program, or is worked out when it is read.
@@ -85,16 +102,4 @@ fn computes(context: &Context, value: NodeRef) -> bool {
     let (Some(left), Some(right)) = (value.child(Role::Left), value.child(Role::Right)) else { return false };
     let is_plain = operator_between(file, left, right).is_some_and(|(_, sign)| matches!(sign, "+" | "-" | "*" | "/"));
     is_plain && is_steady(value) && !matches!(left.kind(), Kind::String)
-}
-
-/// Whether the file calls a member of the same name on the same object.
-fn is_called_elsewhere(context: &Context, member: NodeRef) -> bool {
-    let file = context.file();
-    is_steady(member)
-        && file.tree.nodes().any(|node| {
-            node.kind() == Kind::Member
-                && node.role() == Role::Callee
-                && node.child(Role::Name).is_some()
-                && same_code(file, node, member)
-        })
 }

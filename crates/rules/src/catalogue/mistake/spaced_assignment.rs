@@ -31,6 +31,9 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     check: Check::Nodes(&[Kind::Command], check),
 };
 
+/// Longer scripts are not looked through for each such command.
+const MOST_NODES: usize = 10_000;
+
 fn check(context: &mut Context, command: NodeRef) {
     let file = context.file();
     let Some(callee) = command.child(Role::Callee) else { return };
@@ -71,6 +74,9 @@ fn emptied_before<'f>(file: File<'f>, command: NodeRef<'f>) -> Option<&'f str> {
         node.kind() == Kind::Function
             && node.child(Role::Name).is_some_and(|name| file.node_text(name) == file.node_text(callee))
     };
+    if file.tree.nodes().len() > MOST_NODES {
+        return None;
+    }
     let nodes = || file.tree.nodes();
     let is_used = nodes().any(|node| node.kind() == Kind::Expansion && variable_of(file, node) == target);
     let is_assigned = nodes().any(|node| {

@@ -1,5 +1,6 @@
+use sieve_meaning::names::{ScopeId, ScopeKind};
 use sieve_syntax::language::Language;
-use sieve_syntax::tree::{Kind, NodeId, NodeRef, Role};
+use sieve_syntax::tree::{Kind, NodeRef, Role};
 
 use crate::interface::{Certainty, Check, Concern, Context, Examples, Level, Mesh, Rule, Wrong};
 
@@ -76,7 +77,7 @@ fn check(context: &mut Context, string: NodeRef) {
         return;
     }
     let inside = names_in(text, if file.traits.word_operators { "{" } else { "${" });
-    let is_there = |inner: &&str| sees(context, string, inner);
+    let is_there = |inner: &&str| call.is_some_and(|call| sees(context, call, inner));
     if !inside.is_empty() && inside.iter().all(|inner| is_there(&inner.split(['.', '[']).next().unwrap_or_default())) {
         let advice =
             if file.traits.word_operators { "put an `f` before the string" } else { "put backquotes around it" };
@@ -103,16 +104,16 @@ fn names_in<'t>(text: &'t str, open: &str) -> Vec<&'t str> {
     names
 }
 
-/// Whether a scope of a function around a node binds a name.
-fn sees(context: &Context, node: NodeRef, name: &str) -> bool {
+/// Whether a scope of a function around a call binds a name.
+fn sees(context: &Context, call: NodeRef, name: &str) -> bool {
     let names = context.names();
-    let tree = context.file().tree;
-    let functions: Vec<NodeId> =
-        node.ancestors().filter(|around| around.kind().is_function()).map(NodeRef::id).collect();
-    names.bindings().filter(|binding| names.text(binding.name) == name).any(|binding| {
-        binding.declarations.iter().any(|one| {
-            let home = tree.node(one.node).ancestors().find(|around| around.kind().is_function());
-            home.is_some_and(|home| functions.contains(&home.id()))
-        })
-    })
+    // What is called is a use of a name, and knows its scope.
+    let mut scope = names.references_in(call.id()..call.end()).next().map(|reference| reference.scope);
+    while let Some(id) = scope.filter(|id| *id != ScopeId::FILE) {
+        if names.lookup(id, name).is_some() && names.scope(id).kind != ScopeKind::Class {
+            return true;
+        }
+        scope = names.scope(id).parent;
+    }
+    false
 }
