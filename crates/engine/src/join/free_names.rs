@@ -18,8 +18,8 @@ use crate::workspace::walk::{Hidden, walk};
 /// In so many files a name without a binding is no slip.
 const FILES: usize = 3;
 
-/// Larger files hold data rather than code.
-const LARGEST: u64 = 2 << 20;
+/// Larger files that were not visited were put together by a program: what they use is their own affair. In bytes.
+const LARGEST: u64 = 128 << 10;
 
 /// What one file says of names that are not its own.
 #[derive(Debug, Clone, Default, PartialEq, Eq, Serialize, Deserialize)]
@@ -48,6 +48,8 @@ impl FreeNames {
 #[derive(Debug, Default)]
 pub(crate) struct FreeNameIndex {
     known: Mutex<FxHashMap<PathBuf, FreeNames>>,
+    /// Files that were not visited, once they have been read.
+    read: Mutex<FxHashMap<PathBuf, FreeNames>>,
     /// What was found of each name that was asked for.
     answers: Mutex<FxHashMap<String, bool>>,
 }
@@ -64,6 +66,7 @@ impl FreeNameIndex {
     /// Drops what is known of a file, and what was gathered with it.
     pub(super) fn forget(&self, path: &Path) {
         self.known.lock().unwrap_or_else(PoisonError::into_inner).remove(path);
+        self.read.lock().unwrap_or_else(PoisonError::into_inner).remove(path);
         self.answers.lock().unwrap_or_else(PoisonError::into_inner).clear();
     }
 
@@ -92,13 +95,19 @@ impl FreeNameIndex {
         let mut found = Found::default();
         known.values().for_each(|names| found.add(names, hash));
         // Files that were not visited are read; those that do not mention the name have nothing to say.
+        let mut others = self.read.lock().unwrap_or_else(PoisonError::into_inner);
         let finder = memchr::memmem::Finder::new(name);
         for path in walk(&*project.files, &project.root, &project.root, Hidden::Skip).files {
             let language = path.extension().and_then(|it| it.to_str()).and_then(Language::of_extension);
             let Some(language) = language.filter(|_| !known.contains_key(&path)) else { continue };
+            if let Some(names) = others.get(&path) {
+                found.add(names, hash);
+                continue;
+            }
             let Ok(bytes) = project.files.read(&path, LARGEST) else { continue };
             if finder.find(&bytes).is_some() && Language::WITH_NAMES.contains(&language) {
-                found.add(&read(language, bytes), hash);
+                let names = others.entry(path).or_insert_with(|| read(language, bytes));
+                found.add(names, hash);
             }
         }
         found
