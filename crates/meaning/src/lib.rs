@@ -20,6 +20,7 @@
 //! ```
 #![forbid(unsafe_code)]
 
+pub mod declared;
 pub mod doc_comment;
 pub mod flow;
 mod javascript;

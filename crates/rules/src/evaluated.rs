@@ -83,7 +83,7 @@ fn add_from_call(file: File<'_>, call: NodeRef<'_>, words: &mut FxHashSet<u64>) 
         let strings = value.descendants().take(if evaluates { usize::MAX } else { 0 }).chain([value]);
         for string in strings.filter(|node| matches!(node.kind(), Kind::String | Kind::FormatString)) {
             let text = file.node_text(string);
-            // The name of a class is how some libraries are told of one that is defined elsewhere.
+            // Some libraries refer to a class that is defined elsewhere by its name.
             let names_class = || {
                 let word = text.trim_matches(['"', '\'']);
                 word.starts_with(|first: char| first.is_uppercase()) && word.chars().all(is_part)

@@ -22,6 +22,7 @@ mod same;
 mod shell;
 mod shell_values;
 mod size;
+mod slip;
 mod spacing;
 
 pub use dispatch::Dispatch;

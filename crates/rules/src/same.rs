@@ -1,5 +1,6 @@
 //! Whether two pieces of code say the same, and whether saying it twice gives the same.
 
+use sieve_syntax::text::Span;
 use sieve_syntax::tree::{Kind, NodeRef, TokenKind};
 
 use crate::interface::File;
@@ -53,6 +54,11 @@ pub(crate) fn operator_between<'f>(
     let mut words = between.filter(|token| !file.tree.token_kind(*token).is_trivia());
     let only = words.next().filter(|_| words.next().is_none())?;
     Some((file.tree.token_kind(only), file.text.slice(file.tree.token_span(only))))
+}
+
+/// What is written between two operands, whitespace around it left aside: an operator of one word or of several.
+pub(crate) fn written_between<'f>(file: File<'f>, left: NodeRef<'_>, right: NodeRef<'_>) -> &'f str {
+    file.text.slice(Span::new(left.span().end, right.span().start)).trim()
 }
 
 /// Each of some operands together with the next one.

@@ -101,7 +101,7 @@ const GIVE_ANYTHING: &[&str] =
 /// Folders in which no name holds whitespace.
 const OF_THE_SYSTEM: &[&str] = &["/sys/", "/proc/", "/dev/", "/etc/", "/boot/", "/lib/", "/usr/lib/"];
 
-/// Commands that hand on what they are given, changed.
+/// Commands that pass on their input, changed.
 const FILTERS: &[&str] = &["sed", "tr", "cut", "awk", "grep", "sort", "uniq", "rev", "xargs"];
 
 /// What the variables of a script hold, by all that it assigns to them.
@@ -299,7 +299,7 @@ impl<'f> ShellValues<'f> {
         of_loop.children_in(Role::Iterable).map(of_word).max().unwrap_or(Holds::Unknown)
     }
 
-    /// What commands put into variables that they are told.
+    /// What commands assign to variables that they get by name.
     fn of_reader(&self, command: NodeRef<'f>, note: &mut impl FnMut(&'f str, Holds)) {
         let file = self.file;
         let words: Vec<&'f str> = arguments(command).map(|argument| file.node_text(argument)).collect();

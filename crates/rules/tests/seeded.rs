@@ -152,7 +152,7 @@ const PYTHON: &[Mistake] = &[
     Mistake { rule: "pointless-statement", plant: Plant::Lines(&["print + print"], 0) },
     Mistake { rule: "reversed-operator", plant: Plant::Lines(&["seeded =+ 1", "print(seeded)"], 0) },
     Mistake { rule: "missing-member", plant: Plant::Lines(&["import math", "print(math.ciel(1))"], 1) },
-    Mistake { rule: "useless-handler", plant: Plant::Lines(&["try: print()", "except OSError: raise"], 1) },
+    Mistake { rule: "idle-handler", plant: Plant::Lines(&["try: print()", "except OSError: raise"], 1) },
     Mistake {
         rule: "attribute-slip",
         plant: Plant::Lines(
@@ -213,7 +213,7 @@ const JAVASCRIPT: &[Mistake] = &[
         plant: Plant::Lines(&["for (let seeded = 0; seeded < 9; seeded--) seededCall(seeded);"], 0),
     },
     Mistake {
-        rule: "useless-handler",
+        rule: "idle-handler",
         plant: Plant::Lines(&["try { seededCall(); } catch (seeded) { throw seeded; }"], 0),
     },
     Mistake { rule: "unraised-error", plant: Plant::Lines(&["new Error('quay');"], 0) },

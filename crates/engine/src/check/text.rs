@@ -116,13 +116,10 @@ fn drop_externally_used(report: &mut rules::Report, subject: &Subject<'_>) {
         return;
     }
     let may_be_used = |finding: &rules::Finding| used(finding).is_some_and(|name| used_groups.contains(&name.group));
-    let (undecided, held): (Vec<_>, Vec<_>) = std::mem::take(&mut report.findings).into_iter().partition(may_be_used);
-    report.findings = held;
-    let reason = "another file may use the name";
     // A name that is mentioned somewhere is used, as far as the rules for what nothing uses ask.
-    let by_mention = |finding: &&rules::Finding| used(finding).is_some_and(|name| name.module.is_empty());
-    let undecided = undecided.iter().filter(|finding| !by_mention(finding));
-    report.unsure.extend(undecided.map(|finding| rules::Unsure { rule: finding.rule, span: finding.span, reason }));
+    let by_mention = |finding: &rules::Finding| used(finding).is_some_and(|name| name.module.is_empty());
+    report.findings.retain(|finding| !(may_be_used(finding) && by_mention(finding)));
+    leave_open(report, may_be_used, "another file may use the name");
 }
 
 /// The name that other files may use, where a finding waits for that.
@@ -151,12 +148,14 @@ fn drop_provided(report: &mut rules::Report, subject: &Subject<'_>) {
         let name = finding.unless.as_ref().and_then(Unless::provided);
         name.is_some_and(|name| subject.index.free_names.is_provided(subject.project, name))
     };
-    let (undecided, held): (Vec<_>, Vec<_>) = std::mem::take(&mut report.findings).into_iter().partition(is_provided);
-    report.findings = held;
     let reason = "several files use the name and none defines it: list it under \"known\" if something provides it";
-    report.unsure.extend(undecided.iter().map(|finding| rules::Unsure {
-        rule: finding.rule,
-        span: finding.span,
-        reason,
-    }));
+    leave_open(report, is_provided, reason);
+}
+
+/// Findings of which others say that they may not hold become undecided places.
+fn leave_open(report: &mut rules::Report, may_not_hold: impl Fn(&rules::Finding) -> bool, reason: &'static str) {
+    let (undecided, held): (Vec<_>, Vec<_>) = std::mem::take(&mut report.findings).into_iter().partition(may_not_hold);
+    report.findings = held;
+    let place = |finding: rules::Finding| rules::Unsure { rule: finding.rule, span: finding.span, reason };
+    report.unsure.extend(undecided.into_iter().map(place));
 }

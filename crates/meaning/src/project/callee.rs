@@ -13,6 +13,7 @@ use super::link::{CallQuestion, Callee, MOST_STEPS, Others, Target};
 use super::members::Members;
 use super::summary::definition_of;
 use super::{Base, Class, Definition, Function};
+use crate::declared::{class_of, only_value};
 use crate::names::{BindingId, DeclarationKind, Names, Resolution, ScopeId};
 use crate::python_library;
 use crate::refers::outside;
@@ -263,26 +264,15 @@ impl<'c, 't> Calls<'c, 't> {
         if object.kind() != Kind::Name || self.language != Language::Python {
             return None;
         }
-        let made = self.only_value(object)?;
+        let made = only_value(self.names, object)?;
         let callee =
             made.child(Role::Callee).filter(|callee| made.kind() == Kind::Call && callee.kind() == Kind::Name)?;
-        let Some(Resolution::Binding(id)) = self.names.resolution_at(callee.id()) else { return None };
-        let [only] = self.names.binding(id).declarations.as_slice() else { return None };
-        let class = self.tree.node(only.node).parent().filter(|class| class.kind() == Kind::Class)?;
+        let class = class_of(self.names, callee)?;
         // A class with a decorator or a maker of its own may give other objects.
         let is_changed = class.children_in(Role::Decorator).next().is_some()
             || class.child(Role::Arguments).is_some_and(|bases| bases.children().next().is_some())
             || self.members().only(class.id(), "__new__").is_some();
         (!is_changed).then_some(class)
-    }
-
-    /// The value that a variable is given in its only assignment.
-    fn only_value(&self, name: NodeRef<'t>) -> Option<NodeRef<'t>> {
-        let Some(Resolution::Binding(id)) = self.names.resolution_at(name.id()) else { return None };
-        let binding = self.names.binding(id);
-        let [only] = binding.declarations.as_slice() else { return None };
-        let assignment = self.tree.node(only.node).parent().filter(|_| binding.writes == 0)?;
-        assignment.child(Role::Value).filter(|_| only.kind == DeclarationKind::Assignment)
     }
 
     /// Whether a method only represents those of the classes further down: it raises, or does nothing.

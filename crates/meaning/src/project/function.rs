@@ -69,7 +69,7 @@ pub(super) fn is_member(function: NodeRef<'_>) -> bool {
 }
 
 /// The words before the name or the parameters: `async`, `static`, `get` and their like.
-pub(super) fn words_before<'t>(text: &'t Text, function: NodeRef<'t>) -> Vec<&'t str> {
+pub fn words_before<'t>(text: &'t Text, function: NodeRef<'t>) -> Vec<&'t str> {
     let tree = function.tree();
     let from = function
         .children_in(Role::Decorator)

@@ -14,7 +14,7 @@ use std::sync::Arc;
 
 pub use callee::{Calls, is_dropped, is_used_as_value};
 pub use class::{Base, Class};
-pub use function::Function;
+pub use function::{Function, words_before};
 pub use link::{Alone, CallQuestion, Callee, Linker, Others, Target};
 pub use summary::{Definition, Summary};
 

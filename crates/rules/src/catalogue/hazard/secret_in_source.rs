@@ -65,7 +65,6 @@ fn check(context: &mut Context, node: NodeRef) {
     if value.kind() == Kind::Word && expands() {
         return;
     }
-    let literal = value;
     let text = apart(file.node_text(name).trim_matches(['"', '\'']));
     let last = text.rsplit('.').next().unwrap_or_default();
     let mut before = SECRETS.iter().filter_map(|secret| last.strip_suffix(*secret));
@@ -74,13 +73,14 @@ fn check(context: &mut Context, node: NodeRef) {
     if !is_secret || file.is_test() {
         return;
     }
-    let written = file.node_text(literal);
-    let plain = || Some(written.trim_matches(['"', '\'']).to_string());
-    let secret = if literal.kind() == Kind::Word { plain() } else { file.language.string_value(written) };
-    let Some(secret) = secret else { return };
+    let written = file.node_text(value);
+    let secret = match value.kind() {
+        Kind::Word => written.trim_matches(['"', '\'']).to_string(),
+        _ => file.language.string_value(written).unwrap_or_default(),
+    };
     if looks_random(&secret) {
         context
-            .report(literal.span(), format!("the value of \"{last}\" is in the source for everybody to read"))
+            .report(value.span(), format!("the value of \"{last}\" is in the source for everybody to read"))
             .advice("read it from the environment or a secret store, and replace it: it is known now");
     }
 }

@@ -81,7 +81,6 @@ fn check(context: &mut Context, binding: &Binding) {
     context.report(node.span(), message).advice("remove it").unless_used(anywhere);
 }
 
-/// How often a word is in a text.
 /// Whether a function belongs to a grammar, whose rules are docstrings and which is found by its name: `t_NUMBER`, `p_sum`.
 fn is_grammar(file: File<'_>, function: NodeRef, name: &str) -> bool {
     let first = function.child(Role::Body).and_then(|body| body.children().next());
@@ -89,6 +88,7 @@ fn is_grammar(file: File<'_>, function: NodeRef, name: &str) -> bool {
     is_doc && (name.starts_with("t_") || name.starts_with("p_"))
 }
 
+/// How often a word is in a text.
 fn mentions(source: &str, word: &str) -> usize {
     let is_part = |byte: Option<&u8>| byte.is_some_and(|byte| *byte == b'_' || byte.is_ascii_alphanumeric());
     let bytes = source.as_bytes();

@@ -190,7 +190,7 @@ fn why_unsure(
             return Some("the list of exports is made at run time");
         }
         if is_face_of(file, import)
-            || (import.child(Role::Module).is_some() && *file.only_imports.get_or_init(|| hands_on(file)))
+            || (import.child(Role::Module).is_some() && *file.only_imports.get_or_init(|| re_exports(file)))
         {
             return Some("the module may be the public face of another one");
         }
@@ -291,9 +291,9 @@ fn is_face_of(file: File<'_>, import: NodeRef) -> bool {
     })
 }
 
-/// Whether the purpose of the file is to hand on what it imports: it does nothing else, or takes all names of another module too and
+/// Whether the purpose of the file is to re-export what it imports: it does nothing else, or takes all names of another module too and
 /// defines nothing that others would call, or says that it is only there for those who still import it.
-fn hands_on(file: File<'_>) -> bool {
+fn re_exports(file: File<'_>) -> bool {
     let imports_all = |statement: NodeRef| {
         statement.kind() == Kind::Import && statement.children_in(Role::Item).any(|item| item.kind() == Kind::ImportAll)
     };

@@ -1,9 +1,9 @@
 use rustc_hash::FxHashMap;
+use sieve_meaning::project::words_before;
 use sieve_syntax::language::Language;
-use sieve_syntax::text::Span;
 use sieve_syntax::tree::{Kind, NodeRef, Role, TokenKind};
 
-use crate::interface::{Certainty, Check, Concern, Context, Examples, Level, Mesh, Rule, Wrong};
+use crate::interface::{Certainty, Check, Concern, Context, Examples, File, Level, Mesh, Rule, Wrong};
 
 pub(in crate::catalogue) static RULE: Rule = Rule {
     name: "unused-member",
@@ -56,14 +56,13 @@ fn check(context: &mut Context, class: NodeRef) {
     let mut own: Vec<NodeRef> = Vec::new();
     for member in &members {
         let Some(name) = member.child(Role::Name) else { continue };
-        let head = file.text.slice(Span::new(member.span().start, name.span().start));
+        let words = words_before(file.text, *member);
         // A field that is only declared makes types of one shape differ.
-        let only_declares =
-            file.node_text(*member).contains("!:") || head.split_whitespace().any(|word| word == "declare");
+        let only_declares = file.node_text(*member).contains("!:") || words.contains(&"declare");
         if only_declares && member.kind() == Kind::Field {
             continue;
         }
-        let is_private = name.kind() == Kind::PrivateName || head.split_whitespace().any(|word| word == "private");
+        let is_private = name.kind() == Kind::PrivateName || words.contains(&"private");
         if is_private && file.node_text(name) != "constructor" && member.children_in(Role::Decorator).next().is_none() {
             own.push(name);
         }
@@ -83,16 +82,22 @@ fn check(context: &mut Context, class: NodeRef) {
             _ => *words.entry(text.trim_start_matches('#')).or_default() += 1,
         }
     }
-    let mut told: Vec<&str> = Vec::new();
+    // A getter with its setter, and the signatures of a method, are one member.
+    let mut declared: FxHashMap<&str, (usize, NodeRef)> = FxHashMap::default();
     for name in &own {
-        let text = file.node_text(*name).trim_start_matches('#');
-        // A getter with its setter, and the signatures of a method, are one member.
-        let declared = own.iter().filter(|other| file.node_text(**other).trim_start_matches('#') == text).count();
-        if words.get(text).copied().unwrap_or_default() <= declared && !told.contains(&text) {
-            told.push(text);
+        declared.entry(plain_name(file, *name)).or_insert((0, *name)).0 += 1;
+    }
+    for name in &own {
+        let text = plain_name(file, *name);
+        let (count, first) = declared[text];
+        if first == *name && words.get(text).copied().unwrap_or_default() <= count {
             context
                 .report(name.span(), format!("nothing in the class uses \"{}\"", file.node_text(*name)))
                 .advice("remove it");
         }
     }
+}
+
+fn plain_name<'f>(file: File<'f>, name: NodeRef<'_>) -> &'f str {
+    file.node_text(name).trim_start_matches('#')
 }

@@ -192,12 +192,16 @@ fn is_only_looped(context: &Context, binding: &Binding) -> bool {
     let has_value = |declaration: &Declaration| {
         tree.node(declaration.node).parent().is_some_and(|holder| holder.child(Role::Value).is_some())
     };
+    let names = context.names();
+    let home = tree.node(names.scope(binding.scope).node);
     binding.writes > 0
         && !binding.declarations.iter().any(has_value)
-        && context.names().references().filter(|reference| reference.name == binding.name).any(|reference| {
-            let node = tree.node(reference.node);
-            node.role() == Role::Target && node.parent().is_some_and(|parent| parent.kind() == Kind::For)
-        })
+        && names.references_in(home.id()..home.end()).filter(|reference| reference.name == binding.name).any(
+            |reference| {
+                let node = tree.node(reference.node);
+                node.role() == Role::Target && node.parent().is_some_and(|parent| parent.kind() == Kind::For)
+            },
+        )
 }
 
 /// Whether a handler catches whatever is thrown: languages that have such handlers want, or wanted once, that they name it.

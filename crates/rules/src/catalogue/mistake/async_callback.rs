@@ -1,8 +1,8 @@
+use sieve_meaning::project::words_before;
 use sieve_syntax::language::Language;
 use sieve_syntax::text::Span;
 use sieve_syntax::tree::{Kind, NodeRef, Role};
 
-use crate::interface::File;
 use crate::interface::{Certainty, Check, Concern, Context, Examples, Level, Mesh, Rule, Wrong};
 
 pub(in crate::catalogue) static RULE: Rule = Rule {
@@ -42,9 +42,9 @@ fn check(context: &mut Context, call: NodeRef) {
         return;
     }
     let callback = call.child(Role::Arguments).and_then(|arguments| arguments.children().next());
-    let Some(callback) = callback.filter(|callback| is_async(file, *callback)) else {
-        return;
-    };
+    let is_async =
+        |callback: &NodeRef| callback.kind() == Kind::Lambda && words_before(file.text, *callback).contains(&"async");
+    let Some(callback) = callback.filter(is_async) else { return };
     let waits = callback
         .child(Role::Body)
         .is_some_and(|body| body.descendants().chain([body]).any(|node| node.kind() == Kind::Await));
@@ -58,9 +58,4 @@ fn check(context: &mut Context, call: NodeRef) {
             .report(head, "nothing waits for these calls, and their errors get lost")
             .advice("use a loop with `for … of`, or Promise.all and map");
     }
-}
-
-fn is_async(file: File<'_>, callback: NodeRef) -> bool {
-    let rest = file.node_text(callback).strip_prefix("async");
-    callback.kind() == Kind::Lambda && rest.is_some_and(|rest| rest.starts_with([' ', '(']))
 }

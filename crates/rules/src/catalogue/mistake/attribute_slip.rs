@@ -4,6 +4,7 @@ use sieve_syntax::tree::{Kind, NodeRef, Role};
 
 use crate::inside::{inside, is_class};
 use crate::interface::{Certainty, Check, Concern, Context, Examples, Level, Mesh, Rule, Wrong};
+use crate::slip::{is_slip, only_double};
 
 pub(in crate::catalogue) static RULE: Rule = Rule {
     name: "attribute-slip",
@@ -74,10 +75,8 @@ fn check(context: &mut Context, class: NodeRef) {
         if name.len() < SHORTEST || defined.contains(name) || name.starts_with("__") {
             continue;
         }
-        let mut near = defined.iter().filter(|known| known.len() >= SHORTEST && is_slip(name, known));
-        if let (Some(known), None) = (near.next(), near.next()) {
-            slips.push((*place, known));
-        }
+        let is_near = |known: &&str| known.len() >= SHORTEST && is_slip(name, known) && !is_related(name, known);
+        slips.extend(only_double(defined.iter().copied().filter(is_near)).map(|known| (*place, known)));
     }
     slips.sort_by_key(|(place, _)| place.id());
     for (place, known) in slips {
@@ -100,13 +99,8 @@ fn is_target(member: NodeRef) -> bool {
     false
 }
 
-/// Whether two names differ by a letter within them, or by the order of two.
-fn is_slip(name: &str, other: &str) -> bool {
-    let digits = |text: &str| text.bytes().filter(u8::is_ascii_digit).count();
+/// Whether two names differ by a plural, a capital or an underscore in front: what makes other names.
+fn is_related(name: &str, other: &str) -> bool {
     let plain = |text: &str| text.trim_end_matches('s').trim_matches('_').to_ascii_lowercase();
-    name.len().abs_diff(other.len()) <= 1
-        && digits(name) == digits(other)
-        && plain(name) != plain(other)
-        && name.as_bytes().first() == other.as_bytes().first()
-        && strsim::damerau_levenshtein(name, other) == 1
+    plain(name) == plain(other)
 }

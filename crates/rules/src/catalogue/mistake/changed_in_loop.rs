@@ -1,3 +1,5 @@
+use std::cell::OnceCell;
+
 use sieve_syntax::language::Language;
 use sieve_syntax::tree::{Kind, NodeRef, Role};
 
@@ -48,28 +50,19 @@ fn check(context: &mut Context, node: NodeRef) {
     let file = context.file();
     let (Some(iterable), Some(body)) = (node.child(Role::Iterable), node.child(Role::Body)) else { return };
     let Some(collection) = looped(file, iterable) else { return };
-    let is_it = |object: NodeRef| same_code(file, object, collection);
+    // Asked once, if something seems to change.
+    let reassigned = OnceCell::new();
     for inner in body.descendants() {
-        let object = match inner.kind() {
-            Kind::Call if inner.role() == Role::Value => {
-                let callee = inner.child(Role::Callee).filter(|callee| callee.kind() == Kind::Member);
-                let changes = callee.and_then(|callee| callee.child(Role::Name));
-                callee
-                    .filter(|_| changes.is_some_and(|name| CHANGE.contains(&file.node_text(name))))
-                    .and_then(|it| it.child(Role::Object))
-            }
-            Kind::Subscript if inner.parent().is_some_and(|parent| parent.kind() == Kind::Delete) => {
-                inner.child(Role::Object)
-            }
-            _ => None,
-        };
-        let is_changed = object.is_some_and(is_it) && !is_reassigned(file, body, collection);
-        let statement = inner.ancestors().find(|around| around.role() == Role::Statement);
+        if !changed_object(file, inner).is_some_and(|object| same_code(file, object, collection)) {
+            continue;
+        }
         let in_function =
             inner.ancestors().take_while(|around| *around != body).any(|around| around.kind().is_function());
-        if let Some(statement) = statement.filter(|_| is_changed && !in_function)
-            && !leaves_after(statement, body)
-        {
+        let statement = inner.ancestors().find(|around| around.role() == Role::Statement);
+        let Some(statement) = statement.filter(|statement| !in_function && !leaves_after(*statement, body)) else {
+            continue;
+        };
+        if !*reassigned.get_or_init(|| is_reassigned(file, body, collection)) {
             context
                 .report(
                     statement.span(),
@@ -77,6 +70,21 @@ fn check(context: &mut Context, node: NodeRef) {
                 )
                 .advice("go over a copy, or collect what is to change and do it after the loop");
         }
+    }
+}
+
+/// What loses or gets elements by a call or a `del`.
+fn changed_object<'t>(file: File<'_>, node: NodeRef<'t>) -> Option<NodeRef<'t>> {
+    match node.kind() {
+        Kind::Call if node.role() == Role::Value => {
+            let callee = node.child(Role::Callee).filter(|callee| callee.kind() == Kind::Member)?;
+            let method = callee.child(Role::Name)?;
+            callee.child(Role::Object).filter(|_| CHANGE.contains(&file.node_text(method)))
+        }
+        Kind::Subscript if node.parent().is_some_and(|parent| parent.kind() == Kind::Delete) => {
+            node.child(Role::Object)
+        }
+        _ => None,
     }
 }
 

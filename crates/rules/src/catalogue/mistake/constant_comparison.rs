@@ -1,9 +1,9 @@
 use sieve_syntax::language::Language;
-use sieve_syntax::text::Span;
 use sieve_syntax::tree::{Kind, NodeRef, Role};
 
 use crate::interface::File;
 use crate::interface::{Certainty, Check, Concern, Context, Examples, Level, Mesh, Rule, Wrong};
+use crate::same::written_between;
 
 pub(in crate::catalogue) static RULE: Rule = Rule {
     name: "constant-comparison",
@@ -56,7 +56,7 @@ fn check(context: &mut Context, comparison: NodeRef) {
     let file = context.file();
     let operands: Vec<NodeRef> = comparison.children_in(Role::Operand).collect();
     let [left, right] = operands.as_slice() else { return };
-    let sign = file.text.slice(Span::new(left.span().end, right.span().start)).trim();
+    let sign = written_between(file, *left, *right);
     let is_equality = matches!(sign, "==" | "===" | "!=" | "!==");
     let (left, right) = (*left, *right);
     let message = if is_length(context, left) && is_number(file, right, "0") && sign == "<" {

@@ -1,9 +1,9 @@
 use sieve_syntax::language::Language;
-use sieve_syntax::text::Span;
 use sieve_syntax::tree::{Kind, NodeRef, Role};
 
 use crate::interface::File;
 use crate::interface::{Certainty, Check, Concern, Context, Examples, Level, Mesh, Rule, Wrong};
+use crate::same::written_between;
 use crate::shell::{arguments, command_name, text_beside};
 
 pub(in crate::catalogue) static RULE: Rule = Rule {
@@ -42,7 +42,7 @@ fn check(context: &mut Context, node: NodeRef) {
         let operands: Vec<NodeRef> = node.children_in(Role::Operand).collect();
         let is_test = node.ancestors().any(|around| around.kind() == Kind::ShellTest);
         if let ([left, right], true) = (operands.as_slice(), is_test) {
-            let sign = file.text.slice(Span::new(left.span().end, right.span().start)).trim();
+            let sign = written_between(file, *left, *right);
             if matches!(sign, "=" | "==" | "!=" | "=~") && is_plain(file, *left) && !is_pattern(file, *left) {
                 report(context, *left);
             }

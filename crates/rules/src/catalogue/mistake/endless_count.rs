@@ -1,10 +1,9 @@
 use sieve_syntax::language::Language;
-use sieve_syntax::text::Span;
 use sieve_syntax::tree::{Kind, NodeRef, Role};
 
 use crate::interface::File;
 use crate::interface::{Certainty, Check, Concern, Context, Examples, Level, Mesh, Rule, Wrong};
-use crate::same::same_code;
+use crate::same::{same_code, written_between};
 
 pub(in crate::catalogue) static RULE: Rule = Rule {
     name: "endless-count",
@@ -47,7 +46,7 @@ fn check(context: &mut Context, node: NodeRef) {
     let operands: Vec<NodeRef> = condition.children_in(Role::Operand).collect();
     let ([left, right], true) = (operands.as_slice(), condition.kind() == Kind::Comparison) else { return };
     let Some(counted) = step.child(Role::Operand).filter(|_| step.kind() == Kind::Update) else { return };
-    let sign = file.text.slice(Span::new(left.span().end, right.span().start)).trim();
+    let sign = written_between(file, *left, *right);
     let goes_up = file.node_text(step).contains("++");
     let wants_up = match sign {
         "<" | "<=" => same_code(file, *left, counted),

@@ -1,7 +1,6 @@
-use sieve_meaning::project::{Callee, is_dropped, is_used_as_value};
+use sieve_meaning::project::{Callee, is_dropped, is_used_as_value, words_before};
 use sieve_syntax::language::Language;
-use sieve_syntax::text::Text;
-use sieve_syntax::tree::{NodeRef, Role, TokenKind};
+use sieve_syntax::tree::{NodeRef, Role};
 
 use crate::expected::expects_error;
 use crate::interface::{Certainty, Check, Concern, Context, Edit, Examples, FixKind, Level, Mesh, Rule, Wrong};
@@ -59,7 +58,7 @@ fn check(context: &mut Context, call: NodeRef, callee: &Callee) {
         return;
     }
     let around = call.ancestors().find(|node| node.kind().is_function());
-    let in_async = around.is_some_and(|function| is_async(context.file().text, function));
+    let in_async = around.is_some_and(|function| words_before(context.file().text, function).contains(&"async"));
     let Some(name) = call.child(Role::Callee).map(|callee| context.text(callee)) else { return };
     let lazy = context.file().traits.lazy_async;
     if !lazy && !in_async && !is_value {
@@ -81,16 +80,4 @@ fn check(context: &mut Context, call: NodeRef, callee: &Callee) {
         .report(call.span(), format!("{name} {what} is not awaited"))
         .advice("await it, or store its result and await that later")
         .fix_to_review(edits);
-}
-
-fn is_async(text: &Text, function: NodeRef) -> bool {
-    let tree = function.tree();
-    let head = function.children().find(|child| child.role() != Role::Decorator);
-    let end = head.map_or(function.token_range().start, |head| head.token_range().start);
-    let start = function
-        .children_in(Role::Decorator)
-        .last()
-        .map_or(function.token_range().start, |last| last.token_range().end);
-    (start..end)
-        .any(|token| tree.token_kind(token) == TokenKind::Async || text.slice(tree.token_span(token)) == "async")
 }

@@ -1,4 +1,4 @@
-use sieve_meaning::names::{DeclarationKind, Resolution};
+use sieve_meaning::declared::only_value;
 use sieve_syntax::language::Language;
 use sieve_syntax::tree::{Kind, NodeRef, Role};
 
@@ -137,20 +137,14 @@ fn holds(context: &Context, object: NodeRef, kinds: &[Kind]) -> bool {
         return false;
     }
     let names = context.names();
-    let Some(Resolution::Binding(id)) = names.resolution_at(object.id()) else { return false };
-    let binding = names.binding(id);
-    let [only] = binding.declarations.as_slice() else { return false };
-    let holder = context.file().tree.node(only.node).parent();
-    let value = holder
-        .filter(|_| only.kind == DeclarationKind::Assignment && binding.writes == 0)
-        .and_then(|it| it.child(Role::Value));
     let makes_string = |value: NodeRef| {
         let callee =
             value.child(Role::Callee).filter(|callee| value.kind() == Kind::Call && callee.kind() == Kind::Name);
         callee
             .is_some_and(|callee| matches!(context.text(callee), "str" | "String") && names.is_builtin_at(callee.id()))
     };
-    value.is_some_and(|value| kinds.contains(&value.kind()) || kinds.contains(&Kind::String) && makes_string(value))
+    only_value(names, object)
+        .is_some_and(|value| kinds.contains(&value.kind()) || kinds.contains(&Kind::String) && makes_string(value))
 }
 
 /// Whether a callback only reads a member of what it is given.

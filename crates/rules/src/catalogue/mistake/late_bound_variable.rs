@@ -1,7 +1,10 @@
+use std::cell::OnceCell;
+
 use sieve_meaning::names::Resolution;
 use sieve_syntax::language::Language;
 use sieve_syntax::tree::{Kind, NodeRef, Role};
 
+use crate::inside::inside;
 use crate::interface::{Certainty, Check, Concern, Context, Examples, Level, Mesh, Rule, Wrong};
 
 pub(in crate::catalogue) static RULE: Rule = Rule {
@@ -51,9 +54,12 @@ fn check(context: &mut Context, node: NodeRef) {
         .filter(|part| part.kind() == Kind::Name)
         .map(|part| file.node_text(part))
         .collect();
+    // Asked once, if some function is kept.
+    let leaves = OnceCell::new();
+    let leaves = || *leaves.get_or_init(|| is_left(body));
     let mut told = body.id();
     for function in body.descendants().filter(|inner| inner.kind().is_function()) {
-        if function.id() < told || !is_kept(context, function, body) {
+        if function.id() < told || !is_kept(context, function, body) || leaves() {
             continue;
         }
         let parameters = function.child(Role::Parameters);
@@ -77,35 +83,35 @@ fn check(context: &mut Context, node: NodeRef) {
 /// Whether a function outlives the round: it is put into a collection or under a key that is there after the loop.
 fn is_kept(context: &Context, function: NodeRef, body: NodeRef) -> bool {
     if function.kind() == Kind::Lambda {
-        return is_kept_value(context, function, body);
+        return is_kept_value(context, function);
     }
     let Some(name) = function.child(Role::Name).map(|name| context.text(name)) else { return false };
     let is_it = |node: &NodeRef| node.kind() == Kind::Name && node.role() != Role::Name && context.text(*node) == name;
     let behind = body.descendants().filter(|node| node.id() >= function.end()).filter(is_it);
     function.children_in(Role::Decorator).next().is_none()
-        && behind.into_iter().any(|used| is_kept_value(context, used, body))
+        && behind.into_iter().any(|used| is_kept_value(context, used))
 }
 
-fn is_kept_value(context: &Context, value: NodeRef, body: NodeRef) -> bool {
+fn is_kept_value(context: &Context, value: NodeRef) -> bool {
     // `made.append(lambda: …)`, `made[key] = lambda: …`
     let Some(holder) = value.parent() else { return false };
-    let is_outside = |node: NodeRef| {
-        !node.ancestors().take_while(|around| *around != body).any(|around| around.kind().is_function())
-    };
-    let leaves = body.descendants().any(|node| matches!(node.kind(), Kind::Return | Kind::Break) && is_outside(node));
     let appended = || {
         let callee =
             holder.parent().and_then(|call| call.child(Role::Callee)).filter(|callee| callee.kind() == Kind::Member);
         let method = callee.and_then(|callee| callee.child(Role::Name)).map(|name| context.text(name));
         matches!(method, Some("append" | "add" | "insert" | "setdefault"))
     };
-    let kept = match holder.kind() {
+    match holder.kind() {
         Kind::Arguments => appended(),
         Kind::Assignment => {
             value.role() == Role::Value
                 && holder.child(Role::Target).is_some_and(|target| target.kind() == Kind::Subscript)
         }
         _ => false,
-    };
-    kept && !leaves
+    }
+}
+
+/// Whether a loop ends early, so that there may be one round only.
+fn is_left(body: NodeRef) -> bool {
+    inside(body, Kind::is_function).any(|node| matches!(node.kind(), Kind::Return | Kind::Break))
 }

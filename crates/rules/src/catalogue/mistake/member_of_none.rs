@@ -4,6 +4,7 @@ use sieve_syntax::tree::{Kind, NodeRef, Role};
 
 use crate::interface::File;
 use crate::interface::{Certainty, Check, Concern, Context, Examples, Level, Mesh, Rule, Wrong};
+use crate::same::written_between;
 
 pub(in crate::catalogue) static RULE: Rule = Rule {
     name: "member-of-none",
@@ -61,7 +62,7 @@ fn check(context: &mut Context, node: NodeRef) {
     let operands: Vec<NodeRef> = node.children_in(Role::Operand).collect();
     for pair in operands.windows(2) {
         let Some((name, is_nothing)) = tested(file, pair[0]) else { continue };
-        let between = file.text.slice(Span::new(pair[0].span().end, pair[1].span().start));
+        let between = written_between(file, pair[0], pair[1]);
         let goes_on_if_true = between.contains("and") || between.contains("&&");
         let member =
             std::iter::once(pair[1]).chain(pair[1].descendants()).find(|inner| is_member_of(file, *inner, name));
@@ -88,13 +89,7 @@ fn tested<'t>(file: File<'_>, condition: NodeRef<'t>) -> Option<(NodeRef<'t>, bo
     if name.kind() != Kind::Name || !is_nothing {
         return None;
     }
-    match file
-        .text
-        .slice(Span::new(name.span().end, nothing.span().start))
-        .split_whitespace()
-        .collect::<String>()
-        .as_str()
-    {
+    match written_between(file, *name, *nothing).split_whitespace().collect::<String>().as_str() {
         "is" | "==" | "===" => Some((*name, true)),
         "isnot" | "!=" | "!==" => Some((*name, false)),
         _ => None,

@@ -2,6 +2,7 @@ use sieve_syntax::language::Language;
 use sieve_syntax::tree::{Kind, NodeRef, Role};
 
 use crate::interface::{Certainty, Check, Concern, Context, Examples, Level, Mesh, Rule, Wrong};
+use crate::same::written_between;
 
 pub(in crate::catalogue) static RULE: Rule = Rule {
     name: "membership-in-string",
@@ -31,7 +32,7 @@ fn check(context: &mut Context, comparison: NodeRef) {
     let file = context.file();
     let operands: Vec<NodeRef> = comparison.children_in(Role::Operand).collect();
     let [left, right] = operands.as_slice() else { return };
-    let sign = file.text.slice(sieve_syntax::text::Span::new(left.span().end, right.span().start)).trim();
+    let sign = written_between(file, *left, *right);
     let inner = right.child(Role::Value).filter(|inner| right.kind() == Kind::Group && inner.kind() == Kind::String);
     let Some(inner) = inner.filter(|_| sign.ends_with("in") && left.kind() != Kind::String) else { return };
     let text = file.node_text(inner);

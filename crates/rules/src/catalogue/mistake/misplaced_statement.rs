@@ -1,3 +1,4 @@
+use sieve_meaning::project::words_before;
 use sieve_syntax::language::Language;
 use sieve_syntax::tree::{Kind, NodeRef, Role};
 
@@ -56,7 +57,9 @@ fn check(context: &mut Context, node: NodeRef) {
         }
         // Consoles and notebooks wait outside of functions.
         Kind::Await => function
-            .filter(|function| function.kind() == Kind::Function && !is_async(context, *function))
+            .filter(|function| {
+                function.kind() == Kind::Function && !words_before(context.file().text, *function).contains(&"async")
+            })
             .map(|_| "`await` is in a function that is not async".to_string()),
         // What is at the top of a file may be run by a host.
         Kind::Return => (function.is_none() && (home.is_some() || is_by_itself(context)))
@@ -71,14 +74,4 @@ fn check(context: &mut Context, node: NodeRef) {
 /// Whether nothing says that another program runs the file: it has the ending of a module.
 fn is_by_itself(context: &Context) -> bool {
     context.file().name().ends_with(".py") && !context.file().text.source().starts_with("#!")
-}
-
-fn is_async(context: &Context, function: NodeRef) -> bool {
-    let tree = function.tree();
-    let name = function.child(Role::Name).map_or(function.token_range().end, |name| name.token_range().start);
-    let start = function
-        .children_in(Role::Decorator)
-        .last()
-        .map_or(function.token_range().start, |last| last.token_range().end);
-    (start..name).any(|token| context.file().text.slice(tree.token_span(token)) == "async")
 }

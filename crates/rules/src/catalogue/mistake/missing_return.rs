@@ -1,3 +1,4 @@
+use sieve_meaning::project::words_before;
 use sieve_syntax::language::Language;
 use sieve_syntax::text::Span;
 use sieve_syntax::tree::{Kind, NodeRef, Role};
@@ -79,9 +80,7 @@ fn check(context: &mut Context, function: NodeRef) {
 }
 
 fn is_getter(file: File<'_>, function: NodeRef) -> bool {
-    let Some(name) = function.child(Role::Name) else { return false };
-    let head = file.text.slice(Span::new(function.span().start, name.span().start));
-    function.kind() == Kind::Function && head.split_whitespace().next_back() == Some("get")
+    function.kind() == Kind::Function && words_before(file.text, function).last() == Some(&"get")
 }
 
 /// Whether a method that takes what it returns is given the function; each of its statements is an expression, none of which calls.

@@ -1,4 +1,5 @@
 use rustc_hash::FxHashSet;
+use sieve_meaning::declared::class_of;
 use sieve_syntax::language::Language;
 use sieve_syntax::tree::{Kind, NodeRef, Role};
 
@@ -30,7 +31,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
             "class Boat:\n    def __init__(self, name):\n        self.name = name\n\n    def label(self):\n        return self.name\n\n\nclass Ferry(Boat):\n    def __init__(self, seats):\n        super().__init__(\"Tern\")\n        self.seats = seats\n\n\nclass Raft(Boat):\n    def __init__(self, seats):\n        self.name = \"raft\"\n\n\nclass Buoy(Boat):\n    def __init__(self):\n        Boat.__init__(self, \"buoy\")\n",
         ],
     }],
-    needs_names: false,
+    needs_names: true,
     check: Check::Nodes(&[Kind::Class], check),
 };
 
@@ -42,7 +43,9 @@ fn check(context: &mut Context, class: NodeRef) {
     else {
         return;
     };
-    let Some(base) = class_named(file, file.node_text(base), class) else { return };
+    // One beside it: another may be changed by what is around it.
+    let of_file = class_of(context.names(), base).filter(|base| base.parent() == class.parent());
+    let Some(base) = of_file else { return };
     let Some(of_base) = method(file, base, "__init__")
         .filter(|_| base.child(Role::Arguments).is_none_or(|bases| bases.children().next().is_none()))
     else {
@@ -83,16 +86,6 @@ fn method<'t>(file: File<'_>, class: NodeRef<'t>, name: &str) -> Option<NodeRef<
         member.kind() == Kind::Function && member.child(Role::Name).is_some_and(|known| file.node_text(known) == name)
     };
     class.child(Role::Body)?.children().find(is_it)
-}
-
-/// The class of that name beside another one, if there is one alone.
-fn class_named<'t>(file: File<'_>, name: &str, beside: NodeRef<'t>) -> Option<NodeRef<'t>> {
-    let is_it = |other: &NodeRef<'t>| {
-        other.kind() == Kind::Class && other.child(Role::Name).is_some_and(|known| file.node_text(known) == name)
-    };
-    let mut found = beside.parent()?.children().filter(is_it);
-    let first = found.next()?;
-    found.next().is_none().then_some(first)
 }
 
 /// The names that a class binds itself.

@@ -1,8 +1,8 @@
 use sieve_syntax::language::Language;
-use sieve_syntax::text::Span;
 use sieve_syntax::tree::{Kind, NodeRef};
 
 use crate::interface::{Certainty, Check, Concern, Context, Examples, Level, Mesh, Rule, Wrong};
+use crate::same::written_between;
 
 pub(in crate::catalogue) static RULE: Rule = Rule {
     name: "negated-left",
@@ -33,7 +33,7 @@ fn check(context: &mut Context, test: NodeRef) {
     let file = context.file();
     let mut operands = test.children();
     let (Some(left), Some(right)) = (operands.next(), operands.next()) else { return };
-    let sign = file.text.slice(Span::new(left.span().end, right.span().start)).trim();
+    let sign = written_between(file, left, right);
     if matches!(sign, "in" | "instanceof")
         && left.kind() == Kind::Unary
         && file.node_text(left).starts_with('!')

@@ -1,6 +1,6 @@
 use crate::interface::{Certainty, Check, Concern, Context, Examples, Level, Mesh, Rule, Wrong};
+use crate::same::written_between;
 use sieve_syntax::language::Language;
-use sieve_syntax::text::Span;
 use sieve_syntax::tree::{Kind, NodeRef, Role};
 
 pub(in crate::catalogue) static RULE: Rule = Rule {
@@ -34,7 +34,7 @@ fn check(context: &mut Context, comparison: NodeRef) {
     let file = context.file();
     let operands: Vec<NodeRef> = comparison.children_in(Role::Operand).collect();
     let [left, right] = operands.as_slice() else { return };
-    let sign = file.text.slice(Span::new(left.span().end, right.span().start)).trim();
+    let sign = written_between(file, *left, *right);
     let text = file.node_text(*right);
     let quoted = text.strip_prefix(['"', '\'']).and_then(|rest| rest.strip_suffix(['"', '\'']));
     let Some(inner) = quoted.filter(|inner| right.kind() == Kind::Word && !inner.contains(['"', '\''])) else { return };

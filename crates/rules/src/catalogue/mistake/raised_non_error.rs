@@ -12,7 +12,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     languages: &[Language::Python],
     fix: None,
     what: "something that is raised and is no error",
-    why: "Raising it raises a TypeError in its place: whoever waits for the error that was meant does not see it.",
+    why: "Raising it raises a TypeError instead: a handler for the intended error does not catch it.",
     silent: "For values whose kind is not known from the place itself.",
     standards: &["The Python Language Reference 3.14, section 7.8"],
     options: &[],

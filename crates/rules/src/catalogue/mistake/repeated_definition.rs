@@ -1,6 +1,6 @@
 use rustc_hash::FxHashMap;
+use sieve_meaning::project::words_before;
 use sieve_syntax::language::Language;
-use sieve_syntax::text::Span;
 use sieve_syntax::tree::{Kind, NodeId, NodeRef, Role, TokenKind};
 
 use crate::interface::File;
@@ -115,7 +115,7 @@ fn check(context: &mut Context, holder: NodeRef) {
     }
 }
 
-/// Sorts of names that do not stand in each other's way.
+/// Kinds of names that do not conflict with each other.
 const PLAIN: u8 = 0;
 const STATIC: u8 = 1;
 const GETTER: u8 = 2;
@@ -135,7 +135,7 @@ fn defined<'t>(file: File<'_>, statement: NodeRef<'t>, in_class: bool, is_enum: 
             let name = statement
                 .child(Role::Name)
                 .filter(|name| !is_signature && !is_marked && counts && file.node_text(*name) != "_");
-            name.map(|name| (name, sort_of_member(file, statement, name))).into_iter().collect()
+            name.map(|name| (name, sort_of_member(file, statement))).into_iter().collect()
         }
         Kind::Assignment if is_enum => {
             statement.child(Role::Target).map(|target| (target, PLAIN)).into_iter().collect()
@@ -160,12 +160,12 @@ fn defined<'t>(file: File<'_>, statement: NodeRef<'t>, in_class: bool, is_enum: 
     }
 }
 
-fn sort_of_member(file: File<'_>, member: NodeRef, name: NodeRef) -> u8 {
+fn sort_of_member(file: File<'_>, member: NodeRef) -> u8 {
     if file.traits.word_operators {
         return PLAIN;
     }
-    let head = file.text.slice(Span::new(member.span().start, name.span().start));
-    let has = |word: &str| head.split_whitespace().any(|known| known == word);
+    let words = words_before(file.text, member);
+    let has = |word: &str| words.contains(&word);
     match () {
         () if has("get") => GETTER + 10 * u8::from(has("static")),
         () if has("set") => SETTER + 10 * u8::from(has("static")),

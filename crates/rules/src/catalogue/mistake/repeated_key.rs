@@ -1,4 +1,5 @@
 use rustc_hash::FxHashMap;
+use sieve_meaning::project::words_before;
 use sieve_syntax::language::Language;
 use sieve_syntax::literal::NumberValue;
 use sieve_syntax::text::Span;
@@ -81,10 +82,9 @@ fn key_of<'t>(context: &Context, element: NodeRef<'t>) -> Option<NodeRef<'t>> {
     match element.kind() {
         Kind::Pair => element.child(Role::Key),
         Kind::ShorthandPair => element.child(Role::Name),
-        Kind::Function => element.child(Role::Name).filter(|name| {
-            let head = Span::new(element.span().start, name.span().start);
-            !matches!(context.file().text.slice(head).trim(), "get" | "set")
-        }),
+        Kind::Function => element
+            .child(Role::Name)
+            .filter(|_| !matches!(*words_before(context.file().text, element), ["get" | "set"])),
         _ => None,
     }
 }

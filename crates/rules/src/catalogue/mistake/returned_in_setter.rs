@@ -1,5 +1,5 @@
+use sieve_meaning::project::words_before;
 use sieve_syntax::language::Language;
-use sieve_syntax::text::Span;
 use sieve_syntax::tree::{Kind, NodeRef, Role};
 
 use crate::interface::{Certainty, Check, Concern, Context, Examples, Level, Mesh, Rule, Wrong};
@@ -36,14 +36,15 @@ fn check(context: &mut Context, node: NodeRef) {
     let file = context.file();
     let Some(value) = node.child(Role::Value) else { return };
     let Some(function) = node.ancestors().find(|around| around.kind().is_function()) else { return };
-    let Some(name) = function.child(Role::Name).filter(|_| function.kind() == Kind::Function) else { return };
-    let head = file.text.slice(Span::new(function.span().start, name.span().start));
+    if function.kind() != Kind::Function {
+        return;
+    }
     // An assignment or a call that is returned is a short way to end.
     let is_way_out = matches!(
         value.kind(),
         Kind::Assignment | Kind::Call | Kind::Unary | Kind::Conditional | Kind::Sequence | Kind::Logical
     );
-    if head.split_whitespace().next_back() == Some("set") && !is_way_out {
+    if words_before(file.text, function).last() == Some(&"set") && !is_way_out {
         context.report(node.span(), "a setter returns to nobody").advice("leave the value out");
     }
 }

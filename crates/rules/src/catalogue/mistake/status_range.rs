@@ -13,7 +13,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     languages: &[Language::Shell],
     fix: None,
     what: "a status that is no number from 0 to 255",
-    why: "Only eight bits are kept: 256 is success to whoever asks.",
+    why: "Only eight bits are kept: 256 becomes 0, which means success.",
     silent: "For values that are not written out.",
     standards: &[],
     options: &[],

@@ -1,3 +1,4 @@
+use sieve_meaning::declared::class_of;
 use sieve_meaning::names::Resolution;
 use sieve_syntax::language::Language;
 use sieve_syntax::tree::{Kind, NodeRef, Role};
@@ -71,19 +72,15 @@ fn check(context: &mut Context, statement: NodeRef) {
 /// Whether a class of the file is built on an error of the language.
 fn is_error_class(context: &Context, name: NodeRef) -> bool {
     let names = context.names();
-    let tree = context.file().tree;
     let mut class = name;
     // A chain of bases is short, and may go round in code that is wrong.
     for _ in 0..8 {
-        let Some(Resolution::Binding(id)) = names.resolution_at(class.id()) else {
+        if !matches!(names.resolution_at(class.id()), Some(Resolution::Binding(_))) {
             return names.is_builtin_at(class.id()) && context.text(class).ends_with("Error")
                 || context.text(class) == "Exception";
-        };
-        let [only] = names.binding(id).declarations.as_slice() else { return false };
-        let Some(defined) = tree.node(only.node).parent().filter(|defined| defined.kind() == Kind::Class) else {
-            return false;
-        };
-        let Some(base) = defined.child(Role::Arguments).and_then(|bases| bases.children().next()) else { return false };
+        }
+        let bases = class_of(names, class).and_then(|class| class.child(Role::Arguments));
+        let Some(base) = bases.and_then(|bases| bases.children().next()) else { return false };
         class = base.child(Role::Value).unwrap_or(base);
     }
     false

@@ -1,5 +1,5 @@
 use rustc_hash::FxHashMap;
-use sieve_meaning::names::Resolution;
+use sieve_meaning::declared::class_of;
 use sieve_syntax::language::Language;
 use sieve_syntax::text::Span;
 use sieve_syntax::tree::{Kind, NodeRef, Role};
@@ -147,11 +147,7 @@ fn on_handlers(context: &mut Context, attempt: NodeRef) {
 
 /// What a class of the file is built on, if that is one class.
 fn own_base<'t>(context: &Context<'t>, name: NodeRef<'t>) -> Option<NodeRef<'t>> {
-    let names = context.names();
-    let Resolution::Binding(id) = names.resolution_at(name.id())? else { return None };
-    let [only] = names.binding(id).declarations.as_slice() else { return None };
-    let class = context.file().tree.node(only.node).parent().filter(|class| class.kind() == Kind::Class)?;
-    let mut bases = class.child(Role::Arguments)?.children();
+    let mut bases = class_of(context.names(), name)?.child(Role::Arguments)?.children();
     let base = bases.next()?;
     (bases.next().is_none() && base.kind() == Kind::Name).then_some(base)
 }

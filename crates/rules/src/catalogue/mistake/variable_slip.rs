@@ -4,6 +4,7 @@ use sieve_syntax::tree::{Kind, NodeRef, Role};
 
 use crate::interface::{Certainty, Check, Concern, Context, Examples, Level, Mesh, Rule, Wrong};
 use crate::shell::{command_name, variable_of};
+use crate::slip::{is_slip, only_double};
 
 pub(in crate::catalogue) static RULE: Rule = Rule {
     name: "variable-slip",
@@ -63,11 +64,11 @@ fn check(context: &mut Context) {
         {
             continue;
         }
-        let near = |other: &&&str| other.len() >= SHORTEST && is_slip(name, other);
-        let mut doubles = assigned.iter().filter(near);
-        if let (Some(double), None) = (doubles.next(), doubles.next()) {
-            slips.push((*place, name, double));
-        }
+        // An ending makes another name.
+        let is_near = |other: &&str| {
+            other.len() >= SHORTEST && name.as_bytes().last() == other.as_bytes().last() && is_slip(name, other)
+        };
+        slips.extend(only_double(assigned.iter().copied().filter(is_near)).map(|double| (*place, *name, double)));
     }
     slips.sort_by_key(|(place, ..)| place.id());
     for (place, name, double) in slips {
@@ -75,14 +76,4 @@ fn check(context: &mut Context) {
             .report(place.span(), format!("nothing assigns \"{name}\""))
             .advice(format!("perhaps \"{double}\" is meant"));
     }
-}
-
-/// Whether two names differ by one letter within them, or by the order of two.
-fn is_slip(name: &str, other: &str) -> bool {
-    let letters = |text: &str| text.bytes().filter(u8::is_ascii_digit).count();
-    name.len().abs_diff(other.len()) <= 1
-        && letters(name) == letters(other)
-        && name.as_bytes().first() == other.as_bytes().first()
-        && name.as_bytes().last() == other.as_bytes().last()
-        && strsim::damerau_levenshtein(name, other) == 1
 }

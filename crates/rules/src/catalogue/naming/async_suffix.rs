@@ -1,5 +1,6 @@
+use sieve_meaning::project::words_before;
 use sieve_syntax::language::Language;
-use sieve_syntax::tree::{Kind, NodeRef, Role, TokenKind};
+use sieve_syntax::tree::{Kind, NodeRef, Role};
 
 use crate::interface::{Certainty, Check, Concern, Context, Examples, Level, Mesh, Rule, Wrong};
 
@@ -34,11 +35,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
 
 fn check(context: &mut Context, function: NodeRef) {
     let Some(name) = function.child(Role::Name).filter(|name| name.kind() != Kind::ComputedName) else { return };
-    let tree = function.tree();
-    let is_async = (function.token_range().start..name.token_range().start).any(|token| {
-        tree.token_kind(token) == TokenKind::Async || context.file().text.slice(tree.token_span(token)) == "async"
-    });
-    if !is_async {
+    if !words_before(context.file().text, function).contains(&"async") {
         return;
     }
     let foreign = function.class_around().is_some_and(|class| context.file().has_bases(class));

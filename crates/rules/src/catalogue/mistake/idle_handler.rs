@@ -5,7 +5,7 @@ use sieve_syntax::tree::{Kind, NodeRef, Role, TokenKind};
 use crate::interface::{Certainty, Check, Concern, Context, Examples, Level, Mesh, Rule, Wrong};
 
 pub(in crate::catalogue) static RULE: Rule = Rule {
-    name: "useless-handler",
+    name: "idle-handler",
     concern: Concern::Mistake,
     mesh: Mesh::Medium,
     level: Level::Warning,
