@@ -238,6 +238,8 @@ pub enum LeftOut {
     NotUtf8,
     /// In a dialect that is not understood, by its first line.
     OtherDialect,
+    /// Code that a program fills in before it is any.
+    Template,
     /// A link; what it leads to is sifted where it is, if at all.
     Link,
     /// Named on the command line, but in no language that is known here.
@@ -253,6 +255,7 @@ impl LeftOut {
             LeftOut::TooLarge => "too-large",
             LeftOut::NotUtf8 => "not-utf-8",
             LeftOut::OtherDialect => "other-dialect",
+            LeftOut::Template => "template",
             LeftOut::Link => "link",
             LeftOut::UnknownLanguage => "unknown-language",
         }
@@ -266,6 +269,7 @@ impl LeftOut {
             LeftOut::TooLarge => "too large",
             LeftOut::NotUtf8 => "not UTF-8",
             LeftOut::OtherDialect => "in another dialect",
+            LeftOut::Template => "templates of code",
             LeftOut::Link => "reached by a link",
             LeftOut::UnknownLanguage => "of unknown language",
         }

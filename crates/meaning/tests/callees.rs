@@ -19,6 +19,10 @@ impl Modules for Project {
     fn find(&self, _from: &str, module: &str) -> Option<Arc<Module>> {
         self.modules.get(module).map(Arc::clone)
     }
+
+    fn is_missing(&self, _from: &str, _module: &str) -> bool {
+        false
+    }
 }
 
 impl Project {

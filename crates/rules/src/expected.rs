@@ -24,6 +24,9 @@ fn says_error(file: File<'_>, inner: NodeRef<'_>, around: NodeRef<'_>) -> bool {
 
 /// Whether a call is where an error is expected: in tests that say so, and where errors of types are handled.
 pub(crate) fn expects_error(file: File<'_>, call: NodeRef<'_>) -> bool {
+    if is_declared_wrong(file, call) {
+        return true;
+    }
     let mut inner = call;
     for around in call.ancestors() {
         let expects = match around.kind() {
@@ -42,6 +45,15 @@ pub(crate) fn expects_error(file: File<'_>, call: NodeRef<'_>) -> bool {
         inner = around;
     }
     false
+}
+
+/// Whether the comment on the line above tells the compiler of the language that types do not fit here.
+fn is_declared_wrong(file: File<'_>, call: NodeRef<'_>) -> bool {
+    let lines = file.text.lines();
+    let Some(above) = lines.line_of(call.span().start).checked_sub(1).filter(|line| *line > 0) else { return false };
+    let above = file.text.slice(lines.full_line(above)).trim_start();
+    // Longer ones than anybody writes would be looked through again and again.
+    above.len() < 500 && above.starts_with("//") && (above.contains("@ts-expect-error") || above.contains("@ts-ignore"))
 }
 
 /// Whether an import is where it may fail: in a `try` that handles that, or in a test that expects it.

@@ -83,7 +83,7 @@ struct StoredWaiver {
 }
 
 /// Causes that the content of a file decides over; the others are determined again in each run.
-const CAUSES: &[LeftOut] = &[LeftOut::Generated, LeftOut::NotUtf8, LeftOut::OtherDialect];
+const CAUSES: &[LeftOut] = &[LeftOut::Generated, LeftOut::NotUtf8, LeftOut::OtherDialect, LeftOut::Template];
 
 const STATES: &[WaiverState] = &[WaiverState::Expired, WaiverState::Stale, WaiverState::Unsure, WaiverState::Holds];
 

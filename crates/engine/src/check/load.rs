@@ -2,12 +2,14 @@
 
 use std::path::PathBuf;
 
+use sieve_syntax::language::Language;
 use sieve_syntax::text::Text;
+use sieve_syntax::tree::Tree;
 
 use crate::files::FileError;
 use crate::outcome::LeftOut;
 use crate::project::Project;
-use crate::workspace::discover::{Candidate, is_packed, says_generated};
+use crate::workspace::discover::{Candidate, is_bundle, is_packed, says_generated};
 
 /// The bytes of a file.
 ///
@@ -37,6 +39,44 @@ pub(crate) fn text_of(candidate: &Candidate, bytes: Vec<u8>) -> Result<Text, Lef
     if candidate.language.is_foreign(text.source()) {
         return Err(LeftOut::OtherDialect);
     }
-    let made = says_generated(text.source()) || is_packed(candidate.language, &text);
-    if !candidate.named && made { Err(LeftOut::Generated) } else { Ok(text) }
+    let made = || {
+        says_generated(text.source()) || is_packed(candidate.language, &text) || is_bundle(candidate.language, &text)
+    };
+    if !candidate.named && made() { Err(LeftOut::Generated) } else { Ok(text) }
+}
+
+/// The tree of a text, unless what breaks it are the marks of a template.
+pub(crate) fn tree_of(candidate: &Candidate, text: &Text) -> Result<Tree, LeftOut> {
+    let tree = candidate.language.parse(text);
+    if !candidate.named && is_template(candidate.language, text, &tree) { Err(LeftOut::Template) } else { Ok(tree) }
+}
+
+/// Whether the first fault of a file is where many template languages have what goes around code of their own.
+fn is_template(language: Language, text: &Text, tree: &Tree) -> bool {
+    let Some(fault) = tree.faults().first() else { return false };
+    let source = text.source().as_bytes();
+    let end = (fault.span.start as usize + 2).min(source.len());
+    let around = &source[(fault.span.start.saturating_sub(1) as usize).min(end)..end];
+    // Elsewhere blocks and literals hold one another directly.
+    let doubled = language.spec().lines_matter;
+    around.windows(2).any(|pair| pair == b"{%" || pair == b"<%" || doubled && pair == b"{{")
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+
+    fn is_template(language: Language, source: &str) -> bool {
+        let text = Text::new(source.to_string());
+        super::is_template(language, &text, &language.parse(&text))
+    }
+
+    #[test]
+    fn a_template_is_told_by_what_breaks_it() {
+        assert!(is_template(Language::Python, "import {{ quay }}\n"));
+        assert!(is_template(Language::Python, "x = 1\n{% if tide %}\nx = 2\n{% endif %}\n"));
+        assert!(is_template(Language::JavaScript, "<% if (tide) { %>\nsail();\n<% } %>\n"));
+        assert!(!is_template(Language::Python, "x = '{% if tide %}'\ny = (1\n"));
+        assert!(!is_template(Language::JavaScript, "if (x) {{ sail( }}\n"));
+    }
 }

@@ -2,7 +2,7 @@
 
 use jiff::civil::Date;
 
-use super::{FileOutcome, load, sift_text};
+use super::{FileOutcome, load, sift_tree};
 use crate::files::FileError;
 use crate::join::{Facts, Index};
 use crate::outcome::LeftOut;
@@ -61,6 +61,9 @@ impl OneFile<'_> {
         };
         let subject = Subject::of(self.candidate, self.index, self.project);
         let subject = Subject { asks_others: self.answers.is_some(), ..subject };
-        FileResult::Sifted(sift_text(&text, &subject, self.wants, self.today))
+        match load::tree_of(self.candidate, &text) {
+            Err(cause) => FileResult::LeftOut(cause),
+            Ok(tree) => FileResult::Sifted(sift_tree(&text, &tree, &subject, self.wants, self.today)),
+        }
     }
 }

@@ -182,6 +182,10 @@ mod tests {
         fn find(&self, _from: &str, _module: &str) -> Option<Arc<Module>> {
             Some(Arc::clone(&self.0))
         }
+
+        fn is_missing(&self, _from: &str, _module: &str) -> bool {
+            false
+        }
     }
 
     fn facts(source: &str) -> Facts {

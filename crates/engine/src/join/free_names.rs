@@ -83,7 +83,9 @@ impl FreeNameIndex {
         }
         let found = self.find(project, name);
         // A name that the language had is bound where the difference is smoothed, and used where it is not.
-        let is_free = !found.is_bound || python_2_had(name);
+        // A special name that files only use comes from their loader, even where others have one of their own.
+        let is_special = name.len() > 4 && name.starts_with("__") && name.ends_with("__");
+        let is_free = !found.is_bound || is_special || python_2_had(name);
         let answer = found.is_provided || found.users >= FILES && is_free;
         answers.insert(name.to_string(), answer);
         answer
@@ -155,6 +157,9 @@ mod tests {
             assert!(!provides(&uses[1..], visited.min(2), "tide"), "two files may share a slip");
             assert!(!provides(&[&uses[..], &[("d.py", "def tide(day): pass\n")]].concat(), visited, "tide"));
             assert!(!provides(&[&uses[..], &[("d.py", "from quays import tide\n")]].concat(), visited, "tide"));
+            let special = uses.map(|(path, source)| (path, source.replace("tide", "__tide__")));
+            let special: Vec<(&str, &str)> = special.iter().map(|(path, source)| (*path, source.as_str())).collect();
+            assert!(provides(&[&special[..], &[("d.py", "__tide__ = {}\n")]].concat(), visited, "__tide__"));
             assert!(provides(&[("a.py", "import builtins\nbuiltins.tide = 3\n")], visited.min(1), "tide"));
         }
     }

@@ -6,7 +6,7 @@ use sieve_rules::catalogue;
 use sieve_syntax::text::Text;
 
 use super::{Before, Request};
-use crate::check::{FileOutcome, FileResult, OneFile, load, sift_text};
+use crate::check::{FileOutcome, FileResult, OneFile, load, sift_text, sift_tree};
 use crate::files::FileError;
 
 use crate::git::{ChangedFile, ChangedLines, Changes};
@@ -105,7 +105,11 @@ pub(super) fn one_file(
         Ok(text) => text,
     };
     let subject = Subject::of(file.candidate, file.index, request.project);
-    let mut outcome = sift_text(&text, &subject, file.wants, request.today);
+    let tree = match load::tree_of(file.candidate, &text) {
+        Err(cause) => return Ok(FileResult::LeftOut(cause)),
+        Ok(tree) => tree,
+    };
+    let mut outcome = sift_tree(&text, &tree, &subject, file.wants, request.today);
     if let Some(lines) = changes.of(&file.candidate.path) {
         let changed = ChangedSubject { file: lines, candidate: file.candidate, before, request };
         changed.keep_in_outcome(&mut outcome);

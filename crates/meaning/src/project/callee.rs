@@ -123,6 +123,11 @@ impl<'c, 't> Calls<'c, 't> {
         self.others.lacks(module, name)
     }
 
+    /// Whether the project certainly has no file for a module that is named by its place.
+    pub fn is_missing(&self, module: &str) -> bool {
+        self.others.lacks(module, "")
+    }
+
     /// What an expression refers to outside of the file, as one text with its names joined by dots.
     pub fn refers(&self, node: NodeRef<'t>) -> Option<Rc<str>> {
         if let Some(known) = self.referred.borrow().get(&node.id()) {

@@ -76,7 +76,8 @@ pub trait Others: fmt::Debug {
     /// Whether loading a module of the project does more than define things; false for what is not in the project.
     fn has_effects(&self, module: &str) -> bool;
 
-    /// Whether a module of the project certainly does not have a name; false where that is not known.
+    /// Whether a module of the project certainly does not have a name; false where that is not known. Nothing as the name asks for the
+    /// module itself: whether the project certainly has no file for it.
     fn lacks(&self, module: &str, name: &str) -> bool;
 }
 
@@ -191,6 +192,9 @@ impl Others for Linker<'_> {
     fn lacks(&self, module: &str, name: &str) -> bool {
         if !self.may_know(module) {
             return false;
+        }
+        if name.is_empty() {
+            return self.modules.is_missing(self.path, module);
         }
         let Some(found) = self.modules.find(self.path, module) else { return false };
         // What a file with types takes from one without is described by a third one.

@@ -32,4 +32,7 @@ pub trait Modules: fmt::Debug {
     /// The module that a file means by a name, in the form in which imports of its language write it; nothing if it lies outside of the
     /// project or is not known for sure.
     fn find(&self, from: &str, module: &str) -> Option<Arc<Module>>;
+
+    /// Whether certainly nothing is where a file names a module by its place.
+    fn is_missing(&self, from: &str, module: &str) -> bool;
 }

@@ -169,7 +169,7 @@ const NEWER: &[(&str, u32)] = &[
 /// The last minor version of Python 3 that brought a name.
 pub const NEWEST_CHANGE: u32 = 13;
 
-/// Names that every module, class body or function has without binding them, and those of some platforms.
+/// Names that every module, class body or function has without binding them, and those of some platforms and of notebooks.
 const ALWAYS_THERE: &[&str] = &[
     "__annotations__",
     "__builtins__",
@@ -186,6 +186,7 @@ const ALWAYS_THERE: &[&str] = &[
     "__annotate__",
     "__conditional_annotations__",
     "WindowsError",
+    "get_ipython",
 ];
 
 /// Whether any supported version has this name.
@@ -197,7 +198,7 @@ pub fn exists(name: &str) -> bool {
 pub fn since(name: &str) -> Option<u32> {
     if OLD.binary_search(&name).is_ok()
         || (name.starts_with("__") && ALWAYS_THERE.contains(&name))
-        || name == "WindowsError"
+        || matches!(name, "WindowsError" | "get_ipython")
     {
         return Some(8);
     }

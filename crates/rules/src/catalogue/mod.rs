@@ -101,6 +101,7 @@ static RULES: &[&Rule] = &[
     &mistake::missing_comma::RULE,
     &docs::missing_doc::RULE,
     &mistake::missing_export::RULE,
+    &mistake::missing_file::RULE,
     &mistake::missing_member::RULE,
     &mistake::missing_return::RULE,
     &mistake::missing_self::RULE,

@@ -57,6 +57,8 @@ pub struct FileData<'f> {
     pub(crate) unit: OnceCell<String>,
     /// Hashes of the words in its strings and comments that may stand for code, once somebody asks for one.
     pub(crate) evaluated_words: OnceCell<FxHashSet<u64>>,
+    /// Hashes of the names of its parameters, once somebody asks for one.
+    pub(crate) parameters: OnceCell<FxHashSet<u64>>,
     /// Whether it does nothing but import, once that is known.
     pub(crate) only_imports: OnceCell<bool>,
     /// Whether a script is for any shell of the standard, once that is known.
@@ -82,6 +84,7 @@ impl<'f> FileData<'f> {
             only_describes: [".d.ts", ".d.mts", ".d.cts", ".pyi"].iter().any(|ending| path.ends_with(ending)),
             unit: OnceCell::new(),
             evaluated_words: OnceCell::new(),
+            parameters: OnceCell::new(),
             only_imports: OnceCell::new(),
             is_for_any_shell: OnceCell::new(),
             script_variables: OnceCell::new(),

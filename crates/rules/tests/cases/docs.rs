@@ -121,6 +121,31 @@ fn parameters_that_only_the_description_has() {
         export function moor(options) {
           return options;
         }
+
+        /**
+         * @param {Day} The day to sail
+         * @param {string} quay where to
+         */
+        export function sail(day, quay2) {
+          return [day, quay2];
+        }
+
+        /** «@param {Day} Monday */
+        export function sailLater(day) {
+          return day;
+        }
+
+        export class Ferry extends Boat {
+          /** @param {number} speed in knots */
+          sail() {
+            return this.leave();
+          }
+
+          /** «@param {number} speed in knots */
+          moor(quay) {
+            return this.leave(quay);
+          }
+        }
         ",
     );
 }

@@ -21,6 +21,14 @@ fn imports_that_somebody_else_may_need() {
     Bench::python("unused-import")
         .at("booking/conftest.py")
         .doubts("from .fares import load_tests\n", &["the name is found by whoever loads the file"]);
+    let by_parameter = "a runner of tests may find the name by parameters";
+    Bench::python("unused-import").at("tests/conftest.py").doubts("from quays import pier\n", &[by_parameter]);
+    Bench::python("unused-import")
+        .at("tests/test_quays.py")
+        .doubts("from quays import pier\n\n\ndef test_depth(pier):\n    assert pier\n", &[by_parameter]);
+    Bench::python("unused-import")
+        .at("tests/test_quays.py")
+        .finds("from quays import «pier\n\n\ndef test_depth(tide):\n    assert tide\n");
     Bench::python("unused-import")
         .doubts("def sail():\n    global tides\n    import tides\n", &["the name is shared with other functions"]);
 }

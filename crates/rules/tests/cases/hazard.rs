@@ -103,14 +103,20 @@ fn data_that_runs_when_it_is_read() {
 
         def read(data):
             «pickle.loads(data)
-            «marshal.loads(data)
+            marshal.loads(data)
             «yaml.load(data)
             yaml.safe_load(data)
             yaml.load(data, Loader=yaml.SafeLoader)
-            pickle.dumps(data)
+            «yaml.load(data, yaml.Loader)
+            dumped = pickle.dumps(data)
+            pickle.loads(dumped)
             return json.loads(data)
         ",
     );
+    let unknown = ["the loader is not known here"];
+    Bench::python("unsafe-load")
+        .doubts("import yaml\ndef read(data, Loader):\n    yaml.load(data, Loader)\n", &unknown);
+    Bench::python("unsafe-load").doubts("import yaml\ndef read(data, how):\n    yaml.load(data, **how)\n", &unknown);
 }
 
 #[test]

@@ -188,6 +188,10 @@ fn typescript_functions_need_what_is_not_optional() {
         fare(true);
         fare(true, 'Monday', 'Gull');
         fare(true, 'Monday', 'Gull', «4);
+        // @ts-expect-error the child is missing
+        fare();
+        // The child is missing.
+        «fare();
         ",
     );
     bench.passes(&[
@@ -299,6 +303,9 @@ fn results_that_only_matter_when_used_are_not_ignored() {
           «Math.max(1, 2);
           boats.sort();
           «'north'.trim();
+          'north,south'.replace(/[a-z]+/g, quay => boats.push(quay));
+          «'north'.replace('n', 'N');
+          Math.seedrandom('tide');
           return Math.max(...boats);
         }
         ",

@@ -367,4 +367,22 @@ fn errors_that_vanish() {
                 raise
         ",
     ]);
+    Bench::javascript("swallowed-error").finds(
+        "
+        try {
+          draw();
+          // Some devices cannot draw this.
+
+        } catch (error) {
+
+        } finally {
+          clear();
+        }
+        try {
+          // Some devices cannot draw this.
+          draw();
+        } «catch (error) {
+        }
+        ",
+    );
 }

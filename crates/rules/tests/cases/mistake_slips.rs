@@ -234,6 +234,12 @@ fn members_that_a_class_does_not_have() {
                 self.depth = 3
             def label(self):
                 return 'pier'
+
+        class Tender(Boat):
+            def __init__(self):
+                self.seats = 3
+            def __getattr__(self, name):
+                return 'tender'
         ",
     );
 }
@@ -351,6 +357,7 @@ fn private_members_are_used_by_their_class() {
           private readonly brand!: 'boat';
           #«name = 'Tern';
           #quay = 1;
+          static #_ = register(Boat);
           public length = 2;
           private constructor() {}
           sail() { return this.seats + this.#quay; }

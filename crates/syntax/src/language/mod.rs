@@ -241,6 +241,10 @@ const HEAD: usize = 10;
 
 /// The program that a first line names, without its version.
 fn program_of(line: &str) -> Option<&str> {
+    // The completion system of zsh loads functions by such first lines.
+    if line.starts_with("#compdef") || line.starts_with("#autoload") {
+        return Some("zsh");
+    }
     let command = line.strip_prefix("#!")?;
     let mut words = command.split_whitespace().map(|word| word.rsplit('/').next().unwrap_or(word));
     let mut program = words.next()?;
@@ -261,6 +265,8 @@ mod tests {
         }
         assert_eq!(Language::of_first_line("#!/bin/sh -e"), Some(Language::Shell));
         assert_eq!(Language::of_first_line("#!/bin/zsh"), None);
+        assert!(Language::Shell.is_foreign("#compdef ferry\n_arguments\n"));
+        assert!(!Language::Shell.is_foreign("# compdef\n"));
         assert_eq!(Language::of_first_line("# python"), None);
     }
 

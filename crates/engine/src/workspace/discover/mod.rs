@@ -16,7 +16,7 @@ use crate::settings::{Effective, SettingsError, SettingsTree};
 use crate::workspace::walk::{Hidden, walk};
 
 use generated::has_generated_name;
-pub(crate) use generated::{is_packed, says_generated};
+pub(crate) use generated::{is_bundle, is_packed, says_generated};
 
 /// How much of a file whose ending says nothing is read to see which program runs it.
 const FIRST_LINE_LIMIT: usize = 256;

@@ -16,10 +16,16 @@ const COMPILER_SETTINGS: &[&str] = &["tsconfig.json", "jsconfig.json"];
 /// Settings that are built on others, no further than this.
 const MOST_BASES: usize = 8;
 
+/// Where a module is that is named by its place beside the file.
+pub(super) fn place(from: &Path, module: &str) -> Option<PathBuf> {
+    let is_beside = module.starts_with("./") || module.starts_with("../") || matches!(module, "." | "..");
+    is_beside.then(|| from.parent().map(|folder| absolute(folder, Path::new(module))))?
+}
+
 pub(super) fn find(modules: &ModulesOf<'_>, from: &Path, module: &str) -> Option<PathBuf> {
     let folder = from.parent()?;
-    if module.starts_with("./") || module.starts_with("../") || matches!(module, "." | "..") {
-        return at(modules, &absolute(folder, Path::new(module)));
+    if let Some(place) = place(from, module) {
+        return at(modules, &place);
     }
     if module.starts_with('/') {
         return None;

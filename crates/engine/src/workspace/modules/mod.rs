@@ -10,8 +10,9 @@ mod package;
 mod python;
 
 use std::cell::RefCell;
-use std::collections::HashMap;
+use std::collections::{HashMap, HashSet};
 use std::path::{Path, PathBuf};
+use std::rc::Rc;
 use std::sync::{Arc, Mutex, OnceLock, PoisonError};
 
 use sieve_meaning::names_of;
@@ -20,6 +21,7 @@ use sieve_syntax::language::Language;
 
 use crate::files::{EntryKind, Files};
 use crate::project::{Project, absolute, relative};
+use crate::workspace::walk::{Hidden, walk};
 
 /// Larger files are not looked into for the sake of others.
 const LARGEST: u64 = 4 << 20;
@@ -36,6 +38,8 @@ pub(crate) struct ModuleIndex {
     roots: Mutex<HashMap<PathBuf, Option<PathBuf>>>,
     /// Settings of compilers and packages, read once.
     settings: Mutex<HashMap<PathBuf, Option<Arc<serde_json::Value>>>>,
+    /// The names, without endings, of the files of the project that are in no language of ours, once somebody asks.
+    others: Mutex<Option<Arc<HashSet<String>>>>,
 }
 
 impl ModuleIndex {
@@ -50,6 +54,21 @@ impl ModuleIndex {
         self.modules.lock().unwrap_or_else(PoisonError::into_inner).remove(path);
         self.packed.lock().unwrap_or_else(PoisonError::into_inner).remove(path);
         self.settings.lock().unwrap_or_else(PoisonError::into_inner).remove(path);
+        self.others.lock().unwrap_or_else(PoisonError::into_inner).take();
+    }
+
+    /// Whether a file of the project that is in no language of ours has a name: a module of Python may be compiled from it.
+    fn may_be_compiled(&self, project: &Project, name: &str) -> bool {
+        let mut others = self.others.lock().unwrap_or_else(PoisonError::into_inner);
+        let find = || {
+            let files = walk(&*project.files, &project.root, &project.root, Hidden::Skip).files;
+            let is_other = |path: &&PathBuf| {
+                path.extension().and_then(|ending| Language::of_extension(ending.to_str()?)).is_none()
+            };
+            let stem = |path: &PathBuf| path.file_name()?.to_str()?.split('.').next().map(str::to_string);
+            Arc::new(files.iter().filter(is_other).filter_map(stem).collect())
+        };
+        others.get_or_insert_with(find).contains(name)
     }
 
     fn module(&self, path: &Path, project: &Project) -> Option<Arc<Module>> {
@@ -96,11 +115,13 @@ pub(crate) struct ModulesOf<'m> {
     language: Language,
     /// What was found, by the file that asked and the name it used: a file names each of its modules many times.
     found: RefCell<HashMap<(String, String), Option<Arc<Module>>>>,
+    /// The folders in which the absolute names in the files of a folder are looked for.
+    roots: RefCell<HashMap<PathBuf, Rc<[PathBuf]>>>,
 }
 
 impl<'m> ModulesOf<'m> {
     pub(crate) fn new(index: &'m ModuleIndex, project: &'m Project, language: Language) -> ModulesOf<'m> {
-        ModulesOf { index, project, language, found: RefCell::default() }
+        ModulesOf { index, project, language, found: RefCell::default(), roots: RefCell::default() }
     }
 
     fn root(&self) -> &'m Path {
@@ -121,6 +142,27 @@ impl<'m> ModulesOf<'m> {
         if path.starts_with(self.root()) { self.index.settings(self.project, path) } else { None }
     }
 
+    /// Whether a folder of the project is there, and nothing in it has a name, with whatever ending.
+    fn has_nothing_at(&self, place: &Path) -> bool {
+        let Some((folder, name)) = place.parent().zip(place.file_name().and_then(|name| name.to_str())) else {
+            return false;
+        };
+        // An ending may be that of what the file is compiled to.
+        let stem = name.rsplit_once('.').filter(|(_, ending)| Language::of_extension(ending).is_some());
+        let stem = stem.map_or(name, |(stem, _)| stem);
+        let has_name = |entry: &str| {
+            [name, stem]
+                .iter()
+                .any(|name| entry.strip_prefix(name).is_some_and(|rest| rest.is_empty() || rest.starts_with('.')))
+        };
+        let Some(entries) = Some(folder).filter(|folder| folder.starts_with(self.root())) else { return false };
+        let Ok(entries) = self.files().list(entries) else { return false };
+        // What cannot be read may be anything.
+        entries
+            .iter()
+            .all(|entry| entry.as_ref().is_ok_and(|(entry, _)| entry.to_str().is_some_and(|entry| !has_name(entry))))
+    }
+
     /// The folders from one upwards to the root of the project.
     fn upwards<'p>(&self, folder: &'p Path) -> impl Iterator<Item = &'p Path> + use<'p, 'm> {
         let root = self.root();
@@ -137,6 +179,20 @@ impl Modules for ModulesOf<'_> {
         let found = self.look_for(from, module);
         self.found.borrow_mut().insert(key, found.clone());
         found
+    }
+
+    fn is_missing(&self, from: &str, module: &str) -> bool {
+        let from = absolute(self.root(), Path::new(from));
+        let place = match self.language {
+            Language::Python => python::place(&from, module),
+            Language::JavaScript | Language::TypeScript | Language::Tsx => javascript::place(&from, module),
+            Language::Shell => None,
+        };
+        let may_be_compiled = |place: &Path| {
+            let name = place.file_name().and_then(|name| name.to_str());
+            self.language == Language::Python && name.is_some_and(|name| self.index.may_be_compiled(self.project, name))
+        };
+        place.is_some_and(|place| self.has_nothing_at(&place) && !may_be_compiled(&place))
     }
 }
 

@@ -79,10 +79,14 @@ fn check(context: &mut Context, function: NodeRef) {
     if !names.is_empty() && names.iter().all(|name| name.len() < 3) && documented.iter().all(|one| one.name.len() > 2) {
         return;
     }
-    let is_meant = |name: &str| {
-        names.iter().any(|known| known.trim_matches('_') == name.trim_matches('_')) || KEYWORDS.contains(&name)
-    };
+    // A method of a derived class that needs none of what its base promises is documented as the base is.
+    if names.is_empty() && has_base(function) {
+        return;
+    }
+    let is_meant = |name: &str| names.iter().any(|known| plain(known) == plain(name)) || KEYWORDS.contains(&name);
     documented.retain(|one| !is_meant(file.text.slice(one.name)));
+    let has_capitals = names.iter().any(|name| name.starts_with(char::is_uppercase));
+    documented.retain(|one| has_capitals || !is_sentence(file.text.slice(one.name), file.text.slice(one.entry)));
     documented.retain(|one| !names.iter().any(|known| begins_with(file.text.slice(one.entry), known)));
     // What is taken without being named may be described all the same.
     let takes_any =
@@ -110,9 +114,40 @@ fn begins_with(entry: &str, name: &str) -> bool {
     entry.strip_prefix(":param ").and_then(|rest| rest.split_whitespace().next()) == Some(name)
 }
 
+/// A name without underscores around it, and without the number by which what puts many scripts together tells names apart.
+fn plain(name: &str) -> &str {
+    name.trim_matches('_').trim_end_matches(|last: char| last.is_ascii_digit())
+}
+
+/// Whether an entry leaves the name out and says what it means at once: `@param {string} The day`.
+fn is_sentence(name: &str, entry: &str) -> bool {
+    let after = entry.split_once(name).map_or("", |(_, after)| after);
+    name.starts_with(char::is_uppercase)
+        && after.starts_with(' ')
+        && after.trim_start().starts_with(char::is_alphabetic)
+}
+
+/// Whether a method is of a class that has a base.
+fn has_base(function: NodeRef) -> bool {
+    let class = function.parent().and_then(|body| body.parent()).filter(|class| class.kind() == Kind::Class);
+    class.is_some_and(|class| class.child(Role::Arguments).is_some())
+}
+
 /// Whether a comment says what it describes, which need not be what follows it.
 fn names_other(comment: &str) -> bool {
-    let tags = ["@method", "@name ", "@function ", "@overload", "@callback", "@typedef", "@event", "@for ", "@mixin"];
+    let tags = [
+        "@override",
+        "@abstract",
+        "@method",
+        "@name ",
+        "@function ",
+        "@overload",
+        "@callback",
+        "@typedef",
+        "@event",
+        "@for ",
+        "@mixin",
+    ];
     tags.iter().any(|tag| comment.contains(tag))
 }
 

@@ -24,7 +24,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     silent: "Where the name may be re-exported: in `__init__` files and in stubs, in a module without a \
              list of its exports that imports public names of a private module or of one with its own name, under a \
              handler for a missing module, for a submodule (loading it may be the purpose), with exports or names made at \
-             run time, beside a comment, where a string that is run or looked up holds the name, and where another file of the package \
+             run time, beside a comment, where a string that is run or looked up holds the name, where the parameters of tests may be filled by it, and where another file of the package \
              uses it through this one.",
     standards: &[],
     options: &[],
@@ -189,6 +189,9 @@ fn why_unsure(
         if names.exports() == Exports::Unknown {
             return Some("the list of exports is made at run time");
         }
+        if file.name() == "conftest.py" || file.is_test() && is_parameter(file, name) {
+            return Some("a runner of tests may find the name by parameters");
+        }
         if is_face_of(file, import)
             || (import.child(Role::Module).is_some() && *file.only_imports.get_or_init(|| re_exports(file)))
         {
@@ -199,6 +202,14 @@ fn why_unsure(
         }
     }
     None
+}
+
+/// Whether a function of the file has a parameter of that name.
+fn is_parameter(file: File<'_>, name: &str) -> bool {
+    let named =
+        || file.tree.nodes().filter(|node| node.role() == Role::Parameter).filter_map(|one| one.child(Role::Name));
+    let hashes = || named().map(|name| word_hash(file.node_text(name))).collect();
+    file.language.spec().exports_everything && file.parameters.get_or_init(hashes).contains(&word_hash(name))
 }
 
 /// Whether code outside of the project could import the name from here: it is public by where it is, and does not come from the

@@ -63,7 +63,13 @@ fn check(context: &mut Context, class: NodeRef) {
             continue;
         }
         let is_private = name.kind() == Kind::PrivateName || words.contains(&"private");
-        if is_private && file.node_text(name) != "constructor" && member.children_in(Role::Decorator).next().is_none() {
+        // A name of underscores says that only the value matters.
+        let is_nameless = file.node_text(name).trim_matches(['#', '_']).is_empty();
+        if is_private
+            && !is_nameless
+            && file.node_text(name) != "constructor"
+            && member.children_in(Role::Decorator).next().is_none()
+        {
             own.push(name);
         }
     }

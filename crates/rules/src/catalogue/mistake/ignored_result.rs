@@ -68,7 +68,10 @@ const PURE: &[&str] = &[
     "zip",
 ];
 
-/// Functions of `Math` do nothing but give a result; so do these.
+/// The functions of `Math` (ECMAScript 2025), which do nothing but give a result.
+const OF_MATH: &str = " abs acos acosh asin asinh atan atan2 atanh cbrt ceil clz32 cos cosh exp expm1 f16round floor fround hypot imul log log10 log1p log2 max min pow random round sign sin sinh sqrt tan tanh trunc ";
+
+/// So do these.
 const PURE_MEMBERS: &[&str] =
     &["Object.keys", "Object.values", "Object.entries", "Array.isArray", "Number.isNaN", "Number.isInteger"];
 
@@ -109,10 +112,12 @@ fn check(context: &mut Context, statement: NodeRef) {
             let method = callee.child(Role::Name).map_or("", |name| context.text(name));
             let of_platform = || context.file().outside(callee).is_some_and(|found| found.module.is_empty());
             let on_list = || object.is_some_and(|object| holds(context, object, &[Kind::List]));
-            on_text && OF_TEXT.contains(&method)
+            let of_math =
+                || name.strip_prefix("Math.").is_some_and(|name| OF_MATH.split(' ').any(|known| known == name));
+            on_text && OF_TEXT.contains(&method) && !takes_function(context, call)
                 || method == "concat" && on_list()
                 || method == "map" && gives_member(context, call)
-                || (name.starts_with("Math.") || PURE_MEMBERS.contains(&name)) && of_platform()
+                || (of_math() || PURE_MEMBERS.contains(&name)) && of_platform()
         }
         _ => false,
     };
@@ -123,6 +128,13 @@ fn check(context: &mut Context, statement: NodeRef) {
     let advice =
         if known.is_some() { "use its result, or remove the call" } else { "use its result, or remove the line" };
     context.report(call.span(), format!("{name} has no effect but its result, which is not used")).advice(advice);
+}
+
+/// Whether a call is given what may be a function, which may do anything.
+fn takes_function(context: &Context, call: NodeRef) -> bool {
+    let may_be = |argument: NodeRef| argument.kind() == Kind::Name && !context.file().traits.word_operators;
+    let mut arguments = call.child(Role::Arguments).into_iter().flat_map(|arguments| arguments.children());
+    arguments.any(|argument| argument.kind().is_function() || may_be(argument))
 }
 
 /// Whether an expression is a string: written out, or a variable that is given one and nothing else.

@@ -39,6 +39,10 @@ fn check(context: &mut Context, class: NodeRef) {
     let file = context.file();
     let mut bases = class.child(Role::Arguments).into_iter().flat_map(|bases| bases.children());
     let (Some(base), None) = (bases.next(), bases.next()) else { return };
+    // What is not there may be made when it is asked for.
+    if method(file, class, "__getattr__").is_some() {
+        return;
+    }
     let Some(constructor) = method(file, class, "__init__").filter(|_| base.kind() == Kind::Name && !file.is_test())
     else {
         return;
@@ -51,6 +55,9 @@ fn check(context: &mut Context, class: NodeRef) {
     else {
         return;
     };
+    if method(file, base, "__getattr__").is_some() {
+        return;
+    }
     let Some(text) = constructor.child(Role::Body).map(|body| file.node_text(body)) else { return };
     if ["super", "__init__", "__dict__"].iter().any(|word| text.contains(word)) {
         return;

@@ -38,6 +38,7 @@ pub(super) mod membership_in_string;
 pub(super) mod misplaced_statement;
 pub(super) mod missing_comma;
 pub(super) mod missing_export;
+pub(super) mod missing_file;
 pub(super) mod missing_member;
 pub(super) mod missing_return;
 pub(super) mod missing_self;

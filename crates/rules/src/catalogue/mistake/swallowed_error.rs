@@ -104,7 +104,15 @@ fn is_explained(handler: NodeRef) -> bool {
     let is_layout = |kind: &TokenKind| kind.is_trivia() || kind.is_layout();
     // Only the first handler is beside what is tried.
     let attempt = handler.parent().filter(|attempt| attempt.child(Role::Handler) == Some(handler));
-    let before = |start: u32| (0..start).rev().map(|token| tree.token_kind(token)).take_while(is_layout);
+    let before = |start: u32| {
+        // The comment may be the last thing inside of brackets.
+        let from = (0..start)
+            .rev()
+            .skip_while(|token| tree.token_kind(*token).is_trivia())
+            .next()
+            .filter(|token| tree.token_kind(*token) == TokenKind::BraceClose);
+        (0..from.unwrap_or(start)).rev().map(|token| tree.token_kind(token)).take_while(is_layout)
+    };
     let around =
         attempt.into_iter().flat_map(|attempt| before(attempt.token_range().start).chain(before(tokens.start)));
     inside.chain(behind).chain(around).any(|kind| kind == TokenKind::Comment)

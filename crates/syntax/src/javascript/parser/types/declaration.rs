@@ -12,7 +12,7 @@ pub(in super::super) fn begins(parser: &mut Front) -> bool {
         "namespace" => parser.next_kind() == TokenKind::Name && !parser.next_is_on_new_line(),
         "module" => matches!(parser.next_kind(), TokenKind::Name | TokenKind::String) && !parser.next_is_on_new_line(),
         "abstract" => parser.next_kind() == TokenKind::Class && !parser.next_is_on_new_line(),
-        "global" => parser.next_kind() == TokenKind::BraceOpen && !parser.next_is_on_new_line(),
+        "global" => parser.next_kind() == TokenKind::BraceOpen,
         "declare" => !parser.next_is_on_new_line() && declares(parser),
         _ => false,
     }
