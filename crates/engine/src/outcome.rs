@@ -168,6 +168,12 @@ pub struct UnsurePlace {
     pub reason: Cow<'static, str>,
 }
 
+impl UnsurePlace {
+    /// The reason at a name that all files seem to be given by something outside of them.
+    pub const PROVIDED: &'static str =
+        "several files use the name and none defines it: list it under \"known\" if something provides it";
+}
+
 /// A budget of the baseline, and how much of it is used.
 #[derive(Debug, Clone, PartialEq, Eq)]
 pub struct BudgetNote {

@@ -6,6 +6,7 @@
 
 mod built;
 pub mod catalogue;
+mod components;
 pub mod copies;
 mod described;
 mod directive;

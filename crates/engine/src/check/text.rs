@@ -148,8 +148,7 @@ fn drop_provided(report: &mut rules::Report, subject: &Subject<'_>) {
         let name = finding.unless.as_ref().and_then(Unless::provided);
         name.is_some_and(|name| subject.index.free_names.is_provided(subject.project, name))
     };
-    let reason = "several files use the name and none defines it: list it under \"known\" if something provides it";
-    leave_open(report, is_provided, reason);
+    leave_open(report, is_provided, UnsurePlace::PROVIDED);
 }
 
 /// Findings of which others say that they may not hold become undecided places.

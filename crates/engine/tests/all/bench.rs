@@ -113,7 +113,9 @@ impl Bench {
                 }
                 text.push('\n');
             }
-            std::fs::write(folder.path().join(name), text).expect("a file");
+            let path = folder.path().join(name);
+            std::fs::create_dir_all(path.parent().expect("a folder")).expect("a folder");
+            std::fs::write(path, text).expect("a file");
         }
         let own = Bench::found_below(folder.path().to_path_buf(), id);
         let mut places: Vec<_> = own.iter().map(|finding| (finding.start.line, finding.start.column)).collect();

@@ -1,12 +1,13 @@
 //! `hsieve init`: checks the code base, proposes settings that agree with it, and offers what makes them work by themselves.
 
+use std::collections::BTreeMap;
 use std::path::Path;
 
 use sieve_engine::baseline::{Attributes, Baseline};
 use sieve_engine::files;
 use sieve_engine::git::{Git, Hook, Hooks};
 use sieve_engine::habits::{self, Habits};
-use sieve_engine::outcome::Outcome;
+use sieve_engine::outcome::{Outcome, UnsurePlace};
 use sieve_engine::project::Project;
 use sieve_engine::run::Wants;
 use sieve_engine::settings::FILE_NAME;
@@ -34,7 +35,8 @@ pub fn run(arguments: &InitArguments, screen: &mut Screen) -> anyhow::Result<Sta
         return usage("there is no source here in a language that is known");
     }
     let outcome = setup.sift(Wants { identities: true, ..Wants::NONE })?.outcome;
-    let proposal = Proposal::of(&habits, &outcome);
+    let provided = provided(&setup.project, &outcome);
+    let proposal = Proposal::of(&habits, &outcome, &provided);
     saw(&habits, &outcome, screen)?;
     screen.gap()?;
     screen.line(styled(STRONG, &format!("Proposed {FILE_NAME}")))?;
@@ -56,6 +58,31 @@ pub fn run(arguments: &InitArguments, screen: &mut Screen) -> anyhow::Result<Sta
     screen.gap()?;
     screen.line(format!("{} shows what is left.", styled(TYPED, "hsieve sift")))?;
     Ok(Status::Clean)
+}
+
+/// Fewer uses than this do not make a name that nothing defines one of the whole code base.
+const FEWEST_USES: usize = 3;
+
+/// The names that something outside of the code base gives to its files, with how often they are used.
+fn provided(project: &Project, outcome: &Outcome) -> BTreeMap<String, usize> {
+    let mut places: BTreeMap<&str, Vec<(u32, u32)>> = BTreeMap::new();
+    for place in outcome.unsure.iter().filter(|place| place.reason == UnsurePlace::PROVIDED) {
+        places.entry(&*place.path).or_default().push((place.start.line, place.start.column));
+    }
+    let mut names = BTreeMap::new();
+    for (path, places) in places {
+        let Ok(bytes) = files::read(&project.folder.join(path)) else { continue };
+        let source = String::from_utf8_lossy(&bytes);
+        let lines: Vec<&str> = source.lines().collect();
+        for (line, column) in places {
+            let Some(text) = lines.get(line as usize - 1) else { continue };
+            let is_part = |letter: &char| letter.is_alphanumeric() || *letter == '_';
+            let name: String = text.chars().skip(column as usize - 1).take_while(is_part).collect();
+            *names.entry(name).or_insert(0) += 1;
+        }
+    }
+    names.retain(|name, uses| !name.is_empty() && *uses >= FEWEST_USES);
+    names
 }
 
 /// What was seen, in a few lines.

@@ -5,7 +5,7 @@ use std::collections::BTreeMap;
 use sieve_engine::habits::{Habits, MOST};
 use sieve_engine::outcome::Outcome;
 use sieve_rules::catalogue::history::CURRENT;
-use sieve_rules::{Level, RuleId, catalogue, default_styles};
+use sieve_rules::{Level, Rule, RuleId, catalogue, default_styles};
 
 use crate::screen::{counted, grouped};
 
@@ -33,11 +33,13 @@ pub struct Proposal {
 
 impl Proposal {
     /// Settings that agree with what was seen.
-    pub fn of(habits: &Habits, outcome: &Outcome) -> Proposal {
+    ///
+    /// `provided` are names that something outside of the code base gives to its files, with how often they are used.
+    pub fn of(habits: &Habits, outcome: &Outcome, provided: &BTreeMap<String, usize>) -> Proposal {
         let mut settings = format!(
             "# The release whose names and defaults these settings were written for.\ndefaults = \"{CURRENT}\"\n"
         );
-        let rules = format!("{}{}{}", line_length(habits), layout(habits), noisy(outcome));
+        let rules = format!("{}{}{}{}", line_length(habits), layout(habits), noisy(outcome, provided), known(provided));
         if !rules.is_empty() {
             settings += &format!("\n[rules]\n{rules}");
         }
@@ -105,16 +107,17 @@ fn line_length(habits: &Habits) -> String {
     format!("# {longer}. The rule belongs to the fine mesh.\nlong-line = {{ limit = {longest} }}\n")
 }
 
-/// A rule that would drown all others becomes a note until it is paid off.
-fn noisy(outcome: &Outcome) -> String {
+/// A rule that would drown all others becomes a note until it is paid off; not one that learns names first.
+fn noisy(outcome: &Outcome, provided: &BTreeMap<String, usize>) -> String {
     let mut counts: BTreeMap<RuleId, usize> = BTreeMap::new();
     for finding in outcome.caught().filter(|finding| finding.level > Level::Note) {
         *counts.entry(finding.rule).or_insert(0) += 1;
     }
     let all: usize = counts.values().sum();
     let loud = counts.iter().filter(|(_, count)| **count >= NOISY && **count * NOISY_SHARE >= all);
+    let learns = |rule: &Rule| rule.name == LEARNS && !provided.is_empty();
+    let loud = loud.map(|(rule, count)| (catalogue::rule(*rule), count)).filter(|(rule, _)| !learns(rule));
     loud.map(|(rule, count)| {
-        let rule = catalogue::rule(*rule);
         format!(
             "# {} findings, a third of all or more: a note, until they are fewer.\n{} = \"note\"\n",
             grouped(*count),
@@ -122,6 +125,22 @@ fn noisy(outcome: &Outcome) -> String {
         )
     })
     .collect()
+}
+
+/// The rule that is told names.
+const LEARNS: &str = "undefined-name";
+
+/// Names that the files use and none defines: something gives them to all.
+fn known(provided: &BTreeMap<String, usize>) -> String {
+    if provided.is_empty() {
+        return String::new();
+    }
+    let names: Vec<String> = provided.keys().map(|name| format!("{name:?}")).collect();
+    let uses = grouped(provided.values().sum());
+    format!(
+        "# Several files use them, {uses} times in all, and none defines them.\n{LEARNS} = {{ known = [{}] }}\n",
+        names.join(", ")
+    )
 }
 
 /// How most files indent and end their lines.

@@ -102,3 +102,20 @@ fn what_fewer_than_four_fifths_do_is_not_proposed() {
         assert_eq!(settings.contains("camelCase"), is_proposed, "{camel}: {settings}");
     }
 }
+
+#[test]
+fn names_that_something_gives_to_all_files_are_proposed() {
+    let ferry = Ferry::in_git(&[]);
+    for quay in ["north", "south", "west"] {
+        ferry.write(&format!("{quay}.py"), "print(harbour.depth, __tide__)\n");
+    }
+    ferry.write("east.py", "print(slip)\n");
+    let ended = ferry.run(&["init", "--yes", "--without", "baseline"]);
+    assert_eq!(ended.status, 0, "{ended:?}");
+    let settings = ferry.read("sieve.toml");
+    let expected = "# Several files use them, 6 times in all, and none defines them.\nundefined-name = { known = [\"__tide__\", \"harbour\"] }\n";
+    assert!(settings.contains(expected), "{settings}");
+    let lines = ferry.run(&["sift", "--unsure", "--output", "lines"]);
+    assert_eq!((lines.status, lines.out.lines().count()), (1, 1), "{}", lines.out);
+    assert!(lines.out.contains("nothing defines \"slip\""), "{}", lines.out);
+}

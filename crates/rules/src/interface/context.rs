@@ -59,6 +59,8 @@ pub struct FileData<'f> {
     pub(crate) evaluated_words: OnceCell<FxHashSet<u64>>,
     /// Hashes of the names of its parameters, once somebody asks for one.
     pub(crate) parameters: OnceCell<FxHashSet<u64>>,
+    /// Whether it imports from a library of components, once that is known.
+    pub(crate) uses_components: OnceCell<bool>,
     /// Whether it does nothing but import, once that is known.
     pub(crate) only_imports: OnceCell<bool>,
     /// Whether a script is for any shell of the standard, once that is known.
@@ -85,6 +87,7 @@ impl<'f> FileData<'f> {
             unit: OnceCell::new(),
             evaluated_words: OnceCell::new(),
             parameters: OnceCell::new(),
+            uses_components: OnceCell::new(),
             only_imports: OnceCell::new(),
             is_for_any_shell: OnceCell::new(),
             script_variables: OnceCell::new(),

@@ -279,18 +279,18 @@ fn beside(file: File<'_>, token: TokenId, behind: bool) -> Beside {
     if kind.is_trivia() || kind.is_layout() || is_return { Beside::Edge } else { Beside::Blanks(span, other) }
 }
 
-/// Whether whitespace is before a colon so that it is below others: below one of them at least two whitespace do.
+/// Whether whitespace is before a colon or a comma so that it is below others: below one of them at least two whitespace do.
 fn in_column(file: File<'_>, gap: Span) -> bool {
     let source = file.text.source().as_bytes();
-    if source.get(gap.end as usize) != Some(&b':') {
+    let Some(sign) = source.get(gap.end as usize).copied().filter(|sign| matches!(sign, b':' | b',')) else {
         return false;
-    }
+    };
     let lines = file.text.lines();
     let number = lines.line_of(gap.start);
     let width = gap.end - lines.line(file.text.source(), number).start;
     let blanks_above = |number: u32| {
         let text = file.text.slice(lines.line(file.text.source(), number)).as_bytes();
-        let before = text.get(..width as usize).filter(|_| text.get(width as usize) == Some(&b':'))?;
+        let before = text.get(..width as usize).filter(|_| text.get(width as usize) == Some(&sign))?;
         Some(before.iter().rev().take_while(|byte| **byte == b' ').count())
     };
     let neighbours =
@@ -306,7 +306,10 @@ fn is_aligned(file: File<'_>, gap: Span) -> bool {
     let number = lines.line_of(gap.start);
     let line = lines.line(source, number);
     let column = |offset: u32| file.text.slice(Span::new(line.start, offset)).chars().count();
-    let token = file.tree.token_at(gap.end);
+    let mut token = file.tree.token_at(gap.end);
+    if file.tree.token_kind(token) == TokenKind::Minus {
+        token += 1;
+    }
     let (start, end) = (column(gap.end), column(file.tree.token_span(token).end));
     let looks = |other: u32| {
         let text = file.text.slice(lines.line(source, other));

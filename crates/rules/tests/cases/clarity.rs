@@ -166,6 +166,22 @@ fn numbers_without_a_name() {
         "TABLE = [11, 12, 13, 14]\n",
         "def sail(boat):\n    return boat[0], boat[-1], boat * 2, 100 * boat\n",
     ]);
+    bench.finds(
+        "
+        if sys.version_info >= (3, 11) and answer.status_code == 404:
+            wait(days * 24 * 60, «3600)
+        if answer.status_code in (301, 302) or answer.depth == «404 or answer.status_code > «4711:
+            wait(days * «23)
+        ",
+    );
+    Bench::javascript("magic-number").finds(
+        "
+        if (answer.status >= 500) answer.sendStatus(503);
+        setTimeout(sail, «5000);
+        ",
+    );
+    let none = OptionValue::Words(Vec::new());
+    Bench::python("magic-number").with("known", none).finds("if answer.status == «404:\n    wait(days * «24)\n");
 }
 
 #[test]

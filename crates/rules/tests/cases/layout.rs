@@ -28,6 +28,10 @@ fn spaces_around_operators_and_commas() {
     ]);
     Bench::python("comma-spacing").fixes("moor(1,2 ,3)\n", "moor(1, 2, 3)\n");
     Bench::python("comma-spacing").passes(&["one = (1,)\nall = boats[1,]\n", "print(f'{1, 2}')\n"]);
+    Bench::python("comma-spacing").passes(&[
+        "a = quay('low'     , 12)\nb = quay('highest' , 13)\n",
+        "tides = [\n    [-6.5,   0.25, -0.125],\n    [ 7.5,  -0.75, 10.125],\n    [-0.5,  -0.25, -1.125],\n]\n",
+    ]);
     Bench::javascript("comma-spacing").fixes("moor(1,2 ,3);\n", "moor(1, 2, 3);\n");
     Bench::javascript("comma-spacing").passes(&["const [, second, , fourth] = boats;\n", "for (;;) break;\n"]);
     Bench::python("colon-spacing").fixes("fares = {'child' :1}\n", "fares = {'child': 1}\n");

@@ -9,6 +9,7 @@ mod hazard;
 mod layout;
 mod leftover;
 mod mistake_calls;
+mod mistake_components;
 mod mistake_conditions;
 mod mistake_names;
 mod mistake_shell;

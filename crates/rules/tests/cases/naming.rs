@@ -125,6 +125,8 @@ fn names_that_say_nothing() {
             return l, O, depth
         ",
     );
+    Bench::python("banned-name").finds("def «foo(«bar):\n    return bar\n");
+    Bench::python("banned-name").passes(&["def bar(chart):\n    return chart\n"]);
     Bench::javascript("banned-name").finds("export const «foo = 1;\nexport const food = 2;\n");
 }
 

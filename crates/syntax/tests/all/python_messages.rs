@@ -6,6 +6,9 @@ use sieve_syntax::text::Text;
 /// Text, place of the first fault, its message.
 const CASES: &[(&str, &str, &str)] = &[
     ("x = \n", "1:5", "expected an expression, found the end of the line"),
+    ("print 'tide'\n", "1:7", "print is a function in Python 3: what it prints belongs in parentheses"),
+    ("exec code in names\n", "1:6", "exec is a function in Python 3: what it runs belongs in parentheses"),
+    ("prints tide\n", "1:8", "expected the end of the statement, found a name"),
     ("if x\n    y\n", "1:5", "expected ':', found the end of the line"),
     ("if x:\ny\n", "2:1", "expected an indented block, found a name"),
     ("(1\n", "1:1", "'(' is never closed"),

@@ -91,17 +91,26 @@ fn comments_of<'s>(lines: impl Iterator<Item = &'s str>) -> Vec<String> {
     comments
 }
 
-/// Lines of more bytes than this on average are not written by people.
+/// Lines of more bytes than this are not written by people.
 const PACKED_LINE: usize = 250;
+
+/// Of so many bytes of code one at least is a sign that joins or ends something; data has fewer of them.
+const BYTES_PER_SIGN: usize = 25;
 
 /// A file of fewer bytes than this is not worth packing.
 const PACKED_FILE: usize = 500;
 
 /// Whether a program took the whitespace and line ends out of a script, to have it loaded faster.
 pub(crate) fn is_packed(language: Language, text: &Text) -> bool {
-    let length = text.source().len();
-    let lines = text.lines().count() as usize;
-    !language.spec().lines_matter && length > PACKED_FILE && length > PACKED_LINE * lines
+    let source = text.source();
+    if language.spec().lines_matter || source.len() <= PACKED_FILE {
+        return false;
+    }
+    // A licence may be above the code.
+    let long = source.split('\n').map(str::len).filter(|length| *length > PACKED_LINE);
+    let of = |one, two, three| memchr::memchr3_iter(one, two, three, source.as_bytes()).count();
+    let signs = || of(b'(', b')', b';') + of(b'{', b'}', b'=');
+    long.sum::<usize>() * 10 > source.len() * 9 && signs() * BYTES_PER_SIGN > source.len()
 }
 
 /// What programs leave in a script that they put together from many: in comments, and in code of theirs.
@@ -136,6 +145,11 @@ mod tests {
         let packed = Text::new(format!("/*! Ferry 2 */\n{}\n", "var a=b(c);".repeat(100)));
         assert!(is_packed(Language::JavaScript, &packed));
         assert!(!is_packed(Language::Python, &packed));
+        let licence = "/*\n * Ferry 2\n * May be used by all crews.\n */\n\n\n".repeat(3);
+        let below = Text::new(format!("{licence}{}\n", "var a=b(c);".repeat(200)));
+        assert!(is_packed(Language::JavaScript, &below));
+        let picture = Text::new(format!("{licence}const flag = '{}';\n", "f81fc07e03f".repeat(200)));
+        assert!(!is_packed(Language::JavaScript, &picture));
         let written = Text::new("const tide = readTide(quay);\n".repeat(100));
         assert!(!is_packed(Language::JavaScript, &written));
     }

@@ -1,6 +1,7 @@
 use sieve_syntax::language::Language;
 use sieve_syntax::tree::{Kind, NodeRef, Role, TokenKind};
 
+use super::known_number::{FAMILIES, is_known};
 use crate::same::operator_between;
 
 use crate::interface::{
@@ -17,13 +18,18 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     fix: None,
     what: "a number that appears without a name",
     why: "A reader cannot tell what it means, nor which equal numbers elsewhere must change with it.",
-    silent: "A number that its context names is not reported: assigned to a name; a default; a keyword argument; an index. Numbers of lists and dictionaries are data; several numbers in one call are a point, a colour or a date; bits, bases and exponents need no name, and neither do small numbers that a length is compared with. Tests are left alone unless the option asks for them.",
+    silent: "A number that its context names is not reported: assigned to a name; a default; a keyword argument; an index. Numbers of lists and dictionaries are data; several numbers in one call are a point, a colour or a date; bits, bases and exponents need no name, and neither do small numbers that a length is compared with. Parts of a version, statuses of HTTP that are compared or sent, and factors between units of time are known. Tests are left alone unless the option asks for them.",
     standards: &[],
     options: &[
         OptionFacts {
             name: "allowed",
             default: OptionDefault::Numbers(&[0.0, 0.5, 1.0, 2.0, 10.0, 100.0, 1000.0]),
             about: "numbers that need no name, with either sign",
+        },
+        OptionFacts {
+            name: "known",
+            default: OptionDefault::Choices(FAMILIES, FAMILIES),
+            about: "families of numbers that readers know by their place",
         },
         OptionFacts {
             name: "in-tests",
@@ -81,7 +87,7 @@ fn check(context: &mut Context, number: NodeRef) {
     let Some(value) = context.file().language.number_value(text).and_then(|value| value.as_real()) else { return };
     let sign = number.parent().filter(|parent| is_negative(*parent));
     let is_allowed = context.numbers("allowed").iter().any(|allowed| allowed.abs() == value.abs());
-    if is_allowed || is_named(context, number) {
+    if is_allowed || is_named(context, number) || is_known(context, number, value.abs(), context.words("known")) {
         return;
     }
     let place = sign.unwrap_or(number);

@@ -5,6 +5,7 @@ pub(super) mod compare_with_boolean;
 pub(super) mod deep_nesting;
 pub(super) mod equality_chain;
 pub(super) mod few_methods;
+mod known_number;
 pub(super) mod long_file;
 pub(super) mod long_function;
 pub(super) mod magic_number;

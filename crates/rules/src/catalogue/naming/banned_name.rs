@@ -1,4 +1,4 @@
-use sieve_meaning::names::{Binding, DeclarationKind};
+use sieve_meaning::names::{Binding, DeclarationKind, ScopeId};
 use sieve_syntax::language::Language;
 
 use super::form::chosen_here;
@@ -56,6 +56,11 @@ fn check(context: &mut Context, binding: &Binding) {
     }
     let digit = looks_like(text);
     if digit.is_some() && !context.file().traits.has_common_style {
+        return;
+    }
+    // A bar is a thing of its own, unless a foo is beside it.
+    let names = context.names();
+    if text == "bar" && names.lookup(binding.scope, "foo").or_else(|| names.lookup(ScopeId::FILE, "foo")).is_none() {
         return;
     }
     let Some(name) = chosen_here(context, binding, KINDS) else { return };

@@ -16,7 +16,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     fix: Some(FixKind::Review),
     what: "a type whose name is not in the chosen style",
     why: "Where names of one kind have one style, readers see at a glance what a name refers to, and nobody has to remember its spelling.",
-    silent: "Types created by a call are variables. Namespaces, and classes that are used like functions — context managers, descriptors, callables — may be named differently (PEP 8, Class Names).",
+    silent: "Types created by a call are variables. Names in capitals alone are those of the system, or abbreviations. Namespaces, and classes that are used like functions — context managers, descriptors, callables — may be named differently (PEP 8, Class Names).",
     standards: &["PEP 8, Naming Conventions"],
     options: &[],
     examples: &[
@@ -32,7 +32,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
             ],
             right: &[
                 "class TideTable:\n    pass\n",
-                "class HTTPServer2:\n    pass\n\nclass JSON:\n    pass\n",
+                "class HTTPServer2:\n    pass\n\nclass JSON:\n    pass\n\nclass SID_AND_KEY:\n    pass\n",
                 "class at_low_tide:\n    def __enter__(self):\n        pass\n\n    def __exit__(self, *what):\n        pass\n",
             ],
         },
@@ -61,6 +61,10 @@ fn check(context: &mut Context, binding: &Binding) {
     }
     let span = name.span();
     let text = context.names().text(binding.name);
+    // The name of a structure of the system or of another language.
+    if !text.contains(char::is_lowercase) {
+        return;
+    }
     let id = id_of(context.names(), binding);
     check_name(context, "type", "type", text, span, |context, new| rename_inside(context, id?, new));
 }

@@ -31,7 +31,7 @@ pub(super) fn simple_statements(parser: &mut Parser) {
         let before = parser.fault_count();
         let outcome = simple::simple_statement(parser).and_then(|()| match parser.kind() {
             TokenKind::Semicolon | TokenKind::Newline | TokenKind::EndOfFile => Ok(()),
-            _ => parser.stop_expecting("the end of the statement"),
+            _ => beyond_end(parser, mark),
         });
         if outcome.is_err() {
             recover(parser, mark, before);
@@ -44,6 +44,21 @@ pub(super) fn simple_statements(parser: &mut Parser) {
         }
     }
     parser.eat(TokenKind::Newline);
+}
+
+/// Stops at a token where a statement is over. Python 2 had statements that begin with a word and are calls today.
+#[cold]
+fn beyond_end(parser: &mut Parser, mark: Mark) -> Parsed {
+    let is_word = (mark.token() + 1..parser.position()).all(|token| parser.token_text(token).trim().is_empty());
+    match parser.token_text(mark.token()) {
+        "print" if is_word => {
+            parser.stop(Problem::Rule("print is a function in Python 3: what it prints belongs in parentheses"))
+        }
+        "exec" if is_word => {
+            parser.stop(Problem::Rule("exec is a function in Python 3: what it runs belongs in parentheses"))
+        }
+        _ => parser.stop_expecting("the end of the statement"),
+    }
 }
 
 /// Makes an error node of the rest of the line and of a block that follows it, whose statements are understood as usual.

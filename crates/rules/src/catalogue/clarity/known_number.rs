@@ -1,0 +1,52 @@
+//! Numbers that everybody who reads their place knows: parts of versions, statuses of HTTP, parts of days.
+
+use sieve_syntax::tree::{Kind, NodeRef, Role};
+
+use crate::interface::Context;
+
+/// The families, by the words that the option takes.
+pub(super) const FAMILIES: &[&str] = &["http-status", "version", "time"];
+
+/// How far a number is from what says its family.
+const FOLLOWED: usize = 4;
+
+/// Hours, minutes and seconds, days of weeks and years, and what these make together.
+const OF_TIME: &[f64] =
+    &[7.0, 12.0, 24.0, 28.0, 30.0, 31.0, 60.0, 365.0, 366.0, 1440.0, 3600.0, 86400.0, 604800.0, 3600000.0, 86400000.0];
+
+/// Whether a number belongs to one of the families that an option lets pass.
+pub(super) fn is_known(context: &Context, number: NodeRef, value: f64, families: &[String]) -> bool {
+    let lets = |family: &str| families.iter().any(|known| known == family);
+    let is_status = (100.0..600.0).contains(&value) && value.fract() == 0.0;
+    lets("time") && OF_TIME.contains(&value) && is_converted(number)
+        || lets("http-status") && is_status && is_beside(context, number, "status")
+        || lets("version") && is_beside(context, number, "version")
+}
+
+/// Whether a number is a factor: that is how times of one unit become those of another.
+fn is_converted(number: NodeRef) -> bool {
+    let is_factor = |node: NodeRef| node.kind() == Kind::Binary;
+    number.parent().is_some_and(is_factor)
+}
+
+/// Whether a number is compared with something, or is given to something, whose name holds a word.
+fn is_beside(context: &Context, number: NodeRef, word: &str) -> bool {
+    let says = |node: NodeRef| {
+        let text = context.text(node);
+        text.len() < LONGEST && text.to_ascii_lowercase().contains(word)
+    };
+    let mut inner = number;
+    for around in number.ancestors().take(FOLLOWED) {
+        match around.kind() {
+            Kind::Comparison => return around.children_in(Role::Operand).any(|one| one != inner && says(one)),
+            Kind::Call => return around.child(Role::Callee).is_some_and(|callee| callee != inner && says(callee)),
+            Kind::Tuple | Kind::List | Kind::Set | Kind::Group | Kind::Arguments => {}
+            _ => return false,
+        }
+        inner = around;
+    }
+    false
+}
+
+/// Longer code than this is no name, in bytes.
+const LONGEST: usize = 120;

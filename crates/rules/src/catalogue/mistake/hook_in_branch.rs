@@ -1,0 +1,95 @@
+use sieve_syntax::language::Language;
+use sieve_syntax::tree::{Kind, NodeRef, Role};
+
+use crate::components::{is_component, is_hook_name, is_of_library, uses_library};
+use crate::inside::{inside, runs_apart};
+use crate::interface::{Certainty, Check, Concern, Context, Examples, Level, Mesh, Rule, Wrong};
+
+pub(in crate::catalogue) static RULE: Rule = Rule {
+    name: "hook-in-branch",
+    concern: Concern::Mistake,
+    mesh: Mesh::Medium,
+    level: Level::Error,
+    certainty: Certainty::Probable,
+    languages: &[Language::JavaScript, Language::TypeScript, Language::Tsx],
+    fix: None,
+    what: "a hook that is not called each time its component is drawn",
+    why: "Hooks are told apart by the order of their calls: the next time one gets the state of another.",
+    silent: "In files that import no library whose components are functions, and outside of functions that are named like components or hooks.",
+    standards: &[],
+    options: &[],
+    examples: &[Examples {
+        language: Language::JavaScript,
+        wrong: &[Wrong {
+            code: "import { useState } from 'react';\n\nexport function Board({ quay }) {\n  if (quay) useState(1);\n  if (!quay) return null;\n  const [tide] = useState(0);\n  return tide;\n}\n",
+            at: &["4:13", "6:18"],
+            fixed: None,
+        }],
+        right: &[
+            "import { useState } from 'react';\n\nexport function Board({ quay }) {\n  const [tide] = useState(0);\n  if (!quay) return null;\n  return tide;\n}\n",
+        ],
+    }],
+    needs_names: true,
+    check: Check::Nodes(&[Kind::Call], check),
+};
+
+fn check(context: &mut Context, call: NodeRef) {
+    let file = context.file();
+    let Some(callee) = call.child(Role::Callee) else { return };
+    let name = match callee.kind() {
+        Kind::Name => Some(callee),
+        Kind::Member => callee.child(Role::Name),
+        _ => None,
+    };
+    // A member of anything else than the library may be no hook.
+    let is_hook = name.is_some_and(|name| is_hook_name(file.node_text(name)));
+    if !is_hook || !uses_library(file) || callee.kind() == Kind::Member && !is_of_library(file, callee) {
+        return;
+    }
+    let Some(why) = why_not_always(context, call) else { return };
+    context
+        .report(callee.span(), format!("{} is called {why}", file.node_text(callee)))
+        .advice("call it at the top of the component, before anything may return");
+}
+
+/// When a hook is not called, where that may be so.
+fn why_not_always(context: &Context, call: NodeRef) -> Option<&'static str> {
+    let mut inner = call;
+    let mut why = None;
+    let mut leaves = false;
+    for around in call.ancestors() {
+        let here = match around.kind() {
+            Kind::Function | Kind::Lambda => {
+                let found = why.or(leaves.then_some("only where nothing has returned before"));
+                return found.filter(|_| is_component(context.file(), around));
+            }
+            // What is fixed when the program is built is the same each time.
+            Kind::If | Kind::Conditional if is_fixed(context, around) => None,
+            Kind::If | Kind::Conditional if inner.role() != Role::Condition => Some("in a branch only"),
+            Kind::Case => Some("in a branch only"),
+            Kind::Logical if around.children_in(Role::Operand).next() != Some(inner) => Some("in a branch only"),
+            Kind::For | Kind::While if inner.role() == Role::Body => Some("as often as a loop runs"),
+            _ => None,
+        };
+        why = why.or(here);
+        if around.kind() == Kind::Block && why.is_none() {
+            leaves |= around.children().take_while(|statement| *statement != inner).any(may_return);
+        }
+        inner = around;
+    }
+    None
+}
+
+/// Whether a choice asks for nothing but the environment.
+fn is_fixed(context: &Context, choice: NodeRef) -> bool {
+    choice.child(Role::Condition).is_some_and(|condition| {
+        let text = context.text(condition);
+        text.contains("process.env") || text.contains("import.meta.env") || text.trim_start_matches('!') == "__DEV__"
+    })
+}
+
+/// Whether a statement may leave the function that it is in.
+fn may_return(statement: NodeRef) -> bool {
+    matches!(statement.kind(), Kind::If | Kind::Match | Kind::For | Kind::While | Kind::Try)
+        && inside(statement, runs_apart).any(|node| node.kind() == Kind::Return)
+}
