@@ -1,5 +1,6 @@
 //! Strings that are put together from parts.
 
+use sieve_syntax::text::Span;
 use sieve_syntax::tree::{Kind, NodeRef, Role};
 
 use crate::interface::File;
@@ -64,6 +65,72 @@ pub(crate) fn is_literal(node: NodeRef<'_>) -> bool {
         Kind::Binary => node.children().all(is_literal),
         _ => false,
     }
+}
+
+/// Where something is put into a string: the offset, and the expression, where it can be told which.
+pub(crate) type Insertion<'t> = (u32, Option<NodeRef<'t>>);
+
+/// What is put into a string that is put together from parts, in the order of the text.
+pub(crate) fn insertions<'t>(file: File<'_>, string: NodeRef<'t>) -> Vec<Insertion<'t>> {
+    let mut found = Vec::new();
+    add_insertions(file, string, &mut found);
+    found
+}
+
+fn add_insertions<'t>(file: File<'_>, node: NodeRef<'t>, found: &mut Vec<Insertion<'t>>) {
+    let (left, right) = (node.child(Role::Left), node.child(Role::Right));
+    match node.kind() {
+        Kind::String | Kind::Bytes => {}
+        Kind::Interpolation => found.push((node.span().start, node.child(Role::Value))),
+        Kind::FormatString | Kind::TemplateString | Kind::Concatenation | Kind::Group => {
+            node.children().for_each(|part| add_insertions(file, part, found));
+        }
+        Kind::Binary if left.is_some_and(is_literal) && is_percent(file, node) => {
+            let given: Vec<NodeRef> = match right {
+                Some(right) if right.kind() == Kind::Tuple => right.children().collect(),
+                right => right.into_iter().collect(),
+            };
+            add_marks(file, left, "%", &given, found);
+        }
+        Kind::Binary => left.into_iter().chain(right).for_each(|side| add_insertions(file, side, found)),
+        Kind::Call if is_built(file, node) => {
+            let object = node.child(Role::Callee).and_then(|callee| callee.child(Role::Object));
+            let given: Vec<NodeRef> = node.child(Role::Arguments).into_iter().flat_map(|all| all.children()).collect();
+            add_marks(file, object, "{", &given, found);
+        }
+        _ => found.push((node.span().start, Some(node))),
+    }
+}
+
+/// The marks in a string that values are put in the place of, one after the other; a doubled mark is none.
+fn add_marks<'t>(
+    file: File<'_>,
+    string: Option<NodeRef<'t>>,
+    mark: &str,
+    given: &[NodeRef<'t>],
+    found: &mut Vec<Insertion<'t>>,
+) {
+    let Some(string) = string else { return };
+    let text = file.node_text(string);
+    let mut from = 0;
+    let mut index = 0;
+    while let Some(at) = text[from..].find(mark).map(|at| from + at) {
+        from = at + mark.len();
+        if text[from..].starts_with(mark) {
+            from += mark.len();
+            continue;
+        }
+        let value = given
+            .get(index)
+            .map(|value| value.child(Role::Value).filter(|_| value.kind() == Kind::KeywordArgument).unwrap_or(*value));
+        found.push((string.span().start + at as u32, value));
+        index += 1;
+    }
+}
+
+fn is_percent(file: File<'_>, operation: NodeRef<'_>) -> bool {
+    let (Some(left), Some(right)) = (operation.child(Role::Left), operation.child(Role::Right)) else { return false };
+    file.text.slice(Span::new(left.span().end, right.span().start)).contains('%')
 }
 
 /// The first argument of a call by position.

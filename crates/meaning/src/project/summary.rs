@@ -225,7 +225,8 @@ pub(super) fn definition_of<'t>(
         (DeclarationKind::Assignment, Some(holder)) if language != Language::Python => {
             let value = holder.child(Role::Value).filter(|_| name.role() == Role::Target);
             match value {
-                Some(value) if value.kind() == Kind::Lambda => {
+                // The type that a variable is declared with says what it takes.
+                Some(value) if value.kind() == Kind::Lambda && holder.child(Role::Type).is_none() => {
                     Definition::Function(Function::of(language, text, value).into())
                 }
                 Some(value) => match outside(language, text, names, value) {

@@ -35,6 +35,7 @@ fn what_the_outside_sees_is_described() {
         ",
     );
     Bench::python("missing-doc").at("tests/test_fares.py").passes(&["def test_fare():\n    assert fare()\n"]);
+    Bench::python("missing-doc").at("booking/fares.pyi").passes(&["def fare(day: int) -> int: ...\n"]);
 }
 
 #[test]

@@ -15,8 +15,22 @@ fn queries_joined_from_strings() {
             db.execute('SELECT * FROM boats WHERE name = ?', (name,))
             db.execute('SELECT * FROM boats ' + 'WHERE depth > 3')
             print(f'Select a boat from {name}')
+            db.execute(«f\"INSERT INTO boats VALUES ('Tern', {name})\")
         ",
     );
+    bench.passes(&["
+        TABLE = 'boats'
+        COLUMNS = ('name', 'depth')
+
+        def find(db, names, deep, depth):
+            db.execute('SELECT * FROM ' + TABLE)
+            db.execute(f\"SELECT {', '.join(COLUMNS)} FROM {TABLE} WHERE name = %s\", names)
+            db.execute('SELECT * FROM boats WHERE depth > %s' % int(depth))
+            db.execute(f\"SELECT * FROM boats WHERE name IN ({', '.join(['?'] * len(names))})\", names)
+            db.execute('SELECT * FROM boats WHERE depth = {}'.format(4 if deep else DEPTH))
+        "]);
+    let of_table = ["what is put into the query may be the name of a table"];
+    bench.doubts("def find(db, table):\n    db.execute(f'SELECT * FROM {table} WHERE name = %s', (1,))\n", &of_table);
     Bench::javascript("sql-by-joining").finds(
         "
         export function find(db, name) {

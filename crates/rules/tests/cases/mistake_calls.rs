@@ -196,6 +196,11 @@ fn typescript_functions_need_what_is_not_optional() {
     );
     bench.passes(&[
         "
+        type Fare = (child: boolean, day?: string) => number;
+        const fare: Fare = child => (child ? 1 : 2);
+        fare(true, 'Monday');
+        ",
+        "
         function fare(child: boolean): number;
         function fare(child: boolean, day: string): number;
         function fare(child: boolean, day?: string): number {

@@ -20,7 +20,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     fix: None,
     what: "a public module, class or function without a docstring or doc comment",
     why: "To use it, one has to read its code.",
-    silent: "In JavaScript and TypeScript only what is exported needs one, and files need none. Names that begin with an underscore, tests, setters, and methods of classes with bases, which may be documented there, need none; of several signatures of a function one is enough.",
+    silent: "In JavaScript and TypeScript only what is exported needs one, and files need none. Names that begin with an underscore, tests, setters, stubs, and methods of classes with bases, which may be documented there, need none; of several signatures of a function one is enough.",
     standards: &["PEP 257"],
     options: &[OptionFacts {
         name: "of",
@@ -78,6 +78,10 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
 
 fn check(context: &mut Context, node: NodeRef) {
     let kind = kind_of(node);
+    // What describes another file is documented there.
+    if context.file().only_describes() {
+        return;
+    }
     if !context.words("of").iter().any(|wanted| wanted == kind) || described(context.file(), node) != Some(false) {
         return;
     }
