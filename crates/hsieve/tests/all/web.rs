@@ -2,11 +2,11 @@
 
 use crate::ferry::Ferry;
 
-const BOARD: &str = "import { low, high } from './tides';\nimport './board.css';\n\nexport const Board = ({ tide }) => (\n  \
+const BOARD: &str = "import { low, high } from 'tides';\nimport 'boards/board.css';\n\nexport const Board = ({ tide }) => (\n  \
                      <ol>\n    {/* sieve: waive magic-number because it fits the screens */}\n    <li>{tide.padEnd(6)}</li>\n    \
                      <li>{tide.padEnd(7)}</li>\n    {high}\n  </ol>\n);\n";
 
-const QUAY: &str = "import type { Tide } from './tides';\n\nexport enum Quay { North, South }\n\n\
+const QUAY: &str = "import type { Tide } from 'tides';\n\nexport enum Quay { North, South }\n\n\
                     export function depth(quay: Quay): number {\n  return quay === Quay.North ? 3 : 4;\n  log(quay);  \n}\n";
 
 #[test]
@@ -15,7 +15,7 @@ fn the_rules_hold_for_every_dialect() {
         ("web/Board.jsx", BOARD),
         ("web/quay.ts", QUAY),
         ("web/view.tsx", "const view = <T,>(x: T) => <b>{x}</c>;\n"),
-        ("web/old.cjs", "const tides = require('./tides');\nmodule.exports = () => { return tide; tides(); };\n"),
+        ("web/old.cjs", "const tides = require('tides');\nmodule.exports = () => { return tide; tides(); };\n"),
     ]);
     let found = ferry.run(&["sift", "--mesh", "fine", "--without", "docs"]);
     let told: Vec<String> = found
@@ -51,7 +51,7 @@ fn fixes_keep_the_code() {
     let ferry = Ferry::with(&[("web/Board.jsx", BOARD), ("web/quay.ts", QUAY)]);
     assert_eq!(ferry.run(&["fix", "--mesh", "fine"]).status, 0);
     assert_eq!(ferry.read("web/Board.jsx"), BOARD.replace("{ low, high }", "{ high }"));
-    let fixed = QUAY.replace("import type { Tide } from './tides';\n\n", "").replace("(quay);  \n", "(quay);\n");
+    let fixed = QUAY.replace("import type { Tide } from 'tides';\n\n", "").replace("(quay);  \n", "(quay);\n");
     assert_eq!(ferry.read("web/quay.ts"), fixed);
     assert_eq!(ferry.run(&["fix", "--mesh", "fine"]).out, "Nothing to fix, of 2 files looked at\n");
 }

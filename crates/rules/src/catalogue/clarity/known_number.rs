@@ -10,9 +10,8 @@ pub(super) const FAMILIES: &[&str] = &["http-status", "version", "time"];
 /// How far a number is from what says its family.
 const FOLLOWED: usize = 4;
 
-/// Hours, minutes and seconds, days of weeks and years, and what these make together.
-const OF_TIME: &[f64] =
-    &[7.0, 12.0, 24.0, 28.0, 30.0, 31.0, 60.0, 365.0, 366.0, 1440.0, 3600.0, 86400.0, 604800.0, 3600000.0, 86400000.0];
+/// Hours of a day, minutes and seconds, days of a year, and what these make together.
+const OF_TIME: &[f64] = &[24.0, 60.0, 365.0, 366.0, 1440.0, 3600.0, 86400.0, 604800.0, 3600000.0, 86400000.0];
 
 /// Whether a number belongs to one of the families that an option lets pass.
 pub(super) fn is_known(context: &Context, number: NodeRef, value: f64, families: &[String]) -> bool {
