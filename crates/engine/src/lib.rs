@@ -7,6 +7,7 @@ mod cache;
 mod check;
 mod edits;
 pub mod files;
+pub mod find;
 pub mod fix;
 pub mod git;
 pub mod habits;

@@ -56,6 +56,8 @@ pub enum Command {
     Waivers(WaiversArguments),
     /// Record old findings so that they no longer fail a run, and pay them off
     Baseline(BaselineArguments),
+    /// Find code by its structure, or the queries that would find a piece of code
+    Find(FindArguments),
     /// Show the syntax tree of a file, or the nodes at a place in it
     Tree(TreeArguments),
     /// Unpack a sample code base and walk through the whole job on it
@@ -456,15 +458,56 @@ pub struct TrimArguments {
     pub common: Common,
 }
 
+/// Finds code by its structure: every place that a query matches.
+///
+/// A query names a kind of node, conditions on it, and where it is: `call { callee.name is "print" } inside function`.
+#[derive(Debug, Args)]
+#[command(
+    after_help = "Examples:\n  hsieve find 'import inside function'\n  hsieve find 'call { callee refers \"os.system\" } not inside file { path like \"tools/**\" }'\n  hsieve find 'function { count(parameter) > 6 }' booking --count\n  hsieve find --like booking/desk.py:21\n\nKinds of nodes and their roles: hsieve tree --kinds\nExit status: 0 something was found, 1 nothing was, 2 the query is wrong, 3 something could not be read"
+)]
+pub struct FindArguments {
+    /// What to find; with --like the first path
+    #[arg(value_name = "QUERY", required_unless_present = "like")]
+    pub query: Option<String>,
+
+    /// Files and folders; the current folder if none are given
+    #[arg(value_name = "PATH")]
+    pub paths: Vec<PathBuf>,
+
+    /// Propose queries that match the code at a place, from general to exact
+    #[arg(long, value_name = "FILE:LINE[:COLUMN]", conflicts_with = "count")]
+    pub like: Option<String>,
+
+    /// Only the numbers, by folder
+    #[arg(long)]
+    pub count: bool,
+
+    /// Show the places too of which it cannot be known
+    #[arg(long)]
+    pub unsure: bool,
+
+    /// The form of the output: cards, lines or json; cards on a terminal, otherwise lines
+    #[arg(long, value_name = "FORM", value_parser = ["cards", "lines", "json"])]
+    pub output: Option<String>,
+
+    /// Look at so many files at once
+    #[arg(long, value_name = "N", value_parser = clap::value_parser!(u16).range(1..=1024))]
+    pub threads: Option<u16>,
+}
+
 /// Shows the syntax tree of a file, or the nodes at a place in it.
 #[derive(Debug, Args)]
 #[command(
-    after_help = "Examples:\n  hsieve tree booking/fares.py\n  hsieve tree booking/fares.py:14\n  hsieve tree booking/fares.py:14:20\n  hsieve tree booking/fares.py --output json"
+    after_help = "Examples:\n  hsieve tree booking/fares.py\n  hsieve tree booking/fares.py:14\n  hsieve tree booking/fares.py:14:20\n  hsieve tree booking/fares.py --output json\n  hsieve tree --kinds python"
 )]
 pub struct TreeArguments {
-    /// The file, perhaps with a line and a column
-    #[arg(value_name = "FILE[:LINE[:COLUMN]]")]
-    pub place: String,
+    /// The file, perhaps with a line and a column; with --kinds a language
+    #[arg(value_name = "FILE[:LINE[:COLUMN]]", required_unless_present = "kinds")]
+    pub place: Option<String>,
+
+    /// List the kinds of nodes that there are, their roles and the languages that have them
+    #[arg(long)]
+    pub kinds: bool,
 
     /// The form of the output: text or json
     #[arg(long, value_name = "FORM", value_parser = ["text", "json"], default_value = "text")]

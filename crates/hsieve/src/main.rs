@@ -40,6 +40,7 @@ fn main() -> ExitCode {
         Command::Waive(command) => commands::waive::run(command, &mut screen),
         Command::Waivers(command) => commands::waivers::run(command, &mut screen),
         Command::Baseline(command) => commands::baseline::run(command, &mut screen),
+        Command::Find(command) => commands::find::run(command, &mut screen),
         Command::Tree(command) => commands::tree::run(command, &mut screen),
         Command::Demo(command) => commands::demo::run(command, &mut screen),
         Command::Completions(command) => commands::completions::run(command, &mut screen),

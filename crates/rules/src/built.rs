@@ -85,7 +85,8 @@ fn add_insertions<'t>(file: File<'_>, node: NodeRef<'t>, found: &mut Vec<Inserti
         Kind::FormatString | Kind::TemplateString | Kind::Concatenation | Kind::Group => {
             node.children().for_each(|part| add_insertions(file, part, found));
         }
-        Kind::Binary if left.is_some_and(is_literal) && is_percent(file, node) => {
+        // Asked first: the left side of a long sum is nearly all of it.
+        Kind::Binary if is_percent(file, node) && left.is_some_and(is_literal) => {
             let given: Vec<NodeRef> = match right {
                 Some(right) if right.kind() == Kind::Tuple => right.children().collect(),
                 right => right.into_iter().collect(),

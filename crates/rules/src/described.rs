@@ -59,7 +59,7 @@ fn is_described_above(file: File<'_>, node: NodeRef, mark: &str) -> bool {
 }
 
 /// Whether nothing around it is private or a function, and, where a language says what it exports, whether it is exported.
-fn is_public(file: File<'_>, node: NodeRef) -> bool {
+pub(crate) fn is_public(file: File<'_>, node: NodeRef) -> bool {
     if file.language.spec().doc_comment.is_some() {
         return is_handed_out(file, node);
     }

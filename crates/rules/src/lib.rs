@@ -18,6 +18,7 @@ mod indent;
 mod inside;
 pub mod interface;
 mod pattern;
+pub mod query;
 mod run;
 mod same;
 mod shell;

@@ -2,7 +2,7 @@
 
 use sieve_syntax::language::Language;
 use sieve_syntax::text::{Span, Text};
-use sieve_syntax::tree::{Kind, NodeRef, Role, TokenKind, Tree};
+use sieve_syntax::tree::{Kind, NodeId, NodeRef, Role, TokenKind, Tree};
 
 use crate::described::described;
 use crate::interface::{File, FileData};
@@ -50,6 +50,40 @@ pub(crate) fn name_of(function: NodeRef<'_>) -> Option<NodeRef<'_>> {
         Kind::Pair => holder.child(Role::Key),
         _ => None,
     }
+}
+
+/// The decisions in a function, those of functions within left out.
+pub(crate) fn decisions(file: File<'_>, function: NodeRef) -> u32 {
+    let tree = function.tree();
+    let mut sum = 0;
+    let mut next = function.id().0 + 1;
+    while next < function.end().0 {
+        let node = tree.node(NodeId(next));
+        if node.kind().is_function() || matches!(node.kind(), Kind::Class | Kind::ClassExpression) {
+            next = node.end().0;
+            continue;
+        }
+        sum += decisions_at(file, node);
+        next += 1;
+    }
+    sum
+}
+
+fn decisions_at(file: File<'_>, node: NodeRef) -> u32 {
+    match node.kind() {
+        Kind::If | Kind::For | Kind::While | Kind::DoWhile | Kind::Catch | Kind::Conditional => 1,
+        Kind::Logical => (node.children_in(Role::Operand).count() as u32).saturating_sub(1),
+        Kind::Comprehension | Kind::ComprehensionClause => node.children_in(Role::Condition).count() as u32,
+        Kind::Case => u32::from(!is_default(file, node)),
+        _ => 0,
+    }
+}
+
+/// A case that takes what is left.
+fn is_default(file: File<'_>, case: NodeRef) -> bool {
+    let Some(pattern) = case.child(Role::Pattern) else { return true };
+    let takes_all = pattern.kind() == Kind::WildcardPattern || matches!(file.node_text(pattern), "*" | "_");
+    takes_all && case.child(Role::Guard).is_none()
 }
 
 /// What the lines of a file are, and how many of its public things are described.

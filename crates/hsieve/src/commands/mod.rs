@@ -4,6 +4,7 @@ pub mod baseline;
 pub mod completions;
 pub mod demo;
 pub mod explain;
+pub mod find;
 pub mod fix;
 pub mod hook;
 pub mod init;

@@ -6,7 +6,7 @@ use serde_json::{Value, json};
 use sieve_engine::files;
 use sieve_syntax::language::Language;
 use sieve_syntax::text::{Place, Span, Text};
-use sieve_syntax::tree::{NodeRef, Tree};
+use sieve_syntax::tree::{Kind, NodeRef, Tree};
 
 use super::rules::settings_here;
 use crate::arguments::TreeArguments;
@@ -19,7 +19,11 @@ const LONGEST_TEXT: usize = 48;
 
 /// Shows a tree.
 pub fn run(arguments: &TreeArguments, screen: &mut Screen) -> anyhow::Result<Status> {
-    let (path, line, column) = parts(&arguments.place);
+    let place = arguments.place.as_deref();
+    if arguments.kinds {
+        return kinds(place, &arguments.output, screen);
+    }
+    let (path, line, column) = parts(place.unwrap_or_default());
     let bytes = files::read(Path::new(path))?;
     let settings = settings_here()?;
     let Some(language) = sieve_engine::discover::language_of_name(path, &bytes, &settings) else {
@@ -48,7 +52,7 @@ pub fn run(arguments: &TreeArguments, screen: &mut Screen) -> anyhow::Result<Sta
 }
 
 /// `FILE`, `FILE:LINE` or `FILE:LINE:COLUMN`; a file whose name looks so is taken as it is.
-fn parts(place: &str) -> (&str, Option<u32>, Option<u32>) {
+pub(super) fn parts(place: &str) -> (&str, Option<u32>, Option<u32>) {
     if Path::new(place).exists() {
         return (place, None, None);
     }
@@ -63,6 +67,48 @@ fn parts(place: &str) -> (&str, Option<u32>, Option<u32>) {
             None => (&place[..end], Some(last), None),
         },
     }
+}
+
+/// The kinds of nodes that there are, in one language or in any.
+fn kinds(language: Option<&str>, output: &str, screen: &mut Screen) -> anyhow::Result<Status> {
+    let languages = match language {
+        None => Language::ALL.to_vec(),
+        Some(name) => match Language::named(name) {
+            Some(language) => vec![language],
+            None => {
+                let known: Vec<&str> = Language::ALL.iter().map(|language| language.name()).collect();
+                return usage(format!("no language is called \"{}\"; there are: {}", safe(name), known.join(", ")));
+            }
+        },
+    };
+    let having = |kind: Kind| languages.iter().copied().filter(|language| language.produces(kind)).collect::<Vec<_>>();
+    let listed: Vec<(Kind, Vec<Language>)> =
+        Kind::ALL.iter().map(|kind| (*kind, having(*kind))).filter(|(_, having)| !having.is_empty()).collect();
+    if output == "json" {
+        let rows = listed.iter().map(|(kind, having)| {
+            let names: Vec<&str> = having.iter().map(|language| language.name()).collect();
+            let roles: Vec<&str> = kind.roles().iter().map(|role| role.name()).collect();
+            json!({ "kind": kind.name(), "about": kind.about(), "roles": roles, "languages": names })
+        });
+        let document = json!({ "tool": "honest-sieve", "form": 1, "kinds": rows.collect::<Vec<Value>>() });
+        screen.raw(document_text(&document)?.as_bytes())?;
+        return Ok(Status::Clean);
+    }
+    let widest = listed.iter().map(|(kind, _)| kind.name().len()).max().unwrap_or(0);
+    for (kind, having) in listed {
+        let roles: Vec<&str> = kind.roles().iter().map(|role| role.name()).collect();
+        let gap = " ".repeat(widest - kind.name().len());
+        screen.line(format!("{}{gap}  {}", styled(STRONG, kind.name()), kind.about()))?;
+        let mut more = roles.join(" ");
+        if language.is_none() && having.len() < Language::ALL.len() {
+            let names: Vec<&str> = having.iter().map(|language| language.name()).collect();
+            more += &format!("{}in {}", if roles.is_empty() { "" } else { "  · " }, names.join(", "));
+        }
+        if !more.is_empty() {
+            screen.line(format!("{}  {}", " ".repeat(widest), styled(FAINT, &more)))?;
+        }
+    }
+    Ok(Status::Clean)
 }
 
 struct Shown<'s> {

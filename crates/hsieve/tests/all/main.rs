@@ -12,6 +12,7 @@ mod dependants;
 mod docs;
 mod exempt;
 mod ferry;
+mod find;
 mod fix;
 mod hooks;
 mod hostile;

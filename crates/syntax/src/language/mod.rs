@@ -5,7 +5,7 @@ use crate::literal::NumberValue;
 use crate::python;
 use crate::shell;
 use crate::text::{DecodeError, Text};
-use crate::tree::{Kind, Tree};
+use crate::tree::{Grammar, Kind, Tree};
 
 /// A language that files can be written in.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, PartialOrd, Ord)]
@@ -49,6 +49,8 @@ pub struct LanguageSpec {
     pub exports_everything: bool,
     /// Statements that take effect before their block runs, wherever they are in it.
     pub hoisted: &'static [Kind],
+    /// The grammars that it is made of.
+    pub grammars: &'static [Grammar],
     parse: fn(&Text) -> Tree,
     parse_expression: fn(&str) -> Tree,
     declared_encoding: fn(&[u8]) -> Option<&str>,
@@ -69,6 +71,7 @@ static PYTHON: LanguageSpec = LanguageSpec {
     doc_comment: None,
     exports_everything: true,
     hoisted: &[],
+    grammars: &[Grammar::Python],
     parse: python::parse,
     parse_expression: python::parse_expression,
     declared_encoding: python::declared_encoding,
@@ -92,6 +95,7 @@ const JAVASCRIPT: LanguageSpec = LanguageSpec {
     doc_comment: Some("/**"),
     exports_everything: false,
     hoisted: JAVASCRIPT_HOISTED,
+    grammars: &[Grammar::Script, Grammar::Tags],
     parse: javascript::parse,
     parse_expression: javascript::parse_expression,
     declared_encoding: always_unicode,
@@ -105,6 +109,7 @@ const TYPESCRIPT: LanguageSpec = LanguageSpec {
     extensions: &["ts", "mts", "cts"],
     interpreters: &[],
     markup_comment: None,
+    grammars: &[Grammar::Script, Grammar::Types],
     parse: javascript::parse_typescript,
     parse_expression: javascript::parse_typescript_expression,
     ..JAVASCRIPT
@@ -115,6 +120,7 @@ const TSX: LanguageSpec = LanguageSpec {
     title: "TypeScript with tags",
     extensions: &["tsx"],
     markup_comment: JAVASCRIPT.markup_comment,
+    grammars: &[Grammar::Script, Grammar::Types, Grammar::Tags],
     parse: javascript::parse_tsx,
     ..TYPESCRIPT
 };
@@ -132,6 +138,7 @@ static SHELL: LanguageSpec = LanguageSpec {
     doc_comment: None,
     exports_everything: true,
     hoisted: &[],
+    grammars: &[Grammar::Shell],
     parse: shell::parse,
     parse_expression: shell::parse_source,
     declared_encoding: always_unicode,
@@ -208,6 +215,11 @@ impl Language {
     pub fn decode(self, bytes: Vec<u8>) -> Result<Text, DecodeError> {
         let declared = (self.spec().declared_encoding)(&bytes).map(str::to_owned);
         Text::decode(bytes, declared.as_deref())
+    }
+
+    /// Whether a tree in it may have nodes of a kind.
+    pub fn produces(self, kind: Kind) -> bool {
+        kind.grammars().iter().any(|grammar| self.spec().grammars.contains(grammar))
     }
 
     /// Parses a file. Never fails: what is wrong is in the tree's faults.

@@ -1,14 +1,29 @@
 //! The one table of node kinds, for all languages.
 //!
 //! A thing that several languages have is one kind. The table says for each kind its name in queries and in
-//! `hsieve tree`, the roles its parts have, and what it is.
+//! `hsieve tree`, the roles its parts have, the grammars that have it, and what it is.
 
 use std::fmt;
 
 use super::Role;
 
+/// What languages are made of: several share a grammar, and some have more than one.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub enum Grammar {
+    /// Python.
+    Python,
+    /// ECMAScript.
+    Script,
+    /// The types of TypeScript.
+    Types,
+    /// Tags within ECMAScript.
+    Tags,
+    /// The shell.
+    Shell,
+}
+
 macro_rules! kinds {
-    ($($kind:ident $name:literal [$($role:ident)*] $about:literal;)*) => {
+    ($($kind:ident $name:literal [$($role:ident)*] <$($grammar:ident)*> $about:literal;)*) => {
         /// What a node is.
         #[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, PartialOrd, Ord)]
         #[repr(u16)]
@@ -32,184 +47,189 @@ macro_rules! kinds {
             pub fn roles(self) -> &'static [Role] {
                 match self { $(Kind::$kind => &[$(Role::$role,)*],)* }
             }
+
+            /// The grammars that have it.
+            pub fn grammars(self) -> &'static [Grammar] {
+                match self { $(Kind::$kind => &[$(Grammar::$grammar,)*],)* }
+            }
         }
     };
 }
 
 kinds! {
-    File "file" [Statement Value Part] "a whole source file";
-    Error "error" [Part Body] "tokens that could not be understood";
-    Opaque "opaque" [] "code nested deeper than the limit, not looked into";
+    File "file" [Statement Value Part] <Python Script Shell> "a whole source file";
+    Error "error" [Part Body] <Python Script Shell> "tokens that could not be understood";
+    Opaque "opaque" [] <Python Script Shell> "code nested deeper than the limit, not looked into";
 
-    Block "block" [Statement Part] "the statements that belong to a compound statement";
-    Function "function" [Decorator Name TypeParameters Parameters Returns Body] "a function or method with a name";
-    Class "class" [Decorator Name TypeParameters Arguments Body] "a class";
-    Decorator "decorator" [Value] "an expression applied to the function or class below it";
-    Heritage "heritage" [Value Type] "what a class or interface is built on";
-    Field "field" [Decorator Name Type Value] "a member of a class or of a type that holds a value";
-    StaticBlock "static-block" [Body] "statements that run when a class is made";
-    IndexSignature "index-signature" [Parameter Type] "the type of the members that a type has under any key";
-    Interface "interface" [Name TypeParameters Arguments Body] "a named type of objects";
-    Enum "enum" [Name Body] "a type that is a list of named values";
-    EnumMember "enum-member" [Name Value] "one named value of an enum";
-    Namespace "namespace" [Name Body] "declarations that share a name, or a module that is described";
-    TypeParameters "type-parameters" [Parameter] "the bracketed type parameters of a function, class or type alias";
-    TypeParameter "type-parameter" [Name Bound Default] "one type parameter";
-    Parameters "parameters" [Parameter] "the parameters of a function";
-    Parameter "parameter" [Decorator Name Pattern Type Default] "one parameter, or a mark among them such as a lone star";
-    If "if" [Condition Body Else] "a choice between blocks; a further condition is an `if` in the role `else`";
-    While "while" [Condition Body Else] "a loop that runs while a condition holds";
-    DoWhile "do-while" [Body Condition] "a loop that runs once before it asks its condition";
-    For "for" [Target Iterable Start Condition Step Body Else] "a loop over the elements of something, or one that counts";
-    Try "try" [Body Handler Else Finally] "a block with handlers for what it may throw";
-    Catch "catch" [Exception Name Pattern Type Body] "a handler of exceptions";
-    With "with" [Item Body] "a block that runs with managed resources";
-    WithItem "with-item" [Value Target] "one managed resource";
-    Match "match" [Subject Case] "a choice by patterns";
-    Case "case" [Pattern Guard Body] "one choice of a match";
-    Labeled "labeled" [Label Body] "a statement with a label, which others leave or go on with";
-    Return "return" [Value Callee Argument Redirection Part] "leaves a function";
-    Throw "throw" [Exception Cause] "raises an exception";
-    Break "break" [Label Callee Argument Redirection Part] "leaves a loop";
-    Continue "continue" [Label Callee Argument Redirection Part] "goes on with a loop's next round";
-    Pass "pass" [] "a statement that does nothing";
-    Debugger "debugger" [] "a stop for a debugger";
-    Declaration "declaration" [Item] "declares variables";
-    Assert "assert" [Condition Message] "states what must hold";
-    Delete "delete" [Target] "unbinds names, members or elements";
-    Global "global" [Name] "names that belong to the module";
-    Nonlocal "nonlocal" [Name] "names that belong to an enclosing function";
-    Import "import" [Module Item Argument] "imports modules or names of a module";
-    ModuleName "module-name" [] "the dotted name of a module, with leading dots if relative";
-    ImportItem "import-item" [Module Name Alias] "one imported module or name";
-    ImportAll "import-all" [Alias] "the star that imports every public name, perhaps under one name";
-    ImportDefault "import-default" [Name] "the default export of a module";
-    ImportAssignment "import-assignment" [Name Value] "a name for another one, or for a module that is required";
-    Export "export" [Decorator Value Item Module Argument Name] "hands declarations or names out to other modules";
-    ExportItem "export-item" [Name Alias] "one exported name";
-    ExportAll "export-all" [Alias] "the star that re-exports every name of another module";
-    TypeAlias "type-alias" [Name TypeParameters Value] "a statement that names a type";
-    ExpressionStatement "expression-statement" [Value] "an expression used as a statement";
-    Assignment "assignment" [Target Index Value] "binds targets to a value";
-    AnnotatedAssignment "annotated-assignment" [Target Type Value] "declares the type of a target, perhaps with a value";
-    CompoundAssignment "compound-assignment" [Target Value] "an assignment that uses the old value, such as `+=`";
+    Block "block" [Statement Part] <Python Script Shell> "the statements that belong to a compound statement";
+    Function "function" [Decorator Name TypeParameters Parameters Returns Body] <Python Script Shell> "a function or method with a name";
+    Class "class" [Decorator Name TypeParameters Arguments Body] <Python Script> "a class";
+    Decorator "decorator" [Value] <Python Types> "an expression applied to the function or class below it";
+    Heritage "heritage" [Value Type] <Script> "what a class or interface is built on";
+    Field "field" [Decorator Name Type Value] <Script> "a member of a class or of a type that holds a value";
+    StaticBlock "static-block" [Body] <Script> "statements that run when a class is made";
+    IndexSignature "index-signature" [Parameter Type] <Types> "the type of the members that a type has under any key";
+    Interface "interface" [Name TypeParameters Arguments Body] <Types> "a named type of objects";
+    Enum "enum" [Name Body] <Types> "a type that is a list of named values";
+    EnumMember "enum-member" [Name Value] <Types> "one named value of an enum";
+    Namespace "namespace" [Name Body] <Types> "declarations that share a name, or a module that is described";
+    TypeParameters "type-parameters" [Parameter] <Python Types> "the bracketed type parameters of a function, class or type alias";
+    TypeParameter "type-parameter" [Name Bound Default] <Python Types> "one type parameter";
+    Parameters "parameters" [Parameter] <Python Script> "the parameters of a function";
+    Parameter "parameter" [Decorator Name Pattern Type Default] <Python Script> "one parameter, or a mark among them such as a lone star";
+    If "if" [Condition Body Else] <Python Script Shell> "a choice between blocks; a further condition is an `if` in the role `else`";
+    While "while" [Condition Body Else] <Python Script Shell> "a loop that runs while a condition holds";
+    DoWhile "do-while" [Body Condition] <Script> "a loop that runs once before it asks its condition";
+    For "for" [Target Iterable Start Condition Step Body Else] <Python Script Shell> "a loop over the elements of something, or one that counts";
+    Try "try" [Body Handler Else Finally] <Python Script> "a block with handlers for what it may throw";
+    Catch "catch" [Exception Name Pattern Type Body] <Python Script> "a handler of exceptions";
+    With "with" [Item Body] <Python Script> "a block that runs with managed resources";
+    WithItem "with-item" [Value Target] <Python Script> "one managed resource";
+    Match "match" [Subject Case] <Python Script Shell> "a choice by patterns";
+    Case "case" [Pattern Guard Body] <Python Script Shell> "one choice of a match";
+    Labeled "labeled" [Label Body] <Script> "a statement with a label, which others leave or go on with";
+    Return "return" [Value Callee Argument Redirection Part] <Python Script Shell> "leaves a function";
+    Throw "throw" [Exception Cause] <Python Script> "raises an exception";
+    Break "break" [Label Callee Argument Redirection Part] <Python Script Shell> "leaves a loop";
+    Continue "continue" [Label Callee Argument Redirection Part] <Python Script Shell> "goes on with a loop's next round";
+    Pass "pass" [] <Python Script> "a statement that does nothing";
+    Debugger "debugger" [] <Script> "a stop for a debugger";
+    Declaration "declaration" [Item] <Script> "declares variables";
+    Assert "assert" [Condition Message] <Python> "states what must hold";
+    Delete "delete" [Target] <Python> "unbinds names, members or elements";
+    Global "global" [Name] <Python> "names that belong to the module";
+    Nonlocal "nonlocal" [Name] <Python> "names that belong to an enclosing function";
+    Import "import" [Module Item Argument] <Python Script> "imports modules or names of a module";
+    ModuleName "module-name" [] <Python> "the dotted name of a module, with leading dots if relative";
+    ImportItem "import-item" [Module Name Alias] <Python Script> "one imported module or name";
+    ImportAll "import-all" [Alias] <Python Script> "the star that imports every public name, perhaps under one name";
+    ImportDefault "import-default" [Name] <Script> "the default export of a module";
+    ImportAssignment "import-assignment" [Name Value] <Types> "a name for another one, or for a module that is required";
+    Export "export" [Decorator Value Item Module Argument Name] <Script> "hands declarations or names out to other modules";
+    ExportItem "export-item" [Name Alias] <Script> "one exported name";
+    ExportAll "export-all" [Alias] <Script> "the star that re-exports every name of another module";
+    TypeAlias "type-alias" [Name TypeParameters Value] <Python Types> "a statement that names a type";
+    ExpressionStatement "expression-statement" [Value] <Python Script> "an expression used as a statement";
+    Assignment "assignment" [Target Index Value] <Python Script Shell> "binds targets to a value";
+    AnnotatedAssignment "annotated-assignment" [Target Type Value] <Python Types> "declares the type of a target, perhaps with a value";
+    CompoundAssignment "compound-assignment" [Target Value] <Python Script Shell> "an assignment that uses the old value, such as `+=`";
 
-    Command "command" [Callee Argument Redirection Part] "a simple command of a shell: assignments, a name, arguments, redirections";
-    Redirected "redirected" [Body Redirection] "a compound command with redirections for all of it";
-    Pipeline "pipeline" [Element Part] "commands of which each reads what the one before writes";
-    Subshell "subshell" [Body] "commands that run in a shell of their own";
-    CommandGroup "command-group" [Body] "commands in braces";
-    ShellTest "shell-test" [Condition] "a condition in double brackets";
-    Coprocess "coprocess" [Name Body] "a command that runs beside the shell, joined by pipes";
-    HereDocument "here-document" [Part] "the lines that a command reads as its input, and the line that ends them";
-    Redirection "redirection" [Target] "where a command reads from or writes to";
-    Word "word" [Part] "a word of a shell: plain, quoted and expanded parts side by side";
-    Expansion "expansion" [Name Part] "the value of a parameter, perhaps changed on the way";
-    CommandSubstitution "command-substitution" [Statement Part] "what commands write, in a word";
-    ProcessSubstitution "process-substitution" [Statement Part] "a file name that commands read from or write to";
-    Arithmetic "arithmetic" [Operand Part] "arithmetic of a shell";
+    Command "command" [Callee Argument Redirection Part] <Shell> "a simple command of a shell: assignments, a name, arguments, redirections";
+    Redirected "redirected" [Body Redirection] <Shell> "a compound command with redirections for all of it";
+    Pipeline "pipeline" [Element Part] <Shell> "commands of which each reads what the one before writes";
+    Subshell "subshell" [Body] <Shell> "commands that run in a shell of their own";
+    CommandGroup "command-group" [Body] <Shell> "commands in braces";
+    ShellTest "shell-test" [Condition] <Shell> "a condition in double brackets";
+    Coprocess "coprocess" [Name Body] <Shell> "a command that runs beside the shell, joined by pipes";
+    HereDocument "here-document" [Part] <Shell> "the lines that a command reads as its input, and the line that ends them";
+    Redirection "redirection" [Target] <Shell> "where a command reads from or writes to";
+    Word "word" [Part] <Shell> "a word of a shell: plain, quoted and expanded parts side by side";
+    Expansion "expansion" [Name Part] <Shell> "the value of a parameter, perhaps changed on the way";
+    CommandSubstitution "command-substitution" [Statement Part] <Shell> "what commands write, in a word";
+    ProcessSubstitution "process-substitution" [Statement Part] <Shell> "a file name that commands read from or write to";
+    Arithmetic "arithmetic" [Operand Part] <Shell> "arithmetic of a shell";
 
-    Name "name" [] "a name";
-    PropertyName "property-name" [] "a name that is both key and value of an entry";
-    PrivateName "private-name" [] "the name of a private member";
-    ComputedName "computed-name" [Value] "the name of a member that an expression gives";
-    This "this" [] "the object that a function was called on";
-    Super "super" [] "the class or object behind this one";
-    RegularExpression "regular-expression" [] "a regular expression";
-    Number "number" [] "a number";
-    String "string" [] "a string literal";
-    Bytes "bytes" [] "a bytes literal";
-    FormatString "format-string" [Part] "a string literal with interpolated expressions";
-    TemplateString "template-string" [Part] "a string literal whose interpolated expressions are kept apart";
-    TaggedTemplate "tagged-template" [Callee TypeArguments Value] "a template given to a function";
-    Interpolation "interpolation" [Value Conversion Format] "an expression within a string, or between tags";
-    Conversion "conversion" [] "the conversion of an interpolation, such as `!r`";
-    FormatSpec "format-spec" [Part] "the format of an interpolation";
-    Concatenation "concatenation" [Part] "string literals side by side, which are one string";
-    Boolean "boolean" [] "true or false";
-    Null "null" [] "the null value";
-    EllipsisLiteral "ellipsis" [] "the literal `...`";
-    Group "group" [Value] "an expression in parentheses";
-    Tuple "tuple" [Element] "a tuple";
-    List "list" [Element] "a list or array literal";
-    Set "set" [Element] "a set literal";
-    Dictionary "dictionary" [Element] "a literal that maps keys to values";
-    Pair "pair" [Key Value] "a key with its value";
-    ShorthandPair "shorthand-pair" [Name Default] "a name that is key and value at once";
-    Comprehension "comprehension" [Element Clause] "a list, set, dictionary or generator built by loops";
-    ComprehensionClause "comprehension-clause" [Target Iterable Condition] "one loop of a comprehension with its conditions";
-    Lambda "lambda" [Name TypeParameters Parameters Returns Body] "a function written as an expression";
-    ClassExpression "class-expression" [Decorator Name TypeParameters Arguments Body] "a class written as an expression";
-    Conditional "conditional" [Value Condition Else] "a choice between two values";
-    NamedExpression "named-expression" [Target Value] "an expression that also binds a name";
-    Logical "logical" [Operand Part] "operands joined by `and` or by `or`";
-    Comparison "comparison" [Operand] "two or more operands with comparisons between them";
-    Binary "binary" [Left Right] "two operands with an operator between them";
-    Unary "unary" [Operand] "an operator before its operand";
-    Update "update" [Operand] "adds one to its operand, or takes one away";
-    Sequence "sequence" [Element] "expressions of which the last gives the value";
-    New "new" [Callee TypeArguments Arguments] "makes an object by its class";
-    ImportCall "import-call" [Arguments] "an import that runs when it is met";
-    MetaProperty "meta-property" [] "what a function or module knows of itself, such as `new.target`";
-    Cast "cast" [Value Type] "a value with the type that it is taken for";
-    NonNull "non-null" [Value] "a value that is said to be there";
-    Instantiation "instantiation" [Value TypeArguments] "a generic value with its type arguments";
-    Await "await" [Value] "waits for a value";
-    Yield "yield" [Value] "yields a value of a generator";
-    YieldFrom "yield-from" [Value] "yields every value of another generator";
-    Spread "spread" [Value] "a value spread out with a star, or a target that takes the rest";
-    Call "call" [Callee TypeArguments Arguments] "a call";
-    Arguments "arguments" [Argument] "the arguments of a call or the bases of a class, with their parentheses";
-    KeywordArgument "keyword-argument" [Name Value] "an argument given by name";
-    Member "member" [Object Name] "a member of a value, reached with a dot";
-    Subscript "subscript" [Object Index] "an element of a value, reached with brackets";
-    Slice "slice" [Lower Upper Step] "a range of elements";
+    Name "name" [] <Python Script Shell> "a name";
+    PropertyName "property-name" [] <Script> "a name that is both key and value of an entry";
+    PrivateName "private-name" [] <Script> "the name of a private member";
+    ComputedName "computed-name" [Value] <Script> "the name of a member that an expression gives";
+    This "this" [] <Script> "the object that a function was called on";
+    Super "super" [] <Script> "the class or object behind this one";
+    RegularExpression "regular-expression" [] <Script> "a regular expression";
+    Number "number" [] <Python Script Shell> "a number";
+    String "string" [] <Python Script Shell> "a string literal";
+    Bytes "bytes" [] <Python> "a bytes literal";
+    FormatString "format-string" [Part] <Python Script Shell> "a string literal with interpolated expressions";
+    TemplateString "template-string" [Part] <Python> "a string literal whose interpolated expressions are kept apart";
+    TaggedTemplate "tagged-template" [Callee TypeArguments Value] <Script> "a template given to a function";
+    Interpolation "interpolation" [Value Conversion Format] <Python Script> "an expression within a string, or between tags";
+    Conversion "conversion" [] <Python> "the conversion of an interpolation, such as `!r`";
+    FormatSpec "format-spec" [Part] <Python> "the format of an interpolation";
+    Concatenation "concatenation" [Part] <Python> "string literals side by side, which are one string";
+    Boolean "boolean" [] <Python Script> "true or false";
+    Null "null" [] <Python Script> "the null value";
+    EllipsisLiteral "ellipsis" [] <Python> "the literal `...`";
+    Group "group" [Value] <Python Script Shell> "an expression in parentheses";
+    Tuple "tuple" [Element] <Python> "a tuple";
+    List "list" [Element] <Python Script Shell> "a list or array literal";
+    Set "set" [Element] <Python> "a set literal";
+    Dictionary "dictionary" [Element] <Python Script> "a literal that maps keys to values";
+    Pair "pair" [Key Value] <Python Script Shell> "a key with its value";
+    ShorthandPair "shorthand-pair" [Name Default] <Script> "a name that is key and value at once";
+    Comprehension "comprehension" [Element Clause] <Python> "a list, set, dictionary or generator built by loops";
+    ComprehensionClause "comprehension-clause" [Target Iterable Condition] <Python> "one loop of a comprehension with its conditions";
+    Lambda "lambda" [Name TypeParameters Parameters Returns Body] <Python Script> "a function written as an expression";
+    ClassExpression "class-expression" [Decorator Name TypeParameters Arguments Body] <Script> "a class written as an expression";
+    Conditional "conditional" [Value Condition Else] <Python Script> "a choice between two values";
+    NamedExpression "named-expression" [Target Value] <Python> "an expression that also binds a name";
+    Logical "logical" [Operand Part] <Python Script Shell> "operands joined by `and` or by `or`";
+    Comparison "comparison" [Operand] <Python Script Shell> "two or more operands with comparisons between them";
+    Binary "binary" [Left Right] <Python Script Shell> "two operands with an operator between them";
+    Unary "unary" [Operand] <Python Script Shell> "an operator before its operand";
+    Update "update" [Operand] <Script Shell> "adds one to its operand, or takes one away";
+    Sequence "sequence" [Element] <Script> "expressions of which the last gives the value";
+    New "new" [Callee TypeArguments Arguments] <Script> "makes an object by its class";
+    ImportCall "import-call" [Arguments] <Script> "an import that runs when it is met";
+    MetaProperty "meta-property" [] <Script> "what a function or module knows of itself, such as `new.target`";
+    Cast "cast" [Value Type] <Types> "a value with the type that it is taken for";
+    NonNull "non-null" [Value] <Types> "a value that is said to be there";
+    Instantiation "instantiation" [Value TypeArguments] <Types> "a generic value with its type arguments";
+    Await "await" [Value] <Python Script> "waits for a value";
+    Yield "yield" [Value] <Python Script> "yields a value of a generator";
+    YieldFrom "yield-from" [Value] <Python Script> "yields every value of another generator";
+    Spread "spread" [Value] <Python Script> "a value spread out with a star, or a target that takes the rest";
+    Call "call" [Callee TypeArguments Arguments] <Python Script> "a call";
+    Arguments "arguments" [Argument] <Python Script> "the arguments of a call or the bases of a class, with their parentheses";
+    KeywordArgument "keyword-argument" [Name Value] <Python> "an argument given by name";
+    Member "member" [Object Name] <Python Script> "a member of a value, reached with a dot";
+    Subscript "subscript" [Object Index] <Python Script Shell> "an element of a value, reached with brackets";
+    Slice "slice" [Lower Upper Step] <Python> "a range of elements";
 
-    Element "element" [Start Child End] "a tag with what is between it and its end";
-    StartTag "start-tag" [Name TypeArguments Attribute] "the tag that begins an element";
-    EndTag "end-tag" [Name] "the tag that ends an element";
-    TagName "tag-name" [] "the name of an element that the platform knows, or of an attribute";
-    Attribute "attribute" [Name Value] "an attribute of an element";
-    MarkupText "markup-text" [] "text between tags";
+    Element "element" [Start Child End] <Tags> "a tag with what is between it and its end";
+    StartTag "start-tag" [Name TypeArguments Attribute] <Tags> "the tag that begins an element";
+    EndTag "end-tag" [Name] <Tags> "the tag that ends an element";
+    TagName "tag-name" [] <Tags> "the name of an element that the platform knows, or of an attribute";
+    Attribute "attribute" [Name Value] <Tags> "an attribute of an element";
+    MarkupText "markup-text" [] <Tags> "text between tags";
 
-    NamedType "named-type" [Name TypeArguments] "a type by its name";
-    PredefinedType "predefined-type" [] "a type of the language itself";
-    LiteralType "literal-type" [Value] "the type of one value";
-    TypeArguments "type-arguments" [Argument] "types given to something generic";
-    ArrayType "array-type" [Element] "an array of some type";
-    IndexedType "indexed-type" [Object Index] "the type of a member";
-    TupleType "tuple-type" [Element] "a list of types";
-    TupleMember "tuple-member" [Name Type] "a type in a tuple, with a name";
-    OptionalType "optional-type" [Type] "a type in a tuple that may be absent";
-    RestType "rest-type" [Type] "the rest of a tuple";
-    UnionType "union-type" [Operand] "one of several types";
-    IntersectionType "intersection-type" [Operand] "several types at once";
-    FunctionType "function-type" [TypeParameters Parameters Returns] "the type of a function or constructor";
-    ObjectType "object-type" [Statement] "the members of a type";
-    MappedType "mapped-type" [Parameter Name Type] "a type made by going over keys";
-    ConditionalType "conditional-type" [Subject Bound Value Else] "a choice between types";
-    InferType "infer-type" [Parameter] "a type that is to be found";
-    TypeOperator "type-operator" [Operand] "an operator before a type, such as `keyof`";
-    TypeQuery "type-query" [Name TypeArguments] "the type of a value";
-    TemplateType "template-type" [Part] "a type of strings that match a template";
-    ImportType "import-type" [Argument Name TypeArguments] "a type out of another module";
-    GroupType "group-type" [Type] "a type in parentheses";
-    TypePredicate "type-predicate" [Name Type] "what a function says of the type of its argument";
+    NamedType "named-type" [Name TypeArguments] <Types> "a type by its name";
+    PredefinedType "predefined-type" [] <Types> "a type of the language itself";
+    LiteralType "literal-type" [Value] <Types> "the type of one value";
+    TypeArguments "type-arguments" [Argument] <Types> "types given to something generic";
+    ArrayType "array-type" [Element] <Types> "an array of some type";
+    IndexedType "indexed-type" [Object Index] <Types> "the type of a member";
+    TupleType "tuple-type" [Element] <Types> "a list of types";
+    TupleMember "tuple-member" [Name Type] <Types> "a type in a tuple, with a name";
+    OptionalType "optional-type" [Type] <Types> "a type in a tuple that may be absent";
+    RestType "rest-type" [Type] <Types> "the rest of a tuple";
+    UnionType "union-type" [Operand] <Types> "one of several types";
+    IntersectionType "intersection-type" [Operand] <Types> "several types at once";
+    FunctionType "function-type" [TypeParameters Parameters Returns] <Types> "the type of a function or constructor";
+    ObjectType "object-type" [Statement] <Types> "the members of a type";
+    MappedType "mapped-type" [Parameter Name Type] <Types> "a type made by going over keys";
+    ConditionalType "conditional-type" [Subject Bound Value Else] <Types> "a choice between types";
+    InferType "infer-type" [Parameter] <Types> "a type that is to be found";
+    TypeOperator "type-operator" [Operand] <Types> "an operator before a type, such as `keyof`";
+    TypeQuery "type-query" [Name TypeArguments] <Types> "the type of a value";
+    TemplateType "template-type" [Part] <Types> "a type of strings that match a template";
+    ImportType "import-type" [Argument Name TypeArguments] <Types> "a type out of another module";
+    GroupType "group-type" [Type] <Types> "a type in parentheses";
+    TypePredicate "type-predicate" [Name Type] <Types> "what a function says of the type of its argument";
 
-    DefaultPattern "default-pattern" [Pattern Default] "a pattern with a value for when there is none";
-    CapturePattern "capture-pattern" [Name] "a pattern that binds a name";
-    WildcardPattern "wildcard-pattern" [Name] "a pattern that takes anything";
-    LiteralPattern "literal-pattern" [Value] "a pattern that compares with a literal";
-    ValuePattern "value-pattern" [Value] "a pattern that compares with a dotted name";
-    GroupPattern "group-pattern" [Pattern] "a pattern in parentheses";
-    SequencePattern "sequence-pattern" [Pattern] "a pattern for the elements of a sequence";
-    StarPattern "star-pattern" [Name Pattern] "the rest of a sequence or mapping in a pattern";
-    MappingPattern "mapping-pattern" [Element] "a pattern for the entries of a mapping";
-    PairPattern "pair-pattern" [Key Name Pattern] "one entry of a mapping pattern";
-    ClassPattern "class-pattern" [Callee Pattern] "a pattern for the parts of a class";
-    KeywordPattern "keyword-pattern" [Name Pattern] "a part of a class pattern given by name";
-    OrPattern "or-pattern" [Pattern] "patterns of which one must fit";
-    AsPattern "as-pattern" [Pattern Name] "a pattern that also binds a name";
+    DefaultPattern "default-pattern" [Pattern Default] <Script> "a pattern with a value for when there is none";
+    CapturePattern "capture-pattern" [Name] <Python Script> "a pattern that binds a name";
+    WildcardPattern "wildcard-pattern" [Name] <Python> "a pattern that takes anything";
+    LiteralPattern "literal-pattern" [Value] <Python> "a pattern that compares with a literal";
+    ValuePattern "value-pattern" [Value] <Python> "a pattern that compares with a dotted name";
+    GroupPattern "group-pattern" [Pattern] <Python> "a pattern in parentheses";
+    SequencePattern "sequence-pattern" [Pattern] <Python Script> "a pattern for the elements of a sequence";
+    StarPattern "star-pattern" [Name Pattern] <Python Script> "the rest of a sequence or mapping in a pattern";
+    MappingPattern "mapping-pattern" [Element] <Python Script> "a pattern for the entries of a mapping";
+    PairPattern "pair-pattern" [Key Name Pattern] <Python Script> "one entry of a mapping pattern";
+    ClassPattern "class-pattern" [Callee Pattern] <Python> "a pattern for the parts of a class";
+    KeywordPattern "keyword-pattern" [Name Pattern] <Python> "a part of a class pattern given by name";
+    OrPattern "or-pattern" [Pattern] <Python> "patterns of which one must fit";
+    AsPattern "as-pattern" [Pattern Name] <Python> "a pattern that also binds a name";
 }
 
 impl Kind {

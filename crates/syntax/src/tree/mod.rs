@@ -14,7 +14,7 @@ mod token;
 
 pub use builder::{Builder, Mark, Unfinished};
 pub use fault::{Fault, Problem};
-pub use kind::Kind;
+pub use kind::{Grammar, Kind};
 pub use node::{Children, Node, NodeId, NodeRef};
 pub use role::Role;
 pub use token::{Token, TokenKind};

@@ -1,10 +1,10 @@
 use sieve_syntax::language::Language;
-use sieve_syntax::tree::{Kind, NodeId, NodeRef, Role};
+use sieve_syntax::tree::{Kind, NodeRef};
 
-use crate::size::name_of;
+use crate::size::{decisions, name_of};
 
 use crate::interface::{
-    Certainty, Check, Concern, Context, Examples, File, Level, Mesh, OptionDefault, OptionFacts, Rule, Wrong,
+    Certainty, Check, Concern, Context, Examples, Level, Mesh, OptionDefault, OptionFacts, Rule, Wrong,
 };
 
 pub(in crate::catalogue) static RULE: Rule = Rule {
@@ -76,38 +76,4 @@ fn check(context: &mut Context, function: NodeRef) {
             .report(name.span(), format!("\"{text}\" has {count} independent paths, {limit} are allowed"))
             .advice("split it, or use a table");
     }
-}
-
-/// The decisions in a function, those of functions within left out.
-fn decisions(file: File<'_>, function: NodeRef) -> u32 {
-    let tree = function.tree();
-    let mut sum = 0;
-    let mut next = function.id().0 + 1;
-    while next < function.end().0 {
-        let node = tree.node(NodeId(next));
-        if node.kind().is_function() || matches!(node.kind(), Kind::Class | Kind::ClassExpression) {
-            next = node.end().0;
-            continue;
-        }
-        sum += decisions_at(file, node);
-        next += 1;
-    }
-    sum
-}
-
-fn decisions_at(file: File<'_>, node: NodeRef) -> u32 {
-    match node.kind() {
-        Kind::If | Kind::For | Kind::While | Kind::DoWhile | Kind::Catch | Kind::Conditional => 1,
-        Kind::Logical => (node.children_in(Role::Operand).count() as u32).saturating_sub(1),
-        Kind::Comprehension | Kind::ComprehensionClause => node.children_in(Role::Condition).count() as u32,
-        Kind::Case => u32::from(!is_default(file, node)),
-        _ => 0,
-    }
-}
-
-/// A case that takes what is left.
-fn is_default(file: File<'_>, case: NodeRef) -> bool {
-    let Some(pattern) = case.child(Role::Pattern) else { return true };
-    let takes_all = pattern.kind() == Kind::WildcardPattern || matches!(file.node_text(pattern), "*" | "_");
-    takes_all && case.child(Role::Guard).is_none()
 }

@@ -1,0 +1,371 @@
+//! Finds what a query matches in a file: each term is asked of the nodes of its kind once, and what it matches is then looked up.
+
+use std::cell::OnceCell;
+
+use sieve_meaning::doc_comment::doc_comment;
+use sieve_syntax::text::Span;
+use sieve_syntax::tree::{Kind, NodeId, NodeRef};
+
+use super::plan::{Attribute, Compare, Condition, Path, Plan, Relation, Shape, Slot, Step, TermId, Test};
+use super::refers::refers;
+use super::steps;
+use super::syntax::{Function, Operator, Way};
+use super::tri::Tri;
+use crate::described::is_public;
+use crate::interface::File;
+use crate::same::same_code;
+use crate::size::decisions;
+
+/// What a query matches in a file, in the order of the text.
+#[derive(Debug, Clone, Default, PartialEq, Eq)]
+pub struct Matches {
+    /// The nodes that match.
+    pub found: Vec<NodeId>,
+    /// Those of which that cannot be known.
+    pub unsure: Vec<NodeId>,
+}
+
+impl Matches {
+    /// Whether one of the nodes in a range matches.
+    fn any_in(&self, range: std::ops::Range<NodeId>) -> Tri {
+        let has = |nodes: &[NodeId]| {
+            let first = nodes.partition_point(|node| *node < range.start);
+            nodes.get(first).is_some_and(|node| *node < range.end)
+        };
+        match (has(&self.found), has(&self.unsure)) {
+            (true, _) => Tri::Yes,
+            (false, true) => Tri::Unknown,
+            (false, false) => Tri::No,
+        }
+    }
+}
+
+/// How many nodes are asked on one side of a node, where what they match depends on it.
+const NEAREST: u32 = 4_000;
+
+pub(super) struct Matcher<'m> {
+    plan: &'m Plan,
+    file: File<'m>,
+    /// What the free terms match.
+    matched: Vec<OnceCell<Matches>>,
+    /// The same by the innermost function around each node: after and before stay in one function.
+    matched_in: Vec<OnceCell<InFunctions>>,
+}
+
+/// Nodes that match, and those that may, each after the function that it is in.
+type InFunctions = (Vec<(NodeId, NodeId)>, Vec<(NodeId, NodeId)>);
+
+/// The captured nodes.
+type Slots = Vec<Option<NodeId>>;
+
+impl<'m> Matcher<'m> {
+    pub(super) fn new(plan: &'m Plan, file: File<'m>) -> Matcher<'m> {
+        let cells = plan.terms.len();
+        Matcher {
+            plan,
+            file,
+            matched: (0..cells).map(|_| OnceCell::new()).collect(),
+            matched_in: (0..cells).map(|_| OnceCell::new()).collect(),
+        }
+    }
+
+    /// What a term matches.
+    pub(super) fn matches(&self, id: TermId) -> Matches {
+        let mut matches = Matches::default();
+        let mut slots: Slots = vec![None; self.plan.slots];
+        for node in self.file.tree.nodes() {
+            match self.term(id, node, &mut slots) {
+                Tri::Yes => matches.found.push(node.id()),
+                Tri::Unknown => matches.unsure.push(node.id()),
+                Tri::No => {}
+            }
+        }
+        matches
+    }
+
+    fn known(&self, id: TermId) -> &Matches {
+        self.matched[id].get_or_init(|| self.matches(id))
+    }
+
+    /// Whether a term holds for a node.
+    fn term(&self, id: TermId, node: NodeRef<'m>, slots: &mut Slots) -> Tri {
+        let term = &self.plan.terms[id];
+        let shape = match &term.shape {
+            Shape::Either(options) => Tri::any(options.iter().map(|option| self.of(*option, node, slots))),
+            Shape::Node { kind, .. } if kind.is_some_and(|kind| kind != node.kind()) => Tri::No,
+            Shape::Node { capture, conditions, .. } => {
+                if let Some(slot) = capture {
+                    slots[*slot] = Some(node.id());
+                }
+                Tri::all(conditions.iter().map(|condition| self.condition(condition, node, slots)))
+            }
+        };
+        if shape == Tri::No {
+            return Tri::No;
+        }
+        shape.min(Tri::all(term.relations.iter().map(|relation| self.relation(relation, node, slots))))
+    }
+
+    /// The same, looked up where it does not depend on captured nodes.
+    fn of(&self, id: TermId, node: NodeRef<'m>, slots: &mut Slots) -> Tri {
+        if self.plan.terms[id].is_free {
+            return self.known(id).any_in(node.id()..NodeId(node.id().0 + 1));
+        }
+        self.term(id, node, slots)
+    }
+
+    fn condition(&self, condition: &Condition, node: NodeRef<'m>, slots: &mut Slots) -> Tri {
+        let holds = match &condition.test {
+            Test::Compare(path, compare) => self.compare(path, compare, node),
+            Test::Same(path, slot) => self.same(path, *slot, node, slots),
+            Test::Function(function, path, compared) => Tri::from(self.function(*function, path, *compared, node)),
+            Test::Exists(path) => {
+                Tri::from(self.ends(path, node).into_iter().any(|(part, last)| self.is_there(part, last)))
+            }
+            Test::Capture(path, slot) => {
+                let first = self.nodes(path, node).into_iter().next();
+                slots[*slot] = first.map(NodeRef::id);
+                Tri::from(first.is_some())
+            }
+            Test::Relation(path, relation) => {
+                Tri::any(self.nodes(path, node).into_iter().map(|part| self.relation(relation, part, slots)))
+            }
+            Test::Either(conditions) => Tri::any(conditions.iter().map(|one| self.condition(one, node, slots))),
+        };
+        holds.negated_if(condition.negated)
+    }
+
+    fn relation(&self, relation: &Relation, node: NodeRef<'m>, slots: &mut Slots) -> Tri {
+        let term = relation.term;
+        let is_free = self.plan.terms[term].is_free;
+        let holds = match relation.way {
+            Way::Inside => Tri::any(node.ancestors().map(|around| self.of(term, around, slots))),
+            Way::DirectlyInside => Tri::any(directly_around(node).map(|around| self.of(term, around, slots))),
+            Way::Holding if is_free => self.known(term).any_in(NodeId(node.id().0 + 1)..node.end()),
+            Way::Holding => Tri::any(node.descendants().map(|inner| self.of(term, inner, slots))),
+            Way::DirectlyHolding => Tri::any(directly_in(node).map(|inner| self.of(term, inner, slots))),
+            Way::After | Way::Before => match beside(node, relation.way) {
+                None => Tri::No,
+                Some((owner, range)) if is_free => self.any_in_function(term, owner, range),
+                Some((owner, range)) => self.nearest(relation, owner, range, slots),
+            },
+        };
+        holds.negated_if(relation.negated)
+    }
+
+    /// Whether a free term matches a node in a range that is in a function, and in none within it.
+    fn any_in_function(&self, term: TermId, owner: NodeId, range: std::ops::Range<NodeId>) -> Tri {
+        let tree = self.file.tree;
+        let (found, unsure) = self.matched_in[term].get_or_init(|| {
+            let sorted = |nodes: &[NodeId]| {
+                let mut pairs: Vec<_> = nodes.iter().map(|node| (function_of(tree.node(*node)), *node)).collect();
+                pairs.sort_unstable();
+                pairs
+            };
+            let known = self.known(term);
+            (sorted(&known.found), sorted(&known.unsure))
+        });
+        let has = |pairs: &[(NodeId, NodeId)]| {
+            let first = pairs.partition_point(|pair| *pair < (owner, range.start));
+            pairs.get(first).is_some_and(|pair| *pair < (owner, range.end))
+        };
+        if has(found) {
+            Tri::Yes
+        } else if has(unsure) {
+            Tri::Unknown
+        } else {
+            Tri::No
+        }
+    }
+
+    /// Whether a term that asks of captured nodes matches a node in a range that is in a function: of very many only the nearest are
+    /// asked, and of the others it is not known.
+    fn nearest(&self, relation: &Relation, owner: NodeId, range: std::ops::Range<NodeId>, slots: &mut Slots) -> Tri {
+        let count = range.end.0.saturating_sub(range.start.0);
+        let near = |step: u32| match relation.way {
+            Way::After => range.end.0 - 1 - step,
+            _ => range.start.0 + step,
+        };
+        let nodes = (0..count.min(NEAREST)).map(|step| self.file.tree.node(NodeId(near(step))));
+        let asked = nodes.filter(|node| function_of(*node) == owner).map(|node| self.of(relation.term, node, slots));
+        let found = Tri::any(asked);
+        if count > NEAREST { found.max(Tri::Unknown) } else { found }
+    }
+
+    /// Where a path leads: to nodes, or to the last step at nodes whose attribute it is.
+    fn ends<'p>(&self, path: &'p Path, node: NodeRef<'m>) -> Vec<(NodeRef<'m>, Option<&'p Step>)> {
+        let Some((last, before)) = path.steps.split_last() else { return Vec::new() };
+        let mut nodes = vec![node];
+        for step in before {
+            nodes = nodes.into_iter().flat_map(|node| steps::parts(node, step)).collect();
+        }
+        let mut ends = Vec::new();
+        for node in nodes {
+            let parts = steps::parts(node, last);
+            if parts.is_empty() && last.attribute.is_some() {
+                ends.push((node, Some(last)));
+            }
+            ends.extend(parts.into_iter().map(|part| (part, None)));
+        }
+        ends
+    }
+
+    fn nodes(&self, path: &Path, node: NodeRef<'m>) -> Vec<NodeRef<'m>> {
+        self.ends(path, node).into_iter().filter(|(_, last)| last.is_none()).map(|(part, _)| part).collect()
+    }
+
+    fn is_there(&self, node: NodeRef<'m>, last: Option<&Step>) -> bool {
+        last.and_then(|last| last.attribute).is_none_or(|attribute| self.attribute(node, attribute).is_some())
+    }
+
+    /// An attribute as a string; nothing where the node has none.
+    fn attribute(&self, node: NodeRef<'m>, attribute: Attribute) -> Option<String> {
+        let file = self.file;
+        let lines = |span: Span| {
+            file.text.lines().line_of(span.end.max(span.start + 1) - 1) - file.text.lines().line_of(span.start) + 1
+        };
+        Some(match attribute {
+            Attribute::Text => file.node_text(node).to_string(),
+            Attribute::Value => return self.value(node),
+            Attribute::Path => file.path.to_string(),
+            Attribute::Language => file.language.name().to_string(),
+            Attribute::Lines => lines(node.span()).to_string(),
+            Attribute::Depth => node.ancestors().filter(|around| around.kind() == Kind::Block).count().to_string(),
+            Attribute::Exported => return is_public(file, node).then(|| "exported".to_string()),
+            Attribute::Doc => file.text.slice(doc_comment(file.language, file.text, node)?).to_string(),
+        })
+    }
+
+    /// The value of a literal.
+    fn value(&self, node: NodeRef<'m>) -> Option<String> {
+        let text = self.file.node_text(node);
+        match node.kind() {
+            Kind::String => self.file.language.string_value(text),
+            Kind::Number => {
+                let value = self.file.language.number_value(text).and_then(|value| value.as_real());
+                Some(value.map_or_else(|| text.to_string(), |value| value.to_string()))
+            }
+            Kind::Boolean | Kind::Null => Some(text.to_string()),
+            // A part of a string that is put together has its own characters alone.
+            Kind::Word => Some(text.to_string()),
+            _ => None,
+        }
+    }
+
+    fn compare(&self, path: &Path, compare: &Compare, node: NodeRef<'m>) -> Tri {
+        Tri::any(self.ends(path, node).into_iter().map(|(part, last)| {
+            if let Compare::Refers(wanted) = compare {
+                return refers(self.file, part, wanted);
+            }
+            match last.and_then(|last| last.attribute) {
+                None => Tri::from(fits(compare, self.file.node_text(part))),
+                Some(attribute) => Tri::from(self.attribute(part, attribute).is_some_and(|text| fits(compare, &text))),
+            }
+        }))
+    }
+
+    fn same(&self, path: &Path, slot: Slot, node: NodeRef<'m>, slots: &Slots) -> Tri {
+        let Some(captured) = slots[slot].map(|id| self.file.tree.node(id)) else { return Tri::No };
+        let is_same = |part: NodeRef<'m>| same_code(self.file, part, captured);
+        Tri::from(self.nodes(path, node).into_iter().any(is_same))
+    }
+
+    fn function(&self, function: Function, path: &Path, compared: Option<(Operator, f64)>, node: NodeRef<'m>) -> bool {
+        let nodes = self.nodes(path, node);
+        let number = match function {
+            Function::Count => nodes.len(),
+            Function::Repeated => {
+                let mut texts: Vec<&str> = names_in(&nodes).map(|node| self.file.node_text(node)).collect();
+                let all = texts.len();
+                texts.sort_unstable();
+                texts.dedup();
+                all - texts.len()
+            }
+            Function::Lines => {
+                let lines = self.file.text.lines();
+                let of = |span: Span| lines.line_of(span.end.max(span.start + 1) - 1) - lines.line_of(span.start) + 1;
+                nodes.iter().map(|node| of(node.span()) as usize).sum()
+            }
+            Function::Complexity => nodes.iter().map(|node| 1 + decisions(self.file, *node) as usize).sum(),
+        };
+        match compared {
+            None => number > 0,
+            Some((operator, other)) => numbers_fit(operator, number as f64, other),
+        }
+    }
+}
+
+/// What is bound or given by some nodes: the names in a pattern, or the nodes themselves.
+fn names_in<'t>(nodes: &[NodeRef<'t>]) -> impl Iterator<Item = NodeRef<'t>> {
+    nodes.iter().flat_map(|node| {
+        let is_many = matches!(node.kind(), Kind::Tuple | Kind::List | Kind::SequencePattern | Kind::MappingPattern);
+        let parts: Vec<NodeRef<'t>> = if is_many { node.children().collect() } else { vec![*node] };
+        parts
+    })
+}
+
+fn fits(compare: &Compare, text: &str) -> bool {
+    match compare {
+        Compare::OneOf(texts) => texts.iter().any(|one| one == text),
+        Compare::Like(glob) => glob.is_match(text),
+        Compare::LikeOneOf(globs) => globs.is_match(text),
+        Compare::Matches(pattern) => pattern.is_match(text),
+        Compare::Starts(start) => text.starts_with(start.as_str()),
+        Compare::Ends(end) => text.ends_with(end.as_str()),
+        Compare::Refers(_) => false,
+        Compare::Number(operator, other) => {
+            text.parse().is_ok_and(|number: f64| numbers_fit(*operator, number, *other))
+        }
+    }
+}
+
+fn numbers_fit(operator: Operator, number: f64, other: f64) -> bool {
+    match operator {
+        Operator::Less => number < other,
+        Operator::Greater => number > other,
+        Operator::AtMost => number <= other,
+        Operator::AtLeast => number >= other,
+        _ => number == other,
+    }
+}
+
+/// What is directly around a node: its parent, and what a parent that only holds parts together belongs to.
+fn directly_around<'t>(node: NodeRef<'t>) -> impl Iterator<Item = NodeRef<'t>> {
+    let mut next = node.parent();
+    std::iter::from_fn(move || {
+        let around = next?;
+        next = around.parent().filter(|_| steps::is_container(around));
+        Some(around)
+    })
+}
+
+/// What is directly in a node: its children, and those of children that only hold parts together.
+fn directly_in<'t>(node: NodeRef<'t>) -> impl Iterator<Item = NodeRef<'t>> {
+    node.children().flat_map(|child| {
+        let inner = steps::is_container(child).then(|| child.children()).into_iter().flatten();
+        std::iter::once(child).chain(inner)
+    })
+}
+
+/// The function around a node, or the file.
+fn function_of(node: NodeRef<'_>) -> NodeId {
+    node.ancestors().find(|around| around.kind().is_function()).map_or(NodeId(0), NodeRef::id)
+}
+
+/// The statements of the same block that come before the one that a node is in, or after it, and the function that the block is in.
+fn beside(node: NodeRef<'_>, way: Way) -> Option<(NodeId, std::ops::Range<NodeId>)> {
+    let mut statement = node;
+    let block = loop {
+        let around = statement.parent()?;
+        if matches!(around.kind(), Kind::Block | Kind::File | Kind::Case) {
+            break around;
+        }
+        statement = around;
+    };
+    let owner = if block.kind().is_function() { block.id() } else { function_of(block) };
+    let range = match way {
+        Way::After => NodeId(block.id().0 + 1)..statement.id(),
+        _ => statement.end()..block.end(),
+    };
+    Some((owner, range))
+}

@@ -1,0 +1,6 @@
+//! Queries: what they match, what is said of wrong ones, and what holds for all.
+
+mod bench;
+mod errors;
+mod examples;
+mod guide;
