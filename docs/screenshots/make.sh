@@ -51,6 +51,8 @@ shot explain : 'hsieve explain mutable-default'
 shot rules : 'hsieve rules hazard'
 shot settings : 'hsieve settings booking/fares.py --color always | head -44' 'hsieve settings booking/fares.py | head -44'
 shot tree : 'hsieve tree booking/fares.py:14'
+shot find : "hsieve find 'call { callee.name is \"print\" } inside function'"
+shot find-like : 'hsieve find --like booking/desk.py:13'
 shot preview : 'hsieve fix --preview booking'
 shot rename : 'hsieve rename booking/crew.py:8:7 CrewList --preview'
 shot baseline-status 'hsieve baseline take' 'hsieve baseline status'

@@ -1,5 +1,5 @@
 //! What a whole code base costs as it grows: 200, 2 000 and 20 000 files across the languages, made from the demo, with the rules that look
-//! into other files. `cargo bench -p hsieve --bench scale` runs it; only ratios within one run mean anything.
+//! into other files; and what a query costs beside a sift of one rule. `cargo bench -p hsieve --bench scale` runs it; only ratios within one run mean anything.
 
 mod shared;
 
@@ -25,12 +25,37 @@ fn main() {
             times.push(sift(&scratch.join(size.to_string())));
         }
     }
+    let largest = scratch.join(SIZES[SIZES.len() - 1].to_string());
+    let asked = QUERIES.map(|query| (query, run(&largest, &["find", query, "--count"])));
+    let cheap = run(&largest, &["sift", "--no-cache", "--quiet", "--only", "eval-call", "--output", "counts"]);
+    for (query, time) in asked {
+        println!("{:.2} times a sift of one rule: find {query}", time.as_secs_f64() / cheap.as_secs_f64());
+    }
     let first = median(times[0].clone()).as_secs_f64() / SIZES[0] as f64;
     for (size, times) in SIZES.iter().zip(&mut times) {
         let time = median(times.clone()).as_secs_f64();
         println!("{size:>6} files: {time:.2} s, {:.2} times the first per file", time / *size as f64 / first);
     }
     let _ = std::fs::remove_dir_all(&scratch);
+}
+
+/// What is asked of the largest of them: names of a call, names that are followed, and what nearly every file has.
+const QUERIES: [&str; 3] = [
+    "call { callee.name is \"eval\" }",
+    "call { callee refers \"datetime.datetime.now\" }",
+    "function holding (call inside if)",
+];
+
+/// How long the program takes, as the median of several runs.
+fn run(folder: &Path, arguments: &[&str]) -> Duration {
+    let once = || {
+        let started = Instant::now();
+        let mut command = Command::new(env!("CARGO_BIN_EXE_hsieve"));
+        command.args(arguments).current_dir(folder).stdout(Stdio::null()).stderr(Stdio::null());
+        command.status().expect("the program runs");
+        started.elapsed()
+    };
+    median((0..ROUNDS).map(|_| once()).collect())
 }
 
 fn gather(root: &Path, folder: &Path, sample: &mut Vec<(String, String)>) {

@@ -39,6 +39,8 @@ pub fn run(arguments: &FindArguments, screen: &mut Screen) -> anyhow::Result<Sta
         "lines" => lines(arguments, found, screen)?,
         _ => cards(arguments, found, screen)?,
     }
+    // The last words come after what was found.
+    screen.finish()?;
     account(&search, found);
     search.errors.iter().for_each(|error| complain(error.from_here()));
     Ok(match found.places.is_empty() {
@@ -102,7 +104,7 @@ fn cards(arguments: &FindArguments, found: &Found, screen: &mut Screen) -> anyho
             screen.line(format!("{}  {}{note}", styled(FAINT, &at), code(place)))?;
         }
     }
-    Ok(())
+    if found.places.is_empty() { Ok(()) } else { screen.gap() }
 }
 
 /// The first line of what was found, cut where it is long.
@@ -187,13 +189,13 @@ fn like(arguments: &FindArguments, place: &str, screen: &mut Screen) -> anyhow::
             json!({ "tool": "honest-sieve", "form": 1, "like": place, "queries": rows, "files": search.files });
         screen.raw(document_text(&document)?.as_bytes())?;
     } else {
+        complain_styled(&format!("Places in {}, from general to exact", counted(search.files, "file", "files")));
         let widest = queries.iter().map(|query| width(&query.to_string())).max().unwrap_or(0);
         for (query, found) in queries.iter().zip(&search.found) {
             let query = query.to_string();
             let gap = " ".repeat(widest - width(&query));
             screen.line(format!("  {}{gap}  {:>7}", styled(TYPED, &safe(&query)), grouped(found.places.len())))?;
         }
-        complain_styled(&format!("Places in {}, from general to exact", counted(search.files, "file", "files")));
     }
     search.errors.iter().for_each(|error| complain(error.from_here()));
     Ok(if search.errors.is_empty() { Status::Clean } else { Status::Failed })

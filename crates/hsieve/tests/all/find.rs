@@ -24,7 +24,7 @@ fn places_are_listed_and_counted() {
     let found = ferry.run(&["find", "call { callee refers \"os.system\" }", "--count"]);
     assert_eq!(found.out, "booking        1\ntools          1\n");
     let cards = ferry.run(&["find", "call { callee refers \"console.log\" }", "--output", "cards"]);
-    assert_eq!(cards.out, "web/board.ts\n      2:3  console.log(quay, …\n");
+    assert_eq!(cards.out, "web/board.ts\n      2:3  console.log(quay, …\n\n");
     let none = ferry.run(&["find", "class", "booking"]);
     assert_eq!((none.status, none.out.as_str(), none.err.as_str()), (1, "", "Found nothing in 1 file\n"));
 }

@@ -167,7 +167,7 @@ kinds! {
     Binary "binary" [Left Right] <Python Script Shell> "two operands with an operator between them";
     Unary "unary" [Operand] <Python Script Shell> "an operator before its operand";
     Update "update" [Operand] <Script Shell> "adds one to its operand, or takes one away";
-    Sequence "sequence" [Element] <Script> "expressions of which the last gives the value";
+    Sequence "sequence" [Element] <Script Shell> "expressions of which the last gives the value";
     New "new" [Callee TypeArguments Arguments] <Script> "makes an object by its class";
     ImportCall "import-call" [Arguments] <Script> "an import that runs when it is met";
     MetaProperty "meta-property" [] <Script> "what a function or module knows of itself, such as `new.target`";

@@ -8,7 +8,7 @@ use sieve_syntax::language::Language;
 use sieve_syntax::tree::{Kind, NodeRef, Role, Tree};
 
 use crate::node_reference;
-use crate::shape::assert_sound;
+use crate::shape::{assert_kinds, assert_sound};
 
 /// More files of one sort than this are not compared.
 const MOST: usize = 4000;
@@ -26,6 +26,7 @@ fn agrees(language: Language, endings: &[&str]) {
         let Ok(text) = language.decode(std::fs::read(path).expect("a file")) else { continue };
         let tree = language.parse(&text);
         assert_sound(&tree, text.source());
+        assert_kinds(language, &tree);
         bytes += text.source().len();
         let shown = path.display();
         let accepted = verdict["accepted"] == true;

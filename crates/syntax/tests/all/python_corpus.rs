@@ -7,7 +7,7 @@ use sieve_syntax::language::Language;
 use sieve_syntax::tree::Tree;
 
 use crate::reference;
-use crate::shape::assert_sound;
+use crate::shape::{assert_kinds, assert_sound};
 
 /// Files on which the two differ, by the end of their path, with the cause.
 const KNOWN: &[(&str, &str)] = &[
@@ -53,6 +53,7 @@ fn difference(path: &str, accepted: bool, entry: &Value) -> Option<String> {
     assert_eq!(text.encode().as_deref(), Some(bytes.as_slice()), "{path} does not come back as it was");
     let tree = Language::Python.parse(&text);
     assert_sound(&tree, text.source());
+    assert_kinds(Language::Python, &tree);
     match (accepted, tree.faults().first()) {
         (true, Some(fault)) => {
             let place = text.place(fault.span.start);

@@ -1,5 +1,6 @@
 //! What holds for every tree, whatever the text.
 
+use sieve_syntax::language::Language;
 use sieve_syntax::tree::{Kind, NodeRef, TokenKind, Tree};
 
 /// Tokens join to the text; ranges nest; roles are those of the table; each solid token belongs to a node.
@@ -29,6 +30,13 @@ pub fn assert_sound(tree: &Tree, source: &str) {
                 node.role()
             );
         }
+    }
+}
+
+/// The table of kinds says which languages have one.
+pub fn assert_kinds(language: Language, tree: &Tree) {
+    for node in tree.nodes() {
+        assert!(language.produces(node.kind()), "{} is said not to have a {}", language.name(), node.kind());
     }
 }
 

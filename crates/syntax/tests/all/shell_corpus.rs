@@ -7,7 +7,7 @@ use sieve_syntax::language::Language;
 use sieve_syntax::text::Text;
 
 use crate::random::Random;
-use crate::shape::assert_sound;
+use crate::shape::{assert_kinds, assert_sound};
 
 /// Where scripts are looked for.
 const FOLDERS: &[&str] = &["/etc", "/opt", "/usr/bin", "/usr/lib", "/usr/sbin", "/usr/share", "/var/lib/dpkg/info"];
@@ -84,6 +84,7 @@ fn shell_agrees_with_the_shells_of_the_machine() {
         let Ok(text): Result<Text, _> = Language::Shell.decode(bytes) else { continue };
         let tree = Language::Shell.parse(&text);
         assert_sound(&tree, text.source());
+        assert_kinds(Language::Shell, &tree);
         compared += 1;
         let shown = path.display().to_string();
         match (tree.faults().first(), accepted(path)) {
