@@ -59,6 +59,41 @@ pub(crate) fn evaluated_words(file: File<'_>) -> FxHashSet<u64> {
     words
 }
 
+/// Calls that read the variables around them through the strings that they are given: queries of tables, and code that is run.
+const READ_AROUND: &[&str] = &["eval", "exec", "query", "evaluate", "timeit", "repeat"];
+
+/// Arguments that do, by name.
+const READ_AROUND_BY_NAME: &[&str] = &["where", "expr"];
+
+/// Hashes of the words in strings through which the variables around a call may be read.
+pub(crate) fn words_read_around(file: File<'_>) -> FxHashSet<u64> {
+    let mut words = FxHashSet::default();
+    // Few files call any of them.
+    let source = file.text.source().as_bytes();
+    let calls = |name: &&str, sign: char| memchr::memmem::find(source, format!("{name}{sign}").as_bytes()).is_some();
+    let may_read =
+        READ_AROUND.iter().any(|name| calls(name, '(')) || READ_AROUND_BY_NAME.iter().any(|name| calls(name, '='));
+    if !file.language.spec().exports_everything || !may_read {
+        return words;
+    }
+    for call in file.tree.nodes().filter(|node| node.kind() == Kind::Call) {
+        let (Some(callee), Some(arguments)) = (call.child(Role::Callee), call.child(Role::Arguments)) else { continue };
+        let name = callee.child(Role::Name).unwrap_or(callee);
+        let reads_all = READ_AROUND.contains(&file.node_text(name));
+        for argument in arguments.children() {
+            let named = argument.child(Role::Name).filter(|_| argument.kind() == Kind::KeywordArgument);
+            if !reads_all && !named.is_some_and(|name| READ_AROUND_BY_NAME.contains(&file.node_text(name))) {
+                continue;
+            }
+            let strings = argument.descendants().chain([argument]);
+            strings
+                .filter(|node| matches!(node.kind(), Kind::String | Kind::FormatString))
+                .for_each(|string| add_words(file.node_text(string), &mut words));
+        }
+    }
+    words
+}
+
 fn add_from_token(file: File<'_>, kind: TokenKind, text: &str, words: &mut FxHashSet<u64>) {
     let spec = file.language.spec();
     if kind == TokenKind::Comment {

@@ -13,6 +13,7 @@ mod directive;
 mod dispatch;
 mod evaluated;
 mod expected;
+mod face;
 mod habit;
 mod indent;
 mod inside;

@@ -48,7 +48,9 @@ pub(crate) fn text_of(candidate: &Candidate, bytes: Vec<u8>) -> Result<Text, Lef
 /// The tree of a text, unless what breaks it are the marks of a template.
 pub(crate) fn tree_of(candidate: &Candidate, text: &Text) -> Result<Tree, LeftOut> {
     let tree = candidate.language.parse(text);
-    if !candidate.named && is_template(candidate.language, text, &tree) { Err(LeftOut::Template) } else { Ok(tree) }
+    // A name that is to be filled in itself says so too.
+    let is_template = candidate.shown.contains("{{") || is_template(candidate.language, text, &tree);
+    if !candidate.named && is_template { Err(LeftOut::Template) } else { Ok(tree) }
 }
 
 /// Whether the first fault of a file is where many template languages have what goes around code of their own.

@@ -57,10 +57,14 @@ pub struct FileData<'f> {
     pub(crate) unit: OnceCell<String>,
     /// Hashes of the words in its strings and comments that may stand for code, once somebody asks for one.
     pub(crate) evaluated_words: OnceCell<FxHashSet<u64>>,
+    /// Hashes of the words in strings through which variables may be read, once somebody asks for one.
+    pub(crate) read_words: OnceCell<FxHashSet<u64>>,
     /// Hashes of the names of its parameters, once somebody asks for one.
     pub(crate) parameters: OnceCell<FxHashSet<u64>>,
     /// Whether it imports from a library of components, once that is known.
     pub(crate) uses_components: OnceCell<bool>,
+    /// Whether its purpose is to re-export what it imports, once that is known.
+    pub(crate) re_exports: OnceCell<bool>,
     /// Whether it does nothing but import, once that is known.
     pub(crate) only_imports: OnceCell<bool>,
     /// Whether a script is for any shell of the standard, once that is known.
@@ -86,8 +90,10 @@ impl<'f> FileData<'f> {
             only_describes: [".d.ts", ".d.mts", ".d.cts", ".pyi"].iter().any(|ending| path.ends_with(ending)),
             unit: OnceCell::new(),
             evaluated_words: OnceCell::new(),
+            read_words: OnceCell::new(),
             parameters: OnceCell::new(),
             uses_components: OnceCell::new(),
+            re_exports: OnceCell::new(),
             only_imports: OnceCell::new(),
             is_for_any_shell: OnceCell::new(),
             script_variables: OnceCell::new(),

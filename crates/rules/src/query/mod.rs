@@ -1,7 +1,7 @@
 //! Queries: what to look for in code, written as a kind of node, conditions on it, and where it is.
 //!
-//! A query is read ([`parse`]), checked against the tables of kinds and roles and made into a plan ([`check`]), and asked of the nodes of a
-//! file ([`matcher`]). The language is described in `docs/query.md`.
+//! A query is read (`parse`), checked against the tables of kinds and roles and made into a plan (`check`), and asked of the nodes of a file
+//! (`matcher`). The language is described in `docs/query.md`.
 
 mod check;
 mod error;

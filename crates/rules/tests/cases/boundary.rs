@@ -132,7 +132,12 @@ fn imports_of_everything() {
         from tides import «*
         from quays import north
         import boats
+        print(north(boats))
         ",
     );
     Bench::python("wildcard-import").at("booking/__init__.py").passes(&["from .fares import *\n"]);
+    Bench::python("wildcard-import")
+        .at("booking/all.py")
+        .passes(&["\"\"\"All of it.\"\"\"\nfrom .fares import *\nfrom .tides import *\n"]);
+    Bench::python("wildcard-import").at("booking/fares.pyi").passes(&["from .desk import *\ndef fare() -> int: ...\n"]);
 }

@@ -81,6 +81,7 @@ fn parameters_that_only_the_description_has() {
 
             Args:
                 child: whether it is one
+                Default: no
                 «weekday: the day
             \"\"\"
             return child, day

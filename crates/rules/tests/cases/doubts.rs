@@ -34,8 +34,19 @@ fn imports_that_somebody_else_may_need() {
 }
 
 #[test]
+fn variables_that_a_string_may_read() {
+    let bench = Bench::python("unused-variable");
+    let reads = ["a string that may read the variables around it mentions the name"];
+    bench.doubts("def late(boats):\n    now = 3\n    return boats.query('left > @now')\n", &reads);
+    bench.doubts("def late(store):\n    now = 3\n    return store.select('boats', where='left > now')\n", &reads);
+    bench.finds("def late(boats):\n    «now = 3\n    return boats.find('left > @now')\n");
+}
+
+#[test]
 fn names_that_may_come_from_somewhere() {
     let bench = Bench::python("undefined-name");
+    bench.doubts("print(__tides__)\n", &["what loads the file may give it special names"]);
+    bench.finds("print(«__flie__)\n");
     bench.doubts("from tides import *\nprint(low)\n", &["a star import may define this name"]);
     bench.doubts("exec('low = 1')\nprint(low)\n", &["names are made at run time here"]);
     bench.doubts(

@@ -339,6 +339,9 @@ fn blocks_without_anything() {
 
         class Empty:
             pass
+            with raises(ValueError):
+                if boat:
+                    pass
         ",
     );
 }

@@ -1,6 +1,7 @@
 use sieve_syntax::language::Language;
 use sieve_syntax::tree::{Kind, NodeRef, Role};
 
+use crate::face::only_imports;
 use crate::interface::{Certainty, Check, Concern, Context, Examples, Level, Mesh, Rule, Wrong};
 
 pub(in crate::catalogue) static RULE: Rule = Rule {
@@ -13,12 +14,12 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     fix: None,
     what: "an import of every name that a module has",
     why: "Neither readers nor tools see which names are imported, and a new name in the module can replace one of this file.",
-    silent: "In `__init__.py`, which re-exports names of a package, and in tests.",
+    silent: "In `__init__.py` and other files that do nothing but import, which re-export names, in stubs, and in tests.",
     standards: &[],
     options: &[],
     examples: &[Examples {
         language: Language::Python,
-        wrong: &[Wrong { code: "from tides import *\n", at: &["1:19"], fixed: None }],
+        wrong: &[Wrong { code: "from tides import *\n\nprint(low)\n", at: &["1:19"], fixed: None }],
         right: &["from tides import depth\n", "import tides\n"],
     }],
     needs_names: false,
@@ -27,7 +28,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
 
 fn check(context: &mut Context, star: NodeRef) {
     let file = context.file();
-    if file.name() == "__init__.py" || file.is_test() {
+    if file.name() == "__init__.py" || file.only_describes() || file.is_test() || only_imports(file) {
         return;
     }
     let module =

@@ -85,8 +85,7 @@ fn check(context: &mut Context, function: NodeRef) {
     }
     let is_meant = |name: &str| names.iter().any(|known| plain(known) == plain(name)) || KEYWORDS.contains(&name);
     documented.retain(|one| !is_meant(file.text.slice(one.name)));
-    let has_capitals = names.iter().any(|name| name.starts_with(char::is_uppercase));
-    documented.retain(|one| has_capitals || !is_sentence(file.text.slice(one.name), file.text.slice(one.entry)));
+    documented.retain(|one| !is_sentence(file.text.slice(one.name), file.text.slice(one.entry)));
     documented.retain(|one| !names.iter().any(|known| begins_with(file.text.slice(one.entry), known)));
     // What is taken without being named may be described all the same.
     let takes_any =
@@ -109,19 +108,27 @@ fn check(context: &mut Context, function: NodeRef) {
 /// Words that a language keeps for itself: a parameter is called otherwise, and documented so.
 const KEYWORDS: &[&str] = &["lambda", "class", "from", "in", "is", "import", "function", "default", "async", "global"];
 
-/// Whether an entry has its name and its type the other way round: `:param depth int:`.
+/// Whether an entry has its name and its type the other way round: `:param depth int:`, `@param {depth} number`.
 fn begins_with(entry: &str, name: &str) -> bool {
-    entry.strip_prefix(":param ").and_then(|rest| rest.split_whitespace().next()) == Some(name)
+    let type_of_field = entry.strip_prefix(":param ").and_then(|rest| rest.split_whitespace().next());
+    let type_of_tag = entry.split_once('{').and_then(|(_, rest)| rest.split_once('}')).map(|(word, _)| word);
+    type_of_field == Some(name) || type_of_tag == Some(name)
 }
 
 /// A name without underscores around it, and without the number by which what puts many scripts together tells names apart.
 fn plain(name: &str) -> &str {
-    name.trim_matches('_').trim_end_matches(|last: char| last.is_ascii_digit())
+    name.trim_matches('_').trim_end_matches(|last: char| last.is_ascii_digit()).trim_end_matches('$')
 }
+
+/// Words before a colon that say more of the entry above.
+const NOTES: &[&str] = &["Default", "Defaults", "Note", "Notes", "Example", "Examples", "Warning", "See"];
 
 /// Whether an entry leaves the name out and says what it means at once: `@param {string} The day`.
 fn is_sentence(name: &str, entry: &str) -> bool {
     let after = entry.split_once(name).map_or("", |(_, after)| after);
+    if NOTES.contains(&name) {
+        return true;
+    }
     name.starts_with(char::is_uppercase)
         && after.starts_with(' ')
         && after.trim_start().starts_with(char::is_alphabetic)

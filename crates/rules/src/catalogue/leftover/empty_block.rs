@@ -2,6 +2,7 @@ use sieve_syntax::language::Language;
 use sieve_syntax::text::Span;
 use sieve_syntax::tree::{Kind, NodeRef, Role, TokenId, TokenKind};
 
+use crate::expected::tests_error;
 use crate::habit::{begins_line, indent_at};
 use crate::interface::{Certainty, Check, Concern, Context, Examples, Level, Mesh, Rule, Wrong};
 
@@ -15,7 +16,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     fix: None,
     what: "a block without statements and without a comment",
     why: "Either something is missing there, or the whole statement can go.",
-    silent: "For functions, classes and error handlers, for loops whose head does the work, and where the block has a comment.",
+    silent: "For functions, classes and error handlers, for loops whose head does the work, where the block has a comment, and where a test expects the condition to fail.",
     standards: &[],
     options: &[],
     examples: &[
@@ -58,7 +59,7 @@ fn check(context: &mut Context, node: NodeRef) {
         let is_said = names_case
             || needs_statement
                 && (node.kind() != Kind::If || node.child(Role::Else).is_some() || node.role() == Role::Else);
-        if !does_nothing || is_said || has_comment(context, node, body) {
+        if !does_nothing || is_said || tests_error(context.file(), node) || has_comment(context, node, body) {
             continue;
         }
         let span = if needs_statement { Span::new(node.span().start, node.span().start + 2) } else { body.span() };

@@ -6,6 +6,7 @@ use sieve_syntax::tree::{Kind, NodeRef, Role, TokenKind};
 
 use crate::evaluated::evaluated_words;
 use crate::expected::handles_failed_import;
+use crate::face::re_exports;
 use crate::interface::word_hash;
 use crate::interface::{
     Certainty, Check, Concern, Context, Edit, Examples, File, FixKind, Level, Mesh, ReexportedName, Rule, Wrong,
@@ -192,9 +193,7 @@ fn why_unsure(
         if file.name() == "conftest.py" || file.is_test() && is_parameter(file, name) {
             return Some("a runner of tests may find the name by parameters");
         }
-        if is_face_of(file, import)
-            || (import.child(Role::Module).is_some() && *file.only_imports.get_or_init(|| re_exports(file)))
-        {
+        if is_face_of(file, import) || (import.child(Role::Module).is_some() && re_exports(file)) {
             return Some("the module may be the public face of another one");
         }
         if names.exports() == Exports::Unlisted && hands_on_private(file, item, import) {
@@ -299,63 +298,6 @@ fn is_face_of(file: File<'_>, import: NodeRef) -> bool {
     import.child(Role::Module).is_some_and(|module| {
         let last = file.node_text(module).rsplit('.').next().unwrap_or_default();
         !last.is_empty() && last.trim_start_matches('_') == file.module_name().trim_start_matches('_')
-    })
-}
-
-/// Whether the purpose of the file is to re-export what it imports: it does nothing else, or takes all names of another module too and
-/// defines nothing that others would call, or says that it is only there for those who still import it.
-fn re_exports(file: File<'_>) -> bool {
-    let imports_all = |statement: NodeRef| {
-        statement.kind() == Kind::Import && statement.children_in(Role::Item).any(|item| item.kind() == Kind::ImportAll)
-    };
-    let statements = || file.tree.root().children();
-    let defines = |statement: NodeRef| {
-        let is_code = matches!(statement.kind(), Kind::Function | Kind::Class);
-        is_code && !statement.child(Role::Name).is_some_and(|name| file.node_text(name).starts_with('_'))
-    };
-    // Elsewhere a file says what it exports.
-    if !file.language.spec().exports_everything {
-        return only_imports(file);
-    }
-    only_imports(file)
-        || !statements().any(defines) && (statements().any(imports_all) || says_moved(file))
-        || says_moved(file) && statements().filter(|statement| defines(*statement)).count() < 3
-}
-
-/// Whether the head of the file says that its content is elsewhere now.
-fn says_moved(file: File<'_>) -> bool {
-    let source = file.text.source();
-    let mut end = source.len().min(HEAD);
-    while !source.is_char_boundary(end) {
-        end -= 1;
-    }
-    let head = source[..end].to_ascii_lowercase();
-    file.module_name().contains("compat")
-        || ["backward", "deprecated", "moved to", "has moved", "have moved", "compatibility", "re-export", "reexport"]
-            .iter()
-            .any(|word| head.contains(word))
-}
-
-/// How much of a file says what the file is for, in bytes.
-const HEAD: usize = 1 << 10;
-
-/// Whether the file does nothing but import.
-fn only_imports(file: File<'_>) -> bool {
-    // Names such as `__all__` and `__version__` speak for the module itself.
-    let is_special =
-        |target: NodeRef| file.node_text(target).starts_with("__") && file.node_text(target).ends_with("__");
-    let is_import = |statement: NodeRef| {
-        statement.kind() == Kind::Import
-            || statement.child(Role::Value).is_some_and(|value| value.kind() == Kind::String)
-            || statement.kind() == Kind::Assignment && statement.child(Role::Target).is_some_and(is_special)
-    };
-    file.tree.root().children().all(|statement| match statement.kind() {
-        // An import that is tried, or made for types alone.
-        Kind::Try | Kind::If => statement
-            .descendants()
-            .filter(|node| node.role() == Role::Statement)
-            .all(|node| is_import(node) || node.kind() == Kind::Pass),
-        _ => is_import(statement),
     })
 }
 

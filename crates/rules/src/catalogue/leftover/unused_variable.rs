@@ -3,9 +3,12 @@ use sieve_syntax::language::Language;
 use sieve_syntax::text::Span;
 use sieve_syntax::tree::{Kind, NodeId, NodeRef, Role, TokenKind};
 
+use crate::evaluated::words_read_around;
 use crate::expected::tests_error;
 use crate::habit::{significant_before, significant_from, whole_lines};
-use crate::interface::{Certainty, Check, Concern, Context, Edit, Examples, FixKind, Level, Mesh, Rule, Wrong};
+use crate::interface::{
+    Certainty, Check, Concern, Context, Edit, Examples, File, FixKind, Level, Mesh, Rule, Wrong, word_hash,
+};
 
 pub(in crate::catalogue) static RULE: Rule = Rule {
     name: "unused-variable",
@@ -18,7 +21,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     what: "a variable that is assigned but never used",
     why: "Either the value was meant to be used and code is missing, or the line can go.",
     silent: "For names that begin with an underscore, for what a catch-all handler catches, loop variables, elements that are taken out of a list, members that are taken out beside the rest, where a test expects an error, where \
-             the function inspects its own names (locals, eval), and outside of functions, except in modules that say what they export.",
+             the function inspects its own names (locals, eval), where a query or code in a string may read the variable, and outside of functions, except in modules that say what they export.",
     standards: &[],
     options: &[],
     examples: &[
@@ -135,18 +138,32 @@ fn check(context: &mut Context, binding: &Binding) {
             context.unsure(span, reason.describe());
             continue;
         }
+        if may_be_read_around(context.file(), name) {
+            context.unsure(span, "a string that may read the variables around it mentions the name");
+            continue;
+        }
         // A name for what is expected to fail, or for the failure itself, is never there.
         if tests_error(context.file(), node) {
             continue;
         }
         // Other places give it a value too: leaving it out here would not be enough.
         let edits = without_the_name(context, declaration.node, declaration.kind).filter(|_| binding.writes == 0);
-        let verb = if declaration.kind == DeclarationKind::CaughtException { "caught" } else { "assigned" };
+        let is_bare = |holder: NodeRef| holder.kind() == Kind::Assignment && holder.child(Role::Value).is_none();
+        let has_value = binding.writes > 0 || !node.parent().is_some_and(is_bare);
+        let verb = match declaration.kind {
+            DeclarationKind::CaughtException => "caught",
+            _ if has_value => "assigned",
+            _ => "declared",
+        };
         context
             .report(span, format!("\"{name}\" is {verb} but never used"))
             .advice("use it, or remove the name")
             .fix_to_review(edits);
     }
+}
+
+fn may_be_read_around(file: File<'_>, name: &str) -> bool {
+    file.read_words.get_or_init(|| words_read_around(file)).contains(&word_hash(name))
 }
 
 /// Whether a name belongs to a module that says what it exports, so that nobody else can use it: what is only declared there may be

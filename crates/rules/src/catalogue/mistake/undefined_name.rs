@@ -93,12 +93,24 @@ fn check(context: &mut Context, reference: &Reference) {
                 context.unsure(reference.span, reason.describe());
             }
         }
-        Resolution::Undefined => {
-            if !is_known(context, name) {
-                report(context, reference, name);
-            }
+        Resolution::Undefined if is_known(context, name) => {}
+        // Names of this form are given by whoever loads the file, unless one of those that each file has is misspelt.
+        Resolution::Undefined if is_special(name) && !is_slip_of_special(name) => {
+            context.unsure(reference.span, "what loads the file may give it special names");
         }
+        Resolution::Undefined => report(context, reference, name),
     }
+}
+
+fn is_special(name: &str) -> bool {
+    name.len() > 4 && name.starts_with("__") && name.ends_with("__")
+}
+
+/// Whether a name is nearly one that each file has.
+fn is_slip_of_special(name: &str) -> bool {
+    let given =
+        ["__name__", "__file__", "__doc__", "__all__", "__path__", "__package__", "__spec__", "__class__", "__dict__"];
+    given.iter().any(|one| strsim::damerau_levenshtein(one, name) <= 2)
 }
 
 fn is_known(context: &Context, name: &str) -> bool {
