@@ -182,6 +182,10 @@ impl Modules for ModulesOf<'_> {
     }
 
     fn is_missing(&self, from: &str, module: &str) -> bool {
+        // Most are there, and known.
+        if self.find(from, module).is_some() {
+            return false;
+        }
         let from = absolute(self.root(), Path::new(from));
         let place = match self.language {
             Language::Python => python::place(&from, module),
