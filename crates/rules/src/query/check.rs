@@ -153,10 +153,14 @@ impl Checker<'_> {
 
     /// A path from nodes of a kind. What comes after the first step may be of any kind.
     fn path(&self, path: &Path, kind: Option<Kind>) -> Checked<plan::Path> {
-        let last = path.steps.len() - 1;
         let mut from = kind;
-        let mut checked = Vec::new();
+        let mut checked: Vec<plan::Step> = Vec::new();
         for (index, word) in path.steps.iter().enumerate() {
+            if let Some(position) = position(word)? {
+                checked.last_mut().ok_or_else(|| no_position(word))?.position = Some(position);
+                continue;
+            }
+            let last = path.steps.len() - 1;
             let steps = steps::of_word(&word.text, from, index == last);
             if steps.is_empty() {
                 return Err(wrong_step(word, from, index == last));
@@ -230,6 +234,18 @@ fn glob(text: &str, value: &Value) -> Checked<GlobMatcher> {
     let glob =
         glob.map_err(|error| QueryError::new(value.place.clone(), format!("this pattern is wrong: {}", error.kind())));
     glob.map(|glob| glob.compile_matcher())
+}
+
+/// The position among the parts of a step, from 1, if a word is one.
+fn position(word: &Word) -> Checked<Option<usize>> {
+    if !word.text.starts_with(|first: char| first.is_ascii_digit() || first == '-') {
+        return Ok(None);
+    }
+    word.text.parse().ok().filter(|position| *position > 0).map(Some).ok_or_else(|| no_position(word))
+}
+
+fn no_position(word: &Word) -> QueryError {
+    QueryError::new(word.place.clone(), format!("{} is no position: the first part is 1", word.text))
 }
 
 /// What is wrong with a step that nodes of a kind do not have.

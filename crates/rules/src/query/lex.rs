@@ -77,6 +77,8 @@ fn is_word_part(letter: char) -> bool {
 fn number(rest: &str, at: usize) -> Result<(Token, usize), QueryError> {
     let is_part = |letter: char| letter.is_ascii_digit() || letter == '.' || letter == '-';
     let length = rest.find(|next: char| !is_part(next)).unwrap_or(rest.len());
+    // A dot behind it goes on with a path.
+    let length = rest[..length].trim_end_matches('.').len();
     let value = rest[..length].parse().ok().filter(|value: &f64| value.is_finite());
     let value = value.ok_or_else(|| QueryError::new(at..at + length, format!("{} is no number", &rest[..length])))?;
     Ok((Token::Number(value), length))

@@ -225,6 +225,7 @@ impl<'m> Matcher<'m> {
             file.text.lines().line_of(span.end.max(span.start + 1) - 1) - file.text.lines().line_of(span.start) + 1
         };
         Some(match attribute {
+            Attribute::Kind => node.kind().name().to_string(),
             Attribute::Text => file.node_text(node).to_string(),
             Attribute::Value => return self.value(node),
             Attribute::Path => file.path.to_string(),

@@ -138,11 +138,15 @@ impl Parser {
         Some(operator)
     }
 
-    /// `path = step , { "." , step } ;`
+    /// `path = step , { "." , ( step | position ) } ;`
     fn path(&mut self) -> Parsed<Path> {
         let mut steps = vec![self.word("a role, a kind of child or an attribute")?];
         while self.eat_sign(".") {
-            steps.push(self.word("a role, a kind of child or an attribute")?);
+            let step = match self.tokens[self.at].clone() {
+                (Token::Number(number), place) => self.took(Word { text: number.to_string(), place }),
+                _ => self.word("a role, a kind of child, an attribute or a position")?,
+            };
+            steps.push(step);
         }
         Ok(Path { steps })
     }

@@ -76,11 +76,15 @@ pub(super) struct Step {
     pub(super) role: Option<Role>,
     pub(super) kind: Option<Kind>,
     pub(super) attribute: Option<Attribute>,
+    /// Only the part at this position, from 1.
+    pub(super) position: Option<usize>,
 }
 
 /// What is known of a node besides its children.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
 pub(super) enum Attribute {
+    /// The name of its kind.
+    Kind,
     /// Its source.
     Text,
     /// The value of a literal, quotes and escapes resolved.
@@ -100,6 +104,7 @@ pub(super) enum Attribute {
 
 impl Attribute {
     pub(super) const ALL: &'static [Attribute] = &[
+        Attribute::Kind,
         Attribute::Text,
         Attribute::Value,
         Attribute::Path,
@@ -112,6 +117,7 @@ impl Attribute {
 
     pub(super) fn name(self) -> &'static str {
         match self {
+            Attribute::Kind => "kind",
             Attribute::Text => "text",
             Attribute::Value => "value",
             Attribute::Path => "path",

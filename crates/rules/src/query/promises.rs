@@ -26,6 +26,8 @@ const PATHS: &[&str] = &[
     "text",
     "target",
     "value",
+    "argument.2",
+    "argument.1.kind",
     "callee.name",
     "argument.value",
     "lines",

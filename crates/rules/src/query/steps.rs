@@ -19,12 +19,12 @@ const CONTAINER_ROLES: &[(Role, &[Kind])] = &[
 
 /// Short words for what has a long name or is far away.
 const SHORT: &[(&str, &[Step])] = &[
-    ("keyword", &[Step { role: None, kind: Some(Kind::KeywordArgument), attribute: None }]),
+    ("keyword", &[Step { role: None, kind: Some(Kind::KeywordArgument), attribute: None, position: None }]),
     (
         "tag",
         &[
-            Step { role: Some(Role::Start), kind: None, attribute: None },
-            Step { role: Some(Role::Name), kind: None, attribute: None },
+            Step { role: Some(Role::Start), kind: None, attribute: None, position: None },
+            Step { role: Some(Role::Name), kind: None, attribute: None, position: None },
         ],
     ),
 ];
@@ -39,7 +39,7 @@ pub(super) fn of_word(word: &str, from: Option<Kind>, is_last: bool) -> Vec<Step
     let role = Role::ALL.iter().copied().find(|role| role.name() == word);
     let role = role.filter(|role| from.is_none_or(|kind| roles_of(kind).contains(role)));
     let attribute = Attribute::ALL.iter().copied().find(|attribute| attribute.name() == word && is_last);
-    let step = Step { role, kind: Kind::named(word), attribute };
+    let step = Step { role, kind: Kind::named(word), attribute, position: None };
     if step != Step::default() {
         return vec![step];
     }
@@ -59,6 +59,14 @@ pub(super) fn roles_of(kind: Kind) -> Vec<Role> {
 
 /// The parts of a node that a step leads to: those in the role, or else those of the kind.
 pub(super) fn parts<'t>(node: NodeRef<'t>, step: &Step) -> Vec<NodeRef<'t>> {
+    let parts = all_parts(node, step);
+    match step.position {
+        Some(position) => parts.get(position - 1).copied().into_iter().collect(),
+        None => parts,
+    }
+}
+
+fn all_parts<'t>(node: NodeRef<'t>, step: &Step) -> Vec<NodeRef<'t>> {
     // The name of a plain name is itself: `callee.name` is the last word of what is called, however it is written.
     if node.kind() == Kind::Name && step.role == Some(Role::Name) {
         return vec![node];

@@ -34,6 +34,8 @@ fn wrong_queries_are_told_where_and_why() {
         ("call { not callee as a }", 21..22, "a node that is not there cannot be given a name"),
         ("call { callee is $limit }", 17..23, "there is no option \"limit\" here"),
         ("call { text.name is \"a\" }", 7..11, "\"text\" is an attribute: nothing comes after it"),
+        ("call { argument.0 is \"a\" }", 16..17, "0 is no position: the first part is 1"),
+        ("call { argument.1.5 is \"a\" }", 16..19, "1.5 is no position: the first part is 1"),
         ("call inside", 11..11, "expected a kind of node, found the end of the query"),
         ("call directly after call", 14..19, "expected inside or holding, found \"after\""),
         ("call call", 5..9, "expected a relation or the end of the query, found \"call\""),

@@ -4,3 +4,4 @@ mod bench;
 mod errors;
 mod examples;
 mod guide;
+mod needs;
