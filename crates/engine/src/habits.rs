@@ -4,7 +4,6 @@
 use std::collections::BTreeMap;
 
 use rayon::prelude::*;
-use sieve_rules::NameStyle;
 use sieve_syntax::language::Language;
 use sieve_syntax::text::{LineEnding, Text};
 use sieve_syntax::tree::{Kind, NodeRef, Role, TokenKind, Tree};
@@ -13,6 +12,8 @@ use crate::check::load;
 use crate::project::Project;
 use crate::run::{Request, in_pool};
 use crate::settings::SettingsError;
+use crate::style_counts::StyleCounts;
+pub use crate::style_counts::{MOST, NameHabit};
 use crate::workspace::discover::{self, Candidate};
 
 /// What was seen.
@@ -28,35 +29,13 @@ pub struct Habits {
     pub quotes: (usize, usize),
     /// How many files end their lines so.
     pub line_ends: BTreeMap<&'static str, usize>,
-    /// For each kind of names in a language, how many there are, and how many of them have each style.
-    names: BTreeMap<(Language, &'static str), (usize, BTreeMap<NameStyle, usize>)>,
+    names: StyleCounts,
     /// How many statements end with a semicolon where they need none, and how many do not.
     pub semicolons: (usize, usize),
 }
 
 /// Longer lines count as this long.
 const LONGEST: usize = 1000;
-
-/// What fewer than this share of a hundred places do is no habit of the whole code base.
-pub const MOST: usize = 80;
-
-/// Fewer names than this are no habit.
-const FEWEST_NAMES: usize = 10;
-
-/// What most names of a sort look like.
-#[derive(Debug, Clone, Copy, PartialEq, Eq)]
-pub struct NameHabit {
-    /// The language.
-    pub language: Language,
-    /// The kind of names.
-    pub kind: &'static str,
-    /// The style that most of them have.
-    pub style: NameStyle,
-    /// How many have it.
-    pub with: usize,
-    /// How many there are whose style can be known.
-    pub all: usize,
-}
 
 /// Looks at every file below a request's paths that would be sifted.
 ///
@@ -79,10 +58,8 @@ fn of_file(candidate: &Candidate, project: &Project) -> Option<Habits> {
     habits.languages.insert(candidate.language, (1, text.lines().count() as usize));
     habits.see_lines(&text);
     habits.see_tokens(&text, &tree);
-    for node in tree.nodes() {
-        habits.see_name(candidate.language, &text, node);
-        habits.see_end(candidate.language, node);
-    }
+    habits.names.see(candidate.language, &text, &tree);
+    tree.nodes().for_each(|node| habits.see_end(candidate.language, node));
     Some(habits)
 }
 
@@ -101,15 +78,7 @@ impl Habits {
 
     /// The style that most names of each sort have in each language.
     pub fn name_styles(&self) -> Vec<NameHabit> {
-        let mut found = Vec::new();
-        for ((language, kind), (all, styles)) in &self.names {
-            let most = styles.iter().max_by_key(|(_, count)| **count);
-            let Some((style, with)) = most.filter(|_| *all >= FEWEST_NAMES) else { continue };
-            if with * 100 >= *all * MOST {
-                found.push(NameHabit { language: *language, kind, style: *style, with: *with, all: *all });
-            }
-        }
-        found
+        self.names.habits()
     }
 
     fn join(&mut self, other: Habits) {
@@ -122,11 +91,7 @@ impl Habits {
         add(&mut self.line_ends, other.line_ends);
         self.quotes = (self.quotes.0 + other.quotes.0, self.quotes.1 + other.quotes.1);
         self.semicolons = (self.semicolons.0 + other.semicolons.0, self.semicolons.1 + other.semicolons.1);
-        for (kind, (all, styles)) in other.names {
-            let sum = self.names.entry(kind).or_default();
-            sum.0 += all;
-            add(&mut sum.1, styles);
-        }
+        self.names.join(other.names);
     }
 
     fn see_lines(&mut self, text: &Text) {
@@ -161,18 +126,6 @@ impl Habits {
             }
         }
     }
-
-    fn see_name(&mut self, language: Language, text: &Text, node: NodeRef<'_>) {
-        let Some((kind, role)) = kind_of(node) else { return };
-        let Some(name) = node.child(role).map(|name| text.slice(name.span())) else { return };
-        let fitting: Vec<NameStyle> = NameStyle::ALL.iter().copied().filter(|style| style.fits(name)).collect();
-        // A name that several styles would allow tells nothing.
-        if let [style] = fitting[..] {
-            let (all, styles) = self.names.entry((language, kind)).or_default();
-            *all += 1;
-            *styles.entry(style).or_insert(0) += 1;
-        }
-    }
 }
 
 impl Habits {
@@ -189,40 +142,16 @@ impl Habits {
     }
 }
 
-/// The kind of a name that a node gives, and the part of it that is the name.
-fn kind_of(node: NodeRef<'_>) -> Option<(&'static str, Role)> {
-    let in_class = node.class_around().is_some();
-    Some(match node.kind() {
-        Kind::Function if in_class => ("method", Role::Name),
-        Kind::Function => ("function", Role::Name),
-        Kind::Class | Kind::Interface | Kind::Enum => ("type", Role::Name),
-        Kind::Parameter => ("parameter", Role::Name),
-        Kind::Field if in_class => ("member", Role::Name),
-        Kind::Assignment if is_constant(node) => ("constant", Role::Target),
-        Kind::Assignment if in_class => ("member", Role::Target),
-        Kind::Assignment if node.child(Role::Target).is_some_and(|target| target.kind() == Kind::Name) => {
-            ("variable", Role::Target)
-        }
-        _ => return None,
-    })
-}
-
 fn add<K: Ord>(sums: &mut BTreeMap<K, usize>, others: BTreeMap<K, usize>) {
     for (key, count) in others {
         *sums.entry(key).or_insert(0) += count;
     }
 }
 
-/// A name of a file that is bound to a number or a text.
-fn is_constant(node: NodeRef<'_>) -> bool {
-    let at_top = node.parent().is_some_and(|parent| parent.kind() == Kind::File);
-    let is_literal = |value: NodeRef<'_>| matches!(value.kind(), Kind::Number | Kind::String);
-    let is_name = |target: NodeRef<'_>| target.kind() == Kind::Name;
-    at_top && node.child(Role::Target).is_some_and(is_name) && node.child(Role::Value).is_some_and(is_literal)
-}
-
 #[cfg(test)]
 mod tests {
+    use sieve_rules::NameStyle;
+
     use super::*;
 
     fn habits(source: &str) -> Habits {
@@ -231,7 +160,7 @@ mod tests {
         let mut habits = Habits::default();
         habits.see_lines(&text);
         habits.see_tokens(&text, &tree);
-        tree.nodes().for_each(|node| habits.see_name(Language::Python, &text, node));
+        habits.names.see(Language::Python, &text, &tree);
         habits
     }
 

@@ -18,6 +18,7 @@ pub mod project;
 pub mod rename;
 pub mod run;
 pub mod settings;
+mod style_counts;
 mod subject;
 mod workspace;
 

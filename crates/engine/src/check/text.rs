@@ -7,7 +7,7 @@ use sieve_meaning::names_of;
 use sieve_meaning::project::{Linker, Others};
 use sieve_rules as rules;
 use sieve_rules::copies::Window;
-use sieve_rules::{FixKind, Input, Sizes, Unless};
+use sieve_rules::{FixKind, Input, Sizes, Unless, UsualStyle};
 use sieve_syntax::text::Text;
 use sieve_syntax::tree::Tree;
 
@@ -65,6 +65,7 @@ pub(crate) fn sift_tree(text: &Text, tree: &Tree, subject: &Subject<'_>, wants: 
     if subject.asks_others {
         drop_externally_used(&mut report, subject);
         drop_provided(&mut report, subject);
+        drop_usual(&mut report, subject);
         review_public(&mut report, subject);
     } else {
         for unless in report.findings.iter().filter_map(|finding| finding.unless.as_ref()) {
@@ -74,6 +75,7 @@ pub(crate) fn sift_tree(text: &Text, tree: &Tree, subject: &Subject<'_>, wants: 
                     waiting.exports.insert((name.module.clone(), name.name.clone()));
                 }
                 Unless::Provided(name) => drop(waiting.unbound.insert(name.clone())),
+                Unless::Usual(usual) => drop(waiting.styles.insert(*usual)),
             }
         }
     }
@@ -149,6 +151,12 @@ fn drop_provided(report: &mut rules::Report, subject: &Subject<'_>) {
         name.is_some_and(|name| subject.index.free_names.is_provided(subject.project, name))
     };
     leave_open(report, is_provided, UnsurePlace::PROVIDED);
+}
+
+/// Names of a style that nearly all of their sort have in the code base are as they are meant to be.
+fn drop_usual(report: &mut rules::Report, subject: &Subject<'_>) {
+    let is_usual = |usual: &UsualStyle| subject.index.styles.is_usual(subject.project, subject.language, usual);
+    report.findings.retain(|finding| !finding.unless.as_ref().and_then(Unless::usual).is_some_and(is_usual));
 }
 
 /// Findings of which others say that they may not hold become undecided places.

@@ -8,6 +8,7 @@ use sieve_meaning::is_of_library;
 use sieve_meaning::names::Names;
 use sieve_meaning::project::{CallQuestion, Callee, Others, Summary, Target};
 use sieve_meaning::signature::Given;
+use sieve_rules::UsualStyle;
 use sieve_syntax::language::Language;
 use sieve_syntax::text::Text;
 use sieve_syntax::tree::Tree;
@@ -35,6 +36,8 @@ pub(crate) struct Facts {
     pub(crate) asks_outside: bool,
     /// Names that it uses and that nothing in it defines: it asks whether something provides them to all files.
     pub(crate) unbound: Vec<String>,
+    /// Styles of its names of which it asks whether they are usual: the sorts and the styles, in words.
+    pub(crate) styles: Vec<(String, String)>,
     /// What it says of names that are not its own. Nothing where no rule asked for its names.
     pub(crate) free_names: Option<FreeNames>,
     /// The words in it; nothing where nobody asks that of its language.
@@ -45,7 +48,7 @@ impl Facts {
     /// Whether the file asks nothing.
     pub(crate) fn asks_nothing(&self) -> bool {
         let calls_nothing = self.calls.is_empty() && self.loads.is_empty() && self.unbound.is_empty();
-        calls_nothing && self.imports.is_empty() && self.exports.is_empty()
+        calls_nothing && self.imports.is_empty() && self.exports.is_empty() && self.styles.is_empty()
     }
 }
 
@@ -100,6 +103,8 @@ pub(crate) struct Waiting {
     pub(crate) asks_outside: bool,
     /// Names that nothing in the file defines.
     pub(crate) unbound: BTreeSet<String>,
+    /// Styles of names that may be usual.
+    pub(crate) styles: BTreeSet<UsualStyle>,
 }
 
 /// Nobody answers, and what is asked is noted.
@@ -127,6 +132,7 @@ impl Asked {
             exports: waiting.exports.into_iter().collect(),
             asks_outside: waiting.asks_outside,
             unbound: waiting.unbound.into_iter().collect(),
+            styles: waiting.styles.iter().map(|one| (one.kind.into(), one.style.word().into())).collect(),
             free_names: names.map(|names| FreeNames::of(self.language, text, tree, names)),
             used: (has_names && is_open).then(|| Used::of(source, tree)),
             words: has_names.then(|| if is_open { Words::private_of(source, tree) } else { Words::of(source, false) }),

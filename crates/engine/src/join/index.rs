@@ -8,6 +8,7 @@ use crate::workspace::modules::ModuleIndex;
 
 use super::Facts;
 use super::free_names::FreeNameIndex;
+use super::styles::StyleIndex;
 use super::uses::Uses;
 use super::words::WordIndex;
 
@@ -18,6 +19,7 @@ pub struct Index {
     pub(crate) uses: Uses,
     pub(crate) words: WordIndex,
     pub(crate) free_names: FreeNameIndex,
+    pub(crate) styles: StyleIndex,
 }
 
 impl Index {
@@ -27,6 +29,7 @@ impl Index {
         self.uses.forget(path);
         self.words.forget(path);
         self.free_names.forget(path);
+        self.styles.forget();
     }
 
     /// Takes what a file says of itself out of its facts, in the place of what it said before.

@@ -7,6 +7,7 @@ mod facts;
 mod free_names;
 mod hashes;
 mod index;
+mod styles;
 mod uses;
 mod words;
 
@@ -55,10 +56,14 @@ pub(crate) fn answers(index: &Index, project: &Project, candidate: &Candidate, f
     let is_used = |(module, name): &&(String, String)| index.may_be_used(project, &candidate.path, module, name);
     let used: Vec<_> = facts.exports.iter().filter(is_used).collect();
     let provided: Vec<_> = facts.unbound.iter().filter(|name| index.free_names.is_provided(project, name)).collect();
+    let is_usual =
+        |(kind, style): &&(String, String)| index.styles.is_usual_in_words(project, candidate.language, kind, style);
+    let usual: Vec<_> = facts.styles.iter().filter(is_usual).collect();
     let is_open = facts.asks_outside && index.is_open(project, &candidate.path);
     let nothing_said = calls.is_empty() && loads.is_empty() && lacking.is_empty() && used.is_empty();
-    let matters = !nothing_said || is_open || !provided.is_empty();
-    matters.then(|| xxh3_128(format!("{calls:?} {loads:?} {lacking:?} {used:?} {provided:?} {is_open}").as_bytes()))
+    let matters = !nothing_said || is_open || !provided.is_empty() || !usual.is_empty();
+    let said = || format!("{calls:?} {loads:?} {lacking:?} {used:?} {provided:?} {usual:?} {is_open}");
+    matters.then(|| xxh3_128(said().as_bytes()))
 }
 
 /// Whether a file whose own text is the same is given other answers than before, and one of the new ones matters.

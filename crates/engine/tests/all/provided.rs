@@ -64,3 +64,40 @@ fn faces_of_other_modules_keep_their_imports() {
     let folder = Folder::with(&[("board.py", "from quays import north\n\n\ndef sail():\n    return 1\n")]);
     assert_eq!(found(&folder, &[], "unused-import").len(), 1);
 }
+
+#[test]
+fn names_in_the_style_that_the_code_base_has_are_as_they_are_meant_to_be() {
+    let quay = |number: usize| {
+        let functions: String = (0..5)
+            .map(|pier| format!("export function pier_{pier}(late_boat) {{\n  return late_boat;\n}}\n\n"))
+            .collect();
+        (format!("quays/q{number}.js"), functions)
+    };
+    let files: Vec<(String, String)> = (0..12).map(quay).collect();
+    let files: Vec<(&str, &str)> = files.iter().map(|(name, text)| (name.as_str(), text.as_str())).collect();
+    let folder = Folder::with(&files);
+    folder.write("odd.js", "export function Low_tide(late_boat) {\n  return late_boat;\n}\n");
+    let names = |paths: &[&str]| -> Vec<String> {
+        let only = ["function-name", "parameter-name"].map(|rule| catalogue::named(rule).expect("a rule")).to_vec();
+        for cache in [false, true, true] {
+            let overrides = Overrides { only: only.clone(), ..Overrides::default() };
+            let outcome = folder.sift(paths, overrides, cache);
+            if cache {
+                return outcome.findings.into_iter().map(|finding| finding.message).collect();
+            }
+        }
+        Vec::new()
+    };
+    assert_eq!(names(&[]), ["the function \"Low_tide\" is not camelCase or PascalCase"], "the odd one is reported");
+    assert!(names(&["quays/q1.js"]).is_empty(), "the same where one file is asked for");
+    folder.write("sieve.toml", "[naming.javascript]\nfunction = \"camelCase\"\n");
+    assert_eq!(names(&["quays/q1.js"]).len(), 5, "what settings say holds");
+    folder.write("sieve.toml", "");
+    for number in 0..12 {
+        folder.write(
+            &format!("piers/p{number}.js"),
+            "export function northPier(lateBoat) {\n  return lateBoat;\n}\n".repeat(3).as_str(),
+        );
+    }
+    assert!(names(&["quays/q1.js"]).len() > 4, "two styles are no habit");
+}

@@ -14,6 +14,9 @@ use sieve_syntax::language::Language;
 use sieve_syntax::text::{LineEnding, Span, Text};
 use sieve_syntax::tree::{Kind, NodeId, NodeRef, Role, Tree};
 
+use super::finding::UsualStyle;
+use super::name_style::NameStyle;
+use super::styles::NAMED_KINDS;
 use super::{
     Ban, BanKind, Edit, Enabled, Finding, Fix, FixKind, LanguageTraits, NameForm, Naming, OptionValue, ReexportedName,
     Related, Report, Unless, Unsure, traits_of,
@@ -321,6 +324,13 @@ impl<'c> Context<'c> {
         self.policy.naming.form(self.file.language, kind)
     }
 
+    /// The style of a name of a sort, if it has one alone and settings say nothing of the sort: the code base may be used to it.
+    pub fn usual_style(&self, kind: &str, name: &str) -> Option<UsualStyle> {
+        let kind = NAMED_KINDS.iter().copied().find(|known| *known == kind)?;
+        let is_free = self.policy.naming.chosen(self.file.language, kind).is_none();
+        is_free.then(|| NameStyle::only_one_of(name)).flatten().map(|style| UsualStyle { kind, style })
+    }
+
     /// Whether an option that is yes or no is set.
     pub fn flag(&self, name: &str) -> bool {
         matches!(self.option(name), Some(OptionValue::Flag(true)))
@@ -393,6 +403,14 @@ impl Reported<'_> {
     /// The finding holds only if nothing provides a name to all files.
     pub fn unless_provided(self, name: &str) -> Self {
         self.finding.unless = Some(Unless::Provided(name.to_string()));
+        self
+    }
+
+    /// The finding holds only if a style is not that of nearly all names of a sort.
+    pub fn unless_usual(self, usual: Option<UsualStyle>) -> Self {
+        if let Some(usual) = usual {
+            self.finding.unless = Some(Unless::Usual(usual));
+        }
         self
     }
 

@@ -5,6 +5,7 @@ use std::borrow::Cow;
 use sieve_syntax::text::Span;
 
 use super::RuleId;
+use super::name_style::NameStyle;
 use crate::copies::Window;
 
 /// One violation of one rule at one place.
@@ -56,6 +57,17 @@ pub enum Unless {
     Used(ReexportedName),
     /// That something provides a name to all of them: they use it too, and none binds it.
     Provided(String),
+    /// That nearly all names of a sort have this style in them.
+    Usual(UsualStyle),
+}
+
+/// A style that names of a sort have where another one is wanted.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, PartialOrd, Ord)]
+pub struct UsualStyle {
+    /// The sort of names, as settings call it.
+    pub kind: &'static str,
+    /// The style.
+    pub style: NameStyle,
 }
 
 impl Unless {
@@ -63,15 +75,23 @@ impl Unless {
     pub fn used(&self) -> Option<&ReexportedName> {
         match self {
             Unless::Used(name) => Some(name),
-            Unless::Provided(_) => None,
+            Unless::Provided(_) | Unless::Usual(_) => None,
         }
     }
 
     /// The name that may be provided, if that is the question.
     pub fn provided(&self) -> Option<&str> {
         match self {
-            Unless::Used(_) => None,
             Unless::Provided(name) => Some(name),
+            Unless::Used(_) | Unless::Usual(_) => None,
+        }
+    }
+
+    /// The style that may be the usual one, if that is the question.
+    pub fn usual(&self) -> Option<&UsualStyle> {
+        match self {
+            Unless::Usual(usual) => Some(usual),
+            Unless::Used(_) | Unless::Provided(_) => None,
         }
     }
 }

@@ -19,7 +19,7 @@ pub use context::{Context, File, TeamPolicy};
 pub(crate) use context::{FileData, word_hash};
 pub use enabled::Enabled;
 pub use facts::{Check, Examples, Line, Rule, RuleId, Wrong};
-pub use finding::{Edit, Finding, Fix, FixKind, ReexportedName, Related, Report, Unless, Unsure};
+pub use finding::{Edit, Finding, Fix, FixKind, ReexportedName, Related, Report, Unless, Unsure, UsualStyle};
 pub use name_style::NameStyle;
 pub use naming::{NameForm, Naming, NamingKey};
 pub use option::{OptionDefault, OptionFacts, OptionValue};

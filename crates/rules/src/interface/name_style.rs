@@ -27,6 +27,12 @@ impl NameStyle {
         NameStyle::LowerKebab,
     ];
 
+    /// The style of a name that has one alone: a name of one word tells nothing.
+    pub fn only_one_of(name: &str) -> Option<NameStyle> {
+        let mut fitting = NameStyle::ALL.iter().copied().filter(|style| style.fits(name));
+        fitting.next().filter(|_| fitting.next().is_none())
+    }
+
     /// The word for it in settings, which is an example of itself.
     pub fn word(self) -> &'static str {
         match self {

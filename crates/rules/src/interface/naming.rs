@@ -139,6 +139,11 @@ pub struct Naming {
 impl Naming {
     /// The form of a kind of names in a language: what settings say of the language, what they say of all, or the default.
     pub fn form(&self, language: Language, kind: &str) -> &NameForm {
+        self.chosen(language, kind).unwrap_or_else(|| default_form(language, kind))
+    }
+
+    /// What settings say of a kind of names in a language, if anything.
+    pub fn chosen(&self, language: Language, kind: &str) -> Option<&NameForm> {
         let set = |wanted: Option<Language>| {
             let is_it = |key: &NamingKey| key.language == wanted && NAMED_KINDS[key.kind] == kind;
             self.forms.iter().find(|(key, _)| is_it(key)).map(|(_, form)| form)
@@ -149,9 +154,9 @@ impl Naming {
         let chosen = of_language.or_else(of_kin).or_else(|| set(None));
         if chosen.is_none() && kind == "module" {
             // What is said of files holds for modules too.
-            return self.form(language, "file");
+            return self.chosen(language, "file");
         }
-        chosen.unwrap_or_else(|| default_form(language, kind))
+        chosen
     }
 }
 

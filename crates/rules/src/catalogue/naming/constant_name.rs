@@ -17,7 +17,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     fix: None,
     what: "a constant whose name is not in the chosen style",
     why: "Where names of one kind have one style, readers see at a glance what a name refers to, and nobody has to remember its spelling.",
-    silent: "A constant is a module-level name that is bound once, to a number or a string; in scripts a variable that is declared so that it cannot change. Tests are left alone.",
+    silent: "Where nearly all such names of the code base have another style, and settings say nothing, that one is right. A constant is a module-level name that is bound once, to a number or a string; in scripts a variable that is declared so that it cannot change. Tests are left alone.",
     standards: &["PEP 8, Naming Conventions"],
     options: &[],
     examples: &[

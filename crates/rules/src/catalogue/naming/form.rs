@@ -31,7 +31,12 @@ pub(super) fn check_name(
         }
         (None, _) => "give it another name".to_string(),
     };
-    context.report(span, format!("the {noun} \"{name}\" {complaint}")).advice(advice).fix_to_review(fix);
+    let usual = context.usual_style(kind, name);
+    context
+        .report(span, format!("the {noun} \"{name}\" {complaint}"))
+        .advice(advice)
+        .fix_to_review(fix)
+        .unless_usual(usual);
 }
 
 /// Names of one character, and those that the language itself has a meaning for.

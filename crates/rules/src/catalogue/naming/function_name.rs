@@ -16,7 +16,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     fix: Some(FixKind::Review),
     what: "a function or method whose name is not in the chosen style",
     why: "Where names of one kind have one style, readers see at a glance what a name refers to, and nobody has to remember its spelling.",
-    silent: "The methods of a class with bases may be determined by the bases and count as unsure; so do those marked as overrides.",
+    silent: "Where nearly all such names of the code base have another style, and settings say nothing, that one is right. The methods of a class with bases may be determined by the bases and count as unsure; so do those marked as overrides.",
     standards: &["PEP 8, Naming Conventions"],
     options: &[],
     examples: &[

@@ -14,7 +14,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     fix: None,
     what: "a member of a class whose name is not in the chosen style",
     why: "Where names of one kind have one style, readers see at a glance what a name refers to, and nobody has to remember its spelling.",
-    silent: "Members of a class with bases may be determined by the bases, and those of a decorated class by the decorator. Object types, whose keys others choose, are left alone.",
+    silent: "Where nearly all such names of the code base have another style, and settings say nothing, that one is right. Members of a class with bases may be determined by the bases, and those of a decorated class by the decorator. Object types, whose keys others choose, are left alone.",
     standards: &["PEP 8, Naming Conventions"],
     options: &[],
     examples: &[

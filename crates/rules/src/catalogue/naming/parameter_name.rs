@@ -15,7 +15,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     fix: Some(FixKind::Review),
     what: "a parameter whose name is not in the chosen style",
     why: "Where names of one kind have one style, readers see at a glance what a name refers to, and nobody has to remember its spelling.",
-    silent: "Parameters of methods of a class with bases may be determined by the bases; those that hold a type may be named like one.",
+    silent: "Where nearly all such names of the code base have another style, and settings say nothing, that one is right. Parameters of methods of a class with bases may be determined by the bases; those that hold a type may be named like one.",
     standards: &["PEP 8, Naming Conventions"],
     options: &[],
     examples: &[

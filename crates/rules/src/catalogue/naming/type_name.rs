@@ -16,7 +16,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     fix: Some(FixKind::Review),
     what: "a type whose name is not in the chosen style",
     why: "Where names of one kind have one style, readers see at a glance what a name refers to, and nobody has to remember its spelling.",
-    silent: "Types created by a call are variables. Names in capitals alone are those of the system, or abbreviations. Namespaces, and classes that are used like functions — context managers, descriptors, callables — may be named differently (PEP 8, Class Names).",
+    silent: "Where nearly all such names of the code base have another style, and settings say nothing, that one is right. Types created by a call are variables. Names in capitals alone are those of the system, or abbreviations. Namespaces, and classes that are used like functions — context managers, descriptors, callables — may be named differently (PEP 8, Class Names).",
     standards: &["PEP 8, Naming Conventions"],
     options: &[],
     examples: &[

@@ -15,7 +15,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     fix: Some(FixKind::Review),
     what: "a variable whose name is not in the chosen style",
     why: "Where names of one kind have one style, readers see at a glance what a name refers to, and nobody has to remember its spelling.",
-    silent: "Names may also have the style of types, which variables may hold, and module-level names that of constants. Destructured names and imports keep the names of their origin. In shell scripts, environment variables and those that another script may read are left alone.",
+    silent: "Where nearly all such names of the code base have another style, and settings say nothing, that one is right. Names may also have the style of types, which variables may hold, and module-level names that of constants. Destructured names and imports keep the names of their origin. In shell scripts, environment variables and those that another script may read are left alone.",
     standards: &["PEP 8, Naming Conventions"],
     options: &[],
     examples: &[
