@@ -41,6 +41,26 @@ pub struct Found {
     pub places: Vec<FoundPlace>,
     /// Places of which it cannot be known.
     pub unsure: Vec<FoundPlace>,
+    /// How many places are in each file that has some.
+    pub counts: Vec<(Arc<str>, usize)>,
+    /// How many there are of which it cannot be known.
+    pub unsure_count: usize,
+}
+
+impl Found {
+    /// How many places there are.
+    pub fn count(&self) -> usize {
+        self.counts.iter().map(|(_, count)| count).sum()
+    }
+}
+
+/// What is wanted of the places.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub enum Keep {
+    /// Each of them.
+    Places,
+    /// Only how many there are: a query may match everything.
+    Counts,
 }
 
 /// What queries match in a code base.
@@ -58,10 +78,10 @@ pub struct Search {
 ///
 /// # Errors
 /// When a settings file is wrong.
-pub fn find(request: &Request<'_>, queries: &[Query]) -> Result<Search, SettingsError> {
+pub fn find(request: &Request<'_>, queries: &[Query], keep: Keep) -> Result<Search, SettingsError> {
     let discovery = discover::discover(&request.search())?;
     let results: Vec<Result<Vec<Found>, FileError>> = in_pool(request.threads, || {
-        discovery.files.par_iter().map(|file| in_file(file, request.project, queries)).collect()
+        discovery.files.par_iter().map(|file| in_file(file, request.project, queries, keep)).collect()
     });
     let mut search = Search { files: discovery.files.len(), errors: discovery.errors, ..Search::default() };
     search.found.resize_with(queries.len(), Found::default);
@@ -72,6 +92,8 @@ pub fn find(request: &Request<'_>, queries: &[Query]) -> Result<Search, Settings
                 for (all, one) in search.found.iter_mut().zip(found) {
                     all.places.extend(one.places);
                     all.unsure.extend(one.unsure);
+                    all.counts.extend(one.counts);
+                    all.unsure_count += one.unsure_count;
                 }
             }
         }
@@ -80,7 +102,7 @@ pub fn find(request: &Request<'_>, queries: &[Query]) -> Result<Search, Settings
 }
 
 /// What queries match in one file; nothing at all where none could match.
-fn in_file(candidate: &Candidate, project: &Project, queries: &[Query]) -> Result<Vec<Found>, FileError> {
+fn in_file(candidate: &Candidate, project: &Project, queries: &[Query], keep: Keep) -> Result<Vec<Found>, FileError> {
     let Ok(bytes) = load::bytes_of(candidate, project)? else { return Ok(Vec::new()) };
     let language = candidate.language;
     let may_match = |query: &Query| query.is_for(language) && query.may_match(&bytes);
@@ -100,7 +122,14 @@ fn in_file(candidate: &Candidate, project: &Project, queries: &[Query]) -> Resul
             return Found::default();
         }
         let matches = query.matches(&input);
-        Found { places: file.places(&matches.found), unsure: file.places(&matches.unsure) }
+        let count = matches.found.len();
+        let places = |nodes: &[NodeId]| if keep == Keep::Places { file.places(nodes) } else { Vec::new() };
+        Found {
+            places: places(&matches.found),
+            unsure: places(&matches.unsure),
+            counts: if count > 0 { vec![(Arc::clone(file.path), count)] } else { Vec::new() },
+            unsure_count: matches.unsure.len(),
+        }
     };
     Ok(queries.iter().zip(&asked).map(one).collect())
 }

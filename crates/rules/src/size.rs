@@ -69,7 +69,7 @@ pub(crate) fn decisions(file: File<'_>, function: NodeRef) -> u32 {
     sum
 }
 
-fn decisions_at(file: File<'_>, node: NodeRef) -> u32 {
+pub(crate) fn decisions_at(file: File<'_>, node: NodeRef) -> u32 {
     match node.kind() {
         Kind::If | Kind::For | Kind::While | Kind::DoWhile | Kind::Catch | Kind::Conditional => 1,
         Kind::Logical => (node.children_in(Role::Operand).count() as u32).saturating_sub(1),

@@ -11,7 +11,10 @@ use std::alloc::System;
 use sieve_engine::fix::fix_text;
 use sieve_engine::run::{Wants, sift_text};
 use sieve_engine::settings::Overrides;
-use sieve_rules::{Mesh, catalogue};
+use sieve_meaning::names_of;
+use sieve_meaning::project::Alone;
+use sieve_rules::query::Query;
+use sieve_rules::{Input, Mesh, catalogue};
 use sieve_syntax::language::Language;
 use sieve_syntax::text::Text;
 use sieve_syntax::tree::steps;
@@ -35,6 +38,30 @@ fn counted(work: impl FnOnce()) -> [usize; 2] {
     let before = steps::taken();
     work();
     [(steps::taken() - before) as usize, region.change().bytes_allocated]
+}
+
+/// Queries of each way in which nodes are related and parts are counted, some of which ask of captured nodes.
+const QUERIES: [&str; 8] = [
+    "any inside (any inside any)",
+    "any holding (any not holding call)",
+    "any { text is \"x\", not depth > 3 } before any",
+    "call { argument as first, callee same first }",
+    "any as one holding (name { text same one })",
+    "name { text as one } after (name { text same one })",
+    "any { repeated(argument), complexity(body) > 3, lines(body) > 2 }",
+    "call { callee refers \"tides.low\" } not after call { callee refers \"tides.low\" }",
+];
+
+/// What asking queries of a source of this size takes.
+fn asking_at(language: Language, source: String) -> [usize; 2] {
+    let text = Text::new(source);
+    let tree = language.parse(&text);
+    let names = names_of(language, &text, &tree);
+    let input = Input { path: "a", language, text: &text, tree: &tree, names: Some(&names), others: &Alone };
+    let queries = QUERIES.iter().filter_map(|query| Query::new(query, &[language]).ok());
+    let queries: Vec<Query> = queries.collect();
+    assert!(queries.len() > 3, "most hold for every language");
+    counted(|| queries.iter().for_each(|query| drop(query.matches(&input))))
 }
 
 /// What sifting and fixing a source of this size takes.
@@ -70,5 +97,28 @@ fn work_grows_with_the_source() {
             }
         }
     }
+    add_queries(&mut wrong);
     assert!(wrong.is_empty(), "{}", wrong.join("\n"));
+}
+
+/// What captured nodes are compared with is bounded, at sizes that count: code must be deeper than the bound to tell.
+const DEEPER: usize = 4;
+
+/// Less work than this is none to worry about.
+const LITTLE: usize = 2_000_000;
+
+/// Both in one test: what is asked of the allocator is counted for all threads.
+#[cfg(debug_assertions)]
+fn add_queries(wrong: &mut Vec<String>) {
+    for (name, ending, size, make) in ATTACKS {
+        let language = Language::of_extension(ending).expect("a language");
+        let size = size / SMALLER * DEEPER;
+        let (small, large) = (asking_at(language, make(size)), asking_at(language, make(4 * size)));
+        for (what, (small, large)) in ["steps", "bytes"].iter().zip(small.iter().zip(&large)) {
+            let ratio = *large as f64 / (*small).max(1) as f64;
+            if ratio > MOST && *large > LITTLE {
+                wrong.push(format!("{name}: queries: {ratio:.1} times the {what} ({small} to {large})"));
+            }
+        }
+    }
 }

@@ -6,7 +6,7 @@ use std::path::Path;
 
 use serde_json::{Value, json};
 use sieve_engine::files;
-use sieve_engine::find::{Found, FoundPlace, Search, find, queries_like};
+use sieve_engine::find::{Found, FoundPlace, Keep, Search, find, queries_like};
 use sieve_engine::outcome::folder_of;
 use sieve_engine::run::Wants;
 use sieve_rules::query::{Query, QueryError};
@@ -31,7 +31,8 @@ pub fn run(arguments: &FindArguments, screen: &mut Screen) -> anyhow::Result<Sta
     }
     let source = arguments.query.as_deref().unwrap_or_default();
     let query = Query::new(source, Language::ALL).or_else(|error| wrong(source, &error))?;
-    let search = search(arguments, arguments.paths.clone(), &[query])?;
+    let keep = if arguments.count && form(arguments) != "json" { Keep::Counts } else { Keep::Places };
+    let search = search(arguments, arguments.paths.clone(), &[query], keep)?;
     let found = &search.found[0];
     match form(arguments) {
         "json" => screen.raw(document_text(&as_json(source, &search, found))?.as_bytes())?,
@@ -43,7 +44,7 @@ pub fn run(arguments: &FindArguments, screen: &mut Screen) -> anyhow::Result<Sta
     screen.finish()?;
     account(&search, found);
     search.errors.iter().for_each(|error| complain(error.from_here()));
-    Ok(match found.places.is_empty() {
+    Ok(match found.counts.is_empty() {
         _ if !search.errors.is_empty() => Status::Failed,
         true => Status::Findings,
         false => Status::Clean,
@@ -55,11 +56,16 @@ fn form(arguments: &FindArguments) -> &str {
     arguments.output.as_deref().unwrap_or(usual)
 }
 
-fn search(arguments: &FindArguments, paths: Vec<std::path::PathBuf>, queries: &[Query]) -> anyhow::Result<Search> {
+fn search(
+    arguments: &FindArguments,
+    paths: Vec<std::path::PathBuf>,
+    queries: &[Query],
+    keep: Keep,
+) -> anyhow::Result<Search> {
     let common = Common { paths, threads: arguments.threads, ..Common::default() };
     let setup = Setup::new(&common)?;
     Ok(setup
-        .with_request(Wants::default(), |request| find(request, queries))
+        .with_request(Wants::default(), |request| find(request, queries, keep))
         .map_err(|error| shown(&setup.project, error))?)
 }
 
@@ -129,24 +135,22 @@ fn counts(found: &Found, screen: &mut Screen) -> anyhow::Result<()> {
 
 fn by_folder(found: &Found) -> BTreeMap<&str, usize> {
     let mut folders = BTreeMap::new();
-    found.places.iter().for_each(|place| *folders.entry(folder_of(&place.path)).or_insert(0) += 1);
+    found.counts.iter().for_each(|(path, count)| *folders.entry(folder_of(path)).or_insert(0) += count);
     folders
 }
 
 /// How much was found, and in how much.
 fn account(search: &Search, found: &Found) {
-    let mut paths: Vec<&str> = found.places.iter().map(|place| &*place.path).collect();
-    paths.dedup();
     let of = counted(search.files, "file", "files");
-    match found.places.len() {
+    match found.count() {
         0 => complain_styled(&format!("Found nothing in {of}")),
         places => {
             let places = counted(places, "place", "places");
-            complain_styled(&format!("Found {places} in {} of {of}", grouped(paths.len())));
+            complain_styled(&format!("Found {places} in {} of {of}", grouped(found.counts.len())));
         }
     }
-    if !found.unsure.is_empty() {
-        let unsure = counted(found.unsure.len(), "place", "places");
+    if found.unsure_count > 0 {
+        let unsure = counted(found.unsure_count, "place", "places");
         complain_styled(&format!("  unsure  {unsure} of which it cannot be known; --unsure shows them"));
     }
 }
@@ -180,11 +184,11 @@ fn like(arguments: &FindArguments, place: &str, screen: &mut Screen) -> anyhow::
     let written = ladder_at(place)?;
     let queries: Vec<Query> = written.iter().filter_map(|query| Query::new(query, Language::ALL).ok()).collect();
     let paths = arguments.query.iter().map(std::path::PathBuf::from).chain(arguments.paths.clone()).collect();
-    let search = search(arguments, paths, &queries)?;
+    let search = search(arguments, paths, &queries, Keep::Counts)?;
     if form(arguments) == "json" {
         let rows = queries.iter().zip(&search.found);
         let rows: Vec<Value> =
-            rows.map(|(query, found)| json!({ "query": query.to_string(), "places": found.places.len() })).collect();
+            rows.map(|(query, found)| json!({ "query": query.to_string(), "places": found.count() })).collect();
         let document =
             json!({ "tool": "honest-sieve", "form": 1, "like": place, "queries": rows, "files": search.files });
         screen.raw(document_text(&document)?.as_bytes())?;
@@ -194,7 +198,7 @@ fn like(arguments: &FindArguments, place: &str, screen: &mut Screen) -> anyhow::
         for (query, found) in queries.iter().zip(&search.found) {
             let query = query.to_string();
             let gap = " ".repeat(widest - width(&query));
-            screen.line(format!("  {}{gap}  {:>7}", styled(TYPED, &safe(&query)), grouped(found.places.len())))?;
+            screen.line(format!("  {}{gap}  {:>7}", styled(TYPED, &safe(&query)), grouped(found.count())))?;
         }
     }
     search.errors.iter().for_each(|error| complain(error.from_here()));

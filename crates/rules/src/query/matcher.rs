@@ -1,11 +1,12 @@
 //! Finds what a query matches in a file: each term is asked of the nodes of its kind once, and what it matches is then looked up.
 
+use std::borrow::Cow;
 use std::cell::OnceCell;
 
 use sieve_meaning::doc_comment::doc_comment;
-use sieve_syntax::text::Span;
 use sieve_syntax::tree::{Kind, NodeId, NodeRef};
 
+use super::around::{Around, downwards};
 use super::plan::{Attribute, Compare, Condition, Path, Plan, Relation, Shape, Slot, Step, TermId, Test};
 use super::refers::refers;
 use super::steps;
@@ -14,7 +15,6 @@ use super::tri::Tri;
 use crate::described::is_public;
 use crate::interface::File;
 use crate::same::same_code;
-use crate::size::decisions;
 
 /// What a query matches in a file, in the order of the text.
 #[derive(Debug, Clone, Default, PartialEq, Eq)]
@@ -40,16 +40,22 @@ impl Matches {
     }
 }
 
+/// Deeper code than anybody writes: chains of conditions or sums are as deep as they are long.
+const DEEPEST: u32 = 300;
+
 /// How many nodes are asked on one side of a node, where what they match depends on it.
 const NEAREST: u32 = 4_000;
 
 pub(super) struct Matcher<'m> {
     plan: &'m Plan,
     file: File<'m>,
+    around: Around<'m>,
     /// What the free terms match.
     matched: Vec<OnceCell<Matches>>,
     /// The same by the innermost function around each node: after and before stay in one function.
     matched_in: Vec<OnceCell<InFunctions>>,
+    /// Whether something around a node matches, for each node.
+    matched_around: Vec<OnceCell<Vec<Tri>>>,
 }
 
 /// Nodes that match, and those that may, each after the function that it is in.
@@ -64,8 +70,10 @@ impl<'m> Matcher<'m> {
         Matcher {
             plan,
             file,
+            around: Around::new(file),
             matched: (0..cells).map(|_| OnceCell::new()).collect(),
             matched_in: (0..cells).map(|_| OnceCell::new()).collect(),
+            matched_around: (0..cells).map(|_| OnceCell::new()).collect(),
         }
     }
 
@@ -139,12 +147,15 @@ impl<'m> Matcher<'m> {
         let term = relation.term;
         let is_free = self.plan.terms[term].is_free;
         let holds = match relation.way {
-            Way::Inside => Tri::any(node.ancestors().map(|around| self.of(term, around, slots))),
+            Way::Inside if is_free => self.any_around(term, node),
+            Way::Inside => self.any_inside(term, node, slots),
             Way::DirectlyInside => Tri::any(directly_around(node).map(|around| self.of(term, around, slots))),
             Way::Holding if is_free => self.known(term).any_in(NodeId(node.id().0 + 1)..node.end()),
+            // Of code this deep all that is in it would be asked at each level.
+            Way::Holding if self.around.level(node.id()) > DEEPEST => Tri::Unknown,
             Way::Holding => Tri::any(node.descendants().map(|inner| self.of(term, inner, slots))),
             Way::DirectlyHolding => Tri::any(directly_in(node).map(|inner| self.of(term, inner, slots))),
-            Way::After | Way::Before => match beside(node, relation.way) {
+            Way::After | Way::Before => match self.beside(node, relation.way) {
                 None => Tri::No,
                 Some((owner, range)) if is_free => self.any_in_function(term, owner, range),
                 Some((owner, range)) => self.nearest(relation, owner, range, slots),
@@ -153,12 +164,42 @@ impl<'m> Matcher<'m> {
         holds.negated_if(relation.negated)
     }
 
+    /// Whether a free term matches something around a node.
+    fn any_around(&self, term: TermId, node: NodeRef<'m>) -> Tri {
+        let around = || {
+            let tree = self.file.tree;
+            let mut here = vec![Tri::No; tree.nodes().len()];
+            let known = self.known(term);
+            known.unsure.iter().for_each(|node| here[node.index()] = Tri::Unknown);
+            known.found.iter().for_each(|node| here[node.index()] = Tri::Yes);
+            downwards(tree, Tri::No, |parent, above| above.max(here[parent.id().index()]))
+        };
+        self.matched_around[term].get_or_init(around)[node.id().index()]
+    }
+
+    /// Whether a term that asks of captured nodes matches something around a node; in very deep code only the nearest are asked.
+    fn any_inside(&self, term: TermId, node: NodeRef<'m>, slots: &mut Slots) -> Tri {
+        let near = node.ancestors().take(DEEPEST as usize);
+        let found = Tri::any(near.map(|around| self.of(term, around, slots)));
+        if self.around.level(node.id()) > DEEPEST { found.max(Tri::Unknown) } else { found }
+    }
+
+    /// The statements of the same block that come before the one that a node is in, or after it, and the function that they are in.
+    fn beside(&self, node: NodeRef<'m>, way: Way) -> Option<(NodeId, std::ops::Range<NodeId>)> {
+        let statement = self.file.tree.node(self.around.statement(node.id())?);
+        let block = statement.parent()?;
+        let range = match way {
+            Way::After => NodeId(block.id().0 + 1)..statement.id(),
+            _ => statement.end()..block.end(),
+        };
+        Some((self.around.function(statement.id()), range))
+    }
+
     /// Whether a free term matches a node in a range that is in a function, and in none within it.
     fn any_in_function(&self, term: TermId, owner: NodeId, range: std::ops::Range<NodeId>) -> Tri {
-        let tree = self.file.tree;
         let (found, unsure) = self.matched_in[term].get_or_init(|| {
             let sorted = |nodes: &[NodeId]| {
-                let mut pairs: Vec<_> = nodes.iter().map(|node| (function_of(tree.node(*node)), *node)).collect();
+                let mut pairs: Vec<_> = nodes.iter().map(|node| (self.around.function(*node), *node)).collect();
                 pairs.sort_unstable();
                 pairs
             };
@@ -186,9 +227,9 @@ impl<'m> Matcher<'m> {
             Way::After => range.end.0 - 1 - step,
             _ => range.start.0 + step,
         };
-        let nodes = (0..count.min(NEAREST)).map(|step| self.file.tree.node(NodeId(near(step))));
-        let asked = nodes.filter(|node| function_of(*node) == owner).map(|node| self.of(relation.term, node, slots));
-        let found = Tri::any(asked);
+        let nodes = (0..count.min(NEAREST)).map(|step| NodeId(near(step)));
+        let in_function = nodes.filter(|node| self.around.function(*node) == owner);
+        let found = Tri::any(in_function.map(|node| self.of(relation.term, self.file.tree.node(node), slots)));
         if count > NEAREST { found.max(Tri::Unknown) } else { found }
     }
 
@@ -219,36 +260,38 @@ impl<'m> Matcher<'m> {
     }
 
     /// An attribute as a string; nothing where the node has none.
-    fn attribute(&self, node: NodeRef<'m>, attribute: Attribute) -> Option<String> {
+    fn attribute(&self, node: NodeRef<'m>, attribute: Attribute) -> Option<Cow<'m, str>> {
         let file = self.file;
-        let lines = |span: Span| {
-            file.text.lines().line_of(span.end.max(span.start + 1) - 1) - file.text.lines().line_of(span.start) + 1
-        };
         Some(match attribute {
-            Attribute::Kind => node.kind().name().to_string(),
-            Attribute::Text => file.node_text(node).to_string(),
+            Attribute::Kind => node.kind().name().into(),
+            Attribute::Text => file.node_text(node).into(),
             Attribute::Value => return self.value(node),
-            Attribute::Path => file.path.to_string(),
-            Attribute::Language => file.language.name().to_string(),
-            Attribute::Lines => lines(node.span()).to_string(),
-            Attribute::Depth => node.ancestors().filter(|around| around.kind() == Kind::Block).count().to_string(),
-            Attribute::Exported => return is_public(file, node).then(|| "exported".to_string()),
-            Attribute::Doc => file.text.slice(doc_comment(file.language, file.text, node)?).to_string(),
+            Attribute::Path => file.path.into(),
+            Attribute::Language => file.language.name().into(),
+            Attribute::Lines => self.lines(node).to_string().into(),
+            Attribute::Depth => self.around.depth(node.id()).to_string().into(),
+            Attribute::Exported => return is_public(file, node).then_some("exported".into()),
+            Attribute::Doc => file.text.slice(doc_comment(file.language, file.text, node)?).into(),
         })
     }
 
+    /// How many lines a node is on.
+    fn lines(&self, node: NodeRef<'m>) -> u32 {
+        let (lines, span) = (self.file.text.lines(), node.span());
+        lines.line_of(span.end.max(span.start + 1) - 1) - lines.line_of(span.start) + 1
+    }
+
     /// The value of a literal.
-    fn value(&self, node: NodeRef<'m>) -> Option<String> {
+    fn value(&self, node: NodeRef<'m>) -> Option<Cow<'m, str>> {
         let text = self.file.node_text(node);
         match node.kind() {
-            Kind::String => self.file.language.string_value(text),
+            Kind::String => self.file.language.string_value(text).map(Cow::Owned),
             Kind::Number => {
                 let value = self.file.language.number_value(text).and_then(|value| value.as_real());
-                Some(value.map_or_else(|| text.to_string(), |value| value.to_string()))
+                Some(value.map_or(text.into(), |value| value.to_string().into()))
             }
-            Kind::Boolean | Kind::Null => Some(text.to_string()),
-            // A part of a string that is put together has its own characters alone.
-            Kind::Word => Some(text.to_string()),
+            Kind::Boolean | Kind::Null => Some(text.into()),
+            Kind::Word => Some(text.into()),
             _ => None,
         }
     }
@@ -259,8 +302,8 @@ impl<'m> Matcher<'m> {
                 return refers(self.file, part, wanted);
             }
             match last.and_then(|last| last.attribute) {
-                None => Tri::from(fits(compare, self.file.node_text(part))),
-                Some(attribute) => Tri::from(self.attribute(part, attribute).is_some_and(|text| fits(compare, &text))),
+                None => fits(compare, self.file.node_text(part)),
+                Some(attribute) => self.attribute(part, attribute).map_or(Tri::No, |text| fits(compare, &text)),
             }
         }))
     }
@@ -282,12 +325,8 @@ impl<'m> Matcher<'m> {
                 texts.dedup();
                 all - texts.len()
             }
-            Function::Lines => {
-                let lines = self.file.text.lines();
-                let of = |span: Span| lines.line_of(span.end.max(span.start + 1) - 1) - lines.line_of(span.start) + 1;
-                nodes.iter().map(|node| of(node.span()) as usize).sum()
-            }
-            Function::Complexity => nodes.iter().map(|node| 1 + decisions(self.file, *node) as usize).sum(),
+            Function::Lines => nodes.iter().map(|node| self.lines(*node) as usize).sum(),
+            Function::Complexity => nodes.iter().map(|node| 1 + self.around.decisions(node.id()) as usize).sum(),
         };
         match compared {
             None => number > 0,
@@ -305,8 +344,15 @@ fn names_in<'t>(nodes: &[NodeRef<'t>]) -> impl Iterator<Item = NodeRef<'t>> {
     })
 }
 
-fn fits(compare: &Compare, text: &str) -> bool {
-    match compare {
+/// Longer text is not looked through for a pattern, in bytes: of code that holds code that holds code, all of it would be again and again.
+const LONGEST_TEXT: usize = 20_000;
+
+fn fits(compare: &Compare, text: &str) -> Tri {
+    let is_pattern = matches!(compare, Compare::Like(_) | Compare::LikeOneOf(_) | Compare::Matches(_));
+    if is_pattern && text.len() > LONGEST_TEXT {
+        return Tri::Unknown;
+    }
+    Tri::from(match compare {
         Compare::OneOf(texts) => texts.iter().any(|one| one == text),
         Compare::Like(glob) => glob.is_match(text),
         Compare::LikeOneOf(globs) => globs.is_match(text),
@@ -314,10 +360,11 @@ fn fits(compare: &Compare, text: &str) -> bool {
         Compare::Starts(start) => text.starts_with(start.as_str()),
         Compare::Ends(end) => text.ends_with(end.as_str()),
         Compare::Refers(_) => false,
+        // No number is as long as that.
         Compare::Number(operator, other) => {
-            text.parse().is_ok_and(|number: f64| numbers_fit(*operator, number, *other))
+            text.len() < 400 && text.parse().is_ok_and(|number: f64| numbers_fit(*operator, number, *other))
         }
-    }
+    })
 }
 
 fn numbers_fit(operator: Operator, number: f64, other: f64) -> bool {
@@ -346,27 +393,4 @@ fn directly_in<'t>(node: NodeRef<'t>) -> impl Iterator<Item = NodeRef<'t>> {
         let inner = steps::is_container(child).then(|| child.children()).into_iter().flatten();
         std::iter::once(child).chain(inner)
     })
-}
-
-/// The function around a node, or the file.
-fn function_of(node: NodeRef<'_>) -> NodeId {
-    node.ancestors().find(|around| around.kind().is_function()).map_or(NodeId(0), NodeRef::id)
-}
-
-/// The statements of the same block that come before the one that a node is in, or after it, and the function that the block is in.
-fn beside(node: NodeRef<'_>, way: Way) -> Option<(NodeId, std::ops::Range<NodeId>)> {
-    let mut statement = node;
-    let block = loop {
-        let around = statement.parent()?;
-        if matches!(around.kind(), Kind::Block | Kind::File | Kind::Case) {
-            break around;
-        }
-        statement = around;
-    };
-    let owner = if block.kind().is_function() { block.id() } else { function_of(block) };
-    let range = match way {
-        Way::After => NodeId(block.id().0 + 1)..statement.id(),
-        _ => statement.end()..block.end(),
-    };
-    Some((owner, range))
 }

@@ -3,6 +3,7 @@
 //! A query is read (`parse`), checked against the tables of kinds and roles and made into a plan (`check`), and asked of the nodes of a file
 //! (`matcher`). The language is described in `docs/query.md`.
 
+mod around;
 mod check;
 mod error;
 mod ladder;
