@@ -30,9 +30,12 @@ pub struct FoundPlace {
     pub end: Place,
     /// The same in bytes.
     pub span: Span,
-    /// The first line of it.
+    /// The first line of it, cut where it is very long.
     pub code: String,
 }
+
+/// The most characters of a place's code that are kept.
+const LONGEST_CODE: usize = 300;
 
 /// What one query matches.
 #[derive(Debug, Default)]
@@ -153,7 +156,7 @@ impl FoundIn<'_> {
 
     fn place(&self, node: NodeId) -> FoundPlace {
         let span = self.tree.node(node).span();
-        let code = self.text.slice(span).lines().next().unwrap_or_default().to_string();
+        let code = self.text.slice(span).chars().take_while(|letter| *letter != '\n').take(LONGEST_CODE).collect();
         let (start, end) = (self.text.place(span.start), self.text.place(span.end));
         FoundPlace { path: Arc::clone(self.path), start, end, span, code }
     }

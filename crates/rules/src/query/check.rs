@@ -287,5 +287,6 @@ fn literals(conditions: &[Condition]) -> Vec<String> {
         }
         _ => None,
     };
-    conditions.iter().filter_map(literal).filter(|text| !text.is_empty()).collect()
+    // Other letters may be other bytes in the encoding of a file.
+    conditions.iter().filter_map(literal).filter(|text| !text.is_empty() && text.is_ascii()).collect()
 }

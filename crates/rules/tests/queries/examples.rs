@@ -93,6 +93,19 @@ fn operators() {
 }
 
 #[test]
+fn files_that_cannot_hold_a_match_are_told_without_parsing() {
+    let may = |source: &str, text: &str| Query::new(source, &[Python]).expect(source).may_match(text.as_bytes());
+    assert!(
+        !may("call { callee.name is \"sail\" }", "moor()\n") && may("call { callee.name is \"sail\" }", "a.sail()\n")
+    );
+    assert!(may("call { not callee.name is \"sail\" }", "moor()\n"), "what is not there may be found");
+    assert!(may("call { (callee is \"sail\" or callee is \"moor\") }", "moor()\n"));
+    assert!(may("call { argument.value is \"é\" }", "moor('\\xe9')\n"), "values are written in many ways");
+    assert!(may("name { text is \"é\" }", "x\n"), "other encodings have other bytes");
+    assert!(may("call { callee refers \"tides.low\" }", "from tides import low as l\nl()\n"));
+}
+
+#[test]
 fn captured_nodes_are_compared() {
     finds("call { argument as first, callee.object same first }", Python, "«a.b( a )\na.b(c)\n«a[1].b(a[ 1 ])\n");
     finds("assignment { repeated(target) }", Python, "a, b = c\n«a, b, a = c\n");
