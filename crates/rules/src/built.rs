@@ -70,37 +70,39 @@ pub(crate) fn is_literal(node: NodeRef<'_>) -> bool {
 /// Where something is put into a string: the offset, and the expression, where it can be told which.
 pub(crate) type Insertion<'t> = (u32, Option<NodeRef<'t>>);
 
-/// What is put into a string that is put together from parts, in the order of the text.
+/// What is put into a string that is put together from parts, in the order of the text. Sums are nested as deep as they are long: what is
+/// left to look at is in a list.
 pub(crate) fn insertions<'t>(file: File<'_>, string: NodeRef<'t>) -> Vec<Insertion<'t>> {
     let mut found = Vec::new();
-    add_insertions(file, string, &mut found);
-    found
-}
-
-fn add_insertions<'t>(file: File<'_>, node: NodeRef<'t>, found: &mut Vec<Insertion<'t>>) {
-    let (left, right) = (node.child(Role::Left), node.child(Role::Right));
-    match node.kind() {
-        Kind::String | Kind::Bytes => {}
-        Kind::Interpolation => found.push((node.span().start, node.child(Role::Value))),
-        Kind::FormatString | Kind::TemplateString | Kind::Concatenation | Kind::Group => {
-            node.children().for_each(|part| add_insertions(file, part, found));
+    let mut open = vec![string];
+    while let Some(node) = open.pop() {
+        let (left, right) = (node.child(Role::Left), node.child(Role::Right));
+        match node.kind() {
+            Kind::String | Kind::Bytes => {}
+            Kind::Interpolation => found.push((node.span().start, node.child(Role::Value))),
+            Kind::FormatString | Kind::TemplateString | Kind::Concatenation | Kind::Group => {
+                let first = open.len();
+                open.extend(node.children());
+                open[first..].reverse();
+            }
+            // Asked first: the left side of a long sum is nearly all of it.
+            Kind::Binary if is_percent(file, node) && left.is_some_and(is_literal) => {
+                let given: Vec<NodeRef> = match right {
+                    Some(right) if right.kind() == Kind::Tuple => right.children().collect(),
+                    right => right.into_iter().collect(),
+                };
+                add_marks(file, left, "%", &given, &mut found);
+            }
+            Kind::Binary => open.extend(right.into_iter().chain(left)),
+            Kind::Call if is_built(file, node) => {
+                let object = node.child(Role::Callee).and_then(|callee| callee.child(Role::Object));
+                let given = node.child(Role::Arguments).into_iter().flat_map(|all| all.children());
+                add_marks(file, object, "{", &given.collect::<Vec<_>>(), &mut found);
+            }
+            _ => found.push((node.span().start, Some(node))),
         }
-        // Asked first: the left side of a long sum is nearly all of it.
-        Kind::Binary if is_percent(file, node) && left.is_some_and(is_literal) => {
-            let given: Vec<NodeRef> = match right {
-                Some(right) if right.kind() == Kind::Tuple => right.children().collect(),
-                right => right.into_iter().collect(),
-            };
-            add_marks(file, left, "%", &given, found);
-        }
-        Kind::Binary => left.into_iter().chain(right).for_each(|side| add_insertions(file, side, found)),
-        Kind::Call if is_built(file, node) => {
-            let object = node.child(Role::Callee).and_then(|callee| callee.child(Role::Object));
-            let given: Vec<NodeRef> = node.child(Role::Arguments).into_iter().flat_map(|all| all.children()).collect();
-            add_marks(file, object, "{", &given, found);
-        }
-        _ => found.push((node.span().start, Some(node))),
     }
+    found
 }
 
 /// The marks in a string that values are put in the place of, one after the other; a doubled mark is none.

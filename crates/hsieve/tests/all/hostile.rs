@@ -19,6 +19,20 @@ fn each_hostile_text_ends_with_a_clear_finding() {
 }
 
 #[test]
+fn sums_and_chains_of_any_length_are_survived() {
+    let ferry = Ferry::empty();
+    let sum = " + x".repeat(200_000);
+    ferry.write("a.py", format!("def f(db, x):\n    db.execute(\"select * from t where a = \"{sum})\n"));
+    ferry.write("b.js", format!("export function f(db, x) {{ db.query(\"select * from t where a = \"{sum}); }}\n"));
+    let ended = ferry.run(&["sift", "--only", "sql-by-joining", "--output", "lines"]);
+    assert_eq!((ended.status, ended.out.lines().count()), (1, 2), "{} {}", ended.out, ended.err);
+    for query in ["any inside (any inside any)", "any as one inside (any { argument same one })"] {
+        let found = ferry.run(&["find", query, "--count"]);
+        assert!(found.status < 2 && found.err.contains("2 files"), "{query}: {}", found.err);
+    }
+}
+
+#[test]
 fn one_line_of_fifty_megabytes_is_left_out_unless_it_is_named() {
     let ferry = Ferry::empty();
     ferry.write("giant.py", format!("x = [{}]\n", "10,".repeat(50_000_000 / 3)));

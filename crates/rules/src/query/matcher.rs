@@ -1,7 +1,7 @@
 //! Finds what a query matches in a file: each term is asked of the nodes of its kind once, and what it matches is then looked up.
 
 use std::borrow::Cow;
-use std::cell::OnceCell;
+use std::cell::{Cell, OnceCell};
 
 use sieve_meaning::doc_comment::doc_comment;
 use sieve_syntax::tree::{Kind, NodeId, NodeRef};
@@ -40,6 +40,10 @@ impl Matches {
     }
 }
 
+/// Captured nodes are compared with so many others for each node of a file, and so many more: of what is left then it is not known.
+const ENOUGH_PER_NODE: u64 = 10;
+const ENOUGH: u64 = 200_000;
+
 /// Deeper code than anybody writes: chains of conditions or sums are as deep as they are long.
 const DEEPEST: u32 = 300;
 
@@ -50,6 +54,8 @@ pub(super) struct Matcher<'m> {
     plan: &'m Plan,
     file: File<'m>,
     around: Around<'m>,
+    /// How often terms that ask of captured nodes may still be asked: each node may have to ask many others.
+    left: Cell<u64>,
     /// What the free terms match.
     matched: Vec<OnceCell<Matches>>,
     /// The same by the innermost function around each node: after and before stay in one function.
@@ -71,6 +77,7 @@ impl<'m> Matcher<'m> {
             plan,
             file,
             around: Around::new(file),
+            left: Cell::new(ENOUGH + ENOUGH_PER_NODE * file.tree.nodes().len() as u64),
             matched: (0..cells).map(|_| OnceCell::new()).collect(),
             matched_in: (0..cells).map(|_| OnceCell::new()).collect(),
             matched_around: (0..cells).map(|_| OnceCell::new()).collect(),
@@ -119,6 +126,10 @@ impl<'m> Matcher<'m> {
         if self.plan.terms[id].is_free {
             return self.known(id).any_in(node.id()..NodeId(node.id().0 + 1));
         }
+        match self.left.get().checked_sub(1) {
+            None => return Tri::Unknown,
+            Some(left) => self.left.set(left),
+        }
         self.term(id, node, slots)
     }
 
@@ -147,6 +158,7 @@ impl<'m> Matcher<'m> {
         let term = relation.term;
         let is_free = self.plan.terms[term].is_free;
         let holds = match relation.way {
+            _ if !is_free && self.left.get() == 0 => Tri::Unknown,
             Way::Inside if is_free => self.any_around(term, node),
             Way::Inside => self.any_inside(term, node, slots),
             Way::DirectlyInside => Tri::any(directly_around(node).map(|around| self.of(term, around, slots))),
