@@ -24,6 +24,7 @@ mod naming;
 mod net;
 mod no_room;
 mod packages;
+mod planted;
 mod push;
 mod raw;
 mod releases;
