@@ -30,6 +30,16 @@ pub struct Input<'i> {
     pub others: &'i dyn Others,
 }
 
+impl Input<'_> {
+    /// Does something with the file as rules are given it: its calls can be followed where its names are known.
+    pub(crate) fn with_file<R>(&self, work: impl FnOnce(File<'_>) -> R) -> R {
+        let Input { path, language, text, tree, names, others } = *self;
+        let calls = names.map(|names| Calls::new(language, text, tree, names, others));
+        let data = FileData::new(path, language, text, tree).with_names(names, calls.as_ref());
+        work(File::of(&data))
+    }
+}
+
 /// Runs the rules over a file that is alone. Findings come in no particular order.
 pub fn run(path: &str, language: Language, text: &Text, tree: &Tree, dispatch: &Dispatch) -> Report {
     let names = dispatch.needs_names().then(|| names_of(language, text, tree));
@@ -38,23 +48,7 @@ pub fn run(path: &str, language: Language, text: &Text, tree: &Tree, dispatch: &
 
 /// Runs the rules over a file. Findings come in no particular order.
 pub fn run_on(input: &Input<'_>, dispatch: &Dispatch) -> Report {
-    let Input { path, language, text, tree, names, others } = *input;
-    let calls = names.map(|names| Calls::new(language, text, tree, names, others));
-    let data = FileData::new(path, language, text, tree).with_names(names, calls.as_ref());
-    let run = Run { file: File::of(&data), dispatch, table: dispatch.table(language) };
-    let mut report = Report::default();
-    run.nodes(&mut report);
-    run.spacing(&mut report);
-    run.flows(&mut report);
-    run.calls(&mut report);
-    run.tokens(&mut report);
-    run.lines(&mut report);
-    run.names(&mut report);
-    run.whole(&mut report);
-    if !tree.faults().is_empty() {
-        without_layout_fixes(&mut report);
-    }
-    report
+    input.with_file(|file| Run { file, dispatch, table: dispatch.table(file.language) }.report())
 }
 
 /// In a file with syntax faults it cannot be proved that a change of layout leaves the code as it is.
@@ -74,6 +68,22 @@ struct Run<'r> {
 }
 
 impl<'r> Run<'r> {
+    fn report(&self) -> Report {
+        let mut report = Report::default();
+        self.nodes(&mut report);
+        self.spacing(&mut report);
+        self.flows(&mut report);
+        self.calls(&mut report);
+        self.tokens(&mut report);
+        self.lines(&mut report);
+        self.names(&mut report);
+        self.whole(&mut report);
+        if !self.file.tree.faults().is_empty() {
+            without_layout_fixes(&mut report);
+        }
+        report
+    }
+
     #[inline]
     fn context<'c>(&'c self, index: usize, report: &'c mut Report) -> Context<'c> {
         self.dispatch.context(index, self.file, report)

@@ -2,9 +2,10 @@
 
 use sieve_syntax::language::Language;
 use sieve_syntax::text::{Span, Text};
-use sieve_syntax::tree::{Kind, NodeId, NodeRef, Role, TokenKind, Tree};
+use sieve_syntax::tree::{Kind, NodeRef, Role, TokenKind, Tree};
 
 use crate::described::described;
+use crate::inside::{inside, runs_apart};
 use crate::interface::{File, FileData};
 
 /// The lines that hold code: blank lines, comments and lone texts, which describe what stands around them, do not count.
@@ -54,19 +55,7 @@ pub(crate) fn name_of(function: NodeRef<'_>) -> Option<NodeRef<'_>> {
 
 /// The decisions in a function, those of functions within left out.
 pub(crate) fn decisions(file: File<'_>, function: NodeRef) -> u32 {
-    let tree = function.tree();
-    let mut sum = 0;
-    let mut next = function.id().0 + 1;
-    while next < function.end().0 {
-        let node = tree.node(NodeId(next));
-        if node.kind().is_function() || matches!(node.kind(), Kind::Class | Kind::ClassExpression) {
-            next = node.end().0;
-            continue;
-        }
-        sum += decisions_at(file, node);
-        next += 1;
-    }
-    sum
+    inside(function, runs_apart).map(|node| decisions_at(file, node)).sum()
 }
 
 pub(crate) fn decisions_at(file: File<'_>, node: NodeRef) -> u32 {

@@ -6,13 +6,14 @@ use std::sync::{Mutex, PoisonError};
 use rustc_hash::FxHashMap;
 use serde::{Deserialize, Serialize};
 use sieve_meaning::names::{Names, Resolution, ScopeId};
-use sieve_meaning::{names_of, provided, python_2_had};
+use sieve_meaning::{names_of, provided, python_2_had, python_builtins};
 use sieve_syntax::language::Language;
 use sieve_syntax::text::Text;
 use sieve_syntax::tree::Tree;
 
 use super::hashes::{Hashes, hash_of};
 use crate::project::Project;
+use crate::workspace::discover::of_extension;
 use crate::workspace::walk::{Hidden, walk};
 
 /// In so many files a name without a binding is no slip.
@@ -84,8 +85,7 @@ impl FreeNameIndex {
         let found = self.find(project, name);
         // A name that the language had is bound where the difference is smoothed, and used where it is not.
         // A special name that files only use comes from their loader, even where others have one of their own.
-        let is_special = name.len() > 4 && name.starts_with("__") && name.ends_with("__");
-        let is_free = !found.is_bound || is_special || python_2_had(name);
+        let is_free = !found.is_bound || python_builtins::is_special(name) || python_2_had(name);
         let answer = found.is_provided || found.users >= FILES && is_free;
         answers.insert(name.to_string(), answer);
         answer
@@ -100,8 +100,7 @@ impl FreeNameIndex {
         let mut others = self.read.lock().unwrap_or_else(PoisonError::into_inner);
         let finder = memchr::memmem::Finder::new(name);
         for path in walk(&*project.files, &project.root, &project.root, Hidden::Skip).files {
-            let language = path.extension().and_then(|it| it.to_str()).and_then(Language::of_extension);
-            let Some(language) = language.filter(|_| !known.contains_key(&path)) else { continue };
+            let Some(language) = of_extension(&path).filter(|_| !known.contains_key(&path)) else { continue };
             if let Some(names) = others.get(&path) {
                 found.add(names, hash);
                 continue;

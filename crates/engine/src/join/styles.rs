@@ -2,7 +2,7 @@
 //! whatever was visited.
 
 use std::path::PathBuf;
-use std::sync::{Arc, Mutex, PoisonError};
+use std::sync::{Mutex, PoisonError};
 
 use rustc_hash::FxHashMap;
 use sieve_rules::UsualStyle;
@@ -11,7 +11,7 @@ use xxhash_rust::xxh3::xxh3_64;
 
 use crate::project::{Project, relative};
 use crate::style_counts::{NameHabit, StyleCounts};
-use crate::workspace::discover::says_generated;
+use crate::workspace::discover::{of_extension, says_generated};
 use crate::workspace::walk::{Hidden, walk};
 
 /// So many files tell for all.
@@ -26,7 +26,7 @@ const FEWEST: usize = 40;
 /// What is known of the styles of names, once somebody asks for a language.
 #[derive(Debug, Default)]
 pub(crate) struct StyleIndex {
-    known: Mutex<FxHashMap<Language, Arc<Vec<NameHabit>>>>,
+    known: Mutex<FxHashMap<Language, Vec<NameHabit>>>,
 }
 
 impl StyleIndex {
@@ -43,7 +43,7 @@ impl StyleIndex {
     /// The same by the words that settings use.
     pub(crate) fn is_usual_in_words(&self, project: &Project, language: Language, kind: &str, style: &str) -> bool {
         let mut known = self.known.lock().unwrap_or_else(PoisonError::into_inner);
-        let habits = known.entry(language).or_insert_with(|| Arc::new(habits(project, language)));
+        let habits = known.entry(language).or_insert_with(|| habits(project, language));
         let is_it = |habit: &NameHabit| habit.kind == kind && habit.style.word() == style && habit.all >= FEWEST;
         habits.iter().any(is_it)
     }
@@ -51,12 +51,10 @@ impl StyleIndex {
 
 /// What the names in a sample of the files in a language look like.
 fn habits(project: &Project, language: Language) -> Vec<NameHabit> {
-    let is_in =
-        |path: &PathBuf| path.extension().and_then(|it| it.to_str()).and_then(Language::of_extension) == Some(language);
     let mut files: Vec<(u64, PathBuf)> = walk(&*project.files, &project.root, &project.root, Hidden::Skip)
         .files
         .into_iter()
-        .filter(is_in)
+        .filter(|path| of_extension(path) == Some(language))
         .map(|path| (xxh3_64(relative(&project.root, &path).unwrap_or_default().as_bytes()), path))
         .collect();
     files.sort_unstable();

@@ -1,5 +1,6 @@
 //! What renaming asks of a language beside what rules ask, in one table.
 
+use sieve_meaning::python_builtins;
 use sieve_syntax::language::Language;
 
 /// What decides over names in a language.
@@ -24,7 +25,7 @@ static PYTHON: RenameTraits = RenameTraits {
     object_is_parameter: true,
     members_are_keys: false,
     contextual: &[],
-    has_meaning: |name, _| name.len() > 4 && name.starts_with("__") && name.ends_with("__"),
+    has_meaning: |name, _| python_builtins::is_special(name),
     leaves_alone: |base, member| match base {
         "object" | "Generic" | "Protocol" | "ABC" => true,
         // Built-in exceptions (The Python Standard Library 3.14, "Built-in Exceptions").

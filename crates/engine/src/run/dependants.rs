@@ -8,7 +8,7 @@ use sieve_syntax::language::Language;
 
 use super::before::Before;
 use super::{Request, Unwatched, one_file, visit};
-use crate::check::{FileOutcome, FileResult, load, sift_text};
+use crate::check::{FileOutcome, FileResult, load, sift_tree};
 use crate::git::Changes;
 use crate::join;
 use crate::join::Index;
@@ -70,11 +70,12 @@ pub(super) fn add(
 fn brought(request: &Request<'_>, candidate: &Candidate, index: &Index, before: &Before) -> Option<FileOutcome> {
     let run = one_file(request, candidate, index);
     let text = load::text(candidate, request.project).ok()?.ok()?;
+    let tree = candidate.language.parse(&text);
     let now = Subject::of(candidate, index, request.project);
     let then = Subject::of(candidate, &before.index, &before.project);
-    let mut outcome = sift_text(&text, &now, run.wants, request.today);
+    let mut outcome = sift_tree(&text, &tree, &now, run.wants, request.today);
     let key = |finding: &Finding| (finding.rule, finding.span, finding.message.clone());
-    let old: HashSet<_> = sift_text(&text, &then, run.wants, request.today).findings.iter().map(key).collect();
+    let old: HashSet<_> = sift_tree(&text, &tree, &then, run.wants, request.today).findings.iter().map(key).collect();
     let (unchanged, new) = std::mem::take(&mut outcome.findings).into_iter().partition(|one| old.contains(&key(one)));
     (outcome.findings, outcome.unchanged) = (new, unchanged);
     (outcome.unsure, outcome.waivers, outcome.windows) = (Vec::new(), Vec::new(), Vec::new());

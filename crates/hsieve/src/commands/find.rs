@@ -2,10 +2,8 @@
 
 use std::collections::BTreeMap;
 use std::io::IsTerminal;
-use std::path::Path;
 
 use serde_json::{Value, json};
-use sieve_engine::files;
 use sieve_engine::find::{Found, FoundPlace, Keep, Search, find, queries_like};
 use sieve_engine::outcome::folder_of;
 use sieve_engine::run::Wants;
@@ -13,8 +11,7 @@ use sieve_rules::query::{Query, QueryError};
 use sieve_syntax::language::Language;
 use sieve_syntax::text::Place;
 
-use super::rules::settings_here;
-use super::tree::parts;
+use super::tree::{parts, text_at};
 use crate::arguments::{Common, FindArguments};
 use crate::output::document_text;
 use crate::run::{Setup, here, shown};
@@ -209,12 +206,7 @@ fn like(arguments: &FindArguments, place: &str, screen: &mut Screen) -> anyhow::
 fn ladder_at(place: &str) -> anyhow::Result<Vec<String>> {
     let (path, line, column) = parts(place);
     let Some(line) = line else { return usage(format!("{place}: the place needs a line: {place}:LINE")) };
-    let bytes = files::read(Path::new(path))?;
-    let settings = settings_here()?;
-    let Some(language) = sieve_engine::discover::language_of_name(path, &bytes, &settings) else {
-        return usage(format!("{path}: the language of this file is not known"));
-    };
-    let text = language.decode(bytes).map_err(|error| anyhow::anyhow!("{path}: the file {error}"))?;
+    let (language, text) = text_at(path)?;
     let at = column.map_or(String::new(), |column| format!(", column {column}"));
     queries_like(&here()?, language, path, &text, line, column)
         .map_or_else(|| usage(format!("{path}: nothing is at line {line}{at}")), Ok)

@@ -127,7 +127,7 @@ fn noisy(outcome: &Outcome, provided: &BTreeMap<String, usize>) -> String {
     .collect()
 }
 
-/// The rule that is told names.
+/// The rule whose option takes names.
 const LEARNS: &str = "undefined-name";
 
 /// Names that the files use and none defines: something gives them to all.

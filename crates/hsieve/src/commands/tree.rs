@@ -24,13 +24,7 @@ pub fn run(arguments: &TreeArguments, screen: &mut Screen) -> anyhow::Result<Sta
         return kinds(place, &arguments.output, screen);
     }
     let (path, line, column) = parts(place.unwrap_or_default());
-    let bytes = files::read(Path::new(path))?;
-    let settings = settings_here()?;
-    let Some(language) = sieve_engine::discover::language_of_name(path, &bytes, &settings) else {
-        let known: Vec<&str> = Language::ALL.iter().map(|language| language.spec().title).collect();
-        return usage(format!("{path}: the language of this file is not known; there are: {}", known.join(", ")));
-    };
-    let text = language.decode(bytes).map_err(|error| anyhow::anyhow!("{path}: the file {error}"))?;
+    let (language, text) = text_at(path)?;
     let tree = language.parse(&text);
     let shown = Shown { text: &text, tree: &tree };
     let nodes = match line {
@@ -49,6 +43,18 @@ pub fn run(arguments: &TreeArguments, screen: &mut Screen) -> anyhow::Result<Sta
         complain(format!("{path}:{}:{}: {}", place.line, place.column, fault.problem));
     }
     Ok(if tree.faults().is_empty() { Status::Clean } else { Status::Findings })
+}
+
+/// The text of a file, and its language by the settings that hold here.
+pub(super) fn text_at(path: &str) -> anyhow::Result<(Language, Text)> {
+    let bytes = files::read(Path::new(path))?;
+    let settings = settings_here()?;
+    let Some(language) = sieve_engine::discover::language_of_name(path, &bytes, &settings) else {
+        let known: Vec<&str> = Language::ALL.iter().map(|language| language.spec().title).collect();
+        return usage(format!("{path}: the language of this file is not known; there are: {}", known.join(", ")));
+    };
+    let text = language.decode(bytes).map_err(|error| anyhow::anyhow!("{path}: the file {error}"))?;
+    Ok((language, text))
 }
 
 /// `FILE`, `FILE:LINE` or `FILE:LINE:COLUMN`; a file whose name looks so is taken as it is.

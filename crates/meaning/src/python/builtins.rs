@@ -1,5 +1,11 @@
 //! The names that Python provides, with the version that brought the newer ones.
 
+/// Whether a name has the form of those that the language gives a meaning of its own (The Python Language Reference 3.14, 2.3.2, "Reserved
+/// classes of identifiers").
+pub fn is_special(name: &str) -> bool {
+    name.len() > 4 && name.starts_with("__") && name.ends_with("__")
+}
+
 /// Names of the module `builtins` in 3.8.
 const OLD: &[&str] = &[
     "ArithmeticError",

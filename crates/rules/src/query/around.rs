@@ -5,6 +5,7 @@ use std::cell::OnceCell;
 
 use sieve_syntax::tree::{Kind, NodeId, NodeRef, Tree};
 
+use crate::inside::runs_apart;
 use crate::interface::File;
 use crate::size::decisions_at;
 
@@ -32,36 +33,28 @@ impl<'a> Around<'a> {
 
     /// The innermost function around a node, or the file.
     pub(super) fn function(&self, node: NodeId) -> NodeId {
-        let below = |parent: NodeRef<'_>, above: NodeId| if parent.kind().is_function() { parent.id() } else { above };
+        let below = |_, parent: NodeRef<'_>, above| if parent.kind().is_function() { parent.id() } else { above };
         self.functions.get_or_init(|| downwards(self.file.tree, NodeId(0), below))[node.index()]
     }
 
     /// The statement of a block that a node is in, or is.
     pub(super) fn statement(&self, node: NodeId) -> Option<NodeId> {
-        let statements = || {
-            let mut found: Vec<Option<NodeId>> = Vec::with_capacity(self.file.tree.nodes().len());
-            for node in self.file.tree.nodes() {
-                let is_in_block = |parent: NodeRef<'_>| matches!(parent.kind(), Kind::Block | Kind::File | Kind::Case);
-                found.push(
-                    node.parent().and_then(|parent| {
-                        if is_in_block(parent) { Some(node.id()) } else { found[parent.id().index()] }
-                    }),
-                );
-            }
-            found
+        let holds_statements = |parent: NodeRef<'_>| matches!(parent.kind(), Kind::Block | Kind::File | Kind::Case);
+        let below = |node: NodeRef<'_>, parent: NodeRef<'_>, above| {
+            if holds_statements(parent) { Some(node.id()) } else { above }
         };
-        self.statements.get_or_init(statements)[node.index()]
+        self.statements.get_or_init(|| downwards(self.file.tree, None, below))[node.index()]
     }
 
     /// How many blocks are around a node.
     pub(super) fn depth(&self, node: NodeId) -> u32 {
-        let below = |parent: NodeRef<'_>, above: u32| above + u32::from(parent.kind() == Kind::Block);
+        let below = |_, parent: NodeRef<'_>, above| above + u32::from(parent.kind() == Kind::Block);
         self.depths.get_or_init(|| downwards(self.file.tree, 0, below))[node.index()]
     }
 
     /// How many nodes are around a node.
     pub(super) fn level(&self, node: NodeId) -> u32 {
-        self.levels.get_or_init(|| downwards(self.file.tree, 0, |_, above| above + 1))[node.index()]
+        self.levels.get_or_init(|| downwards(self.file.tree, 0, |_, _, above| above + 1))[node.index()]
     }
 
     /// The decisions in a node, those in functions and classes within left out.
@@ -71,8 +64,7 @@ impl<'a> Around<'a> {
             let mut sums = vec![0u32; tree.nodes().len()];
             for node in tree.nodes().rev() {
                 let own = sums[node.id().index()];
-                let is_apart = node.kind().is_function() || matches!(node.kind(), Kind::Class | Kind::ClassExpression);
-                if let Some(parent) = node.parent().filter(|_| !is_apart) {
+                if let Some(parent) = node.parent().filter(|_| !runs_apart(node.kind())) {
                     sums[parent.id().index()] += own + decisions_at(self.file, node);
                 }
             }
@@ -82,11 +74,15 @@ impl<'a> Around<'a> {
     }
 }
 
-/// A value for each node: that of the root, and for the others what comes of their parent and of its value.
-pub(super) fn downwards<T: Copy>(tree: &Tree, root: T, below: impl Fn(NodeRef<'_>, T) -> T) -> Vec<T> {
+/// A value for each node: that of the root, and for the others what comes of themselves, their parent, and its value.
+pub(super) fn downwards<'t, T: Copy>(
+    tree: &'t Tree,
+    root: T,
+    below: impl Fn(NodeRef<'t>, NodeRef<'t>, T) -> T,
+) -> Vec<T> {
     let mut values: Vec<T> = Vec::with_capacity(tree.nodes().len());
     for node in tree.nodes() {
-        let value = node.parent().map_or(root, |parent| below(parent, values[parent.id().index()]));
+        let value = node.parent().map_or(root, |parent| below(node, parent, values[parent.id().index()]));
         values.push(value);
     }
     values

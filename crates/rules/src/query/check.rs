@@ -36,11 +36,15 @@ type Checked<T> = Result<T, QueryError>;
 
 impl Checker<'_> {
     fn query(&mut self, query: &Query) -> Checked<TermId> {
+        self.term(&query.first, &query.relations)
+    }
+
+    fn term(&mut self, first: &Term, relations: &[Relation]) -> Checked<TermId> {
         let id = self.terms.len();
         self.terms.push(None);
         let captured = self.captures.len();
         let mut is_free = true;
-        let shape = match &query.first {
+        let shape = match first {
             Term::Either(queries) => {
                 let options: Vec<TermId> = queries.iter().map(|query| self.query(query)).collect::<Checked<_>>()?;
                 is_free &= options.iter().all(|option| self.is_free(*option));
@@ -53,7 +57,7 @@ impl Checker<'_> {
                 Shape::Node { kind, capture, conditions }
             }
         };
-        let relations = query.relations.iter().map(|one| self.relation(one)).collect::<Checked<Vec<_>>>()?;
+        let relations = relations.iter().map(|one| self.relation(one)).collect::<Checked<Vec<_>>>()?;
         is_free &= relations.iter().all(|relation| self.is_free(relation.term)) && self.captures.len() == captured;
         self.terms[id] = Some(plan::Term { shape, relations, is_free });
         Ok(id)
@@ -147,8 +151,7 @@ impl Checker<'_> {
     }
 
     fn relation(&mut self, relation: &Relation) -> Checked<plan::Relation> {
-        let query = Query { first: relation.term.clone(), relations: Vec::new() };
-        Ok(plan::Relation { negated: relation.negated, way: relation.way, term: self.query(&query)? })
+        Ok(plan::Relation { negated: relation.negated, way: relation.way, term: self.term(&relation.term, &[])? })
     }
 
     /// A path from nodes of a kind. What comes after the first step may be of any kind.
@@ -160,10 +163,10 @@ impl Checker<'_> {
                 checked.last_mut().ok_or_else(|| no_position(word))?.position = Some(position);
                 continue;
             }
-            let last = path.steps.len() - 1;
-            let steps = steps::of_word(&word.text, from, index == last);
+            let is_last = index + 1 == path.steps.len();
+            let steps = steps::of_word(&word.text, from, is_last);
             if steps.is_empty() {
-                return Err(wrong_step(word, from, index == last));
+                return Err(wrong_step(word, from, is_last));
             }
             from = steps.last().and_then(|step| step.kind.filter(|_| step.role.is_none()));
             checked.extend(steps);
@@ -250,8 +253,7 @@ fn no_position(word: &Word) -> QueryError {
 
 /// What is wrong with a step that nodes of a kind do not have.
 fn wrong_step(word: &Word, from: Option<Kind>, is_last: bool) -> QueryError {
-    let is_attribute = Attribute::ALL.iter().any(|attribute| attribute.name() == word.text);
-    if is_attribute && !is_last {
+    if Attribute::named(&word.text).is_some() && !is_last {
         let message = format!("\"{}\" is an attribute: nothing comes after it", word.text);
         return QueryError::new(word.place.clone(), message);
     }
@@ -278,7 +280,7 @@ fn literals(conditions: &[Condition]) -> Vec<String> {
         Test::Compare(path, operator, Value { kind: ValueKind::String(text), .. }) if !condition.negated => {
             let last = path.steps.last()?.text.as_str();
             // The value of a literal is written otherwise; what is not in the text is not looked for in it.
-            let is_text = !Attribute::ALL.iter().any(|one| one.name() == last) || last == "text";
+            let is_text = Attribute::named(last).is_none() || last == "text";
             match operator {
                 Operator::Is | Operator::Starts | Operator::Ends if is_text => Some(text.clone()),
                 Operator::Refers => text.rsplit('.').next().filter(|last| *last != "default").map(str::to_string),

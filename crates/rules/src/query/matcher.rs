@@ -28,16 +28,14 @@ pub struct Matches {
 impl Matches {
     /// Whether one of the nodes in a range matches.
     fn any_in(&self, range: std::ops::Range<NodeId>) -> Tri {
-        let has = |nodes: &[NodeId]| {
-            let first = nodes.partition_point(|node| *node < range.start);
-            nodes.get(first).is_some_and(|node| *node < range.end)
-        };
-        match (has(&self.found), has(&self.unsure)) {
-            (true, _) => Tri::Yes,
-            (false, true) => Tri::Unknown,
-            (false, false) => Tri::No,
-        }
+        Tri::of(has_in(&self.found, &range), || has_in(&self.unsure, &range))
     }
+}
+
+/// Whether something sorted has anything in a range.
+fn has_in<T: Ord>(sorted: &[T], range: &std::ops::Range<T>) -> bool {
+    let first = sorted.partition_point(|one| *one < range.start);
+    sorted.get(first).is_some_and(|one| *one < range.end)
 }
 
 /// Captured nodes are compared with so many others for each node of a file, and so many more: of what is left then it is not known.
@@ -184,7 +182,7 @@ impl<'m> Matcher<'m> {
             let known = self.known(term);
             known.unsure.iter().for_each(|node| here[node.index()] = Tri::Unknown);
             known.found.iter().for_each(|node| here[node.index()] = Tri::Yes);
-            downwards(tree, Tri::No, |parent, above| above.max(here[parent.id().index()]))
+            downwards(tree, Tri::No, |_, parent, above: Tri| above.max(here[parent.id().index()]))
         };
         self.matched_around[term].get_or_init(around)[node.id().index()]
     }
@@ -218,17 +216,8 @@ impl<'m> Matcher<'m> {
             let known = self.known(term);
             (sorted(&known.found), sorted(&known.unsure))
         });
-        let has = |pairs: &[(NodeId, NodeId)]| {
-            let first = pairs.partition_point(|pair| *pair < (owner, range.start));
-            pairs.get(first).is_some_and(|pair| *pair < (owner, range.end))
-        };
-        if has(found) {
-            Tri::Yes
-        } else if has(unsure) {
-            Tri::Unknown
-        } else {
-            Tri::No
-        }
+        let range = (owner, range.start)..(owner, range.end);
+        Tri::of(has_in(found, &range), || has_in(unsure, &range))
     }
 
     /// Whether a term that asks of captured nodes matches a node in a range that is in a function: of very many only the nearest are

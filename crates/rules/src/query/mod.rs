@@ -20,14 +20,13 @@ mod tri;
 
 use std::fmt;
 
-use sieve_meaning::project::Calls;
 use sieve_syntax::language::Language;
 use sieve_syntax::text::Span;
 
 pub use error::QueryError;
 pub use matcher::Matches;
 
-use crate::interface::{File, FileData};
+use crate::interface::File;
 use crate::run::Input;
 use matcher::Matcher;
 use plan::{Plan, Shape};
@@ -70,10 +69,7 @@ impl Query {
 
     /// What it matches in a file.
     pub fn matches(&self, input: &Input<'_>) -> Matches {
-        let Input { path, language, text, tree, names, others } = *input;
-        let calls = names.map(|names| Calls::new(language, text, tree, names, others));
-        let data = FileData::new(path, language, text, tree).with_names(names, calls.as_ref());
-        self.matches_in(File::of(&data))
+        input.with_file(|file| self.matches_in(file))
     }
 
     pub(crate) fn matches_in(&self, file: File<'_>) -> Matches {
@@ -84,10 +80,7 @@ impl Query {
 /// Queries that match the code at a place, from general to exact: what is there is the innermost node that covers it, or the statement or
 /// call that this one is a part of.
 pub fn ladder(input: &Input<'_>, place: Span) -> Vec<String> {
-    let Input { path, language, text, tree, names, others } = *input;
-    let calls = names.map(|names| Calls::new(language, text, tree, names, others));
-    let data = FileData::new(path, language, text, tree).with_names(names, calls.as_ref());
-    ladder::ladder(File::of(&data), ladder::meant(tree.covering(place)))
+    input.with_file(|file| ladder::ladder(file, ladder::meant(file.tree.covering(place))))
 }
 
 impl fmt::Display for Query {

@@ -115,6 +115,10 @@ impl Attribute {
         Attribute::Doc,
     ];
 
+    pub(super) fn named(name: &str) -> Option<Attribute> {
+        Attribute::ALL.iter().copied().find(|attribute| attribute.name() == name)
+    }
+
     pub(super) fn name(self) -> &'static str {
         match self {
             Attribute::Kind => "kind",

@@ -38,7 +38,7 @@ pub(super) fn is_container(node: NodeRef<'_>) -> bool {
 pub(super) fn of_word(word: &str, from: Option<Kind>, is_last: bool) -> Vec<Step> {
     let role = Role::ALL.iter().copied().find(|role| role.name() == word);
     let role = role.filter(|role| from.is_none_or(|kind| roles_of(kind).contains(role)));
-    let attribute = Attribute::ALL.iter().copied().find(|attribute| attribute.name() == word && is_last);
+    let attribute = Attribute::named(word).filter(|_| is_last);
     let step = Step { role, kind: Kind::named(word), attribute, position: None };
     if step != Step::default() {
         return vec![step];

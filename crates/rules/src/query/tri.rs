@@ -15,6 +15,15 @@ impl From<bool> for Tri {
 }
 
 impl Tri {
+    /// The answer where something is known to hold, or else may.
+    pub(super) fn of(holds: bool, may_hold: impl FnOnce() -> bool) -> Tri {
+        match holds {
+            true => Tri::Yes,
+            false if may_hold() => Tri::Unknown,
+            false => Tri::No,
+        }
+    }
+
     pub(super) fn negated_if(self, negated: bool) -> Tri {
         match self {
             Tri::Yes if negated => Tri::No,

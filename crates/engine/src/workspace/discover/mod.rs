@@ -281,7 +281,8 @@ pub(crate) fn language_of(files: &dyn Files, path: &Path, settings: &Effective) 
     of_extension(path).or_else(|| of_first_line(&files.read_start(path, FIRST_LINE_LIMIT).ok()?))
 }
 
-fn of_extension(path: &Path) -> Option<Language> {
+/// The language of a file by its ending alone.
+pub(crate) fn of_extension(path: &Path) -> Option<Language> {
     Language::of_extension(path.extension()?.to_str()?)
 }
 

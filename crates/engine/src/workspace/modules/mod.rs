@@ -21,6 +21,7 @@ use sieve_syntax::language::Language;
 
 use crate::files::{EntryKind, Files};
 use crate::project::{Project, absolute, relative};
+use crate::workspace::discover::of_extension;
 use crate::workspace::walk::{Hidden, walk};
 
 /// Larger files are not looked into for the sake of others.
@@ -39,7 +40,7 @@ pub(crate) struct ModuleIndex {
     /// Settings of compilers and packages, read once.
     settings: Mutex<HashMap<PathBuf, Option<Arc<serde_json::Value>>>>,
     /// The names, without endings, of the files of the project that are in no language of ours, once somebody asks.
-    others: Mutex<Option<Arc<HashSet<String>>>>,
+    others: Mutex<Option<HashSet<String>>>,
 }
 
 impl ModuleIndex {
@@ -62,11 +63,9 @@ impl ModuleIndex {
         let mut others = self.others.lock().unwrap_or_else(PoisonError::into_inner);
         let find = || {
             let files = walk(&*project.files, &project.root, &project.root, Hidden::Skip).files;
-            let is_other = |path: &&PathBuf| {
-                path.extension().and_then(|ending| Language::of_extension(ending.to_str()?)).is_none()
-            };
+            let is_other = |path: &&PathBuf| of_extension(path).is_none();
             let stem = |path: &PathBuf| path.file_name()?.to_str()?.split('.').next().map(str::to_string);
-            Arc::new(files.iter().filter(is_other).filter_map(stem).collect())
+            files.iter().filter(is_other).filter_map(stem).collect()
         };
         others.get_or_insert_with(find).contains(name)
     }
@@ -99,7 +98,7 @@ impl ModuleIndex {
 }
 
 fn summarise(path: &Path, project: &Project) -> Option<Module> {
-    let language = path.extension().and_then(|ending| Language::of_extension(ending.to_str()?))?;
+    let language = of_extension(path)?;
     let text = language.decode(project.files.read(path, LARGEST).ok()?).ok()?;
     let tree = language.parse(&text);
     let names = names_of(language, &text, &tree);

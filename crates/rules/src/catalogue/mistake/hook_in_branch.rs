@@ -14,7 +14,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     languages: &[Language::JavaScript, Language::TypeScript, Language::Tsx],
     fix: None,
     what: "a hook that is not called each time its component is drawn",
-    why: "Hooks are told apart by the order of their calls: the next time one gets the state of another.",
+    why: "Hooks are distinguished by the order of their calls: the next time one gets the state of another.",
     silent: "In files that import no library whose components are functions, and outside of functions that are named like components or hooks.",
     standards: &[],
     options: &[],

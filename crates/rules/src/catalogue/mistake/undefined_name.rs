@@ -95,15 +95,11 @@ fn check(context: &mut Context, reference: &Reference) {
         }
         Resolution::Undefined if is_known(context, name) => {}
         // Names of this form are given by whoever loads the file, unless one of those that each file has is misspelt.
-        Resolution::Undefined if is_special(name) && !is_slip_of_special(name) => {
+        Resolution::Undefined if python_builtins::is_special(name) && !is_slip_of_special(name) => {
             context.unsure(reference.span, "what loads the file may give it special names");
         }
         Resolution::Undefined => report(context, reference, name),
     }
-}
-
-fn is_special(name: &str) -> bool {
-    name.len() > 4 && name.starts_with("__") && name.ends_with("__")
 }
 
 /// Whether a name is nearly one that each file has.
