@@ -20,6 +20,7 @@ pub mod run;
 pub mod settings;
 mod style_counts;
 mod subject;
+pub mod trial;
 mod workspace;
 
 pub use hold::baseline;

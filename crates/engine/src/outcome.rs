@@ -5,7 +5,7 @@ use std::collections::BTreeMap;
 use std::sync::Arc;
 
 use jiff::civil::Date;
-use sieve_rules::{Fix, FixKind, Level, Mesh, RuleId, Sizes};
+use sieve_rules::{Fix, FixKind, Level, Mesh, RuleId, RuleSet, Sizes};
 use sieve_syntax::text::{Place, Span};
 
 use crate::files::FileError;
@@ -13,6 +13,8 @@ use crate::files::FileError;
 /// Everything that a run found and left out.
 #[derive(Debug, Default)]
 pub struct Outcome {
+    /// The rules that there are.
+    pub rules: Arc<RuleSet>,
     /// All findings, those held back included, in the order of path, line, column, rule.
     pub findings: Vec<Finding>,
     /// Places that rules could not decide, in the same order.

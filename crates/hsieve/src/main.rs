@@ -41,6 +41,7 @@ fn main() -> ExitCode {
         Command::Waivers(command) => commands::waivers::run(command, &mut screen),
         Command::Baseline(command) => commands::baseline::run(command, &mut screen),
         Command::Find(command) => commands::find::run(command, &mut screen),
+        Command::Pack(command) => commands::pack::run(command, &mut screen),
         Command::Tree(command) => commands::tree::run(command, &mut screen),
         Command::Demo(command) => commands::demo::run(command, &mut screen),
         Command::Completions(command) => commands::completions::run(command, &mut screen),

@@ -11,9 +11,9 @@ use sieve_engine::files::Overlay;
 use sieve_engine::git::{Changes, Git, GitError, Since, Snapshot};
 use sieve_engine::project::{Project, absolute};
 use sieve_engine::run::{Request, Sifted, Wants, sift};
-use sieve_engine::settings::{self, Overrides, SettingsTree, nearest};
-use sieve_rules::catalogue::{self, history::is_only_by_name};
-use sieve_rules::{Level, Mesh, RuleId};
+use sieve_engine::settings::{self, Overrides, PackSource, Packs, SettingsTree, nearest};
+use sieve_rules::catalogue::history::is_only_by_name;
+use sieve_rules::{Level, Mesh, RuleId, RuleSet};
 
 use crate::arguments::{Common, Counting};
 use crate::progress::Bar;
@@ -67,10 +67,11 @@ impl Setup {
                 (project, Some(changes))
             }
         };
-        let overrides = overrides(common)?;
         let fixed = common.settings.as_ref().map(|path| absolute(&project.folder, path));
-        let settings =
-            SettingsTree::new(&project, fixed.as_deref(), overrides).map_err(|error| shown(&project, error))?;
+        let packs = Packs::of(&project, fixed.as_deref(), &packs_of(common)).map_err(|error| shown(&project, error))?;
+        let overrides = overrides(common, packs.rules())?;
+        let settings = SettingsTree::with_packs(&project, fixed.as_deref(), Arc::new(packs), overrides)
+            .map_err(|error| shown(&project, error))?;
         let baseline = if has_baseline { Baseline::find(&project)? } else { None };
         Ok(Setup {
             project,
@@ -147,11 +148,16 @@ pub fn shown(
     error
 }
 
-fn overrides(common: &Common) -> anyhow::Result<Overrides> {
+/// The packs that the command line names.
+fn packs_of(common: &Common) -> Vec<PackSource> {
+    common.pack.iter().map(|word| PackSource::written(word)).collect()
+}
+
+fn overrides(common: &Common, rules: &RuleSet) -> anyhow::Result<Overrides> {
     Ok(Overrides {
         mesh: common.mesh.as_deref().map(|word| word_of("--mesh", word, Mesh::ALL, Mesh::word)).transpose()?,
-        only: asked_for("--only", &common.only)?,
-        without: rules_named("--without", &common.without)?,
+        only: asked_for("--only", &common.only, rules)?,
+        without: rules_named("--without", &common.without, rules)?,
         defaults: None,
     })
 }
@@ -173,41 +179,41 @@ pub fn word_of<T: Copy>(option: &str, word: &str, all: &[T], text: fn(T) -> &'st
 }
 
 /// The rules that are to run. A concern does not ask for those that only their own names switch on.
-fn asked_for(option: &str, words: &[String]) -> anyhow::Result<Vec<RuleId>> {
-    let named = rules_named(option, words)?;
+fn asked_for(option: &str, words: &[String], rules: &RuleSet) -> anyhow::Result<Vec<RuleId>> {
+    let named = rules_named(option, words, rules)?;
     let by_own_name = |rule: &RuleId| {
-        let name = catalogue::rule(*rule).name;
+        let name = rules.name(*rule);
         !is_only_by_name(name) || words.iter().any(|word| word.trim() == name)
     };
     Ok(named.into_iter().filter(by_own_name).collect())
 }
 
 /// Tells of a rule's name whether the options leave the rule in.
-pub fn left_in(common: &Common) -> impl Fn(&str) -> bool {
-    let named = |words: &[String]| -> BTreeSet<&'static str> {
-        let rules = words.iter().flat_map(|word| settings::rules_named(word.trim()));
-        rules.map(|id| catalogue::rule(id).name).collect()
+pub fn left_in<'r>(common: &Common, rules: &'r RuleSet) -> impl Fn(&str) -> bool + use<'r> {
+    let named = |words: &[String]| -> BTreeSet<&'r str> {
+        let ids = words.iter().flat_map(|word| settings::rules_named(rules, word.trim()));
+        ids.map(|id| rules.name(id)).collect()
     };
     let (only, without, all) = (named(&common.only), named(&common.without), common.only.is_empty());
     move |rule| (all || only.contains(rule)) && !without.contains(rule)
 }
 
 /// The rules that a list of rules and concerns names.
-fn rules_named(option: &str, words: &[String]) -> anyhow::Result<Vec<RuleId>> {
-    let mut rules = Vec::new();
+fn rules_named(option: &str, words: &[String], rules: &RuleSet) -> anyhow::Result<Vec<RuleId>> {
+    let mut named = Vec::new();
     for word in words.iter().map(|word| word.trim()).filter(|word| !word.is_empty()) {
-        if !settings::is_known(word) {
-            return unknown_rule(&format!("{option}: "), word);
+        if !settings::is_known(rules, word) {
+            return unknown_rule(&format!("{option}: "), word, rules);
         }
-        rules.extend(settings::rules_named(word));
+        named.extend(settings::rules_named(rules, word));
     }
-    if rules.is_empty() && !words.is_empty() {
+    if named.is_empty() && !words.is_empty() {
         return usage(format!("{option}: no rule there is belongs to {}", words.join(", ")));
     }
-    Ok(rules)
+    Ok(named)
 }
 
 /// The complaint about a name that no rule or concern has.
-pub fn unknown_rule<T>(before: &str, word: &str) -> anyhow::Result<T> {
-    usage(format!("{before}{} (`hsieve rules` lists them)", settings::unknown(word)))
+pub fn unknown_rule<T>(before: &str, word: &str, rules: &RuleSet) -> anyhow::Result<T> {
+    usage(format!("{before}{} (`hsieve rules` lists them)", settings::unknown(rules, word)))
 }

@@ -7,6 +7,7 @@ use sieve_syntax::language::Language;
 use sieve_syntax::tree::{Fault, Kind, NodeRef, TokenId, TokenKind};
 
 use crate::copies::Window;
+use crate::house::{EnabledHouse, Ready};
 use crate::interface::{Check, Context, Enabled, File, Line, Report, Rule, SpacingKind, TeamPolicy};
 
 /// A rule's place in the list of those that are on, and its function.
@@ -25,6 +26,7 @@ pub struct Dispatch {
     enabled: Vec<Enabled>,
     policy: TeamPolicy,
     tables: Vec<Table>,
+    house: Vec<Ready>,
     needs_names: bool,
 }
 
@@ -54,12 +56,28 @@ impl Dispatch {
     pub fn new(enabled: Vec<Enabled>) -> Dispatch {
         let needs_names = enabled.iter().any(|enabled| enabled.facts.needs_names);
         let tables = Language::ALL.iter().map(|language| Table::of(*language, &enabled)).collect();
-        Dispatch { enabled, policy: TeamPolicy::default(), tables, needs_names }
+        Dispatch { enabled, policy: TeamPolicy::default(), tables, house: Vec::new(), needs_names }
     }
 
     /// The same with what a team chose.
     pub fn with_policy(self, policy: TeamPolicy) -> Dispatch {
         Dispatch { policy, ..self }
+    }
+
+    /// The same with rules of packs.
+    pub fn with_house(self, enabled: &[EnabledHouse]) -> Dispatch {
+        let needs_names = self.needs_names || enabled.iter().any(EnabledHouse::needs_names);
+        let house = if enabled.is_empty() {
+            Vec::new()
+        } else {
+            Language::ALL.iter().map(|language| Ready::new(*language, enabled)).collect()
+        };
+        Dispatch { house, needs_names, ..self }
+    }
+
+    /// The rules of packs that are on for a language, if any are.
+    pub(crate) fn house(&self, language: Language) -> Option<&Ready> {
+        self.house.get(language as usize)
     }
 
     /// Whether a rule that is on asks what names mean.

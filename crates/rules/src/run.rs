@@ -1,44 +1,17 @@
 //! Runs rules over one file: one scan of the nodes, one of the tokens, one of the lines, whatever the number of rules.
 
 use sieve_meaning::flow::Flows;
-use sieve_meaning::names::Names;
 use sieve_meaning::names_of;
-use sieve_meaning::project::{Alone, Calls, Others};
+use sieve_meaning::project::Alone;
 use sieve_syntax::language::Language;
 use sieve_syntax::text::Text;
 use sieve_syntax::tree::{Kind, NodeRef, TokenId, Tree};
 
 use crate::catalogue;
 use crate::dispatch::{Dispatch, On, Table};
-use crate::interface::{Concern, Context, File, FileData, Line, Report, SpacingKind};
+use crate::input::Input;
+use crate::interface::{Concern, Context, File, Line, Report, RuleId, SpacingKind};
 use crate::spacing;
-
-/// A file, understood as far as the rules that are on need.
-#[derive(Debug, Clone, Copy)]
-pub struct Input<'i> {
-    /// Its path, with `/`, from the root of the code base.
-    pub path: &'i str,
-    /// Its language.
-    pub language: Language,
-    /// Its text.
-    pub text: &'i Text,
-    /// Its tree.
-    pub tree: &'i Tree,
-    /// Its names, where the rules need them.
-    pub names: Option<&'i Names<'i>>,
-    /// The files around it, which it asks what it does not know itself.
-    pub others: &'i dyn Others,
-}
-
-impl Input<'_> {
-    /// Does something with the file as rules are given it: its calls can be followed where its names are known.
-    pub(crate) fn with_file<R>(&self, work: impl FnOnce(File<'_>) -> R) -> R {
-        let Input { path, language, text, tree, names, others } = *self;
-        let calls = names.map(|names| Calls::new(language, text, tree, names, others));
-        let data = FileData::new(path, language, text, tree).with_names(names, calls.as_ref());
-        work(File::of(&data))
-    }
-}
 
 /// Runs the rules over a file that is alone. Findings come in no particular order.
 pub fn run(path: &str, language: Language, text: &Text, tree: &Tree, dispatch: &Dispatch) -> Report {
@@ -53,10 +26,10 @@ pub fn run_on(input: &Input<'_>, dispatch: &Dispatch) -> Report {
 
 /// In a file with syntax faults it cannot be proved that a change of layout leaves the code as it is.
 fn without_layout_fixes(report: &mut Report) {
-    for finding in &mut report.findings {
-        if catalogue::rule(finding.rule).concern == Concern::Layout {
-            finding.fix = None;
-        }
+    let is_built_in = |rule: RuleId| usize::from(rule.0) < catalogue::rules().len();
+    let is_layout = |rule: RuleId| is_built_in(rule) && catalogue::rule(rule).concern == Concern::Layout;
+    for finding in report.findings.iter_mut().filter(|finding| is_layout(finding.rule)) {
+        finding.fix = None;
     }
 }
 
@@ -78,6 +51,9 @@ impl<'r> Run<'r> {
         self.lines(&mut report);
         self.names(&mut report);
         self.whole(&mut report);
+        if let Some(house) = self.dispatch.house(self.file.language) {
+            house.check(self.file, &mut report);
+        }
         if !self.file.tree.faults().is_empty() {
             without_layout_fixes(&mut report);
         }

@@ -3,6 +3,7 @@
 use std::path::{Path, PathBuf};
 
 use jiff::civil::Date;
+use sieve_syntax::language::Language;
 
 use xxhash_rust::xxh3::xxh3_128;
 
@@ -26,8 +27,8 @@ pub(super) fn run_key(scope: &Scope<'_>) -> Option<u128> {
 }
 
 /// What the settings decide over a file's findings.
-pub(super) fn settings_key(settings: &Effective, folder: &Path, today: Date) -> u128 {
-    xxh3_128(settings.fingerprint(folder, today).as_bytes())
+pub(super) fn settings_key(settings: &Effective, language: Language, folder: &Path, today: Date) -> u128 {
+    xxh3_128(settings.fingerprint(language, folder, today).as_bytes())
 }
 
 /// What tells a file, its settings and what others say to it from others.

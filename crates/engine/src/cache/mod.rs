@@ -16,6 +16,7 @@ use std::time::SystemTime;
 
 use rayon::prelude::*;
 use rustc_hash::FxHashMap;
+use sieve_syntax::language::Language;
 use xxhash_rust::xxh3::xxh3_128;
 
 use crate::check::load::{bytes_of, text_of};
@@ -47,7 +48,7 @@ pub struct Cache {
     now: SystemTime,
     /// The metadata of the files to sift: they are asked for once, however many questions depend on them.
     stats: Stats,
-    settings_keys: Mutex<HashMap<usize, u128>>,
+    settings_keys: Mutex<HashMap<(usize, Language), u128>>,
 }
 
 /// For which runs results are kept together.
@@ -117,7 +118,9 @@ impl Cache {
             return Ok(result);
         }
         let result = run.sift_bytes(bytes);
-        if let Some(stored) = Stored::of(&result, run.today).and_then(|stored| stored.write()) {
+        if let Some(stored) =
+            Stored::of(&result, run.today, run.candidate.settings.rule_set()).and_then(|stored| stored.write())
+        {
             self.keep(file, Head { stat, content, start: 0, length: 0 }, stored);
         }
         Ok(result)
@@ -129,7 +132,7 @@ impl Cache {
         if !stored.holds_on(run.today) {
             return None;
         }
-        let mut result = stored.into_result(&run.candidate.shown)?;
+        let mut result = stored.into_result(&run.candidate.shown, run.candidate.settings.rule_set())?;
         if run.wants.sizes && matches!(&result, FileResult::Sifted(outcome) if outcome.sizes.is_none()) {
             return None;
         }
@@ -146,13 +149,13 @@ impl Cache {
         self.new.lock().unwrap_or_else(PoisonError::into_inner).insert(file, (head, data));
     }
 
-    /// The key of the settings in force for a file; worked out once for each set of settings.
+    /// The key of the settings in force for a file; worked out once for each set of settings and language.
     fn settings_key(&self, run: &OneFile<'_>) -> u128 {
-        let settings = &run.candidate.settings;
+        let (settings, language) = (&run.candidate.settings, run.candidate.language);
         let mut keys = self.settings_keys.lock().unwrap_or_else(PoisonError::into_inner);
         *keys
-            .entry(Arc::as_ptr(settings) as usize)
-            .or_insert_with(|| key::settings_key(settings, &run.project.folder, run.today))
+            .entry((Arc::as_ptr(settings) as usize, language))
+            .or_insert_with(|| key::settings_key(settings, language, &run.project.folder, run.today))
     }
 
     /// A cache of what is in memory, whatever the number of files.

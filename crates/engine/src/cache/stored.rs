@@ -6,7 +6,7 @@ use std::sync::Arc;
 use jiff::civil::Date;
 use serde::{Deserialize, Serialize};
 use sieve_rules::copies::Window;
-use sieve_rules::{Edit, Fix, FixKind, Level, RuleId, Sizes, catalogue};
+use sieve_rules::{Edit, Fix, FixKind, Level, RuleId, RuleSet, Sizes};
 use sieve_syntax::text::{Place, Span};
 
 use crate::check::{FileOutcome, FileResult};
@@ -42,9 +42,16 @@ enum StoredResult {
 /// The hash, the block, the place in it, the stretch, and its line.
 type StoredWindow = (u64, u32, u32, (u32, u32), u32);
 
+/// A rule of this build by its number, one of a pack by its name.
+#[derive(Debug, Serialize, Deserialize)]
+enum StoredRule {
+    BuiltIn(u16),
+    House(String),
+}
+
 #[derive(Debug, Serialize, Deserialize)]
 struct StoredFinding {
-    rule: u16,
+    rule: StoredRule,
     level: u8,
     span: (u32, u32),
     start: (u32, u32),
@@ -67,7 +74,7 @@ enum StoredHeld {
 
 #[derive(Debug, Serialize, Deserialize)]
 struct StoredUnsure {
-    rule: u16,
+    rule: StoredRule,
     start: (u32, u32),
     reason: String,
 }
@@ -89,7 +96,7 @@ const STATES: &[WaiverState] = &[WaiverState::Expired, WaiverState::Stale, Waive
 
 impl Stored {
     /// The form of a result; nothing where it is not to be kept.
-    pub(crate) fn of(result: &FileResult, day: Date) -> Option<Stored> {
+    pub(crate) fn of(result: &FileResult, day: Date, rules: &RuleSet) -> Option<Stored> {
         let (result, last_days) = match result {
             FileResult::Failed(_) => return None,
             FileResult::LeftOut(cause) => {
@@ -97,7 +104,7 @@ impl Stored {
             }
             FileResult::Sifted(outcome) => {
                 let last_days = outcome.waivers.iter().filter_map(|note| note.until).collect();
-                (sifted(outcome)?, last_days)
+                (sifted(outcome, rules)?, last_days)
             }
         };
         Some(Stored { day, last_days, result })
@@ -116,7 +123,7 @@ impl Stored {
         self.last_days.iter().all(|last| (*last < self.day) == (*last < today))
     }
 
-    pub(crate) fn into_result(self, shown: &Arc<str>) -> Option<FileResult> {
+    pub(crate) fn into_result(self, shown: &Arc<str>, rules: &RuleSet) -> Option<FileResult> {
         match self.result {
             StoredResult::LeftOut(cause) => Some(FileResult::LeftOut(*CAUSES.get(usize::from(cause))?)),
             StoredResult::Sifted { lines, sizes, broken, scopes, findings, unsure, waivers, windows, facts } => {
@@ -127,8 +134,8 @@ impl Stored {
                     scopes: scopes.map(Scopes::from_hashes),
                     unchanged: Vec::new(),
                     facts: postcard::from_bytes(&facts).ok()?,
-                    findings: findings.into_iter().map(|finding| finding.load(shown)).collect::<Option<_>>()?,
-                    unsure: unsure.into_iter().map(|unsure| unsure.load(shown)).collect::<Option<_>>()?,
+                    findings: findings.into_iter().map(|finding| finding.load(shown, rules)).collect::<Option<_>>()?,
+                    unsure: unsure.into_iter().map(|unsure| unsure.load(shown, rules)).collect::<Option<_>>()?,
                     waivers: waivers.into_iter().map(|waiver| waiver.load(shown)).collect::<Option<_>>()?,
                     windows: windows.into_iter().map(window).collect(),
                 }))
@@ -137,7 +144,7 @@ impl Stored {
     }
 }
 
-fn sifted(outcome: &FileOutcome) -> Option<StoredResult> {
+fn sifted(outcome: &FileOutcome, rules: &RuleSet) -> Option<StoredResult> {
     let waiver = |note: &WaiverNote| {
         Some(StoredWaiver {
             line: note.line,
@@ -149,7 +156,7 @@ fn sifted(outcome: &FileOutcome) -> Option<StoredResult> {
         })
     };
     let unsure = |place: &UnsurePlace| StoredUnsure {
-        rule: place.rule.0,
+        rule: StoredRule::of(place.rule, rules),
         start: pair(place.start),
         reason: place.reason.to_string(),
     };
@@ -158,7 +165,7 @@ fn sifted(outcome: &FileOutcome) -> Option<StoredResult> {
         sizes: outcome.sizes.map(Sizes::counts),
         broken: outcome.broken,
         scopes: outcome.scopes.as_ref().map(|scopes| scopes.hashes().to_vec()),
-        findings: outcome.findings.iter().map(StoredFinding::of).collect::<Option<_>>()?,
+        findings: outcome.findings.iter().map(|finding| StoredFinding::of(finding, rules)).collect::<Option<_>>()?,
         unsure: outcome.unsure.iter().map(unsure).collect(),
         waivers: outcome.waivers.iter().map(waiver).collect::<Option<_>>()?,
         windows: outcome.windows.iter().map(of_window).collect(),
@@ -182,9 +189,23 @@ fn place((line, column): (u32, u32)) -> Place {
     Place { line, column }
 }
 
-/// A rule by its number, if there is one.
-fn rule(number: u16) -> Option<RuleId> {
-    (usize::from(number) < catalogue::rules().len()).then_some(RuleId(number))
+impl StoredRule {
+    fn of(rule: RuleId, rules: &RuleSet) -> StoredRule {
+        match rules.house_rule(rule) {
+            Some(house) => StoredRule::House(house.name.clone()),
+            None => StoredRule::BuiltIn(rule.0),
+        }
+    }
+
+    /// The rule, if it is there.
+    fn id(&self, rules: &RuleSet) -> Option<RuleId> {
+        match self {
+            StoredRule::BuiltIn(number) => {
+                Some(RuleId(*number)).filter(|id| usize::from(id.0) < rules.count() && rules.house_rule(*id).is_none())
+            }
+            StoredRule::House(name) => rules.named(name),
+        }
+    }
 }
 
 fn stored_related(related: &RelatedPlace, own: &Arc<str>) -> (Option<String>, (u32, u32), (u32, u32), String) {
@@ -193,7 +214,7 @@ fn stored_related(related: &RelatedPlace, own: &Arc<str>) -> (Option<String>, (u
 }
 
 impl StoredFinding {
-    fn of(finding: &Finding) -> Option<StoredFinding> {
+    fn of(finding: &Finding, rules: &RuleSet) -> Option<StoredFinding> {
         let held = match &finding.held {
             None => None,
             // The baseline is matched in each run, after the cache.
@@ -205,7 +226,7 @@ impl StoredFinding {
         let edits =
             |fix: &Fix| fix.edits.iter().map(|edit| (edit.span.start, edit.span.end, edit.text.clone())).collect();
         Some(StoredFinding {
-            rule: finding.rule.0,
+            rule: StoredRule::of(finding.rule, rules),
             level: Level::ALL.iter().position(|level| *level == finding.level)? as u8,
             span: (finding.span.start, finding.span.end),
             start: pair(finding.start),
@@ -219,7 +240,7 @@ impl StoredFinding {
         })
     }
 
-    fn load(self, shown: &Arc<str>) -> Option<Finding> {
+    fn load(self, shown: &Arc<str>, rules: &RuleSet) -> Option<Finding> {
         let held = self.held.map(|held| match held {
             StoredHeld::Waiver(line, reason) => Held::Waiver { line, reason },
             StoredHeld::SettingsWaiver(at, reason) => Held::SettingsWaiver { at, reason },
@@ -238,7 +259,7 @@ impl StoredFinding {
         });
         let related = related.collect();
         Some(Finding {
-            rule: rule(self.rule)?,
+            rule: self.rule.id(rules)?,
             level: *Level::ALL.get(usize::from(self.level))?,
             path: Arc::clone(shown),
             span: Span { start: self.span.0, end: self.span.1 },
@@ -256,9 +277,9 @@ impl StoredFinding {
 }
 
 impl StoredUnsure {
-    fn load(self, shown: &Arc<str>) -> Option<UnsurePlace> {
+    fn load(self, shown: &Arc<str>, rules: &RuleSet) -> Option<UnsurePlace> {
         Some(UnsurePlace {
-            rule: rule(self.rule)?,
+            rule: self.rule.id(rules)?,
             path: Arc::clone(shown),
             start: place(self.start),
             reason: Cow::Owned(self.reason),

@@ -82,7 +82,7 @@ pub(crate) fn sift_tree(text: &Text, tree: &Tree, subject: &Subject<'_>, wants: 
     let names = names.as_ref().filter(|_| !subject.asks_others);
     let facts = asked.into_facts((text, tree), names, waiting);
     let mut findings: Vec<Finding> = report.findings.into_iter().map(|finding| view.finding(finding)).collect();
-    let mut waivers = Waivers::of(text, tree, today);
+    let mut waivers = Waivers::of(text, tree, subject.settings.rule_set(), today);
     hold_back(&mut waivers, text, &mut findings, &report.unsure);
     hold_by_settings(subject, &mut findings, today);
     let upkeep = upkeep_findings(&waivers, text, subject.settings);

@@ -12,6 +12,8 @@ pub(crate) enum Broken {
     Syntax,
     /// A change of layout changed the code.
     Code,
+    /// The code around a change is read otherwise.
+    Elsewhere,
 }
 
 pub(crate) fn new_faults(before: &Tree, after: &Tree) -> Option<Broken> {

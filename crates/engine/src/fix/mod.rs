@@ -152,7 +152,11 @@ fn read<'r>(
         }
         if let Some(baseline) = request.baseline {
             let path = baseline.entry_path(request.project, &candidate.shown);
-            Matching::new(baseline).match_file(&path, &mut found.findings, found.scopes.as_ref());
+            Matching::new(baseline, request.settings.rule_set()).match_file(
+                &path,
+                &mut found.findings,
+                found.scopes.as_ref(),
+            );
         }
     };
     Ok(Some(Reading { before, text, identities: request.needs_identities(), keep: Box::new(keep) }))

@@ -4,7 +4,7 @@ use std::collections::BTreeMap;
 use std::path::{Path, PathBuf};
 use std::sync::Arc;
 
-use sieve_rules::Edit;
+use sieve_rules::{Edit, RuleSet};
 
 use super::rounds::exact;
 use super::{FixedFile, FixedText, apply_edits};
@@ -35,16 +35,16 @@ fn fixed(request: &Request<'_>, shown: Arc<str>, findings: &[&Finding]) -> Resul
     let after = match request.baseline.filter(|baseline| baseline.path == path) {
         // Its lines are sorted, and names are a part of the order.
         Some(baseline) => Some(baseline.bytes()),
-        None => settings_with(&path, &before, findings),
+        None => settings_with(&path, &before, findings, request.settings.rule_set()),
     };
     Ok(after.map(|after| FixedFile { path, shown, before, after, fixed, moved_to: None }))
 }
 
 /// A settings file with the fixes of its findings; nothing if it would not be read the same way.
-fn settings_with(path: &Path, before: &[u8], findings: &[&Finding]) -> Option<Vec<u8>> {
+fn settings_with(path: &Path, before: &[u8], findings: &[&Finding], rules: &RuleSet) -> Option<Vec<u8>> {
     let (mark, text) = split_mark(std::str::from_utf8(before).ok()?);
     let edits: Vec<&Edit> = findings.iter().filter_map(|finding| exact(finding.fix.as_ref())).flatten().collect();
     let after = apply_edits(text, &edits);
-    SettingsFile::read(path, &after).ok()?;
+    SettingsFile::read(path, &after, rules).ok()?;
     Some(format!("{mark}{after}").into_bytes())
 }

@@ -2,16 +2,15 @@
 
 use std::collections::hash_map::Entry;
 use std::collections::{BTreeMap, BTreeSet, HashMap};
-use std::fmt;
 
 use jiff::civil::Date;
-use sieve_rules::{Concern, Edit, Fix, FixKind, RuleId, catalogue};
+use sieve_rules::{Concern, Edit, Fix, FixKind, RuleId, RuleSet};
 use sieve_syntax::text::Text;
 use sieve_syntax::tree::Tree;
 use xxhash_rust::xxh3::xxh3_128;
 
 use crate::check::{FileOutcome, sift_tree};
-use crate::edits::{Broken, apply_edits, code_changed, new_faults, without_conflicts};
+use crate::edits::{Broken, apply_edits, code_changed, new_faults, only_there, without_conflicts};
 use crate::outcome::Finding;
 use crate::subject::{Subject, Wants};
 
@@ -39,6 +38,8 @@ pub enum Blame {
     BrokeSyntax(RuleId),
     /// A fix of a layout rule changed the code.
     ChangedCode(RuleId),
+    /// A fix of a rule in a pack changed what the code around it means.
+    ChangedElsewhere(RuleId),
     /// Rules undid each other's fixes.
     Loop(Vec<RuleId>),
     /// There was still something to fix after the last round.
@@ -47,22 +48,26 @@ pub enum Blame {
     Encoding(&'static str),
 }
 
-impl fmt::Display for Blame {
-    fn fmt(&self, out: &mut fmt::Formatter<'_>) -> fmt::Result {
-        let name = |rule: &RuleId| catalogue::rule(*rule).name;
-        let names = |rules: &[RuleId]| rules.iter().map(name).collect::<Vec<&str>>().join(" and ");
+impl Blame {
+    /// The same in words.
+    pub fn describe(&self, rules: &RuleSet) -> String {
+        let name = |rule: &RuleId| rules.name(*rule);
+        let names = |all: &[RuleId]| all.iter().map(name).collect::<Vec<&str>>().join(" and ");
         match self {
             Blame::BrokeSyntax(rule) => {
-                write!(out, "a fix of {} would have broken the syntax and was left out", name(rule))
+                format!("a fix of {} would have broken the syntax and was left out", name(rule))
             }
             Blame::ChangedCode(rule) => {
-                write!(out, "a fix of {} would have changed the code and was left out", name(rule))
+                format!("a fix of {} would have changed the code and was left out", name(rule))
             }
-            Blame::Loop(rules) => write!(out, "{} undo each other's fixes; these were left out", names(rules)),
+            Blame::ChangedElsewhere(rule) => {
+                format!("a fix of {} would have changed the code around it and was left out", name(rule))
+            }
+            Blame::Loop(rules) => format!("{} undo each other's fixes; these were left out", names(rules)),
             Blame::Unsettled(rules) => {
-                write!(out, "after {ROUNDS} rounds there are still fixes of {}; run fix again", names(rules))
+                format!("after {ROUNDS} rounds there are still fixes of {}; run fix again", names(rules))
             }
-            Blame::Encoding(encoding) => write!(out, "the fixed text has no form in {encoding} and was left out"),
+            Blame::Encoding(encoding) => format!("the fixed text has no form in {encoding} and was left out"),
         }
     }
 }
@@ -90,7 +95,7 @@ pub fn fix_text(
         let wants = Wants { identities, ..Wants::NONE };
         let mut found = sift_tree(&state.text, &state.tree, subject, wants, today);
         keep(&state.text, &mut found);
-        let fixes = state.fixes(&found.findings);
+        let fixes = state.fixes(subject, &found.findings);
         if fixes.is_empty() {
             break;
         }
@@ -150,7 +155,7 @@ struct State {
 
 impl State {
     /// The fixes that can be applied together.
-    fn fixes<'f>(&self, findings: &'f [Finding]) -> Vec<OneFix<'f>> {
+    fn fixes<'f>(&self, subject: &Subject<'_>, findings: &'f [Finding]) -> Vec<OneFix<'f>> {
         let is_left = |finding: &Finding| {
             self.left_aside.contains(&finding.rule) || self.discarded.contains(&(finding.rule, finding.span.start))
         };
@@ -163,7 +168,7 @@ impl State {
             })
             .collect();
         // Layout has rounds of its own: only there must all the code stay as it is.
-        let is_layout = |fix: &OneFix| catalogue::rule(fix.rule).concern == Concern::Layout;
+        let is_layout = |fix: &OneFix| subject.settings.rule_set().rule(fix.rule).concern == Concern::Layout;
         let only_layout = fixes.iter().all(is_layout);
         let fixes: Vec<OneFix> = fixes.into_iter().filter(|fix| only_layout || !is_layout(fix)).collect();
         let edits: Vec<&[Edit]> = fixes.iter().map(|fix| fix.edits).collect();
@@ -220,6 +225,7 @@ impl State {
                 let blame = match broken {
                     Broken::Syntax => Blame::BrokeSyntax(fix.rule),
                     Broken::Code => Blame::ChangedCode(fix.rule),
+                    Broken::Elsewhere => Blame::ChangedElsewhere(fix.rule),
                 };
                 if !self.blamed.contains(&blame) {
                     self.blamed.push(blame);
@@ -238,9 +244,16 @@ impl State {
     fn applied(&self, subject: &Subject<'_>, fixes: &[OneFix<'_>]) -> Result<(Text, Tree), Broken> {
         let edits: Vec<&Edit> = fixes.iter().flat_map(|fix| fix.edits).collect();
         let (text, tree) = with_edits(&self.text, &edits, subject);
-        let only_layout = fixes.iter().all(|fix| catalogue::rule(fix.rule).concern == Concern::Layout);
+        let only_layout = fixes.iter().all(|fix| subject.settings.rule_set().rule(fix.rule).concern == Concern::Layout);
         let changed = || code_changed(subject.language, (&self.text, &self.tree), (&text, &tree));
-        match new_faults(&self.tree, &tree).or_else(|| if only_layout { changed() } else { None }) {
+        // What a rule of this program edits is proved in its tests; what a pack says is not.
+        let is_house = |fix: &&OneFix<'_>| subject.settings.rule_set().house_rule(fix.rule).is_some();
+        let elsewhere = || {
+            let stays = !fixes.iter().any(|fix| is_house(&fix)) || only_there((&self.text, &self.tree), &tree, &edits);
+            (!stays).then_some(Broken::Elsewhere)
+        };
+        let broken = new_faults(&self.tree, &tree);
+        match broken.or_else(|| if only_layout { changed() } else { None }).or_else(elsewhere) {
             Some(broken) => Err(broken),
             None => Ok((text, tree)),
         }

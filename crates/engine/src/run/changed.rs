@@ -1,8 +1,6 @@
 //! Keeps only what a change brought: findings on changed lines, and those elsewhere in a changed file that the change caused.
 
-use std::sync::Arc;
-
-use sieve_rules::catalogue;
+use sieve_rules::RuleSet;
 use sieve_syntax::text::Text;
 
 use super::{Before, Request};
@@ -41,6 +39,10 @@ impl ChangedSubject<'_> {
         }
     }
 
+    fn rules(&self) -> &RuleSet {
+        self.request.settings.rule_set()
+    }
+
     fn texts_before(&self) -> Vec<Text> {
         self.file.before.iter().filter_map(|bytes| load::text_of(self.candidate, bytes.clone()).ok()).collect()
     }
@@ -54,7 +56,7 @@ impl ChangedSubject<'_> {
         let (mut kept, elsewhere): (Vec<Finding>, Vec<Finding>) =
             std::mem::take(findings).into_iter().partition(on_changed);
         // A change in one line can make a finding in another, such as an import that nothing uses any more.
-        let looks_around = |finding: &Finding| catalogue::rule(finding.rule).looks_around();
+        let looks_around = |finding: &Finding| self.rules().rule(finding.rule).looks_around();
         let (mut caused, mut old): (Vec<Finding>, Vec<Finding>) = elsewhere.into_iter().partition(looks_around);
         if !caused.is_empty() {
             old.append(&mut self.take_old(&mut caused));
@@ -72,7 +74,7 @@ impl ChangedSubject<'_> {
             let known = self.known_before(&before);
             let bare = |finding: &Finding| Finding { held: None, ..finding.clone() };
             let mut marked: Vec<Finding> = findings.iter().map(bare).collect();
-            Matching::new(&known).match_file(&self.candidate.shown, &mut marked, None);
+            Matching::new(&known, self.rules()).match_file(&self.candidate.shown, &mut marked, None);
             let with_marks = std::mem::take(findings).into_iter().zip(marked);
             let (old, new): (Vec<_>, Vec<_>) = with_marks.partition(|(_, marked)| marked.held.is_some());
             *findings = new.into_iter().map(|(finding, _)| finding).collect();
@@ -89,7 +91,7 @@ impl ChangedSubject<'_> {
         for finding in &mut findings {
             finding.held = None;
         }
-        Baseline::of_file(Arc::clone(&self.candidate.shown), &findings, self.request.today)
+        Baseline::of_file(&self.candidate.shown, &findings, self.rules(), self.request.today)
     }
 }
 

@@ -3,7 +3,7 @@
 use std::collections::{BTreeMap, BTreeSet};
 use std::sync::Arc;
 
-use sieve_rules::{Level, RuleId, catalogue};
+use sieve_rules::{Level, RuleId};
 
 use super::Request;
 use crate::hold::baseline::{Baseline, Entry, Matching, is_missing};
@@ -38,7 +38,7 @@ impl Debt<'_> {
         for entry in matching.free() {
             let known = match sifted.get(&entry.path) {
                 Some(shown) => {
-                    let rule = catalogue::named(&entry.rule);
+                    let rule = self.request.settings.rule_set().named(&entry.rule);
                     let is_on = |rule| settings.get(shown).is_some_and(|file| file.settings.level(rule) != Level::Off);
                     let decided = |rule| is_on(rule) && !undecided.contains(&(*shown, rule));
                     !self.broken.contains(*shown) && rule.is_none_or(decided)
@@ -73,7 +73,10 @@ impl Debt<'_> {
         let same_name = paths.iter().copied().filter(|path| new.contains(&name_of(path)));
         let all_on = self.request.settings.for_folder(self.baseline.folder());
         let is_off = |entry: &Entry| {
-            catalogue::named(&entry.rule)
+            self.request
+                .settings
+                .rule_set()
+                .named(&entry.rule)
                 .is_some_and(|rule| all_on.as_ref().is_ok_and(|settings| settings.level(rule) == Level::Off))
         };
         let with_rules_off: BTreeSet<&str> =
@@ -92,7 +95,7 @@ pub(super) fn check_budgets(
     let settings = request.settings.for_folder(baseline.folder())?;
     outcome.strict = settings.strict.value;
     for budget in &settings.budgets {
-        let used = baseline.count_for(budget, gone);
+        let used = baseline.count_for(budget, gone, request.settings.rule_set());
         let at = format!("{}:{}", request.project.shown(&budget.source.path), budget.source.line);
         let paths = budget.paths.as_ref().map_or(String::new(), |paths| paths.texts().join(" "));
         outcome.budgets.push(BudgetNote { at, paths, used, most: budget.most });

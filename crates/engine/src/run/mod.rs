@@ -172,10 +172,11 @@ fn gather(request: &Request<'_>, discovery: Discovery, results: Vec<FileResult>)
     let mut outcome = Outcome {
         left_out: discovery.left_out,
         errors: discovery.errors,
+        rules: Arc::clone(request.settings.rule_set()),
         changes: request.only_changes.map(Changes::what_does_not_count),
         ..Outcome::default()
     };
-    let mut matching = request.baseline.map(Matching::new);
+    let mut matching = request.baseline.map(|baseline| Matching::new(baseline, request.settings.rule_set()));
     let mut windows: Vec<Windowed<'_>> = Vec::new();
     let mut broken = BTreeSet::new();
     for (candidate, result) in discovery.files.iter().zip(results) {

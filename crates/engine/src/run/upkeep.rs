@@ -3,7 +3,7 @@
 use std::path::Path;
 use std::sync::Arc;
 
-use sieve_rules::catalogue::{self, history};
+use sieve_rules::catalogue::history;
 use sieve_rules::{Edit, Fix, FixKind, Level, RuleId};
 use sieve_syntax::text::{Span, Text};
 
@@ -80,7 +80,11 @@ fn idle_patterns<'n>(notes: &'n Notes<'_>, file: &'n SettingsFile) -> impl Itera
 fn old_names_in_baseline(request: &Request<'_>, baseline: &Baseline) -> Result<Option<Finding>, SettingsError> {
     let Some(first) = baseline.old_names.first() else { return Ok(None) };
     let notes = Notes::new(request, &baseline.path, &baseline.text)?;
-    let edits = baseline.old_names.iter().map(|old| Edit::replace(old.span, catalogue::rule(old.rule).name)).collect();
+    let edits = baseline
+        .old_names
+        .iter()
+        .map(|old| Edit::replace(old.span, request.settings.rule_set().name(old.rule)))
+        .collect();
     let fix = Fix { kind: FixKind::Exact, edits };
     let entries = match baseline.old_names.len() {
         1 => "1 entry calls its rule".to_string(),
@@ -112,7 +116,7 @@ impl<'n> Notes<'n> {
     }
 
     fn old_name(&self, span: Span, rule: RuleId, renamed_in: history::Release) -> Option<Finding> {
-        let name = catalogue::rule(rule).name;
+        let name = self.settings.rule_set().name(rule);
         let message = format!("\"{}\" is called {name} since {renamed_in}", self.text.slice(span));
         let fix = Fix { kind: FixKind::Exact, edits: vec![Edit::replace(span, name)] };
         self.finding("renamed-rule", span, message, "use the name of today", Some(fix))
@@ -125,8 +129,9 @@ impl<'n> Notes<'n> {
     }
 
     fn stale(&self, entry: &WaiveEntry) -> Option<Finding> {
-        let would_show =
-            |rule: &RuleId| self.settings.level(*rule) != Level::Off && !catalogue::rule(*rule).goes_over_files();
+        let would_show = |rule: &RuleId| {
+            self.settings.level(*rule) != Level::Off && !self.settings.rule_set().rule(*rule).goes_over_files()
+        };
         if !entry.rules.iter().all(would_show) {
             return None;
         }
@@ -135,7 +140,7 @@ impl<'n> Notes<'n> {
 
     /// A finding, if its rule is on.
     fn finding(&self, rule: &str, span: Span, message: String, advice: &str, fix: Option<Fix>) -> Option<Finding> {
-        let rule = catalogue::named(rule).filter(|rule| self.settings.level(*rule) != Level::Off)?;
+        let rule = self.settings.rule_set().named(rule).filter(|rule| self.settings.level(*rule) != Level::Off)?;
         let code = self.text.slice(span).to_string();
         Some(Finding {
             rule,

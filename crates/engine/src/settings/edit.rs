@@ -3,17 +3,24 @@
 use std::fmt;
 use std::path::Path;
 
-use sieve_rules::catalogue::{self, history};
-use toml_edit::{DocumentMut, InlineTable, Item, Table, Value};
+use sieve_rules::RuleSet;
+use toml_edit::{Array, DocumentMut, InlineTable, Item, Table, Value};
 
-use super::file::SettingsFile;
+use super::file::{PackSource, SettingsFile};
+use super::read::packs_of;
+use super::reader::split_mark;
 use super::{SettingsError, nearest};
 
 /// Why a value cannot be set.
 #[derive(Debug)]
 pub enum EditError {
     /// No setting or rule has this name.
-    UnknownKey(String),
+    UnknownKey {
+        /// The name.
+        key: String,
+        /// The nearest name there is.
+        hint: String,
+    },
     /// The file is wrong as it is, or would be with the value.
     Wrong(SettingsError),
 }
@@ -21,9 +28,7 @@ pub enum EditError {
 impl fmt::Display for EditError {
     fn fmt(&self, out: &mut fmt::Formatter<'_>) -> fmt::Result {
         match self {
-            EditError::UnknownKey(key) => {
-                let hint =
-                    nearest(key, SIMPLE_KEYS.iter().copied().chain(catalogue::rules().map(|(_, rule)| rule.name)));
+            EditError::UnknownKey { key, hint } => {
                 write!(out, "there is no setting \"{key}\" that holds one value{hint}")
             }
             EditError::Wrong(error) => error.fmt(out),
@@ -52,23 +57,66 @@ const SIMPLE_KEYS: &[&str] = &[
 ///
 /// # Errors
 /// When there is no such key, or the file would be wrong.
-pub fn set(path: &Path, source: &str, key: &str, value: &str) -> Result<String, EditError> {
-    let steps = steps(key)?;
+pub fn set(path: &Path, source: &str, key: &str, value: &str, rules: &RuleSet) -> Result<String, EditError> {
+    let steps = steps(key, rules)?;
     let (mark, body) = split_mark(source);
-    SettingsFile::read(path, body).map_err(EditError::Wrong)?;
-    let mut document: DocumentMut = body.parse().map_err(|error: toml_edit::TomlError| {
-        let message = error.message().to_string();
-        EditError::Wrong(SettingsError { path: path.to_path_buf(), place: None, message })
-    })?;
+    SettingsFile::read(path, body, rules).map_err(EditError::Wrong)?;
+    let mut document = document(path, body)?;
     put(document.as_table_mut(), &steps, parsed(value));
     let after = document.to_string();
-    SettingsFile::read(path, &after).map_err(EditError::Wrong)?;
+    SettingsFile::read(path, &after, rules).map_err(EditError::Wrong)?;
     Ok(format!("{mark}{after}"))
 }
 
-/// A settings file's byte-order mark, if it has one, and the text after it, from which all places count.
-pub(crate) fn split_mark(source: &str) -> (&str, &str) {
-    source.split_at(source.len() - source.trim_start_matches('\u{feff}').len())
+/// The text of a settings file with a pack added to those that it names; nothing where it names it already.
+///
+/// # Errors
+/// When the file is wrong.
+pub fn add_pack(path: &Path, source: &str, pack: &PackSource) -> Result<Option<String>, EditError> {
+    let (mark, body) = split_mark(source);
+    let named = packs_of(path, body).map_err(EditError::Wrong)?;
+    if named.iter().any(|(entry, _)| entry.source == *pack) {
+        return Ok(None);
+    }
+    let mut document = document(path, body)?;
+    let entry = match pack {
+        PackSource::BuiltIn(name) | PackSource::Path(name) => Value::from(name.as_str()),
+        PackSource::Address { address, sha256 } => {
+            let mut pinned = InlineTable::new();
+            pinned.insert("address", address.as_str().into());
+            pinned.insert("sha256", sha256.as_deref().unwrap_or_default().into());
+            Value::InlineTable(pinned)
+        }
+    };
+    let same_address = |other: &Value| match (other.as_inline_table(), pack) {
+        (Some(table), PackSource::Address { address, .. }) => {
+            table.get("address").and_then(Value::as_str) == Some(address)
+        }
+        _ => false,
+    };
+    let root = document.as_table_mut();
+    match root.get_mut("packs").and_then(Item::as_array_mut) {
+        // Another digest for the same address takes the place of the old one.
+        Some(packs) => match (0..packs.len()).find(|index| packs.get(*index).is_some_and(&same_address)) {
+            Some(index) => drop(packs.replace(index, entry)),
+            None => packs.push(entry),
+        },
+        None => {
+            let mut packs = Array::new();
+            packs.push(entry);
+            root.insert("packs", Item::Value(Value::Array(packs)));
+        }
+    }
+    let after = document.to_string();
+    packs_of(path, &after).map_err(EditError::Wrong)?;
+    Ok(Some(format!("{mark}{after}")))
+}
+
+fn document(path: &Path, body: &str) -> Result<DocumentMut, EditError> {
+    body.parse().map_err(|error: toml_edit::TomlError| {
+        let message = error.message().to_string();
+        EditError::Wrong(SettingsError { path: path.to_path_buf(), place: None, message })
+    })
 }
 
 /// The value as TOML; a word that is none is a string.
@@ -77,18 +125,19 @@ fn parsed(value: &str) -> Value {
 }
 
 /// The way to a key through the tables.
-fn steps(key: &str) -> Result<Vec<String>, EditError> {
+fn steps(key: &str, rules: &RuleSet) -> Result<Vec<String>, EditError> {
     let inner = key.strip_prefix("rules.").unwrap_or(key);
     let (rule, option) = inner.split_once('.').map_or((inner, None), |(rule, option)| (rule, Some(option)));
-    if let Some(known) = history::known(rule) {
-        let name = catalogue::rule(known.rule).name;
+    if let Some(known) = rules.known(rule) {
+        let name = rules.name(known.rule);
         let last = option.unwrap_or("level");
         return Ok(["rules", name, last].map(str::to_owned).to_vec());
     }
     if SIMPLE_KEYS.contains(&key) || key.strip_prefix("naming.").is_some_and(|kind| kind.split('.').count() < 3) {
         return Ok(key.split('.').map(str::to_owned).collect());
     }
-    Err(EditError::UnknownKey(key.to_string()))
+    let hint = nearest(key, SIMPLE_KEYS.iter().copied().chain(rules.names()));
+    Err(EditError::UnknownKey { key: key.to_string(), hint })
 }
 
 fn put(root: &mut Table, steps: &[String], value: Value) {
@@ -157,7 +206,8 @@ mod tests {
 
     #[track_caller]
     fn assert_set(source: &str, key: &str, value: &str, expected: &str) {
-        let after = set(Path::new("sieve.toml"), source, key, value).map_err(|error| error.to_string());
+        let after =
+            set(Path::new("sieve.toml"), source, key, value, &RuleSet::built_in()).map_err(|error| error.to_string());
         assert_eq!(after.as_deref(), Ok(expected));
     }
 
@@ -214,7 +264,9 @@ mod tests {
 
     #[test]
     fn what_would_be_wrong_is_refused() {
-        let refused = |key: &str, value: &str| set(Path::new("sieve.toml"), "", key, value).unwrap_err().to_string();
+        let refused = |key: &str, value: &str| {
+            set(Path::new("sieve.toml"), "", key, value, &RuleSet::built_in()).unwrap_err().to_string()
+        };
         assert_eq!(
             refused("mehs", "fine"),
             "there is no setting \"mehs\" that holds one value; the nearest is \"mesh\""

@@ -5,12 +5,15 @@ use std::path::PathBuf;
 use std::sync::Arc;
 
 use jiff::civil::Date;
-use sieve_rules::catalogue::history::{self, CURRENT, Release};
+use sieve_rules::catalogue::history::{self, CURRENT, Defaults, Release};
+use sieve_rules::house::EnabledHouse;
 use sieve_rules::{
-    Certainty, Dispatch, Enabled, Level, Mesh, NameForm, Naming, NamingKey, OptionValue, RuleId, TeamPolicy, catalogue,
+    Certainty, Dispatch, Enabled, Level, Mesh, NameForm, Naming, NamingKey, OptionValue, RuleId, RuleSet, RuleView,
+    TeamPolicy,
 };
 use sieve_syntax::language::Language;
 
+use super::SettingsError;
 use super::file::{BanEntry, Patterns, Placed, SettingsFile};
 
 /// Which line of which file set a value.
@@ -103,6 +106,7 @@ pub struct Effective {
     pub generated: Sourced<Vec<PlacedPatterns>>,
     /// Files whose language is set.
     pub languages: Sourced<Vec<(PlacedPatterns, Language)>>,
+    set: Arc<RuleSet>,
     rules: Vec<RuleSetting>,
     aside: BTreeMap<RuleId, Aside>,
     waivers: Vec<SettingsWaiver>,
@@ -181,7 +185,7 @@ pub struct Overrides {
 
 impl Effective {
     /// The defaults, then each file from the outermost to the innermost with its scopes, then the command line.
-    pub(super) fn of(links: &[Link], overrides: &Overrides) -> Effective {
+    pub(super) fn of(links: &[Link], overrides: &Overrides, set: &Arc<RuleSet>) -> Result<Effective, SettingsError> {
         let mut defaults = Sourced::default_of(CURRENT);
         let mut only = Sourced::default_of(None);
         let mut strict = Sourced::default_of(false);
@@ -230,19 +234,21 @@ impl Effective {
             defaults = Sourced::default_of(release);
         }
         let basis = Basis { mesh: mesh.value, release: defaults.value };
-        let rules: Vec<RuleSetting> =
-            catalogue::rules().map(|(id, _)| rule_setting(id, basis, links, overrides)).collect();
-        let aside: BTreeMap<RuleId, Aside> = catalogue::rules()
+        let one = |(id, rule)| rule_setting(id, rule, basis, links, overrides);
+        let rules: Vec<RuleSetting> = set.iter().map(one).collect();
+        let aside: BTreeMap<RuleId, Aside> = set
+            .iter()
             .filter(|(id, _)| rules[id.0 as usize].level.value == Level::Off)
-            .filter_map(|(id, _)| Some((id, set_aside(id, basis, links, overrides)?)))
+            .filter_map(|(id, rule)| Some((id, set_aside(id, rule, basis, links, overrides)?)))
             .collect();
         let chosen = TeamPolicy {
             bans: bans.iter().map(BanEntry::to_ban).collect(),
             naming: Naming { forms: naming.iter().map(|(key, form)| (*key, form.value.clone())).collect() },
         };
-        let dispatch = Dispatch::new(enabled(&rules, &aside)).with_policy(chosen);
+        let on = On { set, rules: &rules, aside: &aside };
+        let dispatch = Dispatch::new(on.built_in()).with_policy(chosen).with_house(&on.house()?);
         let waivers = links.iter().flat_map(waivers_of).collect();
-        Effective {
+        Ok(Effective {
             defaults,
             mesh,
             fail_on,
@@ -255,11 +261,17 @@ impl Effective {
             skip,
             generated,
             languages,
+            set: Arc::clone(set),
             rules,
             aside,
             waivers,
             dispatch,
-        }
+        })
+    }
+
+    /// The rules that there are.
+    pub fn rule_set(&self) -> &Arc<RuleSet> {
+        &self.set
     }
 
     /// What holds back the findings of a rule that a scope switches off.
@@ -272,13 +284,19 @@ impl Effective {
         &self.waivers
     }
 
-    /// All that decides over the findings of a file, as a text to be hashed. What holds findings back is relative to the working
-    /// folder, and may end on a day.
-    pub(crate) fn fingerprint(&self, folder: &std::path::Path, today: Date) -> String {
-        let rules: Vec<(Level, Vec<&OptionValue>)> = self
-            .rules
+    /// All that decides over the findings of a file in a language, as a text to be hashed. What holds findings back is relative to the
+    /// working folder, and may end on a day. Rules of packs count with all that they say, in their languages only.
+    pub(crate) fn fingerprint(&self, language: Language, folder: &std::path::Path, today: Date) -> String {
+        let counts = |rule: &RuleView<'_>| rule.as_house().is_none_or(|house| house.languages.contains(&language));
+        let rules: Vec<(Option<&str>, Level, Vec<&OptionValue>)> = self
+            .set
             .iter()
-            .map(|rule| (rule.level.value, rule.values.iter().map(|value| &value.value).collect()))
+            .zip(&self.rules)
+            .filter(|((_, rule), _)| counts(rule))
+            .map(|((_, rule), setting)| {
+                let values = setting.values.iter().map(|value| &value.value).collect();
+                (rule.as_house().map(|house| house.digest.as_str()), setting.level.value, values)
+            })
             .collect();
         let active = |waiver: &&SettingsWaiver| waiver.until.is_none_or(|last| last >= today);
         let waivers: Vec<&SettingsWaiver> = self.waivers.iter().filter(active).collect();
@@ -342,9 +360,9 @@ fn waivers_of(link: &Link) -> impl Iterator<Item = SettingsWaiver> + '_ {
 }
 
 /// The last scope that switches a rule off, if the rule would be on without scopes.
-fn set_aside(id: RuleId, basis: Basis, links: &[Link], overrides: &Overrides) -> Option<Aside> {
+fn set_aside(id: RuleId, rule: RuleView<'_>, basis: Basis, links: &[Link], overrides: &Overrides) -> Option<Aside> {
     let bare: Vec<Link> = links.iter().map(|link| Link { scopes: Vec::new(), ..link.clone() }).collect();
-    let level = rule_setting(id, basis, &bare, overrides).level.value;
+    let level = rule_setting(id, rule, basis, &bare, overrides).level.value;
     let scopes = links.iter().flat_map(|link| link.scopes.iter().map(move |index| (link, &link.file.scopes[*index])));
     let (link, scope, placed) = scopes
         .filter_map(|(link, scope)| Some((link, scope, scope.rules.get(&id)?.level.as_ref()?)))
@@ -363,25 +381,27 @@ struct Basis {
 
 impl Basis {
     /// The level of a rule by the defaults of the release, and the level it has once it is switched on.
-    fn levels(self, id: RuleId) -> (Level, Level) {
-        let facts = catalogue::rule(id);
-        let then = history::defaults_in(id, self.release);
+    fn levels(self, id: RuleId, facts: RuleView<'_>) -> (Level, Level) {
+        let then = match facts.as_house() {
+            // A pack has versions of its own.
+            Some(_) => Defaults { level: facts.level, mesh: Some(facts.mesh) },
+            None => history::defaults_in(id, self.release),
+        };
         let caught = then.mesh.is_some_and(|mesh| mesh <= self.mesh) && facts.certainty != Certainty::Guess;
         (if caught { then.level } else { Level::Off }, then.level)
     }
 }
 
 /// The level of a rule that no setting changes, for a mesh and the defaults of a release.
-pub fn level_by_default(id: RuleId, mesh: Mesh, release: Release) -> Level {
-    Basis { mesh, release }.levels(id).0
+pub fn level_by_default(set: &RuleSet, id: RuleId, mesh: Mesh, release: Release) -> Level {
+    Basis { mesh, release }.levels(id, set.rule(id)).0
 }
 
-fn rule_setting(id: RuleId, basis: Basis, links: &[Link], overrides: &Overrides) -> RuleSetting {
-    let facts = catalogue::rule(id);
-    let (by_default, switched_on) = basis.levels(id);
+fn rule_setting(id: RuleId, facts: RuleView<'_>, basis: Basis, links: &[Link], overrides: &Overrides) -> RuleSetting {
+    let (by_default, switched_on) = basis.levels(id, facts);
     let mut level = Sourced::default_of(by_default);
     let mut values: Vec<Sourced<OptionValue>> =
-        facts.options.iter().map(|option| Sourced::default_of(option.default_value())).collect();
+        facts.options().into_iter().map(|option| Sourced::default_of(option.default)).collect();
     for Link { file, scopes, .. } in links {
         let chosen = if level.value == Level::Off { switched_on } else { level.value };
         level.set(file, &file.only, |only| if only.contains(&id) { chosen } else { Level::Off });
@@ -408,14 +428,44 @@ fn rule_setting(id: RuleId, basis: Basis, links: &[Link], overrides: &Overrides)
     RuleSetting { level, values }
 }
 
-fn enabled(rules: &[RuleSetting], aside: &BTreeMap<RuleId, Aside>) -> Vec<Enabled> {
-    let on = catalogue::rules()
-        .zip(rules)
-        .filter(|((id, _), setting)| setting.level.value != Level::Off || aside.contains_key(id));
-    on.map(|((rule, facts), setting)| Enabled {
-        rule,
-        facts,
-        values: setting.values.iter().map(|value| value.value.clone()).collect(),
-    })
-    .collect()
+/// The rules that are on, or set aside: those run too.
+struct On<'o> {
+    set: &'o RuleSet,
+    rules: &'o [RuleSetting],
+    aside: &'o BTreeMap<RuleId, Aside>,
+}
+
+impl On<'_> {
+    /// Each with the values of its options.
+    fn all(&self) -> impl Iterator<Item = (RuleId, RuleView<'_>, &[Sourced<OptionValue>])> {
+        let is_on =
+            |id: &RuleId, setting: &RuleSetting| setting.level.value != Level::Off || self.aside.contains_key(id);
+        let on = self.set.iter().zip(self.rules).filter(move |((id, _), setting)| is_on(id, setting));
+        on.map(|((id, rule), setting)| (id, rule, setting.values.as_slice()))
+    }
+
+    fn built_in(&self) -> Vec<Enabled> {
+        let one = |(rule, view, values): (RuleId, RuleView<'_>, &[Sourced<OptionValue>])| {
+            Some(Enabled { rule, facts: view.as_built_in()?, values: plain(values) })
+        };
+        self.all().filter_map(one).collect()
+    }
+
+    fn house(&self) -> Result<Vec<EnabledHouse>, SettingsError> {
+        let houses = self.all().filter_map(|(id, _, values)| Some((id, self.set.house_rule(id)?, values)));
+        houses
+            .map(|(id, rule, values)| {
+                Ok(EnabledHouse::new(id, rule, &plain(values)).map_err(|error| {
+                    // What the values are was checked where they are written: they may be wrong together.
+                    let source = values.iter().find_map(|value| value.source.clone());
+                    let path = source.map(|source| source.path).unwrap_or_default();
+                    SettingsError { path, place: None, message: format!("{} cannot be used so: {error}", rule.name) }
+                })?)
+            })
+            .collect()
+    }
+}
+
+fn plain(values: &[Sourced<OptionValue>]) -> Vec<OptionValue> {
+    values.iter().map(|value| value.value.clone()).collect()
 }

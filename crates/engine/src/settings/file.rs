@@ -21,6 +21,7 @@ pub(crate) struct SettingsFile {
     /// Its text without byte-order mark.
     pub(crate) text: Text,
     pub(super) top: bool,
+    pub(super) packs: Vec<PackEntry>,
     pub(super) defaults: Option<Placed<Release>>,
     pub(super) mesh: Option<Placed<Mesh>>,
     pub(super) fail_on: Option<Placed<Level>>,
@@ -119,6 +120,43 @@ pub(super) struct BudgetEntry {
     /// Where the number is.
     pub(super) most_span: Span,
     pub(super) line: u32,
+}
+
+/// A pack that a file asks for.
+#[derive(Debug, Clone)]
+pub(super) struct PackEntry {
+    pub(super) source: PackSource,
+    /// Where it is named.
+    pub(super) span: Span,
+}
+
+/// Where a pack is.
+#[derive(Debug, Clone, PartialEq, Eq)]
+pub enum PackSource {
+    /// One that this program brings along, by its name.
+    BuiltIn(String),
+    /// A file, or a folder with a `pack.toml`, from the folder of what names it.
+    Path(String),
+    /// An address, and the SHA-256 of what is there, in hexadecimal.
+    Address {
+        /// The address.
+        address: String,
+        /// The digest; nothing where it is to be told.
+        sha256: Option<String>,
+    },
+}
+
+impl PackSource {
+    /// What a word means: an address, a path, or else the name of a built-in pack.
+    pub fn written(word: &str) -> PackSource {
+        if word.contains("://") {
+            PackSource::Address { address: word.to_string(), sha256: None }
+        } else if word.contains(['/', '\\', '.']) {
+            PackSource::Path(word.to_string())
+        } else {
+            PackSource::BuiltIn(word.to_string())
+        }
+    }
 }
 
 /// A value with the line that sets it.

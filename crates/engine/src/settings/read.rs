@@ -6,23 +6,26 @@ use std::ops::Range;
 use std::path::Path;
 
 use sieve_rules::catalogue::history::{self, CURRENT, Release};
-use sieve_rules::{BanKind, Level, Mesh, OptionDefault, OptionValue, RuleId, catalogue};
+use sieve_rules::{BanKind, Level, Mesh, OptionValue, OptionView, RuleId, RuleSet};
 use sieve_syntax::language::Language;
-use sieve_syntax::text::{Span, Text};
+use sieve_syntax::text::{Place, Span, Text};
 use toml::Spanned;
 use toml::de::{DeTable, DeValue};
 
 use super::error::nearest;
-use super::file::{BanEntry, BudgetEntry, OldName, Patterns, RuleEntry, ScopeEntry, SettingsFile, WaiveEntry};
+use super::fetch::is_sha256;
+use super::file::{
+    BanEntry, BudgetEntry, OldName, PackEntry, PackSource, Patterns, RuleEntry, ScopeEntry, SettingsFile, WaiveEntry,
+};
 use super::names::{is_known, rules_named, unknown};
-use super::reader::{Read, Reader};
+use super::reader::{Read, Reader, split_mark};
 use super::value::span_of;
 
 impl SettingsFile {
     /// Reads a file's text.
-    pub(crate) fn read(path: &Path, source: &str) -> Read<SettingsFile> {
+    pub(crate) fn read(path: &Path, source: &str, rules: &RuleSet) -> Read<SettingsFile> {
         let text = Text::new(source.to_string());
-        let reader = Reader { path, text: &text, old_names: RefCell::default() };
+        let reader = Reader { path, text: &text, rules, old_names: RefCell::default() };
         let table = DeTable::parse(source).map_err(|error| reader.syntax_error(&error))?;
         let mut file = reader.file(table.get_ref())?;
         file.old_names = reader.old_names.into_inner();
@@ -30,12 +33,13 @@ impl SettingsFile {
         Ok(file)
     }
 
-    fn empty(path: &Path) -> SettingsFile {
+    pub(super) fn empty(path: &Path) -> SettingsFile {
         SettingsFile {
             base: path.parent().unwrap_or(Path::new("")).to_path_buf(),
             path: path.to_path_buf(),
             text: Text::new(String::new()),
             top: false,
+            packs: Vec::new(),
             defaults: None,
             mesh: None,
             fail_on: None,
@@ -56,14 +60,42 @@ impl SettingsFile {
     }
 }
 
+/// The packs that a settings file names, each with its place. What else is in the file is not looked at yet: it may speak of their rules.
+pub(super) fn packs_of(path: &Path, source: &str) -> Read<Vec<(PackEntry, Place)>> {
+    let source = split_mark(source).1;
+    let (text, rules) = (Text::new(source.to_string()), RuleSet::built_in());
+    let reader = Reader { path, text: &text, rules: &rules, old_names: RefCell::default() };
+    let table = DeTable::parse(source).map_err(|error| reader.syntax_error(&error))?;
+    let Some((_, value)) = table.get_ref().iter().find(|(key, _)| key.get_ref() == "packs") else {
+        return Ok(Vec::new());
+    };
+    let packs = reader.packs(value)?.into_iter();
+    Ok(packs.map(|entry| (entry.clone(), text.place(entry.span.start))).collect())
+}
+
+/// Keys that only the settings of a code base can have.
+pub(super) const OF_CODE_BASE: &[&str] = &["defaults", "packs", "top"];
+
+/// Refuses keys that only the settings of a code base can have.
+pub(super) fn no_packs(reader: &Reader<'_>, table: &DeTable<'_>) -> Read<()> {
+    let of_code_base = |key: &&Spanned<_>| OF_CODE_BASE.contains(&AsRef::<str>::as_ref(key.get_ref()));
+    match table.keys().find(of_code_base) {
+        Some(key) => {
+            let message = format!("the settings of a pack cannot have \"{}\"", key.get_ref());
+            Err(reader.error(key.span(), message))
+        }
+        None => Ok(()),
+    }
+}
+
 /// The keys of a settings file.
 pub(super) const KEYS: &[&str] = &[
-    "ban", "baseline", "budget", "defaults", "fail-on", "files", "mesh", "naming", "only", "rules", "scope", "top",
-    "waive",
+    "ban", "baseline", "budget", "defaults", "fail-on", "files", "mesh", "naming", "only", "packs", "rules", "scope",
+    "top", "waive",
 ];
 
 impl Reader<'_> {
-    fn file(&self, table: &DeTable<'_>) -> Read<SettingsFile> {
+    pub(super) fn file(&self, table: &DeTable<'_>) -> Read<SettingsFile> {
         let mut file = SettingsFile::empty(self.path);
         for (key, value) in table {
             match key.get_ref().as_ref() {
@@ -74,6 +106,7 @@ impl Reader<'_> {
                 }
                 "top" => file.top = self.flag(value)?,
                 "only" => file.only = Some(self.placed(key, self.rules_or_concerns(value)?)),
+                "packs" => file.packs = self.packs(value)?,
                 "files" => self.files(&mut file, self.table(value, "files")?)?,
                 "baseline" => self.baseline(&mut file, self.table(value, "baseline")?)?,
                 "rules" => file.rules = self.rules(self.table(value, "rules")?)?,
@@ -102,6 +135,55 @@ impl Reader<'_> {
             }
         }
         Ok(())
+    }
+
+    /// `packs = ["lint/ferry.toml", "team-basics", { address = "https://…", sha256 = "…" }]`
+    pub(super) fn packs(&self, value: &Spanned<DeValue<'_>>) -> Read<Vec<PackEntry>> {
+        let one = |item: &Spanned<DeValue<'_>>| {
+            let source = match item.get_ref() {
+                DeValue::Table(table) => self.pinned(table, item.span())?,
+                _ => self.named_pack(item)?,
+            };
+            Ok(PackEntry { source, span: span_of(&item.span()) })
+        };
+        self.array(value, "a list of packs")?.iter().map(one).collect()
+    }
+
+    /// A path, or the name of a built-in pack.
+    fn named_pack(&self, value: &Spanned<DeValue<'_>>) -> Read<PackSource> {
+        let name = self
+            .string(value)
+            .map_err(|_| self.wrong(value, "a path, the name of a built-in pack, or an address with its sha256"))?;
+        match PackSource::written(name) {
+            PackSource::Address { address, .. } => {
+                let message = format!(
+                    "an address is pinned: {{ address = \"{address}\", sha256 = \"…\" }}; `hsieve pack add {address}` writes that"
+                );
+                Err(self.error(value.span(), message))
+            }
+            source => Ok(source),
+        }
+    }
+
+    fn pinned(&self, table: &DeTable<'_>, span: Range<usize>) -> Read<PackSource> {
+        let (mut address, mut sha256) = (None, None);
+        for (key, value) in table {
+            match key.get_ref().as_ref() {
+                "address" => address = Some(self.string(value)?.to_string()),
+                "sha256" => {
+                    let digest = self.string(value)?;
+                    if !is_sha256(digest) {
+                        return Err(self.error(value.span(), "a sha256 has 64 hexadecimal digits".to_string()));
+                    }
+                    sha256 = Some(digest.to_string());
+                }
+                _ => return self.no_key(key, "a pack has no \"", &["address", "sha256"]),
+            }
+        }
+        match (address, sha256) {
+            (Some(address), Some(sha256)) => Ok(PackSource::Address { address, sha256: Some(sha256) }),
+            _ => Err(self.error(span, "a pack from an address needs `address` and `sha256`".to_string())),
+        }
     }
 
     fn baseline(&self, file: &mut SettingsFile, table: &DeTable<'_>) -> Read<()> {
@@ -225,11 +307,11 @@ impl Reader<'_> {
         let mut rules = Vec::new();
         for item in self.array(value, "a list of rules and concerns")? {
             let name = self.string(item)?;
-            if !is_known(name) {
-                return Err(self.error(item.span(), unknown(name)));
+            if !is_known(self.rules, name) {
+                return Err(self.error(item.span(), unknown(self.rules, name)));
             }
             self.note_old_name(name, item.span());
-            rules.extend(rules_named(name));
+            rules.extend(rules_named(self.rules, name));
         }
         Ok(rules)
     }
@@ -256,13 +338,13 @@ impl Reader<'_> {
         let mut rules = BTreeMap::new();
         for (key, value) in table {
             let name = key.get_ref().as_ref();
-            let Some(known) = history::known(name) else {
-                let hint = nearest(name, catalogue::rules().map(|(_, rule)| rule.name));
+            let Some(known) = self.rules.known(name) else {
+                let hint = nearest(name, self.rules.names());
                 return Err(self.error(key.span(), format!("there is no rule \"{name}\"{hint}")));
             };
             self.note_old_name(name, key.span());
             if rules.insert(known.rule, self.rule(known.rule, key, value)?).is_some() {
-                let name = catalogue::rule(known.rule).name;
+                let name = self.rules.name(known.rule);
                 let message = format!("\"{name}\" is set twice here, by its name and by one that it had before");
                 return Err(self.error(key.span(), message));
             }
@@ -277,48 +359,46 @@ impl Reader<'_> {
             entry.level = Some(self.placed(key, self.word(value, "a level", Level::ALL, Level::word)?));
             return Ok(entry);
         };
-        let facts = catalogue::rule(rule);
+        let facts = self.rules.rule(rule);
+        let options = facts.options();
         for (key, value) in table {
             let name = key.get_ref().as_ref();
             if name == "level" {
                 entry.level = Some(self.placed(key, self.word(value, "a level", Level::ALL, Level::word)?));
                 continue;
             }
-            let Some(index) = facts.options.iter().position(|option| option.name == name) else {
-                let names = facts.options.iter().map(|option| option.name).chain(["level"]);
+            let Some(index) = options.iter().position(|option| option.name == name) else {
+                let names = options.iter().map(|option| option.name).chain(["level"]);
                 let hint = nearest(name, names);
                 return Err(self.error(key.span(), format!("{} has no option \"{name}\"{hint}", facts.name)));
             };
-            let option = self.option(facts.options[index].default, &facts.options[index].sort(), value)?;
+            let option = self.option(&options[index], value)?;
             entry.options.insert(index, self.placed(key, option));
         }
         Ok(entry)
     }
 
-    fn option(&self, default: OptionDefault, kind: &str, value: &Spanned<DeValue<'_>>) -> Read<OptionValue> {
-        match default {
-            OptionDefault::Flag(_) => Ok(OptionValue::Flag(self.flag(value)?)),
-            OptionDefault::Count(_) => {
+    fn option(&self, option: &OptionView<'_>, value: &Spanned<DeValue<'_>>) -> Read<OptionValue> {
+        let words = |one: &dyn Fn(&Spanned<DeValue<'_>>) -> Read<String>| {
+            self.array(value, &option.sort)?.iter().map(one).collect::<Read<Vec<String>>>()
+        };
+        let choice = |value: &Spanned<DeValue<'_>>, all| self.word(value, "one of its words", all, |word| word);
+        match (&option.default, option.choices) {
+            (OptionValue::Flag(_), _) => Ok(OptionValue::Flag(self.flag(value)?)),
+            (OptionValue::Count(_), _) => {
                 let count = u32::try_from(self.count(value)?);
-                count.map(OptionValue::Count).map_err(|_| self.wrong(value, kind))
+                count.map(OptionValue::Count).map_err(|_| self.wrong(value, &option.sort))
             }
-            OptionDefault::Numbers(_) => {
-                let numbers = self.array(value, kind)?.iter().map(|item| self.number(item));
+            (OptionValue::Numbers(_), _) => {
+                let numbers = self.array(value, &option.sort)?.iter().map(|item| self.number(item));
                 Ok(OptionValue::Numbers(numbers.collect::<Read<_>>()?))
             }
-            OptionDefault::Words(_) => {
-                let words = self.array(value, kind)?.iter().map(|item| self.string(item).map(str::to_owned));
-                Ok(OptionValue::Words(words.collect::<Read<_>>()?))
+            (OptionValue::Words(_), None) => Ok(OptionValue::Words(words(&|item| Ok(self.string(item)?.to_owned()))?)),
+            (OptionValue::Words(_), Some(all)) => {
+                Ok(OptionValue::Words(words(&|item| Ok(choice(item, all)?.to_owned()))?))
             }
-            OptionDefault::Choice(_, all) => {
-                let word = self.word(value, "one of its words", all, |word| word)?;
-                Ok(OptionValue::Word(word.to_owned()))
-            }
-            OptionDefault::Choices(_, all) => {
-                let choose = |item| self.word(item, "one of its words", all, |word| word).map(str::to_owned);
-                let words = self.array(value, kind)?.iter().map(choose);
-                Ok(OptionValue::Words(words.collect::<Read<_>>()?))
-            }
+            (OptionValue::Word(_), None) => Ok(OptionValue::Word(self.string(value)?.to_owned())),
+            (OptionValue::Word(_), Some(all)) => Ok(OptionValue::Word(choice(value, all)?.to_owned())),
         }
     }
 

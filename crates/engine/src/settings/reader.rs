@@ -4,6 +4,7 @@ use std::cell::RefCell;
 use std::ops::Range;
 use std::path::Path;
 
+use sieve_rules::RuleSet;
 use sieve_syntax::text::{Place, Text};
 use toml::Spanned;
 
@@ -17,6 +18,8 @@ pub(super) type Read<T> = Result<T, SettingsError>;
 pub(super) struct Reader<'s> {
     pub(super) path: &'s Path,
     pub(super) text: &'s Text,
+    /// The rules that it may speak of.
+    pub(super) rules: &'s RuleSet,
     pub(super) old_names: RefCell<Vec<OldName>>,
 }
 
@@ -48,4 +51,9 @@ impl Reader<'_> {
         let hint = nearest(name, names.iter().copied());
         Err(self.error(key.span(), format!("{what}{name}\"{hint}")))
     }
+}
+
+/// A settings file's byte-order mark, if it has one, and the text after it, from which all places count.
+pub(crate) fn split_mark(source: &str) -> (&str, &str) {
+    source.split_at(source.len() - source.trim_start_matches('\u{feff}').len())
 }

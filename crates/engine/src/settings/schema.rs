@@ -6,6 +6,7 @@ use sieve_rules::{Concern, Level, Mesh, NAMED_KINDS, NameStyle, OptionDefault, O
 use sieve_syntax::language::Language;
 
 use super::FILE_NAME;
+use super::read::OF_CODE_BASE;
 
 /// The schema.
 pub fn schema() -> Value {
@@ -20,6 +21,7 @@ pub fn schema() -> Value {
             "mesh": words(Mesh::ALL.iter().map(|mesh| mesh.word()), "How fine to sift."),
             "fail-on": words(Level::ALL.iter().map(|level| level.word()), "The level from which on a finding fails a run."),
             "top": { "type": "boolean", "description": "Settings files further up do not count." },
+            "packs": packs(),
             "only": list(rule_or_concern(), "Only these rules, concerns and standards."),
             "files": files(),
             "baseline": closed(json!({
@@ -45,11 +47,31 @@ pub fn schema() -> Value {
     })
 }
 
-fn text(about: &str) -> Value {
+/// The packs that settings, or a pack, name.
+pub(super) fn packs() -> Value {
+    let pinned = closed(
+        json!({ "address": text("Where it is: http or https."),
+            "sha256": { "type": "string", "pattern": "^[0-9a-fA-F]{64}$", "description": "The SHA-256 of what is there." } }),
+        &["address", "sha256"],
+        "",
+    );
+    let named = text("The path of a pack, or the name of a built-in one.");
+    list(json!({ "anyOf": [named, pinned] }), "Packs: rules and settings that are used here.")
+}
+
+/// The tables and keys of settings that a pack may have.
+pub(super) fn of_pack() -> Value {
+    let mut settings = schema();
+    let properties = settings["properties"].as_object_mut().map(std::mem::take).unwrap_or_default();
+    let allowed = properties.into_iter().filter(|(key, _)| !OF_CODE_BASE.contains(&key.as_str()));
+    closed(Value::Object(allowed.collect()), &[], "Settings, which those of a code base go before.")
+}
+
+pub(super) fn text(about: &str) -> Value {
     json!({ "type": "string", "description": about })
 }
 
-fn list(items: Value, about: &str) -> Value {
+pub(super) fn list(items: Value, about: &str) -> Value {
     json!({ "type": "array", "items": items, "description": about })
 }
 
@@ -57,12 +79,12 @@ fn patterns(about: &str) -> Value {
     list(json!({ "type": "string" }), about)
 }
 
-fn words<'w>(all: impl Iterator<Item = &'w str>, about: &str) -> Value {
+pub(super) fn words<'w>(all: impl Iterator<Item = &'w str>, about: &str) -> Value {
     json!({ "enum": all.collect::<Vec<_>>(), "description": about })
 }
 
 /// A table with these keys and no others.
-fn closed(properties: Value, required: &[&str], about: &str) -> Value {
+pub(super) fn closed(properties: Value, required: &[&str], about: &str) -> Value {
     let mut table = json!({ "type": "object", "additionalProperties": false, "properties": properties });
     if !required.is_empty() {
         table["required"] = json!(required);
@@ -126,7 +148,16 @@ fn ban() -> Value {
 
 fn rules(about: &str) -> Value {
     let all: Map<String, Value> = catalogue::rules().map(|(_, facts)| (facts.name.to_string(), rule(facts))).collect();
-    closed(Value::Object(all), &[], about)
+    let mut table = closed(Value::Object(all), &[], about);
+    table["patternProperties"] = json!({ "^[a-z][a-z0-9-]*:[a-z][a-z0-9-]*$": house_rule() });
+    table
+}
+
+/// A rule of a pack, whose options are not known here.
+fn house_rule() -> Value {
+    let level = words(Level::ALL.iter().map(|level| level.word()), "Its level.");
+    let table = json!({ "type": "object", "properties": { "level": level } });
+    json!({ "anyOf": [level, table], "description": "A rule of a pack." })
 }
 
 fn rule(rule: &Rule) -> Value {

@@ -4,15 +4,15 @@ use std::collections::HashMap;
 use std::path::{Path, PathBuf};
 use std::sync::{Arc, Mutex};
 
-use super::edit::split_mark;
+use sieve_rules::RuleSet;
+
 use super::effective::{Effective, Link, Overrides};
 use super::file::{Patterns, SettingsFile};
+use super::pack::Packs;
+use super::reader::split_mark;
 use super::{FILE_NAME, SettingsError};
 use crate::files::{self, FileError, Files};
 use crate::project::Project;
-
-/// A larger settings file is refused.
-const LARGEST: u64 = 8 << 20;
 
 /// All settings of a run. Files are read once; folders with the same files above them share one result.
 #[derive(Debug)]
@@ -21,6 +21,7 @@ pub struct SettingsTree {
     files: Arc<dyn Files>,
     /// The one file that is used in place of those found.
     fixed: Option<Arc<SettingsFile>>,
+    packs: Arc<Packs>,
     overrides: Overrides,
     folders: Mutex<HashMap<PathBuf, Chain>>,
     joined: Mutex<HashMap<Vec<LinkKey>, Arc<Effective>>>,
@@ -37,10 +38,24 @@ impl SettingsTree {
     /// # Errors
     /// When the file given in place of those found cannot be read or is wrong.
     pub fn new(project: &Project, fixed: Option<&Path>, overrides: Overrides) -> Result<SettingsTree, SettingsError> {
+        let packs = Packs::of(project, fixed, &[])?;
+        SettingsTree::with_packs(project, fixed, Arc::new(packs), overrides)
+    }
+
+    /// The same where the packs are known already.
+    ///
+    /// # Errors
+    /// As above.
+    pub fn with_packs(
+        project: &Project,
+        fixed: Option<&Path>,
+        packs: Arc<Packs>,
+        overrides: Overrides,
+    ) -> Result<SettingsTree, SettingsError> {
         let fixed = match fixed {
             None => None,
             Some(path) => {
-                let mut file = read(path, files::read_bounded(path, LARGEST))?;
+                let mut file = read(path, files::read_bounded(path, super::LARGEST), packs.rules())?;
                 file.base.clone_from(&project.root);
                 Some(Arc::new(file))
             }
@@ -49,10 +64,21 @@ impl SettingsTree {
             root: project.root.clone(),
             files: Arc::clone(&project.files),
             fixed,
+            packs,
             overrides,
             folders: Mutex::default(),
             joined: Mutex::default(),
         })
+    }
+
+    /// The rules that there are.
+    pub fn rule_set(&self) -> &Arc<RuleSet> {
+        self.packs.rules()
+    }
+
+    /// The packs that the settings name.
+    pub fn packs(&self) -> &Packs {
+        &self.packs
     }
 
     /// The settings in force for a file, by its absolute path.
@@ -91,6 +117,9 @@ impl SettingsTree {
     /// When a settings file above it is wrong.
     pub(crate) fn is_even(&self, folder: &Path) -> Result<bool, SettingsError> {
         let picks_none = |file: &Arc<SettingsFile>| file.scopes.is_empty() && file.waives.is_empty();
+        if !self.packs.settings().iter().all(picks_none) {
+            return Ok(false);
+        }
         match &self.fixed {
             Some(file) => Ok(picks_none(file)),
             None => Ok(self.chain(folder)?.iter().all(picks_none)),
@@ -102,11 +131,16 @@ impl SettingsTree {
             Some(file) => vec![Arc::clone(file)],
             None => self.chain(folder)?,
         };
-        let links: Vec<Link> = chain.into_iter().map(|file| link(file, path)).collect();
+        let chain = self.packs.settings().iter().cloned().chain(chain);
+        let links: Vec<Link> = chain.map(|file| link(file, path)).collect();
         let key = links.iter().map(|link| (link.file.path.clone(), link.scopes.clone(), link.waives.clone())).collect();
         let mut joined = self.joined.lock().unwrap_or_else(std::sync::PoisonError::into_inner);
-        let effective = joined.entry(key).or_insert_with(|| Arc::new(Effective::of(&links, &self.overrides)));
-        Ok(Arc::clone(effective))
+        if let Some(known) = joined.get(&key) {
+            return Ok(Arc::clone(known));
+        }
+        let effective = Arc::new(Effective::of(&links, &self.overrides, self.packs.rules())?);
+        joined.insert(key, Arc::clone(&effective));
+        Ok(effective)
     }
 
     /// The settings files that hold for a folder, the outermost first.
@@ -116,9 +150,23 @@ impl SettingsTree {
         }
         let own = folder.join(FILE_NAME);
         let own = match self.files.kind(&own) {
-            Ok(_) => Some(Arc::new(read(&own, self.files.read_within(&self.root, &own, LARGEST))?)),
+            Ok(_) => Some(Arc::new(read(
+                &own,
+                self.files.read_within(&self.root, &own, super::LARGEST),
+                self.packs.rules(),
+            )?)),
             Err(_) => None,
         };
+        if let Some((file, entry)) = own.as_ref().and_then(|file| Some((file, file.packs.first()?)))
+            && folder != self.root
+        {
+            let place = Some(file.text.place(entry.span.start));
+            let message = format!(
+                "packs are named in the settings at the root of the code base, {}: so a rule is the same everywhere",
+                self.root.join(FILE_NAME).display()
+            );
+            return Err(SettingsError { path: file.path.clone(), place, message });
+        }
         let is_top = folder == self.root || own.as_ref().is_some_and(|file| file.top);
         let mut chain = match folder.parent().filter(|_| !is_top) {
             Some(parent) => self.chain(parent)?,
@@ -143,9 +191,6 @@ fn link(file: Arc<SettingsFile>, path: Option<&Path>) -> Link {
     Link { file, scopes, waives }
 }
 
-fn read(path: &Path, bytes: Result<Vec<u8>, FileError>) -> Result<SettingsFile, SettingsError> {
-    let whole = |message| SettingsError { path: path.to_path_buf(), place: None, message };
-    let bytes = bytes.map_err(|error| whole(error.without_path()))?;
-    let source = String::from_utf8(bytes).map_err(|_| whole("this is not UTF-8".to_string()))?;
-    SettingsFile::read(path, split_mark(&source).1)
+fn read(path: &Path, bytes: Result<Vec<u8>, FileError>, rules: &RuleSet) -> Result<SettingsFile, SettingsError> {
+    SettingsFile::read(path, split_mark(&super::text_of(path, bytes)?).1, rules)
 }

@@ -3,9 +3,10 @@
 use std::collections::BTreeMap;
 use std::path::{Path, PathBuf};
 
-use sieve_rules::Edit;
 use sieve_rules::catalogue::history::{CURRENT, Release};
+use sieve_rules::{Edit, RuleSet};
 
+use super::reader::split_mark;
 use super::{EditError, Effective, SettingsTree, edit};
 use crate::edits::apply_edits;
 use crate::files;
@@ -29,9 +30,9 @@ impl SettingsTree {
 ///
 /// # Errors
 /// When the file is wrong.
-pub fn with_current_defaults(path: &Path, bytes: &[u8]) -> Result<Vec<u8>, EditError> {
+pub fn with_current_defaults(path: &Path, bytes: &[u8], rules: &RuleSet) -> Result<Vec<u8>, EditError> {
     let source = String::from_utf8_lossy(bytes);
-    edit::set(path, &source, "defaults", &format!("\"{CURRENT}\"")).map(String::into_bytes)
+    edit::set(path, &source, "defaults", &format!("\"{CURRENT}\""), rules).map(String::into_bytes)
 }
 
 /// The bytes of a settings file, for editing; empty where there is none yet.
@@ -58,7 +59,7 @@ pub fn lower_budgets(settings: &Effective, used: &[u64]) -> Result<usize, files:
     let mut lowered = 0;
     for (path, edits) in edits {
         let source = source_of(path)?;
-        let (mark, body) = edit::split_mark(&source);
+        let (mark, body) = split_mark(&source);
         let after = apply_edits(body, &edits.iter().collect::<Vec<_>>());
         files::write(path, format!("{mark}{after}").as_bytes())?;
         lowered += edits.len();

@@ -107,7 +107,7 @@ fn findings(source: &str) -> Vec<Finding> {
 fn sifted(source: &str) -> FileOutcome {
     let bench = Bench::new(Overrides {
         mesh: Some(Mesh::Fine),
-        without: sieve_engine::settings::rules_named("layout"),
+        without: sieve_engine::settings::rules_named(&sieve_rules::RuleSet::built_in(), "layout"),
         ..Overrides::default()
     });
     let text = Text::new(source.to_string());
@@ -123,12 +123,13 @@ fn is_of_model(finding: &Finding) -> bool {
 fn taken(source: &str) -> Baseline {
     let mut baseline = Baseline::empty("/ferry/sieve-baseline.jsonl".into());
     let found: Vec<Finding> = findings(source).into_iter().filter(is_of_model).collect();
-    baseline.add(&project(), found.iter(), sieve_engine::today());
+    baseline.add(&project(), found.iter(), &sieve_rules::RuleSet::built_in(), sieve_engine::today());
     baseline
 }
 
 fn gone(baseline: &Baseline, findings: &mut [Finding], scopes: Option<&Scopes>, renamed: bool) -> Vec<Entry> {
-    let mut matching = Matching::new(baseline);
+    let rules = sieve_rules::RuleSet::built_in();
+    let mut matching = Matching::new(baseline, &rules);
     if renamed {
         findings.iter_mut().for_each(|finding| finding.path = "renamed.py".into());
         matching.match_elsewhere(&project(), findings);

@@ -1,12 +1,13 @@
 //! A code base in a temporary folder, and requests over it.
 
 use std::path::{Path, PathBuf};
+use std::sync::Arc;
 
 use sieve_engine::baseline::Baseline;
 use sieve_engine::outcome::Outcome;
 use sieve_engine::project::Project;
 use sieve_engine::run::{Request, Unwatched, Wants, sift};
-use sieve_engine::settings::{Overrides, SettingsTree};
+use sieve_engine::settings::{Effective, Overrides, SettingsError, SettingsTree};
 
 /// Files below a root of their own.
 pub struct Folder {
@@ -44,6 +45,16 @@ impl Folder {
 
     pub fn settings(&self, overrides: Overrides) -> SettingsTree {
         SettingsTree::new(&self.project(), None, overrides).expect("right settings")
+    }
+
+    /// The settings in force for a file, or what is wrong with them.
+    pub fn settings_for(&self, name: &str) -> Result<Arc<Effective>, SettingsError> {
+        SettingsTree::new(&self.project(), None, Overrides::default())?.for_file(&self.path(name))
+    }
+
+    /// What is wrong with the settings for a file.
+    pub fn wrong_settings(&self, name: &str) -> SettingsError {
+        self.settings_for(name).expect_err("refused")
     }
 
     /// Sifts some paths, or all.

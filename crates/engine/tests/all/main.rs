@@ -8,6 +8,7 @@ mod examples;
 mod folder;
 mod mutants;
 mod overlaid;
+mod packs;
 mod promises;
 mod provided;
 #[path = "../../../syntax/tests/all/random.rs"]

@@ -169,7 +169,7 @@ fn trouble(bench: &Bench, language: Language, mutant: &str) -> Option<String> {
         Err(_) => return Some("panic".to_string()),
     };
     if let Some(blame) = once.blamed.first() {
-        return Some(format!("blame: {blame}"));
+        return Some(format!("blame: {}", blame.describe(&sieve_rules::RuleSet::built_in())));
     }
     if faults(language, &once.source) > faults(language, mutant) {
         return Some(format!("worse:\n{}", once.source));

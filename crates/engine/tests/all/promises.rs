@@ -87,14 +87,14 @@ proptest! {
         let old = format!("TIDE = 3\n{}", source(&picks));
         let project = Project::at(std::path::Path::new("/ferry"), std::path::Path::new("/ferry"));
         let mut baseline = Baseline::empty("/ferry/sieve-baseline.jsonl".into());
-        baseline.add(&project, findings(&bench, &old).iter(), sieve_engine::today());
+        baseline.add(&project, findings(&bench, &old).iter(), &sieve_rules::RuleSet::built_in(), sieve_engine::today());
 
         // Between two pieces, where a line begins outside of brackets and strings.
         let mut parts: Vec<&str> = picks.iter().map(|pick| PIECES[*pick]).collect();
         prop_assume!(!parts.contains(&PIECES[1]));
         parts.insert(at.index(parts.len() + 1), blank);
         let mut now = findings(&bench, &format!("TIDE = 3\n{}", parts.join("\n")));
-        Matching::new(&baseline).match_file("example.py", &mut now, None);
+        Matching::new(&baseline, &sieve_rules::RuleSet::built_in()).match_file("example.py", &mut now, None);
         // Blank lines that are added are what that rule is about.
         let mut added = BTreeSet::from(["blank-lines"]);
         added.extend(blank.starts_with("def").then_some("missing-doc"));

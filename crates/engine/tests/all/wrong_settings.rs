@@ -7,7 +7,7 @@ use crate::folder::Folder;
 /// What is said of a settings file.
 fn said(text: &str) -> String {
     let folder = Folder::with(&[("sieve.toml", text), ("a.py", "x = 1\n")]);
-    match folder.settings(Overrides::default()).for_file(&folder.path("a.py")) {
+    match folder.settings_for("a.py") {
         Ok(_) => "right".into(),
         Err(error) => error.to_string().replace(&format!("{}/", folder.root().display()), ""),
     }
@@ -194,10 +194,7 @@ fn a_wrong_file_above_or_below_is_named() {
 fn what_is_no_file_or_leads_away_is_refused() {
     let outside = Folder::with(&[("sieve.toml", "mesh = \"fine\"\n")]);
     let folder = Folder::with(&[("a.py", "x = 1\n")]);
-    let refused = || {
-        let settings = folder.settings(Overrides::default());
-        settings.for_file(&folder.path("a.py")).expect_err("refused").message
-    };
+    let refused = || folder.wrong_settings("a.py").message;
     std::fs::create_dir(folder.path("sieve.toml")).expect("a folder");
     assert_eq!(refused(), "cannot read it: it is a folder");
     std::fs::remove_dir(folder.path("sieve.toml")).expect("a folder");

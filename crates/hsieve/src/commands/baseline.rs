@@ -42,7 +42,7 @@ fn take(arguments: &TakeArguments, screen: &mut Screen) -> anyhow::Result<Status
     let known = setup.baseline.as_ref().map_or(0, |baseline| baseline.entries.len());
     let path = Baseline::path_in(&setup.project);
     let mut baseline = setup.baseline.clone().unwrap_or_else(|| Baseline::empty(path));
-    let added = baseline.add(&setup.project, outcome.caught(), setup.today);
+    let added = baseline.add(&setup.project, outcome.caught(), &outcome.rules, setup.today);
     keep_to_budgets(&setup, &baseline)?;
     baseline.write()?;
     let shown = setup.project.shown(&baseline.path);
@@ -78,7 +78,7 @@ fn offer_union(setup: &Setup, baseline: &Baseline, screen: &mut Screen) -> anyho
 fn keep_to_budgets(setup: &Setup, baseline: &Baseline) -> anyhow::Result<()> {
     let settings = setup.settings.for_folder(baseline.folder()).map_err(|error| shown(&setup.project, error))?;
     for budget in &settings.budgets {
-        let used = baseline.count_for(budget, &[]);
+        let used = baseline.count_for(budget, &[], setup.settings.rule_set());
         if used > budget.most {
             let at = format!("{}:{}", setup.project.shown(&budget.source.path), budget.source.line);
             let most = counted(budget.most as usize, "entry", "entries");

@@ -1,13 +1,14 @@
 //! `hsieve explain`
 
-use sieve_rules::catalogue::history;
-use sieve_rules::{Check, Concern, Examples, Level, Rule, Wrong, catalogue};
+use sieve_engine::settings::Effective;
+use sieve_rules::house::{HouseExample, HouseRule};
+use sieve_rules::{Check, Concern, Examples, Level, Origin, Rule, RuleView, Wrong};
 use sieve_syntax::language::Language;
 
 use super::rules::settings_here;
 use crate::arguments::ExplainArguments;
 use crate::run::unknown_rule;
-use crate::screen::{FAINT, STRONG, Screen, TYPED, level_style, styled, wrapped};
+use crate::screen::{FAINT, STRONG, Screen, TYPED, level_style, safe, styled, wrapped};
 use crate::status::Status;
 
 /// Columns before the text of each part.
@@ -15,18 +16,19 @@ const INDENT: usize = 2;
 
 /// Explains a rule.
 pub fn run(arguments: &ExplainArguments, screen: &mut Screen) -> anyhow::Result<Status> {
-    let Some(known) = history::known(&arguments.rule) else {
+    let settings = settings_here()?;
+    let set = settings.rule_set();
+    let Some(known) = set.known(&arguments.rule) else {
         return match Concern::named(&arguments.rule) {
-            Some(concern) => explain_concern(concern, screen),
-            None => unknown_rule("", &arguments.rule),
+            Some(concern) => explain_concern(concern, &settings, screen),
+            None => unknown_rule("", &arguments.rule, set),
         };
     };
     let id = known.rule;
-    let rule = catalogue::rule(id);
+    let rule = set.rule(id);
     if arguments.output == "markdown" {
-        screen.raw(markdown(rule).as_bytes())?;
+        screen.raw(page(rule).as_bytes())?;
     } else {
-        let settings = settings_here()?;
         let values: Vec<String> = settings.rule(id).values.iter().map(|value| value.value.to_string()).collect();
         text(rule, settings.level(id), &values, screen)?;
     }
@@ -34,12 +36,11 @@ pub fn run(arguments: &ExplainArguments, screen: &mut Screen) -> anyhow::Result<
 }
 
 /// What a concern is about, and its rules with their levels here.
-fn explain_concern(concern: Concern, screen: &mut Screen) -> anyhow::Result<Status> {
-    let settings = settings_here()?;
+fn explain_concern(concern: Concern, settings: &Effective, screen: &mut Screen) -> anyhow::Result<Status> {
     screen.line(format!("{}  {}", styled(STRONG, concern.word()), styled(FAINT, "a concern")))?;
     paragraph(concern.about(), screen.width().min(92) - INDENT, screen)?;
     heading("its rules", screen)?;
-    let rules: Vec<_> = catalogue::rules().filter(|(_, rule)| rule.concern == concern).collect();
+    let rules: Vec<_> = settings.rule_set().iter().filter(|(_, rule)| rule.concern == concern).collect();
     let names = rules.iter().map(|(_, rule)| rule.name.len()).max().unwrap_or(0);
     for (id, rule) in rules {
         let level = settings.level(id);
@@ -54,7 +55,7 @@ fn explain_concern(concern: Concern, screen: &mut Screen) -> anyhow::Result<Stat
     Ok(Status::Clean)
 }
 
-fn text(rule: &Rule, level: Level, values: &[String], screen: &mut Screen) -> anyhow::Result<()> {
+fn text(rule: RuleView<'_>, level: Level, values: &[String], screen: &mut Screen) -> anyhow::Result<()> {
     let columns = screen.width().min(92) - INDENT;
     let facts = format!("{}, {}, {} mesh", rule.concern, rule.certainty, rule.mesh);
     let level = styled(level_style(level), level.word());
@@ -64,11 +65,17 @@ fn text(rule: &Rule, level: Level, values: &[String], screen: &mut Screen) -> an
     let all = rule.languages.len() == Language::ALL.len();
     let languages = if all { "every language".to_string() } else { titles.join(", ") };
     screen.line(styled(FAINT, &format!("{:INDENT$}in {languages}", "")))?;
-    heading("why", screen)?;
-    paragraph(rule.why, columns, screen)?;
-    let shown = &rule.examples[0];
-    let wrongs = shown.wrong.iter().filter(|wrong| wrong.code.lines().all(|line| line.len() <= columns)).take(2);
-    for wrong in wrongs {
+    if !rule.why.is_empty() {
+        heading("why", screen)?;
+        paragraph(rule.why, columns, screen)?;
+    }
+    if let Some(house) = rule.as_house() {
+        heading("what it finds", screen)?;
+        house.find.lines().try_for_each(|line| screen.line(format!("{:INDENT$}{}", "", safe(line))))?;
+    }
+    let shown = Shown::of(rule);
+    let fits = |wrong: &&WrongCode<'_>| wrong.code.lines().all(|line| line.len() <= columns);
+    for wrong in shown.wrong.iter().filter(fits).take(2) {
         heading("wrong", screen)?;
         wrong_code(wrong, screen)?;
         if let Some(fixed) = wrong.fixed {
@@ -81,28 +88,78 @@ fn text(rule: &Rule, level: Level, values: &[String], screen: &mut Screen) -> an
         code(right, screen)?;
     }
     heading("where it stays silent", screen)?;
-    paragraph(rule.silent, columns, screen)?;
-    if !rule.options.is_empty() {
+    paragraph(shown.silent, columns, screen)?;
+    let options = rule.options();
+    if !options.is_empty() {
         heading("options", screen)?;
-        for (option, value) in rule.options.iter().zip(values) {
-            let default = option.default_value().to_string();
+        for (option, value) in options.iter().zip(values) {
+            let default = option.default.to_string();
             let note = if default == *value { String::new() } else { format!(" (the default is {default})") };
             screen.line(format!("{:INDENT$}{} = {value}{}", "", option.name, styled(FAINT, &note)))?;
-            paragraph_at(&format!("{}: {}", option.sort(), option.about), columns, INDENT * 2, screen)?;
+            paragraph_at(&format!("{}: {}", option.sort, option.about), columns, INDENT * 2, screen)?;
         }
     }
-    for standard in rule.standards {
+    for standard in rule.standards() {
         heading("standard", screen)?;
         paragraph(standard, columns, screen)?;
     }
     heading("to live with it", screen)?;
-    if beside_code(rule).is_none() {
-        let waiver = format!("{} sieve: waive {} because …", comment(rule), rule.name);
+    if rule.as_built_in().is_none_or(|rule| beside_code(rule).is_none()) {
+        let waiver = format!("{} sieve: waive {} because …", shown.comment, rule.name);
         screen.line(format!("{:INDENT$}{}", "", styled(TYPED, &waiver)))?;
     }
     screen.line(
-        format!("{:INDENT$}{}", "", styled(TYPED, &format!("{} = \"off\"", rule.name))) + "   in [rules] of sieve.toml",
+        format!("{:INDENT$}{}", "", styled(TYPED, &format!("{} = \"off\"", key(rule.name))))
+            + "   in [rules] of sieve.toml",
     )
+}
+
+/// A rule's name as a key of TOML: a bare one has no colon.
+fn key(name: &str) -> String {
+    if name.contains(':') { format!("\"{name}\"") } else { name.to_string() }
+}
+
+/// What is shown of a rule besides its facts.
+struct Shown<'r> {
+    wrong: Vec<WrongCode<'r>>,
+    right: Vec<&'r str>,
+    silent: &'r str,
+    comment: &'static str,
+}
+
+/// Code that a rule reports.
+struct WrongCode<'r> {
+    code: &'r str,
+    at: Vec<&'r str>,
+    fixed: Option<&'r str>,
+}
+
+impl<'r> Shown<'r> {
+    /// A rule with its examples in one language.
+    fn of(rule: RuleView<'r>) -> Shown<'r> {
+        match rule.origin {
+            Origin::BuiltIn(rule) => {
+                let first = &rule.examples[0];
+                let wrong = |one: &'static Wrong| WrongCode { code: one.code, at: one.at.to_vec(), fixed: one.fixed };
+                let (wrong, right) = (first.wrong.iter().map(wrong).collect(), first.right.to_vec());
+                Shown { wrong, right, silent: rule.silent, comment: comment(rule) }
+            }
+            Origin::House(rule) => {
+                let of_kind = |is_wrong: bool| rule.examples.iter().filter(move |one| one.is_wrong == is_wrong);
+                let wrong = |one: &'r HouseExample| WrongCode {
+                    code: &one.code,
+                    at: one.at.iter().map(String::as_str).collect(),
+                    fixed: one.fixed.as_deref(),
+                };
+                Shown {
+                    wrong: of_kind(true).map(wrong).collect(),
+                    right: of_kind(false).map(|one| one.code.as_str()).collect(),
+                    silent: "Where it cannot be known what a name of the query stands for, and in damaged code.",
+                    comment: rule.languages.first().map_or("#", |language| language.spec().line_comment),
+                }
+            }
+        }
+    }
 }
 
 /// What its places are in, and how that is shown, where it is no code and no waiver can be written in it.
@@ -142,7 +199,7 @@ fn code(code: &str, screen: &mut Screen) -> anyhow::Result<()> {
 }
 
 /// The code with a mark under each place that the rule reports.
-fn wrong_code(wrong: &Wrong, screen: &mut Screen) -> anyhow::Result<()> {
+fn wrong_code(wrong: &WrongCode<'_>, screen: &mut Screen) -> anyhow::Result<()> {
     for (index, line) in wrong.code.lines().enumerate() {
         screen.line(format!("{:indent$}{line}", "", indent = INDENT + 2))?;
         for (_, column) in places(wrong).filter(|(number, _)| *number == index + 1) {
@@ -153,12 +210,39 @@ fn wrong_code(wrong: &Wrong, screen: &mut Screen) -> anyhow::Result<()> {
     Ok(())
 }
 
-fn places(wrong: &Wrong) -> impl Iterator<Item = (usize, usize)> + '_ {
+fn places<'w>(wrong: &'w WrongCode<'_>) -> impl Iterator<Item = (usize, usize)> + 'w {
     wrong
         .at
         .iter()
         .filter_map(|at| at.split_once(':'))
         .filter_map(|(line, column)| Some((line.parse().ok()?, column.parse().ok()?)))
+}
+
+/// The page of any rule.
+fn page(rule: RuleView<'_>) -> String {
+    match rule.origin {
+        Origin::BuiltIn(rule) => markdown(rule),
+        Origin::House(house) => house_page(rule, house),
+    }
+}
+
+/// The page of a rule in a pack.
+fn house_page(rule: RuleView<'_>, house: &HouseRule) -> String {
+    let mut page = format!("# {}\n\n{}.\n\n", rule.name, capitalised(rule.what));
+    let languages: Vec<&str> = rule.languages.iter().map(|language| language.spec().title).collect();
+    let fix = rule.fix.map_or("none", |fix| fix.word());
+    page += "| level | mesh | certainty | fix | languages |\n|---|---|---|---|---|\n";
+    page += &format!("| {} | {} | {} | {fix} | {} |\n\n", rule.level, rule.mesh, rule.certainty, languages.join(", "));
+    if !rule.why.is_empty() {
+        page += &format!("## Why\n\n{}\n\n", rule.why);
+    }
+    page += &format!("## What it finds\n\n```\n{}\n```\n\n", house.find.trim());
+    for example in &house.examples {
+        let title = if example.is_wrong { "Wrong" } else { "Right" };
+        let line_end = if example.code.ends_with('\n') { "" } else { "\n" };
+        page += &format!("## {title}\n\n```{}\n{}{line_end}```\n\n", example.language.name(), example.code);
+    }
+    page + &format!("## To live with it\n\n```toml\n[rules]\n{} = \"off\"\n```\n", key(rule.name))
 }
 
 /// The page of a rule in `docs/rules/`.

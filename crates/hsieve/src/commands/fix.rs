@@ -4,7 +4,7 @@ use anyhow::Context;
 use sieve_engine::fix::{self, FixOutcome, FixedFile, FixingRun, UndoError};
 use sieve_engine::project::Project;
 use sieve_engine::run::Wants;
-use sieve_rules::catalogue;
+use sieve_rules::RuleSet;
 
 use super::review::reviewed;
 use crate::arguments::FixArguments;
@@ -23,12 +23,13 @@ pub fn run(arguments: &FixArguments, screen: &mut Screen) -> anyhow::Result<Stat
     let planned =
         if arguments.review { reviewed(&setup, screen)? } else { setup.with_request(Wants::default(), fix::plan) };
     let planned = planned.map_err(|error| shown(&setup.project, error))?;
+    let rules = setup.settings.rule_set();
     let status = match &run {
         None => preview(&planned, &setup.project, screen)?,
-        Some(run) => apply(&planned, run, arguments, screen)?,
+        Some(run) => apply(&planned, run, rules, arguments, screen)?,
     };
     for (path, blame) in &planned.blamed {
-        complain(format!("{path}: {blame}"));
+        complain(format!("{path}: {}", blame.describe(rules)));
     }
     for error in &planned.errors {
         complain(error);
@@ -65,6 +66,7 @@ pub(super) fn show_diff(diff: &[u8], screen: &mut Screen) -> anyhow::Result<()> 
 fn apply(
     planned: &FixOutcome,
     run: &FixingRun<'_>,
+    rules: &RuleSet,
     arguments: &FixArguments,
     screen: &mut Screen,
 ) -> anyhow::Result<Status> {
@@ -74,7 +76,7 @@ fn apply(
     let quiet = arguments.common.quiet;
     if !quiet {
         for file in &written.files {
-            screen.line(described(file))?;
+            screen.line(described(file, rules))?;
         }
         let applied: usize = written.files.iter().flat_map(|file| file.fixed.applied.values()).sum();
         let files = counted(written.files.len(), "file", "files");
@@ -100,8 +102,8 @@ fn apply(
     Ok(if written.errors.is_empty() { Status::Clean } else { Status::Failed })
 }
 
-fn described(file: &FixedFile) -> String {
+fn described(file: &FixedFile, rules: &RuleSet) -> String {
     let rules: Vec<String> =
-        file.fixed.applied.iter().map(|(rule, count)| format!("{count} {}", catalogue::rule(*rule).name)).collect();
+        file.fixed.applied.iter().map(|(rule, count)| format!("{count} {}", rules.name(*rule))).collect();
     format!("fixed  {}  {}", styled(STRONG, &safe(&file.shown)), rules.join(", "))
 }

@@ -150,7 +150,7 @@ impl Asked<'_> {
         let what = counted(findings, "old finding", "old findings");
         if self.agree(&format!("Record {what} in a baseline, so that only new ones fail a run?"))? {
             let mut baseline = Baseline::empty(Baseline::path_in(project));
-            let added = baseline.add(project, outcome.caught(), setup.today);
+            let added = baseline.add(project, outcome.caught(), &outcome.rules, setup.today);
             baseline.write()?;
             let shown = project.shown(&baseline.path);
             self.wrote(&shown, &counted(added, "finding recorded", "findings recorded"))?;

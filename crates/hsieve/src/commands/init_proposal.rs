@@ -5,7 +5,7 @@ use std::collections::BTreeMap;
 use sieve_engine::habits::{Habits, MOST};
 use sieve_engine::outcome::Outcome;
 use sieve_rules::catalogue::history::CURRENT;
-use sieve_rules::{Level, Rule, RuleId, catalogue, default_styles};
+use sieve_rules::{Level, RuleId, RuleView, default_styles};
 
 use crate::screen::{counted, grouped};
 
@@ -115,8 +115,8 @@ fn noisy(outcome: &Outcome, provided: &BTreeMap<String, usize>) -> String {
     }
     let all: usize = counts.values().sum();
     let loud = counts.iter().filter(|(_, count)| **count >= NOISY && **count * NOISY_SHARE >= all);
-    let learns = |rule: &Rule| rule.name == LEARNS && !provided.is_empty();
-    let loud = loud.map(|(rule, count)| (catalogue::rule(*rule), count)).filter(|(rule, _)| !learns(rule));
+    let learns = |rule: &RuleView<'_>| rule.name == LEARNS && !provided.is_empty();
+    let loud = loud.map(|(rule, count)| (outcome.rules.rule(*rule), count)).filter(|(rule, _)| !learns(rule));
     loud.map(|(rule, count)| {
         format!(
             "# {} findings, a third of all or more: a note, until they are fewer.\n{} = \"note\"\n",

@@ -5,7 +5,7 @@ use std::io::BufRead;
 use sieve_engine::fix::{self, Decision, FixOutcome, Proposal};
 use sieve_engine::run::Wants;
 use sieve_engine::settings::SettingsError;
-use sieve_rules::catalogue;
+use sieve_rules::RuleSet;
 
 use crate::output::{card, coloured};
 use crate::run::Setup;
@@ -20,7 +20,7 @@ pub fn reviewed(setup: &Setup, screen: &mut Screen) -> anyhow::Result<Result<Fix
     let outcome = setup.with_request(Wants { excerpts: true, ..Wants::NONE }, |request| {
         let mut decide = |proposal: &Proposal<'_>| {
             asked += 1;
-            ask(proposal, screen).unwrap_or_else(|error| {
+            ask(proposal, setup.settings.rule_set(), screen).unwrap_or_else(|error| {
                 failure = Some(error);
                 Decision::Quit
             })
@@ -37,8 +37,8 @@ pub fn reviewed(setup: &Setup, screen: &mut Screen) -> anyhow::Result<Result<Fix
 }
 
 /// Shows a proposal and reads the answer; the end of the input means to quit.
-fn ask(proposal: &Proposal<'_>, screen: &mut Screen) -> anyhow::Result<Decision> {
-    screen.line(card(proposal.finding, screen.width()))?;
+fn ask(proposal: &Proposal<'_>, rules: &RuleSet, screen: &mut Screen) -> anyhow::Result<Decision> {
+    screen.line(card(proposal.finding, rules, screen.width()))?;
     screen.gap()?;
     let diff = String::from_utf8_lossy(proposal.diff);
     // The names of the file are in the card already.
@@ -52,7 +52,7 @@ fn ask(proposal: &Proposal<'_>, screen: &mut Screen) -> anyhow::Result<Decision>
         if std::io::stdin().lock().read_line(&mut answer)? == 0 {
             return Ok(Decision::Quit);
         }
-        let rule = catalogue::rule(proposal.finding.rule).name;
+        let rule = rules.name(proposal.finding.rule);
         let decision = match answer.trim() {
             "y" | "yes" => Some((Decision::Yes, "taken".to_string())),
             "n" | "no" => Some((Decision::No, "left as it is".to_string())),

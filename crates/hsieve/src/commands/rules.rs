@@ -4,7 +4,7 @@ use std::sync::Arc;
 
 use serde_json::{Value, json};
 use sieve_engine::settings::{Effective, Overrides, SettingsTree};
-use sieve_rules::{Certainty, Concern, Level, Mesh, Rule, RuleId, catalogue};
+use sieve_rules::{Certainty, Concern, Level, Mesh, RuleId, RuleView};
 use sieve_syntax::language::Language;
 
 use crate::arguments::RulesArguments;
@@ -16,8 +16,10 @@ use crate::status::{Status, usage};
 /// Lists rules.
 pub fn run(arguments: &RulesArguments, screen: &mut Screen) -> anyhow::Result<Status> {
     let settings = settings_here()?;
-    let rules: Vec<(RuleId, &Rule)> = catalogue::rules()
-        .filter(|(id, rule)| arguments.words.iter().all(|word| fits(word, rule, settings.level(*id))))
+    let rules: Vec<(RuleId, RuleView<'_>)> = settings
+        .rule_set()
+        .iter()
+        .filter(|(id, rule)| arguments.words.iter().all(|word| fits(word, *rule, settings.level(*id))))
         .collect();
     if rules.is_empty() {
         return usage(format!(
@@ -26,7 +28,7 @@ pub fn run(arguments: &RulesArguments, screen: &mut Screen) -> anyhow::Result<St
         ));
     }
     if arguments.output == "json" {
-        let list: Vec<Value> = rules.iter().map(|(id, rule)| as_json(rule, settings.level(*id))).collect();
+        let list: Vec<Value> = rules.iter().map(|(id, rule)| as_json(*rule, settings.level(*id))).collect();
         screen.raw(document_text(&list)?.as_bytes())?;
         return Ok(Status::Clean);
     }
@@ -37,11 +39,11 @@ pub fn run(arguments: &RulesArguments, screen: &mut Screen) -> anyhow::Result<St
 /// The settings of the working folder.
 pub fn settings_here() -> anyhow::Result<Arc<Effective>> {
     let project = here()?;
-    let settings = SettingsTree::new(&project, None, Overrides::default())?;
+    let settings = SettingsTree::new(&project, None, Overrides::default()).map_err(|error| shown(&project, error))?;
     Ok(settings.for_folder(&project.folder).map_err(|error| shown(&project, error))?)
 }
 
-fn fits(word: &str, rule: &Rule, level: Level) -> bool {
+fn fits(word: &str, rule: RuleView<'_>, level: Level) -> bool {
     match word {
         "fixable" => rule.fix.is_some(),
         _ if Concern::named(word).is_some() => rule.concern.word() == word,
@@ -53,11 +55,11 @@ fn fits(word: &str, rule: &Rule, level: Level) -> bool {
     }
 }
 
-fn as_json(rule: &Rule, level: Level) -> Value {
+fn as_json(rule: RuleView<'_>, level: Level) -> Value {
     let options: Vec<Value> = rule
-        .options
+        .options()
         .iter()
-        .map(|option| json!({ "name": option.name, "default": option.default_value().to_string(), "about": option.about }))
+        .map(|option| json!({ "name": option.name, "default": option.default.to_string(), "about": option.about }))
         .collect();
     json!({
         "rule": rule.name,
@@ -72,12 +74,12 @@ fn as_json(rule: &Rule, level: Level) -> Value {
     })
 }
 
-fn table(rules: &[(RuleId, &Rule)], settings: &Effective, screen: &mut Screen) -> anyhow::Result<()> {
+fn table(rules: &[(RuleId, RuleView<'_>)], settings: &Effective, screen: &mut Screen) -> anyhow::Result<()> {
     let names = rules.iter().map(|(_, rule)| width(rule.name)).max().unwrap_or(0);
     let room = screen.width().saturating_sub(names + 34).max(24);
     let mut first = true;
     for concern in Concern::ALL {
-        let group: Vec<&(RuleId, &Rule)> = rules.iter().filter(|(_, rule)| rule.concern == *concern).collect();
+        let group: Vec<&(RuleId, RuleView<'_>)> = rules.iter().filter(|(_, rule)| rule.concern == *concern).collect();
         if group.is_empty() {
             continue;
         }
@@ -87,22 +89,19 @@ fn table(rules: &[(RuleId, &Rule)], settings: &Effective, screen: &mut Screen) -
         first = false;
         screen.line(format!("{}  {}", styled(STRONG, concern.word()), styled(FAINT, concern.about())))?;
         for (id, rule) in group {
-            row(rule, settings.level(*id), names, room, screen)?;
+            row(*rule, settings.level(*id), names, room, screen)?;
         }
     }
     let on = rules.iter().filter(|(id, _)| settings.level(*id) != Level::Off).count();
     screen.gap()?;
     let mesh = settings.mesh.value;
-    let finer = rules
-        .iter()
-        .filter(|(_, rule)| !catalogue::caught_by(rule, mesh) && catalogue::caught_by(rule, Mesh::Fine))
-        .count();
+    let finer = rules.iter().filter(|(_, rule)| !rule.is_caught_by(mesh) && rule.is_caught_by(Mesh::Fine)).count();
     let more = if finer == 0 { String::new() } else { format!("; a finer mesh catches {finer} more (--mesh fine)") };
     let all = counted(rules.len(), "rule", "rules");
     screen.line(styled(FAINT, &format!("{all}, {on} on here with the {mesh} mesh{more}")))
 }
 
-fn row(rule: &Rule, level: Level, names: usize, room: usize, screen: &mut Screen) -> anyhow::Result<()> {
+fn row(rule: RuleView<'_>, level: Level, names: usize, room: usize, screen: &mut Screen) -> anyhow::Result<()> {
     let level = styled(level_style(level), &format!("{:<7}", level.word()));
     let fix = rule.fix.map_or(String::new(), |fix| format!("fix {}", fix.word()));
     let tags = format!("{:<8} {:<10}", rule.certainty.word(), fix);

@@ -9,7 +9,7 @@ use sieve_engine::settings::{
     Effective, FILE_NAME, Overrides, SettingsTree, Source, Sourced, level_by_default, schema,
 };
 use sieve_rules::catalogue::history::CURRENT;
-use sieve_rules::{Concern, Level, Mesh, NAMED_KINDS, NameForm, NamingKey, Rule, catalogue, default_styles};
+use sieve_rules::{Concern, Level, Mesh, NAMED_KINDS, NameForm, NamingKey, RuleView, default_styles};
 use sieve_syntax::language::Language;
 
 use super::settings_change;
@@ -45,7 +45,7 @@ fn show(arguments: &SettingsArguments, screen: &mut Screen) -> anyhow::Result<St
     if !path.exists() {
         anyhow::bail!("{}: there is no such file or folder", named.display());
     }
-    let tree = SettingsTree::new(&project, None, Overrides::default())?;
+    let tree = SettingsTree::new(&project, None, Overrides::default()).map_err(|error| shown(&project, error))?;
     let settings = if path.is_dir() { tree.for_folder(&path) } else { tree.for_file(&path) };
     let settings = settings.map_err(|error| shown(&project, error))?;
     // Only some rules and styles hold for a file.
@@ -77,7 +77,8 @@ impl View<'_> {
             self.concern(concern, screen)?;
         }
         self.bans(screen)?;
-        let others = catalogue::rules().filter(|(_, rule)| !self.holds_for(rule)).count();
+        let set = self.settings.rule_set();
+        let others = set.iter().filter(|(_, rule)| !self.holds_for(*rule)).count();
         if others > 0 {
             screen.gap()?;
             let rules = counted(others, "rule for another language is", "rules for other languages are");
@@ -86,7 +87,7 @@ impl View<'_> {
         Ok(())
     }
 
-    fn holds_for(&self, rule: &Rule) -> bool {
+    fn holds_for(&self, rule: RuleView<'_>) -> bool {
         self.language.is_none_or(|language| rule.languages.contains(&language))
     }
 
@@ -118,7 +119,8 @@ impl View<'_> {
         self.row("files.skip", &listed(&skip), "[]", &settings.skip.source, screen)?;
         self.row("mesh", settings.mesh.value.word(), "medium", &settings.mesh.source, screen)?;
         let only = settings.only.value.as_ref().map_or("all".to_string(), |rules| {
-            let names: Vec<String> = rules.iter().map(|rule| catalogue::rule(*rule).name.to_string()).collect();
+            let names: Vec<String> =
+                rules.iter().map(|rule| self.settings.rule_set().name(*rule).to_string()).collect();
             listed(&names)
         });
         self.row("only", &only, "all", &settings.only.source, screen)
@@ -162,18 +164,19 @@ impl View<'_> {
 
     fn concern(&self, concern: Concern, screen: &mut Screen) -> anyhow::Result<()> {
         let mut first = true;
-        for (id, rule) in catalogue::rules().filter(|(_, rule)| rule.concern == concern && self.holds_for(rule)) {
+        let set = self.settings.rule_set();
+        for (id, rule) in set.iter().filter(|(_, rule)| rule.concern == concern && self.holds_for(*rule)) {
             if first {
                 screen.gap()?;
                 screen.line(styled(STRONG, concern.word()))?;
                 first = false;
             }
             let setting = self.settings.rule(id);
-            let default = level_by_default(id, Mesh::Medium, CURRENT);
+            let default = level_by_default(set, id, Mesh::Medium, CURRENT);
             self.level_row(rule.name, &setting.level, default, screen)?;
-            for (option, value) in rule.options.iter().zip(&setting.values) {
+            for (option, value) in rule.options().iter().zip(&setting.values) {
                 let name = format!("  {}", option.name);
-                self.row(&name, &value.value.to_string(), &option.default_value().to_string(), &value.source, screen)?;
+                self.row(&name, &value.value.to_string(), &option.default.to_string(), &value.source, screen)?;
             }
         }
         Ok(())

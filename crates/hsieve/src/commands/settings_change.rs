@@ -1,15 +1,16 @@
 //! `hsieve settings set` and `hsieve settings upgrade`
 
 use std::path::PathBuf;
+use std::sync::Arc;
 
 use sieve_engine::files;
 use sieve_engine::fix::{self, FixOutcome, FixedFile, FixedText, FixingRun};
 use sieve_engine::outcome::Outcome;
 use sieve_engine::project::{Project, absolute};
 use sieve_engine::run::{Request, Unwatched, Wants, sift};
-use sieve_engine::settings::{self, EditError, FILE_NAME, Overrides, SettingsTree};
+use sieve_engine::settings::{self, EditError, FILE_NAME, Overrides, Packs, SettingsTree};
 use sieve_rules::catalogue::history::CURRENT;
-use sieve_rules::{Level, RuleId, catalogue};
+use sieve_rules::{Level, RuleId, RuleSet, catalogue};
 
 use crate::arguments::{SetArguments, UpgradeArguments};
 use crate::run::{here, shown};
@@ -25,7 +26,8 @@ pub fn set(arguments: &SetArguments, screen: &mut Screen) -> anyhow::Result<Stat
     };
     let name = project.shown(&path);
     let before = settings::source_of(&path)?;
-    let after = match settings::set(&path, &before, &arguments.key, &arguments.value) {
+    let packs = Packs::of(&project, None, &[]).map_err(|error| shown(&project, error))?;
+    let after = match settings::set(&path, &before, &arguments.key, &arguments.value, packs.rules()) {
         Ok(after) => after,
         Err(EditError::Wrong(error)) => return Err(shown(&project, error).into()),
         Err(error) => return usage(error.to_string()),
@@ -83,6 +85,7 @@ pub fn upgrade(arguments: &UpgradeArguments, screen: &mut Screen) -> anyhow::Res
 /// What an upgrade comes to.
 struct Upgrade<'u> {
     project: &'u Project,
+    rules: Arc<RuleSet>,
     /// Settings files that name an earlier release.
     behind: Vec<(PathBuf, String)>,
     /// Rules whose level would be another, with both levels and what they would find.
@@ -106,13 +109,15 @@ impl<'u> Upgrade<'u> {
         let names_mended = fix::plan(&request).map_err(wrong)?;
         let (before, after) =
             (now.for_folder(&project.root).map_err(wrong)?, then.for_folder(&project.root).map_err(wrong)?);
-        let levels = catalogue::rules()
+        let rules = Arc::clone(now.rule_set());
+        let levels = rules
+            .iter()
             .map(|(id, _)| (id, before.level(id), after.level(id)))
             .filter(|(_, before, after)| before != after)
             .map(|(id, before, after)| (id, before, after, count(&outcome, id)))
             .collect();
         let behind = then.behind().into_iter().map(|(path, release)| (path, release.to_string())).collect();
-        Ok(Upgrade { project, behind, levels, names: names_mended })
+        Ok(Upgrade { project, rules, behind, levels, names: names_mended })
     }
 
     fn show(&self, screen: &mut Screen) -> anyhow::Result<()> {
@@ -123,12 +128,12 @@ impl<'u> Upgrade<'u> {
         if !self.levels.is_empty() {
             screen.gap()?;
             screen.line(styled(STRONG, "rules whose level changes, and what they find here"))?;
-            let names = self.levels.iter().map(|(id, ..)| width(catalogue::rule(*id).name)).max().unwrap_or(0);
+            let names = self.levels.iter().map(|(id, ..)| width(self.rules.name(*id))).max().unwrap_or(0);
             for (id, before, after, found) in &self.levels {
                 let after = styled(level_style(*after), &format!("{:<7}", after.word()));
                 screen.line(format!(
                     "  {:<names$}  {:>7} → {after}  {:>6}",
-                    catalogue::rule(*id).name,
+                    self.rules.name(*id),
                     before.word(),
                     grouped(*found)
                 ))?;
@@ -151,10 +156,10 @@ impl<'u> Upgrade<'u> {
         let mut files = self.names.files;
         for (path, _) in &self.behind {
             match files.iter_mut().find(|file| file.path == *path) {
-                Some(file) => file.after = settings::with_current_defaults(path, &file.after)?,
+                Some(file) => file.after = settings::with_current_defaults(path, &file.after, &self.rules)?,
                 None => {
                     let before = sieve_engine::files::read(path)?;
-                    let after = settings::with_current_defaults(path, &before)?;
+                    let after = settings::with_current_defaults(path, &before, &self.rules)?;
                     let shown = self.project.shown(path).into();
                     files.push(FixedFile {
                         path: path.clone(),

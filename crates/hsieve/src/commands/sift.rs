@@ -2,6 +2,7 @@
 
 use std::io::{IsTerminal, Read};
 use std::path::Path;
+use std::sync::Arc;
 use std::time::Instant;
 
 use anyhow::Context;
@@ -34,7 +35,8 @@ pub fn with_setup(arguments: &SiftArguments, mut setup: Setup, screen: &mut Scre
     if arguments.against.is_some() && form != Form::Counts {
         return usage("--against compares counts: add --output counts");
     }
-    let is_asked = left_in(&arguments.common);
+    let rules = Arc::clone(setup.settings.rule_set());
+    let is_asked = left_in(&arguments.common, &rules);
     let earlier = arguments.against.as_deref().map(|path| Earlier::read(path, is_asked)).transpose()?;
     let wants = Wants { excerpts: form == Form::Cards, sizes: form == Form::Counts, ..Wants::NONE };
     let from_input = setup.paths.iter().any(|path| path.as_os_str() == "-");

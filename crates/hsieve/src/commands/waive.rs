@@ -13,7 +13,7 @@ use sieve_engine::project::{Project, absolute};
 use sieve_engine::run::{Subject, Wants, sift_text};
 use sieve_engine::settings::{Effective, Overrides, SettingsTree, rules_named};
 use sieve_engine::{Date, NewWaiver, day_named, waive};
-use sieve_rules::{Mesh, RuleId, catalogue};
+use sieve_rules::{Mesh, RuleId, RuleSet};
 use sieve_syntax::language::Language;
 use sieve_syntax::text::Text;
 
@@ -25,13 +25,13 @@ use crate::status::{Status, usage};
 
 /// Writes a waiver for a line.
 pub fn run(arguments: &WaiveArguments, screen: &mut Screen) -> anyhow::Result<Status> {
-    let asked = Asked::read(arguments)?;
     let project = here()?;
+    let finest = Overrides { mesh: Some(Mesh::Fine), ..Overrides::default() };
+    let settings = SettingsTree::new(&project, None, finest).map_err(|error| shown(&project, error))?;
+    let asked = Asked::read(arguments, settings.rule_set())?;
     let path = absolute(&project.folder, Path::new(asked.name));
     let before = files::read(&path)?;
-    let finest = Overrides { mesh: Some(Mesh::Fine), ..Overrides::default() };
-    let settings =
-        SettingsTree::new(&project, None, finest)?.for_file(&path).map_err(|error| shown(&project, error))?;
+    let settings = settings.for_file(&path).map_err(|error| shown(&project, error))?;
     let Some(language) = language_of_name(asked.name, &before, &settings) else {
         return usage(format!("{}: the language of this file is not known", asked.name));
     };
@@ -85,14 +85,14 @@ struct Asked<'a> {
 }
 
 impl<'a> Asked<'a> {
-    fn read(arguments: &'a WaiveArguments) -> anyhow::Result<Asked<'a>> {
+    fn read(arguments: &'a WaiveArguments, rules: &RuleSet) -> anyhow::Result<Asked<'a>> {
         let Some((name, line, column)) = place_of(&arguments.place) else {
             return usage(format!("{}: name a file and a line, such as booking/fares.py:14", arguments.place));
         };
-        if let Some(unknown) = arguments.rules.iter().find(|rule| rules_named(rule).is_empty()) {
-            return unknown_rule("", unknown);
+        if let Some(unknown) = arguments.rules.iter().find(|rule| rules_named(rules, rule).is_empty()) {
+            return unknown_rule("", unknown, rules);
         }
-        let rules = arguments.rules.iter().flat_map(|rule| rules_named(rule)).collect();
+        let rules = arguments.rules.iter().flat_map(|rule| rules_named(rules, rule)).collect();
         // A line end in the reason would end the comment.
         let because = arguments.because.split_whitespace().collect::<Vec<_>>().join(" ");
         if !because.chars().any(char::is_alphanumeric) {
@@ -154,7 +154,7 @@ impl Place<'_> {
             |findings: &[Finding]| findings.iter().filter(|finding| asked.rules.contains(&finding.rule)).count();
         let held = counts(&before).saturating_sub(counts(&self.findings(&after)));
         // A rule that goes over files finds nothing in one alone.
-        let over_files = asked.rules.iter().any(|rule| catalogue::rule(*rule).goes_over_files());
+        let over_files = asked.rules.iter().any(|rule| self.settings.rule_set().rule(*rule).goes_over_files());
         if held == 0 && !over_files { self.nothing(&there) } else { Ok((after, at, held)) }
     }
 
@@ -179,7 +179,12 @@ impl Place<'_> {
         let mut found: Vec<String> = there
             .iter()
             .map(|finding| {
-                format!("{}:{} {}", finding.start.line, finding.start.column, catalogue::rule(finding.rule).name)
+                format!(
+                    "{}:{} {}",
+                    finding.start.line,
+                    finding.start.column,
+                    self.settings.rule_set().name(finding.rule)
+                )
             })
             .collect();
         found.dedup();

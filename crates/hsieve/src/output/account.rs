@@ -5,7 +5,7 @@ use std::collections::BTreeMap;
 use std::time::Duration;
 
 use sieve_engine::outcome::{BudgetNote, Outcome};
-use sieve_rules::{FixKind, Level, RuleId, catalogue};
+use sieve_rules::{FixKind, Level, RuleId};
 
 use super::{Form, Shown};
 use crate::screen::{FAINT, STRONG, Screen, complain_styled, counted, grouped, safe, styled, wrapped};
@@ -100,7 +100,7 @@ fn unsure(shown: &Shown<'_>) -> String {
     let mut rules: Vec<(RuleId, usize)> = counts.into_iter().collect();
     rules.sort_by_key(|(rule, count)| (std::cmp::Reverse(*count), *rule));
     let names: Vec<String> =
-        rules.iter().map(|(rule, count)| format!("{} {}", grouped(*count), catalogue::rule(*rule).name)).collect();
+        rules.iter().map(|(rule, count)| format!("{} {}", grouped(*count), shown.outcome.rules.name(*rule))).collect();
     let how = if shown.unsure { "" } else { " (--unsure lists them)" };
     format!("places not decided: {}{how}", names.join(", "))
 }

@@ -1,7 +1,7 @@
 //! A card for each finding: the code, a mark under the place, the message where the eye is.
 
 use sieve_engine::outcome::{Excerpt, Finding, Held, RelatedPlace};
-use sieve_rules::catalogue;
+use sieve_rules::RuleSet;
 
 use super::Shown;
 use crate::screen::{Cell, FAINT, STRONG, cells, level_style, safe, styled, width, wrapped};
@@ -15,7 +15,7 @@ const LONGEST_MARK: usize = 60;
 pub(super) fn text(view: &Shown<'_>, columns: usize) -> String {
     let mut text = String::new();
     for finding in view.findings() {
-        text += &card(finding, columns);
+        text += &card(finding, &view.outcome.rules, columns);
         text.push('\n');
     }
     if view.unsure {
@@ -25,8 +25,8 @@ pub(super) fn text(view: &Shown<'_>, columns: usize) -> String {
 }
 
 /// One finding.
-pub fn card(finding: &Finding, columns: usize) -> String {
-    let rule = catalogue::rule(finding.rule);
+pub fn card(finding: &Finding, rules: &RuleSet, columns: usize) -> String {
+    let rule = rules.rule(finding.rule);
     let level = styled(level_style(finding.level), &format!("{:<7}", finding.level.word()));
     let place = format!("{}:{}:{}", safe(&finding.path), finding.start.line, finding.start.column);
     let mut card = format!("{level}  {}  {}\n", styled(STRONG, &place), rule.name);

@@ -4,7 +4,7 @@ use std::collections::BTreeMap;
 
 use sieve_engine::outcome::Finding;
 use sieve_engine::outcome::folder_of;
-use sieve_rules::{FixKind, Level, Sizes, catalogue};
+use sieve_rules::{FixKind, Level, RuleSet, Sizes};
 
 use super::{Earlier, Shown};
 use crate::screen::{FAINT, STRONG, counted, grouped, level_style, safe, styled};
@@ -39,14 +39,14 @@ pub(super) fn text(view: &Shown<'_>, _columns: usize) -> String {
     let mut rules: BTreeMap<(String, String), Count> = BTreeMap::new();
     let mut folders: BTreeMap<String, Count> = BTreeMap::new();
     for finding in view.findings() {
-        let rule = catalogue::rule(finding.rule);
+        let rule = view.outcome.rules.rule(finding.rule);
         let concern = rule.concern.word().to_string();
         concerns.entry(concern.clone()).or_default().add(finding);
         rules.entry((concern, rule.name.to_string())).or_default().add(finding);
         folders.entry(folder_of(&finding.path).to_string()).or_default().add(finding);
     }
     if let Some(earlier) = view.earlier {
-        add_gone(&mut rules, &mut folders, earlier);
+        add_gone(&mut rules, &mut folders, earlier, &view.outcome.rules);
     }
     let mut parts = Vec::new();
     if !rules.is_empty() {
@@ -70,9 +70,14 @@ pub(super) fn text(view: &Shown<'_>, _columns: usize) -> String {
 }
 
 /// Rules and folders that have no findings any more.
-fn add_gone(rules: &mut BTreeMap<(String, String), Count>, folders: &mut BTreeMap<String, Count>, earlier: &Earlier) {
+fn add_gone(
+    rules: &mut BTreeMap<(String, String), Count>,
+    folders: &mut BTreeMap<String, Count>,
+    earlier: &Earlier,
+    set: &RuleSet,
+) {
     for name in earlier.rules.keys() {
-        let concern = catalogue::named(name).map_or("gone", |id| catalogue::rule(id).concern.word());
+        let concern = set.named(name).map_or("gone", |id| set.rule(id).concern.word());
         rules.entry((concern.to_string(), name.clone())).or_default();
     }
     for folder in earlier.folders.keys() {

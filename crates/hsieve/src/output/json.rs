@@ -4,7 +4,7 @@ use serde::Serialize;
 use serde_json::{Map, Value, json};
 use sieve_engine::files::FileError;
 use sieve_engine::outcome::{Finding, Held, Outcome, RelatedPlace, UnsurePlace};
-use sieve_rules::{Level, catalogue};
+use sieve_rules::{Level, RuleSet};
 use sieve_syntax::text::Place;
 
 use super::Shown;
@@ -26,12 +26,13 @@ struct Document {
 }
 
 pub(super) fn text(shown: &Shown<'_>) -> anyhow::Result<String> {
+    let rules = &*shown.outcome.rules;
     let document = Document {
         tool: "honest-sieve",
         version: env!("CARGO_PKG_VERSION"),
         form: FORM,
-        findings: shown.findings().map(finding).collect(),
-        unsure: shown.unsure.then(|| shown.outcome.unsure.iter().map(unsure).collect()),
+        findings: shown.findings().map(|one| finding(one, rules)).collect(),
+        unsure: shown.unsure.then(|| shown.outcome.unsure.iter().map(|place| unsure(place, rules)).collect()),
         account: account(shown.outcome),
         errors: shown.outcome.errors.iter().map(error).collect(),
     };
@@ -57,8 +58,8 @@ fn error(error: &FileError) -> Value {
     json!({ "path": error.path.to_string_lossy(), "message": error.to_string() })
 }
 
-fn finding(finding: &Finding) -> Value {
-    let rule = catalogue::rule(finding.rule);
+fn finding(finding: &Finding, rules: &RuleSet) -> Value {
+    let rule = rules.rule(finding.rule);
     let fix = finding.fix.as_ref().map(|fix| {
         let edits: Vec<Value> = fix
             .edits
@@ -99,9 +100,9 @@ fn place(place: Place, byte: u32) -> Value {
     json!({ "line": place.line, "column": place.column, "byte": byte })
 }
 
-fn unsure(place: &UnsurePlace) -> Value {
+fn unsure(place: &UnsurePlace, rules: &RuleSet) -> Value {
     json!({
-        "rule": catalogue::rule(place.rule).name,
+        "rule": rules.name(place.rule),
         "path": &*place.path,
         "start": { "line": place.start.line, "column": place.start.column },
         "reason": place.reason,

@@ -4,7 +4,7 @@
 use std::fmt::Write;
 
 use sieve_engine::outcome::Finding;
-use sieve_rules::catalogue;
+use sieve_rules::RuleSet;
 
 use super::Shown;
 use crate::screen::safe;
@@ -12,21 +12,21 @@ use crate::screen::safe;
 pub(super) fn text(shown: &Shown<'_>) -> String {
     let mut text = String::new();
     for finding in shown.findings() {
-        line(&mut text, finding);
+        line(&mut text, finding, &shown.outcome.rules);
     }
     if shown.unsure {
         for place in &shown.outcome.unsure {
             let (path, start) = (safe(&place.path), place.start);
-            let rule = catalogue::rule(place.rule).name;
+            let rule = shown.outcome.rules.name(place.rule);
             let _ = writeln!(text, "{path}:{}:{}: unsure: {} [{rule}]", start.line, start.column, safe(&place.reason));
         }
     }
     text
 }
 
-fn line(text: &mut String, finding: &Finding) {
+fn line(text: &mut String, finding: &Finding, rules: &RuleSet) {
     let (path, start, level) = (safe(&finding.path), finding.start, finding.level);
-    let rule = catalogue::rule(finding.rule).name;
+    let rule = rules.name(finding.rule);
     let held = finding.held.as_ref().map_or(String::new(), |held| format!(" (held back by {})", held.word()));
     let message = safe(&finding.message);
     let _ = writeln!(text, "{path}:{}:{}: {level}: {message} [{rule}]{held}", start.line, start.column);

@@ -3,7 +3,6 @@
 use std::collections::BTreeMap;
 
 use sieve_engine::outcome::UnsurePlace;
-use sieve_rules::catalogue;
 
 use super::Shown;
 use crate::screen::{FAINT, STRONG, safe, styled};
@@ -16,7 +15,7 @@ type ByReason<'p> = BTreeMap<&'p str, Vec<&'p UnsurePlace>>;
 pub(super) fn text(view: &Shown<'_>) -> String {
     let mut by_rule: BTreeMap<&str, ByReason<'_>> = BTreeMap::new();
     for place in &view.outcome.unsure {
-        let rule = catalogue::rule(place.rule).name;
+        let rule = view.outcome.rules.name(place.rule);
         by_rule.entry(rule).or_default().entry(&place.reason).or_default().push(place);
     }
     let mut rules: Vec<(&str, ByReason<'_>)> = by_rule.into_iter().collect();

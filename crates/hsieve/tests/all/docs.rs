@@ -51,6 +51,7 @@ fn the_help_of_each_command_is_current_and_has_examples() {
         "settings upgrade",
         "settings schema",
         "init",
+        "rename",
         "hook install",
         "hook remove",
         "waive",
@@ -58,6 +59,12 @@ fn the_help_of_each_command_is_current_and_has_examples() {
         "baseline take",
         "baseline status",
         "baseline trim",
+        "find",
+        "pack new",
+        "pack test",
+        "pack list",
+        "pack add",
+        "pack schema",
         "tree",
         "demo",
         "completions",
@@ -75,10 +82,12 @@ fn the_help_of_each_command_is_current_and_has_examples() {
 }
 
 #[test]
-fn the_schema_of_settings_is_current() {
-    let schema = Ferry::empty().run(&["settings", "schema"]);
-    assert_eq!(schema.status, 0);
-    compare(&repository().join("docs/sieve.schema.json"), &schema.out);
+fn the_schemas_are_current() {
+    for (command, file) in [("settings", "sieve.schema.json"), ("pack", "pack.schema.json")] {
+        let schema = Ferry::empty().run(&[command, "schema"]);
+        assert_eq!(schema.status, 0);
+        compare(&repository().join("docs").join(file), &schema.out);
+    }
 }
 
 #[test]

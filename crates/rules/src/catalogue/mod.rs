@@ -13,7 +13,7 @@ mod portable;
 mod syntax;
 mod upkeep;
 
-use crate::interface::{Certainty, Mesh, Rule, RuleId};
+use crate::interface::{Rule, RuleId};
 
 /// All rules, sorted by name; a rule's index here is its id.
 static RULES: &[&Rule] = &[
@@ -199,11 +199,6 @@ pub fn rules() -> impl ExactSizeIterator<Item = (RuleId, &'static Rule)> + Clone
 /// The rule with an id.
 pub fn rule(id: RuleId) -> &'static Rule {
     RULES[id.0 as usize]
-}
-
-/// Whether a rule runs at a mesh when nothing names it.
-pub fn caught_by(rule: &Rule, mesh: Mesh) -> bool {
-    rule.mesh <= mesh && rule.certainty != Certainty::Guess && !history::is_only_by_name(rule.name)
 }
 
 /// The id of the rule with a name.

@@ -74,6 +74,19 @@ impl OptionFacts {
     }
 }
 
+impl OptionValue {
+    /// The kind of value it is, in words.
+    pub fn sort(&self) -> &'static str {
+        match self {
+            OptionValue::Count(_) => "a whole number of at least zero",
+            OptionValue::Numbers(_) => "a list of numbers",
+            OptionValue::Words(_) => "a list of strings",
+            OptionValue::Word(_) => "a string",
+            OptionValue::Flag(_) => "true or false",
+        }
+    }
+}
+
 impl fmt::Display for OptionValue {
     /// As it is written in settings.
     fn fmt(&self, out: &mut fmt::Formatter<'_>) -> fmt::Result {

@@ -58,6 +58,8 @@ words! {
         Access "access",
         /// Descriptions of interfaces that break their promises.
         Contract "contract",
+        /// What a team or an organisation decided, in packs of its own.
+        House "house",
         /// Waivers and settings that need care.
         Upkeep "upkeep",
     }
@@ -117,6 +119,7 @@ impl Concern {
             Concern::Portable => "code that some of its platforms do not understand",
             Concern::Access => "pages that shut people out",
             Concern::Contract => "descriptions of interfaces that break their promises",
+            Concern::House => "what a team or an organisation decided, in packs of its own",
             Concern::Upkeep => "waivers and settings that need care",
         }
     }

@@ -7,6 +7,8 @@ use sieve_syntax::language::Language;
 pub struct LanguageTraits {
     /// The indentation of statements says which belong together, and a block needs at least one.
     pub indents_blocks: bool,
+    /// A statement that does nothing, where a block needs at least one.
+    pub empty_statement: Option<&'static str>,
     /// Nearly all code keeps to one published style, which says how definitions, comments and imports are spaced (PEP 8).
     pub has_common_style: bool,
     /// Modules have dotted names, and files the names of modules; else strings name them.
@@ -50,6 +52,7 @@ pub enum VersionOption {
 
 const PYTHON: LanguageTraits = LanguageTraits {
     indents_blocks: true,
+    empty_statement: Some("pass"),
     has_common_style: true,
     dotted_modules: true,
     prefixed_strings: true,
@@ -69,6 +72,7 @@ const PYTHON: LanguageTraits = LanguageTraits {
 
 const JAVASCRIPT: LanguageTraits = LanguageTraits {
     indents_blocks: false,
+    empty_statement: None,
     has_common_style: false,
     dotted_modules: false,
     prefixed_strings: false,
@@ -92,8 +96,13 @@ const TYPESCRIPT: LanguageTraits = LanguageTraits { narrows_types: true, version
 /// Files with tags in them are written by the same people.
 const TSX: LanguageTraits = LanguageTraits { kin: Some(Language::TypeScript), ..TYPESCRIPT };
 
-const SHELL: LanguageTraits =
-    LanguageTraits { runs_commands: true, hyphens_in_names: true, version_option: None, ..JAVASCRIPT };
+const SHELL: LanguageTraits = LanguageTraits {
+    runs_commands: true,
+    empty_statement: Some(":"),
+    hyphens_in_names: true,
+    version_option: None,
+    ..JAVASCRIPT
+};
 
 /// The traits of a language.
 pub fn traits_of(language: Language) -> &'static LanguageTraits {

@@ -6,6 +6,7 @@ use sieve_syntax::language::Language;
 use sieve_syntax::tree::{Kind, Role};
 
 use super::error::QueryError;
+use super::given::Given;
 use super::plan::{self, Attribute, Compare, Plan, Shape, Slot, TermId};
 use super::steps;
 use super::syntax::{Condition, Operator, Path, Query, Relation, Term, Test, Value, ValueKind, Word};
@@ -17,16 +18,26 @@ const LARGEST_PATTERN: usize = 1 << 20;
 const DEEPEST_GLOB: usize = 8;
 
 /// The plan of a query for some languages.
-pub(super) fn check(query: &Query, languages: &[Language]) -> Result<Plan, QueryError> {
-    let mut checker = Checker { languages, terms: Vec::new(), captures: Vec::new(), needs_names: false };
+pub(super) fn check(query: &Query, languages: &[Language], given: &Given<'_>) -> Result<Plan, QueryError> {
+    let mut checker = Checker::new(languages, given);
     checker.query(query)?;
     let terms = checker.terms.into_iter().map(|term| term.expect("each term was finished")).collect();
     let literals = if let Term::Node { conditions, .. } = &query.first { literals(conditions) } else { Vec::new() };
-    Ok(Plan { terms, slots: checker.captures.len(), needs_names: checker.needs_names, literals })
+    Ok(Plan { terms, captures: checker.captures, needs_names: checker.needs_names, literals })
+}
+
+/// A path from the nodes that a query matches.
+pub(super) fn check_path(path: &Path, plan: &Plan, languages: &[Language]) -> Result<plan::Path, QueryError> {
+    let kind = match &plan.terms[0].shape {
+        Shape::Node { kind, .. } => *kind,
+        Shape::Either(_) => None,
+    };
+    Checker::new(languages, &Given::default()).path(path, kind)
 }
 
 struct Checker<'c> {
     languages: &'c [Language],
+    given: &'c Given<'c>,
     terms: Vec<Option<plan::Term>>,
     captures: Vec<String>,
     needs_names: bool,
@@ -34,7 +45,11 @@ struct Checker<'c> {
 
 type Checked<T> = Result<T, QueryError>;
 
-impl Checker<'_> {
+impl<'c> Checker<'c> {
+    fn new(languages: &'c [Language], given: &'c Given<'c>) -> Checker<'c> {
+        Checker { languages, given, terms: Vec::new(), captures: Vec::new(), needs_names: false }
+    }
+
     fn query(&mut self, query: &Query) -> Checked<TermId> {
         self.term(&query.first, &query.relations)
     }
@@ -124,7 +139,7 @@ impl Checker<'_> {
             }
             Test::Function(function, path, compared) => {
                 let compared = match compared {
-                    Some((operator, value)) => Some((*operator, number(*operator, value)?)),
+                    Some((operator, value)) => Some((*operator, number(*operator, &self.given.value(value)?)?)),
                     None => None,
                 };
                 plan::Test::Function(*function, self.path(path, kind)?, compared)
@@ -179,12 +194,7 @@ impl Checker<'_> {
             let message = format!("\"{}\" takes {expected}", operator.written());
             Err(QueryError::new(value.place.clone(), message))
         };
-        if let ValueKind::Option(name) = &value.kind {
-            return Err(QueryError::new(value.place.clone(), format!("there is no option \"{name}\" here")));
-        }
-        if let ValueKind::Lines(_) = &value.kind {
-            return Err(QueryError::new(value.place.clone(), "lists in files belong to packs"));
-        }
+        let value = &self.given.value(value)?;
         match (operator, &value.kind) {
             (Operator::In, ValueKind::List(texts)) if is_path => {
                 let mut set = GlobSetBuilder::new();

@@ -7,6 +7,7 @@ use sieve_meaning::doc_comment::doc_comment;
 use sieve_syntax::tree::{Kind, NodeId, NodeRef};
 
 use super::around::{Around, downwards};
+use super::kinds::Kinds;
 use super::plan::{Attribute, Compare, Condition, Path, Plan, Relation, Shape, Slot, Step, TermId, Test};
 use super::refers::refers;
 use super::steps;
@@ -48,10 +49,11 @@ const DEEPEST: u32 = 300;
 /// How many nodes are asked on one side of a node, where what they match depends on it.
 const NEAREST: u32 = 4_000;
 
-pub(super) struct Matcher<'m> {
+/// A query and a file that it is asked of.
+pub(crate) struct Matcher<'m> {
     plan: &'m Plan,
     file: File<'m>,
-    around: Around<'m>,
+    shared: &'m Shared<'m>,
     /// How often terms that ask of captured nodes may still be asked: each node may have to ask many others.
     left: Cell<u64>,
     /// What the free terms match.
@@ -66,15 +68,33 @@ pub(super) struct Matcher<'m> {
 type InFunctions = (Vec<(NodeId, NodeId)>, Vec<(NodeId, NodeId)>);
 
 /// The captured nodes.
-type Slots = Vec<Option<NodeId>>;
+pub(super) type Slots = Vec<Option<NodeId>>;
+
+/// What all queries that are asked of a file share.
+pub(crate) struct Shared<'a> {
+    file: File<'a>,
+    around: Around<'a>,
+    kinds: OnceCell<Kinds>,
+}
+
+impl<'a> Shared<'a> {
+    pub(crate) fn new(file: File<'a>) -> Shared<'a> {
+        Shared { file, around: Around::new(file), kinds: OnceCell::new() }
+    }
+
+    /// The nodes of a kind.
+    fn of_kind(&self, kind: Kind) -> &[NodeId] {
+        self.kinds.get_or_init(|| Kinds::of(self.file.tree)).all(kind)
+    }
+}
 
 impl<'m> Matcher<'m> {
-    pub(super) fn new(plan: &'m Plan, file: File<'m>) -> Matcher<'m> {
-        let cells = plan.terms.len();
+    pub(super) fn new(plan: &'m Plan, shared: &'m Shared<'m>) -> Matcher<'m> {
+        let (cells, file) = (plan.terms.len(), shared.file);
         Matcher {
             plan,
             file,
-            around: Around::new(file),
+            shared,
             left: Cell::new(ENOUGH + ENOUGH_PER_NODE * file.tree.nodes().len() as u64),
             matched: (0..cells).map(|_| OnceCell::new()).collect(),
             matched_in: (0..cells).map(|_| OnceCell::new()).collect(),
@@ -85,15 +105,52 @@ impl<'m> Matcher<'m> {
     /// What a term matches.
     pub(super) fn matches(&self, id: TermId) -> Matches {
         let mut matches = Matches::default();
-        let mut slots: Slots = vec![None; self.plan.slots];
-        for node in self.file.tree.nodes() {
-            match self.term(id, node, &mut slots) {
-                Tri::Yes => matches.found.push(node.id()),
-                Tri::Unknown => matches.unsure.push(node.id()),
-                Tri::No => {}
+        let mut slots: Slots = vec![None; self.plan.captures.len()];
+        let mut ask = |node: NodeRef<'m>| match self.term(id, node, &mut slots) {
+            Tri::Yes => matches.found.push(node.id()),
+            Tri::Unknown => matches.unsure.push(node.id()),
+            Tri::No => {}
+        };
+        match self.plan.terms[id].shape {
+            Shape::Node { kind: Some(kind), .. } => {
+                self.shared.of_kind(kind).iter().for_each(|node| ask(self.file.tree.node(*node)));
             }
+            _ => self.file.tree.nodes().for_each(ask),
         }
         matches
+    }
+
+    pub(super) fn file(&self) -> File<'m> {
+        self.file
+    }
+
+    pub(super) fn node(&self, node: NodeId) -> NodeRef<'m> {
+        self.file.tree.node(node)
+    }
+
+    /// The code of a node.
+    pub(super) fn code(&self, node: NodeId) -> &'m str {
+        self.file.node_text(self.node(node))
+    }
+
+    /// The nodes that are captured where the query matches.
+    pub(super) fn captured(&self, node: NodeRef<'m>) -> Slots {
+        let mut slots: Slots = vec![None; self.plan.captures.len()];
+        self.term(0, node, &mut slots);
+        slots
+    }
+
+    /// What a path leads to first, as it is written, or as an attribute says it.
+    pub(super) fn written(&self, path: &Path, node: NodeRef<'m>) -> Option<Cow<'m, str>> {
+        self.ends(path, node).into_iter().find_map(|(part, last)| match last.and_then(|last| last.attribute) {
+            Some(attribute) => self.attribute(part, attribute),
+            None => Some(self.file.node_text(part).into()),
+        })
+    }
+
+    /// The node that a path leads to first.
+    pub(super) fn part(&self, path: &Path, node: NodeRef<'m>) -> Option<NodeRef<'m>> {
+        self.nodes(path, node).into_iter().next()
     }
 
     fn known(&self, id: TermId) -> &Matches {
@@ -162,7 +219,7 @@ impl<'m> Matcher<'m> {
             Way::DirectlyInside => Tri::any(directly_around(node).map(|around| self.of(term, around, slots))),
             Way::Holding if is_free => self.known(term).any_in(NodeId(node.id().0 + 1)..node.end()),
             // Of code this deep all that is in it would be asked at each level.
-            Way::Holding if self.around.level(node.id()) > DEEPEST => Tri::Unknown,
+            Way::Holding if self.shared.around.level(node.id()) > DEEPEST => Tri::Unknown,
             Way::Holding => Tri::any(node.descendants().map(|inner| self.of(term, inner, slots))),
             Way::DirectlyHolding => Tri::any(directly_in(node).map(|inner| self.of(term, inner, slots))),
             Way::After | Way::Before => match self.beside(node, relation.way) {
@@ -191,25 +248,25 @@ impl<'m> Matcher<'m> {
     fn any_inside(&self, term: TermId, node: NodeRef<'m>, slots: &mut Slots) -> Tri {
         let near = node.ancestors().take(DEEPEST as usize);
         let found = Tri::any(near.map(|around| self.of(term, around, slots)));
-        if self.around.level(node.id()) > DEEPEST { found.max(Tri::Unknown) } else { found }
+        if self.shared.around.level(node.id()) > DEEPEST { found.max(Tri::Unknown) } else { found }
     }
 
     /// The statements of the same block that come before the one that a node is in, or after it, and the function that they are in.
     fn beside(&self, node: NodeRef<'m>, way: Way) -> Option<(NodeId, std::ops::Range<NodeId>)> {
-        let statement = self.file.tree.node(self.around.statement(node.id())?);
+        let statement = self.file.tree.node(self.shared.around.statement(node.id())?);
         let block = statement.parent()?;
         let range = match way {
             Way::After => NodeId(block.id().0 + 1)..statement.id(),
             _ => statement.end()..block.end(),
         };
-        Some((self.around.function(statement.id()), range))
+        Some((self.shared.around.function(statement.id()), range))
     }
 
     /// Whether a free term matches a node in a range that is in a function, and in none within it.
     fn any_in_function(&self, term: TermId, owner: NodeId, range: std::ops::Range<NodeId>) -> Tri {
         let (found, unsure) = self.matched_in[term].get_or_init(|| {
             let sorted = |nodes: &[NodeId]| {
-                let mut pairs: Vec<_> = nodes.iter().map(|node| (self.around.function(*node), *node)).collect();
+                let mut pairs: Vec<_> = nodes.iter().map(|node| (self.shared.around.function(*node), *node)).collect();
                 pairs.sort_unstable();
                 pairs
             };
@@ -229,7 +286,7 @@ impl<'m> Matcher<'m> {
             _ => range.start.0 + step,
         };
         let nodes = (0..count.min(NEAREST)).map(|step| NodeId(near(step)));
-        let in_function = nodes.filter(|node| self.around.function(*node) == owner);
+        let in_function = nodes.filter(|node| self.shared.around.function(*node) == owner);
         let found = Tri::any(in_function.map(|node| self.of(relation.term, self.file.tree.node(node), slots)));
         if count > NEAREST { found.max(Tri::Unknown) } else { found }
     }
@@ -270,7 +327,7 @@ impl<'m> Matcher<'m> {
             Attribute::Path => file.path.into(),
             Attribute::Language => file.language.name().into(),
             Attribute::Lines => self.lines(node).to_string().into(),
-            Attribute::Depth => self.around.depth(node.id()).to_string().into(),
+            Attribute::Depth => self.shared.around.depth(node.id()).to_string().into(),
             Attribute::Exported => return is_public(file, node).then_some("exported".into()),
             Attribute::Doc => file.text.slice(doc_comment(file.language, file.text, node)?).into(),
         })
@@ -327,7 +384,7 @@ impl<'m> Matcher<'m> {
                 all - texts.len()
             }
             Function::Lines => nodes.iter().map(|node| self.lines(*node) as usize).sum(),
-            Function::Complexity => nodes.iter().map(|node| 1 + self.around.decisions(node.id()) as usize).sum(),
+            Function::Complexity => nodes.iter().map(|node| 1 + self.shared.around.decisions(node.id()) as usize).sum(),
         };
         match compared {
             None => number > 0,

@@ -6,6 +6,8 @@
 mod around;
 mod check;
 mod error;
+mod given;
+mod kinds;
 mod ladder;
 mod lex;
 mod matcher;
@@ -14,21 +16,29 @@ mod plan;
 #[cfg(test)]
 mod promises;
 mod refers;
+mod removal;
+mod repair;
 mod steps;
 mod syntax;
+mod template;
 mod tri;
 
 use std::fmt;
 
 use sieve_syntax::language::Language;
 use sieve_syntax::text::Span;
+use sieve_syntax::tree::NodeId;
 
 pub use error::QueryError;
 pub use matcher::Matches;
 
-use crate::interface::File;
-use crate::run::Input;
-use matcher::Matcher;
+pub(crate) use given::Given;
+pub(crate) use matcher::{Matcher, Shared};
+pub(crate) use repair::Repair;
+pub(crate) use template::Template;
+
+use crate::input::Input;
+use crate::interface::Edit;
 use plan::{Plan, Shape};
 
 /// A query, checked for some languages.
@@ -44,9 +54,34 @@ impl Query {
     /// # Errors
     /// When it is not written as queries are, or could not match anything in these languages.
     pub fn new(source: &str, languages: &[Language]) -> Result<Query, QueryError> {
+        Query::with(source, languages, &Given::default())
+    }
+
+    /// The same with values from outside.
+    pub(crate) fn with(source: &str, languages: &[Language], given: &Given<'_>) -> Result<Query, QueryError> {
         let written = parse::parse(source)?;
-        let plan = check::check(&written, languages)?;
+        let plan = check::check(&written, languages, given)?;
         Ok(Query { written, plan })
+    }
+
+    /// A string with parts of what it matches in it. Places of errors are bytes in the string.
+    pub(crate) fn template(&self, source: &str, languages: &[Language]) -> Result<Template, QueryError> {
+        Template::new(source, self, languages)
+    }
+
+    /// A fix of what it matches. Places of errors are bytes in what is read.
+    pub(crate) fn repair(&self, source: &str, languages: &[Language]) -> Result<Repair, QueryError> {
+        Repair::new(source, self, languages)
+    }
+
+    /// What a file must hold, word for word, for the query to match anything in it.
+    pub(crate) fn literals(&self) -> &[String] {
+        &self.plan.literals
+    }
+
+    /// The query, ready to be asked of a file.
+    pub(crate) fn of<'m>(&'m self, shared: &'m Shared<'m>) -> Matcher<'m> {
+        Matcher::new(&self.plan, shared)
     }
 
     /// Whether it asks what names refer to.
@@ -69,11 +104,38 @@ impl Query {
 
     /// What it matches in a file.
     pub fn matches(&self, input: &Input<'_>) -> Matches {
-        input.with_file(|file| self.matches_in(file))
+        input.with_file(|file| self.of(&Shared::new(file)).all())
+    }
+}
+
+/// The names of the files of lists that a query asks for.
+pub(crate) fn lists_in(source: &str) -> Result<Vec<String>, QueryError> {
+    let tokens = lex::tokens(source)?;
+    let lists = tokens.windows(3).filter_map(|three| match three {
+        [(lex::Token::Word(word), _), (lex::Token::Sign("("), _), (lex::Token::String(path), _)] if word == "list" => {
+            Some(path.clone())
+        }
+        _ => None,
+    });
+    Ok(lists.collect())
+}
+
+impl<'m> Matcher<'m> {
+    /// What the query matches.
+    pub(crate) fn all(&self) -> Matches {
+        self.matches(0)
     }
 
-    pub(crate) fn matches_in(&self, file: File<'_>) -> Matches {
-        Matcher::new(&self.plan, file).matches(0)
+    /// A message about a node that is matched.
+    pub(crate) fn message(&self, template: &Template, node: NodeId) -> String {
+        let node = self.node(node);
+        template.shown(self, node, &self.captured(node))
+    }
+
+    /// The edits of a fix at a node that is matched.
+    pub(crate) fn repaired(&self, repair: &Repair, node: NodeId) -> Option<Vec<Edit>> {
+        let node = self.node(node);
+        repair.edits(self, node, &self.captured(node))
     }
 }
 

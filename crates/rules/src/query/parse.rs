@@ -4,7 +4,9 @@ use std::ops::Range;
 
 use super::error::QueryError;
 use super::lex::{Token, tokens};
-use super::syntax::{Condition, Function, Operator, Path, Query, Relation, Term, Test, Value, ValueKind, Way, Word};
+use super::syntax::{
+    Condition, Function, Operator, Path, Query, Relation, Term, Test, Value, ValueKind, Verb, Way, Word,
+};
 
 /// Brackets within brackets, no deeper than this.
 const DEEPEST: usize = 64;
@@ -15,8 +17,26 @@ const RELATIONS: &[&str] = &["directly", "inside", "holding", "after", "before"]
 pub(super) fn parse(source: &str) -> Result<Query, QueryError> {
     let mut parser = Parser { tokens: tokens(source)?, at: 0, depth: 0 };
     let query = parser.query()?;
-    parser.expect_end()?;
+    parser.end("a relation or the end of the query")?;
     Ok(query)
+}
+
+/// Reads a path by itself.
+pub(super) fn parse_path(source: &str) -> Result<Path, QueryError> {
+    let mut parser = Parser { tokens: tokens(source)?, at: 0, depth: 0 };
+    let path = parser.path()?;
+    parser.end("the end of the path")?;
+    Ok(path)
+}
+
+/// Reads what a fix does.
+///
+/// `verb = "replace" , ( "it" | path ) , "with" , string | "remove" , "it" | "insert" , string , ( "before" | "after" ) , "it" ;`
+pub(super) fn parse_verb(source: &str) -> Result<Verb, QueryError> {
+    let mut parser = Parser { tokens: tokens(source)?, at: 0, depth: 0 };
+    let verb = parser.verb()?;
+    parser.end("the end of the fix")?;
+    Ok(verb)
 }
 
 struct Parser {
@@ -218,8 +238,47 @@ impl Parser {
         }
     }
 
-    fn expect_end(&self) -> Parsed<()> {
-        if *self.token(0) == Token::End { Ok(()) } else { Err(self.unexpected("a relation or the end of the query")) }
+    fn end(&self, expected: &str) -> Parsed<()> {
+        if *self.token(0) == Token::End { Ok(()) } else { Err(self.unexpected(expected)) }
+    }
+
+    fn verb(&mut self) -> Parsed<Verb> {
+        let verb = self.word("replace, remove or insert")?;
+        match verb.text.as_str() {
+            "replace" => {
+                let what = if self.eat_word("it") { None } else { Some(self.path()?) };
+                self.exactly("with")?;
+                Ok(Verb::Replace(what, self.placed_string()?))
+            }
+            "remove" => self.exactly("it").map(|()| Verb::Remove),
+            "insert" => {
+                let inserted = self.placed_string()?;
+                let is_before = match self.word("before or after")? {
+                    word if word.text == "before" => true,
+                    word if word.text == "after" => false,
+                    word => {
+                        let message = format!("expected before or after, found \"{}\"", word.text);
+                        return Err(QueryError::new(word.place, message));
+                    }
+                };
+                self.exactly("it")?;
+                Ok(Verb::Insert(inserted, is_before))
+            }
+            _ => {
+                let message = format!("expected replace, remove or insert, found \"{}\"", verb.text);
+                Err(QueryError::new(verb.place, message)
+                    .nearest(&verb.text, ["replace", "remove", "insert"].into_iter()))
+            }
+        }
+    }
+
+    fn exactly(&mut self, word: &str) -> Parsed<()> {
+        if self.eat_word(word) { Ok(()) } else { Err(self.unexpected(&format!("\"{word}\""))) }
+    }
+
+    fn placed_string(&mut self) -> Parsed<Word> {
+        let place = self.place();
+        Ok(Word { text: self.string()?, place })
     }
 
     fn unexpected(&self, what: &str) -> QueryError {

@@ -15,7 +15,8 @@ pub(super) type Slot = usize;
 #[derive(Debug)]
 pub(super) struct Plan {
     pub(super) terms: Vec<Term>,
-    pub(super) slots: usize,
+    /// The names of the captured nodes.
+    pub(super) captures: Vec<String>,
     /// Whether it asks what names refer to.
     pub(super) needs_names: bool,
     /// What a file must hold, word for word, for the query to match anything in it.
@@ -65,7 +66,7 @@ pub(super) enum Test {
     Either(Vec<Condition>),
 }
 
-#[derive(Debug)]
+#[derive(Debug, Clone)]
 pub(super) struct Path {
     pub(super) steps: Vec<Step>,
 }

@@ -8,7 +8,7 @@ use sieve_syntax::text::Text;
 use sieve_syntax::tree::Kind;
 
 use super::{Matches, Query};
-use crate::run::Input;
+use crate::input::Input;
 
 const CODE: &[&str] = &[
     "import os\nfrom tides import *\n\n\ndef sail(boat, quay=1):\n    if boat.late:\n        return moor(quay, low(boat))\n    moor(boat)\n    print('tide', 3)\n    a, b, a = boat\n",

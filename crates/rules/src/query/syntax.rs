@@ -158,6 +158,17 @@ pub(super) enum ValueKind {
     Lines(String),
 }
 
+/// What a fix does, as it is written.
+#[derive(Debug, Clone, PartialEq)]
+pub(super) enum Verb {
+    /// Replaces what a path leads to, or the node that is matched.
+    Replace(Option<Path>, Word),
+    /// Removes the node that is matched.
+    Remove,
+    /// Inserts code before the node that is matched, or after it.
+    Insert(Word, bool),
+}
+
 /// A value with its place in the query, in bytes.
 #[derive(Debug, Clone, PartialEq)]
 pub(super) struct Value {

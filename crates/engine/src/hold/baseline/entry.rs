@@ -51,8 +51,8 @@ fn is_first(nth: &u32) -> bool {
 }
 
 impl Entry {
-    pub(super) fn new(rule: RuleId, path: String, identity: &Identity, since: Date) -> Entry {
-        let rule = catalogue::rule(rule).name.to_string();
+    pub(super) fn new(rule: &str, path: String, identity: &Identity, since: Date) -> Entry {
+        let rule = rule.to_string();
         Entry { path, rule, within: identity.within.clone(), code: identity.code.clone(), nth: 1, since }
     }
 

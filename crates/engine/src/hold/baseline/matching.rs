@@ -9,7 +9,7 @@ use std::collections::{HashMap, VecDeque};
 use std::io::ErrorKind;
 use std::path::Path;
 
-use sieve_rules::catalogue;
+use sieve_rules::RuleSet;
 use xxhash_rust::xxh3::xxh3_128;
 
 use super::{Baseline, Entry, Scopes, hold};
@@ -20,6 +20,7 @@ use crate::project::Project;
 /// Entries that are not joined to a finding yet.
 #[derive(Debug)]
 pub struct Matching<'b> {
+    rules: &'b RuleSet,
     baseline: &'b Baseline,
     free: Vec<bool>,
     by_path: HashMap<&'b str, Vec<usize>>,
@@ -61,12 +62,13 @@ impl Surroundings {
 
 impl<'b> Matching<'b> {
     /// All entries are free.
-    pub fn new(baseline: &'b Baseline) -> Matching<'b> {
+    pub fn new(baseline: &'b Baseline, rules: &'b RuleSet) -> Matching<'b> {
         let mut by_path: HashMap<&str, Vec<usize>> = HashMap::new();
         for (index, entry) in baseline.entries.iter().enumerate() {
             by_path.entry(&entry.path).or_default().push(index);
         }
         Matching {
+            rules,
             baseline,
             free: vec![true; baseline.entries.len()],
             by_path,
@@ -107,7 +109,7 @@ impl<'b> Matching<'b> {
         }
         for finding in findings.filter(|finding| finding.held.is_none()) {
             let Some(identity) = &finding.identity else { continue };
-            let key = surroundings.key(catalogue::rule(finding.rule).name, &identity.within, &identity.code);
+            let key = surroundings.key(self.rules.name(finding.rule), &identity.within, &identity.code);
             let Some(index) = waiting.get_mut(&key).and_then(VecDeque::pop_front) else { continue };
             self.free[index] = false;
             let entry = &baseline.entries[index];

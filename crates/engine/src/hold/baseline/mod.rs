@@ -19,7 +19,7 @@ use std::collections::{BTreeMap, BTreeSet};
 use std::path::{Path, PathBuf};
 
 use jiff::civil::Date;
-use sieve_rules::catalogue;
+use sieve_rules::RuleSet;
 use sieve_syntax::text::Text;
 
 use crate::files::{self, FileError};
@@ -86,11 +86,12 @@ impl Baseline {
     }
 
     /// The findings of one file, to recognise them in another version of it. Its path is taken as it is.
-    pub(crate) fn of_file(path: std::sync::Arc<str>, findings: &[Finding], today: Date) -> Baseline {
+    pub(crate) fn of_file(path: &str, findings: &[Finding], rules: &RuleSet, today: Date) -> Baseline {
         let mut baseline = Baseline::empty(PathBuf::new());
         let identities = findings.iter().filter_map(|finding| Some((finding.rule, finding.identity.as_ref()?)));
-        baseline.entries =
-            identities.map(|(rule, identity)| Entry::new(rule, path.to_string(), identity, today)).collect();
+        baseline.entries = identities
+            .map(|(rule, identity)| Entry::new(rules.name(rule), path.to_string(), identity, today))
+            .collect();
         entry::order(&mut baseline.entries);
         baseline
     }
@@ -107,21 +108,27 @@ impl Baseline {
     }
 
     /// How many entries count for a budget, those that are gone left out.
-    pub fn count_for(&self, budget: &Budget, gone: &[Entry]) -> u64 {
+    pub fn count_for(&self, budget: &Budget, gone: &[Entry], rules: &RuleSet) -> u64 {
         let gone: BTreeSet<&Entry> = gone.iter().collect();
         let counts = |entry: &&Entry| {
-            budget.counts(catalogue::named(&entry.rule), &self.folder().join(&entry.path)) && !gone.contains(entry)
+            budget.counts(rules.named(&entry.rule), &self.folder().join(&entry.path)) && !gone.contains(entry)
         };
         self.entries.iter().filter(counts).count() as u64
     }
 
     /// Adds entries for findings that are reported; returns how many.
-    pub fn add<'f>(&mut self, project: &Project, findings: impl Iterator<Item = &'f Finding>, today: Date) -> usize {
+    pub fn add<'f>(
+        &mut self,
+        project: &Project,
+        findings: impl Iterator<Item = &'f Finding>,
+        rules: &RuleSet,
+        today: Date,
+    ) -> usize {
         let before = self.entries.len();
         for finding in findings.filter(|finding| finding.held.is_none()) {
             let Some(identity) = &finding.identity else { continue };
             let path = self.entry_path(project, &finding.path);
-            self.entries.push(Entry::new(finding.rule, path, identity, today));
+            self.entries.push(Entry::new(rules.name(finding.rule), path, identity, today));
         }
         entry::order(&mut self.entries);
         self.entries.len() - before

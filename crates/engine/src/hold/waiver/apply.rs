@@ -4,12 +4,11 @@ use std::collections::BTreeMap;
 use std::sync::Arc;
 
 use jiff::civil::Date;
-use sieve_rules::catalogue::{self, history};
-use sieve_rules::{Concern, Level, Rule, RuleId, Unsure};
+use sieve_rules::{Concern, Level, RuleId, RuleSet, RuleView, Unsure};
 use sieve_syntax::text::Text;
 use sieve_syntax::tree::{TokenKind, Tree};
 
-use super::directive::{self, Directive, Verb};
+use super::directive::{self, Directive, Verb, Word};
 use super::region::{self, Lines};
 use crate::outcome::{Finding, Held, WaiverNote, WaiverState};
 use crate::settings::Effective;
@@ -24,15 +23,15 @@ pub(super) enum Waived {
 }
 
 impl Waived {
-    fn named(name: &str) -> Waived {
-        match (history::known(name), Concern::named(name)) {
+    fn named(rules: &RuleSet, name: &str) -> Waived {
+        match (rules.known(name), Concern::named(name)) {
             (Some(known), _) => Waived::Rule(known.rule),
             (None, Some(concern)) => Waived::Concern(concern),
             (None, None) => Waived::Nothing,
         }
     }
 
-    pub(super) fn covers(self, id: RuleId, rule: &Rule) -> bool {
+    pub(super) fn covers(self, id: RuleId, rule: RuleView<'_>) -> bool {
         match self {
             Waived::Rule(waived) => waived == id,
             Waived::Concern(concern) => rule.concern == concern,
@@ -42,7 +41,7 @@ impl Waived {
 
     /// Whether all rules that it represents are on and need no other file, so that they would have found what the waiver is for.
     pub(super) fn would_show(self, settings: &Effective) -> bool {
-        let mut covered = catalogue::rules().filter(|(id, rule)| self.covers(*id, rule));
+        let mut covered = settings.rule_set().iter().filter(|(id, rule)| self.covers(*id, *rule));
         covered.all(|(id, rule)| settings.level(id) != Level::Off && !rule.goes_over_files())
     }
 }
@@ -72,7 +71,7 @@ impl Waiver {
     }
 
     /// The lines on which it holds for a rule.
-    fn lines_for(&self, id: RuleId, rule: &Rule) -> Lines {
+    fn lines_for(&self, id: RuleId, rule: RuleView<'_>) -> Lines {
         let ends = |names: &[Waived]| names.is_empty() || names.iter().any(|waived| waived.covers(id, rule));
         let end = self.resumed.iter().find(|(_, names)| ends(names)).map_or(*self.lines.end(), |(line, _)| *line);
         *self.lines.start()..=end
@@ -80,15 +79,17 @@ impl Waiver {
 }
 
 /// The waivers of a file.
-#[derive(Debug, Default)]
-pub(crate) struct Waivers {
+#[derive(Debug)]
+pub(crate) struct Waivers<'r> {
     pub(super) all: Vec<Waiver>,
+    /// The rules that they may speak of.
+    rules: &'r RuleSet,
 }
 
-impl Waivers {
+impl<'r> Waivers<'r> {
     /// Reads the directives in a file's comments. Costs one search where there are none.
-    pub(crate) fn of(text: &Text, tree: &Tree, today: Date) -> Waivers {
-        let mut waivers = Waivers::default();
+    pub(crate) fn of(text: &Text, tree: &Tree, rules: &'r RuleSet, today: Date) -> Waivers<'r> {
+        let mut waivers = Waivers { all: Vec::new(), rules };
         if memchr::memmem::find(text.source().as_bytes(), b"sieve:").is_none() {
             return waivers;
         }
@@ -114,7 +115,8 @@ impl Waivers {
             Some(Verb::Pause) => line..=u32::MAX,
             Some(Verb::Resume | Verb::Tells) | None => line..=line,
         };
-        let names: Vec<(Waived, u32)> = directive.names.iter().map(|name| (Waived::named(&name.text), 0)).collect();
+        let named = |name: &Word| (Waived::named(self.rules, &name.text), 0);
+        let names: Vec<(Waived, u32)> = directive.names.iter().map(named).collect();
         let expired = directive.until.is_some_and(|last_day| last_day < today);
         let mut waiver = Waiver {
             directive,
@@ -145,7 +147,7 @@ impl Waivers {
         let mut found = vec![false; names.len()];
         open.retain(|index| {
             let pause = &mut self.all[*index];
-            let ended: Vec<Waived> = names.iter().copied().filter(|waived| pause.pauses(*waived)).collect();
+            let ended: Vec<Waived> = names.iter().copied().filter(|waived| pause.pauses(*waived, self.rules)).collect();
             names.iter().zip(&mut found).for_each(|(waived, found)| *found |= ended.contains(waived));
             if !ended.is_empty() {
                 pause.resumed.push((line, ended));
@@ -168,10 +170,10 @@ impl Waivers {
 
 impl Waiver {
     /// Whether a pause holds back what a name represents, or a part of it.
-    fn pauses(&self, wanted: Waived) -> bool {
+    fn pauses(&self, wanted: Waived, rules: &RuleSet) -> bool {
         self.names.iter().any(|(waived, _)| match (*waived, wanted) {
-            (Waived::Concern(concern), Waived::Rule(rule)) => catalogue::rule(rule).concern == concern,
-            (Waived::Rule(rule), Waived::Concern(concern)) => catalogue::rule(rule).concern == concern,
+            (Waived::Concern(concern), Waived::Rule(rule)) => rules.rule(rule).concern == concern,
+            (Waived::Rule(rule), Waived::Concern(concern)) => rules.rule(rule).concern == concern,
             (one, other) => one == other,
         })
     }
@@ -201,7 +203,7 @@ impl Waiver {
 ///
 /// Takes time for the waivers and the findings, not for their product: the findings of a rule are sorted by their lines, and
 /// those that are held already are skipped.
-pub(crate) fn hold_back(waivers: &mut Waivers, text: &Text, findings: &mut [Finding], unsure: &[Unsure]) {
+pub(crate) fn hold_back(waivers: &mut Waivers<'_>, text: &Text, findings: &mut [Finding], unsure: &[Unsure]) {
     if waivers.all.is_empty() {
         return;
     }
@@ -213,6 +215,7 @@ pub(crate) fn hold_back(waivers: &mut Waivers, text: &Text, findings: &mut [Find
         by_rule.entry(place.rule).or_default().unsure.push(text.lines().line_of(place.span.start));
     }
     by_rule.values_mut().for_each(OfRule::sort);
+    let rules = waivers.rules;
     let is_wide = |waiver: &Waiver| waiver.directive.verb != Some(Verb::Waive);
     let mut order: Vec<usize> = (0..waivers.all.len()).filter(|index| waivers.all[*index].is_in_force()).collect();
     order.sort_by_key(|index| is_wide(&waivers.all[*index]));
@@ -225,12 +228,12 @@ pub(crate) fn hold_back(waivers: &mut Waivers, text: &Text, findings: &mut [Find
                 Waived::Nothing => Vec::new(),
                 Waived::Rule(rule) => vec![rule],
                 Waived::Concern(_) => {
-                    by_rule.keys().copied().filter(|id| waived.covers(*id, catalogue::rule(*id))).collect()
+                    by_rule.keys().copied().filter(|id| waived.covers(*id, rules.rule(*id))).collect()
                 }
             };
             for id in covered {
                 let Some(of_rule) = by_rule.get_mut(&id) else { continue };
-                let lines = waiver.lines_for(id, catalogue::rule(id));
+                let lines = waiver.lines_for(id, rules.rule(id));
                 waiver.names[name].1 += of_rule.covered(&lines);
                 for held in of_rule.take(&lines) {
                     waiver.holds += 1;

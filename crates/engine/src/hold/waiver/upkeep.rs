@@ -1,6 +1,6 @@
 //! What is to be said of the waivers themselves.
 
-use sieve_rules::catalogue::{self, history};
+use sieve_rules::catalogue::history;
 use sieve_rules::{Concern, Edit, Finding, Fix, FixKind, Level};
 use sieve_syntax::text::{Span, Text};
 
@@ -10,7 +10,7 @@ use super::region;
 use crate::settings::{Effective, nearest};
 
 /// Findings about waivers, for the rules of upkeep that are on. To be called when the waivers have held back what they can.
-pub(crate) fn upkeep_findings(waivers: &Waivers, text: &Text, settings: &Effective) -> Vec<Finding> {
+pub(crate) fn upkeep_findings(waivers: &Waivers<'_>, text: &Text, settings: &Effective) -> Vec<Finding> {
     let mut found = Found { settings, findings: Vec::new() };
     for waiver in &waivers.all {
         match waiver.directive.verb {
@@ -33,7 +33,10 @@ struct Found<'s> {
 
 impl Found<'_> {
     fn add(&mut self, rule: &str, span: Span, message: String, advice: String, edits: Vec<Edit>) {
-        let Some(rule) = catalogue::named(rule).filter(|rule| self.settings.level(*rule) != Level::Off) else { return };
+        let Some(rule) = self.settings.rule_set().named(rule).filter(|rule| self.settings.level(*rule) != Level::Off)
+        else {
+            return;
+        };
         let fix = (!edits.is_empty()).then_some(Fix { kind: FixKind::Exact, edits });
         self.findings.push(Finding {
             rule,
@@ -110,8 +113,7 @@ impl Found<'_> {
     fn unknown_names(&mut self, waiver: &Waiver) {
         for (index, _) in waiver.names.iter().enumerate().filter(|(_, (waived, _))| *waived == Waived::Nothing) {
             let name = &waiver.directive.names[index];
-            let known =
-                catalogue::rules().map(|(_, rule)| rule.name).chain(Concern::ALL.iter().map(|concern| concern.word()));
+            let known = self.settings.rule_set().names().chain(Concern::ALL.iter().map(|concern| concern.word()));
             let message = format!("there is no rule or concern \"{}\"{}", name.text, nearest(&name.text, known));
             self.add("unknown-waived-rule", name.span, message, "correct the name".into(), Vec::new());
         }
@@ -122,7 +124,7 @@ impl Found<'_> {
         for (index, (waived, held)) in waiver.names.iter().enumerate() {
             let name = &waiver.directive.names[index];
             if let Some(history::Known { rule, renamed_in: Some(release) }) = history::known(&name.text) {
-                let new = catalogue::rule(rule).name;
+                let new = self.settings.rule_set().name(rule);
                 let message = format!("\"{}\" is called {new} since {release}", name.text);
                 let edits = vec![Edit::replace(name.span, new)];
                 self.add("renamed-rule", name.span, message, "use the name of today".into(), edits);

@@ -1,0 +1,272 @@
+//! Reads one rule of a pack.
+
+use std::collections::BTreeMap;
+
+use sieve_rules::house::{Definition, HouseExample, HouseOption, HouseRule, Part};
+use sieve_rules::query::QueryError;
+use sieve_rules::{Certainty, FixKind, Level, Mesh, OptionValue};
+use sieve_syntax::language::Language;
+use toml::Spanned;
+use toml::de::{DeTable, DeValue};
+
+use crate::settings::SettingsError;
+use crate::settings::reader::{Read, Reader};
+
+/// The keys of a rule.
+pub(crate) const KEYS: &[&str] = &[
+    "advice",
+    "certainty",
+    "find",
+    "fix",
+    "languages",
+    "level",
+    "mesh",
+    "message",
+    "name",
+    "options",
+    "right",
+    "standards",
+    "what",
+    "why",
+    "wrong",
+];
+
+type Value<'v> = Spanned<DeValue<'v>>;
+
+/// Reads a list beside a pack.
+pub(super) type Lists<'l> = &'l dyn Fn(&str) -> Result<Vec<String>, String>;
+
+pub(super) struct ReadRule<'r> {
+    pub(super) reader: &'r Reader<'r>,
+    pub(super) pack: &'r str,
+    pub(super) lists: Lists<'r>,
+}
+
+/// The parts of a rule that errors of its query are in.
+#[derive(Default)]
+struct Places<'v> {
+    find: Option<&'v Value<'v>>,
+    message: Option<&'v Value<'v>>,
+    advice: Option<&'v Value<'v>>,
+    fix: Option<&'v Value<'v>>,
+}
+
+impl ReadRule<'_> {
+    pub(super) fn rule<'v>(&self, entry: &'v Value<'v>) -> Read<HouseRule> {
+        let reader = self.reader;
+        let mut definition = empty();
+        let (mut languages, mut examples, mut name) = (None, Vec::new(), None);
+        let mut places = Places::default();
+        for (key, value) in reader.table(entry, "rule")? {
+            match key.get_ref().as_ref() {
+                "name" => name = Some(reader.name(value, "a rule")?),
+                "languages" => languages = Some(self.languages(value)?),
+                "find" => {
+                    definition.find = reader.string(value)?.to_string();
+                    places.find = Some(value);
+                }
+                "message" => {
+                    definition.message = self.line(value)?;
+                    places.message = Some(value);
+                }
+                "advice" => {
+                    definition.advice = Some(self.line(value)?);
+                    places.advice = Some(value);
+                }
+                "what" => definition.what = Some(self.line(value)?),
+                "why" => definition.why = reader.string(value)?.to_string(),
+                "level" => definition.level = reader.word(value, "a level", Level::ALL, Level::word)?,
+                "mesh" => definition.mesh = reader.word(value, "a mesh", Mesh::ALL, Mesh::word)?,
+                "certainty" => {
+                    definition.certainty = reader.word(value, "a certainty", Certainty::ALL, Certainty::word)?;
+                }
+                "standards" => definition.standards = self.strings(value)?,
+                "fix" => {
+                    let (kind, verb, place) = self.fix(value)?;
+                    definition.fix = Some((kind, verb));
+                    places.fix = Some(place);
+                }
+                "options" => definition.options = self.options(reader.table(value, "options")?)?,
+                "wrong" | "right" => {
+                    let is_wrong = key.get_ref() == "wrong";
+                    let kind = format!("a list of tables, each headed [[rule.{}]],", key.get_ref());
+                    examples.extend(reader.array(value, &kind)?.iter().map(|example| (example, is_wrong)));
+                }
+                _ => return reader.no_key(key, "a rule of a pack has no \"", KEYS),
+            }
+        }
+        let (Some(name), Some(find), Some(_)) = (name, places.find, places.message) else {
+            return Err(reader.error(entry.span(), "a rule needs `name`, `find` and `message`".to_string()));
+        };
+        definition.name = format!("{}:{name}", self.pack);
+        definition.lists = self.lists(&definition.find, find)?;
+        definition.languages = languages.unwrap_or_else(|| languages_of(&definition));
+        examples.sort_by_key(|(example, _)| example.span().start);
+        for (example, is_wrong) in examples {
+            definition.examples.push(self.example(example, is_wrong, &definition.languages)?);
+        }
+        HouseRule::new(definition).map_err(|error| {
+            let value = match error.part {
+                Part::Find => places.find,
+                Part::Message => places.message,
+                Part::Advice => places.advice,
+                Part::Fix => places.fix,
+            };
+            self.in_string(value.unwrap_or(find), &error.error)
+        })
+    }
+
+    /// A string on one line that says something.
+    fn line(&self, value: &Value<'_>) -> Read<String> {
+        let text = self.reader.string(value)?;
+        if text.contains('\n') || text.trim().is_empty() {
+            return Err(self.reader.error(value.span(), "this is to be one line that says something".to_string()));
+        }
+        Ok(text.to_string())
+    }
+
+    fn strings(&self, value: &Value<'_>) -> Read<Vec<String>> {
+        let all = self.reader.array(value, "a list of strings")?.iter();
+        all.map(|item| Ok(self.reader.string(item)?.to_string())).collect()
+    }
+
+    fn languages(&self, value: &Value<'_>) -> Read<Vec<Language>> {
+        let items = self.reader.array(value, "a list of languages")?;
+        if items.is_empty() {
+            return Err(self.reader.error(value.span(), "a rule is for at least one language".to_string()));
+        }
+        let one = |item| self.reader.word(item, "a language", Language::ALL, Language::name);
+        items.iter().map(one).collect()
+    }
+
+    /// `fix = { review = "…" }` or `fix = { exact = "…" }`
+    fn fix<'v>(&self, value: &'v Value<'v>) -> Read<(FixKind, String, &'v Value<'v>)> {
+        let table = self.reader.table(value, "fix")?;
+        let mut fixes = table.iter();
+        let (Some((key, verb)), None) = (fixes.next(), fixes.next()) else {
+            let message = "a fix is { review = '…' } or { exact = '…' }".to_string();
+            return Err(self.reader.error(value.span(), message));
+        };
+        let kind = match key.get_ref().as_ref() {
+            "review" => FixKind::Review,
+            "exact" => FixKind::Exact,
+            _ => return self.reader.no_key(key, "a fix has no \"", &["exact", "review"]),
+        };
+        Ok((kind, self.reader.string(verb)?.to_string(), verb))
+    }
+
+    fn options(&self, table: &DeTable<'_>) -> Read<Vec<HouseOption>> {
+        let mut options = Vec::new();
+        for (key, value) in table {
+            let name = key.get_ref().to_string();
+            if name == "level" {
+                let message =
+                    "no option can be called \"level\": that is how settings give the rule's level".to_string();
+                return Err(self.reader.error(key.span(), message));
+            }
+            let (mut default, mut about) = (None, None);
+            for (key, value) in self.reader.table(value, "option")? {
+                match key.get_ref().as_ref() {
+                    "default" => default = Some(self.option_value(value)?),
+                    "about" => about = Some(self.line(value)?),
+                    _ => return self.reader.no_key(key, "an option has no \"", &["about", "default"]),
+                }
+            }
+            let (Some(default), Some(about)) = (default, about) else {
+                return Err(self.reader.error(value.span(), "an option needs `default` and `about`".to_string()));
+            };
+            options.push(HouseOption { name, default, about });
+        }
+        Ok(options)
+    }
+
+    fn option_value(&self, value: &Value<'_>) -> Read<OptionValue> {
+        match value.get_ref() {
+            DeValue::String(text) => Ok(OptionValue::Word(text.to_string())),
+            DeValue::Array(_) => Ok(OptionValue::Words(self.strings(value)?)),
+            DeValue::Integer(_) => {
+                let count = u32::try_from(self.reader.count(value)?);
+                count.map(OptionValue::Count).map_err(|_| self.reader.wrong(value, "a smaller number"))
+            }
+            _ => Err(self.reader.wrong(value, "a number, a string or a list of strings")),
+        }
+    }
+
+    fn example(&self, entry: &Value<'_>, is_wrong: bool, languages: &[Language]) -> Read<HouseExample> {
+        let reader = self.reader;
+        let (mut code, mut at, mut fixed, mut path, mut language) = (None, Vec::new(), None, None, None);
+        for (key, value) in reader.table(entry, "example")? {
+            match key.get_ref().as_ref() {
+                "code" => code = Some(reader.string(value)?.to_string()),
+                "path" => path = Some(reader.string(value)?.to_string()),
+                "language" => {
+                    language = Some(reader.word(value, "a language", Language::ALL, Language::name)?);
+                }
+                "at" if is_wrong => at = self.strings(value)?,
+                "fixed" if is_wrong => fixed = Some(reader.string(value)?.to_string()),
+                _ if is_wrong => {
+                    let keys = ["at", "code", "fixed", "language", "path"];
+                    return reader.no_key(key, "an example has no \"", &keys);
+                }
+                _ => return reader.no_key(key, "a right example has no \"", &["code", "language", "path"]),
+            }
+        }
+        let Some(code) = code else {
+            return Err(reader.error(entry.span(), "an example needs `code`".to_string()));
+        };
+        let of_path = path.as_deref().and_then(|path| Language::of_extension(path.rsplit('.').next()?));
+        let language = language.or(of_path.filter(|one| languages.contains(one)));
+        let language = language.or(languages.first().copied()).unwrap_or(Language::ALL[0]);
+        let path = path.unwrap_or_else(|| format!("example.{}", language.spec().extensions[0]));
+        Ok(HouseExample { code, path, language, is_wrong, at, fixed, line: reader.line(&entry.span()) })
+    }
+
+    /// The lists that a query asks for.
+    fn lists(&self, find: &str, value: &Value<'_>) -> Read<BTreeMap<String, Vec<String>>> {
+        let names = HouseRule::lists_in(find).map_err(|error| self.in_string(value, &error))?;
+        let mut lists = BTreeMap::new();
+        for name in names {
+            let lines = (self.lists)(&name).map_err(|message| self.reader.error(value.span(), message))?;
+            lists.insert(name, lines);
+        }
+        Ok(lists)
+    }
+
+    /// An error in a string, at its place in the file where the string is written as it is.
+    fn in_string(&self, value: &Value<'_>, error: &QueryError) -> SettingsError {
+        let written = &self.reader.text.source()[value.span()];
+        let place = value.get_ref().as_str().and_then(|text| Some(value.span().start + written.find(text)?));
+        let range = |start: usize| start + error.place.start..start + error.place.end;
+        self.reader.error(place.map_or(value.span(), range), error.to_string())
+    }
+}
+
+fn empty() -> Definition {
+    Definition {
+        name: String::new(),
+        languages: Vec::new(),
+        find: String::new(),
+        message: String::new(),
+        advice: None,
+        what: None,
+        why: String::new(),
+        level: Level::Warning,
+        mesh: Mesh::Medium,
+        certainty: Certainty::Proven,
+        standards: Vec::new(),
+        fix: None,
+        options: Vec::new(),
+        examples: Vec::new(),
+        lists: BTreeMap::new(),
+    }
+}
+
+/// The languages that have what a query looks for; all of them where it is wrong in each.
+fn languages_of(definition: &Definition) -> Vec<Language> {
+    let is_for = |language: &Language| {
+        let one = Definition { languages: vec![*language], ..definition.clone() };
+        HouseRule::new(one).is_ok_and(|rule| rule.is_for(*language))
+    };
+    let fitting: Vec<Language> = Language::ALL.iter().copied().filter(is_for).collect();
+    if fitting.is_empty() { Language::ALL.to_vec() } else { fitting }
+}

@@ -1,0 +1,108 @@
+//! A JSON Schema (draft 2020-12) of packs, for editors.
+
+use serde_json::{Value, json};
+use sieve_rules::catalogue::history::CURRENT;
+use sieve_rules::{Certainty, Level, Mesh};
+use sieve_syntax::language::Language;
+
+use crate::settings::schema::{closed, list, of_pack, packs, text, words};
+
+/// The pattern of the names of packs, rules and options.
+const NAME: &str = "^[a-z][a-z0-9]*(-[a-z0-9]+)*$";
+
+/// The schema.
+pub fn pack_schema() -> Value {
+    json!({
+        "$schema": "https://json-schema.org/draft/2020-12/schema",
+        "title": format!("A pack of rules of Honest Sieve {CURRENT}"),
+        "type": "object",
+        "additionalProperties": false,
+        "required": ["pack"],
+        "properties": {
+            "pack": name("The name of the pack: its rules are called `pack:rule`."),
+            "version": { "type": "string", "pattern": "^[0-9]+(\\.[0-9]+)*$", "description": "Its version, such as 1.2.0." },
+            "about": text("What it is for, in one line."),
+            "packs": packs(),
+            "rule": list(rule(), "Its rules."),
+            "settings": of_pack(),
+        },
+    })
+}
+
+fn name(about: &str) -> Value {
+    json!({ "type": "string", "pattern": NAME, "description": about })
+}
+
+fn rule() -> Value {
+    let languages = words(Language::ALL.iter().map(|language| language.name()), "");
+    let verb = |about: &str| {
+        text(&format!(
+            "{about}: `replace it with \"…\"`, `replace ROLE with \"…\"`, `remove it`, `insert \"…\" before it` or `insert \"…\" after it`."
+        ))
+    };
+    closed(
+        json!({
+            "name": name("Its name, without that of the pack."),
+            "languages": list(languages, "The languages it is for; all that have what the query looks for, if not given."),
+            "find": text("The query: what it reports."),
+            "message": text("What is wrong, in one line. {callee}, {name} and the like are taken from what is found."),
+            "advice": text("What to do, likewise."),
+            "what": text("What it reports, for lists of rules; the message, if not given."),
+            "why": text("Why it matters."),
+            "level": words(Level::ALL.iter().map(|level| level.word()), "Its level; warning, if not given."),
+            "mesh": words(Mesh::ALL.iter().map(|mesh| mesh.word()), "The coarsest mesh that catches it; medium, if not given."),
+            "certainty": words(Certainty::ALL.iter().map(|one| one.word()), "How sure it is; proven, if not given."),
+            "standards": list(json!({ "type": "string" }), "What it serves."),
+            "fix": json!({ "anyOf": [
+                closed(json!({ "review": verb("A fix to be checked first") }), &["review"], ""),
+                closed(json!({ "exact": verb("A fix that keeps what the code means") }), &["exact"], ""),
+            ] }),
+            "options": json!({ "type": "object", "additionalProperties": option(), "description": "Values that users may set; in the query as $name." }),
+            "wrong": list(example(true), "Code that it reports."),
+            "right": list(example(false), "Code that it does not report."),
+        }),
+        &["name", "find", "message"],
+        "",
+    )
+}
+
+fn option() -> Value {
+    let default = json!({ "anyOf": [
+        { "type": "integer", "minimum": 0 }, { "type": "string" }, { "type": "array", "items": { "type": "string" } },
+    ], "description": "Its value where nothing sets it; tells its sort too." });
+    closed(json!({ "default": default, "about": text("What it does, in one line.") }), &["default", "about"], "")
+}
+
+fn example(is_wrong: bool) -> Value {
+    let mut properties = json!({
+        "code": text("The code."),
+        "path": text("The path of the file that it stands for."),
+        "language": words(Language::ALL.iter().map(|language| language.name()), "The language it is in."),
+    });
+    if is_wrong {
+        properties["at"] = list(
+            json!({ "type": "string", "pattern": "^[0-9]+:[0-9]+$" }),
+            "The places that are reported, as line:column.",
+        );
+        properties["fixed"] = text("The code after its fix.");
+    }
+    closed(properties, &["code"], "")
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+    use crate::settings::pack::{read, rule as rule_keys};
+
+    #[test]
+    fn the_schema_has_the_keys_that_are_read() {
+        let keys = |table: &Value| {
+            let mut keys: Vec<String> = table["properties"].as_object().expect("a table").keys().cloned().collect();
+            keys.sort_unstable();
+            keys
+        };
+        let schema = pack_schema();
+        assert_eq!(keys(&schema), read::KEYS);
+        assert_eq!(keys(&schema["properties"]["rule"]["items"]), rule_keys::KEYS);
+    }
+}

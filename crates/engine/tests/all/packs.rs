@@ -1,0 +1,207 @@
+//! Packs: where they come from, what they may say, and what is refused.
+
+use sieve_engine::settings::Overrides;
+use sieve_engine::trial::{Problem, examples};
+
+use crate::folder::Folder;
+
+const FERRY: &str = r#"
+pack = "ferry"
+
+[[rule]]
+name = "no-print"
+languages = ["python"]
+find = 'call { callee refers "print" } not inside file { path in $allowed }'
+message = "{callee} writes to the terminal: {text}"
+fix = { exact = 'remove it' }
+
+[rule.options]
+allowed = { default = ["cli/**"], about = "files that may" }
+"#;
+
+/// What is caught, as `path:line:column rule message`.
+fn caught(folder: &Folder) -> Vec<String> {
+    let outcome = folder.sift(&[], Overrides::default(), false);
+    let house = outcome.caught().filter(|finding| outcome.rules.rule(finding.rule).pack().is_some());
+    let place = |finding: &sieve_engine::outcome::Finding| {
+        let path = finding.path.rsplit('/').next().unwrap_or_default().to_string();
+        let (start, rule) = (finding.start, outcome.rules.name(finding.rule));
+        format!("{path}:{}:{} {rule} {}", start.line, start.column, finding.message)
+    };
+    house.map(place).collect()
+}
+
+#[test]
+fn rules_of_a_pack_are_rules_like_any_other() {
+    let folder = Folder::with(&[
+        ("sieve.toml", "packs = [\"lint/ferry.toml\"]\n"),
+        ("lint/ferry.toml", FERRY),
+        ("desk.py", "print(1)\nprint(2)  # sieve: waive ferry:no-print because the desk has no log\n"),
+        ("cli/run.py", "print(3)\n"),
+    ]);
+    assert_eq!(caught(&folder), ["desk.py:1:1 ferry:no-print print writes to the terminal: print(1)"]);
+    folder.write("sieve.toml", "packs = [\"lint/ferry.toml\"]\n[rules]\n\"ferry:no-print\" = { allowed = [] }\n");
+    assert_eq!(caught(&folder).len(), 2);
+    folder.write("sieve.toml", "packs = [\"lint/ferry.toml\"]\n[rules]\n\"ferry:no-print\" = \"off\"\n");
+    assert!(caught(&folder).is_empty());
+    let scoped =
+        "packs = [\"lint/ferry.toml\"]\n[[scope]]\npaths = [\"desk.py\"]\nrules = { \"ferry:no-print\" = \"off\" }\n";
+    folder.write("sieve.toml", scoped);
+    let outcome = folder.sift(&[], Overrides::default(), false);
+    assert_eq!(outcome.held()["scope"], 1);
+}
+
+#[test]
+fn packs_bring_settings_below_those_of_the_code_base() {
+    let folder = Folder::with(&[
+        ("sieve.toml", "packs = [\"./house\"]\n[rules]\nlong-line = { level = \"error\" }\n"),
+        ("house/pack.toml", "pack = \"house\"\n[settings.rules]\nlong-line = { level = \"note\", limit = 30 }\n"),
+        ("a.py", "x = 1\n"),
+    ]);
+    let settings = folder.settings_for("a.py").expect("right settings");
+    let rule = settings.rule_set().named("long-line").expect("a rule");
+    assert_eq!(settings.level(rule).word(), "error");
+    assert_eq!(settings.rule(rule).values[0].value.to_string(), "30");
+}
+
+#[test]
+fn lists_are_read_beside_the_pack_and_nowhere_else() {
+    let pack = |list: &str| {
+        format!(
+            "pack = \"a\"\n[[rule]]\nname = \"quay\"\nlanguages = [\"python\"]\nfind = 'name {{ text in list(\"{list}\") }}'\nmessage = \"a quay\"\n"
+        )
+    };
+    let folder = Folder::with(&[
+        ("sieve.toml", "packs = [\"lint/a.toml\"]\n"),
+        ("lint/a.toml", &pack("quays.txt")),
+        ("lint/quays.txt", "# quays\nnorth\n\n  south\n"),
+        ("secret.txt", "north\n"),
+        ("a.py", "north = south = east = 1\n"),
+    ]);
+    assert_eq!(caught(&folder), ["a.py:1:1 a:quay a quay", "a.py:1:9 a:quay a quay"]);
+    folder.write("lint/a.toml", pack("../secret.txt"));
+    assert!(folder.wrong_settings("a.py").message.contains("is not beside the pack"));
+    folder.write("lint/a.toml", pack("gone.txt"));
+    assert!(folder.wrong_settings("a.py").message.contains("the list gone.txt cannot be read"));
+}
+
+#[track_caller]
+fn refused(files: &[(&str, &str)], expected: &str) {
+    let folder = Folder::with(files);
+    folder.write("a.py", "x = 1\n");
+    let error = folder.wrong_settings("a.py");
+    let place = error.place.map_or(String::new(), |place| format!("{}:{}:", place.line, place.column));
+    let said = format!("{}:{place} {}", error.path.file_name().unwrap_or_default().to_string_lossy(), error.message);
+    assert!(said.contains(expected), "{said}");
+}
+
+#[test]
+fn what_is_wrong_is_told_with_its_place() {
+    let with = |rule: &str| format!("pack = \"a\"\n[[rule]]\nname = \"b\"\n{rule}\n");
+    for (rule, expected) in [
+        (
+            "find = 'cal { callee is \"x\" }'\nmessage = \"m\"",
+            "a.toml:4:9: no kind of node is called \"cal\"; did you mean \"call\"?",
+        ),
+        (
+            "find = 'call { calle is \"x\" }'\nmessage = \"m\"",
+            "a.toml:4:16: a call has no \"calle\"; did you mean \"callee\"?",
+        ),
+        ("find = 'call'\nmessage = \"{nam} is bad\"", "a.toml:5:13: a call has no \"nam\""),
+        ("find = 'call'\nmessage = \"a { brace\"", "a.toml:5:14: a lone { means nothing: double it to write one"),
+        ("find = 'call { callee is $limit }'\nmessage = \"m\"", "a.toml:4:26: there is no option \"limit\" here"),
+        (
+            "find = 'call'\nmessage = \"m\"\nfix = { exact = 'replase it with \"x\"' }",
+            "a.toml:6:18: expected replace, remove or insert",
+        ),
+        (
+            "find = 'call'\nmessage = \"m\"\nfix = { exact = 'replace text with \"x\"' }",
+            "an attribute is no part of the code",
+        ),
+        ("find = 'call'", "a.toml:2:1: a rule needs `name`, `find` and `message`"),
+        (
+            "find = 'call'\nmessage = \"m\"\nlevle = \"note\"",
+            "a.toml:6:1: a rule of a pack has no \"levle\"; the nearest is \"level\"",
+        ),
+        ("find = 'element'\nmessage = \"m\"\nlanguages = [\"shell\"]", "a.toml:4:9: \"element\" is never in Shell"),
+    ] {
+        refused(&[("sieve.toml", "packs = [\"a.toml\"]\n"), ("a.toml", &with(rule))], expected);
+    }
+}
+
+#[test]
+fn circles_strangers_and_twins_are_refused() {
+    let named = "packs = [\"a.toml\"]\n";
+    refused(
+        &[
+            ("sieve.toml", named),
+            ("a.toml", "pack = \"a\"\npacks = [\"b.toml\"]\n"),
+            ("b.toml", "pack = \"b\"\npacks = [\"a.toml\"]\n"),
+        ],
+        "b.toml:2:10: packs name each other in a circle: ",
+    );
+    refused(&[("sieve.toml", named), ("a.toml", "pack = \"a\"\npacks = [\"./a.toml\"]\n")], "in a circle");
+    refused(&[("sieve.toml", "packs = [\"../a.toml\"]\n")], "../a.toml is outside of the code base");
+    refused(&[("sieve.toml", "packs = [\"a.toml\"]\n")], "sieve.toml:1:10: the pack a.toml cannot be read");
+    refused(
+        &[("sieve.toml", "packs = [\"team-basic\"]\n")],
+        "there is no built-in pack \"team-basic\"; the nearest is \"team-basics\"",
+    );
+    refused(&[("sieve.toml", "packs = [\"https://saltmarsh.example/a.toml\"]\n")], "an address is pinned");
+    refused(
+        &[("sieve.toml", "packs = [{ address = \"https://saltmarsh.example/a.toml\", sha256 = \"12\" }]\n")],
+        "a sha256 has 64 hexadecimal digits",
+    );
+    refused(
+        &[
+            ("sieve.toml", "packs = [\"a.toml\", \"b/a.toml\"]\n"),
+            ("a.toml", "pack = \"a\"\n"),
+            ("b/a.toml", "pack = \"a\"\n"),
+        ],
+        "is a pack called \"a\" already",
+    );
+    refused(
+        &[("sieve.toml", named), ("a.toml", "pack = \"a\"\n[settings]\npacks = [\"b\"]\n")],
+        "the settings of a pack cannot have \"packs\"",
+    );
+    let twice = "pack = \"a\"\n[[rule]]\nname = \"b\"\nfind = \"call\"\nmessage = \"m\"\n[[rule]]\nname = \"b\"\nfind = \"call\"\nmessage = \"m\"\n";
+    refused(&[("sieve.toml", named), ("a.toml", twice)], "there are two rules called a:b");
+}
+
+#[test]
+fn a_nested_settings_file_cannot_name_packs() {
+    let folder =
+        Folder::with(&[("sub/sieve.toml", "mesh = \"fine\"\npacks = [\"a.toml\"]\n"), ("sub/a.py", "x = 1\n")]);
+    let error = folder.wrong_settings("sub/a.py");
+    assert_eq!(error.place.map(|place| (place.line, place.column)), Some((2, 10)));
+    assert!(error.message.starts_with("packs are named in the settings at the root"), "{}", error.message);
+}
+
+#[test]
+fn examples_tell_what_was_expected_and_what_was_found() {
+    let example = |part: &str| format!("{FERRY}\n{part}");
+    let tried = |part: &str| {
+        let folder = Folder::with(&[("sieve.toml", "packs = [\"a.toml\"]\n"), ("a.toml", &example(part))]);
+        let settings = folder.settings_for("a.py").expect("right settings");
+        let tried = examples(settings.rule_set(), "ferry");
+        tried.into_iter().flat_map(|one| one.failures).map(|failure| failure.problem).collect::<Vec<_>>()
+    };
+    let right = "[[rule.right]]\ncode = \"x = 1\\n\"\n";
+    let fixed = "[[rule.wrong]]\ncode = \"x = 1\\nprint(x)\\n\"\nat = [\"2:1\"]\nfixed = \"x = 1\\n\"\n";
+    assert_eq!(tried(&format!("{fixed}{right}")), []);
+    assert_eq!(tried(right), [Problem::Lacks("wrong")]);
+    let places = |expected: &[&str], found: &[&str]| Problem::Places {
+        expected: expected.iter().map(|place| place.to_string()).collect(),
+        found: found.iter().map(|place| place.to_string()).collect(),
+        unsure: Vec::new(),
+    };
+    let elsewhere = "[[rule.wrong]]\ncode = \"print(1)\\nprint(2)\\n\"\nat = [\"1:1\", \"3:1\"]\n";
+    assert_eq!(tried(&format!("{elsewhere}{right}")), [places(&["1:1", "3:1"], &["1:1", "2:1"])]);
+    let wrong_right = format!("{fixed}[[rule.right]]\ncode = \"print(1)\\n\"\n");
+    assert_eq!(tried(&wrong_right), [places(&[], &["1:1"])]);
+    let other = fixed.replace("fixed = \"x = 1\\n\"", "fixed = \"x = 2\\n\"");
+    let expected = Problem::Fixed { expected: "x = 2\n".to_string(), found: Some("x = 1\n".to_string()) };
+    assert_eq!(tried(&format!("{other}{right}")), [expected]);
+    let broken = format!("{fixed}[[rule.right]]\ncode = \"x = (\\n\"\n");
+    assert!(matches!(&tried(&broken)[..], [Problem::Faults(_)]));
+}
