@@ -2,7 +2,8 @@
 
 use std::sync::Arc;
 
-use aho_corasick::{AhoCorasick, MatchKind};
+use aho_corasick::{AhoCorasick, AhoCorasickKind, MatchKind};
+use rustc_hash::FxHashMap;
 use sieve_syntax::language::Language;
 use sieve_syntax::tree::NodeId;
 
@@ -31,9 +32,10 @@ impl EnabledHouse {
         self.query.needs_names()
     }
 
-    fn check(&self, shared: &Shared<'_>, file: File<'_>, report: &mut Report) {
+    /// Reports what its query matches; at the given offsets, if any, is something that this is written with.
+    fn check(&self, shared: &Shared<'_>, offsets: Option<&[u32]>, file: File<'_>, report: &mut Report) {
         let asked = self.query.of(shared);
-        let matches = asked.all();
+        let matches = offsets.map_or_else(|| asked.all(), |offsets| asked.all_with(offsets));
         let span = |node: &NodeId| file.tree.node(*node).span();
         for node in &matches.found {
             let fix = self.rule.fix.as_ref().and_then(|fix| {
@@ -62,10 +64,15 @@ pub(crate) struct Ready {
     rules: Vec<EnabledHouse>,
     /// Finds the words of all rules in one look at a text.
     words: Option<AhoCorasick>,
-    /// For each word, the rule that wants it.
-    wanted_by: Vec<usize>,
-    /// For each rule, how many words it wants.
-    wanted: Vec<usize>,
+    /// For each rule, its words among them: those that what it finds is written with.
+    wanted: Vec<Vec<Wanted>>,
+}
+
+/// A word that a rule wants, by its place among those of all rules.
+#[derive(Debug, Clone, Copy)]
+struct Wanted {
+    word: usize,
+    is_referred: bool,
 }
 
 impl Ready {
@@ -73,39 +80,51 @@ impl Ready {
         let is_for = |one: &&EnabledHouse| one.rule.languages.contains(&language) && one.query.is_for(language);
         let rules: Vec<EnabledHouse> = enabled.iter().filter(is_for).cloned().collect();
         let mut words: Vec<&str> = Vec::new();
-        let (mut wanted_by, mut wanted) = (Vec::new(), Vec::new());
-        for (index, rule) in rules.iter().enumerate() {
-            let literals = rule.query.literals();
-            words.extend(literals.iter().map(String::as_str));
-            wanted_by.extend(literals.iter().map(|_| index));
-            wanted.push(literals.len());
+        let mut places: FxHashMap<&str, usize> = FxHashMap::default();
+        let mut wanted = Vec::new();
+        for rule in &rules {
+            let own = rule.query.literals().iter().map(|literal| {
+                let word = *places.entry(&literal.text).or_insert_with(|| {
+                    words.push(&literal.text);
+                    words.len() - 1
+                });
+                Wanted { word, is_referred: literal.is_referred }
+            });
+            wanted.push(own.collect());
         }
         // Words that are too many to be compiled are not looked for: then each rule is asked.
-        let words = (!words.is_empty()).then(|| AhoCorasick::builder().match_kind(MatchKind::Standard).build(&words));
+        let words = (!words.is_empty()).then(|| {
+            AhoCorasick::builder().match_kind(MatchKind::Standard).kind(Some(AhoCorasickKind::DFA)).build(&words)
+        });
         let words = words.and_then(Result::ok);
-        Ready { words, wanted_by, wanted, rules }
+        Ready { words, wanted, rules }
     }
 
     /// Runs the rules over a file.
     pub(crate) fn check(&self, file: File<'_>, report: &mut Report) {
-        let missing = self.missing(file.text.source());
+        let places = self.places(file.text.source());
         let mut shared = None;
-        for (rule, _) in self.rules.iter().zip(&missing).filter(|(_, missing)| **missing == 0) {
-            rule.check(shared.get_or_insert_with(|| Shared::new(file)), file, report);
+        for (rule, wanted) in self.rules.iter().zip(&self.wanted) {
+            let Some(places) = &places else {
+                rule.check(shared.get_or_insert_with(|| Shared::new(file)), None, file, report);
+                continue;
+            };
+            if wanted.iter().any(|one| places[one.word].is_empty()) {
+                continue;
+            }
+            let written = wanted.iter().filter(|one| !one.is_referred || !file.renames_imports());
+            let rarest = written.map(|one| places[one.word].as_slice()).min_by_key(|places| places.len());
+            rule.check(shared.get_or_insert_with(|| Shared::new(file)), rarest, file, report);
         }
     }
 
-    /// How many of the words that each rule wants are not in a text.
-    fn missing(&self, source: &str) -> Vec<usize> {
-        let Some(words) = &self.words else { return vec![0; self.rules.len()] };
-        let mut missing = self.wanted.clone();
-        let mut found = vec![false; self.wanted_by.len()];
-        for word in words.find_overlapping_iter(source) {
-            let word = word.pattern().as_usize();
-            if !std::mem::replace(&mut found[word], true) {
-                missing[self.wanted_by[word]] -= 1;
-            }
+    /// Where each word is in a text; nothing where they are not looked for.
+    fn places(&self, source: &str) -> Option<Vec<Vec<u32>>> {
+        let words = self.words.as_ref()?;
+        let mut places = vec![Vec::new(); words.patterns_len()];
+        for found in words.find_overlapping_iter(source) {
+            places[found.pattern().as_usize()].push(found.start() as u32);
         }
-        missing
+        Some(places)
     }
 }

@@ -186,20 +186,24 @@ impl<'f> File<'f> {
 
     /// Which of some things outside of the file an expression refers to.
     pub fn refers_to(&self, node: NodeRef<'f>, things: &[&str]) -> Option<Rc<str>> {
-        // Most members and names are called otherwise, which is seen at once.
-        let last = match node.kind() {
-            Kind::Member => Some(self.node_text(node.child(Role::Name)?)),
-            Kind::Name if !self.renames_imports() => Some(self.node_text(node)),
-            _ => None,
-        };
-        if last.is_some_and(|last| !things.iter().any(|thing| ends_with_name(thing, last))) {
+        if !self.may_refer(node, things) {
             return None;
         }
         self.refers(node).filter(|name| things.contains(&&**name))
     }
 
+    /// Whether an expression is called as one of some things are: most members and names are not, which is seen at once.
+    pub(crate) fn may_refer(&self, node: NodeRef<'f>, things: &[&str]) -> bool {
+        let last = match node.kind() {
+            Kind::Member => node.child(Role::Name).map(|name| self.node_text(name)),
+            Kind::Name if !self.renames_imports() => Some(self.node_text(node)),
+            _ => None,
+        };
+        last.is_none_or(|last| things.iter().any(|thing| ends_with_name(thing, last)))
+    }
+
     /// Whether something from elsewhere may have a name of the file's own choice.
-    fn renames_imports(&self) -> bool {
+    pub(crate) fn renames_imports(&self) -> bool {
         let compute = || {
             let Some(names) = self.names else { return true };
             let may_rename = |one: &Declaration| match one.kind {

@@ -7,7 +7,7 @@ use sieve_syntax::tree::{Kind, Role};
 
 use super::error::QueryError;
 use super::given::Given;
-use super::plan::{self, Attribute, Compare, Plan, Shape, Slot, TermId};
+use super::plan::{self, Attribute, Compare, Literal, Plan, Shape, Slot, TermId};
 use super::steps;
 use super::syntax::{Condition, Operator, Path, Query, Relation, Term, Test, Value, ValueKind, Word};
 
@@ -285,20 +285,25 @@ fn wrong_step(word: &Word, from: Option<Kind>, is_last: bool) -> QueryError {
 }
 
 /// What must be in a file word for word if all of some conditions hold somewhere in it.
-fn literals(conditions: &[Condition]) -> Vec<String> {
+fn literals(conditions: &[Condition]) -> Vec<Literal> {
     let literal = |condition: &Condition| match &condition.test {
         Test::Compare(path, operator, Value { kind: ValueKind::String(text), .. }) if !condition.negated => {
             let last = path.steps.last()?.text.as_str();
             // The value of a literal is written otherwise; what is not in the text is not looked for in it.
             let is_text = Attribute::named(last).is_none() || last == "text";
             match operator {
-                Operator::Is | Operator::Starts | Operator::Ends if is_text => Some(text.clone()),
-                Operator::Refers => text.rsplit('.').next().filter(|last| *last != "default").map(str::to_string),
+                Operator::Is | Operator::Starts | Operator::Ends if is_text => {
+                    Some(Literal { text: text.clone(), is_referred: false })
+                }
+                Operator::Refers => {
+                    let last = text.rsplit('.').next().filter(|last| *last != "default");
+                    last.map(|last| Literal { text: last.to_string(), is_referred: true })
+                }
                 _ => None,
             }
         }
         _ => None,
     };
     // Other letters may be other bytes in the encoding of a file.
-    conditions.iter().filter_map(literal).filter(|text| !text.is_empty() && text.is_ascii()).collect()
+    conditions.iter().filter_map(literal).filter(|one| !one.text.is_empty() && one.text.is_ascii()).collect()
 }

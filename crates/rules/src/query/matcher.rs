@@ -4,6 +4,7 @@ use std::borrow::Cow;
 use std::cell::{Cell, OnceCell};
 
 use sieve_meaning::doc_comment::doc_comment;
+use sieve_syntax::text::Span;
 use sieve_syntax::tree::{Kind, NodeId, NodeRef};
 
 use super::around::{Around, downwards};
@@ -56,6 +57,8 @@ pub(crate) struct Matcher<'m> {
     shared: &'m Shared<'m>,
     /// How often terms that ask of captured nodes may still be asked: each node may have to ask many others.
     left: Cell<u64>,
+    /// How many steps nodes climbed to look what is around them.
+    climbed: Cell<usize>,
     /// What the free terms match.
     matched: Vec<OnceCell<Matches>>,
     /// The same by the innermost function around each node: after and before stay in one function.
@@ -69,6 +72,9 @@ type InFunctions = (Vec<(NodeId, NodeId)>, Vec<(NodeId, NodeId)>);
 
 /// The captured nodes.
 pub(super) type Slots = Vec<Option<NodeId>>;
+
+/// What is done at the end of a path, at a node or an attribute of it; whether that is enough.
+type End<'v, 'm> = dyn FnMut(NodeRef<'m>, Option<Attribute>) -> bool + 'v;
 
 /// What all queries that are asked of a file share.
 pub(crate) struct Shared<'a> {
@@ -96,6 +102,7 @@ impl<'m> Matcher<'m> {
             file,
             shared,
             left: Cell::new(ENOUGH + ENOUGH_PER_NODE * file.tree.nodes().len() as u64),
+            climbed: Cell::new(0),
             matched: (0..cells).map(|_| OnceCell::new()).collect(),
             matched_in: (0..cells).map(|_| OnceCell::new()).collect(),
             matched_around: (0..cells).map(|_| OnceCell::new()).collect(),
@@ -104,16 +111,23 @@ impl<'m> Matcher<'m> {
 
     /// What a term matches.
     pub(super) fn matches(&self, id: TermId) -> Matches {
+        self.matches_with(id, None)
+    }
+
+    /// The same; where offsets are given, only nodes that hold one of them can match.
+    pub(super) fn matches_with(&self, id: TermId, offsets: Option<&[u32]>) -> Matches {
         let mut matches = Matches::default();
         let mut slots: Slots = vec![None; self.plan.captures.len()];
-        let mut ask = |node: NodeRef<'m>| match self.term(id, node, &mut slots) {
+        let ask = |node: NodeRef<'m>| match self.term(id, node, &mut slots) {
             Tri::Yes => matches.found.push(node.id()),
             Tri::Unknown => matches.unsure.push(node.id()),
             Tri::No => {}
         };
         match self.plan.terms[id].shape {
             Shape::Node { kind: Some(kind), .. } => {
-                self.shared.of_kind(kind).iter().for_each(|node| ask(self.file.tree.node(*node)));
+                let nodes = self.shared.of_kind(kind).iter().map(|node| self.file.tree.node(*node));
+                let mut rest = offsets;
+                nodes.filter(|node| rest.as_mut().is_none_or(|rest| holds_one(node.span(), rest))).for_each(ask);
             }
             _ => self.file.tree.nodes().for_each(ask),
         }
@@ -142,10 +156,15 @@ impl<'m> Matcher<'m> {
 
     /// What a path leads to first, as it is written, or as an attribute says it.
     pub(super) fn written(&self, path: &Path, node: NodeRef<'m>) -> Option<Cow<'m, str>> {
-        self.ends(path, node).into_iter().find_map(|(part, last)| match last.and_then(|last| last.attribute) {
-            Some(attribute) => self.attribute(part, attribute),
-            None => Some(self.file.node_text(part).into()),
-        })
+        let mut found = None;
+        self.each_end(&path.steps, node, &mut |part, attribute| {
+            found = match attribute {
+                Some(attribute) => self.attribute(part, attribute),
+                None => Some(self.file.node_text(part).into()),
+            };
+            found.is_some()
+        });
+        found
     }
 
     /// The node that a path leads to first.
@@ -193,9 +212,7 @@ impl<'m> Matcher<'m> {
             Test::Compare(path, compare) => self.compare(path, compare, node),
             Test::Same(path, slot) => self.same(path, *slot, node, slots),
             Test::Function(function, path, compared) => Tri::from(self.function(*function, path, *compared, node)),
-            Test::Exists(path) => {
-                Tri::from(self.ends(path, node).into_iter().any(|(part, last)| self.is_there(part, last)))
-            }
+            Test::Exists(path) => self.any_end(path, node, |part, attribute| Tri::from(self.is_there(part, attribute))),
             Test::Capture(path, slot) => {
                 let first = self.nodes(path, node).into_iter().next();
                 slots[*slot] = first.map(NodeRef::id);
@@ -233,6 +250,10 @@ impl<'m> Matcher<'m> {
 
     /// Whether a free term matches something around a node.
     fn any_around(&self, term: TermId, node: NodeRef<'m>) -> Tri {
+        let cell = &self.matched_around[term];
+        if cell.get().is_none() && self.climbed.get() < self.file.tree.nodes().len() {
+            return self.climb(term, node);
+        }
         let around = || {
             let tree = self.file.tree;
             let mut here = vec![Tri::No; tree.nodes().len()];
@@ -241,7 +262,19 @@ impl<'m> Matcher<'m> {
             known.found.iter().for_each(|node| here[node.index()] = Tri::Yes);
             downwards(tree, Tri::No, |_, parent, above: Tri| above.max(here[parent.id().index()]))
         };
-        self.matched_around[term].get_or_init(around)[node.id().index()]
+        cell.get_or_init(around)[node.id().index()]
+    }
+
+    /// The same for one node, which looks for itself: where nodes are many, or deep, all are told at once instead.
+    fn climb(&self, term: TermId, node: NodeRef<'m>) -> Tri {
+        let known = self.known(term);
+        let mut steps = 0;
+        let found = Tri::any(node.ancestors().map(|around| {
+            steps += 1;
+            known.any_in(around.id()..NodeId(around.id().0 + 1))
+        }));
+        self.climbed.set(self.climbed.get() + steps);
+        found
     }
 
     /// Whether a term that asks of captured nodes matches something around a node; in very deep code only the nearest are asked.
@@ -291,30 +324,44 @@ impl<'m> Matcher<'m> {
         if count > NEAREST { found.max(Tri::Unknown) } else { found }
     }
 
-    /// Where a path leads: to nodes, or to the last step at nodes whose attribute it is.
-    fn ends<'p>(&self, path: &'p Path, node: NodeRef<'m>) -> Vec<(NodeRef<'m>, Option<&'p Step>)> {
-        let Some((last, before)) = path.steps.split_last() else { return Vec::new() };
-        let mut nodes = vec![node];
-        for step in before {
-            nodes = nodes.into_iter().flat_map(|node| steps::parts(node, step)).collect();
-        }
-        let mut ends = Vec::new();
-        for node in nodes {
-            let parts = steps::parts(node, last);
-            if parts.is_empty() && last.attribute.is_some() {
-                ends.push((node, Some(last)));
-            }
-            ends.extend(parts.into_iter().map(|part| (part, None)));
-        }
-        ends
+    /// Visits where a path leads, nodes or nodes whose attribute the last step is, until one is enough.
+    fn each_end(&self, steps: &[Step], node: NodeRef<'m>, visit: &mut End<'_, 'm>) -> bool {
+        let Some((step, rest)) = steps.split_first() else { return visit(node, None) };
+        let mut any = false;
+        let is_enough = steps::each_part(node, step, &mut |part| {
+            any = true;
+            if rest.is_empty() { visit(part, None) } else { self.each_end(rest, part, visit) }
+        });
+        if !any && rest.is_empty() && step.attribute.is_some() { visit(node, step.attribute) } else { is_enough }
     }
 
+    /// The best answer of all that a path leads to.
+    fn any_end(
+        &self,
+        path: &Path,
+        node: NodeRef<'m>,
+        mut ask: impl FnMut(NodeRef<'m>, Option<Attribute>) -> Tri,
+    ) -> Tri {
+        let mut best = Tri::No;
+        self.each_end(&path.steps, node, &mut |part, attribute| {
+            best = best.max(ask(part, attribute));
+            best == Tri::Yes
+        });
+        best
+    }
+
+    /// The nodes that a path leads to.
     fn nodes(&self, path: &Path, node: NodeRef<'m>) -> Vec<NodeRef<'m>> {
-        self.ends(path, node).into_iter().filter(|(_, last)| last.is_none()).map(|(part, _)| part).collect()
+        let mut nodes = Vec::new();
+        self.each_end(&path.steps, node, &mut |part, attribute| {
+            nodes.extend(attribute.is_none().then_some(part));
+            false
+        });
+        nodes
     }
 
-    fn is_there(&self, node: NodeRef<'m>, last: Option<&Step>) -> bool {
-        last.and_then(|last| last.attribute).is_none_or(|attribute| self.attribute(node, attribute).is_some())
+    fn is_there(&self, node: NodeRef<'m>, attribute: Option<Attribute>) -> bool {
+        attribute.is_none_or(|attribute| self.attribute(node, attribute).is_some())
     }
 
     /// An attribute as a string; nothing where the node has none.
@@ -355,15 +402,11 @@ impl<'m> Matcher<'m> {
     }
 
     fn compare(&self, path: &Path, compare: &Compare, node: NodeRef<'m>) -> Tri {
-        Tri::any(self.ends(path, node).into_iter().map(|(part, last)| {
-            if let Compare::Refers(wanted) = compare {
-                return refers(self.file, part, wanted);
-            }
-            match last.and_then(|last| last.attribute) {
-                None => fits(compare, self.file.node_text(part)),
-                Some(attribute) => self.attribute(part, attribute).map_or(Tri::No, |text| fits(compare, &text)),
-            }
-        }))
+        self.any_end(path, node, |part, attribute| match (compare, attribute) {
+            (Compare::Refers(wanted), _) => refers(self.file, part, wanted),
+            (_, None) => fits(compare, self.file.node_text(part)),
+            (_, Some(attribute)) => self.attribute(part, attribute).map_or(Tri::No, |text| fits(compare, &text)),
+        })
     }
 
     fn same(&self, path: &Path, slot: Slot, node: NodeRef<'m>, slots: &Slots) -> Tri {
@@ -391,6 +434,14 @@ impl<'m> Matcher<'m> {
             Some((operator, other)) => numbers_fit(operator, number as f64, other),
         }
     }
+}
+
+/// Whether a stretch holds one of some offsets. Those before it are dropped: the next stretch does not begin before this one.
+fn holds_one(span: Span, offsets: &mut &[u32]) -> bool {
+    while let Some((_, rest)) = offsets.split_first().filter(|(first, _)| **first < span.start) {
+        *offsets = rest;
+    }
+    offsets.first().is_some_and(|first| *first < span.end)
 }
 
 /// What is bound or given by some nodes: the names in a pattern, or the nodes themselves.

@@ -39,6 +39,7 @@ pub(crate) use template::Template;
 
 use crate::input::Input;
 use crate::interface::Edit;
+pub(crate) use plan::Literal;
 use plan::{Plan, Shape};
 
 /// A query, checked for some languages.
@@ -75,7 +76,7 @@ impl Query {
     }
 
     /// What a file must hold, word for word, for the query to match anything in it.
-    pub(crate) fn literals(&self) -> &[String] {
+    pub(crate) fn literals(&self) -> &[Literal] {
         &self.plan.literals
     }
 
@@ -99,7 +100,7 @@ impl Query {
 
     /// Whether it could match anything in a text with these bytes: a quick look before the text is parsed.
     pub fn may_match(&self, source: &[u8]) -> bool {
-        self.plan.literals.iter().all(|literal| memchr::memmem::find(source, literal.as_bytes()).is_some())
+        self.plan.literals.iter().all(|literal| memchr::memmem::find(source, literal.text.as_bytes()).is_some())
     }
 
     /// What it matches in a file.
@@ -124,6 +125,11 @@ impl<'m> Matcher<'m> {
     /// What the query matches.
     pub(crate) fn all(&self) -> Matches {
         self.matches(0)
+    }
+
+    /// The same where it is known at which offsets, sorted, something is that the nodes are written with.
+    pub(crate) fn all_with(&self, offsets: &[u32]) -> Matches {
+        self.matches_with(0, Some(offsets))
     }
 
     /// A message about a node that is matched.

@@ -20,7 +20,15 @@ pub(super) struct Plan {
     /// Whether it asks what names refer to.
     pub(super) needs_names: bool,
     /// What a file must hold, word for word, for the query to match anything in it.
-    pub(super) literals: Vec<String>,
+    pub(super) literals: Vec<Literal>,
+}
+
+/// Something that the nodes which a query matches are written with.
+#[derive(Debug, Clone, PartialEq, Eq)]
+pub(crate) struct Literal {
+    pub(crate) text: String,
+    /// The last name of what they refer to: where the file gives it another name, they are not written with it.
+    pub(crate) is_referred: bool,
 }
 
 #[derive(Debug)]

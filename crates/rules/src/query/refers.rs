@@ -7,7 +7,10 @@ use super::tri::Tri;
 use crate::interface::File;
 
 /// Whether an expression refers to something outside of the file, by its module and names joined by dots.
-pub(super) fn refers(file: File<'_>, node: NodeRef<'_>, wanted: &str) -> Tri {
+pub(super) fn refers<'f>(file: File<'f>, node: NodeRef<'f>, wanted: &str) -> Tri {
+    if !file.may_refer(node, &[wanted]) {
+        return Tri::No;
+    }
     if let Some(found) = file.refers(node) {
         return Tri::from(*found == *wanted);
     }

@@ -57,32 +57,65 @@ pub(super) fn roles_of(kind: Kind) -> Vec<Role> {
     roles
 }
 
-/// The parts of a node that a step leads to: those in the role, or else those of the kind.
-pub(super) fn parts<'t>(node: NodeRef<'t>, step: &Step) -> Vec<NodeRef<'t>> {
-    let parts = all_parts(node, step);
-    match step.position {
-        Some(position) => parts.get(position - 1).copied().into_iter().collect(),
-        None => parts,
-    }
+/// What is done with each part; whether that is enough.
+pub(super) type Visit<'v, 't> = &'v mut dyn FnMut(NodeRef<'t>) -> bool;
+
+/// Visits the parts of a node that a step leads to, those in the role or else those of the kind, until one is enough.
+pub(super) fn each_part<'t>(node: NodeRef<'t>, step: &Step, visit: Visit<'_, 't>) -> bool {
+    let Some(position) = step.position else { return each_of_all(node, step, visit).is_enough };
+    let (mut left, mut is_enough) = (position, false);
+    each_of_all(node, step, &mut |part| {
+        left -= 1;
+        if left == 0 {
+            is_enough = visit(part);
+        }
+        left == 0
+    });
+    is_enough
 }
 
-fn all_parts<'t>(node: NodeRef<'t>, step: &Step) -> Vec<NodeRef<'t>> {
+/// What came of visiting parts.
+#[derive(Default, Clone, Copy)]
+struct Visited {
+    any: bool,
+    is_enough: bool,
+}
+
+fn each_of_all<'t>(node: NodeRef<'t>, step: &Step, visit: Visit<'_, 't>) -> Visited {
     // The name of a plain name is itself: `callee.name` is the last word of what is called, however it is written.
     if node.kind() == Kind::Name && step.role == Some(Role::Name) {
-        return vec![node];
+        return Visited { any: true, is_enough: visit(node) };
     }
-    let in_role = |role: Role| select(node, move |part| part.role() == role);
-    let of_kind = |kind: Kind| select(node, move |part| part.kind() == kind);
-    let found = step.role.map(in_role).unwrap_or_default();
-    if found.is_empty() { step.kind.map(of_kind).unwrap_or_default() } else { found }
+    let in_role = step.role.map(|role| select(node, move |part| part.role() == role, visit)).unwrap_or_default();
+    match step.kind {
+        Some(kind) if !in_role.any => select(node, move |part| part.kind() == kind, visit),
+        _ => in_role,
+    }
 }
 
 /// Children that fit; where there are none, those of the containers among the children.
-fn select<'t>(node: NodeRef<'t>, fits: impl Fn(NodeRef<'t>) -> bool) -> Vec<NodeRef<'t>> {
-    let own: Vec<NodeRef<'t>> = node.children().filter(|part| fits(*part)).collect();
-    if !own.is_empty() {
-        return own;
+fn select<'t>(node: NodeRef<'t>, fits: impl Fn(NodeRef<'t>) -> bool, visit: Visit<'_, 't>) -> Visited {
+    let mut visited = Visited::default();
+    let mut has_container = false;
+    for part in node.children() {
+        has_container |= is_container(part);
+        if fits(part) {
+            visited.any = true;
+            if visit(part) {
+                return Visited { is_enough: true, ..visited };
+            }
+        }
     }
-    let containers = node.children().filter(|part| is_container(*part));
-    containers.flat_map(|container| container.children()).filter(|part| fits(*part)).collect()
+    if visited.any || !has_container {
+        return visited;
+    }
+    for part in node.children().filter(|part| is_container(*part)).flat_map(NodeRef::children) {
+        if fits(part) {
+            visited.any = true;
+            if visit(part) {
+                return Visited { is_enough: true, ..visited };
+            }
+        }
+    }
+    visited
 }

@@ -4,4 +4,6 @@ mod bench;
 mod errors;
 mod examples;
 mod guide;
+mod house;
 mod needs;
+mod random;
