@@ -17,6 +17,7 @@ use sieve_rules::{Level, Mesh, RuleId, RuleSet};
 
 use crate::arguments::{Common, Counting};
 use crate::progress::Bar;
+use crate::screen::{FAINT, complain_styled, safe, styled};
 use crate::status::usage;
 
 /// Everything that a run needs, put together from the options.
@@ -54,6 +55,14 @@ impl Setup {
         Setup::with_changes(common, since, !counting.no_baseline)
     }
 
+    /// The same as if a file had other content.
+    pub fn with_file(common: &Common, path: PathBuf, content: Vec<u8>) -> anyhow::Result<Setup> {
+        let project = here()?;
+        let mut files = Overlay::over(Arc::clone(&project.files));
+        files.set(path, content);
+        Setup::of(common, project.with_files(Arc::new(files)), None, true)
+    }
+
     /// The same where only some changes count.
     pub fn since(common: &Common, since: Since) -> anyhow::Result<Setup> {
         Setup::with_changes(common, Some(since), true)
@@ -67,8 +76,15 @@ impl Setup {
                 (project, Some(changes))
             }
         };
+        Setup::of(common, project, changes, has_baseline)
+    }
+
+    fn of(common: &Common, project: Project, changes: Option<Changes>, has_baseline: bool) -> anyhow::Result<Setup> {
         let fixed = common.settings.as_ref().map(|path| absolute(&project.folder, path));
         let packs = Packs::of(&project, fixed.as_deref(), &packs_of(common)).map_err(|error| shown(&project, error))?;
+        if !common.quiet {
+            tell_digests(&packs);
+        }
         let overrides = overrides(common, packs.rules())?;
         let settings = SettingsTree::with_packs(&project, fixed.as_deref(), Arc::new(packs), overrides)
             .map_err(|error| shown(&project, error))?;
@@ -151,6 +167,16 @@ pub fn shown(
 /// The packs that the command line names.
 fn packs_of(common: &Common) -> Vec<PackSource> {
     common.pack.iter().map(|word| PackSource::written(word)).collect()
+}
+
+/// Says of packs that are not pinned what they would be pinned with.
+fn tell_digests(packs: &Packs) {
+    for pack in packs.list() {
+        if let PackSource::Address { address, sha256: None } = &pack.source {
+            let (name, address) = (safe(&pack.name), safe(address));
+            complain_styled(&styled(FAINT, &format!("the pack {name} from {address} has the sha-256 {}", pack.sha256)));
+        }
+    }
 }
 
 fn overrides(common: &Common, rules: &RuleSet) -> anyhow::Result<Overrides> {

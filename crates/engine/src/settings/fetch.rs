@@ -13,7 +13,7 @@ use crate::files::{self, places};
 pub(crate) const LARGEST_PACK: u64 = 1 << 20;
 
 /// How long a server may take for all of its answer.
-const LONGEST: Duration = Duration::from_secs(20);
+pub const LONGEST: Duration = Duration::from_secs(20);
 
 /// Answers that lead elsewhere, no more than this one after the other.
 const MOST_REDIRECTS: u32 = 5;
@@ -62,12 +62,20 @@ impl std::error::Error for FetchError {}
 /// # Errors
 /// When the server does not hand out a text in time, or another one than wanted.
 pub fn pack(address: &str, sha256: Option<&str>) -> Result<String, FetchError> {
+    pack_within(LONGEST, address, sha256)
+}
+
+/// The same where the server may take so long.
+///
+/// # Errors
+/// As above.
+pub fn pack_within(longest: Duration, address: &str, sha256: Option<&str>) -> Result<String, FetchError> {
     let failed = |cause: String| FetchError::Failed { address: address.to_string(), cause };
     check_address(address)?;
     if let Some(kept) = sha256.and_then(kept) {
         return Ok(kept);
     }
-    let bytes = fetch(address).map_err(failed)?;
+    let bytes = fetch(address, longest).map_err(failed)?;
     let found = self::sha256(&bytes);
     match sha256 {
         Some(wanted) if !wanted.eq_ignore_ascii_case(&found) => {
@@ -96,29 +104,47 @@ fn check_address(address: &str) -> Result<(), FetchError> {
     Err(FetchError::Address(format!("{address} is no address of a pack: it begins with https:// or http://")))
 }
 
-/// What is at an address. No other scheme is followed to, and no more than a pack may have is read.
-fn fetch(address: &str) -> Result<Vec<u8>, String> {
-    let https_only = address.starts_with("https://");
+/// What is at an address, or where it leads on to. No more than a pack may have is read, and nothing but what http and https hand out.
+fn fetch(address: &str, longest: Duration) -> Result<Vec<u8>, String> {
     let agent: Agent = Agent::config_builder()
-        .timeout_global(Some(LONGEST))
-        .max_redirects(MOST_REDIRECTS)
-        .https_only(https_only)
+        .timeout_global(Some(longest))
+        .max_redirects(0)
+        .max_redirects_will_error(false)
         .build()
         .into();
-    let mut answer = agent.get(address).call().map_err(|error| words(&error, https_only))?;
-    let body = answer.body_mut().with_config().limit(LARGEST_PACK).read_to_vec();
-    body.map_err(|error| words(&error, https_only))
+    let mut address = address.to_string();
+    for _ in 0..=MOST_REDIRECTS {
+        let mut answer = agent.get(&address).call().map_err(|error| words(&error, longest))?;
+        if !answer.status().is_redirection() {
+            let body = answer.body_mut().with_config().limit(LARGEST_PACK).read_to_vec();
+            return body.map_err(|error| words(&error, longest));
+        }
+        let location = answer.headers().get("location").and_then(|location| location.to_str().ok());
+        address = led_on(&address, location.unwrap_or_default())?;
+    }
+    Err(format!("the server leads on more than {MOST_REDIRECTS} times"))
 }
 
-fn words(error: &ureq::Error, https_only: bool) -> String {
+/// The address that another one leads on to: on the same server, or a whole one, with no less encryption.
+fn led_on(from: &str, location: &str) -> Result<String, String> {
+    let (scheme, rest) = from.split_once("://").unwrap_or_default();
+    let host = rest.split('/').next().unwrap_or_default();
+    if location.starts_with('/') && !location.starts_with("//") {
+        return Ok(format!("{scheme}://{host}{location}"));
+    }
+    match location.split_once("://") {
+        Some(("https", _)) => Ok(location.to_string()),
+        Some(("http", _)) if scheme == "http" => Ok(location.to_string()),
+        Some(("http", _)) => Err("the server leads to an address without encryption".to_string()),
+        _ => Err(format!("the server leads to {location:?}, which is no address of a pack")),
+    }
+}
+
+fn words(error: &ureq::Error, longest: Duration) -> String {
     match error {
         ureq::Error::StatusCode(status) => format!("the server answers with status {status}"),
-        ureq::Error::Timeout(_) => format!("the server takes longer than {} s", LONGEST.as_secs()),
+        ureq::Error::Timeout(_) => format!("the server takes longer than {} s", longest.as_secs_f32()),
         ureq::Error::BodyExceedsLimit(_) => format!("it is larger than {} KB", LARGEST_PACK >> 10),
-        ureq::Error::TooManyRedirects => format!("the server leads on more than {MOST_REDIRECTS} times"),
-        ureq::Error::RequireHttpsOnly(_) if https_only => {
-            "the server leads to an address without encryption".to_string()
-        }
         ureq::Error::HostNotFound => "there is no such host".to_string(),
         other => other.to_string(),
     }
@@ -141,5 +167,21 @@ fn keep(digest: &str, bytes: &[u8]) {
     let Some(path) = place_of(digest) else { return };
     if path.parent().is_some_and(|folder| std::fs::create_dir_all(folder).is_ok()) {
         let _ = files::write(&path, bytes);
+    }
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+
+    #[test]
+    fn servers_lead_on_to_no_less_encryption() {
+        let secure = "https://saltmarsh.example/packs/ferry.toml";
+        assert_eq!(led_on(secure, "/new.toml").as_deref(), Ok("https://saltmarsh.example/new.toml"));
+        assert_eq!(led_on(secure, "https://quay.example/a").as_deref(), Ok("https://quay.example/a"));
+        assert_eq!(led_on("http://a.example/b", "http://c.example/d").as_deref(), Ok("http://c.example/d"));
+        for wrong in ["http://saltmarsh.example/ferry.toml", "file:///etc/passwd", "//quay.example/a", ""] {
+            assert!(led_on(secure, wrong).is_err(), "{wrong}");
+        }
     }
 }

@@ -15,6 +15,7 @@ mod provided;
 mod random;
 mod recall;
 mod resolution;
+mod slow_server;
 mod waivers;
 mod workspace;
 mod wrong_settings;

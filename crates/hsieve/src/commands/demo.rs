@@ -20,6 +20,8 @@ const FILES: &[(&str, &str)] = &[
     ("booking/tickets.py", include_str!("../../../../demo/booking/tickets.py")),
     ("booking/tides.py", include_str!("../../../../demo/booking/tides.py")),
     ("booking/timetable.py", include_str!("../../../../demo/booking/timetable.py")),
+    ("lint/boats.txt", include_str!("../../../../demo/lint/boats.txt")),
+    ("lint/ferry.toml", include_str!("../../../../demo/lint/ferry.toml")),
     ("ops/keep-tickets.sh", include_str!("../../../../demo/ops/keep-tickets.sh")),
     ("ops/publish-board.sh", include_str!("../../../../demo/ops/publish-board.sh")),
     ("tools/import_quays.py", include_str!("../../../../demo/tools/import_quays.py")),
@@ -99,6 +101,21 @@ const STEPS: &[Step] = &[
         title: "A clean run",
         about: "Nothing new. What is held back is counted in every run, and --held shows it.",
         action: Action::Run(&["sift"], 0),
+    },
+    Step {
+        title: "Rules of your own",
+        about: "The team has rules that nobody else needs. Each says in a query what it finds, and its examples are its tests.",
+        action: Action::Run(&["pack", "test", "lint/ferry.toml"], 0),
+    },
+    Step {
+        title: "Put them to use",
+        about: "A pack is tried on its examples and on the code here, and named in the settings. It can come from an address as well.",
+        action: Action::Run(&["pack", "add", "lint/ferry.toml"], 0),
+    },
+    Step {
+        title: "What they find",
+        about: "House rules are rules like any other: in settings, waivers and the baseline, and on the command line.",
+        action: Action::Run(&["sift", "--output", "lines"], 1),
     },
 ];
 

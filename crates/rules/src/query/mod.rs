@@ -40,7 +40,7 @@ pub(crate) use template::Template;
 use crate::input::Input;
 use crate::interface::Edit;
 pub(crate) use plan::Literal;
-use plan::{Plan, Shape};
+use plan::{Plan, Shape, TermId};
 
 /// A query, checked for some languages.
 #[derive(Debug)]
@@ -92,9 +92,13 @@ impl Query {
 
     /// Whether it could match anything in a language.
     pub fn is_for(&self, language: Language) -> bool {
-        match &self.plan.terms[0].shape {
+        self.term_is_for(0, language)
+    }
+
+    fn term_is_for(&self, term: TermId, language: Language) -> bool {
+        match &self.plan.terms[term].shape {
             Shape::Node { kind, .. } => kind.is_none_or(|kind| language.produces(kind)),
-            Shape::Either(_) => true,
+            Shape::Either(options) => options.iter().any(|option| self.term_is_for(*option, language)),
         }
     }
 

@@ -20,6 +20,13 @@ pub(crate) struct Template {
 #[derive(Debug, Clone)]
 enum Part {
     Text(String),
+    /// The first of some that is there.
+    Code(Vec<Source>),
+}
+
+/// Where code comes from.
+#[derive(Debug, Clone)]
+enum Source {
     /// What a path from the matched node leads to.
     Path(Path),
     Captured(Slot),
@@ -74,25 +81,44 @@ impl Template {
 }
 
 impl Part {
-    /// A name between braces: a captured node, or else a path.
-    fn named(name: &str, place: usize, query: &Query, languages: &[Language]) -> Result<Part, QueryError> {
+    /// What is between braces: `{name}`, or `{name or target}` for the first that is there.
+    fn named(inner: &str, place: usize, query: &Query, languages: &[Language]) -> Result<Part, QueryError> {
+        let mut sources = Vec::new();
+        let mut at = place;
+        for name in inner.split(" or ") {
+            sources.push(Source::named(name, at, query, languages)?);
+            at += name.len() + " or ".len();
+        }
+        Ok(Part::Code(sources))
+    }
+
+    fn code<'m>(&'m self, matcher: &'m Matcher<'_>, node: NodeRef<'_>, slots: &Slots) -> Option<Cow<'m, str>> {
+        match self {
+            Part::Text(text) => Some(text.as_str().into()),
+            Part::Code(sources) => sources.iter().find_map(|source| source.code(matcher, node, slots)),
+        }
+    }
+}
+
+impl Source {
+    /// A captured node, or else a path.
+    fn named(name: &str, place: usize, query: &Query, languages: &[Language]) -> Result<Source, QueryError> {
         if let Some(slot) = query.plan.captures.iter().position(|known| known == name) {
-            return Ok(Part::Captured(slot));
+            return Ok(Source::Captured(slot));
         }
         let shifted = |mut error: QueryError| {
             error.place = error.place.start + place..error.place.end + place;
             error
         };
         let path = parse_path(name).map_err(shifted)?;
-        check_path(&path, &query.plan, languages).map(Part::Path).map_err(shifted)
+        check_path(&path, &query.plan, languages).map(Source::Path).map_err(shifted)
     }
 
     fn code<'m>(&'m self, matcher: &'m Matcher<'_>, node: NodeRef<'_>, slots: &Slots) -> Option<Cow<'m, str>> {
         let node = matcher.node(node.id());
         match self {
-            Part::Text(text) => Some(text.as_str().into()),
-            Part::Path(path) => matcher.written(path, node),
-            Part::Captured(slot) => slots[*slot].map(|captured| matcher.code(captured).into()),
+            Source::Path(path) => matcher.written(path, node),
+            Source::Captured(slot) => slots[*slot].map(|captured| matcher.code(captured).into()),
         }
     }
 }

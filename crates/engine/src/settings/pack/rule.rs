@@ -261,12 +261,9 @@ fn empty() -> Definition {
     }
 }
 
-/// The languages that have what a query looks for; all of them where it is wrong in each.
+/// The languages that have what a query looks for; all of them where it is wrong.
 fn languages_of(definition: &Definition) -> Vec<Language> {
-    let is_for = |language: &Language| {
-        let one = Definition { languages: vec![*language], ..definition.clone() };
-        HouseRule::new(one).is_ok_and(|rule| rule.is_for(*language))
-    };
-    let fitting: Vec<Language> = Language::ALL.iter().copied().filter(is_for).collect();
-    if fitting.is_empty() { Language::ALL.to_vec() } else { fitting }
+    let of_all = HouseRule::new(Definition { languages: Language::ALL.to_vec(), ..definition.clone() });
+    let is_for = |language: &Language| of_all.as_ref().map_or(true, |rule| rule.is_for(*language));
+    Language::ALL.iter().copied().filter(is_for).collect()
 }

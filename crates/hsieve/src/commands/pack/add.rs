@@ -19,12 +19,9 @@ use crate::status::{Status, usage};
 pub fn run(arguments: &AddPackArguments, screen: &mut Screen) -> anyhow::Result<Status> {
     let project = here()?;
     let source = PackSource::written(&arguments.pack);
-    let setup = Setup::new(&Common { pack: vec![arguments.pack.clone()], ..Common::default() })?;
-    let packs = setup.settings.packs();
-    let Some(pack) = added(packs, &source, &project) else {
-        return usage(format!("{} is in use here already", arguments.pack));
-    };
-    screen.line(format!("{}  {}", styled(STRONG, &pack.name), described(pack, packs)))?;
+    let packs = Packs::alone(&project, &source).map_err(|error| shown(&project, error))?;
+    let Some(pack) = packs.list().last() else { return usage(format!("{} is no pack", arguments.pack)) };
+    screen.line(format!("{}  {}", styled(STRONG, &pack.name), described(pack, &packs)))?;
     screen.line(styled(FAINT, &format!("  {}", origin(pack, &project.shown(&pack.path)))))?;
     let tried = trial::examples(packs.rules(), &pack.name);
     if tried.iter().any(|one| !one.failures.is_empty()) {
@@ -36,17 +33,17 @@ pub fn run(arguments: &AddPackArguments, screen: &mut Screen) -> anyhow::Result<
     }
     let examples: usize = tried.iter().map(|one| one.rule.examples.len()).sum();
     screen.line(format!("  {} as they should be", counted(examples, "example is", "examples are")))?;
-    screen.gap()?;
-    found_here(&setup, pack, screen)?;
     let path = project.root.join(FILE_NAME);
-    let entry = entry(&source, pack, &project)?;
     let before = settings::source_of(&path)?;
-    let after = match settings::add_pack(&path, &before, &entry) {
+    let after = match settings::add_pack(&path, &before, &entry(&source, pack, &project)?) {
         Ok(Some(after)) => after,
         Ok(None) => return usage(format!("{} is in use here already", arguments.pack)),
         Err(EditError::Wrong(error)) => return Err(shown(&project, error).into()),
         Err(error) => return usage(error.to_string()),
     };
+    screen.gap()?;
+    let setup = Setup::with_file(&Common::default(), path.clone(), after.clone().into_bytes())?;
+    found_here(&setup, pack, screen)?;
     screen.gap()?;
     let name = safe(&project.shown(&path));
     if arguments.preview {
@@ -60,14 +57,6 @@ pub fn run(arguments: &AddPackArguments, screen: &mut Screen) -> anyhow::Result<
         screen.line(format!("{}  {}", styled(FAINT, &format!("{:>7}", index + 1)), styled(TYPED, &safe(line))))?;
     }
     Ok(Status::Clean)
-}
-
-/// The pack that was asked for, if the settings do not name it already: those that it names itself come before it.
-fn added<'p>(packs: &'p Packs, source: &PackSource, project: &Project) -> Option<&'p Pack> {
-    let alone = Packs::of(project, None, &[]).ok()?;
-    let pack = packs.list().last()?;
-    let is_it = pack.source == *source;
-    (is_it && alone.list().len() < packs.list().len()).then_some(pack)
 }
 
 /// What the pack finds in the code here, by rule.
