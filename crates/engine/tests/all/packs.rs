@@ -1,6 +1,6 @@
 //! Packs: where they come from, what they may say, and what is refused.
 
-use sieve_engine::settings::Overrides;
+use sieve_engine::settings::{Overrides, PackSource, Packs};
 use sieve_engine::trial::{Problem, examples};
 
 use crate::folder::Folder;
@@ -204,4 +204,53 @@ fn examples_tell_what_was_expected_and_what_was_found() {
     assert_eq!(tried(&format!("{other}{right}")), [expected]);
     let broken = format!("{fixed}[[rule.right]]\ncode = \"x = (\\n\"\n");
     assert!(matches!(&tried(&broken)[..], [Problem::Faults(_)]));
+}
+
+/// The examples of a pack in this repository, all as they should be; the rules that it has.
+fn tried(path: &str) -> Vec<std::sync::Arc<sieve_rules::house::HouseRule>> {
+    let path = concat!(env!("CARGO_MANIFEST_DIR"), "/").to_string() + path;
+    let root = std::path::Path::new(&path).parent().expect("a folder");
+    let project = sieve_engine::project::Project::at(root, root);
+    let packs = Packs::alone(&project, &PackSource::Path(path)).expect("a right pack");
+    let name = packs.list().last().expect("a pack").name.clone();
+    let tried = examples(packs.rules(), &name);
+    tried.iter().for_each(|one| assert_eq!(one.failures, [], "{}", one.rule.name));
+    tried.into_iter().map(|one| one.rule).collect()
+}
+
+#[test]
+fn what_teams_ask_for_is_one_short_rule_each() {
+    let rules = tried("tests/packs/needs.toml");
+    assert!(rules.len() >= 20, "{}", rules.len());
+    let text = include_str!("../packs/needs.toml");
+    for part in text.split("[[rule]]").skip(1) {
+        let lines = part.split("[[rule.").next().unwrap_or_default().trim().lines().count();
+        assert!(lines < 12, "{lines} lines: {part}");
+    }
+    for rule in rules {
+        let languages: Vec<_> = rule.examples.iter().filter(|one| one.is_wrong).map(|one| one.language).collect();
+        assert!(
+            rule.languages.iter().all(|language| rule.languages.len() > 3 || languages.contains(language)),
+            "{}",
+            rule.name
+        );
+    }
+}
+
+#[test]
+fn the_packs_that_come_along_pass_their_own_tests() {
+    for path in ["packs/team-basics.toml", "../../demo/lint/ferry.toml"] {
+        assert!(tried(path).len() >= 5);
+    }
+}
+
+#[test]
+fn a_rule_that_finds_everything_costs_what_it_finds() {
+    let pack = "pack = \"a\"\n[[rule]]\nname = \"any\"\nlanguages = [\"python\"]\nfind = 'any'\nmessage = \"{text}\"\n";
+    let folder = Folder::with(&[("sieve.toml", "packs = [\"./a.toml\"]\n"), ("a.toml", pack)]);
+    folder.write("a.py", "boat = quay(tide)\n".repeat(20_000));
+    let outcome = folder.sift(&[], Overrides::default(), false);
+    let found = outcome.caught().filter(|finding| outcome.rules.name(finding.rule) == "a:any").count();
+    assert_eq!(found, 1 + 20_000 * 6);
+    assert!(outcome.findings.iter().all(|finding| finding.message.len() < 300));
 }
