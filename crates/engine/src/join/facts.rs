@@ -28,6 +28,8 @@ pub(crate) struct Facts {
     pub(crate) loads: Vec<String>,
     /// Names that it imports: the modules and the names.
     pub(crate) imports: Vec<(String, String)>,
+    /// Names that lead into other modules, and the thing of which it asks whether they lead on to it.
+    pub(crate) leads: Vec<Lead>,
     /// Names of its own of which it asks whether another file uses them: through the module, or, where that is empty, mentions them.
     pub(crate) exports: Vec<(String, String)>,
     /// What it uses through the names of modules; nothing where nobody asks that of its language.
@@ -48,9 +50,16 @@ impl Facts {
     /// Whether the file asks nothing.
     pub(crate) fn asks_nothing(&self) -> bool {
         let calls_nothing = self.calls.is_empty() && self.loads.is_empty() && self.unbound.is_empty();
-        calls_nothing && self.imports.is_empty() && self.exports.is_empty() && self.styles.is_empty()
+        calls_nothing
+            && self.leads.is_empty()
+            && self.imports.is_empty()
+            && self.exports.is_empty()
+            && self.styles.is_empty()
     }
 }
+
+/// A module, names that lead on from it, and what they may lead to.
+pub(crate) type Lead = (String, Vec<String>, String);
 
 /// A call that other files decide over.
 #[derive(Debug, Clone, PartialEq, Eq, PartialOrd, Ord, Serialize, Deserialize)]
@@ -114,11 +123,18 @@ pub(crate) struct Asked {
     calls: RefCell<BTreeSet<CallFact>>,
     loads: RefCell<BTreeSet<String>>,
     imports: RefCell<BTreeSet<(String, String)>>,
+    leads: RefCell<BTreeSet<Lead>>,
 }
 
 impl Asked {
     pub(crate) fn of(language: Language) -> Asked {
-        Asked { language, calls: RefCell::default(), loads: RefCell::default(), imports: RefCell::default() }
+        Asked {
+            language,
+            calls: RefCell::default(),
+            loads: RefCell::default(),
+            imports: RefCell::default(),
+            leads: RefCell::default(),
+        }
     }
 
     /// What was asked, together with what the file says of itself.
@@ -140,6 +156,7 @@ impl Asked {
             calls: self.calls.into_inner().into_iter().collect(),
             loads: self.loads.into_inner().into_iter().collect(),
             imports: self.imports.into_inner().into_iter().collect(),
+            leads: self.leads.into_inner().into_iter().collect(),
         }
     }
 }
@@ -165,6 +182,12 @@ impl Others for Asked {
         if self.may_know(module) {
             self.imports.borrow_mut().insert((module.to_string(), name.to_string()));
         }
+        false
+    }
+
+    fn leads_to(&self, module: &str, path: &[&str], thing: &str) -> bool {
+        let path = path.iter().map(|name| (*name).to_string()).collect();
+        self.leads.borrow_mut().insert((module.to_string(), path, thing.to_string()));
         false
     }
 }

@@ -20,6 +20,7 @@ use crate::project::{Project, relative};
 use crate::workspace::discover::Candidate;
 use crate::workspace::modules::ModulesOf;
 
+use facts::Lead;
 pub(crate) use facts::{Asked, Facts, Waiting};
 pub use index::Index;
 
@@ -53,6 +54,7 @@ pub(crate) fn answers(index: &Index, project: &Project, candidate: &Candidate, f
     let calls: Vec<Option<Callee>> = calls.map(|(callee, _)| callee).collect();
     let loads: Vec<&String> = facts.loads.iter().filter(|module| linker.has_effects(module)).collect();
     let lacking: Vec<_> = facts.imports.iter().filter(|(module, name)| linker.lacks(module, name)).collect();
+    let leads: Vec<_> = facts.leads.iter().filter(|lead| leads_on(lead, &linker)).collect();
     let is_used = |(module, name): &&(String, String)| index.may_be_used(project, &candidate.path, module, name);
     let used: Vec<_> = facts.exports.iter().filter(is_used).collect();
     let provided: Vec<_> = facts.unbound.iter().filter(|name| index.free_names.is_provided(project, name)).collect();
@@ -60,9 +62,10 @@ pub(crate) fn answers(index: &Index, project: &Project, candidate: &Candidate, f
         |(kind, style): &&(String, String)| index.styles.is_usual_in_words(project, candidate.language, kind, style);
     let usual: Vec<_> = facts.styles.iter().filter(is_usual).collect();
     let is_open = facts.asks_outside && index.is_open(project, &candidate.path);
-    let nothing_said = calls.is_empty() && loads.is_empty() && lacking.is_empty() && used.is_empty();
+    let nothing_said =
+        calls.is_empty() && loads.is_empty() && lacking.is_empty() && used.is_empty() && leads.is_empty();
     let matters = !nothing_said || is_open || !provided.is_empty() || !usual.is_empty();
-    let said = || format!("{calls:?} {loads:?} {lacking:?} {used:?} {provided:?} {usual:?} {is_open}");
+    let said = || format!("{calls:?} {loads:?} {lacking:?} {leads:?} {used:?} {provided:?} {usual:?} {is_open}");
     matters.then(|| xxh3_128(said().as_bytes()))
 }
 
@@ -83,5 +86,11 @@ pub(crate) fn minds_change(
         let (callee, matters) = call.ask(&now);
         matters && call.ask(&then).0 != callee
     });
-    calls || facts.imports.iter().any(|(module, name)| now.lacks(module, name) && !then.lacks(module, name))
+    let leads = facts.leads.iter().any(|lead| leads_on(lead, &now) && !leads_on(lead, &then));
+    calls || leads || facts.imports.iter().any(|(module, name)| now.lacks(module, name) && !then.lacks(module, name))
+}
+
+fn leads_on((module, path, thing): &Lead, others: &dyn Others) -> bool {
+    let path: Vec<&str> = path.iter().map(String::as_str).collect();
+    others.leads_to(module, &path, thing)
 }

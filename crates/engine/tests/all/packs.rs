@@ -254,3 +254,38 @@ fn a_rule_that_finds_everything_costs_what_it_finds() {
     assert_eq!(found, 1 + 20_000 * 6);
     assert!(outcome.findings.iter().all(|finding| finding.message.len() < 300));
 }
+
+#[test]
+fn names_are_followed_through_modules_that_hand_them_on() {
+    let rule = |name: &str, thing: &str| {
+        format!(
+            "[[rule]]\nname = \"{name}\"\nfind = 'call {{ callee refers \"{thing}\" }}'\nmessage = \"{{callee}}\"\n"
+        )
+    };
+    let pack =
+        format!("pack = \"a\"\n{}{}", rule("clock", "datetime.datetime.now"), rule("charge", "booking.money.charge"));
+    let folder = Folder::with(&[
+        ("sieve.toml", "packs = [\"./a.toml\"]\n"),
+        ("a.toml", &pack),
+        ("booking/__init__.py", "from .money import charge\nfrom .compat import *\n"),
+        ("booking/money.py", "def charge(sum):\n    return sum\n"),
+        ("booking/compat.py", "from datetime import datetime as clock\n"),
+        (
+            "desk.py",
+            "import booking\nfrom booking import charge\nfrom booking.compat import clock\n\ncharge(1)\nbooking.charge(2)\nclock.now()\n",
+        ),
+        ("own.py", "from booking.other import charge\n\ncharge(1)\n"),
+        ("web/booking/money.ts", "export function charge(sum: number) { return sum; }\n"),
+        ("web/all.ts", "export { charge } from './booking/money';\n"),
+        ("web/desk.ts", "import { charge } from './all';\ncharge(1);\n"),
+    ]);
+    let expected = [
+        "desk.py:5:1 a:charge charge",
+        "desk.py:6:1 a:charge booking.charge",
+        "desk.py:7:1 a:clock clock.now",
+        "desk.ts:2:1 a:charge charge",
+    ];
+    assert_eq!(caught(&folder), expected);
+    let cached = folder.sift(&[], Overrides::default(), true);
+    assert_eq!(cached.caught().filter(|finding| cached.rules.name(finding.rule) == "a:charge").count(), 3);
+}

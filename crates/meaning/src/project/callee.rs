@@ -128,6 +128,12 @@ impl<'c, 't> Calls<'c, 't> {
         self.others.lacks(module, "")
     }
 
+    /// Whether an expression refers to a thing through modules of the project that hand it on.
+    pub fn leads_to(&self, node: NodeRef<'t>, thing: &str) -> bool {
+        let Some(found) = outside(self.language, self.text, self.names, node) else { return false };
+        self.others.may_know(&found.module) && self.others.leads_to(&found.module, &found.path, thing)
+    }
+
     /// What an expression refers to outside of the file, as one text with its names joined by dots.
     pub fn refers(&self, node: NodeRef<'t>) -> Option<Rc<str>> {
         if let Some(known) = self.referred.borrow().get(&node.id()) {

@@ -79,6 +79,10 @@ pub trait Others: fmt::Debug {
     /// Whether a module of the project certainly does not have a name; false where that is not known. Nothing as the name asks for the
     /// module itself: whether the project certainly has no file for it.
     fn lacks(&self, module: &str, name: &str) -> bool;
+
+    /// Whether names that lead into a module of the project lead on from there to a thing, by the module it is from and its names joined
+    /// by dots; false where that is not known.
+    fn leads_to(&self, module: &str, path: &[&str], thing: &str) -> bool;
 }
 
 /// A file that is alone.
@@ -99,6 +103,10 @@ impl Others for Alone {
     }
 
     fn lacks(&self, _module: &str, _name: &str) -> bool {
+        false
+    }
+
+    fn leads_to(&self, _module: &str, _path: &[&str], _thing: &str) -> bool {
         false
     }
 }
@@ -212,6 +220,24 @@ impl Others for Linker<'_> {
         }
         self.module_lacks(&found, name, 0)
     }
+
+    fn leads_to(&self, module: &str, path: &[&str], thing: &str) -> bool {
+        let path: Vec<String> = path.iter().map(|name| (*name).to_string()).collect();
+        self.may_know(module) && self.leads_on(self.path, module, &path, thing, 0)
+    }
+}
+
+/// Whether a thing is called by a file of the project and names in it, from the root or from a folder that holds the modules.
+fn is_called(file: &str, path: &[String], thing: &str) -> bool {
+    let name = format!("{}.{}", module_of_file(file), path.join("."));
+    name == thing || name.strip_suffix(thing).is_some_and(|before| before.ends_with('.'))
+}
+
+/// The name of a file as a module, from the root of the project: folders and name joined by dots.
+fn module_of_file(path: &str) -> String {
+    let stem = path.rsplit_once('.').map_or(path, |(stem, _)| stem);
+    let stem = stem.strip_suffix("/__init__").or(stem.strip_suffix("/index")).unwrap_or(stem);
+    stem.replace('/', ".")
 }
 
 /// The name of a module in a package of Python.
@@ -252,6 +278,30 @@ impl Linker<'_> {
             return self.follow(from, &below(module, name), rest, steps + 1);
         }
         None
+    }
+
+    /// Whether names lead from a module to a thing, from re-export to re-export.
+    fn leads_on(&self, from: &str, module: &str, path: &[String], thing: &str, steps: usize) -> bool {
+        let [name, rest @ ..] = path else { return false };
+        if steps > MOST_STEPS {
+            return false;
+        }
+        let Some(found) = self.modules.find(from, module) else {
+            // A module of a package may be named like a member of it.
+            let inner = || !rest.is_empty() && self.leads_on(from, &below(module, name), rest, thing, steps + 1);
+            return format!("{module}.{}", path.join(".")) == thing || (self.language == Language::Python && inner());
+        };
+        if is_called(&found.path, path, thing) {
+            return true;
+        }
+        match found.summary.get(name) {
+            Some(Definition::Alias(next, names)) => {
+                let whole: Vec<String> = names.iter().chain(rest).cloned().collect();
+                self.leads_on(&found.path, next, &whole, thing, steps + 1)
+            }
+            Some(_) => false,
+            None => found.summary.stars.iter().any(|star| self.leads_on(&found.path, star, path, thing, steps + 1)),
+        }
     }
 
     fn module_lacks(&self, module: &Module, name: &str, steps: usize) -> bool {

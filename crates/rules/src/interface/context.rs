@@ -184,6 +184,11 @@ impl<'f> File<'f> {
         self.calls?.refers(node)
     }
 
+    /// Whether an expression refers to a thing through modules of the project that hand it on.
+    pub(crate) fn leads_to(&self, node: NodeRef<'f>, thing: &str) -> bool {
+        self.calls.is_some_and(|calls| calls.leads_to(node, thing))
+    }
+
     /// Which of some things outside of the file an expression refers to.
     pub fn refers_to(&self, node: NodeRef<'f>, things: &[&str]) -> Option<Rc<str>> {
         if !self.may_refer(node, things) {

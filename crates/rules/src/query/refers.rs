@@ -12,7 +12,7 @@ pub(super) fn refers<'f>(file: File<'f>, node: NodeRef<'f>, wanted: &str) -> Tri
         return Tri::No;
     }
     if let Some(found) = file.refers(node) {
-        return Tri::from(*found == *wanted);
+        return Tri::from(*found == *wanted || file.leads_to(node, wanted));
     }
     let mut object = node;
     while let Some(inner) = object.child(Role::Object).filter(|_| object.kind() == Kind::Member) {
