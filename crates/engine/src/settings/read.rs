@@ -6,6 +6,7 @@ use std::ops::Range;
 use std::path::Path;
 
 use sieve_rules::catalogue::history::{self, CURRENT, Release};
+use sieve_rules::house::HouseRule;
 use sieve_rules::{BanKind, Level, Mesh, OptionValue, OptionView, RuleId, RuleSet};
 use sieve_syntax::language::Language;
 use sieve_syntax::text::{Place, Span, Text};
@@ -373,9 +374,26 @@ impl Reader<'_> {
                 return Err(self.error(key.span(), format!("{} has no option \"{name}\"{hint}", facts.name)));
             };
             let option = self.option(&options[index], value)?;
+            if let Some(house) = facts.as_house() {
+                self.check_in_query(house, index, &option, value)?;
+            }
             entry.options.insert(index, self.placed(key, option));
         }
         Ok(entry)
+    }
+
+    /// Refuses a value that the query of a house rule cannot take, such as a pattern that is none.
+    fn check_in_query(
+        &self,
+        rule: &HouseRule,
+        index: usize,
+        option: &OptionValue,
+        value: &Spanned<DeValue<'_>>,
+    ) -> Read<()> {
+        let mut values: Vec<OptionValue> = rule.options.iter().map(|option| option.default.clone()).collect();
+        values[index] = option.clone();
+        let message = |error| format!("{} cannot take this: {error}", rule.name);
+        rule.query_with(&values).map(drop).map_err(|error| self.error(value.span(), message(error)))
     }
 
     fn option(&self, option: &OptionView<'_>, value: &Spanned<DeValue<'_>>) -> Read<OptionValue> {

@@ -289,3 +289,20 @@ fn names_are_followed_through_modules_that_hand_them_on() {
     let cached = folder.sift(&[], Overrides::default(), true);
     assert_eq!(cached.caught().filter(|finding| cached.rules.name(finding.rule) == "a:charge").count(), 3);
 }
+
+#[test]
+fn values_that_a_query_cannot_take_are_refused_where_they_are_set() {
+    let pack = "pack = \"a\"\n[[rule]]\nname = \"b\"\nfind = 'call { callee.name matches $words }'\nmessage = \"m\"\n[rule.options]\nwords = { default = \"x\", about = \"a pattern\" }\n";
+    let settings = "packs = [\"./a.toml\"]\n[rules]\n\"a:b\" = { words = \"(\" }\n";
+    refused(
+        &[("sieve.toml", settings), ("a.toml", pack)],
+        "sieve.toml:3:19: a:b cannot take this: this pattern is wrong",
+    );
+    let settings = settings.replace("words = \"(\"", "words = 3");
+    refused(
+        &[("sieve.toml", &settings), ("a.toml", pack)],
+        "sieve.toml:3:19: a string is wanted here, not the number 3",
+    );
+    let settings = settings.replace("words = 3", "wrods = 3");
+    refused(&[("sieve.toml", &settings), ("a.toml", pack)], "a:b has no option \"wrods\"; the nearest is \"words\"");
+}
