@@ -53,6 +53,8 @@ shot settings : 'hsieve settings booking/fares.py --color always | head -44' 'hs
 shot tree : 'hsieve tree booking/fares.py:14'
 shot find : "hsieve find 'call { callee.name is \"print\" } inside function'"
 shot find-like : 'hsieve find --like booking/desk.py:13'
+shot pack-test 'sed -i "s/5:12/4:1/; s/^fixed = .def greet(ticket)/fixed = \"def greet(boat)/" lint/ferry.toml' 'hsieve pack test lint/ferry.toml'
+shot explain-house 'hsieve pack add lint/ferry.toml' 'hsieve explain ferry:desk-speaks-through-printer'
 shot preview : 'hsieve fix --preview booking'
 shot rename : 'hsieve rename booking/crew.py:8:7 CrewList --preview'
 shot baseline-status 'hsieve baseline take' 'hsieve baseline status'

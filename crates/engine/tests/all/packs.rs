@@ -306,3 +306,14 @@ fn values_that_a_query_cannot_take_are_refused_where_they_are_set() {
     let settings = settings.replace("words = 3", "wrods = 3");
     refused(&[("sieve.toml", &settings), ("a.toml", pack)], "a:b has no option \"wrods\"; the nearest is \"words\"");
 }
+
+#[test]
+fn the_pack_of_the_guide_is_right() {
+    let guide = include_str!("../../../../docs/guide/house-rules.md");
+    let packs = guide.split("```toml\n").skip(1).filter_map(|part| part.split("```").next());
+    let pack = packs.filter(|part| part.contains("[[rule]]")).next().expect("a pack with a rule");
+    let folder = Folder::with(&[("sieve.toml", "packs = [\"a.toml\"]\n"), ("a.toml", pack)]);
+    let settings = folder.settings_for("a.py").expect("right settings");
+    let tried = examples(settings.rule_set(), "ferry");
+    assert_eq!(tried.iter().map(|one| one.failures.len()).collect::<Vec<_>>(), [0]);
+}

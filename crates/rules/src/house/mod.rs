@@ -71,6 +71,8 @@ pub struct HouseExample {
     pub is_wrong: bool,
     /// The path of the file that it stands for.
     pub path: String,
+    /// Whether the pack says the path.
+    pub has_path: bool,
     /// The language it is in.
     pub language: Language,
     /// The places that are reported, as `line:column`; nothing in code that is right.

@@ -217,8 +217,9 @@ impl ReadRule<'_> {
         let of_path = path.as_deref().and_then(|path| Language::of_extension(path.rsplit('.').next()?));
         let language = language.or(of_path.filter(|one| languages.contains(one)));
         let language = language.or(languages.first().copied()).unwrap_or(Language::ALL[0]);
+        let has_path = path.is_some();
         let path = path.unwrap_or_else(|| format!("example.{}", language.spec().extensions[0]));
-        Ok(HouseExample { code, path, language, is_wrong, at, fixed, line: reader.line(&entry.span()) })
+        Ok(HouseExample { code, path, has_path, language, is_wrong, at, fixed, line: reader.line(&entry.span()) })
     }
 
     /// The lists that a query asks for.

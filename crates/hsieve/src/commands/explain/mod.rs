@@ -1,9 +1,13 @@
 //! `hsieve explain`
 
+mod page;
+
 use sieve_engine::settings::Effective;
-use sieve_rules::house::{HouseExample, HouseRule};
-use sieve_rules::{Check, Concern, Examples, Level, Origin, Rule, RuleView, Wrong};
+use sieve_rules::house::HouseExample;
+use sieve_rules::{Concern, Level, Origin, RuleView, Wrong};
 use sieve_syntax::language::Language;
+
+use page::{beside_code, comment, key, page};
 
 use super::rules::settings_here;
 use crate::arguments::ExplainArguments;
@@ -76,15 +80,15 @@ fn text(rule: RuleView<'_>, level: Level, values: &[String], screen: &mut Screen
     let shown = Shown::of(rule);
     let fits = |wrong: &&WrongCode<'_>| wrong.code.lines().all(|line| line.len() <= columns);
     for wrong in shown.wrong.iter().filter(fits).take(2) {
-        heading("wrong", screen)?;
+        heading(&format!("wrong{}", wrong.place), screen)?;
         wrong_code(wrong, screen)?;
         if let Some(fixed) = wrong.fixed {
             heading("after its fix", screen)?;
             code(fixed, screen)?;
         }
     }
-    if let Some(right) = shown.right.iter().find(|right| !right.is_empty()) {
-        heading("right", screen)?;
+    if let Some((right, place)) = shown.right.iter().find(|(right, _)| !right.is_empty()) {
+        heading(&format!("right{place}"), screen)?;
         code(right, screen)?;
     }
     heading("where it stays silent", screen)?;
@@ -114,15 +118,11 @@ fn text(rule: RuleView<'_>, level: Level, values: &[String], screen: &mut Screen
     )
 }
 
-/// A rule's name as a key of TOML: a bare one has no colon.
-fn key(name: &str) -> String {
-    if name.contains(':') { format!("\"{name}\"") } else { name.to_string() }
-}
-
 /// What is shown of a rule besides its facts.
 struct Shown<'r> {
     wrong: Vec<WrongCode<'r>>,
-    right: Vec<&'r str>,
+    /// The code, and where it is, in words.
+    right: Vec<(&'r str, String)>,
     silent: &'r str,
     comment: &'static str,
 }
@@ -132,6 +132,8 @@ struct WrongCode<'r> {
     code: &'r str,
     at: Vec<&'r str>,
     fixed: Option<&'r str>,
+    /// Where it is, in words.
+    place: String,
 }
 
 impl<'r> Shown<'r> {
@@ -140,8 +142,16 @@ impl<'r> Shown<'r> {
         match rule.origin {
             Origin::BuiltIn(rule) => {
                 let first = &rule.examples[0];
-                let wrong = |one: &'static Wrong| WrongCode { code: one.code, at: one.at.to_vec(), fixed: one.fixed };
-                let (wrong, right) = (first.wrong.iter().map(wrong).collect(), first.right.to_vec());
+                let wrong = |one: &'static Wrong| WrongCode {
+                    code: one.code,
+                    at: one.at.to_vec(),
+                    fixed: one.fixed,
+                    place: String::new(),
+                };
+                let (wrong, right) = (
+                    first.wrong.iter().map(wrong).collect(),
+                    first.right.iter().map(|code| (*code, String::new())).collect(),
+                );
                 Shown { wrong, right, silent: rule.silent, comment: comment(rule) }
             }
             Origin::House(rule) => {
@@ -150,29 +160,17 @@ impl<'r> Shown<'r> {
                     code: &one.code,
                     at: one.at.iter().map(String::as_str).collect(),
                     fixed: one.fixed.as_deref(),
+                    place: place_of(one),
                 };
                 Shown {
                     wrong: of_kind(true).map(wrong).collect(),
-                    right: of_kind(false).map(|one| one.code.as_str()).collect(),
-                    silent: "Where it cannot be known what a name of the query stands for, and in damaged code.",
+                    right: of_kind(false).map(|one| (one.code.as_str(), place_of(one))).collect(),
+                    silent: "Where it cannot be known what a name of the query stands for.",
                     comment: rule.languages.first().map_or("#", |language| language.spec().line_comment),
                 }
             }
         }
     }
-}
-
-/// What its places are in, and how that is shown, where it is no code and no waiver can be written in it.
-fn beside_code(rule: &Rule) -> Option<(&'static str, &'static str)> {
-    match rule.check {
-        Check::Settings => Some(("settings", "toml")),
-        Check::Paths => Some(("paths", "text")),
-        _ => None,
-    }
-}
-
-fn comment(rule: &Rule) -> &'static str {
-    rule.examples[0].language.spec().line_comment
 }
 
 fn heading(text: &str, screen: &mut Screen) -> anyhow::Result<()> {
@@ -218,103 +216,7 @@ fn places<'w>(wrong: &'w WrongCode<'_>) -> impl Iterator<Item = (usize, usize)> 
         .filter_map(|(line, column)| Some((line.parse().ok()?, column.parse().ok()?)))
 }
 
-/// The page of any rule.
-fn page(rule: RuleView<'_>) -> String {
-    match rule.origin {
-        Origin::BuiltIn(rule) => markdown(rule),
-        Origin::House(house) => house_page(rule, house),
-    }
-}
-
-/// The page of a rule in a pack.
-fn house_page(rule: RuleView<'_>, house: &HouseRule) -> String {
-    let mut page = format!("# {}\n\n{}.\n\n", rule.name, capitalised(rule.what));
-    let languages: Vec<&str> = rule.languages.iter().map(|language| language.spec().title).collect();
-    let fix = rule.fix.map_or("none", |fix| fix.word());
-    page += "| level | mesh | certainty | fix | languages |\n|---|---|---|---|---|\n";
-    page += &format!("| {} | {} | {} | {fix} | {} |\n\n", rule.level, rule.mesh, rule.certainty, languages.join(", "));
-    if !rule.why.is_empty() {
-        page += &format!("## Why\n\n{}\n\n", rule.why);
-    }
-    page += &format!("## What it finds\n\n```\n{}\n```\n\n", house.find.trim());
-    for example in &house.examples {
-        let title = if example.is_wrong { "Wrong" } else { "Right" };
-        let line_end = if example.code.ends_with('\n') { "" } else { "\n" };
-        page += &format!("## {title}\n\n```{}\n{}{line_end}```\n\n", example.language.name(), example.code);
-    }
-    page + &format!("## To live with it\n\n```toml\n[rules]\n{} = \"off\"\n```\n", key(rule.name))
-}
-
-/// The page of a rule in `docs/rules/`.
-pub fn markdown(rule: &Rule) -> String {
-    let mut page = format!("# {}\n\n{}.\n\n", rule.name, capitalised(rule.what));
-    let fix = rule.fix.map_or("none", |fix| fix.word());
-    let languages: Vec<&str> = rule.languages.iter().map(|language| language.spec().title).collect();
-    page += "| concern | level | mesh | certainty | fix | languages |\n|---|---|---|---|---|---|\n";
-    page += &format!(
-        "| {} | {} | {} | {} | {fix} | {} |\n\n",
-        rule.concern,
-        rule.level,
-        rule.mesh,
-        rule.certainty,
-        languages.join(", ")
-    );
-    page += &format!("## Why\n\n{}\n\n", rule.why);
-    for examples in rule.examples {
-        page += &examples_in(rule, examples);
-    }
-    page += &format!("## Where it stays silent\n\n{}\n\n", rule.silent);
-    if !rule.options.is_empty() {
-        page += "## Options\n\n| option | default | meaning |\n|---|---|---|\n";
-        for option in rule.options {
-            page += &format!(
-                "| `{}` | `{}` | {}: {} |\n",
-                option.name,
-                option.default_value(),
-                option.sort(),
-                option.about
-            );
-        }
-        page.push('\n');
-    }
-    if !rule.standards.is_empty() {
-        page += &format!("## Standards\n\n{}\n\n", rule.standards.join("; "));
-    }
-    page += "## To live with it\n\n";
-    if beside_code(rule).is_none() {
-        page += &block(
-            rule,
-            rule.examples[0].language,
-            &format!("{} sieve: waive {} because …\n", comment(rule), rule.name),
-        );
-    }
-    page + &format!("```toml\n[rules]\n{} = \"off\"\n```\n", rule.name)
-}
-
-/// What is wrong and what is right in one language.
-fn examples_in(rule: &Rule, examples: &Examples) -> String {
-    let language = examples.language;
-    let title = beside_code(rule).map_or(language.spec().title, |(title, _)| title);
-    let mut part = format!("## Wrong in {title}\n\n");
-    for wrong in examples.wrong {
-        let places: Vec<String> = wrong.at.iter().map(|at| format!("`{at}`")).collect();
-        part += &format!("Reported at {}:\n\n{}", places.join(", "), block(rule, language, wrong.code));
-        if let Some(fixed) = wrong.fixed {
-            part += &format!("After its fix:\n\n{}", block(rule, language, fixed));
-        }
-    }
-    part += &format!("## Right in {title}\n\n");
-    part.extend(examples.right.iter().filter(|right| !right.is_empty()).map(|right| block(rule, language, right)));
-    part
-}
-
-fn block(rule: &Rule, language: Language, code: &str) -> String {
-    let line_end = if code.ends_with('\n') { "" } else { "\n" };
-    let language = beside_code(rule).map_or(language.name(), |(_, form)| form);
-    format!("```{language}\n{code}{line_end}```\n\n")
-}
-
-fn capitalised(text: &str) -> String {
-    let mut characters = text.chars();
-    characters.next().map_or(String::new(), |first| first.to_uppercase().collect::<String>() + characters.as_str())
+/// Where an example is, if its rule minds that.
+fn place_of(example: &HouseExample) -> String {
+    if example.has_path { format!(", in {}", safe(&example.path)) } else { String::new() }
 }
