@@ -6,7 +6,7 @@ use sieve_engine::discover::language_of_name;
 use sieve_engine::files;
 use sieve_engine::project::{Project, absolute};
 use sieve_engine::settings::{
-    Effective, FILE_NAME, Overrides, SettingsTree, Source, Sourced, level_by_default, schema,
+    Effective, FILE_NAME, Overrides, Packs, SettingsTree, Source, Sourced, level_by_default, schema,
 };
 use sieve_rules::catalogue::history::CURRENT;
 use sieve_rules::{Concern, Level, Mesh, NAMED_KINDS, NameForm, NamingKey, RuleView, default_styles};
@@ -51,7 +51,7 @@ fn show(arguments: &SettingsArguments, screen: &mut Screen) -> anyhow::Result<St
     // Only some rules and styles hold for a file.
     let language =
         if path.is_file() { language_of_name(&path.to_string_lossy(), &files::read(&path)?, &settings) } else { None };
-    let view = View { project: &project, settings: &settings, language };
+    let view = View { project: &project, settings: &settings, packs: tree.packs(), language };
     view.write(&path, screen)?;
     Ok(Status::Clean)
 }
@@ -59,6 +59,7 @@ fn show(arguments: &SettingsArguments, screen: &mut Screen) -> anyhow::Result<St
 struct View<'v> {
     project: &'v Project,
     settings: &'v Effective,
+    packs: &'v Packs,
     language: Option<Language>,
 }
 
@@ -123,7 +124,19 @@ impl View<'_> {
                 rules.iter().map(|rule| self.settings.rule_set().name(*rule).to_string()).collect();
             listed(&names)
         });
-        self.row("only", &only, "all", &settings.only.source, screen)
+        self.row("only", &only, "all", &settings.only.source, screen)?;
+        self.packs.list().iter().try_for_each(|pack| {
+            let version = pack.version.as_deref().map_or(String::new(), |version| format!(" {version}"));
+            let named = format!("{}{version}", pack.name);
+            self.cells(
+                "pack",
+                &format!("{named:<VALUE$}"),
+                &named,
+                &named,
+                &safe(&self.project.shown(&pack.path)),
+                screen,
+            )
+        })
     }
 
     /// What names look like, where settings say so.

@@ -51,6 +51,14 @@ pub struct Definition {
     pub lists: BTreeMap<String, Vec<String>>,
 }
 
+impl Definition {
+    /// All that decides over what it finds, and says of it. Examples and reasons do not.
+    fn digest(&self) -> String {
+        let Definition { languages, find, message, advice, fix, lists, .. } = self;
+        format!("{languages:?} {find:?} {message:?} {advice:?} {fix:?} {lists:?}")
+    }
+}
+
 /// An option of a house rule, given to its query as `$name`.
 #[derive(Debug, Clone, PartialEq)]
 pub struct HouseOption {
@@ -110,7 +118,7 @@ pub struct HouseRule {
     pub examples: Vec<HouseExample>,
     /// The query as it is written.
     pub find: String,
-    /// What tells it from a rule that says something else.
+    /// What tells it from a rule that finds or says something else.
     pub digest: String,
     query: Arc<Query>,
     message: Template,
@@ -134,7 +142,7 @@ impl HouseRule {
     /// # Errors
     /// When its query, or a string that takes something from it, is wrong.
     pub fn new(definition: Definition) -> Result<HouseRule, HouseError> {
-        let digest = format!("{definition:?}");
+        let digest = definition.digest();
         let Definition { name, languages, find, message, advice, what, why, level, mesh, certainty, .. } = definition;
         let Definition { standards, fix, options, examples, lists, .. } = definition;
         let wrong = |part: Part| move |error: QueryError| HouseError { part, error };

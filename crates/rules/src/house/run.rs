@@ -11,6 +11,9 @@ use super::HouseRule;
 use crate::interface::{File, Finding, Fix, OptionValue, Report, RuleId, Unsure};
 use crate::query::{Query, QueryError, Shared};
 
+/// The fastest search takes memory for each word, in a table: for more words than this a smaller one is made.
+const MOST_IN_TABLE: usize = 500;
+
 /// A house rule that is on, with its options in its query.
 #[derive(Debug, Clone)]
 pub struct EnabledHouse {
@@ -92,11 +95,10 @@ impl Ready {
             });
             wanted.push(own.collect());
         }
+        let kind = (words.len() <= MOST_IN_TABLE).then_some(AhoCorasickKind::DFA);
+        let search = || AhoCorasick::builder().match_kind(MatchKind::Standard).kind(kind).build(&words);
         // Words that are too many to be compiled are not looked for: then each rule is asked.
-        let words = (!words.is_empty()).then(|| {
-            AhoCorasick::builder().match_kind(MatchKind::Standard).kind(Some(AhoCorasickKind::DFA)).build(&words)
-        });
-        let words = words.and_then(Result::ok);
+        let words = if words.is_empty() { None } else { search().ok() };
         Ready { words, wanted, rules }
     }
 

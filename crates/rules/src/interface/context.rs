@@ -1,12 +1,12 @@
 //! What a rule's function is given.
 
 use std::borrow::Cow;
-use std::cell::OnceCell;
+use std::cell::{OnceCell, RefCell};
 use std::hash::{Hash, Hasher};
 use std::ops::Deref;
 use std::rc::Rc;
 
-use rustc_hash::{FxHashSet, FxHasher};
+use rustc_hash::{FxHashMap, FxHashSet, FxHasher};
 use sieve_meaning::names::{Declaration, DeclarationKind, Names};
 use sieve_meaning::project::Calls;
 use sieve_meaning::refers::{ExternalPath, outside};
@@ -74,6 +74,8 @@ pub struct FileData<'f> {
     pub(crate) is_for_any_shell: OnceCell<bool>,
     /// The variables that a script makes for itself, each with the kind of its name, once somebody asks.
     pub(crate) script_variables: OnceCell<Vec<(NodeId, &'static str)>>,
+    /// The first statement of a block that may leave the function around it, by the blocks of which somebody asked.
+    pub(crate) first_leaving: RefCell<FxHashMap<NodeId, Option<NodeId>>>,
     /// Whether something it imports may have another name in it, once that is known.
     renames_imports: OnceCell<bool>,
 }
@@ -100,6 +102,7 @@ impl<'f> FileData<'f> {
             only_imports: OnceCell::new(),
             is_for_any_shell: OnceCell::new(),
             script_variables: OnceCell::new(),
+            first_leaving: RefCell::default(),
             renames_imports: OnceCell::new(),
         }
     }

@@ -166,7 +166,8 @@ fn places(
             if want.is_empty() && differs { "–" } else { &want },
             if have.is_empty() && differs { "–" } else { &have }
         );
-        let marks = if differs { styled(level_style(Level::Error), &marks) } else { marks };
+        let marks = marks.trim_end();
+        let marks = if differs { styled(level_style(Level::Error), marks) } else { marks.to_string() };
         let pad = room.saturating_sub(width(line));
         screen.line(format!(
             "{:INDENT$}{}  {}{:pad$}  {}",
@@ -174,7 +175,7 @@ fn places(
             styled(FAINT, &format!("{number:>4}")),
             safe(line),
             "",
-            marks.trim_end()
+            marks
         ))?;
     }
     Ok(())

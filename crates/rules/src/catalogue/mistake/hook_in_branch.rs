@@ -1,9 +1,9 @@
 use sieve_syntax::language::Language;
-use sieve_syntax::tree::{Kind, NodeRef, Role};
+use sieve_syntax::tree::{Kind, NodeId, NodeRef, Role};
 
 use crate::components::{is_component, is_hook_name, is_of_library, uses_library};
 use crate::inside::{inside, runs_apart};
-use crate::interface::{Certainty, Check, Concern, Context, Examples, Level, Mesh, Rule, Wrong};
+use crate::interface::{Certainty, Check, Concern, Context, Examples, File, Level, Mesh, Rule, Wrong};
 
 pub(in crate::catalogue) static RULE: Rule = Rule {
     name: "hook-in-branch",
@@ -73,7 +73,7 @@ fn why_not_always(context: &Context, call: NodeRef) -> Option<&'static str> {
         };
         why = why.or(here);
         if around.kind() == Kind::Block && why.is_none() {
-            leaves |= around.children().take_while(|statement| *statement != inner).any(may_return);
+            leaves |= first_leaving(context.file(), around).is_some_and(|first| first < inner.id());
         }
         inner = around;
     }
@@ -86,6 +86,12 @@ fn is_fixed(context: &Context, choice: NodeRef) -> bool {
         let text = context.text(condition);
         text.contains("process.env") || text.contains("import.meta.env") || text.trim_start_matches('!') == "__DEV__"
     })
+}
+
+/// The first statement of a block that may leave the function: looked for once, however many hooks come after it.
+fn first_leaving(file: File<'_>, block: NodeRef) -> Option<NodeId> {
+    let mut known = file.first_leaving.borrow_mut();
+    *known.entry(block.id()).or_insert_with(|| block.children().find(|one| may_return(*one)).map(NodeRef::id))
 }
 
 /// Whether a statement may leave the function that it is in.
