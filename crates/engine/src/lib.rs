@@ -23,6 +23,7 @@ mod subject;
 pub mod trial;
 mod workspace;
 
+pub use cache::Work;
 pub use hold::baseline;
 pub use hold::waiver::{CannotWaive, NewWaiver, waive};
 pub use jiff::civil::Date;

@@ -80,6 +80,11 @@ impl Dispatch {
         self.house.get(language as usize)
     }
 
+    /// Whether a rule of a pack that is on asks what names mean.
+    pub fn house_needs_names(&self) -> bool {
+        self.house.iter().any(Ready::needs_names)
+    }
+
     /// Whether a rule that is on asks what names mean.
     pub fn needs_names(&self) -> bool {
         self.needs_names

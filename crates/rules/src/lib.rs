@@ -34,6 +34,6 @@ mod spacing;
 pub use dispatch::Dispatch;
 pub use input::Input;
 pub use interface::*;
-pub use run::{run, run_on};
+pub use run::{run, run_house_on, run_on};
 pub use set::{OptionView, Origin, RuleSet, RuleView};
 pub use size::Sizes;

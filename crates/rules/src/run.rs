@@ -24,6 +24,15 @@ pub fn run_on(input: &Input<'_>, dispatch: &Dispatch) -> Report {
     input.with_file(|file| Run { file, dispatch, table: dispatch.table(file.language) }.report())
 }
 
+/// Runs the rules of packs alone over a file. Findings come in no particular order.
+pub fn run_house_on(input: &Input<'_>, dispatch: &Dispatch) -> Report {
+    let mut report = Report::default();
+    if let Some(house) = dispatch.house(input.language) {
+        input.with_file(|file| house.check(file, &mut report));
+    }
+    report
+}
+
 /// In a file with syntax faults it cannot be proved that a change of layout leaves the code as it is.
 fn without_layout_fixes(report: &mut Report) {
     let is_built_in = |rule: RuleId| usize::from(rule.0) < catalogue::rules().len();

@@ -26,9 +26,25 @@ pub(super) fn run_key(scope: &Scope<'_>) -> Option<u128> {
     Some(xxh3_128(text.as_bytes()))
 }
 
-/// What the settings decide over a file's findings.
-pub(super) fn settings_key(settings: &Effective, language: Language, folder: &Path, today: Date) -> u128 {
-    xxh3_128(settings.fingerprint(language, folder, today).as_bytes())
+/// What the settings decide over the findings of files in a language.
+#[derive(Debug, Clone, Copy)]
+pub(super) struct SettingsKeys {
+    /// Over those of the rules of this program.
+    pub(super) built_in: u128,
+    /// Over those of the rules of packs.
+    pub(super) house: u128,
+    /// Over what waivers of rules of packs stand for.
+    pub(super) names: u128,
+}
+
+impl SettingsKeys {
+    pub(super) fn of(settings: &Effective, language: Language, folder: &Path, today: Date) -> SettingsKeys {
+        SettingsKeys {
+            built_in: xxh3_128(settings.fingerprint(folder, today).as_bytes()),
+            names: xxh3_128(settings.house_names().as_bytes()),
+            house: xxh3_128(settings.house_fingerprint(language, folder).as_bytes()),
+        }
+    }
 }
 
 /// What tells a file, its settings and what others say to it from others.

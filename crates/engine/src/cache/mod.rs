@@ -28,7 +28,7 @@ use crate::outcome::Excerpt;
 use crate::project::absolute;
 use crate::workspace::discover::{Discovery, Search};
 
-use key::{file_key, run_key};
+use key::{SettingsKeys, file_key, run_key};
 use store::Head;
 pub(crate) use store::Store;
 use stored::Stored;
@@ -48,7 +48,26 @@ pub struct Cache {
     now: SystemTime,
     /// The metadata of the files to sift: they are asked for once, however many questions depend on them.
     stats: Stats,
-    settings_keys: Mutex<HashMap<(usize, Language), u128>>,
+    settings_keys: Mutex<HashMap<(usize, Language), SettingsKeys>>,
+    work: Mutex<Work>,
+}
+
+/// What a run did for the files that it looked at.
+#[derive(Debug, Clone, Copy, Default, PartialEq, Eq)]
+pub struct Work {
+    /// Visits of which the result was known.
+    pub kept: usize,
+    /// Visits of which the result was known but for the rules of packs.
+    pub renewed: usize,
+    /// Visits by all rules.
+    pub sifted: usize,
+}
+
+/// What is known of a file from an earlier run.
+struct Known<'c> {
+    head: &'c Head,
+    data: &'c [u8],
+    stored: Stored,
 }
 
 /// For which runs results are kept together.
@@ -90,16 +109,20 @@ impl Cache {
         Some(Cache { path: kept.path, covers_all, ..Cache::in_memory(kept.store, search, discovery) })
     }
 
-    /// The result for a file: the known one if nothing changed, else a new one, which is kept.
+    /// The result for a file: the known one if nothing changed, else a new one, which is kept. Where only the rules of packs changed, they
+    /// alone are run again.
     pub(crate) fn one_file(&self, run: &OneFile<'_>) -> Result<FileResult, FileError> {
         let stat = self.stats.get(&run.candidate.path).cloned();
-        let file = file_key(run.candidate, self.settings_key(run), run.answers);
-        let known = self.old.get(file);
-        if let (Some((head, data)), Some(stat)) = (known, &stat)
-            && head.stat.as_ref() == Some(stat)
-            && let Some(result) = self.load(run, (head, data), None)
+        let keys = self.settings_keys(run);
+        let file = file_key(run.candidate, keys.built_in, run.answers);
+        let is_current = |known: &Known<'_>| known.stored.is_current(&keys);
+        let mut known = self.known(run, file);
+        let is_same = |known: &mut Known<'_>| stat.is_some() && known.head.stat == stat && is_current(known);
+        if let Some(Known { head, stored, .. }) = known.take_if(is_same)
+            && let Some(result) = self.load(run, head, stored, None)
         {
             self.kept.lock().unwrap_or_else(PoisonError::into_inner).push(file);
+            self.count(|work| work.kept += 1);
             return Ok(result);
         }
         let bytes = match bytes_of(run.candidate, run.project)? {
@@ -111,27 +134,52 @@ impl Cache {
             !stat.is_fresh(self.now) && run.project.files.stat(&run.candidate.path).as_ref() == Some(stat)
         });
         let content = xxh3_128(&bytes);
-        if let Some((head, data)) = known.filter(|(head, _)| head.content == content)
-            && let Some(result) = self.load(run, (head, data), Some(&bytes))
-        {
-            self.keep(file, Head { stat, ..head.clone() }, data.to_vec());
-            return Ok(result);
+        if let Some(known) = known.filter(|known| known.head.content == content) {
+            let (head, data) = (known.head, known.data);
+            if is_current(&known) {
+                if let Some(result) = self.load(run, head, known.stored, Some(&bytes)) {
+                    self.keep(file, Head { stat, ..head.clone() }, data.to_vec());
+                    self.count(|work| work.kept += 1);
+                    return Ok(result);
+                }
+            } else if let Some(result) = self.renewed(run, head, known.stored, &bytes) {
+                self.keep_result(run, file, (stat, content), &result);
+                self.count(|work| work.renewed += 1);
+                return Ok(result);
+            }
         }
         let result = run.sift_bytes(bytes);
-        if let Some(stored) =
-            Stored::of(&result, run.today, run.candidate.settings.rule_set()).and_then(|stored| stored.write())
-        {
-            self.keep(file, Head { stat, content, start: 0, length: 0 }, stored);
-        }
+        self.keep_result(run, file, (stat, content), &result);
+        self.count(|work| work.sifted += 1);
         Ok(result)
     }
 
-    /// A known result in the form of a new one, if it still holds.
-    fn load(&self, run: &OneFile<'_>, (head, data): (&Head, &[u8]), bytes: Option<&[u8]>) -> Option<FileResult> {
-        let stored = Stored::read(data)?;
-        if !stored.holds_on(run.today) {
-            return None;
+    fn count(&self, count: impl FnOnce(&mut Work)) {
+        count(&mut self.work.lock().unwrap_or_else(PoisonError::into_inner));
+    }
+
+    /// What was done so far.
+    pub(crate) fn work(&self) -> Work {
+        *self.work.lock().unwrap_or_else(PoisonError::into_inner)
+    }
+
+    /// What is known of a file, if it still holds.
+    fn known(&self, run: &OneFile<'_>, file: u128) -> Option<Known<'_>> {
+        let (head, data) = self.old.get(file)?;
+        let stored = Stored::read(data).filter(|stored| stored.holds_on(run.today))?;
+        Some(Known { head, data, stored })
+    }
+
+    /// A known result with what the rules of packs say now.
+    fn renewed(&self, run: &OneFile<'_>, head: &Head, stored: Stored, bytes: &[u8]) -> Option<FileResult> {
+        match self.load(run, head, stored.without_house(), Some(bytes))? {
+            FileResult::Sifted(outcome) => run.renew_house(outcome, bytes.to_vec()),
+            other => Some(other),
         }
+    }
+
+    /// A known result in the form of a new one.
+    fn load(&self, run: &OneFile<'_>, head: &Head, stored: Stored, bytes: Option<&[u8]>) -> Option<FileResult> {
         let mut result = stored.into_result(&run.candidate.shown, run.candidate.settings.rule_set())?;
         if run.wants.sizes && matches!(&result, FileResult::Sifted(outcome) if outcome.sizes.is_none()) {
             return None;
@@ -149,13 +197,27 @@ impl Cache {
         self.new.lock().unwrap_or_else(PoisonError::into_inner).insert(file, (head, data));
     }
 
-    /// The key of the settings in force for a file; worked out once for each set of settings and language.
-    fn settings_key(&self, run: &OneFile<'_>) -> u128 {
+    fn keep_result(
+        &self,
+        run: &OneFile<'_>,
+        file: u128,
+        (stat, content): (Option<FileStat>, u128),
+        result: &FileResult,
+    ) {
+        let keys = self.settings_keys(run);
+        let stored = Stored::of(result, run.today, run.candidate.settings.rule_set(), &keys);
+        if let Some(data) = stored.and_then(|stored| stored.write()) {
+            self.keep(file, Head { stat, content, start: 0, length: 0 }, data);
+        }
+    }
+
+    /// The keys of the settings in force for a file; worked out once for each set of settings and language.
+    fn settings_keys(&self, run: &OneFile<'_>) -> SettingsKeys {
         let (settings, language) = (&run.candidate.settings, run.candidate.language);
         let mut keys = self.settings_keys.lock().unwrap_or_else(PoisonError::into_inner);
         *keys
             .entry((Arc::as_ptr(settings) as usize, language))
-            .or_insert_with(|| key::settings_key(settings, language, &run.project.folder, run.today))
+            .or_insert_with(|| SettingsKeys::of(settings, language, &run.project.folder, run.today))
     }
 
     /// A cache of what is in memory, whatever the number of files.
@@ -169,6 +231,7 @@ impl Cache {
             now: SystemTime::now(),
             stats: stats_of(&*search.project.files, discovery),
             settings_keys: Mutex::default(),
+            work: Mutex::default(),
         }
     }
 

@@ -6,9 +6,10 @@ use std::sync::Arc;
 use jiff::civil::Date;
 use serde::{Deserialize, Serialize};
 use sieve_rules::copies::Window;
-use sieve_rules::{Edit, Fix, FixKind, Level, RuleId, RuleSet, Sizes};
+use sieve_rules::{Check, Edit, Fix, FixKind, Level, RuleId, RuleSet, Sizes};
 use sieve_syntax::text::{Place, Span};
 
+use super::key::SettingsKeys;
 use crate::check::{FileOutcome, FileResult};
 use crate::hold::baseline::Scopes;
 use crate::outcome::{Finding, Held, Identity, LeftOut, RelatedPlace, UnsurePlace, WaiverNote, WaiverState};
@@ -19,6 +20,10 @@ pub(crate) struct Stored {
     /// The day of the run, and the last days of the waivers: whether one is over decides over findings.
     day: Date,
     last_days: Vec<Date>,
+    /// What tells the rules of packs that were run from others.
+    house: u128,
+    /// What tells the names of rules of packs from others, where the file has a waiver or the like.
+    names: Option<u128>,
     result: StoredResult,
 }
 
@@ -96,8 +101,8 @@ const STATES: &[WaiverState] = &[WaiverState::Expired, WaiverState::Stale, Waive
 
 impl Stored {
     /// The form of a result; nothing where it is not to be kept.
-    pub(crate) fn of(result: &FileResult, day: Date, rules: &RuleSet) -> Option<Stored> {
-        let (result, last_days) = match result {
+    pub(crate) fn of(result: &FileResult, day: Date, rules: &RuleSet, keys: &SettingsKeys) -> Option<Stored> {
+        let (kept, last_days) = match result {
             FileResult::Failed(_) => return None,
             FileResult::LeftOut(cause) => {
                 (StoredResult::LeftOut(CAUSES.iter().position(|known| known == cause)? as u8), Vec::new())
@@ -107,7 +112,8 @@ impl Stored {
                 (sifted(outcome, rules)?, last_days)
             }
         };
-        Some(Stored { day, last_days, result })
+        let names = minds_names(result, rules).then_some(keys.names);
+        Some(Stored { day, last_days, house: keys.house, names, result: kept })
     }
 
     pub(crate) fn write(&self) -> Option<Vec<u8>> {
@@ -121,6 +127,20 @@ impl Stored {
     /// Whether no waiver has ended since, or come back.
     pub(crate) fn holds_on(&self, today: Date) -> bool {
         self.last_days.iter().all(|last| (*last < self.day) == (*last < today))
+    }
+
+    /// Whether the rules of packs were those of today.
+    pub(crate) fn is_current(&self, keys: &SettingsKeys) -> bool {
+        self.house == keys.house && self.names.is_none_or(|names| names == keys.names)
+    }
+
+    /// The same without what rules of packs found.
+    pub(crate) fn without_house(mut self) -> Stored {
+        if let StoredResult::Sifted { findings, unsure, .. } = &mut self.result {
+            findings.retain(|finding| matches!(finding.rule, StoredRule::BuiltIn(_)));
+            unsure.retain(|place| matches!(place.rule, StoredRule::BuiltIn(_)));
+        }
+        self
     }
 
     pub(crate) fn into_result(self, shown: &Arc<str>, rules: &RuleSet) -> Option<FileResult> {
@@ -142,6 +162,15 @@ impl Stored {
             }
         }
     }
+}
+
+/// Whether there is something in a file that names rules.
+fn minds_names(result: &FileResult, rules: &RuleSet) -> bool {
+    let FileResult::Sifted(outcome) = result else { return false };
+    let is_upkeep = |finding: &Finding| {
+        rules.rule(finding.rule).as_built_in().is_some_and(|rule| matches!(rule.check, Check::Upkeep))
+    };
+    !outcome.waivers.is_empty() || outcome.findings.iter().any(is_upkeep)
 }
 
 fn sifted(outcome: &FileOutcome, rules: &RuleSet) -> Option<StoredResult> {

@@ -2,7 +2,7 @@
 
 use jiff::civil::Date;
 
-use super::{FileOutcome, load, sift_tree};
+use super::{FileOutcome, house, load, sift_tree};
 use crate::files::FileError;
 use crate::join::{Facts, Index};
 use crate::outcome::LeftOut;
@@ -51,6 +51,16 @@ impl OneFile<'_> {
             Err(cause) => Ok(FileResult::LeftOut(cause)),
             Ok(bytes) => Ok(self.sift_bytes(bytes)),
         }
+    }
+
+    /// Runs the rules of packs once more over a file that is known but for them; nothing where it is not what it was.
+    pub(crate) fn renew_house(&self, mut known: FileOutcome, bytes: Vec<u8>) -> Option<FileResult> {
+        let text = load::text_of(self.candidate, bytes).ok()?;
+        let tree = load::tree_of(self.candidate, &text).ok()?;
+        let subject = Subject::of(self.candidate, self.index, self.project);
+        let subject = Subject { asks_others: self.answers.is_some(), ..subject };
+        house::renew_house(&mut known, (&text, &tree), &subject, self.wants, self.today);
+        Some(FileResult::Sifted(known))
     }
 
     /// Sifts a file whose bytes are known.

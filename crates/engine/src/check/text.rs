@@ -82,17 +82,9 @@ pub(crate) fn sift_tree(text: &Text, tree: &Tree, subject: &Subject<'_>, wants: 
     let names = names.as_ref().filter(|_| !subject.asks_others);
     let facts = asked.into_facts((text, tree), names, waiting);
     let mut findings: Vec<Finding> = report.findings.into_iter().map(|finding| view.finding(finding)).collect();
-    let mut waivers = Waivers::of(text, tree, subject.settings.rule_set(), today);
-    hold_back(&mut waivers, text, &mut findings, &report.unsure);
-    hold_by_settings(subject, &mut findings, today);
-    let upkeep = upkeep_findings(&waivers, text, subject.settings);
-    findings.extend(upkeep.into_iter().map(|finding| view.finding(finding)));
-    findings.sort_by(|one, other| {
-        (one.start, one.rule, one.end, &one.message).cmp(&(other.start, other.rule, other.end, &other.message))
-    });
     let mut unsure: Vec<UnsurePlace> = report.unsure.iter().map(|unsure| view.unsure(unsure)).collect();
     unsure.sort_by_key(|place| (place.start, place.rule));
-    let notes = waivers.notes(text, &subject.shown, subject.settings);
+    let notes = held(&view, &mut findings, &unsure, today);
     FileOutcome {
         lines: text.lines().count() as usize,
         sizes: wants.sizes.then(|| Sizes::of(&subject.shown, subject.language, text, tree)),
@@ -105,6 +97,26 @@ pub(crate) fn sift_tree(text: &Text, tree: &Tree, subject: &Subject<'_>, wants: 
         waivers: notes,
         windows: report.windows,
     }
+}
+
+/// Holds back what the waivers of a text and its settings cover, adds what is to be said of the waivers, and puts all in order; gives the
+/// waivers as a list.
+pub(super) fn held(
+    view: &View<'_>,
+    findings: &mut Vec<Finding>,
+    unsure: &[UnsurePlace],
+    today: Date,
+) -> Vec<WaiverNote> {
+    let View { text, tree, subject, .. } = view;
+    let mut waivers = Waivers::of(text, tree, subject.settings.rule_set(), today);
+    hold_back(&mut waivers, text, findings, unsure);
+    hold_by_settings(subject, findings, today);
+    let upkeep = upkeep_findings(&waivers, text, subject.settings);
+    findings.extend(upkeep.into_iter().map(|finding| view.finding(finding)));
+    findings.sort_by(|one, other| {
+        (one.start, one.rule, one.end, &one.message).cmp(&(other.start, other.rule, other.end, &other.message))
+    });
+    waivers.notes(text, &subject.shown, subject.settings)
 }
 
 /// Findings that hold only if no other file uses a name through this one become undecided where one may.

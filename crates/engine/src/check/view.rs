@@ -37,13 +37,16 @@ impl View<'_> {
             advice: finding.advice.map(|advice| advice.into_owned()),
             related: finding.related.into_iter().map(|place| self.related(place)).collect(),
             fix: finding.fix,
-            held: aside.map(|aside| Held::Scope {
-                at: self.subject.settings_place(&aside.source),
-                reason: aside.because.clone(),
-            }),
+            held: self.scope_of(finding.rule),
             identity,
             excerpt: self.wants.excerpts.then(|| excerpt(self.text, finding.span)),
         }
+    }
+
+    /// What holds back the findings of a rule that a scope switches off.
+    pub(crate) fn scope_of(&self, rule: rules::RuleId) -> Option<Held> {
+        let aside = self.subject.settings.aside(rule)?;
+        Some(Held::Scope { at: self.subject.settings_place(&aside.source), reason: aside.because.clone() })
     }
 
     fn related(&self, place: rules::Related) -> RelatedPlace {

@@ -137,6 +137,11 @@ impl Asked {
         }
     }
 
+    /// The names of which it was asked where they lead.
+    pub(crate) fn into_leads(self) -> Vec<Lead> {
+        self.leads.into_inner().into_iter().collect()
+    }
+
     /// What was asked, together with what the file says of itself.
     pub(crate) fn into_facts(self, (text, tree): (&Text, &Tree), names: Option<&Names<'_>>, waiting: Waiting) -> Facts {
         let summary = names.map(|names| Summary::of(self.language, text, tree, names));

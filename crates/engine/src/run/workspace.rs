@@ -9,7 +9,7 @@ use std::sync::Arc;
 use jiff::civil::Date;
 
 use super::{Request, Sifted, Unwatched, Wants, answer, gather, in_pool, visit_each};
-use crate::cache::{Cache, Store};
+use crate::cache::{Cache, Store, Work};
 use crate::files::{Files, Overlay};
 use crate::hold::baseline::Baseline;
 use crate::join::Index;
@@ -31,6 +31,7 @@ pub struct Workspace {
     threads: Option<usize>,
     index: Index,
     store: Store,
+    work: Work,
 }
 
 impl Workspace {
@@ -47,6 +48,7 @@ impl Workspace {
             threads: None,
             index: Index::default(),
             store: Store::default(),
+            work: Work::default(),
         }
     }
 
@@ -94,6 +96,11 @@ impl Workspace {
         self.sift(paths)
     }
 
+    /// What the last outcome took.
+    pub fn last_work(&self) -> Work {
+        self.work
+    }
+
     fn sift(&mut self, paths: &[PathBuf]) -> Result<Sifted, SettingsError> {
         let settings = SettingsTree::new(&self.project, None, self.overrides.clone())?;
         let request = Request {
@@ -110,13 +117,14 @@ impl Workspace {
         };
         let discovery = discover::discover(&request.search())?;
         let (store, index) = (std::mem::take(&mut self.store), &self.index);
-        let (results, store) = in_pool(self.threads, || {
+        let (results, store, work) = in_pool(self.threads, || {
             let cache = Cache::in_memory(store, &request.search(), &discovery);
             let mut results = visit_each(&request, index, &discovery, Some(&cache));
             answer(&request, index, &discovery.files, &mut results, Some(&cache));
-            (results, cache.into_store(paths.is_empty()))
+            let work = cache.work();
+            (results, cache.into_store(paths.is_empty()), work)
         });
-        self.store = store;
+        (self.store, self.work) = (store, work);
         gather(&request, discovery, results)
     }
 }

@@ -284,26 +284,42 @@ impl Effective {
         &self.waivers
     }
 
-    /// All that decides over the findings of a file in a language, as a text to be hashed. What holds findings back is relative to the
-    /// working folder, and may end on a day. Rules of packs count with all that they say, in their languages only.
-    pub(crate) fn fingerprint(&self, language: Language, folder: &std::path::Path, today: Date) -> String {
-        let counts = |rule: &RuleView<'_>| rule.as_house().is_none_or(|house| house.languages.contains(&language));
-        let rules: Vec<(Option<&str>, Level, Vec<&OptionValue>)> = self
-            .set
-            .iter()
-            .zip(&self.rules)
-            .filter(|((_, rule), _)| counts(rule))
-            .map(|((_, rule), setting)| {
-                let values = setting.values.iter().map(|value| &value.value).collect();
-                (rule.as_house().map(|house| house.digest.as_str()), setting.level.value, values)
-            })
+    /// All that decides over what the rules of packs find in a file in a language, as a text to be hashed; empty where none is on.
+    pub(crate) fn house_fingerprint(&self, language: Language, folder: &std::path::Path) -> String {
+        let on = self.set.iter().zip(&self.rules).filter_map(|((id, rule), setting)| {
+            let house = rule.as_house().filter(|house| house.languages.contains(&language))?;
+            let aside = self.aside.get(&id).map(|aside| (aside, folder));
+            let is_on = setting.level.value != Level::Off || aside.is_some();
+            let values = || setting.values.iter().map(|value| &value.value).collect::<Vec<_>>();
+            let said = || (house.name.as_str(), setting.level.value, values(), house.digest.as_str(), aside);
+            is_on.then(|| format!("{:?}\n", said()))
+        });
+        on.collect()
+    }
+
+    /// What the names of rules of packs in waivers stand for, as a text to be hashed: which there are, and which are on.
+    pub(crate) fn house_names(&self) -> String {
+        let on = self.set.iter().zip(&self.rules).filter(|((_, rule), _)| rule.as_house().is_some());
+        on.map(|((_, rule), setting)| format!("{} {}\n", rule.name, setting.level.value)).collect()
+    }
+
+    /// All that decides over the findings of a file, but for the rules of packs, as a text to be hashed. What holds findings back is
+    /// relative to the working folder, and may end on a day.
+    pub(crate) fn fingerprint(&self, folder: &std::path::Path, today: Date) -> String {
+        let built_in = self.set.iter().zip(&self.rules).filter(|((_, rule), _)| rule.as_built_in().is_some());
+        let rules: Vec<(Level, Vec<&OptionValue>)> = built_in
+            .map(|(_, setting)| (setting.level.value, setting.values.iter().map(|value| &value.value).collect()))
             .collect();
         let active = |waiver: &&SettingsWaiver| waiver.until.is_none_or(|last| last >= today);
-        let waivers: Vec<&SettingsWaiver> = self.waivers.iter().filter(active).collect();
+        // The rules follow from the names: those of packs have a fingerprint of their own.
+        let waivers: Vec<_> =
+            self.waivers.iter().filter(active).map(|one| (&one.names, &one.because, one.until, &one.source)).collect();
+        let built_in = |rule: &RuleId| self.set.house_rule(*rule).is_none();
+        let aside: Vec<(&RuleId, &Aside)> = self.aside.iter().filter(|(rule, _)| built_in(rule)).collect();
         let styles: Vec<(String, String)> =
             self.naming.iter().map(|(key, form)| (key.to_string(), form.value.to_string())).collect();
-        let held = if self.aside.is_empty() && waivers.is_empty() { String::new() } else { format!("{folder:?}") };
-        format!("{rules:?} {:?} {waivers:?} {styles:?} {:?} {held} {}", self.aside, self.bans, self.largest.value)
+        let held = if aside.is_empty() && waivers.is_empty() { String::new() } else { format!("{folder:?}") };
+        format!("{rules:?} {aside:?} {waivers:?} {styles:?} {:?} {held} {}", self.bans, self.largest.value)
     }
 
     /// A rule's setting.

@@ -3,6 +3,9 @@
 use sieve_engine::settings::{Overrides, PackSource, Packs};
 use sieve_engine::trial::{Problem, examples};
 
+use sieve_engine::run::Wants;
+use sieve_engine::{Work, Workspace};
+
 use crate::folder::Folder;
 
 const FERRY: &str = r#"
@@ -316,4 +319,69 @@ fn the_pack_of_the_guide_is_right() {
     let settings = folder.settings_for("a.py").expect("right settings");
     let tried = examples(settings.rule_set(), "ferry");
     assert_eq!(tried.iter().map(|one| one.failures.len()).collect::<Vec<_>>(), [0]);
+}
+
+/// What a workspace says, in the order in which it says it.
+fn said(workspace: &mut Workspace) -> Vec<String> {
+    let outcome = workspace.outcome().expect("right settings").outcome;
+    let rule = |finding: &sieve_engine::outcome::Finding| outcome.rules.name(finding.rule).to_string();
+    let findings = outcome.findings.iter().map(|finding| {
+        let place = (&finding.path, finding.start, finding.end, finding.level);
+        format!("{place:?} {} {} {:?} {:?}", rule(finding), finding.message, finding.held, finding.fix)
+    });
+    let unsure = outcome
+        .unsure
+        .iter()
+        .map(|place| format!("{:?} {} {}", place.start, outcome.rules.name(place.rule), place.reason));
+    let waivers = outcome.waivers.iter().map(|note| format!("{note:?}"));
+    findings.chain(unsure).chain(waivers).collect()
+}
+
+#[test]
+fn an_edited_pack_costs_its_own_rules_and_says_what_a_fresh_run_says() {
+    let rule = |name: &str, find: &str| {
+        format!(
+            "[[rule]]\nname = \"{name}\"\nlanguages = [\"python\"]\nfind = '{find}'\nmessage = \"{{text}}\"\nfix = {{ exact = 'remove it' }}\n"
+        )
+    };
+    let print = rule("no-print", "call { callee refers \"print\" }");
+    let packs = [
+        print.clone(),
+        print.replace("{text}", "printed"),
+        format!("{print}{}", rule("a-first", "name { text starts \"bo\" }")),
+        rule("no-print", "call { callee refers \"booking.compat.say\" }"),
+        String::new(),
+        print.replace("[\"python\"]", "[\"typescript\"]"),
+        print,
+    ];
+    let code = "from booking.compat import say, low\nimport os\n\n\ndef sail(boat):\n    print(boat)  # sieve: waive ferry:no-print because it is small\n    say(boat)\n    os  # sieve: waive ferry:a-first, unused-import because of nothing\n";
+    let folder = Folder::with(&[
+        (
+            "sieve.toml",
+            "packs = [\"./a.toml\"]\n[[scope]]\npaths = [\"b.py\"]\nrules = { unused-import = \"off\" }\n[[waive]]\npaths = [\"c.py\"]\nrules = [\"house\"]\nbecause = \"old\"\n",
+        ),
+        ("a.toml", "pack = \"ferry\"\n"),
+        ("booking/compat.py", "from other import say\n"),
+        ("a.py", code),
+        ("b.py", code),
+        ("c.py", code),
+        ("d.sh", "#!/bin/sh\necho $1\n"),
+    ]);
+    let new =
+        || Workspace::new(folder.project(), Overrides::default(), None, Wants { identities: true, ..Wants::NONE });
+    let mut known = new();
+    said(&mut known);
+    for pack in &packs {
+        let text = format!("pack = \"ferry\"\n{pack}");
+        folder.write("a.toml", &text);
+        known.forget(&folder.path("a.toml"));
+        let renewed = said(&mut known);
+        let Work { renewed: again, sifted, .. } = known.last_work();
+        assert!(again >= 3 || pack.is_empty() || pack.contains("typescript"), "{again}: {pack}");
+        assert!(sifted <= again, "{sifted}: {pack}");
+        assert_eq!(renewed, said(&mut new()), "{pack}");
+        said(&mut known);
+        let Work { renewed: again, sifted, .. } = known.last_work();
+        assert_eq!((again, sifted), (0, 0), "{pack}");
+    }
 }

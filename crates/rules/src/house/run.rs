@@ -102,6 +102,11 @@ impl Ready {
         Ready { words, wanted, rules }
     }
 
+    /// Whether one of the rules asks what names mean.
+    pub(crate) fn needs_names(&self) -> bool {
+        self.rules.iter().any(EnabledHouse::needs_names)
+    }
+
     /// Runs the rules over a file.
     pub(crate) fn check(&self, file: File<'_>, report: &mut Report) {
         let places = self.places(file.text.source());

@@ -4,13 +4,13 @@ use std::collections::BTreeMap;
 use std::sync::Arc;
 
 use jiff::civil::Date;
-use sieve_rules::{Concern, Level, RuleId, RuleSet, RuleView, Unsure};
+use sieve_rules::{Concern, Level, RuleId, RuleSet, RuleView};
 use sieve_syntax::text::Text;
 use sieve_syntax::tree::{TokenKind, Tree};
 
 use super::directive::{self, Directive, Verb, Word};
 use super::region::{self, Lines};
-use crate::outcome::{Finding, Held, WaiverNote, WaiverState};
+use crate::outcome::{Finding, Held, UnsurePlace, WaiverNote, WaiverState};
 use crate::settings::Effective;
 
 /// What a name in a waiver represents.
@@ -203,7 +203,7 @@ impl Waiver {
 ///
 /// Takes time for the waivers and the findings, not for their product: the findings of a rule are sorted by their lines, and
 /// those that are held already are skipped.
-pub(crate) fn hold_back(waivers: &mut Waivers<'_>, text: &Text, findings: &mut [Finding], unsure: &[Unsure]) {
+pub(crate) fn hold_back(waivers: &mut Waivers<'_>, text: &Text, findings: &mut [Finding], unsure: &[UnsurePlace]) {
     if waivers.all.is_empty() {
         return;
     }
@@ -212,7 +212,7 @@ pub(crate) fn hold_back(waivers: &mut Waivers<'_>, text: &Text, findings: &mut [
         by_rule.entry(finding.rule).or_default().findings.push((finding.start.line, index));
     }
     for place in unsure {
-        by_rule.entry(place.rule).or_default().unsure.push(text.lines().line_of(place.span.start));
+        by_rule.entry(place.rule).or_default().unsure.push(place.start.line);
     }
     by_rule.values_mut().for_each(OfRule::sort);
     let rules = waivers.rules;

@@ -1,0 +1,51 @@
+//! A result that is known but for the rules of packs, which were others then: they alone are run again.
+
+use jiff::civil::Date;
+use sieve_meaning::names_of;
+use sieve_meaning::project::{Linker, Others};
+use sieve_rules::{Check, Input, run_house_on};
+use sieve_syntax::text::Text;
+use sieve_syntax::tree::Tree;
+
+use super::FileOutcome;
+use super::text::held;
+use super::view::View;
+use crate::join::Asked;
+use crate::subject::{Subject, Wants};
+use crate::workspace::modules::ModulesOf;
+
+/// Puts what the rules of packs find now in the place of what they found, and lets waivers hold back what they cover of all. The result is
+/// that of the whole run.
+pub(super) fn renew_house(
+    outcome: &mut FileOutcome,
+    (text, tree): (&Text, &Tree),
+    subject: &Subject<'_>,
+    wants: Wants,
+    today: Date,
+) {
+    let (settings, language) = (subject.settings, subject.language);
+    let view = View { text, tree, subject, wants };
+    let modules = ModulesOf::new(&subject.index.modules, subject.project, language);
+    let path = subject.rooted_path();
+    let linker = Linker { language, path: &path, modules: &modules };
+    let asked = Asked::of(language);
+    let others: &dyn Others = if subject.asks_others { &linker } else { &asked };
+    let names = settings.dispatch().house_needs_names().then(|| names_of(language, text, tree));
+    let input = Input { path: &path, language, text, tree, names: names.as_ref(), others };
+    let report = run_house_on(&input, settings.dispatch());
+    let stays = |rule| {
+        let built_in = settings.rule_set().rule(rule).as_built_in();
+        // What is said of waivers follows from what they hold back.
+        built_in.is_some_and(|rule| !matches!(rule.check, Check::Upkeep))
+    };
+    outcome.findings.retain(|finding| stays(finding.rule));
+    outcome.findings.iter_mut().for_each(|finding| finding.held = view.scope_of(finding.rule));
+    outcome.findings.extend(report.findings.into_iter().map(|finding| view.finding(finding)));
+    outcome.unsure.retain(|place| settings.rule_set().house_rule(place.rule).is_none());
+    outcome.unsure.extend(report.unsure.iter().map(|unsure| view.unsure(unsure)));
+    outcome.unsure.sort_by_key(|place| (place.start, place.rule));
+    outcome.waivers = held(&view, &mut outcome.findings, &outcome.unsure, today);
+    if !subject.asks_others {
+        outcome.facts.leads = asked.into_leads();
+    }
+}
