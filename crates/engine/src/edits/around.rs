@@ -33,8 +33,8 @@ fn is_claim(edit: &Edit) -> bool {
     edit.span.is_empty() && edit.text.is_empty()
 }
 
-/// The nodes outside of some stretches, which are sorted: those beside them and those around them, each with its depth. Nothing where a node ends within a
-/// stretch: then what is edited is read together with what is beside it.
+/// The nodes outside of some stretches, which are sorted: those beside them and those around them, each with its depth. Nothing where a
+/// node ends within a stretch: then what is edited is read together with what is beside it.
 fn outside(tree: &Tree, stretches: &[Span]) -> Option<Vec<(Kind, Role, u32)>> {
     let mut nodes = Vec::new();
     let mut depths: Vec<u32> = Vec::with_capacity(tree.nodes().len());
@@ -44,22 +44,25 @@ fn outside(tree: &Tree, stretches: &[Span]) -> Option<Vec<(Kind, Role, u32)>> {
         let span = node.span();
         // The stretches that this node meets: those before end before it, those behind begin after it.
         let first = stretches.partition_point(|stretch| stretch.end <= span.start && stretch.start < span.start);
-        let met = stretches[first..].iter().take_while(|stretch| stretch.start < span.end);
-        let mut is_outside = true;
-        for stretch in met {
-            let is_in = stretch.start <= span.start && span.end <= stretch.end;
-            let is_around = span.start <= stretch.start && stretch.end <= span.end;
-            if is_in && *stretch != span || (is_in && !stretch.is_empty() && is_around) {
-                is_outside = false;
-            } else if !is_around {
-                return None;
-            }
-        }
+        let end = stretches.partition_point(|stretch| stretch.start < span.end);
+        let met = stretches.get(first..end).unwrap_or_default();
+        let is_outside = match met {
+            [] => true,
+            [one] if is_in(span, *one) => false,
+            // What is around the first and the last is around those between them.
+            [first, ..] if is_in(*first, span) && met.last().is_some_and(|last| is_in(*last, span)) => true,
+            _ => return None,
+        };
         if is_outside {
             nodes.push((node.kind(), node.role(), depth));
         }
     }
     Some(nodes)
+}
+
+/// Whether a stretch that is not empty holds another one.
+fn is_in(inner: Span, outer: Span) -> bool {
+    !outer.is_empty() && outer.start <= inner.start && inner.end <= outer.end
 }
 
 #[cfg(test)]
@@ -90,5 +93,6 @@ mod tests {
     fn what_is_read_together_with_its_neighbours_is_refused() {
         assert!(!stays("t = now() * 2\n", "now()", "late + 1"));
         assert!(!stays("if a:\n    b\nc\n", "b\n", "b\n    "));
+        assert!(!stays("a = b\nc = d\n", "b\nc", "b + c"));
     }
 }

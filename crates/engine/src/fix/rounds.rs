@@ -63,6 +63,9 @@ impl Blame {
             Blame::ChangedElsewhere(rule) => {
                 format!("a fix of {} would have changed the code around it and was left out", name(rule))
             }
+            Blame::Loop(rules) if rules.len() == 1 => {
+                format!("fixes of {} change the text and change it back; these were left out", names(rules))
+            }
             Blame::Loop(rules) => format!("{} undo each other's fixes; these were left out", names(rules)),
             Blame::Unsettled(rules) => {
                 format!("after {ROUNDS} rounds there are still fixes of {}; run fix again", names(rules))

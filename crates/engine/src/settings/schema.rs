@@ -59,12 +59,14 @@ pub(super) fn packs() -> Value {
     list(json!({ "anyOf": [named, pinned] }), "Packs: rules and settings that are used here.")
 }
 
-/// The tables and keys of settings that a pack may have.
+/// The keys of settings that a pack may have, without what is in them: that is told by the schema of settings.
 pub(super) fn of_pack() -> Value {
-    let mut settings = schema();
-    let properties = settings["properties"].as_object_mut().map(std::mem::take).unwrap_or_default();
-    let allowed = properties.into_iter().filter(|(key, _)| !OF_CODE_BASE.contains(&key.as_str()));
-    closed(Value::Object(allowed.collect()), &[], "Settings, which those of a code base go before.")
+    let settings = schema();
+    let all = settings["properties"].as_object().into_iter().flatten();
+    let allowed = all.filter(|(key, _)| !OF_CODE_BASE.contains(&key.as_str()));
+    let about = |value: &Value| json!({ "description": value["description"] });
+    let keys: Map<String, Value> = allowed.map(|(key, value)| (key.clone(), about(value))).collect();
+    closed(Value::Object(keys), &[], "Settings, as in sieve.toml; those of a code base go before them.")
 }
 
 pub(super) fn text(about: &str) -> Value {

@@ -52,6 +52,27 @@ pub struct Definition {
 }
 
 impl Definition {
+    /// A rule of a name that says no more than it has to, with everything else as it is where a pack does not say it.
+    pub fn named(name: impl Into<String>, languages: Vec<Language>) -> Definition {
+        Definition {
+            name: name.into(),
+            languages,
+            find: String::new(),
+            message: String::new(),
+            advice: None,
+            what: None,
+            why: String::new(),
+            level: Level::Warning,
+            mesh: Mesh::Medium,
+            certainty: Certainty::Proven,
+            standards: Vec::new(),
+            fix: None,
+            options: Vec::new(),
+            examples: Vec::new(),
+            lists: BTreeMap::new(),
+        }
+    }
+
     /// All that decides over what it finds, and says of it. Examples and reasons do not.
     fn digest(&self) -> String {
         let Definition { languages, find, message, advice, fix, lists, .. } = self;

@@ -35,6 +35,9 @@ enum Source {
 /// The most characters of code in a message.
 const LONGEST_SHOWN: usize = 60;
 
+/// The most bytes of code that a fix takes over: of code in code in code, all would be taken again and again.
+const LONGEST_TAKEN: usize = 2_000;
+
 impl Template {
     /// Reads a string. Places of errors are bytes in it.
     pub(super) fn new(source: &str, query: &Query, languages: &[Language]) -> Result<Template, QueryError> {
@@ -74,9 +77,15 @@ impl Template {
         parts.collect()
     }
 
-    /// The same as code; nothing where a part is not there.
+    /// The same as code; nothing where a part is not there, or very long.
     pub(super) fn code(&self, matcher: &Matcher<'_>, node: NodeRef<'_>, slots: &Slots) -> Option<String> {
-        self.parts.iter().map(|part| part.code(matcher, node, slots)).collect()
+        let code = |part: &Part| match part {
+            Part::Text(text) => Some(text.clone()),
+            Part::Code(_) => {
+                part.code(matcher, node, slots).filter(|code| code.len() <= LONGEST_TAKEN).map(Cow::into_owned)
+            }
+        };
+        self.parts.iter().map(code).collect()
     }
 }
 
@@ -123,12 +132,40 @@ impl Source {
     }
 }
 
-/// Code as a message shows it.
+/// Code as a message shows it: no more of it is looked at than is shown.
 fn shortened(code: Option<&str>) -> String {
     let Some(code) = code else { return "(none)".to_string() };
-    let line = code.split_whitespace().collect::<Vec<_>>().join(" ");
-    match line.char_indices().nth(LONGEST_SHOWN) {
-        Some((end, _)) => format!("{}…", &line[..end]),
-        None => line,
+    let mut line = String::new();
+    let mut room = LONGEST_SHOWN;
+    for word in code.split_whitespace() {
+        let space = usize::from(!line.is_empty());
+        let head: String = word.chars().take(room.saturating_sub(space)).collect();
+        let is_whole = head.len() == word.len();
+        if room > space {
+            line.extend(std::iter::repeat_n(' ', space));
+            line += &head;
+        }
+        if !is_whole {
+            line.push('…');
+            break;
+        }
+        room = room.saturating_sub(space + head.chars().count());
+    }
+    line
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+
+    #[test]
+    fn code_is_shown_on_one_line_and_shortened() {
+        assert_eq!(shortened(Some("moor(\n    boat,  quay\n)")), "moor( boat, quay )");
+        assert_eq!(shortened(None), "(none)");
+        let long = shortened(Some(&"é".repeat(200)));
+        assert_eq!((long.chars().count(), long.ends_with('…')), (61, true));
+        let words = shortened(Some(&"low ".repeat(100)));
+        assert!(words.chars().count() <= 61 && words.ends_with('…'), "{words}");
+        assert_eq!(shortened(Some(&"low ".repeat(15))), ["low"; 15].join(" "));
     }
 }

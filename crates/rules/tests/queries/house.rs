@@ -1,6 +1,5 @@
 //! Promises of house rules, for queries at random.
 
-use std::collections::BTreeMap;
 use std::sync::Arc;
 
 use proptest::prelude::*;
@@ -8,30 +7,15 @@ use sieve_meaning::names_of;
 use sieve_meaning::project::Alone;
 use sieve_rules::house::{Definition, EnabledHouse, HouseRule};
 use sieve_rules::query::Query;
-use sieve_rules::{Certainty, Dispatch, Input, Level, Mesh, RuleId, run_on};
+use sieve_rules::{Dispatch, Input, RuleId, run_on};
 use sieve_syntax::language::Language;
 use sieve_syntax::text::{Span, Text};
 
 use crate::random::{CODE, term};
 
 fn rule(find: &str, language: Language) -> Option<Arc<HouseRule>> {
-    let definition = Definition {
-        name: "ferry:any".into(),
-        languages: vec![language],
-        find: find.into(),
-        message: "{text}".into(),
-        advice: None,
-        what: None,
-        why: String::new(),
-        level: Level::Warning,
-        mesh: Mesh::Medium,
-        certainty: Certainty::Proven,
-        standards: Vec::new(),
-        fix: None,
-        options: Vec::new(),
-        examples: Vec::new(),
-        lists: BTreeMap::new(),
-    };
+    let definition =
+        Definition { find: find.into(), message: "{text}".into(), ..Definition::named("ferry:any", vec![language]) };
     HouseRule::new(definition).ok().map(Arc::new)
 }
 

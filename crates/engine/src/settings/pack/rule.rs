@@ -54,7 +54,7 @@ struct Places<'v> {
 impl ReadRule<'_> {
     pub(super) fn rule<'v>(&self, entry: &'v Value<'v>) -> Read<HouseRule> {
         let reader = self.reader;
-        let mut definition = empty();
+        let mut definition = Definition::named("", Vec::new());
         let (mut languages, mut examples, mut name) = (None, Vec::new(), None);
         let mut places = Places::default();
         for (key, value) in reader.table(entry, "rule")? {
@@ -239,26 +239,6 @@ impl ReadRule<'_> {
         let place = value.get_ref().as_str().and_then(|text| Some(value.span().start + written.find(text)?));
         let range = |start: usize| start + error.place.start..start + error.place.end;
         self.reader.error(place.map_or(value.span(), range), error.to_string())
-    }
-}
-
-fn empty() -> Definition {
-    Definition {
-        name: String::new(),
-        languages: Vec::new(),
-        find: String::new(),
-        message: String::new(),
-        advice: None,
-        what: None,
-        why: String::new(),
-        level: Level::Warning,
-        mesh: Mesh::Medium,
-        certainty: Certainty::Proven,
-        standards: Vec::new(),
-        fix: None,
-        options: Vec::new(),
-        examples: Vec::new(),
-        lists: BTreeMap::new(),
     }
 }
 
