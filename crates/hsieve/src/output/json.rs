@@ -1,6 +1,6 @@
 //! One document of JSON; its shape is described in `docs/guide/output.md`.
 
-use serde::Serialize;
+use serde::{Serialize, Serializer};
 use serde_json::{Map, Value, json};
 use sieve_engine::files::FileError;
 use sieve_engine::outcome::{Finding, Held, Outcome, RelatedPlace, UnsurePlace};
@@ -14,25 +14,24 @@ use crate::screen::is_unsafe;
 const FORM: u32 = 1;
 
 #[derive(Serialize)]
-struct Document {
+struct Document<'d> {
     tool: &'static str,
     version: &'static str,
     form: u32,
-    findings: Vec<Value>,
+    findings: Findings<'d>,
     #[serde(skip_serializing_if = "Option::is_none")]
-    unsure: Option<Vec<Value>>,
+    unsure: Option<Undecided<'d>>,
     account: Value,
     errors: Vec<Value>,
 }
 
 pub(super) fn text(shown: &Shown<'_>) -> anyhow::Result<String> {
-    let rules = &*shown.outcome.rules;
     let document = Document {
         tool: "honest-sieve",
         version: env!("CARGO_PKG_VERSION"),
         form: FORM,
-        findings: shown.findings().map(|one| finding(one, rules)).collect(),
-        unsure: shown.unsure.then(|| shown.outcome.unsure.iter().map(|place| unsure(place, rules)).collect()),
+        findings: Findings(shown),
+        unsure: shown.unsure.then_some(Undecided(shown.outcome)),
         account: account(shown.outcome),
         errors: shown.outcome.errors.iter().map(error).collect(),
     };
@@ -52,6 +51,24 @@ pub fn document_text(document: &impl Serialize) -> anyhow::Result<String> {
         other => String::from(other),
     };
     Ok(text.chars().map(shown).collect())
+}
+
+/// The findings, each made when it is written: there may be a million.
+struct Findings<'s>(&'s Shown<'s>);
+
+impl Serialize for Findings<'_> {
+    fn serialize<S: Serializer>(&self, serializer: S) -> Result<S::Ok, S::Error> {
+        serializer.collect_seq(self.0.findings().map(|one| finding(one, &self.0.outcome.rules)))
+    }
+}
+
+/// The places that could not be decided, likewise.
+struct Undecided<'s>(&'s Outcome);
+
+impl Serialize for Undecided<'_> {
+    fn serialize<S: Serializer>(&self, serializer: S) -> Result<S::Ok, S::Error> {
+        serializer.collect_seq(self.0.unsure.iter().map(|place| unsure(place, &self.0.rules)))
+    }
 }
 
 fn error(error: &FileError) -> Value {
