@@ -160,7 +160,10 @@ pub fn shown(
     project: &Project,
     mut error: sieve_engine::settings::SettingsError,
 ) -> sieve_engine::settings::SettingsError {
-    error.path = PathBuf::from(project.shown(Path::new(&error.path)));
+    // The address of a pack is no path.
+    if !error.path.to_string_lossy().contains("://") {
+        error.path = PathBuf::from(project.shown(Path::new(&error.path)));
+    }
     error
 }
 

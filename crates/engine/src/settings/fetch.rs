@@ -101,7 +101,7 @@ fn check_address(address: &str) -> Result<(), FetchError> {
     if address.starts_with("https://") || address.starts_with("http://") {
         return Ok(());
     }
-    Err(FetchError::Address(format!("{address} is no address of a pack: it begins with https:// or http://")))
+    Err(FetchError::Address("this is no address of a pack: it begins with https:// or http://".to_string()))
 }
 
 /// What is at an address, or where it leads on to. No more than a pack may have is read, and nothing but what http and https hand out.

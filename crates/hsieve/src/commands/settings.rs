@@ -12,6 +12,7 @@ use sieve_rules::catalogue::history::CURRENT;
 use sieve_rules::{Concern, Level, Mesh, NAMED_KINDS, NameForm, NamingKey, RuleView, default_styles};
 use sieve_syntax::language::Language;
 
+use super::pack::origin;
 use super::settings_change;
 use crate::arguments::{SettingsArguments, SettingsCommand};
 use crate::run::{here, shown};
@@ -133,7 +134,7 @@ impl View<'_> {
                 &format!("{named:<VALUE$}"),
                 &named,
                 &named,
-                &safe(&self.project.shown(&pack.path)),
+                &origin(pack, &self.project.shown(&pack.path)),
                 screen,
             )
         })

@@ -72,6 +72,25 @@ fn house_rules_are_named_like_any_other() {
 }
 
 #[test]
+fn what_is_no_pack_is_told_once() {
+    let ferry = Ferry::with(&[("a.py", "x = 1\n")]);
+    for (word, expected) in [
+        (
+            "tea-basics",
+            "hsieve: tea-basics: there is no built-in pack \"tea-basics\"; the nearest is \"team-basics\"; a file is named by its path, as ./tea-basics.toml\n",
+        ),
+        ("gone.toml", "hsieve: gone.toml: cannot read it: there is no such file or folder\n"),
+        (
+            "ftp://quay.example/a",
+            "hsieve: ftp://quay.example/a: this is no address of a pack: it begins with https:// or http://\n",
+        ),
+    ] {
+        let ended = ferry.run(&["sift", "--pack", word]);
+        assert_eq!((ended.status, ended.err.as_str()), (2, expected));
+    }
+}
+
+#[test]
 fn a_baseline_keeps_house_findings() {
     let ferry =
         Ferry::with(&[("sieve.toml", "packs = [\"./ferry.toml\"]\n"), ("ferry.toml", PACK), ("a.py", "print(1)\n")]);

@@ -128,7 +128,8 @@ impl<'p> Loader<'p> {
                 let text = read_file(&path, files::read_bounded(&path, LARGEST_PACK))?;
                 Located { beside: path.parent().map(Path::to_path_buf), path, text, is_trusted: true }
             }
-            _ => self.locate(source, None, &|message| SettingsError { path: path_of(source), place: None, message })?,
+            PackSource::BuiltIn(name) => self.locate(source, None, &|message| whole(name, message))?,
+            PackSource::Address { address, .. } => self.locate(source, None, &|message| whole(address, message))?,
         };
         let path = located.path.clone();
         self.add_located(source, located, &|message| SettingsError { path: path.clone(), place: None, message })
@@ -242,6 +243,11 @@ impl<'p> Loader<'p> {
         }
         Ok(packs)
     }
+}
+
+/// What is wrong with a pack as a whole.
+fn whole(name: &str, message: String) -> SettingsError {
+    SettingsError { path: PathBuf::from(name), place: None, message }
 }
 
 /// What stands for the path of a pack in messages.

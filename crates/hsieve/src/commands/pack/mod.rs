@@ -11,7 +11,8 @@ use crate::arguments::{PackArguments, PackCommand};
 use crate::run::{here, shown as shown_error};
 use crate::screen::{FAINT, STRONG, Screen, TYPED, styled, width};
 use crate::status::Status;
-use shown::{described, origin};
+use shown::described;
+pub(super) use shown::origin;
 
 /// Makes, tests, lists or adds packs.
 pub fn run(arguments: &PackArguments, screen: &mut Screen) -> anyhow::Result<Status> {

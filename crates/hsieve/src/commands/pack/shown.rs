@@ -14,7 +14,7 @@ pub(super) fn described(pack: &Pack, packs: &Packs) -> String {
 }
 
 /// Where a pack comes from.
-pub(super) fn origin(pack: &Pack, path: &str) -> String {
+pub(in crate::commands) fn origin(pack: &Pack, path: &str) -> String {
     match &pack.source {
         PackSource::BuiltIn(_) => "built in".to_string(),
         PackSource::Path(_) => safe(path),
