@@ -385,3 +385,20 @@ fn an_edited_pack_costs_its_own_rules_and_says_what_a_fresh_run_says() {
         assert_eq!((again, sifted), (0, 0), "{pack}");
     }
 }
+
+#[cfg(unix)]
+#[test]
+fn links_do_not_lead_packs_out_of_the_code_base() {
+    let outside = Folder::with(&[("ferry.toml", FERRY), ("quays.txt", "north\n")]);
+    let list =
+        "pack = \"a\"\n[[rule]]\nname = \"b\"\nfind = 'name { text in list(\"away/quays.txt\") }'\nmessage = \"m\"\n";
+    let folder =
+        Folder::with(&[("sieve.toml", "packs = [\"lint/ferry.toml\"]\n"), ("a.toml", list), ("a.py", "x = 1\n")]);
+    std::os::unix::fs::symlink(outside.root(), folder.path("lint")).expect("a link");
+    let message = folder.wrong_settings("a.py").message;
+    assert!(message.contains("a link leads to it, out of the code base"), "{message}");
+    folder.write("sieve.toml", "packs = [\"./a.toml\"]\n");
+    std::os::unix::fs::symlink(outside.root(), folder.path("away")).expect("a link");
+    let message = folder.wrong_settings("a.py").message;
+    assert!(message.contains("a link leads to it, out of the code base"), "{message}");
+}

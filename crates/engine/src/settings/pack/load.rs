@@ -170,8 +170,15 @@ impl<'p> Loader<'p> {
         }
     }
 
+    /// Reads a file of the code base; no link on the way to it may lead out of it.
     fn read(&self, files: &dyn Files, path: &Path) -> Result<Vec<u8>, FileError> {
-        files.read_within(&self.project.root, path, LARGEST_PACK)
+        let root = &self.project.root;
+        let leads_away = files.real(path).and_then(|real| Ok(!real.starts_with(files.real(root)?)));
+        if leads_away.unwrap_or(false) {
+            let cause = std::io::Error::other("a link leads to it, out of the code base");
+            return Err(FileError { path: path.to_path_buf(), doing: "read", cause });
+        }
+        files.read_within(root, path, LARGEST_PACK)
     }
 
     fn add_located(&mut self, source: &PackSource, located: Located, wrong: Wrong<'_>) -> Loaded<()> {
