@@ -300,7 +300,11 @@ impl Linker<'_> {
                 self.leads_on(&found.path, next, &whole, thing, steps + 1)
             }
             Some(_) => false,
-            None => found.summary.stars.iter().any(|star| self.leads_on(&found.path, star, path, thing, steps + 1)),
+            // Where several stars could bring it, each with stars of its own, the ways would multiply.
+            None => match found.summary.stars.as_slice() {
+                [star] => self.leads_on(&found.path, star, path, thing, steps + 1),
+                _ => false,
+            },
         }
     }
 
