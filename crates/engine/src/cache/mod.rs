@@ -143,13 +143,13 @@ impl Cache {
                     return Ok(result);
                 }
             } else if let Some(result) = self.renewed(run, head, known.stored, &bytes) {
-                self.keep_result(run, file, (stat, content), &result);
+                self.keep_result(run, (file, &keys), (stat, content), &result);
                 self.count(|work| work.renewed += 1);
                 return Ok(result);
             }
         }
         let result = run.sift_bytes(bytes);
-        self.keep_result(run, file, (stat, content), &result);
+        self.keep_result(run, (file, &keys), (stat, content), &result);
         self.count(|work| work.sifted += 1);
         Ok(result)
     }
@@ -200,12 +200,11 @@ impl Cache {
     fn keep_result(
         &self,
         run: &OneFile<'_>,
-        file: u128,
+        (file, keys): (u128, &SettingsKeys),
         (stat, content): (Option<FileStat>, u128),
         result: &FileResult,
     ) {
-        let keys = self.settings_keys(run);
-        let stored = Stored::of(result, run.today, run.candidate.settings.rule_set(), &keys);
+        let stored = Stored::of(result, run.today, run.candidate.settings.rule_set(), keys);
         if let Some(data) = stored.and_then(|stored| stored.write()) {
             self.keep(file, Head { stat, content, start: 0, length: 0 }, data);
         }

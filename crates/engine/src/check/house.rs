@@ -2,17 +2,14 @@
 
 use jiff::civil::Date;
 use sieve_meaning::names_of;
-use sieve_meaning::project::{Linker, Others};
-use sieve_rules::{Check, Input, run_house_on};
+use sieve_rules::{Check, run_house_on};
 use sieve_syntax::text::Text;
 use sieve_syntax::tree::Tree;
 
 use super::FileOutcome;
-use super::text::held;
+use super::text::{ask, held};
 use super::view::View;
-use crate::join::Asked;
 use crate::subject::{Subject, Wants};
-use crate::workspace::modules::ModulesOf;
 
 /// Puts what the rules of packs find now in the place of what they found, and lets waivers hold back what they cover of all. The result is
 /// that of the whole run.
@@ -23,16 +20,11 @@ pub(super) fn renew_house(
     wants: Wants,
     today: Date,
 ) {
-    let (settings, language) = (subject.settings, subject.language);
+    let settings = subject.settings;
     let view = View { text, tree, subject, wants };
-    let modules = ModulesOf::new(&subject.index.modules, subject.project, language);
-    let path = subject.rooted_path();
-    let linker = Linker { language, path: &path, modules: &modules };
-    let asked = Asked::of(language);
-    let others: &dyn Others = if subject.asks_others { &linker } else { &asked };
-    let names = settings.dispatch().house_needs_names().then(|| names_of(language, text, tree));
-    let input = Input { path: &path, language, text, tree, names: names.as_ref(), others };
-    let report = run_house_on(&input, settings.dispatch());
+    let dispatch = settings.dispatch();
+    let names = dispatch.house_needs_names().then(|| names_of(subject.language, text, tree));
+    let (report, asked) = ask(&view, names.as_ref(), |input| run_house_on(input, dispatch));
     let stays = |rule| {
         let built_in = settings.rule_set().rule(rule).as_built_in();
         // What is said of waivers follows from what they hold back.

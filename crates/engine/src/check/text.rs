@@ -3,6 +3,7 @@
 use std::collections::BTreeSet;
 
 use jiff::civil::Date;
+use sieve_meaning::names::Names;
 use sieve_meaning::names_of;
 use sieve_meaning::project::{Linker, Others};
 use sieve_rules as rules;
@@ -52,15 +53,9 @@ pub fn sift_text(text: &Text, subject: &Subject<'_>, wants: Wants, today: Date) 
 /// Sifts one text whose tree is known.
 pub(crate) fn sift_tree(text: &Text, tree: &Tree, subject: &Subject<'_>, wants: Wants, today: Date) -> FileOutcome {
     let view = View { text, tree, subject, wants };
-    let modules = ModulesOf::new(&subject.index.modules, subject.project, subject.language);
-    let path = subject.rooted_path();
-    let linker = Linker { language: subject.language, path: &path, modules: &modules };
-    let asked = Asked::of(subject.language);
-    let others: &dyn Others = if subject.asks_others { &linker } else { &asked };
     let dispatch = subject.settings.dispatch();
     let names = dispatch.needs_names().then(|| names_of(subject.language, text, tree));
-    let input = Input { path: &path, language: subject.language, text, tree, names: names.as_ref(), others };
-    let mut report = rules::run_on(&input, dispatch);
+    let (mut report, asked) = ask(&view, names.as_ref(), |input| rules::run_on(input, dispatch));
     let mut waiting = Waiting::default();
     if subject.asks_others {
         drop_externally_used(&mut report, subject);
@@ -97,6 +92,23 @@ pub(crate) fn sift_tree(text: &Text, tree: &Tree, subject: &Subject<'_>, wants: 
         waivers: notes,
         windows: report.windows,
     }
+}
+
+/// Runs rules over a text; also what they asked of other files, where those have not answered yet.
+pub(super) fn ask(
+    view: &View<'_>,
+    names: Option<&Names<'_>>,
+    run: impl FnOnce(&Input<'_>) -> rules::Report,
+) -> (rules::Report, Asked) {
+    let View { text, tree, subject, .. } = *view;
+    let language = subject.language;
+    let modules = ModulesOf::new(&subject.index.modules, subject.project, language);
+    let path = subject.rooted_path();
+    let linker = Linker { language, path: &path, modules: &modules };
+    let asked = Asked::of(language);
+    let others: &dyn Others = if subject.asks_others { &linker } else { &asked };
+    let report = run(&Input { path: &path, language, text, tree, names, others });
+    (report, asked)
 }
 
 /// Holds back what the waivers of a text and its settings cover, adds what is to be said of the waivers, and puts all in order; gives the

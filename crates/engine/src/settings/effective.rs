@@ -471,12 +471,12 @@ impl On<'_> {
         let houses = self.all().filter_map(|(id, _, values)| Some((id, self.set.house_rule(id)?, values)));
         houses
             .map(|(id, rule, values)| {
-                Ok(EnabledHouse::new(id, rule, &plain(values)).map_err(|error| {
+                EnabledHouse::new(id, rule, &plain(values)).map_err(|error| {
                     // What the values are was checked where they are written: they may be wrong together.
                     let source = values.iter().find_map(|value| value.source.clone());
                     let path = source.map(|source| source.path).unwrap_or_default();
                     SettingsError { path, place: None, message: format!("{} cannot be used so: {error}", rule.name) }
-                })?)
+                })
             })
             .collect()
     }

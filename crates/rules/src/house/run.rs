@@ -40,8 +40,10 @@ impl EnabledHouse {
         let asked = self.query.of(shared);
         let matches = offsets.map_or_else(|| asked.all(), |offsets| asked.all_with(offsets));
         let span = |node: &NodeId| file.tree.node(*node).span();
+        // Nothing is fixed in a file that is not understood as a whole.
+        let offered = self.rule.fix.as_ref().filter(|_| file.tree.faults().is_empty());
         for node in &matches.found {
-            let fix = self.rule.fix.as_ref().and_then(|fix| {
+            let fix = offered.and_then(|fix| {
                 let edits = asked.repaired(&fix.repair, *node)?;
                 Some(Fix { kind: fix.kind, edits })
             });
@@ -51,7 +53,7 @@ impl EnabledHouse {
                 message: asked.message(&self.rule.message, *node),
                 advice: self.rule.advice.as_ref().map(|advice| asked.message(advice, *node).into()),
                 related: Vec::new(),
-                fix: fix.filter(|_| file.tree.faults().is_empty()),
+                fix,
                 anchor: None,
                 unless: None,
             });

@@ -5,6 +5,7 @@ use std::cell::OnceCell;
 
 use sieve_syntax::tree::{Kind, NodeId, NodeRef, Tree};
 
+use super::steps::holds_statements;
 use crate::inside::runs_apart;
 use crate::interface::File;
 use crate::size::decisions_at;
@@ -39,7 +40,6 @@ impl<'a> Around<'a> {
 
     /// The statement of a block that a node is in, or is.
     pub(super) fn statement(&self, node: NodeId) -> Option<NodeId> {
-        let holds_statements = |parent: NodeRef<'_>| matches!(parent.kind(), Kind::Block | Kind::File | Kind::Case);
         let below = |node: NodeRef<'_>, parent: NodeRef<'_>, above| {
             if holds_statements(parent) { Some(node.id()) } else { above }
         };

@@ -3,7 +3,7 @@
 use sieve_syntax::text::Span;
 use sieve_syntax::tree::{Kind, NodeRef, TokenKind};
 
-use super::steps::is_container;
+use super::steps::{holds_statements, is_container};
 use crate::habit::{significant_before, significant_from, whole_lines};
 use crate::interface::{Edit, File};
 
@@ -34,16 +34,12 @@ fn outermost(node: NodeRef<'_>) -> NodeRef<'_> {
     let mut whole = node;
     while let Some(parent) = whole.parent() {
         let is_same = parent.children().count() == 1 && parent.span().start == whole.span().start;
-        if holds_statements(whole.parent().unwrap_or(whole)) || !is_same || parent.kind() == Kind::File {
+        if holds_statements(parent) || !is_same {
             break;
         }
         whole = parent;
     }
     whole
-}
-
-fn holds_statements(node: NodeRef<'_>) -> bool {
-    matches!(node.kind(), Kind::Block | Kind::File | Kind::Case)
 }
 
 /// Removes a statement with its lines. The only one of a block whose language wants one is replaced by one that does nothing.

@@ -34,6 +34,11 @@ pub(super) fn is_container(node: NodeRef<'_>) -> bool {
     CONTAINERS.contains(&node.kind())
 }
 
+/// Whether the parts of a node are statements.
+pub(super) fn holds_statements(node: NodeRef<'_>) -> bool {
+    matches!(node.kind(), Kind::Block | Kind::File | Kind::Case)
+}
+
 /// The steps that a word means from nodes of a kind; none if they have nothing of that name.
 pub(super) fn of_word(word: &str, from: Option<Kind>, is_last: bool) -> Vec<Step> {
     let role = Role::ALL.iter().copied().find(|role| role.name() == word);
@@ -95,27 +100,27 @@ fn each_of_all<'t>(node: NodeRef<'t>, step: &Step, visit: Visit<'_, 't>) -> Visi
 
 /// Children that fit; where there are none, those of the containers among the children.
 fn select<'t>(node: NodeRef<'t>, fits: impl Fn(NodeRef<'t>) -> bool, visit: Visit<'_, 't>) -> Visited {
-    let mut visited = Visited::default();
     let mut has_container = false;
-    for part in node.children() {
-        has_container |= is_container(part);
-        if fits(part) {
-            visited.any = true;
-            if visit(part) {
-                return Visited { is_enough: true, ..visited };
-            }
-        }
-    }
+    let own = node.children().inspect(|part| has_container |= is_container(*part));
+    let visited = visit_fitting(own, &fits, visit);
     if visited.any || !has_container {
         return visited;
     }
-    for part in node.children().filter(|part| is_container(*part)).flat_map(NodeRef::children) {
-        if fits(part) {
-            visited.any = true;
-            if visit(part) {
-                return Visited { is_enough: true, ..visited };
-            }
+    let containers = node.children().filter(|part| is_container(*part));
+    visit_fitting(containers.flat_map(NodeRef::children), &fits, visit)
+}
+
+fn visit_fitting<'t>(
+    parts: impl Iterator<Item = NodeRef<'t>>,
+    fits: impl Fn(NodeRef<'t>) -> bool,
+    visit: Visit<'_, 't>,
+) -> Visited {
+    let mut any = false;
+    for part in parts.filter(|part| fits(*part)) {
+        any = true;
+        if visit(part) {
+            return Visited { any, is_enough: true };
         }
     }
-    visited
+    Visited { any, is_enough: false }
 }
