@@ -60,7 +60,7 @@ impl std::error::Error for FetchError {}
 /// is then kept. Without one, what is there.
 ///
 /// # Errors
-/// When the server does not hand out a text in time, or another one than wanted.
+/// When the server does not answer in time, or with something else than wanted.
 pub fn pack(address: &str, sha256: Option<&str>) -> Result<String, FetchError> {
     pack_within(LONGEST, address, sha256)
 }
@@ -104,7 +104,7 @@ fn check_address(address: &str) -> Result<(), FetchError> {
     Err(FetchError::Address("this is no address of a pack: it begins with https:// or http://".to_string()))
 }
 
-/// What is at an address, or where it leads on to. No more than a pack may have is read, and nothing but what http and https hand out.
+/// What is at an address, or where it leads on to. No more than a pack may have is read, and nothing but over http and https.
 fn fetch(address: &str, longest: Duration) -> Result<Vec<u8>, String> {
     let agent: Agent = Agent::config_builder()
         .timeout_global(Some(longest))

@@ -133,7 +133,7 @@ pub(super) struct PackEntry {
 /// Where a pack is.
 #[derive(Debug, Clone, PartialEq, Eq)]
 pub enum PackSource {
-    /// One that this program brings along, by its name.
+    /// One that this program provides, by its name.
     BuiltIn(String),
     /// A file, or a folder with a `pack.toml`, from the folder of what names it.
     Path(String),
@@ -141,7 +141,7 @@ pub enum PackSource {
     Address {
         /// The address.
         address: String,
-        /// The digest; nothing where it is to be told.
+        /// The digest; nothing where it is not known yet.
         sha256: Option<String>,
     },
 }

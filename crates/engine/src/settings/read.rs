@@ -61,7 +61,7 @@ impl SettingsFile {
     }
 }
 
-/// The packs that a settings file names, each with its place. What else is in the file is not looked at yet: it may speak of their rules.
+/// The packs that a settings file names, each with its place. What else is in the file is not looked at yet: it may name their rules.
 pub(super) fn packs_of(path: &Path, source: &str) -> Read<Vec<(PackEntry, Place)>> {
     let source = split_mark(source).1;
     let (text, rules) = (Text::new(source.to_string()), RuleSet::built_in());

@@ -18,7 +18,7 @@ pub(super) type Read<T> = Result<T, SettingsError>;
 pub(super) struct Reader<'s> {
     pub(super) path: &'s Path,
     pub(super) text: &'s Text,
-    /// The rules that it may speak of.
+    /// The rules that it may mention.
     pub(super) rules: &'s RuleSet,
     pub(super) old_names: RefCell<Vec<OldName>>,
 }

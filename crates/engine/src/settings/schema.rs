@@ -59,7 +59,7 @@ pub(super) fn packs() -> Value {
     list(json!({ "anyOf": [named, pinned] }), "Packs: rules and settings that are used here.")
 }
 
-/// The keys of settings that a pack may have, without what is in them: that is told by the schema of settings.
+/// The keys of settings that a pack may have, without what is in them: that is in the schema of settings.
 pub(super) fn of_pack() -> Value {
     let settings = schema();
     let all = settings["properties"].as_object().into_iter().flatten();

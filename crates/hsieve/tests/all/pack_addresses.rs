@@ -1,4 +1,4 @@
-//! Packs from addresses, handed out by a server of our own.
+//! Packs from addresses, from a server of our own.
 
 use std::sync::Arc;
 
@@ -57,7 +57,7 @@ fn a_pack_is_tried_then_pinned_then_used_without_the_network() {
     let tried = ferry.run(&["sift", "--pack", &address, "--output", "lines"]);
     assert_eq!(tried.status, 1, "{}", tried.err);
     assert_eq!(tried.out, "desk.py:1:1: warning: printed [ferry:no-print]\n");
-    let digest = tried.err.split("has the sha-256 ").nth(1).expect("it is told")[..64].to_string();
+    let digest = tried.err.split("has the sha-256 ").nth(1).expect("the digest is reported")[..64].to_string();
     let added = ferry.run(&["pack", "add", &address]);
     assert_eq!(added.status, 0, "{}{}", added.out, added.err);
     let pinned = format!("packs = [{{ address = \"{address}\", sha256 = \"{digest}\" }}]\n");

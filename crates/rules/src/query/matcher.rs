@@ -265,7 +265,7 @@ impl<'m> Matcher<'m> {
         cell.get_or_init(around)[node.id().index()]
     }
 
-    /// The same for one node, which looks for itself: where nodes are many, or deep, all are told at once instead.
+    /// The same for one node, which looks for itself: where nodes are many, or deep, all are decided at once instead.
     fn climb(&self, term: TermId, node: NodeRef<'m>) -> Tri {
         let known = self.known(term);
         let mut steps = 0;

@@ -11,7 +11,7 @@ use crate::interface::RuleId;
 
 pub use view::{OptionView, Origin, RuleView};
 
-/// All rules that settings, waivers and findings may speak of. Rules of this program have the same ids in every set.
+/// All rules that settings, waivers and findings may mention. Rules of this program have the same ids in every set.
 #[derive(Debug, Default)]
 pub struct RuleSet {
     /// Sorted by name.

@@ -82,7 +82,7 @@ impl Waiver {
 #[derive(Debug)]
 pub(crate) struct Waivers<'r> {
     pub(super) all: Vec<Waiver>,
-    /// The rules that they may speak of.
+    /// The rules that they may mention.
     rules: &'r RuleSet,
 }
 
