@@ -1,4 +1,5 @@
-//! What house rules cost: a fine run over CPython's library with a pack of a hundred rules, against one without, in turn.
+//! What house rules cost: a fine run over CPython's library with a pack of a hundred rules, and with a built-in pack, against one
+//! without, in turn.
 
 #[path = "shared/hundred.rs"]
 mod hundred;
@@ -20,15 +21,18 @@ fn main() {
     };
     let pack = std::env::temp_dir().join(format!("hsieve-hundred-{}.toml", std::process::id()));
     std::fs::write(&pack, hundred::pack()).expect("a temporary file can be written");
-    let (mut with, mut without) = (Vec::new(), Vec::new());
+    let (mut with, mut basics, mut without) = (Vec::new(), Vec::new(), Vec::new());
     for _ in 0..ROUNDS {
         without.push(run(&library, None));
         with.push(run(&library, Some(&pack)));
+        basics.push(run(&library, Some(Path::new("team-basics"))));
     }
     let _ = std::fs::remove_file(&pack);
-    let (with, without) = (median(with).as_secs_f64(), median(without).as_secs_f64());
+    let seconds = |times: Vec<Duration>| median(times).as_secs_f64();
+    let (with, basics, without) = (seconds(with), seconds(basics), seconds(without));
     println!("  fine run, one thread                {without:>7.3} s");
     println!("  the same with 100 rules of a pack   {with:>7.3} s, {:.2} of it (at most 1.25)", with / without);
+    println!("  the same with team-basics           {basics:>7.3} s, {:.2} of it", basics / without);
 }
 
 fn run(library: &Path, pack: Option<&Path>) -> Duration {

@@ -3,6 +3,7 @@
 
 mod error;
 mod run;
+mod words;
 
 use std::collections::BTreeMap;
 use std::sync::Arc;

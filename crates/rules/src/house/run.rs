@@ -2,17 +2,13 @@
 
 use std::sync::Arc;
 
-use aho_corasick::{AhoCorasick, AhoCorasickKind, MatchKind};
-use rustc_hash::FxHashMap;
 use sieve_syntax::language::Language;
 use sieve_syntax::tree::NodeId;
 
 use super::HouseRule;
+use super::words::Words;
 use crate::interface::{File, Finding, Fix, OptionValue, Report, RuleId, Unsure};
-use crate::query::{Query, QueryError, Shared};
-
-/// The fastest search takes memory for each word, in a table: for more words than this a smaller one is made.
-const MOST_IN_TABLE: usize = 500;
+use crate::query::{Query, QueryError, Shared, WordPlaces};
 
 /// A house rule that is on, with its options in its query.
 #[derive(Debug, Clone)]
@@ -35,10 +31,10 @@ impl EnabledHouse {
         self.query.needs_names()
     }
 
-    /// Reports what its query matches; at the given offsets, if any, is something that this is written with.
-    fn check(&self, shared: &Shared<'_>, offsets: Option<&[u32]>, file: File<'_>, report: &mut Report) {
-        let asked = self.query.of(shared);
-        let matches = offsets.map_or_else(|| asked.all(), |offsets| asked.all_with(offsets));
+    /// Reports what its query matches.
+    fn check<'f>(&'f self, shared: &'f Shared<'f>, words: Option<WordPlaces<'f>>, file: File<'f>, report: &mut Report) {
+        let asked = self.query.of(shared, words);
+        let matches = asked.all();
         let span = |node: &NodeId| file.tree.node(*node).span();
         // Nothing is fixed in a file that is not understood as a whole.
         let offered = self.rule.fix.as_ref().filter(|_| file.tree.faults().is_empty());
@@ -67,41 +63,14 @@ impl EnabledHouse {
 #[derive(Debug, Default)]
 pub(crate) struct Ready {
     rules: Vec<EnabledHouse>,
-    /// Finds the words of all rules in one look at a text.
-    words: Option<AhoCorasick>,
-    /// For each rule, its words among them: those that what it finds is written with.
-    wanted: Vec<Vec<Wanted>>,
-}
-
-/// A word that a rule wants, by its place among those of all rules.
-#[derive(Debug, Clone, Copy)]
-struct Wanted {
-    word: usize,
-    is_referred: bool,
+    words: Words,
 }
 
 impl Ready {
     pub(crate) fn new(language: Language, enabled: &[EnabledHouse]) -> Ready {
         let is_for = |one: &&EnabledHouse| one.rule.languages.contains(&language) && one.query.is_for(language);
         let rules: Vec<EnabledHouse> = enabled.iter().filter(is_for).cloned().collect();
-        let mut words: Vec<&str> = Vec::new();
-        let mut places: FxHashMap<&str, usize> = FxHashMap::default();
-        let mut wanted = Vec::new();
-        for rule in &rules {
-            let own = rule.query.literals().iter().map(|literal| {
-                let word = *places.entry(&literal.text).or_insert_with(|| {
-                    words.push(&literal.text);
-                    words.len() - 1
-                });
-                Wanted { word, is_referred: literal.is_referred }
-            });
-            wanted.push(own.collect());
-        }
-        let kind = (words.len() <= MOST_IN_TABLE).then_some(AhoCorasickKind::DFA);
-        let search = || AhoCorasick::builder().match_kind(MatchKind::Standard).kind(kind).build(&words);
-        // Words that are too many to be compiled are not looked for: then each rule is asked.
-        let words = if words.is_empty() { None } else { search().ok() };
-        Ready { words, wanted, rules }
+        Ready { words: Words::of(rules.iter().map(|one| &*one.query)), rules }
     }
 
     /// Whether one of the rules asks what names mean.
@@ -111,29 +80,13 @@ impl Ready {
 
     /// Runs the rules over a file.
     pub(crate) fn check(&self, file: File<'_>, report: &mut Report) {
-        let places = self.places(file.text.source());
+        let places = self.words.places(file.text.source());
         let mut shared = None;
-        for (rule, wanted) in self.rules.iter().zip(&self.wanted) {
-            let Some(places) = &places else {
-                rule.check(shared.get_or_insert_with(|| Shared::new(file)), None, file, report);
-                continue;
-            };
-            if wanted.iter().any(|one| places[one.word].is_empty()) {
-                continue;
+        for (index, rule) in self.rules.iter().enumerate() {
+            let words = places.as_deref().map(|places| WordPlaces { places, wanted: self.words.wanted(index), file });
+            if words.as_ref().is_none_or(|words| rule.query.may_match_at(words)) {
+                rule.check(shared.get_or_insert_with(|| Shared::new(file)), words, file, report);
             }
-            let written = wanted.iter().filter(|one| !one.is_referred || !file.renames_imports());
-            let rarest = written.map(|one| places[one.word].as_slice()).min_by_key(|places| places.len());
-            rule.check(shared.get_or_insert_with(|| Shared::new(file)), rarest, file, report);
         }
-    }
-
-    /// Where each word is in a text; nothing where they are not looked for.
-    fn places(&self, source: &str) -> Option<Vec<Vec<u32>>> {
-        let words = self.words.as_ref()?;
-        let mut places = vec![Vec::new(); words.patterns_len()];
-        for found in words.find_overlapping_iter(source) {
-            places[found.pattern().as_usize()].push(found.start() as u32);
-        }
-        Some(places)
     }
 }

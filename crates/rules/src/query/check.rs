@@ -22,8 +22,7 @@ pub(super) fn check(query: &Query, languages: &[Language], given: &Given<'_>) ->
     let mut checker = Checker::new(languages, given);
     checker.query(query)?;
     let terms = checker.terms.into_iter().map(|term| term.expect("each term was finished")).collect();
-    let literals = if let Term::Node { conditions, .. } = &query.first { literals(conditions) } else { Vec::new() };
-    Ok(Plan { terms, captures: checker.captures, needs_names: checker.needs_names, literals })
+    Ok(Plan { terms, captures: checker.captures, needs_names: checker.needs_names })
 }
 
 /// A path from the nodes that a query matches.
@@ -74,7 +73,8 @@ impl<'c> Checker<'c> {
         };
         let relations = relations.iter().map(|one| self.relation(one)).collect::<Checked<Vec<_>>>()?;
         is_free &= relations.iter().all(|relation| self.is_free(relation.term)) && self.captures.len() == captured;
-        self.terms[id] = Some(plan::Term { shape, relations, is_free });
+        let literals = if let Term::Node { conditions, .. } = first { literals(conditions) } else { Vec::new() };
+        self.terms[id] = Some(plan::Term { shape, relations, literals, is_free });
         Ok(id)
     }
 
@@ -284,7 +284,7 @@ fn wrong_step(word: &Word, from: Option<Kind>, is_last: bool) -> QueryError {
     error
 }
 
-/// What must be in a file word for word if all of some conditions hold somewhere in it.
+/// What a node is written with, word for word, if some conditions hold for it.
 fn literals(conditions: &[Condition]) -> Vec<Literal> {
     let literal = |condition: &Condition| match &condition.test {
         Test::Compare(path, operator, Value { kind: ValueKind::String(text), .. }) if !condition.negated => {

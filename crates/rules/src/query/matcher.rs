@@ -4,7 +4,6 @@ use std::borrow::Cow;
 use std::cell::{Cell, OnceCell};
 
 use sieve_meaning::doc_comment::doc_comment;
-use sieve_syntax::text::Span;
 use sieve_syntax::tree::{Kind, NodeId, NodeRef};
 
 use super::around::{Around, downwards};
@@ -14,6 +13,7 @@ use super::refers::refers;
 use super::steps;
 use super::syntax::{Function, Operator, Way};
 use super::tri::Tri;
+use super::words::{Reach, WordPlaces, nodes_around};
 use crate::described::is_public;
 use crate::interface::File;
 use crate::same::same_code;
@@ -55,6 +55,8 @@ pub(crate) struct Matcher<'m> {
     plan: &'m Plan,
     file: File<'m>,
     shared: &'m Shared<'m>,
+    /// Where its words are, if they were looked for.
+    words: Option<WordPlaces<'m>>,
     /// How often terms that ask of captured nodes may still be asked: each node may have to ask many others.
     left: Cell<u64>,
     /// How many steps nodes climbed to look what is around them.
@@ -95,12 +97,13 @@ impl<'a> Shared<'a> {
 }
 
 impl<'m> Matcher<'m> {
-    pub(super) fn new(plan: &'m Plan, shared: &'m Shared<'m>) -> Matcher<'m> {
+    pub(super) fn new(plan: &'m Plan, shared: &'m Shared<'m>, words: Option<WordPlaces<'m>>) -> Matcher<'m> {
         let (cells, file) = (plan.terms.len(), shared.file);
         Matcher {
             plan,
             file,
             shared,
+            words,
             left: Cell::new(ENOUGH + ENOUGH_PER_NODE * file.tree.nodes().len() as u64),
             climbed: Cell::new(0),
             matched: (0..cells).map(|_| OnceCell::new()).collect(),
@@ -111,27 +114,47 @@ impl<'m> Matcher<'m> {
 
     /// What a term matches.
     pub(super) fn matches(&self, id: TermId) -> Matches {
-        self.matches_with(id, None)
-    }
-
-    /// The same; where offsets are given, only nodes that hold one of them can match.
-    pub(super) fn matches_with(&self, id: TermId, offsets: Option<&[u32]>) -> Matches {
         let mut matches = Matches::default();
         let mut slots: Slots = vec![None; self.plan.captures.len()];
-        let ask = |node: NodeRef<'m>| match self.term(id, node, &mut slots) {
-            Tri::Yes => matches.found.push(node.id()),
-            Tri::Unknown => matches.unsure.push(node.id()),
-            Tri::No => {}
-        };
-        match self.plan.terms[id].shape {
-            Shape::Node { kind: Some(kind), .. } => {
-                let nodes = self.shared.of_kind(kind).iter().map(|node| self.file.tree.node(*node));
-                let mut rest = offsets;
-                nodes.filter(|node| rest.as_mut().is_none_or(|rest| holds_one(node.span(), rest))).for_each(ask);
+        for node in self.candidates(id).iter().copied() {
+            match self.term(id, self.node(node), &mut slots) {
+                Tri::Yes => matches.found.push(node),
+                Tri::Unknown => matches.unsure.push(node),
+                Tri::No => {}
             }
-            _ => self.file.tree.nodes().for_each(ask),
         }
         matches
+    }
+
+    /// The nodes that a term can match, in the order of the text: those of its kind around its words, or what its alternatives match.
+    fn candidates(&self, id: TermId) -> Cow<'_, [NodeId]> {
+        let kind = match &self.plan.terms[id].shape {
+            Shape::Node { kind, .. } => *kind,
+            Shape::Either(options) => {
+                let mut all: Vec<NodeId> = options.iter().flat_map(|option| self.possible(*option)).collect();
+                all.sort_unstable();
+                all.dedup();
+                return all.into();
+            }
+        };
+        let nodes = || -> Cow<'_, [NodeId]> {
+            let all = || self.file.tree.nodes().map(NodeRef::id).collect();
+            kind.map_or_else(all, |kind| self.shared.of_kind(kind).into())
+        };
+        match self.words.as_ref().map_or(Reach::Anywhere, |words| words.reach(id)) {
+            Reach::Anywhere => nodes(),
+            Reach::Nowhere => Cow::Borrowed(&[]),
+            Reach::Around(offsets) => nodes_around(self.file.tree, kind, &nodes(), offsets).into(),
+        }
+    }
+
+    /// The nodes that an alternative matches or may match, in any order.
+    fn possible(&self, option: TermId) -> Vec<NodeId> {
+        if !self.plan.terms[option].is_free {
+            return self.candidates(option).into_owned();
+        }
+        let known = self.known(option);
+        known.found.iter().chain(&known.unsure).copied().collect()
     }
 
     pub(super) fn file(&self) -> File<'m> {
@@ -434,14 +457,6 @@ impl<'m> Matcher<'m> {
             Some((operator, other)) => numbers_fit(operator, number as f64, other),
         }
     }
-}
-
-/// Whether a stretch holds one of some offsets. Those before it are dropped: the next stretch does not begin before this one.
-fn holds_one(span: Span, offsets: &mut &[u32]) -> bool {
-    while let Some((_, rest)) = offsets.split_first().filter(|(first, _)| **first < span.start) {
-        *offsets = rest;
-    }
-    offsets.first().is_some_and(|first| *first < span.end)
 }
 
 /// What is bound or given by some nodes: the names in a pattern, or the nodes themselves.

@@ -22,6 +22,7 @@ mod steps;
 mod syntax;
 mod template;
 mod tri;
+mod words;
 
 use std::fmt;
 
@@ -36,6 +37,7 @@ pub(crate) use given::Given;
 pub(crate) use matcher::{Matcher, Shared};
 pub(crate) use repair::Repair;
 pub(crate) use template::Template;
+pub(crate) use words::{Wanted, WordPlaces};
 
 use crate::input::Input;
 use crate::interface::Edit;
@@ -75,14 +77,14 @@ impl Query {
         Repair::new(source, self, languages)
     }
 
-    /// What a file must hold, word for word, for the query to match anything in it.
-    pub(crate) fn literals(&self) -> &[Literal] {
-        &self.plan.literals
+    /// For each term of it, what the nodes are written with that it can match.
+    pub(crate) fn literals(&self) -> Vec<&[Literal]> {
+        self.plan.literals()
     }
 
-    /// The query, ready to be asked of a file.
-    pub(crate) fn of<'m>(&'m self, shared: &'m Shared<'m>) -> Matcher<'m> {
-        Matcher::new(&self.plan, shared)
+    /// The query, ready to be asked of a file, where the places of its words may be known.
+    pub(crate) fn of<'m>(&'m self, shared: &'m Shared<'m>, words: Option<WordPlaces<'m>>) -> Matcher<'m> {
+        Matcher::new(&self.plan, shared, words)
     }
 
     /// Whether it asks what names refer to.
@@ -104,12 +106,18 @@ impl Query {
 
     /// Whether it could match anything in a text with these bytes: a quick look before the text is parsed.
     pub fn may_match(&self, source: &[u8]) -> bool {
-        self.plan.literals.iter().all(|literal| memchr::memmem::find(source, literal.text.as_bytes()).is_some())
+        let is_there = |literal: &Literal| memchr::memmem::find(source, literal.text.as_bytes()).is_some();
+        self.plan.may_match(0, &|term| self.plan.terms[term].literals.iter().all(is_there))
+    }
+
+    /// The same where it is known where its words are.
+    pub(crate) fn may_match_at(&self, words: &WordPlaces<'_>) -> bool {
+        self.plan.may_match(0, &|term| words.are_there(term))
     }
 
     /// What it matches in a file.
     pub fn matches(&self, input: &Input<'_>) -> Matches {
-        input.with_file(|file| self.of(&Shared::new(file)).all())
+        input.with_file(|file| self.of(&Shared::new(file), None).all())
     }
 }
 
@@ -129,11 +137,6 @@ impl<'m> Matcher<'m> {
     /// What the query matches.
     pub(crate) fn all(&self) -> Matches {
         self.matches(0)
-    }
-
-    /// The same where it is known at which offsets, sorted, something is that the nodes are written with.
-    pub(crate) fn all_with(&self, offsets: &[u32]) -> Matches {
-        self.matches_with(0, Some(offsets))
     }
 
     /// A message about a node that is matched.

@@ -19,24 +19,24 @@ pub(super) struct Plan {
     pub(super) captures: Vec<String>,
     /// Whether it asks what names refer to.
     pub(super) needs_names: bool,
-    /// What a file must hold, word for word, for the query to match anything in it.
-    pub(super) literals: Vec<Literal>,
-}
-
-/// Something that the nodes which a query matches are written with.
-#[derive(Debug, Clone, PartialEq, Eq)]
-pub(crate) struct Literal {
-    pub(crate) text: String,
-    /// The last name of what they refer to: where the file gives it another name, they are not written with it.
-    pub(crate) is_referred: bool,
 }
 
 #[derive(Debug)]
 pub(super) struct Term {
     pub(super) shape: Shape,
     pub(super) relations: Vec<Relation>,
+    /// What the nodes that it matches are written with, word for word.
+    pub(super) literals: Vec<Literal>,
     /// Whether it asks nothing of captured nodes and captures none: then what it matches is the same wherever it is asked.
     pub(super) is_free: bool,
+}
+
+/// Something that the nodes which a term matches are written with.
+#[derive(Debug, Clone, PartialEq, Eq)]
+pub(crate) struct Literal {
+    pub(crate) text: String,
+    /// The last name of what they refer to: where the file gives it another name, they are not written with it.
+    pub(crate) is_referred: bool,
 }
 
 #[derive(Debug)]

@@ -4,10 +4,6 @@ use sieve_syntax::tree::{Kind, NodeRef, Role};
 
 use super::plan::{Attribute, Step};
 
-/// Kinds that only hold parts together: their parts are also those of what they belong to.
-const CONTAINERS: &[Kind] =
-    &[Kind::Arguments, Kind::Parameters, Kind::TypeParameters, Kind::Heritage, Kind::Block, Kind::StartTag];
-
 /// The roles in which containers belong to what they hold together.
 const CONTAINER_ROLES: &[(Role, &[Kind])] = &[
     (Role::Arguments, &[Kind::Arguments, Kind::Heritage]),
@@ -29,9 +25,10 @@ const SHORT: &[(&str, &[Step])] = &[
     ),
 ];
 
-/// Whether a node only holds parts together.
+/// Whether a node only holds parts together: they are also those of what it belongs to.
 pub(super) fn is_container(node: NodeRef<'_>) -> bool {
-    CONTAINERS.contains(&node.kind())
+    use Kind::{Arguments, Block, Heritage, Parameters, StartTag, TypeParameters};
+    matches!(node.kind(), Arguments | Parameters | TypeParameters | Heritage | Block | StartTag)
 }
 
 /// Whether the parts of a node are statements.
