@@ -10,7 +10,7 @@ use crate::files::{Disk, Files};
 pub struct Project {
     /// The working folder; paths in output are relative to it.
     pub folder: PathBuf,
-    /// The nearest folder upwards that is a repository's root; the working folder where there is none.
+    /// The root of the repository around; the working folder where there is none.
     pub root: PathBuf,
     /// The files of the code base.
     pub files: Arc<dyn Files>,
@@ -19,9 +19,26 @@ pub struct Project {
 impl Project {
     /// Finds the root around a working folder.
     pub fn around(folder: &Path) -> Project {
-        let is_root = |candidate: &&Path| candidate.join(".git").exists();
-        let root = folder.ancestors().find(is_root).unwrap_or(folder);
+        let root = folder.ancestors().find(|ancestor| is_repository(ancestor)).unwrap_or(folder);
         Project::at(folder, root)
+    }
+
+    /// Finds the root for paths that are named in a working folder: that of its repository, if they are all in it, or else of theirs.
+    pub fn with_paths(folder: &Path, paths: &[PathBuf]) -> Project {
+        let here = Project::around(folder);
+        let mut paths = paths.iter().map(|path| absolute(folder, path));
+        let Some(first) = paths.next() else { return here };
+        let above = paths.fold(first, |above, path| common_ancestor(&above, &path));
+        let (is_within, is_repository) = (above.starts_with(&here.root), is_repository(&here.root));
+        if is_within && is_repository {
+            return here;
+        }
+        match above.ancestors().find(|ancestor| self::is_repository(ancestor)) {
+            Some(root) => Project::at(folder, root),
+            None if is_within => here,
+            None if above.is_file() => Project::at(folder, above.parent().unwrap_or(folder)),
+            None => Project::at(folder, &above),
+        }
     }
 
     /// A working folder and its root, with the files of the disk.
@@ -38,6 +55,15 @@ impl Project {
     pub fn shown(&self, path: &Path) -> String {
         relative(&self.folder, path).unwrap_or_else(|| with_slashes(path))
     }
+}
+
+fn is_repository(folder: &Path) -> bool {
+    folder.join(".git").exists()
+}
+
+/// The innermost folder that holds both.
+fn common_ancestor(one: &Path, other: &Path) -> PathBuf {
+    one.components().zip(other.components()).take_while(|(one, other)| one == other).map(|(one, _)| one).collect()
 }
 
 /// The way from a folder to a path within it or beside it, with `/`; `None` if they share no root.
@@ -94,6 +120,32 @@ pub fn absolute(folder: &Path, path: &Path) -> PathBuf {
 #[cfg(test)]
 mod tests {
     use super::*;
+
+    #[test]
+    fn paths_from_elsewhere_have_the_root_of_their_own_repository() {
+        let folder = tempfile::tempdir().unwrap();
+        let at = |path: &str| folder.path().join(path);
+        for repository in ["ferry/.git", "ferry/vendor/tide/.git", "quay/.git"] {
+            std::fs::create_dir_all(at(repository)).unwrap();
+        }
+        std::fs::create_dir_all(at("loose/boats")).unwrap();
+        std::fs::write(at("loose/a.py"), "").unwrap();
+        let root = |folder: &str, paths: &[&str]| {
+            let paths: Vec<PathBuf> = paths.iter().map(PathBuf::from).collect();
+            let project = Project::with_paths(&at(folder), &paths);
+            assert_eq!(project.folder, at(folder));
+            project.root.strip_prefix(at("")).unwrap().to_str().unwrap().to_string()
+        };
+        assert_eq!(root("ferry", &[]), "ferry");
+        assert_eq!(root("ferry/booking", &["desk.py", "../tides"]), "ferry");
+        assert_eq!(root("ferry", &["vendor/tide"]), "ferry", "its settings hold for what is below it");
+        assert_eq!(root("ferry", &["../quay/a.py", "../quay/b"]), "quay");
+        assert_eq!(root("", &["quay"]), "quay");
+        assert_eq!(root("", &["quay", "ferry"]), "");
+        assert_eq!(root("loose", &["a.py", "boats"]), "loose");
+        assert_eq!(root("ferry", &["../loose/a.py"]), "loose");
+        assert_eq!(root("ferry", &["../loose/boats"]), "loose/boats");
+    }
 
     #[test]
     fn paths_are_told_from_the_working_folder() {

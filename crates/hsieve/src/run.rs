@@ -57,7 +57,7 @@ impl Setup {
 
     /// The same as if a file had other content.
     pub fn with_file(common: &Common, path: PathBuf, content: Vec<u8>) -> anyhow::Result<Setup> {
-        let project = here()?;
+        let project = project_of(&common.paths)?;
         let mut files = Overlay::over(Arc::clone(&project.files));
         files.set(path, content);
         Setup::of(common, project.with_files(Arc::new(files)), None, true)
@@ -70,7 +70,7 @@ impl Setup {
 
     fn with_changes(common: &Common, since: Option<Since>, has_baseline: bool) -> anyhow::Result<Setup> {
         let (project, changes) = match since {
-            None => (here()?, None),
+            None => (project_of(&common.paths)?, None),
             Some(since) => {
                 let (project, changes) = changed(since)?;
                 (project, Some(changes))
@@ -151,8 +151,13 @@ fn changed(since: Since) -> anyhow::Result<(Project, Changes)> {
 
 /// The project around the working folder.
 pub fn here() -> anyhow::Result<Project> {
+    project_of(&[])
+}
+
+/// The project around some paths.
+pub fn project_of(paths: &[PathBuf]) -> anyhow::Result<Project> {
     let folder = std::env::current_dir().context("the working folder cannot be read")?;
-    Ok(Project::around(&folder))
+    Ok(Project::with_paths(&folder, paths))
 }
 
 /// The error with its path as it is shown elsewhere.

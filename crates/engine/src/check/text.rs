@@ -172,7 +172,7 @@ fn review_public(report: &mut rules::Report, subject: &Subject<'_>) {
 fn drop_provided(report: &mut rules::Report, subject: &Subject<'_>) {
     let is_provided = |finding: &rules::Finding| {
         let name = finding.unless.as_ref().and_then(Unless::provided);
-        name.is_some_and(|name| subject.index.free_names.is_provided(subject.project, name))
+        name.is_some_and(|name| subject.index.free_names.is_provided(subject.project, subject.path, name))
     };
     leave_open(report, is_provided, UnsurePlace::PROVIDED);
 }

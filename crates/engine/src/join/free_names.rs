@@ -1,5 +1,6 @@
 //! Names that files use and do not bind: what they all use and none binds is provided by something outside of them.
 
+use std::cell::OnceCell;
 use std::path::{Path, PathBuf};
 use std::sync::{Mutex, PoisonError};
 
@@ -12,6 +13,7 @@ use sieve_syntax::text::Text;
 use sieve_syntax::tree::Tree;
 
 use super::hashes::{Hashes, hash_of};
+use super::words::words_of;
 use crate::project::Project;
 use crate::workspace::discover::of_extension;
 use crate::workspace::walk::{Hidden, walk};
@@ -21,6 +23,9 @@ const FILES: usize = 3;
 
 /// Larger files that were not visited were put together by a program: what they use is their own affair. In bytes.
 const LARGEST: u64 = 128 << 10;
+
+/// Of files that were not visited so much is looked at, in bytes: that is sample enough.
+const ENOUGH: usize = 256 << 20;
 
 /// What one file says of names that are not its own.
 #[derive(Debug, Clone, Default, PartialEq, Eq, Serialize, Deserialize)]
@@ -49,10 +54,20 @@ impl FreeNames {
 #[derive(Debug, Default)]
 pub(crate) struct FreeNameIndex {
     known: Mutex<FxHashMap<PathBuf, FreeNames>>,
-    /// Files that were not visited, once they have been read.
-    read: Mutex<FxHashMap<PathBuf, FreeNames>>,
-    /// What was found of each name that was asked for.
-    answers: Mutex<FxHashMap<String, bool>>,
+    /// Files that were not visited, once they have been looked at.
+    others: Mutex<Option<Vec<Other>>>,
+    /// What was found of each name that was asked for, in the whole project or in the files that were visited.
+    answers: Mutex<FxHashMap<(String, bool), bool>>,
+}
+
+/// A file that was not visited.
+#[derive(Debug)]
+struct Other {
+    path: PathBuf,
+    language: Language,
+    words: Hashes,
+    /// What it says, once somebody asks for a word that is in it.
+    names: OnceCell<FreeNames>,
 }
 
 /// What is found of one name, file after file.
@@ -66,8 +81,10 @@ struct Found {
 impl FreeNameIndex {
     /// Drops what is known of a file, and what was gathered with it.
     pub(super) fn forget(&self, path: &Path) {
-        self.known.lock().unwrap_or_else(PoisonError::into_inner).remove(path);
-        self.read.lock().unwrap_or_else(PoisonError::into_inner).remove(path);
+        let was_visited = self.known.lock().unwrap_or_else(PoisonError::into_inner).remove(path).is_some();
+        if !was_visited {
+            *self.others.lock().unwrap_or_else(PoisonError::into_inner) = None;
+        }
         self.answers.lock().unwrap_or_else(PoisonError::into_inner).clear();
     }
 
@@ -76,42 +93,60 @@ impl FreeNameIndex {
         self.known.lock().unwrap_or_else(PoisonError::into_inner).insert(path, names);
     }
 
-    /// Whether something provides a name to all files: one of them sets it so, or several use it and none binds it.
-    pub(crate) fn is_provided(&self, project: &Project, name: &str) -> bool {
+    /// Whether something provides a name to all files, as far as the one at a path can tell: one of them sets it so, or several use it
+    /// and none binds it.
+    pub(crate) fn is_provided(&self, project: &Project, path: &Path, name: &str) -> bool {
+        let asked = (name.to_string(), path.starts_with(&project.root));
         let mut answers = self.answers.lock().unwrap_or_else(PoisonError::into_inner);
-        if let Some(answer) = answers.get(name) {
+        if let Some(answer) = answers.get(&asked) {
             return *answer;
         }
-        let found = self.find(project, name);
+        let found = self.find(project, name, asked.1);
         // A name that the language had is bound where the difference is smoothed, and used where it is not.
         // A special name that files only use comes from their loader, even where others have one of their own.
         let is_free = !found.is_bound || python_builtins::is_special(name) || python_2_had(name);
         let answer = found.is_provided || found.users >= FILES && is_free;
-        answers.insert(name.to_string(), answer);
+        answers.insert(asked, answer);
         answer
     }
 
-    fn find(&self, project: &Project, name: &str) -> Found {
+    fn find(&self, project: &Project, name: &str, is_inside: bool) -> Found {
         let known = self.known.lock().unwrap_or_else(PoisonError::into_inner);
         let hash = hash_of(name);
         let mut found = Found::default();
         known.values().for_each(|names| found.add(names, hash));
-        // Files that were not visited are read; those that do not mention the name have nothing to say.
-        let mut others = self.read.lock().unwrap_or_else(PoisonError::into_inner);
-        let finder = memchr::memmem::Finder::new(name);
-        for path in walk(&*project.files, &project.root, &project.root, Hidden::Skip).files {
-            let Some(language) = of_extension(&path).filter(|_| !known.contains_key(&path)) else { continue };
-            if let Some(names) = others.get(&path) {
-                found.add(names, hash);
-                continue;
-            }
-            let Ok(bytes) = project.files.read(&path, LARGEST) else { continue };
-            if finder.find(&bytes).is_some() && Language::WITH_NAMES.contains(&language) {
-                let names = others.entry(path).or_insert_with(|| read(language, bytes));
-                found.add(names, hash);
-            }
+        if is_inside {
+            let mut others = self.others.lock().unwrap_or_else(PoisonError::into_inner);
+            let others = others.get_or_insert_with(|| look_around(project, |path| known.contains_key(path)));
+            let word = hash_of(name.as_bytes());
+            let mentioning =
+                others.iter().filter(|other| other.words.contains(word) && !known.contains_key(&other.path));
+            mentioning.for_each(|other| found.add(other.names(project), hash));
         }
         found
+    }
+}
+
+/// The files of a project that were not visited, with their words.
+fn look_around(project: &Project, was_visited: impl Fn(&Path) -> bool) -> Vec<Other> {
+    let mut left = ENOUGH;
+    let mut others = Vec::new();
+    for path in walk(&*project.files, &project.root, &project.root, Hidden::Skip).files {
+        let language = of_extension(&path).filter(|language| Language::WITH_NAMES.contains(language));
+        let Some(language) = language.filter(|_| !was_visited(&path)) else { continue };
+        let Ok(bytes) = project.files.read(&path, LARGEST) else { continue };
+        let Some(rest) = left.checked_sub(bytes.len()) else { break };
+        left = rest;
+        others.push(Other { path, language, words: words_of(&bytes), names: OnceCell::new() });
+    }
+    others
+}
+
+impl Other {
+    fn names(&self, project: &Project) -> &FreeNames {
+        let read =
+            || project.files.read(&self.path, LARGEST).map(|bytes| read(self.language, bytes)).unwrap_or_default();
+        self.names.get_or_init(read)
     }
 }
 
@@ -145,7 +180,7 @@ mod tests {
                 index.know(path, read(Language::Python, source.as_bytes().to_vec()));
             }
         }
-        index.is_provided(&project, name)
+        index.is_provided(&project, &folder.path().join("a.py"), name)
     }
 
     #[test]

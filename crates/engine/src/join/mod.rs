@@ -57,7 +57,8 @@ pub(crate) fn answers(index: &Index, project: &Project, candidate: &Candidate, f
     let leads: Vec<_> = facts.leads.iter().filter(|lead| leads_on(lead, &linker)).collect();
     let is_used = |(module, name): &&(String, String)| index.may_be_used(project, &candidate.path, module, name);
     let used: Vec<_> = facts.exports.iter().filter(is_used).collect();
-    let provided: Vec<_> = facts.unbound.iter().filter(|name| index.free_names.is_provided(project, name)).collect();
+    let is_provided = |name: &&String| index.free_names.is_provided(project, &candidate.path, name);
+    let provided: Vec<_> = facts.unbound.iter().filter(is_provided).collect();
     let is_usual =
         |(kind, style): &&(String, String)| index.styles.is_usual_in_words(project, candidate.language, kind, style);
     let usual: Vec<_> = facts.styles.iter().filter(is_usual).collect();

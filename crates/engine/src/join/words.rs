@@ -34,14 +34,12 @@ pub(crate) struct Words {
 impl Words {
     /// The words of a source; those that begin with an underscore, or all.
     pub(crate) fn of(source: &[u8], only_private: bool) -> Words {
-        let mut hashes = Vec::new();
+        let mut private = Vec::new();
         if only_private {
-            add_private(source, &mut hashes);
-        } else {
-            let words = source.split(|byte| !is_part(*byte)).filter(|word| !word.is_empty());
-            hashes.extend(words.map(|word| hash_of(word)));
+            add_private(source, &mut private);
         }
-        Words { only_private, hashes: Hashes::of(hashes), forwards: forwards(source) }
+        let hashes = if only_private { Hashes::of(private) } else { words_of(source) };
+        Words { only_private, hashes, forwards: forwards(source) }
     }
 
     /// The words of a source that begin with an underscore, by its tokens.
@@ -56,6 +54,12 @@ impl Words {
         }
         Words { only_private: true, hashes: Hashes::of(hashes), forwards: Vec::new() }
     }
+}
+
+/// All words of a source.
+pub(super) fn words_of(source: &[u8]) -> Hashes {
+    let words = source.split(|byte| !is_part(*byte)).filter(|word| !word.is_empty());
+    Hashes::of(words.map(|word| hash_of(word)).collect())
 }
 
 /// Strings, and comments: what is in them may be anything.

@@ -1,5 +1,7 @@
 //! `hsieve fix`
 
+use std::path::PathBuf;
+
 use anyhow::Context;
 use sieve_engine::fix::{self, FixOutcome, FixedFile, FixingRun, UndoError};
 use sieve_engine::project::Project;
@@ -9,14 +11,14 @@ use sieve_rules::RuleSet;
 use super::review::reviewed;
 use crate::arguments::FixArguments;
 use crate::output::coloured;
-use crate::run::{Setup, here, shown};
+use crate::run::{Setup, project_of, shown};
 use crate::screen::{FAINT, STRONG, Screen, complain, counted, safe, styled};
 use crate::status::{Status, usage};
 
 /// Applies exact fixes, shows what they would change, walks through the others, or reverts the last run.
 pub fn run(arguments: &FixArguments, screen: &mut Screen) -> anyhow::Result<Status> {
     if arguments.undo {
-        return undo(screen);
+        return undo(&arguments.common.paths, screen);
     }
     let setup = Setup::counting(&arguments.common, &arguments.counting, false)?;
     let run = if arguments.preview { None } else { Some(FixingRun::begin(&setup.project, !arguments.no_undo)?) };
@@ -26,7 +28,7 @@ pub fn run(arguments: &FixArguments, screen: &mut Screen) -> anyhow::Result<Stat
     let rules = setup.settings.rule_set();
     let status = match &run {
         None => preview(&planned, &setup.project, screen)?,
-        Some(run) => apply(&planned, run, rules, arguments, screen)?,
+        Some(run) => apply(&planned, (run, &setup.project), rules, arguments, screen)?,
     };
     for (path, blame) in &planned.blamed {
         complain(format!("{path}: {}", blame.describe(rules)));
@@ -37,8 +39,8 @@ pub fn run(arguments: &FixArguments, screen: &mut Screen) -> anyhow::Result<Stat
     Ok(if planned.errors.is_empty() { status } else { Status::Failed })
 }
 
-fn undo(screen: &mut Screen) -> anyhow::Result<Status> {
-    let project = here()?;
+fn undo(paths: &[PathBuf], screen: &mut Screen) -> anyhow::Result<Status> {
+    let project = project_of(paths)?;
     let paths = match fix::undo(&project) {
         Ok(paths) => paths,
         Err(error @ (UndoError::NothingKept | UndoError::Changed(_))) => return usage(error.to_string()),
@@ -65,7 +67,7 @@ pub(super) fn show_diff(diff: &[u8], screen: &mut Screen) -> anyhow::Result<()> 
 
 fn apply(
     planned: &FixOutcome,
-    run: &FixingRun<'_>,
+    (run, project): (&FixingRun<'_>, &Project),
     rules: &RuleSet,
     arguments: &FixArguments,
     screen: &mut Screen,
@@ -89,7 +91,9 @@ fn apply(
         };
         screen.line(format!("{}{}", styled(STRONG, &text), styled(FAINT, &format!(", of {looked_at} looked at"))))?;
         if applied > 0 && written.not_undoable.is_none() && !arguments.no_undo {
-            screen.line(styled(FAINT, "`hsieve fix --undo` takes this run back."))?;
+            let is_here = project.folder.starts_with(&project.root);
+            let of = if is_here { String::new() } else { format!(" {}", safe(&project.shown(&project.root))) };
+            screen.line(styled(FAINT, &format!("`hsieve fix --undo{of}` takes this run back.")))?;
         }
     }
     screen.finish()?;

@@ -12,7 +12,7 @@ use sieve_syntax::text::Place;
 
 use super::fix::show_diff;
 use crate::arguments::RenameArguments;
-use crate::run::{here, shown};
+use crate::run::{project_of, shown};
 use crate::screen::{FAINT, STRONG, Screen, complain, counted, safe, styled};
 use crate::status::{Status, usage, usage_in_lines};
 
@@ -25,7 +25,7 @@ pub fn run(arguments: &RenameArguments, screen: &mut Screen) -> anyhow::Result<S
         let message = format!("{}: name a file, a line and a column, such as booking/fares.py:13:5", arguments.place);
         return usage(message);
     };
-    let project = here()?;
+    let project = project_of(&[name.into()])?;
     let settings = SettingsTree::new(&project, None, Overrides::default()).map_err(|error| shown(&project, error))?;
     let request = Request {
         project: &project,

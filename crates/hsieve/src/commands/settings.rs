@@ -15,7 +15,7 @@ use sieve_syntax::language::Language;
 use super::pack::origin;
 use super::settings_change;
 use crate::arguments::{SettingsArguments, SettingsCommand};
-use crate::run::{here, shown};
+use crate::run::{project_of, shown};
 use crate::screen::{FAINT, STRONG, Screen, counted, level_style, safe, styled, width};
 use crate::status::Status;
 
@@ -40,8 +40,8 @@ pub fn run(arguments: &SettingsArguments, screen: &mut Screen) -> anyhow::Result
 }
 
 fn show(arguments: &SettingsArguments, screen: &mut Screen) -> anyhow::Result<Status> {
-    let project = here()?;
     let named = arguments.path.clone().unwrap_or_else(|| ".".into());
+    let project = project_of(std::slice::from_ref(&named))?;
     let path = absolute(&project.folder, &named);
     if !path.exists() {
         anyhow::bail!("{}: there is no such file or folder", named.display());

@@ -19,13 +19,14 @@ use sieve_syntax::text::Text;
 
 use super::fix::show_diff;
 use crate::arguments::WaiveArguments;
-use crate::run::{here, shown, unknown_rule};
+use crate::run::{project_of, shown, unknown_rule};
 use crate::screen::{FAINT, STRONG, Screen, TYPED, complain, counted, safe, styled};
 use crate::status::{Status, usage};
 
 /// Writes a waiver for a line.
 pub fn run(arguments: &WaiveArguments, screen: &mut Screen) -> anyhow::Result<Status> {
-    let project = here()?;
+    let named: Vec<PathBuf> = place_of(&arguments.place).map(|(name, ..)| name.into()).into_iter().collect();
+    let project = project_of(&named)?;
     let finest = Overrides { mesh: Some(Mesh::Fine), ..Overrides::default() };
     let settings = SettingsTree::new(&project, None, finest).map_err(|error| shown(&project, error))?;
     let asked = Asked::read(arguments, settings.rule_set())?;

@@ -10,6 +10,7 @@ mod debt;
 mod demo;
 mod dependants;
 mod docs;
+mod elsewhere;
 mod exempt;
 mod ferry;
 mod find;

@@ -1,0 +1,42 @@
+//! Paths that are named from somewhere else: the code base around them counts, not the one around the working folder.
+
+use crate::ferry::Ferry;
+
+fn quay() -> Ferry {
+    Ferry::with(&[
+        ("sieve.toml", "[rules]\nmagic-number = \"off\"\n"),
+        ("tides.py", "def low(day):\n    return day\n"),
+        ("desk.py", "import os\nimport tides\n\ntides.high(42)\n"),
+    ])
+}
+
+/// Its folder, as it is shown from one beside it.
+fn beside(quay: &Ferry) -> String {
+    format!("../{}", quay.path(".").file_name().expect("a folder").to_string_lossy())
+}
+
+#[test]
+fn a_code_base_is_the_same_from_everywhere() {
+    let (here, quay) = (Ferry::with(&[("sieve.toml", "mesh = \"coarse\"\n")]), quay());
+    let folder = beside(&quay);
+    let arguments = ["sift", "--mesh", "fine", "--output", "lines"];
+    let from_there = quay.run(&arguments);
+    let from_here = here.run(&[&arguments[..], &[&folder]].concat());
+    let findings =
+        |out: &str| -> Vec<String> { out.lines().map(|line| line.replace(&format!("{folder}/"), "")).collect() };
+    assert!(from_there.out.contains("tides has no \"high\"") && !from_there.out.contains("42"), "{from_there:?}");
+    assert_eq!(findings(&from_here.out), findings(&from_there.out));
+}
+
+#[test]
+fn a_fixing_run_elsewhere_says_how_it_is_taken_back() {
+    let (here, quay) = (Ferry::empty(), quay());
+    let folder = beside(&quay);
+    let before = quay.read("desk.py");
+    let ended = here.run(&["fix", &folder]);
+    assert!(ended.out.contains(&format!("`hsieve fix --undo {folder}` takes this run back.")), "{ended:?}");
+    assert_ne!(quay.read("desk.py"), before);
+    assert_eq!(here.run(&["fix", "--undo"]).status, 2, "nothing was fixed here");
+    assert_eq!(here.run(&["fix", "--undo", &folder]).status, 0);
+    assert_eq!(quay.read("desk.py"), before);
+}
