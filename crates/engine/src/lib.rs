@@ -13,6 +13,7 @@ pub mod git;
 pub mod habits;
 mod hold;
 mod join;
+mod live;
 pub mod outcome;
 pub mod project;
 pub mod rename;
@@ -28,7 +29,8 @@ pub use hold::baseline;
 pub use hold::waiver::{CannotWaive, NewWaiver, waive};
 pub use jiff::civil::Date;
 pub use join::Index;
-pub use run::{Workspace, last_run};
+pub use live::Workspace;
+pub use run::last_run;
 pub use workspace::{discover, owners};
 
 /// A day in the form in which waivers and options name it, such as `2027-03-01`.

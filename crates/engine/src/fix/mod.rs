@@ -80,9 +80,13 @@ pub fn plan(request: &Request<'_>) -> Result<FixOutcome, SettingsError> {
     let discovery = discover::discover(&request.search())?;
     request.progress.start(discovery.files.len());
     let around = Around::of(request);
-    let results: Vec<Option<Result<FixedFile, FileError>>> = in_pool(request.threads, || {
-        discovery.files.par_iter().map(|candidate| plan_file(request, candidate, &around)).collect()
-    });
+    let one = |candidate: &Candidate| {
+        let fixed = plan_file(request, candidate, &around.index, around.before.as_ref());
+        request.progress.step();
+        fixed
+    };
+    let results: Vec<Option<Result<FixedFile, FileError>>> =
+        in_pool(request.threads, || discovery.files.par_iter().map(one).collect());
     let mut outcome =
         FixOutcome { errors: discovery.errors, looked_at: discovery.files.len(), ..FixOutcome::default() };
     for result in results.into_iter().flatten().chain(of_project::plan(request)?) {
@@ -101,14 +105,26 @@ pub fn plan(request: &Request<'_>) -> Result<FixOutcome, SettingsError> {
     Ok(outcome)
 }
 
-fn plan_file(request: &Request<'_>, candidate: &Candidate, around: &Around) -> Option<Result<FixedFile, FileError>> {
-    let reading = read(request, candidate, around);
-    request.progress.step();
-    let reading = match reading {
+/// A file with its exact fixes, where the files around it are known; nothing where it is left out.
+pub(crate) fn fixed_file(
+    request: &Request<'_>,
+    candidate: &Candidate,
+    index: &Index,
+) -> Option<Result<FixedFile, FileError>> {
+    plan_file(request, candidate, index, None)
+}
+
+fn plan_file(
+    request: &Request<'_>,
+    candidate: &Candidate,
+    index: &Index,
+    before: Option<&Before>,
+) -> Option<Result<FixedFile, FileError>> {
+    let reading = match read(request, candidate, before) {
         Ok(reading) => reading?,
         Err(error) => return Some(Err(error)),
     };
-    let subject = Subject::of(candidate, &around.index, request.project);
+    let subject = Subject::of(candidate, index, request.project);
     let mut fixed = fix_text(&reading.text, &subject, request.today, reading.identities, &*reading.keep);
     let after = reading.encoded(&mut fixed);
     let (path, shown) = (candidate.path.clone(), Arc::clone(&candidate.shown));
@@ -141,13 +157,13 @@ struct Reading<'r> {
 fn read<'r>(
     request: &'r Request<'r>,
     candidate: &'r Candidate,
-    around: &'r Around,
+    before_changes: Option<&'r Before>,
 ) -> Result<Option<Reading<'r>>, FileError> {
     let Ok(before) = bytes_of(candidate, request.project)? else { return Ok(None) };
     let Ok(text) = text_of(candidate, before.clone()) else { return Ok(None) };
     let keep = move |text: &Text, found: &mut FileOutcome| {
         let changed = request.only_changes.and_then(|changes| changes.of(&candidate.path));
-        if let Some((file, before)) = changed.zip(around.before.as_ref()) {
+        if let Some((file, before)) = changed.zip(before_changes) {
             ChangedSubject { file, candidate, before, request }.keep_in_text(text, &mut found.findings);
         }
         if let Some(baseline) = request.baseline {

@@ -57,7 +57,7 @@ pub fn review(
         if walk.over {
             break;
         }
-        let reading = match read(request, candidate, &around) {
+        let reading = match read(request, candidate, around.before.as_ref()) {
             Ok(Some(reading)) => reading,
             Ok(None) => continue,
             Err(error) => {

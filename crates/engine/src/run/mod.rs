@@ -9,7 +9,6 @@ mod dependants;
 pub mod last_run;
 mod request;
 pub(crate) mod upkeep;
-mod workspace;
 
 use std::collections::BTreeSet;
 use std::sync::Arc;
@@ -22,7 +21,7 @@ use crate::git::Changes;
 use crate::hold::baseline::{Entry, Matching, Moved};
 use crate::hold::waiver::{add_settings_waivers, settle_waivers};
 use crate::join::{self, Index};
-use crate::outcome::{Outcome, folder_of};
+use crate::outcome::{LeftOut, Outcome, folder_of};
 use crate::settings::SettingsError;
 use crate::workspace::discover::{self, Candidate, Discovery};
 use clash::clashes;
@@ -32,7 +31,6 @@ use upkeep::{project_findings, waiver_findings};
 pub(crate) use before::Before;
 use debt::Debt;
 pub use request::{Progress, Request, Unwatched};
-pub use workspace::Workspace;
 
 pub use crate::check::{FileOutcome, sift_text};
 pub use crate::subject::{Subject, Wants};
@@ -87,9 +85,17 @@ fn visit(request: &Request<'_>, index: &Index) -> Result<(Discovery, Vec<FileRes
 }
 
 /// Visits each file by itself.
-fn visit_each(request: &Request<'_>, index: &Index, discovery: &Discovery, cache: Option<&Cache>) -> Vec<FileResult> {
+pub(crate) fn visit_each(
+    request: &Request<'_>,
+    index: &Index,
+    discovery: &Discovery,
+    cache: Option<&Cache>,
+) -> Vec<FileResult> {
     request.progress.start(discovery.files.len());
     let one = |candidate: &Candidate| {
+        if request.progress.is_cancelled() {
+            return FileResult::LeftOut(LeftOut::Skipped);
+        }
         let result = result_of(&one_file(request, candidate, index), cache);
         request.progress.step();
         result
@@ -117,7 +123,7 @@ fn changed_files(
 }
 
 /// Visits once more the files to which it makes a difference what others say.
-fn answer(
+pub(crate) fn answer(
     request: &Request<'_>,
     index: &Index,
     files: &[Candidate],
@@ -168,7 +174,11 @@ pub(crate) fn in_pool<T: Send>(threads: Option<usize>, work: impl FnOnce() -> T 
     }
 }
 
-fn gather(request: &Request<'_>, discovery: Discovery, results: Vec<FileResult>) -> Result<Sifted, SettingsError> {
+pub(crate) fn gather(
+    request: &Request<'_>,
+    discovery: Discovery,
+    results: Vec<FileResult>,
+) -> Result<Sifted, SettingsError> {
     let mut outcome = Outcome {
         left_out: discovery.left_out,
         errors: discovery.errors,

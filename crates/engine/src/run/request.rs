@@ -60,6 +60,10 @@ pub trait Progress {
     fn start(&self, files: usize);
     /// One more file is done.
     fn step(&self);
+    /// Whether what the run says is not wanted any more, so that it may say nothing.
+    fn is_cancelled(&self) -> bool {
+        false
+    }
 }
 
 /// Nobody watches.

@@ -43,6 +43,24 @@ pub(crate) fn walk(files: &dyn Files, root: &Path, folder: &Path, hidden: Hidden
     walk.found
 }
 
+/// Whether a walk through a code base comes upon a file, which need not be there.
+pub(crate) fn comes_upon(files: &dyn Files, root: &Path, file: &Path) -> bool {
+    let Ok(inner) = file.strip_prefix(root) else { return false };
+    let mut walk = Walk::new(files, root, file.parent().unwrap_or(root), Hidden::Skip);
+    walk.add_list(file.parent().unwrap_or(root), &file.parent().unwrap_or(root).join(".gitignore"));
+    let is_hidden = inner.iter().any(|name| name.as_encoded_bytes().starts_with(b"."));
+    let folders = || file.ancestors().skip(1).take_while(|folder| *folder != root);
+    let is_elsewhere = walk.in_repository && folders().any(|folder| files.target_kind(&folder.join(".git")).is_ok());
+    if is_hidden || is_elsewhere || files.kind(file).is_ok_and(|kind| kind == EntryKind::Link) {
+        return false;
+    }
+    if walk.ignores(file, false) || folders().any(|folder| walk.ignores(folder, true)) {
+        walk.add_tracked(root);
+        return walk.found.files.iter().any(|tracked| tracked == file);
+    }
+    true
+}
+
 struct Walk<'w> {
     files: &'w dyn Files,
     root: &'w Path,
@@ -206,6 +224,34 @@ mod tests {
         assert_eq!(names(folder.path(), "inner", Hidden::Skip), ["inner/build/a.py", "inner/keep.log"]);
         let all = names(folder.path(), "", Hidden::Visit);
         assert!(all.contains(&".hidden/c.py".to_string()) && all.contains(&".gitignore".to_string()));
+    }
+
+    #[test]
+    fn a_file_is_come_upon_if_a_walk_finds_it() {
+        let all = [
+            (".gitignore", "*.log\n/build/\n"),
+            ("a.log", ""),
+            ("build/a.py", ""),
+            ("inner/build/a.py", ""),
+            ("inner/.gitignore", "!keep.log\nb.py\n"),
+            ("inner/keep.log", ""),
+            ("inner/b.py", ""),
+            ("b.py", ""),
+            (".hidden/c.py", ""),
+            ("lib/.git", "gitdir: elsewhere\n"),
+            ("lib/d.py", ""),
+        ];
+        for in_repository in [false, true] {
+            let folder = folder_with(&all);
+            if in_repository {
+                std::fs::create_dir(folder.path().join(".git")).unwrap();
+            }
+            let found = names(folder.path(), "", Hidden::Skip);
+            for (name, _) in all {
+                let is_found = found.iter().any(|found| found == name);
+                assert_eq!(comes_upon(&Disk, folder.path(), &folder.path().join(name)), is_found, "{name}");
+            }
+        }
     }
 
     #[test]

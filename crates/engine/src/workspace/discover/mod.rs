@@ -13,7 +13,7 @@ use crate::git::Changes;
 use crate::outcome::LeftOut;
 use crate::project::{Project, absolute};
 use crate::settings::{Effective, SettingsError, SettingsTree};
-use crate::workspace::walk::{Hidden, walk};
+use crate::workspace::walk::{Hidden, comes_upon, walk};
 
 use generated::has_generated_name;
 pub(crate) use generated::{is_bundle, is_packed, says_generated};
@@ -164,6 +164,21 @@ pub fn discover(search: &Search<'_>) -> Result<Discovery, SettingsError> {
     found.files.dedup_by(|one, other| one.path == other.path);
     found.errors.sort_by(|one, other| one.path.cmp(&other.path));
     Ok(found)
+}
+
+/// The files among the paths of a search that a run over everything would sift.
+///
+/// # Errors
+/// When a settings file is wrong.
+pub(crate) fn discover_files(search: &Search<'_>) -> Result<Discovery, SettingsError> {
+    let Search { project, settings, paths, changes } = *search;
+    let mut finder = Finder { project, settings, changes, last: None, found: Discovery::default() };
+    let files = paths.iter().map(|path| absolute(&project.folder, path));
+    for path in files.filter(|path| comes_upon(&*project.files, &project.root, path)) {
+        finder.file(&path, false)?;
+    }
+    finder.found.files.sort_by(|one, other| one.shown.cmp(&other.shown));
+    Ok(finder.found)
 }
 
 struct Finder<'p> {
