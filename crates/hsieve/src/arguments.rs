@@ -60,6 +60,8 @@ pub enum Command {
     Find(FindArguments),
     /// Make, test and share rules of your own
     Pack(PackArguments),
+    /// Serve an editor: findings, fixes and renaming while the text is written
+    Lsp(LspArguments),
     /// Show the syntax tree of a file, or the nodes at a place in it
     Tree(TreeArguments),
     /// Unpack a sample code base and walk through the whole job on it
@@ -562,6 +564,21 @@ pub struct FindArguments {
     /// Look at so many files at once
     #[arg(long, value_name = "N", value_parser = clap::value_parser!(u16).range(1..=1024))]
     pub threads: Option<u16>,
+}
+
+/// Speaks the Language Server Protocol on standard input and output. An editor starts it; see the guide on editors.
+#[derive(Debug, Args)]
+#[command(
+    after_help = "Exit status: 0 when the editor ended it as the protocol says, 1 when it was cut off.\n\nInitialization options: { \"project\": false } looks at open files only, { \"held\": true } shows what is held back as hints."
+)]
+pub struct LspArguments {
+    /// Append what happens to a file, a line for each message
+    #[arg(long, value_name = "FILE")]
+    pub log: Option<PathBuf>,
+
+    /// Taken for the sake of editors that pass it: standard input and output are used in any case
+    #[arg(long, hide = true)]
+    pub stdio: bool,
 }
 
 /// Shows the syntax tree of a file, or the nodes at a place in it.

@@ -8,6 +8,7 @@ mod output;
 mod progress;
 mod run;
 mod screen;
+mod server;
 #[cfg(debug_assertions)]
 mod simulation;
 mod status;
@@ -42,6 +43,7 @@ fn main() -> ExitCode {
         Command::Baseline(command) => commands::baseline::run(command, &mut screen),
         Command::Find(command) => commands::find::run(command, &mut screen),
         Command::Pack(command) => commands::pack::run(command, &mut screen),
+        Command::Lsp(command) => commands::lsp::run(command),
         Command::Tree(command) => commands::tree::run(command, &mut screen),
         Command::Demo(command) => commands::demo::run(command, &mut screen),
         Command::Completions(command) => commands::completions::run(command, &mut screen),

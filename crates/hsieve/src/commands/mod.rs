@@ -9,6 +9,7 @@ pub mod fix;
 pub mod hook;
 pub mod init;
 mod init_proposal;
+pub mod lsp;
 pub mod pack;
 pub mod rename;
 mod review;

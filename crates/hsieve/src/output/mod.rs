@@ -7,6 +7,7 @@ mod diff;
 pub mod earlier;
 mod json;
 mod lines;
+pub mod page;
 mod unsure;
 
 use sieve_engine::outcome::{Finding, Outcome};

@@ -1,16 +1,13 @@
 //! `hsieve explain`
 
-mod page;
-
 use sieve_engine::settings::Effective;
 use sieve_rules::house::HouseExample;
 use sieve_rules::{Concern, Level, Origin, RuleView, Wrong};
 use sieve_syntax::language::Language;
 
-use page::{beside_code, comment, key, page};
-
 use super::rules::settings_here;
 use crate::arguments::ExplainArguments;
+use crate::output::page::{beside_code, comment, key, page};
 use crate::run::unknown_rule;
 use crate::screen::{FAINT, STRONG, Screen, TYPED, level_style, safe, styled, wrapped};
 use crate::status::Status;

@@ -5,7 +5,7 @@ use sieve_rules::{Check, Examples, Origin, Rule, RuleView};
 use sieve_syntax::language::Language;
 
 /// The page of any rule.
-pub(super) fn page(rule: RuleView<'_>) -> String {
+pub fn page(rule: RuleView<'_>) -> String {
     match rule.origin {
         Origin::BuiltIn(rule) => markdown(rule),
         Origin::House(house) => house_page(rule, house),
@@ -106,12 +106,12 @@ fn capitalised(text: &str) -> String {
 }
 
 /// A rule's name as a key of TOML: a bare one has no colon.
-pub(super) fn key(name: &str) -> String {
+pub fn key(name: &str) -> String {
     if name.contains(':') { format!("\"{name}\"") } else { name.to_string() }
 }
 
 /// What its places are in, and how that is shown, where it is no code and no waiver can be written in it.
-pub(super) fn beside_code(rule: &Rule) -> Option<(&'static str, &'static str)> {
+pub fn beside_code(rule: &Rule) -> Option<(&'static str, &'static str)> {
     match rule.check {
         Check::Settings => Some(("settings", "toml")),
         Check::Paths => Some(("paths", "text")),
@@ -119,6 +119,6 @@ pub(super) fn beside_code(rule: &Rule) -> Option<(&'static str, &'static str)> {
     }
 }
 
-pub(super) fn comment(rule: &Rule) -> &'static str {
+pub fn comment(rule: &Rule) -> &'static str {
     rule.examples[0].language.spec().line_comment
 }
