@@ -87,6 +87,12 @@ impl Workspace {
         self.change(path);
     }
 
+    /// Takes everything as it is on the disk now, apart from texts that were given.
+    pub fn refresh(&mut self) {
+        self.index = Index::default();
+        self.settings = None;
+    }
+
     fn change(&mut self, path: &Path) {
         self.index.forget(path);
         // Packs and their lists have any name; sources are none of them.
@@ -127,8 +133,7 @@ impl Workspace {
     /// # Errors
     /// When a settings file is wrong.
     pub fn outcome_watched(&mut self, progress: &(dyn Progress + Sync)) -> Result<Option<Sifted>, SettingsError> {
-        self.index = Index::default();
-        self.settings = None;
+        self.refresh();
         let sifted = self.sift(&[], progress)?;
         Ok((!progress.is_cancelled()).then_some(sifted))
     }

@@ -169,6 +169,11 @@ impl Session {
                     document.over_files = self.folders[index].over_files(&document.path);
                 }
                 self.publish_folder(index);
+                // Who does not tell what changes on the disk is served from what is there now.
+                if !self.able.watches {
+                    self.folders[index].near.refresh();
+                    self.dirty = self.documents.keys().cloned().collect();
+                }
             }
         }
         self.answer_waiting();
