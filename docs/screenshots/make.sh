@@ -1,6 +1,6 @@
 #!/usr/bin/env bash
 # Makes the pictures in this folder from the demo: docs/screenshots/make.sh [NAME ...]
-# Needs xterm, Xvfb, import (ImageMagick) and the DejaVu Sans Mono font, and the release build of hsieve.
+# Needs xterm, Xvfb, import (ImageMagick) and the DejaVu Sans Mono font, the release build of hsieve, and nvim for one of them.
 set -euo pipefail
 cd "$(dirname "$0")/../.."
 out=$PWD/docs/screenshots
@@ -46,11 +46,9 @@ shot() {
 
 wanted=("$@")
 shot sift : 'hsieve sift booking/fares.py booking/tickets.py tools'
-shot account : 'hsieve sift booking --level error'
 shot explain : 'hsieve explain mutable-default'
 shot rules : 'hsieve rules hazard'
 shot settings : 'hsieve settings booking/fares.py --color always | head -44' 'hsieve settings booking/fares.py | head -44'
-shot tree : 'hsieve tree booking/fares.py:14'
 shot find : "hsieve find 'call { callee.name is \"print\" } inside function'"
 shot find-like : 'hsieve find --like booking/desk.py:13'
 shot pack-test 'sed -i "s/5:12/4:1/; s/^fixed = .def greet(ticket)/fixed = \"def greet(boat)/" lint/ferry.toml' 'hsieve pack test lint/ferry.toml'
@@ -63,4 +61,4 @@ shot unsure : 'hsieve sift --unsure --only maybe-unset --output cards'
 shot waivers : 'hsieve waivers --mesh fine'
 shot init : 'hsieve init --yes'
 shot review : 'echo q | hsieve fix --review booking/tickets.py' 'hsieve fix --review booking/tickets.py'
-shot stopped 'hsieve hook install; printf "import os\n" >> tools/new_quay.py; git add --all' 'git -c user.name=crew -c user.email=crew@saltmarsh.example commit -m "a new quay"' 'git commit -m "a new quay"'
+shot editor : "nvim --clean -u '$out/editor.lua' -c 'set lines=32' +33 -c 'normal! 22Gzt33G' booking/tickets.py" 'nvim booking/tickets.py'

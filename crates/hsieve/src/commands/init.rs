@@ -23,6 +23,10 @@ use crate::status::{Status, usage};
 /// A step for every system that runs shell commands on what is proposed for the main line.
 const CI_STEP: &str = "hsieve sift --changed origin/main --output lines";
 
+/// What proposes an extension in a folder, and which.
+const EXTENSIONS_FILE: &str = ".vscode/extensions.json";
+const EXTENSIONS: &str = "{\n  \"recommendations\": [\"honest-sieve.honest-sieve\"]\n}\n";
+
 /// Looks, proposes, asks, and writes what was agreed to.
 pub fn run(arguments: &InitArguments, screen: &mut Screen) -> anyhow::Result<Status> {
     let setup = Setup::new(&Common::default())?;
@@ -54,6 +58,7 @@ pub fn run(arguments: &InitArguments, screen: &mut Screen) -> anyhow::Result<Sta
     asked.baseline(&setup.project)?;
     asked.hook(&setup.project)?;
     asked.editor(&setup.project.folder, &proposal)?;
+    asked.language_server(&setup.project.folder)?;
     asked.ci()?;
     screen.gap()?;
     screen.line(format!("{} shows what is left.", styled(TYPED, "hsieve sift")))?;
@@ -182,6 +187,30 @@ impl Asked<'_> {
             self.wrote(EDITOR_FILE, "")?;
         }
         Ok(())
+    }
+
+    /// Editors have settings of each user; only one family proposes extensions to all who open a folder.
+    fn language_server(&mut self, folder: &Path) -> anyhow::Result<()> {
+        if self.leaves_out("editor") {
+            return Ok(());
+        }
+        let path = folder.join(EXTENSIONS_FILE);
+        if folder.join(".vscode").is_dir()
+            && !path.exists()
+            && self.agree(&format!(
+                "Write {EXTENSIONS_FILE}, so that the extension is proposed to all who open the folder?"
+            ))?
+        {
+            files::write(&path, EXTENSIONS.as_bytes())?;
+            self.wrote(EXTENSIONS_FILE, "")?;
+        }
+        self.screen.gap()?;
+        self.screen.line("Editors show findings while code is written; what they start is")?;
+        self.screen.line(format!(
+            "  {}   {}",
+            styled(TYPED, "hsieve lsp"),
+            styled(FAINT, "(the guide has a page on editors)")
+        ))
     }
 
     /// The step is only shown: where it belongs depends on what runs it.

@@ -38,8 +38,14 @@ impl Session {
         let span = self.able.units.span(&document.text, params.range);
         let wanted = Wanted(&params.context);
         let mut actions = Vec::new();
+        // Where the cursor is only in the line of a finding, it is meant as well.
+        let (lines, source) = (document.text.lines(), document.text.source());
+        let line = lines.line(source, lines.line_of(span.start));
         if wanted.asks_for("quickfix") {
-            let found = self.findings_at(&path, span);
+            let mut found = self.findings_at(&path, span);
+            if found.is_empty() && span.is_empty() {
+                found = self.findings_at(&path, line);
+            }
             let mut seen = BTreeSet::new();
             for finding in found.iter().filter(|finding| finding.held.is_none()) {
                 let is_first = seen.insert((finding.rule, finding.span.start));

@@ -4,7 +4,7 @@ use std::collections::HashMap;
 use std::fs::File;
 use std::io::{self, Write};
 
-use lsp_types::{ClientCapabilities, MessageType};
+use lsp_types::{ClientCapabilities, MessageType, ResourceOperationKind};
 use serde::Serialize;
 use serde_json::{Value, json};
 
@@ -42,13 +42,15 @@ impl Abilities {
         let publishing = text.and_then(|text| text.publish_diagnostics.as_ref());
         let edits = workspace.and_then(|workspace| workspace.workspace_edit.as_ref());
         let watched = workspace.and_then(|workspace| workspace.did_change_watched_files.as_ref());
+        let operations = edits.and_then(|edits| edits.resource_operations.as_ref());
+        let makes_files = operations.is_some_and(|all| all.contains(&ResourceOperationKind::Create));
         let is = |answer: Option<bool>| answer.unwrap_or(false);
         Abilities {
             units: Units::of(units),
             pulls: text.is_some_and(|text| text.diagnostic.is_some()),
             refreshes: is(workspace.and_then(|workspace| workspace.diagnostic.as_ref()?.refresh_support)),
             related: is(publishing.and_then(|publishing| publishing.related_information)),
-            document_changes: is(edits.and_then(|edits| edits.document_changes)),
+            document_changes: is(edits.and_then(|edits| edits.document_changes)) || makes_files,
             watches: is(watched.and_then(|watched| watched.dynamic_registration)),
             progress: is(window.and_then(|window| window.work_done_progress)),
             shows_documents: window
