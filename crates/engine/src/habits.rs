@@ -91,7 +91,7 @@ impl Habits {
         add(&mut self.line_ends, other.line_ends);
         self.quotes = (self.quotes.0 + other.quotes.0, self.quotes.1 + other.quotes.1);
         self.semicolons = (self.semicolons.0 + other.semicolons.0, self.semicolons.1 + other.semicolons.1);
-        self.names.join(other.names);
+        self.names.join(&other.names);
     }
 
     fn see_lines(&mut self, text: &Text) {

@@ -16,7 +16,7 @@ use crate::hold::baseline::Baseline;
 use crate::join::Index;
 use crate::project::Project;
 use crate::rename::{self, CannotRename, RenameRequest};
-use crate::run::{Progress, Request, Sifted, Unwatched, answer, gather, in_pool, visit_each};
+use crate::run::{Progress, Request, Sifted, Unwatched, answer, gather, in_pool, sift_now, visit_each};
 use crate::settings::{Overrides, SettingsError, SettingsTree};
 use crate::subject::Wants;
 use crate::workspace::discover::{self, of_extension};
@@ -145,6 +145,22 @@ impl Workspace {
     /// When a settings file is wrong.
     pub fn outcome_of(&mut self, paths: &[PathBuf]) -> Result<Sifted, SettingsError> {
         self.sift(paths, &Unwatched)
+    }
+
+    /// The same of one file, which has just changed: it is looked at once, while others are asked. What it says of itself is read from it
+    /// again when another one asks.
+    ///
+    /// # Errors
+    /// When a settings file is wrong.
+    pub fn outcome_now(&mut self, path: &Path) -> Result<Sifted, SettingsError> {
+        let settings = self.settings()?;
+        let paths = [path.to_path_buf()];
+        let request = self.request(&settings, &paths, &Unwatched);
+        let discovery = discover::discover_files(&request.search())?;
+        let index = &self.index;
+        let results =
+            in_pool(self.threads, || discovery.files.iter().map(|file| sift_now(&request, file, index)).collect());
+        gather(&request, discovery, results)
     }
 
     /// What the last outcome took.

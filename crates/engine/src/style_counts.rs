@@ -49,12 +49,12 @@ impl StyleCounts {
         }
     }
 
-    pub(crate) fn join(&mut self, other: StyleCounts) {
-        for (kind, (all, styles)) in other.0 {
-            let sum = self.0.entry(kind).or_default();
+    pub(crate) fn join(&mut self, other: &StyleCounts) {
+        for (kind, (all, styles)) in &other.0 {
+            let sum = self.0.entry(*kind).or_default();
             sum.0 += all;
             for (style, count) in styles {
-                *sum.1.entry(style).or_insert(0) += count;
+                *sum.1.entry(*style).or_insert(0) += count;
             }
         }
     }

@@ -125,7 +125,7 @@ impl Server {
     /// Waits for the diagnostics of a version. Only the end of a message says which it is; the rest is not read as JSON, which costs more
     /// than the server takes.
     fn until(&mut self, uri: &str, version: usize) {
-        let (uri, version) = (format!("\"uri\":\"{uri}\""), format!("\"version\":{version}}}"));
+        let (uri, version) = (format!("\"uri\":\"{uri}\""), format!("\"version\":{version},"));
         loop {
             let mut header = String::new();
             self.output.read_line(&mut header).expect("a header");

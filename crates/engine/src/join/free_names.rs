@@ -16,7 +16,7 @@ use super::hashes::{Hashes, hash_of};
 use super::words::words_of;
 use crate::project::Project;
 use crate::workspace::discover::of_extension;
-use crate::workspace::walk::{Hidden, walk};
+use crate::workspace::walk::{Hidden, comes_upon, walk};
 
 /// In so many files a name without a binding is no slip.
 const FILES: usize = 3;
@@ -55,15 +55,22 @@ impl FreeNames {
 pub(crate) struct FreeNameIndex {
     known: Mutex<FxHashMap<PathBuf, FreeNames>>,
     /// Files that were not visited, once they have been looked at.
-    others: Mutex<Option<Vec<Other>>>,
+    others: Mutex<Option<Others>>,
     /// What was found of each name that was asked for, in the whole project or in the files that were visited.
     answers: Mutex<FxHashMap<(String, bool), bool>>,
+}
+
+/// The files that were not visited.
+#[derive(Debug, Default)]
+struct Others {
+    files: FxHashMap<PathBuf, Other>,
+    /// Those that have changed since they were looked at.
+    stale: Vec<PathBuf>,
 }
 
 /// A file that was not visited.
 #[derive(Debug)]
 struct Other {
-    path: PathBuf,
     language: Language,
     words: Hashes,
     /// What it says, once somebody asks for a word that is in it.
@@ -81,9 +88,10 @@ struct Found {
 impl FreeNameIndex {
     /// Drops what is known of a file, and what was gathered with it.
     pub(super) fn forget(&self, path: &Path) {
-        let was_visited = self.known.lock().unwrap_or_else(PoisonError::into_inner).remove(path).is_some();
-        if !was_visited {
-            *self.others.lock().unwrap_or_else(PoisonError::into_inner) = None;
+        self.known.lock().unwrap_or_else(PoisonError::into_inner).remove(path);
+        if let Some(others) = self.others.lock().unwrap_or_else(PoisonError::into_inner).as_mut() {
+            others.files.remove(path);
+            others.stale.push(path.to_path_buf());
         }
         self.answers.lock().unwrap_or_else(PoisonError::into_inner).clear();
     }
@@ -117,35 +125,58 @@ impl FreeNameIndex {
         known.values().for_each(|names| found.add(names, hash));
         if is_inside {
             let mut others = self.others.lock().unwrap_or_else(PoisonError::into_inner);
-            let others = others.get_or_insert_with(|| look_around(project, |path| known.contains_key(path)));
+            let was_visited = |path: &Path| known.contains_key(path);
+            let others = others.get_or_insert_with(|| Others::around(project, was_visited));
+            others.renew(project, was_visited);
             let word = hash_of(name.as_bytes());
             let mentioning =
-                others.iter().filter(|other| other.words.contains(word) && !known.contains_key(&other.path));
-            mentioning.for_each(|other| found.add(other.names(project), hash));
+                others.files.iter().filter(|(path, other)| other.words.contains(word) && !was_visited(path));
+            mentioning.for_each(|(path, other)| found.add(other.names(project, path), hash));
         }
         found
     }
 }
 
-/// The files of a project that were not visited, with their words.
-fn look_around(project: &Project, was_visited: impl Fn(&Path) -> bool) -> Vec<Other> {
-    let mut left = ENOUGH;
-    let mut others = Vec::new();
-    for path in walk(&*project.files, &project.root, &project.root, Hidden::Skip).files {
-        let language = of_extension(&path).filter(|language| Language::WITH_NAMES.contains(language));
-        let Some(language) = language.filter(|_| !was_visited(&path)) else { continue };
-        let Ok(bytes) = project.files.read(&path, LARGEST) else { continue };
-        let Some(rest) = left.checked_sub(bytes.len()) else { break };
-        left = rest;
-        others.push(Other { path, language, words: words_of(&bytes), names: OnceCell::new() });
+impl Others {
+    /// The files of a project that were not visited, with their words.
+    fn around(project: &Project, was_visited: impl Fn(&Path) -> bool) -> Others {
+        let mut left = ENOUGH;
+        let mut others = Others::default();
+        for path in walk(&*project.files, &project.root, &project.root, Hidden::Skip).files {
+            if was_visited(&path) {
+                continue;
+            }
+            let Some((other, bytes)) = Other::of(project, &path) else { continue };
+            let Some(rest) = left.checked_sub(bytes) else { break };
+            left = rest;
+            others.files.insert(path, other);
+        }
+        others
     }
-    others
+
+    /// Looks again at what has changed.
+    fn renew(&mut self, project: &Project, was_visited: impl Fn(&Path) -> bool) {
+        for path in std::mem::take(&mut self.stale) {
+            if !was_visited(&path)
+                && comes_upon(&*project.files, &project.root, &path, Hidden::Skip)
+                && let Some((other, _)) = Other::of(project, &path)
+            {
+                self.files.insert(path, other);
+            }
+        }
+    }
 }
 
 impl Other {
-    fn names(&self, project: &Project) -> &FreeNames {
-        let read =
-            || project.files.read(&self.path, LARGEST).map(|bytes| read(self.language, bytes)).unwrap_or_default();
+    /// A file that is code of its own, and its length in bytes.
+    fn of(project: &Project, path: &Path) -> Option<(Other, usize)> {
+        let language = of_extension(path).filter(|language| Language::WITH_NAMES.contains(language))?;
+        let bytes = project.files.read(path, LARGEST).ok()?;
+        Some((Other { language, words: words_of(&bytes), names: OnceCell::new() }, bytes.len()))
+    }
+
+    fn names(&self, project: &Project, path: &Path) -> &FreeNames {
+        let read = || project.files.read(path, LARGEST).map(|bytes| read(self.language, bytes)).unwrap_or_default();
         self.names.get_or_init(read)
     }
 }

@@ -29,7 +29,7 @@ impl Index {
         self.uses.forget(path);
         self.words.forget(path);
         self.free_names.forget(path);
-        self.styles.forget();
+        self.styles.forget(path);
     }
 
     /// Takes what a file says of itself out of its facts, in the place of what it said before.

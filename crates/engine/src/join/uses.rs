@@ -3,8 +3,8 @@
 //! That some file says `module.name` or `from module import name`, in its code or in a string, is enough for a rule to stay silent.
 //! Each file tells what it uses when it is visited; others around it are read when somebody asks.
 
-use std::borrow::Cow;
 use std::collections::HashMap;
+use std::collections::hash_map::Entry;
 use std::path::{Path, PathBuf};
 use std::sync::{Arc, Mutex, PoisonError};
 
@@ -56,6 +56,8 @@ impl Used {
 #[derive(Debug, Default)]
 pub(crate) struct Uses {
     known: Mutex<FxHashMap<PathBuf, Used>>,
+    /// What files use that were not visited, once they have been read.
+    read: Mutex<FxHashMap<PathBuf, Used>>,
     packages: Mutex<HashMap<Around, Arc<Package>>>,
 }
 
@@ -73,6 +75,7 @@ impl Uses {
     /// Drops what is known of a file, and what was gathered with it.
     pub(super) fn forget(&self, path: &Path) {
         self.known.lock().unwrap_or_else(PoisonError::into_inner).remove(path);
+        self.read.lock().unwrap_or_else(PoisonError::into_inner).remove(path);
         self.packages.lock().unwrap_or_else(PoisonError::into_inner).clear();
     }
 
@@ -102,11 +105,13 @@ impl Uses {
         let mut uses = FxHashSet::default();
         let mut total = 0;
         let known = self.known.lock().unwrap_or_else(PoisonError::into_inner);
+        let mut others = self.read.lock().unwrap_or_else(PoisonError::into_inner);
         for neighbour in neighbours(files, around, path) {
-            let used = match known.get(&neighbour) {
-                Some(used) => Cow::Borrowed(used),
-                None => match files.read(&neighbour, u64::MAX) {
-                    Ok(bytes) => Cow::Owned(Used::by(&bytes)),
+            let used: &Used = match (known.get(&neighbour), others.entry(neighbour)) {
+                (Some(used), _) => used,
+                (None, Entry::Occupied(used)) => used.into_mut(),
+                (None, Entry::Vacant(new)) => match files.read(new.key(), u64::MAX) {
+                    Ok(bytes) => new.insert(Used::by(&bytes)),
                     Err(_) => continue,
                 },
             };

@@ -5,15 +5,15 @@
 
 use std::collections::HashMap;
 use std::path::{Path, PathBuf};
-use std::sync::{Arc, Mutex, PoisonError};
+use std::sync::{Mutex, PoisonError, RwLock};
 
-use rustc_hash::{FxHashMap, FxHashSet};
+use rustc_hash::FxHashMap;
 use serde::{Deserialize, Serialize};
 use sieve_syntax::tree::{TokenId, TokenKind, Tree};
 
 use super::hashes::{Hashes, hash_of};
 use crate::project::Project;
-use crate::workspace::walk::{Hidden, walk};
+use crate::workspace::walk::{Hidden, comes_upon, walk};
 
 /// How far the name of a module may be after the `export` that hands it on, in bytes.
 const LONGEST_STATEMENT: usize = 400;
@@ -99,27 +99,22 @@ fn forwards(source: &[u8]) -> Vec<String> {
 pub(crate) struct WordIndex {
     known: Mutex<FxHashMap<PathBuf, Words>>,
     /// Those that begin with an underscore, and all.
-    private: Mutex<Option<Arc<Mentions>>>,
-    all: Mutex<Option<Arc<Mentions>>>,
+    private: RwLock<Option<Mentions>>,
+    all: RwLock<Option<Mentions>>,
     /// Whether a folder is one of a package that others use.
     packages: Mutex<HashMap<PathBuf, bool>>,
 }
 
-/// In which files each word is: one, or several.
-#[derive(Debug, Default)]
-struct Mentions {
-    files: HashMap<PathBuf, u32>,
-    by_hash: FxHashMap<u32, Option<u32>>,
-    /// Names of modules of which some file re-exports everything.
-    forwarded: FxHashSet<String>,
-}
-
 impl WordIndex {
-    /// Drops what is known of a file, and what was gathered with it.
+    /// Drops what is known of a file.
     pub(super) fn forget(&self, path: &Path) {
-        self.known.lock().unwrap_or_else(PoisonError::into_inner).remove(path);
-        *self.private.lock().unwrap_or_else(PoisonError::into_inner) = None;
-        *self.all.lock().unwrap_or_else(PoisonError::into_inner) = None;
+        let mut known = self.known.lock().unwrap_or_else(PoisonError::into_inner);
+        for mentions in [&self.private, &self.all] {
+            if let Some(mentions) = mentions.write().unwrap_or_else(PoisonError::into_inner).as_mut() {
+                mentions.forget(path, &known);
+            }
+        }
+        known.remove(path);
         self.packages.lock().unwrap_or_else(PoisonError::into_inner).clear();
     }
 
@@ -131,32 +126,25 @@ impl WordIndex {
     /// Whether a file of the project other than `path` may mention a word.
     pub(crate) fn mentions(&self, project: &Project, path: &Path, word: &str) -> bool {
         let is_private = word.starts_with('_');
-        let mentions = {
-            let of_words = if is_private { &self.private } else { &self.all };
-            let mut of_words = of_words.lock().unwrap_or_else(PoisonError::into_inner);
-            Arc::clone(of_words.get_or_insert_with(|| Arc::new(self.gather(project, is_private))))
-        };
+        let of_words = if is_private { &self.private } else { &self.all };
+        let is_current = |mentions: &Option<Mentions>| mentions.as_ref().is_some_and(|found| found.stale.is_empty());
+        if !is_current(&of_words.read().unwrap_or_else(PoisonError::into_inner)) {
+            let known = self.known.lock().unwrap_or_else(PoisonError::into_inner);
+            let mut mentions = of_words.write().unwrap_or_else(PoisonError::into_inner);
+            mentions.get_or_insert_with(|| Mentions::of(project, is_private)).renew(project, &known);
+        }
+        let mentions = of_words.read().unwrap_or_else(PoisonError::into_inner);
+        let Some(mentions) = mentions.as_ref() else { return true };
         if !is_private && (mentions.are_forwarded(path) || self.is_open(project, path)) {
             return true;
         }
-        match mentions.by_hash.get(&hash_of(word.as_bytes())) {
-            None => false,
-            Some(None) => true,
-            Some(Some(only)) => mentions.files.get(path) != Some(only),
+        let hash = hash_of(word.as_bytes());
+        let all = mentions.counts.get(&hash).copied().unwrap_or(0);
+        if all != 1 {
+            return all > 1;
         }
-    }
-
-    fn gather(&self, project: &Project, only_private: bool) -> Mentions {
         let known = self.known.lock().unwrap_or_else(PoisonError::into_inner);
-        let mut mentions = Mentions::default();
-        for path in walk(&*project.files, &project.root, &project.root, Hidden::Visit).files {
-            if let Some(words) = known.get(&path).filter(|words| only_private || !words.only_private) {
-                mentions.add(path, words);
-            } else if let Ok(bytes) = project.files.read(&path, LARGEST) {
-                mentions.add(path, &Words::of(&bytes, only_private));
-            }
-        }
-        mentions
+        !mentions.words_of(path, &known).is_some_and(|own| own.hashes.contains(hash))
     }
 
     /// Whether names of a file may be used by code outside of the project: some folder around it is a package for others.
@@ -174,20 +162,79 @@ impl WordIndex {
     }
 }
 
+/// In how many files each word is.
+#[derive(Debug, Default)]
+struct Mentions {
+    /// Whether only words count that begin with an underscore.
+    only_private: bool,
+    /// The files, with their words where these are not known from a visit.
+    files: HashMap<PathBuf, Option<Words>>,
+    counts: FxHashMap<u32, u32>,
+    /// Names of modules of which some file re-exports everything, and how many do.
+    forwarded: HashMap<String, u32>,
+    /// Files that are to be looked at.
+    stale: Vec<PathBuf>,
+    /// They come from a walk.
+    is_new: bool,
+}
+
 impl Mentions {
-    fn add(&mut self, path: PathBuf, words: &Words) {
-        let number = self.files.len() as u32;
-        self.files.insert(path, number);
-        for hash in words.hashes.iter() {
-            self.by_hash.entry(hash).and_modify(|known| *known = None).or_insert(Some(number));
+    /// None yet: all files are to be looked at.
+    fn of(project: &Project, only_private: bool) -> Mentions {
+        let stale = walk(&*project.files, &project.root, &project.root, Hidden::Visit).files;
+        Mentions { only_private, is_new: true, stale, ..Mentions::default() }
+    }
+
+    /// Takes away what a file says.
+    fn forget(&mut self, path: &Path, known: &FxHashMap<PathBuf, Words>) {
+        if let Some(own) = self.files.remove(path) {
+            let Some(words) = own.as_ref().or_else(|| known.get(path)) else { return };
+            self.count(words, |count| *count -= 1);
         }
-        self.forwarded.extend(words.forwards.iter().cloned());
+        if !self.stale.iter().any(|stale| stale == path) {
+            self.stale.push(path.to_path_buf());
+        }
+    }
+
+    /// Adds what the files say that have changed.
+    fn renew(&mut self, project: &Project, known: &FxHashMap<PathBuf, Words>) {
+        let is_new = std::mem::take(&mut self.is_new);
+        for path in std::mem::take(&mut self.stale) {
+            // A walk has found the first ones.
+            if !is_new && !comes_upon(&*project.files, &project.root, &path, Hidden::Visit) {
+                continue;
+            }
+            if let Some(words) = known.get(&path).filter(|words| self.only_private || !words.only_private) {
+                self.count(words, |count| *count += 1);
+                self.files.insert(path, None);
+            } else if let Ok(bytes) = project.files.read(&path, LARGEST) {
+                let words = Words::of(&bytes, self.only_private);
+                self.count(&words, |count| *count += 1);
+                self.files.insert(path, Some(words));
+            }
+        }
+    }
+
+    fn count(&mut self, words: &Words, change: impl Fn(&mut u32)) {
+        words.hashes.iter().for_each(|hash| change(self.counts.entry(hash).or_insert(0)));
+        for module in &words.forwards {
+            if let Some(count) = self.forwarded.get_mut(module) {
+                change(count);
+            } else {
+                change(self.forwarded.entry(module.clone()).or_insert(0));
+            }
+        }
+    }
+
+    fn words_of<'w>(&'w self, path: &Path, known: &'w FxHashMap<PathBuf, Words>) -> Option<&'w Words> {
+        self.files.get(path)?.as_ref().or_else(|| known.get(path))
     }
 
     /// Whether some file may re-export everything of another.
     fn are_forwarded(&self, path: &Path) -> bool {
         let names = [path.to_str(), path.parent().and_then(Path::to_str)];
-        names.into_iter().flatten().filter_map(stem).any(|stem| self.forwarded.contains(stem))
+        let is_forwarded = |stem: &str| self.forwarded.get(stem).is_some_and(|count| *count > 0);
+        names.into_iter().flatten().filter_map(stem).any(is_forwarded)
     }
 }
 

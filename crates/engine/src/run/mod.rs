@@ -156,6 +156,11 @@ fn one_file<'o>(request: &'o Request<'o>, candidate: &'o Candidate, index: &'o I
     OneFile { project: request.project, today: request.today, candidate, index, wants, answers: None }
 }
 
+/// Sifts a file while others are asked, without knowing whether their answers matter.
+pub(crate) fn sift_now(request: &Request<'_>, candidate: &Candidate, index: &Index) -> FileResult {
+    result_of(&OneFile { answers: Some(0), ..one_file(request, candidate, index) }, None)
+}
+
 fn result_of(file: &OneFile<'_>, cache: Option<&Cache>) -> FileResult {
     let result = match cache {
         Some(cache) => cache.one_file(file),

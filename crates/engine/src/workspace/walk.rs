@@ -44,11 +44,14 @@ pub(crate) fn walk(files: &dyn Files, root: &Path, folder: &Path, hidden: Hidden
 }
 
 /// Whether a walk through a code base comes upon a file, which need not be there.
-pub(crate) fn comes_upon(files: &dyn Files, root: &Path, file: &Path) -> bool {
+pub(crate) fn comes_upon(files: &dyn Files, root: &Path, file: &Path, hidden: Hidden) -> bool {
     let Ok(inner) = file.strip_prefix(root) else { return false };
-    let mut walk = Walk::new(files, root, file.parent().unwrap_or(root), Hidden::Skip);
+    let mut walk = Walk::new(files, root, file.parent().unwrap_or(root), hidden);
     walk.add_list(file.parent().unwrap_or(root), &file.parent().unwrap_or(root).join(".gitignore"));
-    let is_hidden = inner.iter().any(|name| name.as_encoded_bytes().starts_with(b"."));
+    let is_hidden = inner.iter().any(|name| {
+        let starts_so = hidden == Hidden::Skip && name.as_encoded_bytes().starts_with(b".");
+        starts_so || name == ".git"
+    });
     let folders = || file.ancestors().skip(1).take_while(|folder| *folder != root);
     let is_elsewhere = walk.in_repository && folders().any(|folder| files.target_kind(&folder.join(".git")).is_ok());
     if is_hidden || is_elsewhere || files.kind(file).is_ok_and(|kind| kind == EntryKind::Link) {
@@ -246,10 +249,13 @@ mod tests {
             if in_repository {
                 std::fs::create_dir(folder.path().join(".git")).unwrap();
             }
-            let found = names(folder.path(), "", Hidden::Skip);
-            for (name, _) in all {
-                let is_found = found.iter().any(|found| found == name);
-                assert_eq!(comes_upon(&Disk, folder.path(), &folder.path().join(name)), is_found, "{name}");
+            for hidden in [Hidden::Skip, Hidden::Visit] {
+                let found = names(folder.path(), "", hidden);
+                for (name, _) in all {
+                    let is_found = found.iter().any(|found| found == name);
+                    let path = folder.path().join(name);
+                    assert_eq!(comes_upon(&Disk, folder.path(), &path, hidden), is_found, "{name}");
+                }
             }
         }
     }

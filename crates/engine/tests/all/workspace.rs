@@ -53,9 +53,9 @@ fn folder() -> Folder {
     ])
 }
 
-/// One change: of which file, to which version, and whether one file or all are asked after it.
-fn changes() -> impl Strategy<Value = Vec<(usize, usize, bool)>> {
-    prop::collection::vec((0..VERSIONS.len(), 0..4_usize, any::<bool>()), 1..10)
+/// One change: of which file, to which version, and how it is asked after it: everything, one file, or one file at once.
+fn changes() -> impl Strategy<Value = Vec<(usize, usize, u8)>> {
+    prop::collection::vec((0..VERSIONS.len(), 0..4_usize, 0..3u8), 1..10)
 }
 
 fn all_of(outcome: &Outcome) -> (Vec<String>, usize, usize) {
@@ -91,10 +91,11 @@ proptest! {
                 Some(text) => workspace.set_overlay(&path, text.as_bytes()),
                 None => workspace.forget(&path),
             }
-            let paths = if asks_all { Vec::new() } else { vec![folder.path("ferry/board.py")] };
+            let paths = if asks_all == 0 { Vec::new() } else { vec![folder.path("ferry/board.py")] };
             let said = match asks_all {
-                true => workspace.outcome(),
-                false => workspace.outcome_of(&paths),
+                0 => workspace.outcome(),
+                1 => workspace.outcome_of(&paths),
+                _ => workspace.outcome_now(&paths[0]),
             };
             let said = said.expect("right settings").outcome;
             prop_assert_eq!(all_of(&said), all_of(&fresh(&folder, &texts, &paths)));

@@ -91,7 +91,13 @@ impl Client {
 
     /// Tells something.
     pub fn notify(&mut self, method: &str, params: impl Serialize) {
-        self.send(&json!({ "jsonrpc": "2.0", "method": method, "params": params }));
+        #[derive(Serialize)]
+        struct Notification<'n, P> {
+            jsonrpc: &'n str,
+            method: &'n str,
+            params: P,
+        }
+        self.send(&Notification { jsonrpc: "2.0", method, params });
     }
 
     /// Asks for something that is done or not: the answer makes no difference.
@@ -123,7 +129,7 @@ impl Client {
         }
     }
 
-    fn send(&mut self, message: &Value) {
+    fn send(&mut self, message: &impl Serialize) {
         if self.gone {
             return;
         }

@@ -40,10 +40,9 @@ pub struct Form<'f> {
 
 impl Form<'_> {
     /// The diagnostics of findings in a file with this text.
-    pub fn all_in(&self, text: &Text, findings: &[Finding]) -> Vec<Diagnostic> {
+    pub fn all_in(&self, text: &Text, findings: &[&Finding]) -> Vec<Diagnostic> {
         let mut lines = Lines::of(self);
-        let is_shown = |finding: &&Finding| finding.held.is_none() || self.shows_held;
-        let shown = findings.iter().filter(is_shown);
+        let shown = findings.iter().filter(|finding| finding.held.is_none() || self.shows_held);
         shown.map(|finding| self.one(finding, self.able.units.range(text, finding.span), &mut lines)).collect()
     }
 

@@ -19,6 +19,8 @@ use super::far::{Everything, Far, WANTS};
 pub struct Checked {
     /// Its findings, those held back included.
     pub findings: Vec<Finding>,
+    /// The version of the text.
+    pub version: i32,
     /// Places that could not be decided.
     pub unsure: Vec<UnsurePlace>,
     /// The rules there are.
@@ -69,17 +71,20 @@ impl Folder {
         self.far.set_baseline(baseline);
     }
 
-    /// What is in a file, as far as it can be told without a look at all others.
+    /// What is in a version of a text, as far as it can be told without a look at all others.
     ///
     /// # Errors
     /// When settings are wrong.
-    pub fn check(&mut self, path: &Path) -> Result<Checked, SettingsError> {
-        let outcome = self.near.outcome_of(&[path.to_path_buf()])?.outcome;
+    pub fn check(&mut self, path: &Path, version: i32, is_new: bool) -> Result<Checked, SettingsError> {
+        // What has not changed itself is most likely what it was, whatever changed around it.
+        let sifted = if is_new { self.near.outcome_now(path) } else { self.near.outcome_of(&[path.to_path_buf()]) };
+        let outcome = sifted?.outcome;
         let shown = self.near.project().shown(path);
         let is_own = |finding: &Finding| *finding.path == *shown && !goes_over_files(&outcome.rules, finding);
         Ok(Checked {
             findings: outcome.findings.iter().filter(|finding| is_own(finding)).cloned().collect(),
             unsure: outcome.unsure,
+            version,
             rules: Arc::clone(&outcome.rules),
         })
     }

@@ -1,11 +1,14 @@
 //! Tells the client what was found, and nothing twice.
 
 use std::collections::BTreeSet;
-use std::hash::{DefaultHasher, Hash, Hasher};
+use std::hash::{Hash, Hasher};
 use std::path::{Path, PathBuf};
 
-use lsp_types::{Diagnostic, MessageType, PublishDiagnosticsParams};
+use lsp_types::{Diagnostic, MessageType, Uri};
+use rustc_hash::FxHasher;
+use serde::Serialize;
 use serde_json::json;
+use serde_json::value::{RawValue, to_raw_value};
 use sieve_engine::files;
 use sieve_engine::outcome::Finding;
 use sieve_engine::settings::SettingsError;
@@ -27,12 +30,12 @@ impl Session {
         }
         let Some(document) = self.documents.get(path) else { return };
         let (uri, version) = (document.uri.clone(), Some(document.version));
-        let diagnostics = self.diagnostics_of(path);
+        let diagnostics = written(&self.diagnostics_of(path));
         let now = hash_of(&diagnostics) ^ version.map_or(0, |version| version as u64 + 1);
         if self.published.insert(path.to_path_buf(), now) == Some(now) {
             return;
         }
-        self.client.notify("textDocument/publishDiagnostics", PublishDiagnosticsParams { uri, diagnostics, version });
+        self.client.notify("textDocument/publishDiagnostics", Published { uri, version, diagnostics });
     }
 
     /// Tells what is in a file, open or not, if that is news.
@@ -45,25 +48,25 @@ impl Session {
         }
         let is_shown = self.options.project && !self.loose.contains(&self.folders[index].path);
         let diagnostics = if is_shown { self.diagnostics_of_disk(index, path) } else { Vec::new() };
-        let before = self.published.get(path);
+        let (before, is_empty) = (self.published.get(path), diagnostics.is_empty());
+        let diagnostics = written(&diagnostics);
         let now = hash_of(&diagnostics);
-        if before == Some(&now) || before.is_none() && diagnostics.is_empty() {
+        if before == Some(&now) || before.is_none() && is_empty {
             return;
         }
-        if diagnostics.is_empty() {
+        if is_empty {
             self.published.remove(path);
         } else {
             self.published.insert(path.to_path_buf(), now);
         }
-        let uri = uri_of(path);
-        let params = PublishDiagnosticsParams { uri, diagnostics, version: None };
+        let params = Published { uri: uri_of(path), version: None, diagnostics };
         self.client.notify("textDocument/publishDiagnostics", params);
     }
 
     /// Takes everything back that was told of a file.
     pub(super) fn publish_nothing(&mut self, path: &Path) {
         if self.published.remove(path).is_some() && !self.able.pulls {
-            let params = PublishDiagnosticsParams { uri: uri_of(path), diagnostics: Vec::new(), version: None };
+            let params = Published { uri: uri_of(path), version: None, diagnostics: written(&[]) };
             self.client.notify("textDocument/publishDiagnostics", params);
         }
     }
@@ -100,7 +103,6 @@ impl Session {
             let own = checked.map_or(&[][..], |checked| &checked.findings);
             let mut all: Vec<&Finding> = own.iter().chain(&document.over_files).collect();
             all.sort_by_key(|finding| (finding.span.start, finding.rule, finding.span.end));
-            let all: Vec<Finding> = all.into_iter().cloned().collect();
             diagnostics.extend(form.all_in(&document.text, &all));
         }
         diagnostics
@@ -193,16 +195,22 @@ impl Session {
             self.client.request("window/workDoneProgress/create", json!({ "token": token }));
             let value = json!({ "kind": "begin", "title": "Sifting", "cancellable": true, "percentage": 0 });
             self.client.notify("$/progress", json!({ "token": token, "value": value }));
-            self.progress.insert(folder.to_path_buf(), token);
-        } else if let Some(token) = self.progress.get(folder) {
+            self.progress.insert(folder.to_path_buf(), (token, 0));
+        } else if let Some((token, before)) = self.progress.get_mut(folder) {
+            // Threads may tell of more files before of fewer.
+            let now = done * 100 / files.max(1);
+            if now <= *before {
+                return;
+            }
+            *before = now;
             let message = format!("{done} of {files} files");
-            let value = json!({ "kind": "report", "message": message, "percentage": done * 100 / files.max(1) });
+            let value = json!({ "kind": "report", "message": message, "percentage": now });
             self.client.notify("$/progress", json!({ "token": token, "value": value }));
         }
     }
 
     fn end_progress(&mut self, folder: &Path) {
-        if let Some(token) = self.progress.remove(folder) {
+        if let Some((token, _)) = self.progress.remove(folder) {
             self.client.notify("$/progress", json!({ "token": token, "value": { "kind": "end" } }));
         }
     }
@@ -210,7 +218,7 @@ impl Session {
     /// The user does not want to wait for a look at everything.
     pub(super) fn cancel_progress(&mut self, token: Option<&serde_json::Value>) {
         let token = token.and_then(serde_json::Value::as_str);
-        let folders = self.progress.iter().filter(|(_, known)| Some(known.as_str()) == token);
+        let folders = self.progress.iter().filter(|(_, (known, _))| Some(known.as_str()) == token);
         let folders: Vec<PathBuf> = folders.map(|(folder, _)| folder.clone()).collect();
         for path in folders {
             if let Some(folder) = self.folders.iter().find(|folder| folder.path == path) {
@@ -222,8 +230,21 @@ impl Session {
     }
 }
 
-pub(super) fn hash_of(diagnostics: &[Diagnostic]) -> u64 {
-    let mut hasher = DefaultHasher::new();
-    serde_json::to_string(diagnostics).unwrap_or_default().hash(&mut hasher);
+/// The parameters of `textDocument/publishDiagnostics`, which are written once: to be compared, and to be sent.
+#[derive(Serialize)]
+struct Published {
+    uri: Uri,
+    #[serde(skip_serializing_if = "Option::is_none")]
+    version: Option<i32>,
+    diagnostics: Box<RawValue>,
+}
+
+pub(super) fn written(diagnostics: &[Diagnostic]) -> Box<RawValue> {
+    to_raw_value(diagnostics).unwrap_or_default()
+}
+
+pub(super) fn hash_of(diagnostics: &RawValue) -> u64 {
+    let mut hasher = FxHasher::default();
+    diagnostics.get().hash(&mut hasher);
     hasher.finish()
 }

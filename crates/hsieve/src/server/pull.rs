@@ -6,7 +6,7 @@ use std::path::{Path, PathBuf};
 use lsp_types::{Diagnostic, DocumentDiagnosticParams, WorkspaceDiagnosticParams};
 use serde_json::{Value, json};
 
-use super::publish::hash_of;
+use super::publish::{hash_of, written};
 use super::session::{Session, State, cancelled, file_of};
 use super::uri::{path_of, uri_of};
 use super::waiting::Waiting;
@@ -123,7 +123,7 @@ impl Session {
 
 /// Tells a state of the diagnostics of a file from others.
 fn id_of(diagnostics: &[Diagnostic]) -> String {
-    format!("{:016x}", hash_of(diagnostics))
+    format!("{:016x}", hash_of(&written(diagnostics)))
 }
 
 fn report(diagnostics: &[Diagnostic], known: Option<&str>) -> Value {

@@ -62,8 +62,8 @@ pub struct Session {
     pub(super) published: BTreeMap<PathBuf, u64>,
     /// Requests that are answered when there is something new.
     pub(super) waiting: Vec<Waiting>,
-    /// Tokens of the progress that is shown, by folder.
-    pub(super) progress: BTreeMap<PathBuf, String>,
+    /// The progress that is shown, by folder: its token, and how far it has come, of a hundred.
+    pub(super) progress: BTreeMap<PathBuf, (String, usize)>,
     /// Folders of which somebody wants to know when they have been looked at.
     pub(super) tells: BTreeSet<PathBuf>,
     pub(super) pages: Pages,
@@ -200,11 +200,10 @@ impl Session {
     /// Looks at a text as it is now.
     pub(super) fn look_at(&mut self, path: &Path) {
         self.dirty.retain(|other| other != path);
-        if !self.documents.contains_key(path) {
-            return;
-        }
+        let Some(version) = self.documents.get(path).map(|document| document.version) else { return };
+        let is_new = self.checked.get(path).is_none_or(|checked| checked.version != version);
         let index = self.folder_of(path);
-        let found = self.folders[index].check(path);
+        let found = self.folders[index].check(path, version, is_new);
         match found {
             Ok(checked) => {
                 self.checked.insert(path.to_path_buf(), checked);

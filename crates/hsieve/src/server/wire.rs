@@ -172,7 +172,7 @@ pub fn response(id: Option<&Id>, result: Result<Value, Fault>) -> Value {
 ///
 /// # Errors
 /// When the output fails: nobody reads it any more.
-pub fn write(output: &mut impl Write, message: &Value) -> io::Result<()> {
+pub fn write(output: &mut impl Write, message: &impl Serialize) -> io::Result<()> {
     let body = serde_json::to_vec(message)?;
     write!(output, "Content-Length: {}\r\n\r\n", body.len())?;
     output.write_all(&body)?;

@@ -176,3 +176,48 @@ fn offset(text: &str, (line, column): (u32, u32), units: &str) -> usize {
     }
     at
 }
+
+#[test]
+fn a_look_at_many_files_tells_how_far_it_has_come() {
+    let ferry = ferry();
+    (0..450).for_each(|number| ferry.write(&format!("quays/quay{number}.py"), "import os\n"));
+    let mut editor = Editor::with(&ferry, json!({ "window": { "workDoneProgress": true } }));
+    let progress = |editor: &Editor, kind: &str| -> Vec<Value> {
+        let all = editor.notifications.iter().filter(|one| one["method"] == "$/progress");
+        all.filter(|one| one["params"]["value"]["kind"] == kind).map(|one| one["params"]["value"].clone()).collect()
+    };
+    editor.until(|editor| !progress(editor, "end").is_empty() && editor.told.len() >= 450);
+    assert_eq!(editor.requests[0]["method"], "window/workDoneProgress/create");
+    assert_eq!(progress(&editor, "begin").len(), 1);
+    let percentages: Vec<u64> =
+        progress(&editor, "report").iter().filter_map(|report| report["percentage"].as_u64()).collect();
+    assert!(percentages.is_sorted() && percentages.len() > 50, "{percentages:?}");
+    let quay = uri(&ferry, "quays/quay7.py");
+    assert_eq!(listed(&editor.told[&quay]["diagnostics"]), ["1:1 missing-doc", "1:8 unused-import"]);
+    editor.open(&quay, "");
+    editor.until(|editor| editor.told[&quay]["diagnostics"] == json!([]));
+    editor.tell("textDocument/didClose", json!({ "textDocument": { "uri": quay } }));
+    editor.until(|editor| editor.told[&quay]["diagnostics"] != json!([]));
+    editor.ask("workspace/executeCommand", json!({ "command": "sieve.siftProject" })).expect("an answer");
+    editor.until(|editor| editor.notifications.iter().any(|one| one["method"] == "window/showMessage"));
+    let said = editor.notifications.iter().rfind(|one| one["method"] == "window/showMessage").expect("a message");
+    assert!(said["params"]["message"].as_str().expect("words").starts_with("Sifted 452 files: "), "{said}");
+}
+
+#[test]
+fn the_cursor_may_be_anywhere_in_the_line_of_a_finding() {
+    let ferry = ferry();
+    let mut editor = Editor::with(&ferry, json!({}));
+    let file = uri(&ferry, "a.py");
+    editor.open(&file, SOURCE);
+    let mut titles = |line: u32, end: u32| -> Vec<String> {
+        let (start, end) = (json!({ "line": line, "character": 0 }), json!({ "line": line, "character": end }));
+        let params = json!({ "textDocument": { "uri": file }, "range": { "start": start, "end": end },
+            "context": { "diagnostics": [] } });
+        let actions = editor.ask("textDocument/codeAction", params).expect("actions");
+        let titles = actions.as_array().expect("a list").iter().filter_map(|action| action["title"].as_str());
+        titles.map(str::to_string).collect()
+    };
+    assert!(titles(4, 0).contains(&"Fix unused-variable, to be reviewed".to_string()), "{:?}", titles(4, 0));
+    assert!(titles(5, 0).is_empty() && titles(4, 2).is_empty(), "{:?}", titles(4, 2));
+}

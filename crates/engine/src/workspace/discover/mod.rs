@@ -174,7 +174,7 @@ pub(crate) fn discover_files(search: &Search<'_>) -> Result<Discovery, SettingsE
     let Search { project, settings, paths, changes } = *search;
     let mut finder = Finder { project, settings, changes, last: None, found: Discovery::default() };
     let files = paths.iter().map(|path| absolute(&project.folder, path));
-    for path in files.filter(|path| comes_upon(&*project.files, &project.root, path)) {
+    for path in files.filter(|path| comes_upon(&*project.files, &project.root, path, Hidden::Skip)) {
         finder.file(&path, false)?;
     }
     finder.found.files.sort_by(|one, other| one.shown.cmp(&other.shown));

@@ -55,7 +55,9 @@ impl ModuleIndex {
         self.modules.lock().unwrap_or_else(PoisonError::into_inner).remove(path);
         self.packed.lock().unwrap_or_else(PoisonError::into_inner).remove(path);
         self.settings.lock().unwrap_or_else(PoisonError::into_inner).remove(path);
-        self.others.lock().unwrap_or_else(PoisonError::into_inner).take();
+        if of_extension(path).is_none() {
+            self.others.lock().unwrap_or_else(PoisonError::into_inner).take();
+        }
     }
 
     /// Whether a file of the project that is in no language of ours has a name: a module of Python may be compiled from it.
