@@ -54,7 +54,8 @@ impl Session {
                     "id": "files", "method": "workspace/didChangeWatchedFiles", "registerOptions": { "watchers": watchers } }] }),
             );
         }
-        self.look_far();
+        // What is opened now comes first.
+        self.look_far_later();
     }
 
     /// Folders came or went.
