@@ -1,7 +1,6 @@
 //! How long an editor waits: from a change of one character in a file of 10 000 lines to its diagnostics, and what the server takes of
 //! memory with 200 files open: `cargo bench -p hsieve --bench keystroke`. The workspace alone is measured by `edit`.
 
-mod shared;
 #[path = "shared/sources.rs"]
 mod sources;
 

@@ -60,6 +60,8 @@ pub enum Command {
     Find(FindArguments),
     /// Make, test and share rules of your own
     Pack(PackArguments),
+    /// Sift what changes as it is saved, and tell what is new and what is gone
+    Watch(WatchArguments),
     /// Serve an editor: findings, fixes and renaming while the text is written
     Lsp(LspArguments),
     /// Show the syntax tree of a file, or the nodes at a place in it
@@ -564,6 +566,34 @@ pub struct FindArguments {
     /// Look at so many files at once
     #[arg(long, value_name = "N", value_parser = clap::value_parser!(u16).range(1..=1024))]
     pub threads: Option<u16>,
+}
+
+/// Sifts everything once, then waits: a file that is saved is looked at alone, and told at once; then everything, for what it
+/// changes elsewhere. Ends with the program, by Ctrl-C.
+#[derive(Debug, Args)]
+#[command(
+    after_help = "Examples:\n  hsieve watch\n  hsieve watch --mesh fine --only layout\n  hsieve watch --output jsonl | jq .new\n\nIt reacts to sources, settings, packs, ignore lists and the baseline below the working folder. Exit\nstatus: 2 wrong usage or settings at the start."
+)]
+pub struct WatchArguments {
+    /// How fine to sift: coarse, medium or fine
+    #[arg(long, value_name = "MESH")]
+    pub mesh: Option<String>,
+
+    /// Only these rules, concerns or standards, separated by commas
+    #[arg(long, value_name = "LIST", value_delimiter = ',')]
+    pub only: Vec<String>,
+
+    /// Not these rules, concerns or standards, separated by commas
+    #[arg(long, value_name = "LIST", value_delimiter = ',')]
+    pub without: Vec<String>,
+
+    /// The form of what is told: lines, or jsonl, an object on a line for each change
+    #[arg(long, value_name = "FORM", default_value = "lines", value_parser = ["lines", "jsonl"])]
+    pub output: String,
+
+    /// Look every so many seconds, without asking the system what changes
+    #[arg(long, value_name = "SECONDS", value_parser = clap::value_parser!(u64).range(1..=3600))]
+    pub poll: Option<u64>,
 }
 
 /// Speaks the Language Server Protocol on standard input and output. An editor starts it; see the guide on editors.

@@ -43,6 +43,7 @@ fn main() -> ExitCode {
         Command::Baseline(command) => commands::baseline::run(command, &mut screen),
         Command::Find(command) => commands::find::run(command, &mut screen),
         Command::Pack(command) => commands::pack::run(command, &mut screen),
+        Command::Watch(command) => commands::watch::run(command, &mut screen),
         Command::Lsp(command) => commands::lsp::run(command),
         Command::Tree(command) => commands::tree::run(command, &mut screen),
         Command::Demo(command) => commands::demo::run(command, &mut screen),

@@ -34,6 +34,8 @@ pub struct Setup {
     pub paths: Vec<PathBuf>,
     /// The day.
     pub today: Date,
+    /// What the options say on top of the settings.
+    pub overrides: Overrides,
     threads: Option<usize>,
     quiet: bool,
     cache: bool,
@@ -86,7 +88,7 @@ impl Setup {
             tell_digests(&packs);
         }
         let overrides = overrides(common, packs.rules())?;
-        let settings = SettingsTree::with_packs(&project, fixed.as_deref(), Arc::new(packs), overrides)
+        let settings = SettingsTree::with_packs(&project, fixed.as_deref(), Arc::new(packs), overrides.clone())
             .map_err(|error| shown(&project, error))?;
         let baseline = if has_baseline { Baseline::find(&project)? } else { None };
         Ok(Setup {
@@ -96,6 +98,7 @@ impl Setup {
             changes,
             paths: common.paths.clone(),
             today: sieve_engine::today(),
+            overrides,
             threads: common.threads.map(usize::from),
             quiet: common.quiet,
             cache: !common.no_cache,

@@ -29,6 +29,8 @@ pub(crate) enum Hidden {
 #[derive(Debug, Default)]
 pub(crate) struct Walked {
     pub(crate) files: Vec<PathBuf>,
+    /// Folders that were gone through.
+    pub(crate) folders: Vec<PathBuf>,
     pub(crate) links: Vec<PathBuf>,
     pub(crate) errors: Vec<FileError>,
 }
@@ -135,6 +137,7 @@ impl<'w> Walk<'w> {
         if self.in_repository && folder != self.root && named(".git") {
             return;
         }
+        self.found.folders.push(folder.to_path_buf());
         let lists = self.lists.len();
         if named(".gitignore") {
             self.add_list(folder, &folder.join(".gitignore"));

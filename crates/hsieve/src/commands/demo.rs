@@ -60,17 +60,17 @@ const STEPS: &[Step] = &[
         action: Action::Run(&["explain", "identity-of-literal"], 0),
     },
     Step {
-        title: "Look before mending",
+        title: "Look before fixing",
         about: "Exact fixes keep the meaning, or say what the mistake was meant to say. The preview is a diff that `git apply` takes.",
         action: Action::Run(&["fix", "--preview"], 1),
     },
     Step {
-        title: "Mend",
+        title: "Fix",
         about: "Each file is parsed again after every round of fixes; what would break it is discarded.",
         action: Action::Run(&["fix"], 0),
     },
     Step {
-        title: "Mend the serious one by hand",
+        title: "Fix the serious one by hand",
         about: "A misspelt name would have stopped the program at the worst moment. In an editor, line 35 of booking/tides.py becomes:",
         action: Action::Edit("booking/tides.py", "no tide for {dya} in", "no tide for {day} in"),
     },
@@ -136,6 +136,11 @@ pub fn run(arguments: &DemoArguments, screen: &mut Screen) -> anyhow::Result<Sta
     }
     screen.gap()?;
     screen.line(styled(STRONG, "That is the whole job."))?;
+    screen.line(format!(
+        "While you write, {} tells what each save brings, and {} shows it in the editor.",
+        styled(TYPED, "hsieve watch"),
+        styled(TYPED, "hsieve lsp")
+    ))?;
     match &arguments.folder {
         Some(_) => {
             screen.line(format!("Go on in {place}, or run {} on code of your own.", styled(TYPED, "hsieve sift")))?

@@ -20,3 +20,4 @@ pub mod sift;
 pub mod tree;
 pub mod waive;
 pub mod waivers;
+pub mod watch;

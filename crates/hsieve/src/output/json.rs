@@ -75,7 +75,8 @@ fn error(error: &FileError) -> Value {
     json!({ "path": error.path.to_string_lossy(), "message": error.to_string() })
 }
 
-fn finding(finding: &Finding, rules: &RuleSet) -> Value {
+/// A finding, as it is in the document.
+pub fn finding(finding: &Finding, rules: &RuleSet) -> Value {
     let rule = rules.rule(finding.rule);
     let fix = finding.fix.as_ref().map(|fix| {
         let edits: Vec<Value> = fix

@@ -24,7 +24,8 @@ pub(super) fn text(shown: &Shown<'_>) -> String {
     text
 }
 
-fn line(text: &mut String, finding: &Finding, rules: &RuleSet) {
+/// Adds the line of a finding.
+pub fn line(text: &mut String, finding: &Finding, rules: &RuleSet) {
     let (path, start, level) = (safe(&finding.path), finding.start, finding.level);
     let rule = rules.name(finding.rule);
     let held = finding.held.as_ref().map_or(String::new(), |held| format!(" (held back by {})", held.word()));

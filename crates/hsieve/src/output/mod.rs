@@ -18,7 +18,8 @@ use crate::screen::Screen;
 pub use cards::card;
 pub use diff::coloured;
 pub use earlier::Earlier;
-pub use json::document_text;
+pub use json::{document_text, finding as finding_as_json};
+pub use lines::line as finding_as_line;
 
 /// A form of output.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]

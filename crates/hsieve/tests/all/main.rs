@@ -49,4 +49,5 @@ mod staged;
 mod story;
 mod style;
 mod undo;
+mod watch;
 mod web;

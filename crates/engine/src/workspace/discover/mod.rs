@@ -166,6 +166,11 @@ pub fn discover(search: &Search<'_>) -> Result<Discovery, SettingsError> {
     Ok(found)
 }
 
+/// The folders of a code base below the working folder in which a run looks for files.
+pub fn folders(project: &Project) -> Vec<PathBuf> {
+    walk(&*project.files, &project.root, &project.folder, Hidden::Skip).folders
+}
+
 /// The files among the paths of a search that a run over everything would sift.
 ///
 /// # Errors
