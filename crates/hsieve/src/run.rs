@@ -192,9 +192,9 @@ fn tell_digests(packs: &Packs) {
 
 fn overrides(common: &Common, rules: &RuleSet) -> anyhow::Result<Overrides> {
     Ok(Overrides {
-        mesh: common.mesh.as_deref().map(|word| word_of("--mesh", word, Mesh::ALL, Mesh::word)).transpose()?,
-        only: asked_for("--only", &common.only, rules)?,
-        without: rules_named("--without", &common.without, rules)?,
+        mesh: common.choice.mesh.as_deref().map(|word| word_of("--mesh", word, Mesh::ALL, Mesh::word)).transpose()?,
+        only: asked_for("--only", &common.choice.only, rules)?,
+        without: rules_named("--without", &common.choice.without, rules)?,
         defaults: None,
     })
 }
@@ -231,7 +231,8 @@ pub fn left_in<'r>(common: &Common, rules: &'r RuleSet) -> impl Fn(&str) -> bool
         let ids = words.iter().flat_map(|word| settings::rules_named(rules, word.trim()));
         ids.map(|id| rules.name(id)).collect()
     };
-    let (only, without, all) = (named(&common.only), named(&common.without), common.only.is_empty());
+    let (only, without, all) =
+        (named(&common.choice.only), named(&common.choice.without), common.choice.only.is_empty());
     move |rule| (all || only.contains(rule)) && !without.contains(rule)
 }
 

@@ -213,19 +213,21 @@ mod tests {
         folder
     }
 
+    const LISTS: &[(&str, &str)] = &[
+        (".gitignore", "*.log\n/build/\n"),
+        ("a.log", ""),
+        ("build/a.py", ""),
+        ("inner/build/a.py", ""),
+        ("inner/.gitignore", "!keep.log\nb.py\n"),
+        ("inner/keep.log", ""),
+        ("inner/b.py", ""),
+        ("b.py", ""),
+        (".hidden/c.py", ""),
+    ];
+
     #[test]
     fn inner_lists_are_stronger_and_hold_below_their_folder() {
-        let folder = folder_with(&[
-            (".gitignore", "*.log\n/build/\n"),
-            ("a.log", ""),
-            ("build/a.py", ""),
-            ("inner/build/a.py", ""),
-            ("inner/.gitignore", "!keep.log\nb.py\n"),
-            ("inner/keep.log", ""),
-            ("inner/b.py", ""),
-            ("b.py", ""),
-            (".hidden/c.py", ""),
-        ]);
+        let folder = folder_with(LISTS);
         assert_eq!(names(folder.path(), "", Hidden::Skip), ["b.py", "inner/build/a.py", "inner/keep.log"]);
         assert_eq!(names(folder.path(), "inner", Hidden::Skip), ["inner/build/a.py", "inner/keep.log"]);
         let all = names(folder.path(), "", Hidden::Visit);
@@ -234,19 +236,8 @@ mod tests {
 
     #[test]
     fn a_file_is_come_upon_if_a_walk_finds_it() {
-        let all = [
-            (".gitignore", "*.log\n/build/\n"),
-            ("a.log", ""),
-            ("build/a.py", ""),
-            ("inner/build/a.py", ""),
-            ("inner/.gitignore", "!keep.log\nb.py\n"),
-            ("inner/keep.log", ""),
-            ("inner/b.py", ""),
-            ("b.py", ""),
-            (".hidden/c.py", ""),
-            ("lib/.git", "gitdir: elsewhere\n"),
-            ("lib/d.py", ""),
-        ];
+        let inner = [("lib/.git", "gitdir: elsewhere\n"), ("lib/d.py", "")];
+        let all = [LISTS, &inner].concat();
         for in_repository in [false, true] {
             let folder = folder_with(&all);
             if in_repository {
@@ -254,7 +245,7 @@ mod tests {
             }
             for hidden in [Hidden::Skip, Hidden::Visit] {
                 let found = names(folder.path(), "", hidden);
-                for (name, _) in all {
+                for (name, _) in &all {
                     let is_found = found.iter().any(|found| found == name);
                     let path = folder.path().join(name);
                     assert_eq!(comes_upon(&Disk, folder.path(), &path, hidden), is_found, "{name}");

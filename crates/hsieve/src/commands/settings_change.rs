@@ -106,7 +106,7 @@ impl<'u> Upgrade<'u> {
         let baseline = sieve_engine::baseline::Baseline::find(project)?;
         let mut request = request(project, &names);
         request.baseline = baseline.as_ref();
-        let names_mended = fix::plan(&request).map_err(wrong)?;
+        let fixed_names = fix::plan(&request).map_err(wrong)?;
         let (before, after) =
             (now.for_folder(&project.root).map_err(wrong)?, then.for_folder(&project.root).map_err(wrong)?);
         let rules = Arc::clone(now.rule_set());
@@ -117,7 +117,7 @@ impl<'u> Upgrade<'u> {
             .map(|(id, before, after)| (id, before, after, count(&outcome, id)))
             .collect();
         let behind = then.behind().into_iter().map(|(path, release)| (path, release.to_string())).collect();
-        Ok(Upgrade { project, rules, behind, levels, names: names_mended })
+        Ok(Upgrade { project, rules, behind, levels, names: fixed_names })
     }
 
     fn show(&self, screen: &mut Screen) -> anyhow::Result<()> {

@@ -115,11 +115,13 @@ fn report(
 /// The density of the last run of this sort here; that of this run is kept for the next. Only runs over everything are compared.
 fn density_before(arguments: &SiftArguments, setup: &Setup, outcome: &Outcome, from_input: bool) -> Option<f64> {
     let common = &arguments.common;
-    let is_part = from_input || setup.changes.is_some() || !common.only.is_empty() || !common.without.is_empty();
+    let is_part =
+        from_input || setup.changes.is_some() || !common.choice.only.is_empty() || !common.choice.without.is_empty();
     if is_part || common.quiet {
         return None;
     }
-    let kind = format!("{:?} {:?} {:?} {}", setup.paths, common.mesh, common.settings, arguments.counting.no_baseline);
+    let kind =
+        format!("{:?} {:?} {:?} {}", setup.paths, common.choice.mesh, common.settings, arguments.counting.no_baseline);
     last_run::exchange(&setup.project, &kind, outcome.density()?)
 }
 

@@ -1,6 +1,7 @@
 //! Looks at everything in the background: its own thread has its own workspace, so that the text that is edited never waits for it.
 
 use std::collections::BTreeMap;
+use std::panic::{AssertUnwindSafe, catch_unwind};
 use std::path::{Path, PathBuf};
 use std::sync::Arc;
 use std::sync::atomic::{AtomicU64, AtomicUsize, Ordering};
@@ -121,7 +122,10 @@ impl Thread {
                 Job::Baseline(baseline) => self.workspace.set_baseline(baseline.map(|baseline| *baseline)),
                 Job::Everything { of } => {
                     let watch = Watch::new(of, &self);
-                    let found = if watch.is_cancelled() { Ok(None) } else { self.everything(&watch) };
+                    let look =
+                        AssertUnwindSafe(|| if watch.is_cancelled() { Ok(None) } else { self.everything(&watch) });
+                    // A mistake of this program in one look must not end all others.
+                    let found = catch_unwind(look).unwrap_or(Ok(None));
                     if self.events.send(Event::Everything { folder: self.folder.clone(), of, found }).is_err() {
                         return;
                     }

@@ -1,6 +1,7 @@
 //! What the server knows: its folders, the texts that are open, and what is still to be looked at.
 
 use std::collections::{BTreeMap, BTreeSet, VecDeque};
+use std::panic::{AssertUnwindSafe, catch_unwind};
 use std::path::{Path, PathBuf};
 use std::sync::mpsc::Sender;
 use std::time::{Duration, Instant};
@@ -128,7 +129,12 @@ impl Session {
                 Ok(Value::Null)
             }
             (State::Running, "workspace/diagnostic") => return self.pull_all(id, params),
-            (State::Running, _) => self.answer(method, params),
+            (State::Running, _) => guarded(|| self.answer(method, params)).unwrap_or_else(|| {
+                Err(Fault::new(
+                    Fault::FAILED,
+                    format!("hsieve failed to answer {method}: that is a mistake of its own"),
+                ))
+            }),
         };
         self.client.respond(Some(&id), answer);
     }
@@ -203,7 +209,10 @@ impl Session {
         let Some(version) = self.documents.get(path).map(|document| document.version) else { return };
         let is_new = self.checked.get(path).is_none_or(|checked| checked.version != version);
         let index = self.folder_of(path);
-        let found = self.folders[index].check(path, version, is_new);
+        let found = guarded(|| self.folders[index].check(path, version, is_new));
+        let Some(found) = found else {
+            return self.complain(&format!("hsieve failed on {}: that is a mistake of its own", path.display()));
+        };
         match found {
             Ok(checked) => {
                 self.checked.insert(path.to_path_buf(), checked);
@@ -236,6 +245,11 @@ impl Session {
         let is_wanted = |folder: &&Folder| self.options.project && !self.loose.contains(&folder.path);
         self.folders.iter().filter(is_wanted).for_each(|folder| folder.far.ask());
     }
+}
+
+/// Does some work; nothing if it fails by a mistake of this program, which must not take the editor's server along.
+pub(super) fn guarded<T>(work: impl FnOnce() -> T) -> Option<T> {
+    catch_unwind(AssertUnwindSafe(work)).ok()
 }
 
 fn cancelled_id(params: &Value) -> Option<Id> {

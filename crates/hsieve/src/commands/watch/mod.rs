@@ -30,12 +30,7 @@ const WANTS: Wants = Wants { identities: true, ..Wants::NONE };
 
 /// Sifts, and goes on until the program is ended.
 pub fn run(arguments: &WatchArguments, screen: &mut Screen) -> anyhow::Result<Status> {
-    let common = Common {
-        mesh: arguments.mesh.clone(),
-        only: arguments.only.clone(),
-        without: arguments.without.clone(),
-        ..Common::default()
-    };
+    let common = Common { choice: arguments.choice.clone(), ..Common::default() };
     let setup = Setup::new(&common)?;
     let (watcher, why) = Watcher::start(&setup.project, arguments.poll.map(Duration::from_secs));
     why.iter().for_each(complain);

@@ -86,7 +86,7 @@ fn check(context: &mut Context) {
     // Where tabs are wanted, only what is as wide as one can become one.
     let by_blanks = !wanted && !unit.contains('\t') && (!file.traits.indents_blocks || tabs_stand_alone(file));
     let width = if by_blanks { unit.len() } else { TAB };
-    let wrong: Vec<Edit> = indented.into_iter().filter_map(|indent| mended(file, indent, wanted, width)).collect();
+    let wrong: Vec<Edit> = indented.into_iter().filter_map(|indent| reindented(file, indent, wanted, width)).collect();
     let (what, advice) =
         if wanted { ("indented with spaces", "use tabs") } else { ("indented with tabs", "use spaces") };
     // Where whitespace decide what belongs together, lines can only change all at once.
@@ -116,7 +116,7 @@ fn tabs_stand_alone(file: File<'_>) -> bool {
 }
 
 /// The edit that gives a line the wanted indentation, if it has another one.
-fn mended(file: File<'_>, indent: Span, wants_tabs: bool, width: usize) -> Option<Edit> {
+fn reindented(file: File<'_>, indent: Span, wants_tabs: bool, width: usize) -> Option<Edit> {
     let text = file.text.slice(indent);
     if !wants_tabs {
         return text.contains('\t').then(|| Edit::replace(indent, " ".repeat(columns(text, width))));

@@ -1,8 +1,14 @@
 //! The commands and their options.
 
+mod live;
+mod pack;
+
 use std::path::PathBuf;
 
 use clap::{Args, Parser, Subcommand, ValueEnum};
+
+pub use live::{LspArguments, WatchArguments};
+pub use pack::{AddPackArguments, NewPackArguments, PackArguments, PackCommand, TestPackArguments};
 
 /// Sifts a code base: finds what breaks its rules, fixes what can be fixed without risk, and keeps an open account of what it
 /// holds back.
@@ -72,13 +78,9 @@ pub enum Command {
     Completions(CompletionsArguments),
 }
 
-/// What to sift, and how: of every command that sifts.
-#[derive(Debug, Default, Args)]
-pub struct Common {
-    /// Files and folders; the current folder if none are given
-    #[arg(value_name = "PATH")]
-    pub paths: Vec<PathBuf>,
-
+/// Which rules are run.
+#[derive(Debug, Clone, Default, Args)]
+pub struct Choice {
     /// How fine to sift: coarse, medium or fine
     #[arg(long, value_name = "MESH")]
     pub mesh: Option<String>,
@@ -90,6 +92,17 @@ pub struct Common {
     /// Not these rules, concerns or standards, separated by commas
     #[arg(long, value_name = "LIST", value_delimiter = ',')]
     pub without: Vec<String>,
+}
+
+/// What to sift, and how: of every command that sifts.
+#[derive(Debug, Default, Args)]
+pub struct Common {
+    /// Files and folders; the current folder if none are given
+    #[arg(value_name = "PATH")]
+    pub paths: Vec<PathBuf>,
+
+    #[command(flatten)]
+    pub choice: Choice,
 
     /// Use this settings file in place of those found
     #[arg(long, value_name = "FILE")]
@@ -468,69 +481,6 @@ pub struct TrimArguments {
     pub common: Common,
 }
 
-/// Makes, tests and shares packs: rules of your own, as queries with examples.
-#[derive(Debug, Args)]
-pub struct PackArguments {
-    #[command(subcommand)]
-    pub command: PackCommand,
-}
-
-/// What to do with packs.
-#[derive(Debug, Subcommand)]
-pub enum PackCommand {
-    /// Write a commented pack with one working rule
-    #[command(after_help = "Examples:\n  hsieve pack new ferry\n  hsieve pack new lint/ferry.toml")]
-    New(NewPackArguments),
-    /// Run the examples of every rule, and measure what each rule costs
-    #[command(
-        after_help = "Examples:\n  hsieve pack test\n  hsieve pack test lint/ferry.toml\n\nExit status: 0 every example shows what it is to show, 1 some do not, 2 wrong usage or packs."
-    )]
-    Test(TestPackArguments),
-    /// List the packs in use, and those that are built in
-    #[command(after_help = "Example:\n  hsieve pack list")]
-    List,
-    /// Try a pack here, and write it into the settings; from an address with its sha-256
-    #[command(
-        after_help = "Examples:\n  hsieve pack add lint/ferry.toml\n  hsieve pack add team-basics\n  hsieve pack add https://saltmarsh.example/packs/ferry.toml --preview"
-    )]
-    Add(AddPackArguments),
-    /// Print a JSON Schema of packs, for editors
-    #[command(after_help = "Example:\n  hsieve pack schema > pack.schema.json")]
-    Schema,
-}
-
-/// What the new pack is called.
-#[derive(Debug, Args)]
-pub struct NewPackArguments {
-    /// The name of the pack, or the path of its file
-    #[arg(value_name = "NAME")]
-    pub name: String,
-}
-
-/// Which pack to test.
-#[derive(Debug, Args)]
-pub struct TestPackArguments {
-    /// A file, a folder, an address or a built-in name; without it, those of the settings that are files
-    #[arg(value_name = "PACK")]
-    pub packs: Vec<String>,
-
-    /// Do not measure what the rules cost
-    #[arg(long)]
-    pub no_cost: bool,
-}
-
-/// Which pack to add.
-#[derive(Debug, Args)]
-pub struct AddPackArguments {
-    /// A file, a folder, an address or a built-in name
-    #[arg(value_name = "PACK")]
-    pub pack: String,
-
-    /// Only show what the pack would find here
-    #[arg(long)]
-    pub preview: bool,
-}
-
 /// Finds code by its structure: every place that a query matches.
 ///
 /// A query names a kind of node, conditions on it, and where it is: `call { callee.name is "print" } inside function`.
@@ -566,49 +516,6 @@ pub struct FindArguments {
     /// Look at so many files at once
     #[arg(long, value_name = "N", value_parser = clap::value_parser!(u16).range(1..=1024))]
     pub threads: Option<u16>,
-}
-
-/// Sifts everything once, then waits: a file that is saved is looked at alone, and told at once; then everything, for what it
-/// changes elsewhere. Ends with the program, by Ctrl-C.
-#[derive(Debug, Args)]
-#[command(
-    after_help = "Examples:\n  hsieve watch\n  hsieve watch --mesh fine --only layout\n  hsieve watch --output jsonl | jq .new\n\nIt reacts to sources, settings, packs, ignore lists and the baseline below the working folder. Exit\nstatus: 2 wrong usage or settings at the start."
-)]
-pub struct WatchArguments {
-    /// How fine to sift: coarse, medium or fine
-    #[arg(long, value_name = "MESH")]
-    pub mesh: Option<String>,
-
-    /// Only these rules, concerns or standards, separated by commas
-    #[arg(long, value_name = "LIST", value_delimiter = ',')]
-    pub only: Vec<String>,
-
-    /// Not these rules, concerns or standards, separated by commas
-    #[arg(long, value_name = "LIST", value_delimiter = ',')]
-    pub without: Vec<String>,
-
-    /// The form of what is told: lines, or jsonl, an object on a line for each change
-    #[arg(long, value_name = "FORM", default_value = "lines", value_parser = ["lines", "jsonl"])]
-    pub output: String,
-
-    /// Look every so many seconds, without asking the system what changes
-    #[arg(long, value_name = "SECONDS", value_parser = clap::value_parser!(u64).range(1..=3600))]
-    pub poll: Option<u64>,
-}
-
-/// Speaks the Language Server Protocol on standard input and output. An editor starts it; see the guide on editors.
-#[derive(Debug, Args)]
-#[command(
-    after_help = "Exit status: 0 when the editor ended it as the protocol says, 1 when it was cut off.\n\nInitialization options: { \"project\": false } looks at open files only, { \"held\": true } shows what is held back as hints."
-)]
-pub struct LspArguments {
-    /// Append what happens to a file, a line for each message
-    #[arg(long, value_name = "FILE")]
-    pub log: Option<PathBuf>,
-
-    /// Taken for the sake of editors that pass it: standard input and output are used in any case
-    #[arg(long, hide = true)]
-    pub stdio: bool,
 }
 
 /// Shows the syntax tree of a file, or the nodes at a place in it.
