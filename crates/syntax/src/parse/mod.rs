@@ -444,6 +444,6 @@ pub struct Parsing<'t> {
 impl Parsing<'_> {
     /// Joins it to a tree.
     pub fn into_tree(self) -> Tree {
-        self.builder.finish(self.tokens, self.source.len() as u32, self.faults)
+        self.builder.finish(self.tokens, self.source, self.faults)
     }
 }

@@ -6,6 +6,7 @@
 //! the pre-order of [`Tree`].
 
 use super::{Fault, Kind, Node, Role, Token, TokenId, Tree};
+use crate::text::Span;
 
 /// A place where a node may begin.
 #[derive(Debug, Clone, Copy)]
@@ -83,10 +84,14 @@ impl Builder {
         (self.finished.len() as u32 > mark.node).then(|| Unfinished { builder: self, index: self.finished.len() - 1 })
     }
 
-    /// The tree. The node finished last must be the root.
-    pub fn finish(self, tokens: Vec<Token>, length: u32, mut faults: Vec<Fault>) -> Tree {
+    /// The tree of a source. The node finished last must be the root. Lexers go byte by byte; a fault covers whole characters.
+    pub fn finish(self, tokens: Vec<Token>, source: &str, mut faults: Vec<Fault>) -> Tree {
+        for Fault { span, .. } in &mut faults {
+            let (start, end) = (span.start as usize, span.end as usize);
+            *span = Span::new(source.floor_char_boundary(start) as u32, source.ceil_char_boundary(end) as u32);
+        }
         faults.sort_by_key(|fault| fault.span);
-        Tree { nodes: into_pre_order(&self.finished), tokens, length, faults }
+        Tree { nodes: into_pre_order(&self.finished), tokens, length: source.len() as u32, faults }
     }
 }
 

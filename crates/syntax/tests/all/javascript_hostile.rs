@@ -109,6 +109,14 @@ proptest! {
     }
 }
 
+#[test]
+fn a_template_without_an_end_is_one_fault() {
+    for source in ["`", "`a", "`a\u{e9}", "`a\\`", "`}", "`a${b}\u{e9}", "x = `${`"] {
+        let faults = parse(Language::TypeScript, source).faults().to_vec();
+        assert_eq!(faults.len(), 1, "{source}: {faults:?}");
+    }
+}
+
 const SAMPLE: &str = include_str!("samples/booking.tsx");
 
 #[test]

@@ -5,6 +5,9 @@ use sieve_syntax::tree::{Kind, NodeRef, TokenKind, Tree};
 
 /// Tokens join to the text; ranges nest; roles are those of the table; each solid token belongs to a node.
 pub fn assert_sound(tree: &Tree, source: &str) {
+    for fault in tree.faults() {
+        assert!(source.get(fault.span.range()).is_some(), "a fault within a character: {fault:?} in {source:?}");
+    }
     let tokens = tree.tokens();
     assert_eq!(tokens.first().map_or(0, |token| token.start), 0);
     assert!(tokens.windows(2).all(|pair| pair[0].start <= pair[1].start));

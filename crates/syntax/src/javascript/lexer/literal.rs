@@ -46,10 +46,14 @@ impl Lexer<'_> {
     pub(super) fn template_text(&mut self, tokens: &mut Vec<Token>) {
         let start = self.position;
         let mut at = start;
+        // After text comes an interpolation or the end of the template: where there is neither, that has been reported.
+        let is_reported = tokens.last().is_some_and(|last| last.kind == TokenKind::FormatText);
         loop {
             let Some(found) = memchr::memchr3(b'`', b'\\', b'$', &self.bytes[at..]) else {
                 at = self.bytes.len();
-                self.fault(start.saturating_sub(1), start, Problem::Rule("this template is never closed"));
+                if !is_reported {
+                    self.fault(start.saturating_sub(1), start, Problem::Rule("this template is never closed"));
+                }
                 break;
             };
             at += found;
