@@ -25,19 +25,7 @@ fn neovim_sees_fixes_and_renames_as_the_command_line_does() {
     let files =
         [("board.py", BOARD), ("tides.py", "def low(day):\n    return day\n"), ("sieve.toml", "mesh = \"fine\"\n")];
     let (ferry, other) = (Ferry::with(&files), Ferry::with(&files));
-    let script = Path::new(env!("CARGO_MANIFEST_DIR")).join("tests/all/neovim.lua");
-    let seen = ferry.path(".git/seen.json");
-    let output = Command::new("nvim")
-        .args(["--headless", "--clean", "-n", "-c"])
-        .arg(format!("luafile {}", script.display()))
-        .env("FERRY", ferry.path("").to_str().expect("a path").trim_end_matches('/'))
-        .env("HSIEVE", env!("CARGO_BIN_EXE_hsieve"))
-        .env("SEEN", &seen)
-        .stdin(Stdio::null())
-        .output()
-        .expect("nvim runs");
-    let text = std::fs::read_to_string(&seen).unwrap_or_else(|_| panic!("{output:?}"));
-    let seen: Value = serde_json::from_str(&text).expect("JSON");
+    let seen = driven(&ferry, "neovim.lua", "");
     assert_eq!(seen.get("failed"), None, "{seen}");
 
     // What the command line says of the same files, step by step.
@@ -62,6 +50,57 @@ fn neovim_sees_fixes_and_renames_as_the_command_line_does() {
     assert_eq!(ferry.read("board.py"), other.read("board.py"));
     other.write("sieve.toml", &ferry.read("sieve.toml"));
     assert_eq!(seen["quiet"], found(&other, "board.py"));
+}
+
+/// What a script saw that drives Neovim with the server on a code base.
+fn driven(ferry: &Ferry, script: &str, files: &str) -> Value {
+    let script = Path::new(env!("CARGO_MANIFEST_DIR")).join("tests/all").join(script);
+    let seen = ferry.path(".git/seen.json");
+    let output = Command::new("nvim")
+        .args(["--headless", "--clean", "-n", "-c"])
+        .arg(format!("luafile {}", script.display()))
+        .env("FERRY", ferry.path("").to_str().expect("a path").trim_end_matches('/'))
+        .env("HSIEVE", env!("CARGO_BIN_EXE_hsieve"))
+        .env("SEEN", &seen)
+        .env("FILES", files)
+        .stdin(Stdio::null())
+        .output()
+        .expect("nvim runs");
+    let text = std::fs::read_to_string(&seen).unwrap_or_else(|_| panic!("{output:?}"));
+    serde_json::from_str(&text).expect("JSON")
+}
+
+#[test]
+fn neovim_shows_the_findings_of_the_demo() {
+    if !has_neovim() {
+        return eprintln!("0 editors: no nvim on this machine");
+    }
+    let demo = Path::new(env!("CARGO_MANIFEST_DIR")).join("../../demo");
+    let ferry = Ferry::empty();
+    let mut folders = vec![demo.clone()];
+    while let Some(folder) = folders.pop() {
+        for entry in std::fs::read_dir(folder).expect("a folder").map(|entry| entry.expect("an entry").path()) {
+            if entry.is_dir() {
+                folders.push(entry);
+                continue;
+            }
+            let name = entry.strip_prefix(&demo).expect("a file of the demo").to_str().expect("a name");
+            ferry.write(name, &std::fs::read_to_string(&entry).expect("a file"));
+        }
+    }
+    let files =
+        ["booking/fares.py", "booking/tickets.py", "booking/desk.py", "web/src/late.ts", "ops/publish-board.sh"];
+    let seen = driven(&ferry, "neovim_demo.lua", &files.join(" "));
+    let ended = ferry.run(&["sift", "--quiet", "--no-cache", "--output", "json"]);
+    let document: Value = serde_json::from_str(&ended.out).expect("JSON");
+    for name in files {
+        let found = document["findings"].as_array().expect("a list").iter().filter(|one| one["path"] == name);
+        let mut found: Vec<String> =
+            found.map(|one| format!("{} {}", one["start"]["line"], one["rule"].as_str().expect("a rule"))).collect();
+        found.sort();
+        assert!(!found.is_empty(), "{name}");
+        assert_eq!(seen[name], json!(found), "{name}");
+    }
 }
 
 /// `line:column rule` of a line of output.
