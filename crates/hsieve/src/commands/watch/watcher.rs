@@ -97,6 +97,8 @@ impl Watcher {
         let mut changed = Changed::default();
         if self.system.is_none() {
             std::thread::sleep(self.interval);
+            // What the system told before it gave up waits for nobody.
+            self.pending.store(false, Ordering::Relaxed);
             return Changed { anything: true, ..changed };
         }
         let Ok(first) = self.events.recv() else { return Changed { anything: true, ..changed } };
