@@ -182,7 +182,8 @@ impl Workspace {
         let paths = [path.to_path_buf()];
         let request = self.request(&settings, &paths, &Unwatched);
         let discovery = discover::discover_files(&request.search())?;
-        let file = discovery.files.first().map(|file| in_pool(Some(1), || fixed_file(&request, file, &self.index)));
+        let file =
+            discovery.files.first().map(|file| in_pool(Some(1), || fixed_file(&request, file, &self.index, None)));
         // What cannot be read cannot be fixed either.
         Ok(file.flatten().and_then(Result::ok))
     }

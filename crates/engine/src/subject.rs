@@ -66,4 +66,7 @@ pub struct Wants {
 impl Wants {
     /// Nothing but the findings.
     pub const NONE: Wants = Wants { excerpts: false, identities: false, sizes: false };
+
+    /// Findings that can be recognised in other versions of the code.
+    pub const IDENTITIES: Wants = Wants { identities: true, ..Wants::NONE };
 }

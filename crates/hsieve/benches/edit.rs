@@ -1,12 +1,13 @@
 //! How long a workspace takes to say what is in a large file after an edit, as an editor asks it: `cargo bench -p hsieve --bench edit`.
 //! Parsing alone is measured in the same run.
 
+#[path = "shared/long.rs"]
+mod long;
 mod shared;
 #[path = "shared/sources.rs"]
 mod sources;
 
 use std::hint::black_box;
-use std::path::PathBuf;
 use std::time::Instant;
 
 use sieve_engine::Workspace;
@@ -17,30 +18,17 @@ use sieve_rules::Mesh;
 use sieve_syntax::language::Language;
 use sieve_syntax::text::Text;
 
+use long::long;
 use shared::{ROUNDS, median};
-
-/// The lines of the file, as a budget for editors names them.
-const LINES: usize = 10_000;
 
 /// Edits of each file.
 const EDITS: usize = 3 * ROUNDS;
 
 fn main() {
     for (group, files) in sources::groups() {
-        let ending = match group {
-            "Python" => "py",
-            "shell" => "sh",
-            _ => "ts",
-        };
-        let files: Vec<&PathBuf> =
-            files.iter().filter(|path| ending == "sh" || path.extension().is_some_and(|own| own == ending)).collect();
-        let text: String = files.iter().filter_map(|path| std::fs::read_to_string(path).ok()).collect();
-        if text.lines().count() < LINES {
-            eprintln!("0 edits in {group}: there are no {LINES} lines of it here");
-            continue;
+        if let Some((ending, source, _)) = long(group, &files) {
+            one(Language::of_extension(ending).expect("a language"), &format!("desk.{ending}"), &source);
         }
-        let source: String = text.lines().take(LINES).map(|line| format!("{line}\n")).collect();
-        one(Language::of_extension(ending).expect("a language"), &format!("desk.{ending}"), &source);
     }
 }
 

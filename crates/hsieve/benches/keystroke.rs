@@ -1,18 +1,19 @@
 //! How long an editor waits: from a change of one character in a file of 10 000 lines to its diagnostics, and what the server takes of
 //! memory with 200 files open: `cargo bench -p hsieve --bench keystroke`. The workspace alone is measured by `edit`.
 
+#[path = "shared/long.rs"]
+mod long;
 #[path = "shared/sources.rs"]
 mod sources;
 
 use std::io::{BufRead, BufReader, Read, Write};
-use std::path::{Path, PathBuf};
+use std::path::Path;
 use std::process::{Child, ChildStdin, ChildStdout, Command, Stdio};
 use std::time::{Duration, Instant};
 
 use serde_json::{Value, json};
 
-/// The lines of the file, as a budget for editors names them.
-const LINES: usize = 10_000;
+use long::{LINES, long};
 
 /// Changes of each file.
 const CHANGES: usize = 60;
@@ -22,19 +23,7 @@ const OPEN: usize = 200;
 
 fn main() {
     for (group, files) in sources::groups() {
-        let ending = match group {
-            "Python" => "py",
-            "shell" => "sh",
-            _ => "ts",
-        };
-        let files: Vec<&PathBuf> =
-            files.iter().filter(|path| ending == "sh" || path.extension().is_some_and(|own| own == ending)).collect();
-        let texts: Vec<String> = files.iter().filter_map(|path| std::fs::read_to_string(path).ok()).collect();
-        let source: String = texts.concat().lines().take(LINES).map(|line| format!("{line}\n")).collect();
-        if source.lines().count() < LINES {
-            eprintln!("0 changes in {group}: there are no {LINES} lines of it here");
-            continue;
-        }
+        let Some((ending, source, texts)) = long(group, &files) else { continue };
         let mut times = changes(&format!("desk.{ending}"), &source);
         times.sort_unstable();
         let at = |share: usize| times[times.len() * share / 100].as_secs_f64() * 1e3;

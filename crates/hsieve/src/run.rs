@@ -163,6 +163,13 @@ pub fn project_of(paths: &[PathBuf]) -> anyhow::Result<Project> {
     Ok(Project::with_paths(&folder, paths))
 }
 
+/// The nearest settings file from a folder upwards; where there is none, one at the root.
+pub fn nearest_settings(project: &Project, folder: &Path) -> PathBuf {
+    let above = folder.ancestors().take_while(|folder| folder.starts_with(&project.root));
+    let found = above.map(|folder| folder.join(settings::FILE_NAME)).find(|path| project.files.is_file(path));
+    found.unwrap_or_else(|| project.root.join(settings::FILE_NAME))
+}
+
 /// The error with its path as it is shown elsewhere.
 pub fn shown(
     project: &Project,

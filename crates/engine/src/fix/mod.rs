@@ -81,7 +81,7 @@ pub fn plan(request: &Request<'_>) -> Result<FixOutcome, SettingsError> {
     request.progress.start(discovery.files.len());
     let around = Around::of(request);
     let one = |candidate: &Candidate| {
-        let fixed = plan_file(request, candidate, &around.index, around.before.as_ref());
+        let fixed = fixed_file(request, candidate, &around.index, around.before.as_ref());
         request.progress.step();
         fixed
     };
@@ -105,16 +105,9 @@ pub fn plan(request: &Request<'_>) -> Result<FixOutcome, SettingsError> {
     Ok(outcome)
 }
 
-/// A file with its exact fixes, where the files around it are known; nothing where it is left out.
+/// A file with its exact fixes, where it is known what the files around it say, and said before the changes that count; nothing where it
+/// is left out.
 pub(crate) fn fixed_file(
-    request: &Request<'_>,
-    candidate: &Candidate,
-    index: &Index,
-) -> Option<Result<FixedFile, FileError>> {
-    plan_file(request, candidate, index, None)
-}
-
-fn plan_file(
     request: &Request<'_>,
     candidate: &Candidate,
     index: &Index,

@@ -131,7 +131,7 @@ impl WordIndex {
         if !is_current(&of_words.read().unwrap_or_else(PoisonError::into_inner)) {
             let known = self.known.lock().unwrap_or_else(PoisonError::into_inner);
             let mut mentions = of_words.write().unwrap_or_else(PoisonError::into_inner);
-            mentions.get_or_insert_with(|| Mentions::of(project, is_private)).renew(project, &known);
+            mentions.get_or_insert_with(|| Mentions::of(project, is_private, &known)).renew(project, &known);
         }
         let mentions = of_words.read().unwrap_or_else(PoisonError::into_inner);
         let Some(mentions) = mentions.as_ref() else { return true };
@@ -174,15 +174,15 @@ struct Mentions {
     forwarded: HashMap<String, u32>,
     /// Files that are to be looked at.
     stale: Vec<PathBuf>,
-    /// They come from a walk.
-    is_new: bool,
 }
 
 impl Mentions {
-    /// None yet: all files are to be looked at.
-    fn of(project: &Project, only_private: bool) -> Mentions {
-        let stale = walk(&*project.files, &project.root, &project.root, Hidden::Visit).files;
-        Mentions { only_private, is_new: true, stale, ..Mentions::default() }
+    /// What all files say.
+    fn of(project: &Project, only_private: bool, known: &FxHashMap<PathBuf, Words>) -> Mentions {
+        let mut mentions = Mentions { only_private, ..Mentions::default() };
+        let files = walk(&*project.files, &project.root, &project.root, Hidden::Visit).files;
+        files.into_iter().for_each(|path| mentions.add(project, path, known));
+        mentions
     }
 
     /// Takes away what a file says.
@@ -198,20 +198,22 @@ impl Mentions {
 
     /// Adds what the files say that have changed.
     fn renew(&mut self, project: &Project, known: &FxHashMap<PathBuf, Words>) {
-        let is_new = std::mem::take(&mut self.is_new);
         for path in std::mem::take(&mut self.stale) {
-            // A walk has found the first ones.
-            if !is_new && !comes_upon(&*project.files, &project.root, &path, Hidden::Visit) {
-                continue;
+            if comes_upon(&*project.files, &project.root, &path, Hidden::Visit) {
+                self.add(project, path, known);
             }
-            if let Some(words) = known.get(&path).filter(|words| self.only_private || !words.only_private) {
-                self.count(words, |count| *count += 1);
-                self.files.insert(path, None);
-            } else if let Ok(bytes) = project.files.read(&path, LARGEST) {
-                let words = Words::of(&bytes, self.only_private);
-                self.count(&words, |count| *count += 1);
-                self.files.insert(path, Some(words));
-            }
+        }
+    }
+
+    /// Adds what a file says.
+    fn add(&mut self, project: &Project, path: PathBuf, known: &FxHashMap<PathBuf, Words>) {
+        if let Some(words) = known.get(&path).filter(|words| self.only_private || !words.only_private) {
+            self.count(words, |count| *count += 1);
+            self.files.insert(path, None);
+        } else if let Ok(bytes) = project.files.read(&path, LARGEST) {
+            let words = Words::of(&bytes, self.only_private);
+            self.count(&words, |count| *count += 1);
+            self.files.insert(path, Some(words));
         }
     }
 

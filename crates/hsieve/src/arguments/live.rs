@@ -16,7 +16,7 @@ pub struct WatchArguments {
     #[command(flatten)]
     pub choice: Choice,
 
-    /// The form of what is told: lines, or jsonl, an object on a line for each change
+    /// The form of the output: lines, or jsonl, an object on a line for each change
     #[arg(long, value_name = "FORM", default_value = "lines", value_parser = ["lines", "jsonl"])]
     pub output: String,
 

@@ -18,8 +18,6 @@ use crate::status::{Status, usage};
 /// Columns of the longest bar.
 const BAR: usize = 30;
 
-const WANTS: Wants = Wants { identities: true, ..Wants::NONE };
-
 /// Takes, shows or trims the baseline.
 pub fn run(arguments: &BaselineArguments, screen: &mut Screen) -> anyhow::Result<Status> {
     match &arguments.command {
@@ -31,7 +29,7 @@ pub fn run(arguments: &BaselineArguments, screen: &mut Screen) -> anyhow::Result
 
 fn take(arguments: &TakeArguments, screen: &mut Screen) -> anyhow::Result<Status> {
     let setup = Setup::new(&arguments.common)?;
-    let Sifted { outcome, .. } = setup.sift(WANTS)?;
+    let Sifted { outcome, .. } = setup.sift(Wants::IDENTITIES)?;
     let new = outcome.caught().count();
     if setup.baseline.is_some() && new > 0 && !arguments.add_new {
         return usage(format!(
@@ -106,7 +104,7 @@ fn no_baseline<T>(setup: &Setup) -> anyhow::Result<T> {
 fn status(arguments: &StatusArguments, screen: &mut Screen) -> anyhow::Result<Status> {
     let setup = Setup::new(&arguments.common)?;
     let Some(baseline) = &setup.baseline else { return no_baseline(&setup) };
-    let sifted = setup.sift(WANTS)?;
+    let sifted = setup.sift(Wants::IDENTITIES)?;
     let gone = sifted.gone.len();
     let entries = &baseline.entries;
     let headline = format!("{} in {FILE_NAME}", counted(entries.len(), "entry", "entries"));
@@ -210,7 +208,7 @@ fn bars(title: &str, rows: &[(String, usize)], screen: &mut Screen) -> anyhow::R
 fn trim(arguments: &TrimArguments, screen: &mut Screen) -> anyhow::Result<Status> {
     let setup = Setup::new(&arguments.common)?;
     let Some(baseline) = &setup.baseline else { return no_baseline(&setup) };
-    let sifted = setup.sift(WANTS)?;
+    let sifted = setup.sift(Wants::IDENTITIES)?;
     let mut trimmed = baseline.clone();
     let (dropped, followed) = trimmed.trim(&sifted.gone, &sifted.moved);
     if dropped + followed > 0 {

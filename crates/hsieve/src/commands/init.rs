@@ -38,7 +38,7 @@ pub fn run(arguments: &InitArguments, screen: &mut Screen) -> anyhow::Result<Sta
     if habits.languages.is_empty() {
         return usage("there is no source here in a language that is known");
     }
-    let outcome = setup.sift(Wants { identities: true, ..Wants::NONE })?.outcome;
+    let outcome = setup.sift(Wants::IDENTITIES)?.outcome;
     let provided = provided(&setup.project, &outcome);
     let proposal = Proposal::of(&habits, &outcome, &provided);
     saw(&habits, &outcome, screen)?;
@@ -147,7 +147,7 @@ impl Asked<'_> {
     /// With the new settings the findings may be others: they are looked for again.
     fn baseline(&mut self, project: &Project) -> anyhow::Result<()> {
         let setup = Setup::new(&Common::default())?;
-        let outcome = setup.sift(Wants { identities: true, ..Wants::NONE })?.outcome;
+        let outcome = setup.sift(Wants::IDENTITIES)?.outcome;
         let findings = outcome.caught().count();
         if findings == 0 || setup.baseline.is_some() || self.leaves_out("baseline") {
             return Ok(());

@@ -8,12 +8,12 @@ use sieve_engine::fix::{self, FixOutcome, FixedFile, FixedText, FixingRun};
 use sieve_engine::outcome::Outcome;
 use sieve_engine::project::{Project, absolute};
 use sieve_engine::run::{Request, Unwatched, Wants, sift};
-use sieve_engine::settings::{self, EditError, FILE_NAME, Overrides, Packs, SettingsTree};
+use sieve_engine::settings::{self, EditError, Overrides, Packs, SettingsTree};
 use sieve_rules::catalogue::history::CURRENT;
 use sieve_rules::{Level, RuleId, RuleSet, catalogue};
 
 use crate::arguments::{SetArguments, UpgradeArguments};
-use crate::run::{here, shown};
+use crate::run::{here, nearest_settings, shown};
 use crate::screen::{FAINT, STRONG, Screen, TYPED, complain, counted, grouped, level_style, safe, styled, width};
 use crate::status::{Status, usage};
 
@@ -22,7 +22,7 @@ pub fn set(arguments: &SetArguments, screen: &mut Screen) -> anyhow::Result<Stat
     let project = here()?;
     let path = match &arguments.file {
         Some(path) => absolute(&project.folder, path),
-        None => nearest_file(&project),
+        None => nearest_settings(&project, &project.folder),
     };
     let name = project.shown(&path);
     let before = settings::source_of(&path)?;
@@ -44,13 +44,6 @@ pub fn set(arguments: &SetArguments, screen: &mut Screen) -> anyhow::Result<Stat
         screen.line(format!("{}  {}", styled(FAINT, &format!("{:>7}", index + 1)), styled(TYPED, &safe(line))))?;
     }
     Ok(Status::Clean)
-}
-
-/// The nearest settings file upwards; where there is none, one at the root.
-fn nearest_file(project: &Project) -> PathBuf {
-    let there = project.folder.ancestors().take_while(|folder| folder.starts_with(&project.root));
-    let found = there.map(|folder| folder.join(FILE_NAME)).find(|path| path.is_file());
-    found.unwrap_or_else(|| project.root.join(FILE_NAME))
 }
 
 /// Shows what the names and defaults of this release would change on this code base, and changes it if asked to.

@@ -11,18 +11,23 @@ use serde_json::{Value, json};
 use sieve_engine::outcome::Finding;
 use sieve_engine::settings::{self, FILE_NAME};
 use sieve_engine::{NewWaiver, waive};
-use sieve_rules::{FixKind, Level, RuleId, RuleSet};
+use sieve_rules::{Edit, FixKind, Level, RuleId, RuleSet};
 use sieve_syntax::language::Language;
 use sieve_syntax::text::{Span, Text};
 
+use super::document::Document;
 use super::edits::{Changes, edits_between, text_edits};
 use super::names;
 use super::session::{Session, file_of};
 use super::uri::uri_of;
 use super::wire::Fault;
+use crate::run::nearest_settings;
 
 /// Stands for the reason of a waiver until somebody writes one.
 const REASON: &str = "REASON";
+
+/// Larger settings are not changed, in bytes.
+const LARGEST_SETTINGS: u64 = 1 << 20;
 
 /// The rule whose fix puts imports in order.
 const IMPORTS: &str = "import-order";
@@ -31,9 +36,7 @@ impl Session {
     /// The actions for a stretch of a text.
     pub(super) fn actions(&mut self, params: &CodeActionParams) -> Result<Vec<CodeAction>, Fault> {
         let path = file_of(&params.text_document.uri)?;
-        if self.dirty.contains(&path) || !self.checked.contains_key(&path) {
-            self.look_at(&path);
-        }
+        self.look_if_needed(&path);
         let Some(document) = self.documents.get(&path) else { return Ok(Vec::new()) };
         let span = self.able.units.span(&document.text, params.range);
         let wanted = Wanted(&params.context);
@@ -77,12 +80,10 @@ impl Session {
         let Some((document, fix)) = self.documents.get(path).zip(finding.fix.as_ref()) else { return Vec::new() };
         let rule = checked.rules.name(finding.rule);
         let is_exact = fix.kind == FixKind::Exact;
-        let mut changes = Changes::default();
-        changes.add(path, Some(document.version), text_edits(&document.text, &fix.edits, self.able.units));
         let title = if is_exact { format!("Fix {rule}") } else { format!("Fix {rule}, to be reviewed") };
         let mut actions = vec![CodeAction {
             is_preferred: Some(is_exact),
-            edit: Some(changes.into_edit(self.able.document_changes)),
+            edit: Some(self.edit_of(document, &fix.edits)),
             ..self.action(title, finding, rule, params)
         }];
         let alike = |other: &&Finding| {
@@ -141,9 +142,9 @@ impl Session {
     }
 
     fn action(&self, title: String, finding: &Finding, rule: &str, params: &CodeActionParams) -> CodeAction {
+        let document = self.documents.values().find(|document| document.uri == params.text_document.uri);
+        let range = document.map(|document| self.able.units.range(&document.text, finding.span));
         let is_it = |diagnostic: &&Diagnostic| {
-            let range = self.documents.values().find(|document| document.uri == params.text_document.uri);
-            let range = range.map(|document| self.able.units.range(&document.text, finding.span));
             diagnostic.code == Some(NumberOrString::String(rule.to_string())) && Some(diagnostic.range) == range
         };
         let diagnostics: Vec<Diagnostic> = params.context.diagnostics.iter().filter(is_it).cloned().collect();
@@ -168,33 +169,28 @@ impl Session {
         let line = after.lines().line(after.source(), at);
         let start = line.start + after.slice(line).rfind(REASON)? as u32;
         let selected = self.able.units.range(&after, Span::new(start, start + REASON.len() as u32));
-        let mut changes = Changes::default();
-        changes.add(path, Some(document.version), text_edits(&document.text, &edits, self.able.units));
-        Some((changes.into_edit(self.able.document_changes), selected))
+        Some((self.edit_of(document, &edits), selected))
     }
 
     /// The edit that sets a level in the nearest settings file, or in a new one at the root.
     fn level_edit(&mut self, path: &Path, rule: &str, level: Level, rules: &Arc<RuleSet>) -> Option<WorkspaceEdit> {
         let index = self.folder_of(path);
         let project = self.folders[index].near.project();
-        let above = path.ancestors().skip(1).take_while(|folder| folder.starts_with(&project.root));
-        let there = above.map(|folder| folder.join(FILE_NAME)).find(|file| project.files.is_file(file));
-        let file = there.clone().unwrap_or_else(|| project.root.join(FILE_NAME));
-        let before = match &there {
-            Some(file) => String::from_utf8(project.files.read(file, 1 << 20).ok()?).ok()?,
-            None => String::new(),
-        };
+        let file = nearest_settings(project, path.parent()?);
+        let is_there = project.files.is_file(&file);
+        let before = if is_there { project.files.read(&file, LARGEST_SETTINGS).ok()? } else { Vec::new() };
+        let before = String::from_utf8(before).ok()?;
         let after = settings::set(&file, &before, rule, level.word(), rules).ok()?;
         let before = Text::new(before);
         let edits = text_edits(&before, &edits_between(&before, &after), self.able.units);
         let mut changes = Changes::default();
-        if there.is_some() {
+        if is_there {
             changes.add(&file, self.documents.get(&file).map(|document| document.version), edits);
         } else {
             changes.create(&file, edits);
         }
         // Without the form that makes files a client could not write it.
-        (there.is_some() || self.able.document_changes).then(|| changes.into_edit(self.able.document_changes))
+        (is_there || self.able.document_changes).then(|| changes.into_edit(self.able.document_changes))
     }
 
     fn source_action(
@@ -219,9 +215,14 @@ impl Session {
     pub(super) fn fixed(&mut self, path: &Path, only: &[RuleId]) -> Result<Option<WorkspaceEdit>, Fault> {
         let edits = self.fixing_edits(path, only)?;
         let Some(document) = self.documents.get(path).filter(|_| !edits.is_empty()) else { return Ok(None) };
+        Ok(Some(self.edit_of(document, &edits)))
+    }
+
+    /// Edits of an open text in the form that the client understands.
+    fn edit_of(&self, document: &Document, edits: &[Edit]) -> WorkspaceEdit {
         let mut changes = Changes::default();
-        changes.add(path, Some(document.version), text_edits(&document.text, &edits, self.able.units));
-        Ok(Some(changes.into_edit(self.able.document_changes)))
+        changes.add(&document.path, Some(document.version), text_edits(&document.text, edits, self.able.units));
+        changes.into_edit(self.able.document_changes)
     }
 
     /// The rules that there are for a file.

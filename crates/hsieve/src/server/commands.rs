@@ -73,9 +73,7 @@ impl Session {
     }
 
     fn unsure(&mut self, path: &Path) -> Result<Value, Fault> {
-        if self.dirty.contains(&path.to_path_buf()) || !self.checked.contains_key(path) {
-            self.look_at(path);
-        }
+        self.look_if_needed(path);
         let Some((document, checked)) = self.documents.get(path).zip(self.checked.get(path)) else {
             return Err(Fault::new(Fault::FAILED, "the file is not open"));
         };

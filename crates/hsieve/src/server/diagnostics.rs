@@ -42,21 +42,24 @@ impl Form<'_> {
     /// The diagnostics of findings in a file with this text.
     pub fn all_in(&self, text: &Text, findings: &[&Finding]) -> Vec<Diagnostic> {
         let mut lines = Lines::of(self);
-        let shown = findings.iter().filter(|finding| finding.held.is_none() || self.shows_held);
+        let shown = findings.iter().filter(|finding| self.shows(finding));
         shown.map(|finding| self.one(finding, self.able.units.range(text, finding.span), &mut lines)).collect()
     }
 
     /// The diagnostics of findings in files that are not open.
     pub fn all_of_disk(&self, findings: &[Finding]) -> Vec<Diagnostic> {
         let mut lines = Lines::of(self);
-        let is_shown = |finding: &&Finding| finding.held.is_none() || self.shows_held;
-        let shown = findings.iter().filter(is_shown);
+        let shown = findings.iter().filter(|finding| self.shows(finding));
         shown
             .map(|finding| {
                 let range = lines.range(&finding.path, finding.start, finding.end);
                 self.one(finding, range, &mut lines)
             })
             .collect()
+    }
+
+    fn shows(&self, finding: &Finding) -> bool {
+        finding.held.is_none() || self.shows_held
     }
 
     fn one(&self, finding: &Finding, range: Range, lines: &mut Lines<'_>) -> Diagnostic {

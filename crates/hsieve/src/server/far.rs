@@ -1,7 +1,6 @@
 //! Looks at everything in the background: its own thread has its own workspace, so that the text that is edited never waits for it.
 
 use std::collections::BTreeMap;
-use std::panic::{AssertUnwindSafe, catch_unwind};
 use std::path::{Path, PathBuf};
 use std::sync::Arc;
 use std::sync::atomic::{AtomicU64, AtomicUsize, Ordering};
@@ -16,11 +15,9 @@ use sieve_engine::settings::{Overrides, SettingsError};
 use sieve_rules::RuleSet;
 
 use super::Event;
+use super::guard::guarded;
 
-/// Findings are to be recognised: for the baseline.
-pub const WANTS: Wants = Wants { identities: true, ..Wants::NONE };
-
-/// Steps of the progress that is told of long work.
+/// Steps of the progress that is reported of long work.
 const STEPS: usize = 100;
 
 /// What everything comes to.
@@ -54,7 +51,7 @@ impl Far {
         let (jobs, receiver) = channel();
         let latest = Arc::new(AtomicU64::new(0));
         let folder = project.folder.clone();
-        let workspace = Workspace::new(project.clone(), Overrides::default(), baseline, WANTS);
+        let workspace = Workspace::new(project.clone(), Overrides::default(), baseline, Wants::IDENTITIES);
         let thread = Thread { workspace, folder, latest: Arc::clone(&latest), events };
         // Without a thread only what is open is looked at.
         let _ = std::thread::Builder::new().name("everything".into()).spawn(move || thread.run(&receiver));
@@ -122,10 +119,8 @@ impl Thread {
                 Job::Baseline(baseline) => self.workspace.set_baseline(baseline.map(|baseline| *baseline)),
                 Job::Everything { of } => {
                     let watch = Watch::new(of, &self);
-                    let look =
-                        AssertUnwindSafe(|| if watch.is_cancelled() { Ok(None) } else { self.everything(&watch) });
-                    // A mistake of this program in one look must not end all others.
-                    let found = catch_unwind(look).unwrap_or(Ok(None));
+                    let mut look = || if watch.is_cancelled() { Ok(None) } else { self.everything(&watch) };
+                    let found = guarded(&mut look).unwrap_or(Ok(None));
                     if self.events.send(Event::Everything { folder: self.folder.clone(), of, found }).is_err() {
                         return;
                     }

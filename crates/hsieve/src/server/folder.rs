@@ -6,13 +6,14 @@ use std::sync::mpsc::Sender;
 
 use sieve_engine::Workspace;
 use sieve_engine::baseline::Baseline;
-use sieve_engine::outcome::{Finding, UnsurePlace};
+use sieve_engine::outcome::{Finding, Outcome, UnsurePlace};
 use sieve_engine::project::Project;
+use sieve_engine::run::Wants;
 use sieve_engine::settings::{Overrides, SettingsError};
 use sieve_rules::RuleSet;
 
 use super::Event;
-use super::far::{Everything, Far, WANTS};
+use super::far::{Everything, Far};
 
 /// What was found in a file.
 #[derive(Debug, Default)]
@@ -47,7 +48,7 @@ impl Folder {
         let project = Project::around(path);
         let baseline = baseline_of(&project);
         let far = Far::start(&project, baseline.clone(), events.clone());
-        let near = Workspace::new(project, Overrides::default(), baseline, WANTS).on_threads(1);
+        let near = Workspace::new(project, Overrides::default(), baseline, Wants::IDENTITIES).on_threads(1);
         Folder { path: path.to_path_buf(), near, far, everything: None, fault: None }
     }
 
@@ -80,13 +81,9 @@ impl Folder {
         let sifted = if is_new { self.near.outcome_now(path) } else { self.near.outcome_of(&[path.to_path_buf()]) };
         let outcome = sifted?.outcome;
         let shown = self.near.project().shown(path);
-        let is_own = |finding: &Finding| *finding.path == *shown && !goes_over_files(&outcome.rules, finding);
-        Ok(Checked {
-            findings: outcome.findings.iter().filter(|finding| is_own(finding)).cloned().collect(),
-            unsure: outcome.unsure,
-            version,
-            rules: Arc::clone(&outcome.rules),
-        })
+        let Outcome { findings, unsure, rules, .. } = outcome;
+        let is_own = |finding: &Finding| *finding.path == *shown && !goes_over_files(&rules, finding);
+        Ok(Checked { findings: findings.into_iter().filter(is_own).collect(), unsure, version, rules })
     }
 
     /// What the last look at everything found in a file.

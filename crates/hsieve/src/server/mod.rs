@@ -13,6 +13,7 @@ mod edits;
 mod far;
 mod folder;
 mod formatting;
+mod guard;
 mod hover;
 mod lifecycle;
 mod names;

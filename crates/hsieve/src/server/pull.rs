@@ -12,16 +12,14 @@ use super::uri::{path_of, uri_of};
 use super::waiting::Waiting;
 use super::wire::{Fault, Id};
 
-/// So many files are told at once, where the client takes parts.
+/// So many files are reported at once, where the client takes parts.
 const PART: usize = 100;
 
 impl Session {
     /// What is in a text, in full or by its id where nothing changed.
     pub(super) fn pull(&mut self, params: DocumentDiagnosticParams) -> Result<Value, Fault> {
         let path = file_of(&params.text_document.uri)?;
-        if self.dirty.contains(&path) || !self.checked.contains_key(&path) {
-            self.look_at(&path);
-        }
+        self.look_if_needed(&path);
         let diagnostics = if self.documents.contains_key(&path) {
             self.diagnostics_of(&path)
         } else {

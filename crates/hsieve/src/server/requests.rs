@@ -32,9 +32,7 @@ impl Session {
     fn hover(&mut self, params: &HoverParams) -> Result<Option<Hover>, Fault> {
         let at = &params.text_document_position_params;
         let path = file_of(&at.text_document.uri)?;
-        if self.dirty.contains(&path) {
-            self.look_at(&path);
-        }
+        self.look_if_needed(&path);
         let Some(document) = self.documents.get(&path) else { return Ok(None) };
         let offset = self.able.units.offset(&document.text, at.position);
         let shown = |value: String, span: Span, session: &Session| {

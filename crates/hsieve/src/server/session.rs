@@ -1,24 +1,23 @@
 //! What the server knows: its folders, the texts that are open, and what is still to be looked at.
 
 use std::collections::{BTreeMap, BTreeSet, VecDeque};
-use std::panic::{AssertUnwindSafe, catch_unwind};
 use std::path::{Path, PathBuf};
 use std::sync::mpsc::Sender;
 use std::time::{Duration, Instant};
 
 use lsp_types::{ClientCapabilities, Uri};
 use serde_json::Value;
+use sieve_engine::project::Project;
 
 use super::Event;
 use super::client::{Abilities, Client};
 use super::document::Document;
 use super::folder::{Checked, Folder};
+use super::guard::guarded;
 use super::pages::Pages;
-
 use super::uri::path_of;
 use super::waiting::Waiting;
 use super::wire::{Fault, Id, Message};
-use sieve_engine::project::Project;
 
 /// After a change everything is looked at when nothing was changed for so long.
 const QUIET: Duration = Duration::from_millis(300);
@@ -203,6 +202,13 @@ impl Session {
         true
     }
 
+    /// Looks at a text unless what is known of it is current.
+    pub(super) fn look_if_needed(&mut self, path: &Path) {
+        if !self.checked.contains_key(path) || self.dirty.iter().any(|dirty| dirty == path) {
+            self.look_at(path);
+        }
+    }
+
     /// Looks at a text as it is now.
     pub(super) fn look_at(&mut self, path: &Path) {
         self.dirty.retain(|other| other != path);
@@ -245,11 +251,6 @@ impl Session {
         let is_wanted = |folder: &&Folder| self.options.project && !self.loose.contains(&folder.path);
         self.folders.iter().filter(is_wanted).for_each(|folder| folder.far.ask());
     }
-}
-
-/// Does some work; nothing if it fails by a mistake of this program, which must not take the editor's server along.
-pub(super) fn guarded<T>(work: impl FnOnce() -> T) -> Option<T> {
-    catch_unwind(AssertUnwindSafe(work)).ok()
 }
 
 fn cancelled_id(params: &Value) -> Option<Id> {

@@ -13,7 +13,7 @@ use super::session::{Session, file_of};
 use super::wire::Fault;
 
 impl Session {
-    /// What could stand at a position of a settings file.
+    /// What could be at a position of a settings file.
     pub(super) fn complete(&mut self, params: &CompletionParams) -> Result<Vec<CompletionItem>, Fault> {
         let at = &params.text_document_position;
         let path = file_of(&at.text_document.uri)?;

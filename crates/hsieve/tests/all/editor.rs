@@ -158,7 +158,7 @@ impl Editor {
         );
     }
 
-    /// Waits for what is told of a version of a file: `line:column rule` of each diagnostic, from 1.
+    /// Waits for the diagnostics of a version of a file: `line:column rule` of each diagnostic, from 1.
     pub fn diagnostics(&mut self, uri: &str, version: i64) -> Vec<String> {
         self.until(|editor| editor.told.get(uri).is_some_and(|told| told["version"] == json!(version)));
         listed(&self.told[uri]["diagnostics"])

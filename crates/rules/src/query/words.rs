@@ -86,8 +86,10 @@ impl Plan {
     pub(super) fn may_match(&self, term: TermId, is_written: &impl Fn(TermId) -> bool) -> bool {
         let may = |term: TermId| self.may_match(term, is_written);
         let term_of = &self.terms[term];
-        let mut alternatives = term_of.alternatives().iter().copied().peekable();
-        is_written(term) && term_of.related().all(may) && (alternatives.peek().is_none() || alternatives.any(may))
+        let alternatives = term_of.alternatives();
+        is_written(term)
+            && term_of.related().all(may)
+            && (alternatives.is_empty() || alternatives.iter().copied().any(may))
     }
 }
 

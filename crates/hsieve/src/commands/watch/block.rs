@@ -1,4 +1,4 @@
-//! What is told of one change.
+//! The report of one change.
 
 use std::collections::{BTreeMap, BTreeSet};
 use std::sync::Arc;
@@ -99,9 +99,9 @@ impl Known {
     }
 }
 
-/// A change that is told: where it was, what it brought, and the account.
+/// The report of a change: where it was, what it did, and the account.
 pub struct Block<'b> {
-    /// The files that changed, as they are shown; none where it is told what that did elsewhere.
+    /// The files that changed, as they are shown; none where it reports what that did elsewhere.
     pub changed: &'b [String],
     /// What it brought.
     pub difference: &'b Difference,

@@ -25,9 +25,6 @@ use crate::status::Status;
 /// More files than this are not looked at one by one: then everything is, which takes about as long.
 const ONE_BY_ONE: usize = 20;
 
-/// Findings are recognised in other versions of their files.
-const WANTS: Wants = Wants { identities: true, ..Wants::NONE };
-
 /// Sifts, and goes on until the program is ended.
 pub fn run(arguments: &WatchArguments, screen: &mut Screen) -> anyhow::Result<Status> {
     let common = Common { choice: arguments.choice.clone(), ..Common::default() };
@@ -35,7 +32,7 @@ pub fn run(arguments: &WatchArguments, screen: &mut Screen) -> anyhow::Result<St
     let (watcher, why) = Watcher::start(&setup.project, arguments.poll.map(Duration::from_secs));
     why.iter().for_each(complain);
     let Setup { project, overrides, baseline, .. } = setup;
-    let mut workspace = Workspace::new(project, overrides, baseline, WANTS);
+    let mut workspace = Workspace::new(project, overrides, baseline, Wants::IDENTITIES);
     let outcome = workspace.outcome().map_err(|error| shown(workspace.project(), error))?.outcome;
     let files = outcome.files;
     let mut known = Known::default();
@@ -67,20 +64,21 @@ struct Watch {
 }
 
 impl Watch {
-    /// Tells of each change: first what it brought to its own files, then what it did elsewhere.
+    /// Reports each change: first what it did to its own files, then what it did elsewhere.
     fn go_on(&mut self, screen: &mut Screen) -> anyhow::Result<Status> {
         loop {
             let changed = self.watcher.wait();
-            let is_told = self.look_at_each(&changed, screen)?;
-            self.look_at_all(&changed, is_told, screen)?;
+            let decides = changed.decides(is_source);
+            let is_told = self.look_at_each(&changed, decides, screen)?;
+            self.look_at_all(&changed, decides, is_told, screen)?;
         }
     }
 
     /// Looks at each file that changed by itself; whether something was told.
-    fn look_at_each(&mut self, changed: &Changed, screen: &mut Screen) -> anyhow::Result<bool> {
+    fn look_at_each(&mut self, changed: &Changed, decides: bool, screen: &mut Screen) -> anyhow::Result<bool> {
         let sources: Vec<&PathBuf> = changed.paths.iter().filter(|path| is_source(path)).collect();
         sources.iter().for_each(|path| self.workspace.forget(path));
-        if changed.decides(is_source) || sources.len() > ONE_BY_ONE {
+        if decides || sources.len() > ONE_BY_ONE {
             return Ok(false);
         }
         let mut is_told = false;
@@ -104,15 +102,21 @@ impl Watch {
     }
 
     /// Looks at everything, unless more has changed before that is done.
-    fn look_at_all(&mut self, changed: &Changed, is_told: bool, screen: &mut Screen) -> anyhow::Result<()> {
-        if changed.decides(is_source) {
+    fn look_at_all(
+        &mut self,
+        changed: &Changed,
+        decides: bool,
+        is_told: bool,
+        screen: &mut Screen,
+    ) -> anyhow::Result<()> {
+        if decides {
             let why = self.watcher.watch_folders(self.workspace.project());
             why.iter().for_each(complain);
         }
         if changed.anything
             || changed.paths.iter().any(|path| path.file_name().is_some_and(|name| name == baseline::FILE_NAME))
         {
-            // One that cannot be read is told of by other commands.
+            // Other commands report one that cannot be read.
             self.workspace.set_baseline(Baseline::find(self.workspace.project()).ok().flatten());
         }
         let progress = UntilPending(self.watcher.pending());
@@ -126,8 +130,7 @@ impl Watch {
         };
         self.fault = None;
         let difference = self.known.take(sifted.outcome);
-        let decides = changed.decides(is_source) && !changed.anything;
-        if !difference.is_empty() || decides && !is_told {
+        if !difference.is_empty() || decides && !changed.anything && !is_told {
             let project = self.workspace.project();
             let mut named: Vec<String> = changed.paths.iter().map(|path| project.shown(path)).collect();
             if is_told {

@@ -14,7 +14,7 @@ use sieve_engine::project::Project;
 /// A change is over when nothing was written for so long.
 const QUIET: Duration = Duration::from_millis(15);
 
-/// A change that does not end is told after so long.
+/// A change that does not end is reported after so long.
 const LONGEST: Duration = Duration::from_millis(300);
 
 /// Where the system cannot tell, everything is looked at so often.
