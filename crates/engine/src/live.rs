@@ -10,8 +10,8 @@ use jiff::civil::Date;
 use sieve_rules::RuleId;
 
 use crate::cache::{Cache, Store, Work};
-use crate::files::{Files, Overlay};
-use crate::fix::{FixedFile, fixed_file};
+use crate::files::{FileError, Files, Overlay};
+use crate::fix::{FixedFile, Which, fixed_file, of_project};
 use crate::hold::baseline::Baseline;
 use crate::join::Index;
 use crate::project::Project;
@@ -182,10 +182,34 @@ impl Workspace {
         let paths = [path.to_path_buf()];
         let request = self.request(&settings, &paths, &Unwatched);
         let discovery = discover::discover_files(&request.search())?;
-        let file =
-            discovery.files.first().map(|file| in_pool(Some(1), || fixed_file(&request, file, &self.index, None)));
+        let file = discovery
+            .files
+            .first()
+            .map(|file| in_pool(Some(1), || fixed_file(&request, file, Which::Exact, &self.index, None)));
         // What cannot be read cannot be fixed either.
         Ok(file.flatten().and_then(Result::ok))
+    }
+
+    /// A file with the fixes of some findings of a rule, exact or not: those that begin at these bytes. It may be a settings file or
+    /// the baseline; nothing where it is none of these and would not be sifted.
+    ///
+    /// # Errors
+    /// When a settings file is wrong.
+    pub fn fixed_at(
+        &mut self,
+        path: &Path,
+        rule: RuleId,
+        starts: &[u32],
+    ) -> Result<Option<Result<FixedFile, FileError>>, SettingsError> {
+        let settings = self.settings()?;
+        let (paths, which) = ([path.to_path_buf()], Which::At(rule, starts));
+        let request = self.request(&settings, &paths, &Unwatched);
+        let discovery = discover::discover_files(&request.search())?;
+        if let Some(file) = discovery.files.first() {
+            return Ok(in_pool(Some(1), || fixed_file(&request, file, which, &self.index, None)));
+        }
+        let is_it = |file: &Result<FixedFile, FileError>| file.as_ref().is_ok_and(|file| file.path == path);
+        Ok(of_project::plan(&request, which)?.into_iter().find(is_it))
     }
 
     /// Works out a renaming over all files, unsaved texts included.

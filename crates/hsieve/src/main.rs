@@ -12,6 +12,8 @@ mod server;
 #[cfg(debug_assertions)]
 mod simulation;
 mod status;
+mod terminal;
+mod triage;
 
 use std::process::ExitCode;
 
@@ -43,6 +45,7 @@ fn main() -> ExitCode {
         Command::Baseline(command) => commands::baseline::run(command, &mut screen),
         Command::Find(command) => commands::find::run(command, &mut screen),
         Command::Pack(command) => commands::pack::run(command, &mut screen),
+        Command::Triage(command) => commands::triage::run(command, &mut screen),
         Command::Watch(command) => commands::watch::run(command, &mut screen),
         Command::Lsp(command) => commands::lsp::run(command),
         Command::Tree(command) => commands::tree::run(command, &mut screen),

@@ -11,13 +11,13 @@ use sieve_engine::files::Overlay;
 use sieve_engine::git::{Changes, Git, GitError, Since, Snapshot};
 use sieve_engine::project::{Project, absolute};
 use sieve_engine::run::{Request, Sifted, Wants, sift};
-use sieve_engine::settings::{self, Overrides, PackSource, Packs, SettingsTree, nearest};
+use sieve_engine::settings::{self, Budget, Overrides, PackSource, Packs, SettingsTree, nearest};
 use sieve_rules::catalogue::history::is_only_by_name;
 use sieve_rules::{Level, Mesh, RuleId, RuleSet};
 
 use crate::arguments::{Common, Counting};
 use crate::progress::Bar;
-use crate::screen::{FAINT, complain_styled, safe, styled};
+use crate::screen::{FAINT, complain_styled, counted, grouped, safe, styled};
 use crate::status::usage;
 
 /// Everything that a run needs, put together from the options.
@@ -180,6 +180,13 @@ pub fn shown(
         error.path = PathBuf::from(project.shown(Path::new(&error.path)));
     }
     error
+}
+
+/// Says that a budget allows less than there would be.
+pub fn overdrawn(project: &Project, (budget, used): (&Budget, u64)) -> String {
+    let at = format!("{}:{}", project.shown(&budget.source.path), budget.source.line);
+    let most = counted(budget.most as usize, "entry", "entries");
+    format!("nothing was recorded: {at} allows {most}, and there would be {}", grouped(used as usize))
 }
 
 /// The packs that the command line names.

@@ -1,5 +1,6 @@
 //! The only place that touches files. Errors always carry the path; writes are atomic; what is read is a regular file.
 
+mod change;
 mod overlay;
 pub(crate) mod places;
 mod read;
@@ -9,6 +10,7 @@ mod temporary;
 mod view;
 mod write;
 
+pub use change::{Change, change_all};
 pub use overlay::Overlay;
 pub(crate) use overlay::bounded;
 pub use read::{read, read_bounded};

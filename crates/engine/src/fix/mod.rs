@@ -2,15 +2,16 @@
 
 mod diff;
 mod journal;
-mod of_project;
+pub(crate) mod of_project;
 mod review;
 mod rounds;
 mod write;
 
-use diff::unified_diff;
+pub use diff::unified_diff;
 pub use journal::{UndoError, undo};
 pub use review::{Decision, Proposal, review};
-pub use rounds::{Blame, FixedText, fix_text};
+use rounds::fix_some;
+pub use rounds::{Blame, FixedText, Which, fix_text};
 pub use write::{FixingRun, Written};
 
 pub use crate::edits::apply_edits;
@@ -81,7 +82,7 @@ pub fn plan(request: &Request<'_>) -> Result<FixOutcome, SettingsError> {
     request.progress.start(discovery.files.len());
     let around = Around::of(request);
     let one = |candidate: &Candidate| {
-        let fixed = fixed_file(request, candidate, &around.index, around.before.as_ref());
+        let fixed = fixed_file(request, candidate, Which::Exact, &around.index, around.before.as_ref());
         request.progress.step();
         fixed
     };
@@ -89,7 +90,7 @@ pub fn plan(request: &Request<'_>) -> Result<FixOutcome, SettingsError> {
         in_pool(request.threads, || discovery.files.par_iter().map(one).collect());
     let mut outcome =
         FixOutcome { errors: discovery.errors, looked_at: discovery.files.len(), ..FixOutcome::default() };
-    for result in results.into_iter().flatten().chain(of_project::plan(request)?) {
+    for result in results.into_iter().flatten().chain(of_project::plan(request, Which::Exact)?) {
         match result {
             Err(error) => outcome.errors.push(error),
             Ok(mut file) => {
@@ -105,11 +106,12 @@ pub fn plan(request: &Request<'_>) -> Result<FixOutcome, SettingsError> {
     Ok(outcome)
 }
 
-/// A file with its exact fixes, where it is known what the files around it say, and said before the changes that count; nothing where it
+/// A file with some of its fixes, where it is known what the files around it say, and said before the changes that count; nothing where it
 /// is left out.
 pub(crate) fn fixed_file(
     request: &Request<'_>,
     candidate: &Candidate,
+    which: Which<'_>,
     index: &Index,
     before: Option<&Before>,
 ) -> Option<Result<FixedFile, FileError>> {
@@ -118,7 +120,7 @@ pub(crate) fn fixed_file(
         Err(error) => return Some(Err(error)),
     };
     let subject = Subject::of(candidate, index, request.project);
-    let mut fixed = fix_text(&reading.text, &subject, request.today, reading.identities, &*reading.keep);
+    let mut fixed = fix_some(&reading.text, &subject, which, request.today, reading.identities, &*reading.keep);
     let after = reading.encoded(&mut fixed);
     let (path, shown) = (candidate.path.clone(), Arc::clone(&candidate.shown));
     Some(Ok(FixedFile { path, shown, before: reading.before, after, fixed, moved_to: None }))

@@ -75,11 +75,45 @@ impl Blame {
     }
 }
 
+/// Which fixes are to be applied.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub enum Which<'w> {
+    /// Every exact one, in rounds.
+    Exact,
+    /// Those of the findings of a rule that begin at these bytes, exact or not, in one round.
+    At(RuleId, &'w [u32]),
+}
+
+impl Which<'_> {
+    /// The edits of a finding's fix, if it is one of these.
+    pub(super) fn edits(self, finding: &Finding) -> Option<&[Edit]> {
+        match self {
+            Which::Exact => exact(finding.fix.as_ref()),
+            Which::At(rule, starts) => {
+                let is_meant = finding.rule == rule && starts.contains(&finding.span.start);
+                finding.fix.as_ref().filter(|_| is_meant).map(|fix| fix.edits.as_slice())
+            }
+        }
+    }
+}
+
 /// Applies the exact fixes of findings that nothing holds back. `keep` is handed the findings of each round: it marks those that a
 /// baseline knows, and drops those that do not count.
 pub fn fix_text(
     text: &Text,
     subject: &Subject<'_>,
+    today: Date,
+    identities: bool,
+    keep: &dyn Fn(&Text, &mut FileOutcome),
+) -> FixedText {
+    fix_some(text, subject, Which::Exact, today, identities, keep)
+}
+
+/// The same with some of the fixes.
+pub(super) fn fix_some(
+    text: &Text,
+    subject: &Subject<'_>,
+    which: Which<'_>,
     today: Date,
     identities: bool,
     keep: &dyn Fn(&Text, &mut FileOutcome),
@@ -98,7 +132,7 @@ pub fn fix_text(
         let wants = Wants { identities, ..Wants::NONE };
         let mut found = sift_tree(&state.text, &state.tree, subject, wants, today);
         keep(&state.text, &mut found);
-        let fixes = state.fixes(subject, &found.findings);
+        let fixes = state.fixes(subject, which, &found.findings);
         if fixes.is_empty() {
             break;
         }
@@ -113,6 +147,10 @@ pub fn fix_text(
             continue;
         }
         rounds.push(applied);
+        if which != Which::Exact {
+            // What is at these places now is something else.
+            break;
+        }
         match seen.entry(hash(&state.text)) {
             Entry::Vacant(new) => {
                 new.insert(rounds.len());
@@ -158,7 +196,7 @@ struct State {
 
 impl State {
     /// The fixes that can be applied together.
-    fn fixes<'f>(&self, subject: &Subject<'_>, findings: &'f [Finding]) -> Vec<OneFix<'f>> {
+    fn fixes<'f>(&self, subject: &Subject<'_>, which: Which<'_>, findings: &'f [Finding]) -> Vec<OneFix<'f>> {
         let is_left = |finding: &Finding| {
             self.left_aside.contains(&finding.rule) || self.discarded.contains(&(finding.rule, finding.span.start))
         };
@@ -166,7 +204,7 @@ impl State {
             .iter()
             .filter(|finding| finding.held.is_none() && !is_left(finding))
             .filter_map(|finding| {
-                let edits = exact(finding.fix.as_ref())?;
+                let edits = which.edits(finding)?;
                 Some(OneFix { rule: finding.rule, edits, at: finding.span.start })
             })
             .collect();
@@ -280,6 +318,6 @@ pub(super) fn with_edits(text: &Text, edits: &[&Edit], subject: &Subject<'_>) ->
     (text, tree)
 }
 
-pub(super) fn exact(fix: Option<&Fix>) -> Option<&[Edit]> {
+fn exact(fix: Option<&Fix>) -> Option<&[Edit]> {
     fix.filter(|fix| fix.kind == FixKind::Exact).map(|fix| fix.edits.as_slice())
 }

@@ -3,8 +3,8 @@
 use std::fmt;
 use std::path::Path;
 
-use sieve_rules::RuleSet;
-use toml_edit::{Array, DocumentMut, InlineTable, Item, Table, Value};
+use sieve_rules::{Level, RuleSet};
+use toml_edit::{Array, ArrayOfTables, DocumentMut, InlineTable, Item, Table, Value};
 
 use super::file::{PackSource, SettingsFile};
 use super::read::packs_of;
@@ -63,6 +63,73 @@ pub fn set(path: &Path, source: &str, key: &str, value: &str, rules: &RuleSet) -
     SettingsFile::read(path, body, rules).map_err(EditError::Wrong)?;
     let mut document = document(path, body)?;
     put(document.as_table_mut(), &steps, parsed(value));
+    let after = document.to_string();
+    SettingsFile::read(path, &after, rules).map_err(EditError::Wrong)?;
+    Ok(format!("{mark}{after}"))
+}
+
+/// A path as a pattern that fits it alone.
+pub fn pattern_of(path: &str) -> String {
+    globset::escape(path)
+}
+
+/// The text of a settings file with the level of a rule for some paths: in the scope that is for these alone, or in a new one at the
+/// end, where it has the last word.
+///
+/// # Errors
+/// When the file is wrong, or would be.
+pub fn set_for(
+    path: &Path,
+    source: &str,
+    pattern: &str,
+    rule: &str,
+    (level, because): (Level, Option<&str>),
+    rules: &RuleSet,
+) -> Result<String, EditError> {
+    let (mark, body) = split_mark(source);
+    SettingsFile::read(path, body, rules).map_err(EditError::Wrong)?;
+    let mut document = document(path, body)?;
+    let scopes = document.entry("scope").or_insert_with(|| Item::ArrayOfTables(ArrayOfTables::new()));
+    let wrong = |message: &str| {
+        EditError::Wrong(SettingsError { path: path.to_path_buf(), place: None, message: message.to_string() })
+    };
+    let scopes = scopes.as_array_of_tables_mut().ok_or_else(|| wrong("its scopes are not of the form [[scope]]"))?;
+    let is_it = |scope: &Table| {
+        let paths = scope.get("paths").and_then(Item::as_array);
+        let same = |paths: &Array| paths.len() == 1 && paths.get(0).and_then(Value::as_str) == Some(pattern);
+        let reason = scope.get("because").and_then(Item::as_str);
+        paths.is_some_and(same) && (because.is_none() || reason == because)
+    };
+    // One that is not the last could be overruled by those after it.
+    let last = scopes.len().checked_sub(1);
+    if !last.and_then(|last| scopes.get(last)).is_some_and(is_it) {
+        let mut scope = Table::new();
+        scope.insert("paths", Item::Value(Value::Array(Array::from_iter([pattern]))));
+        because.map(|because| scope.insert("because", Item::Value(because.into())));
+        scopes.push(scope);
+    }
+    let last = scopes.len() - 1;
+    let scope = scopes.get_mut(last).ok_or_else(|| wrong("it has no scopes"))?;
+    match scope.get_mut("rules") {
+        Some(Item::Value(Value::InlineTable(levels))) => {
+            match levels.get_mut(rule).and_then(Value::as_inline_table_mut) {
+                Some(inner) => drop(inner.insert("level", level.word().into())),
+                None => drop(levels.insert(rule, level.word().into())),
+            }
+            levels.fmt();
+        }
+        Some(levels) => put_option(
+            levels.as_table_mut().ok_or_else(|| wrong("its scope has no table of rules"))?,
+            rule,
+            "level",
+            level.word().into(),
+        ),
+        None => {
+            let mut levels = InlineTable::new();
+            levels.insert(rule, level.word().into());
+            scope.insert("rules", Item::Value(Value::InlineTable(levels)));
+        }
+    }
     let after = document.to_string();
     SettingsFile::read(path, &after, rules).map_err(EditError::Wrong)?;
     Ok(format!("{mark}{after}"))
@@ -225,6 +292,28 @@ mod tests {
             "note",
             "[rules]\n# wide\nlong-line = \"note\" # tables\nunused-import = \"error\"\n",
         );
+    }
+
+    #[test]
+    fn a_scope_is_joined_or_made() {
+        let set = |source: &str, pattern: &str, because: Option<&str>| {
+            let rules = RuleSet::built_in();
+            let after = set_for(Path::new("sieve.toml"), source, pattern, "long-line", (Level::Off, because), &rules);
+            after.map_err(|error| error.to_string())
+        };
+        let made = set("mesh = \"fine\"\n", "booking/fares.py", Some("tables"));
+        let scope = "mesh = \"fine\"\n\n[[scope]]\npaths = [\"booking/fares.py\"]\nbecause = \"tables\"\n";
+        assert_eq!(made, Ok(format!("{scope}rules = {{ long-line = \"off\" }}\n")));
+        let joined = set(&format!("{scope}rules = {{ magic-number = \"off\" }}\n"), "booking/fares.py", None);
+        assert_eq!(joined, Ok(format!("{scope}rules = {{ magic-number = \"off\", long-line = \"off\" }}\n")));
+        let first = made.clone().expect("made");
+        let overruled = format!("{first}\n[[scope]]\npaths = [\"booking/**\"]\nrules = {{ long-line = \"note\" }}\n");
+        let last = set(&overruled, "booking/fares.py", Some("tables")).expect("set");
+        assert!(
+            last.starts_with(&overruled) && last.ends_with("because = \"tables\"\nrules = { long-line = \"off\" }\n")
+        );
+        let wrong = set("scope = 3\n", "booking/fares.py", None);
+        assert!(wrong.is_err_and(|message| message.contains("sieve.toml:1:9")));
     }
 
     #[test]

@@ -15,7 +15,7 @@ mod tree;
 mod upgrade;
 mod value;
 
-pub use edit::{EditError, add_pack, set};
+pub use edit::{EditError, add_pack, pattern_of, set, set_for};
 pub use effective::{
     Aside, Budget, Effective, Overrides, PlacedPatterns, RuleSetting, SettingsWaiver, Source, Sourced, level_by_default,
 };

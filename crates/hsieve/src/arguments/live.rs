@@ -39,3 +39,22 @@ pub struct LspArguments {
     #[arg(long, hide = true)]
     pub stdio: bool,
 }
+
+/// Works through findings one by one on the terminal: fix, waive, record, change the level, skip. Each action is applied at once and can
+/// be undone while the screen is there.
+#[derive(Debug, Args)]
+#[command(
+    after_help = "Examples:\n  hsieve triage\n  hsieve triage booking --only unused-import,unused-variable\n  hsieve triage --mesh fine --level warning\n\nThe key ? shows all keys. Leaving prints what was done."
+)]
+pub struct TriageArguments {
+    /// Files and folders whose findings are listed; the current folder if none are given
+    #[arg(value_name = "PATH")]
+    pub paths: Vec<PathBuf>,
+
+    #[command(flatten)]
+    pub choice: Choice,
+
+    /// List findings of this level and above: note, warning or error
+    #[arg(long, value_name = "LEVEL")]
+    pub level: Option<String>,
+}

@@ -7,7 +7,7 @@ use std::path::PathBuf;
 
 use clap::{Args, Parser, Subcommand, ValueEnum};
 
-pub use live::{LspArguments, WatchArguments};
+pub use live::{LspArguments, TriageArguments, WatchArguments};
 pub use pack::{AddPackArguments, NewPackArguments, PackArguments, PackCommand, TestPackArguments};
 
 /// Sifts a code base: finds what breaks its rules, fixes what can be fixed without risk, and keeps an open account of what it
@@ -66,6 +66,8 @@ pub enum Command {
     Find(FindArguments),
     /// Make, test and share rules of your own
     Pack(PackArguments),
+    /// Work through findings one by one, on a screen that shows all of them
+    Triage(TriageArguments),
     /// Sift what changes as it is saved, and tell what is new and what is gone
     Watch(WatchArguments),
     /// Serve an editor: findings, fixes and renaming while the text is written

@@ -11,7 +11,7 @@ use sieve_engine::settings;
 
 use crate::arguments::{BaselineArguments, BaselineCommand, StatusArguments, TakeArguments, TrimArguments};
 use crate::ask;
-use crate::run::{Setup, shown};
+use crate::run::{Setup, overdrawn, shown};
 use crate::screen::{FAINT, STRONG, Screen, complain, counted, grouped, safe, styled};
 use crate::status::{Status, usage};
 
@@ -75,18 +75,10 @@ fn offer_union(setup: &Setup, baseline: &Baseline, screen: &mut Screen) -> anyho
 /// Refuses a baseline that would hold more than a budget allows.
 fn keep_to_budgets(setup: &Setup, baseline: &Baseline) -> anyhow::Result<()> {
     let settings = setup.settings.for_folder(baseline.folder()).map_err(|error| shown(&setup.project, error))?;
-    for budget in &settings.budgets {
-        let used = baseline.count_for(budget, &[], setup.settings.rule_set());
-        if used > budget.most {
-            let at = format!("{}:{}", setup.project.shown(&budget.source.path), budget.source.line);
-            let most = counted(budget.most as usize, "entry", "entries");
-            return usage(format!(
-                "nothing was recorded: {at} allows {most}, and there would be {}",
-                grouped(used as usize)
-            ));
-        }
+    match baseline.overdrawn(&settings.budgets, setup.settings.rule_set()) {
+        Some(over) => usage(overdrawn(&setup.project, over)),
+        None => Ok(()),
     }
-    Ok(())
 }
 
 fn failed(errors: &[sieve_engine::files::FileError]) -> anyhow::Result<Status> {

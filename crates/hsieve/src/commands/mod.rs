@@ -18,6 +18,7 @@ pub mod settings;
 mod settings_change;
 pub mod sift;
 pub mod tree;
+pub mod triage;
 pub mod waive;
 pub mod waivers;
 pub mod watch;

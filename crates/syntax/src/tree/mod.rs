@@ -5,6 +5,7 @@
 //! order; their strings put together are the source, byte for byte, for every input.
 
 mod builder;
+mod class;
 mod fault;
 mod kind;
 mod node;
@@ -13,6 +14,7 @@ pub mod steps;
 mod token;
 
 pub use builder::{Builder, Mark, Unfinished};
+pub use class::TokenClass;
 pub use fault::{Fault, Problem};
 pub use kind::{Grammar, Kind};
 pub use node::{Children, Node, NodeId, NodeRef};

@@ -158,8 +158,14 @@ impl Baseline {
         files::write(&self.path, &self.bytes())
     }
 
+    /// The first budget of which it uses more than there may be, and how much.
+    pub fn overdrawn<'b>(&self, budgets: &'b [Budget], rules: &RuleSet) -> Option<(&'b Budget, u64)> {
+        let used = budgets.iter().map(|budget| (budget, self.count_for(budget, &[], rules)));
+        used.into_iter().find(|(budget, used)| used > &budget.most)
+    }
+
     /// The file's content.
-    pub(crate) fn bytes(&self) -> Vec<u8> {
+    pub fn bytes(&self) -> Vec<u8> {
         entry::write_all(&self.entries).into_bytes()
     }
 }
