@@ -231,6 +231,32 @@ pub fn width(text: &str) -> usize {
     text.chars().map(|character| character.width().unwrap_or(0)).sum()
 }
 
+/// Text in so many columns, with `…` where it was cut: at its beginning or its end.
+pub fn fitted(text: &str, columns: usize, keeps_end: bool) -> String {
+    if width(text) <= columns {
+        return text.to_string();
+    }
+    let mut kept = Vec::new();
+    let mut left = columns.saturating_sub(1);
+    let characters: Box<dyn Iterator<Item = char>> =
+        if keeps_end { Box::new(text.chars().rev()) } else { Box::new(text.chars()) };
+    for character in characters {
+        let wide = width(character.encode_utf8(&mut [0; 4]));
+        if wide > left {
+            break;
+        }
+        left -= wide;
+        kept.push(character);
+    }
+    if keeps_end {
+        kept.push('…');
+        kept.reverse();
+    } else {
+        kept.push('…');
+    }
+    kept.into_iter().collect()
+}
+
 /// Text broken into lines of at most `width` columns, at whitespace.
 pub fn wrapped(text: &str, columns: usize) -> Vec<String> {
     let mut lines = vec![String::new()];
@@ -288,5 +314,12 @@ mod tests {
     fn numbers_are_grouped() {
         assert_eq!(grouped(38120), "38 120");
         assert_eq!(grouped(7), "7");
+    }
+
+    #[test]
+    fn long_text_is_cut_at_either_end() {
+        assert_eq!(fitted("booking/fares.py", 20, true), "booking/fares.py");
+        assert_eq!(fitted("booking/fares.py", 9, true), "…fares.py");
+        assert_eq!(fitted("the 潮 is high", 6, false), "the …");
     }
 }

@@ -7,7 +7,7 @@ use clap::Args;
 use super::Choice;
 
 /// Sifts everything once, then waits: a file that is saved is looked at alone, and told at once; then everything, for what it
-/// changes elsewhere. Ends with the program, by Ctrl-C.
+/// changes elsewhere. On a terminal it is a screen that stays, elsewhere a block for each change, until Ctrl-C.
 #[derive(Debug, Args)]
 #[command(
     after_help = "Examples:\n  hsieve watch\n  hsieve watch --mesh fine --only layout\n  hsieve watch --output jsonl | jq .new\n\nIt reacts to sources, settings, packs, ignore lists and the baseline below the working folder. Exit\nstatus: 2 wrong usage or settings at the start."
@@ -16,9 +16,9 @@ pub struct WatchArguments {
     #[command(flatten)]
     pub choice: Choice,
 
-    /// The form of the output: lines, or jsonl, an object on a line for each change
-    #[arg(long, value_name = "FORM", default_value = "lines", value_parser = ["lines", "jsonl"])]
-    pub output: String,
+    /// The form of the output in place of the screen on a terminal: lines, or jsonl, an object on a line for each change
+    #[arg(long, value_name = "FORM", value_parser = ["lines", "jsonl"])]
+    pub output: Option<String>,
 
     /// Look every so many seconds, without asking the system what changes
     #[arg(long, value_name = "SECONDS", value_parser = clap::value_parser!(u64).range(1..=3600))]

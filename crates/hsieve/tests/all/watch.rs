@@ -8,6 +8,7 @@ use std::time::Duration;
 use serde_json::Value;
 
 use crate::ferry::Ferry;
+use crate::pty::Pty;
 
 /// Longer than anything takes on a machine that has other work.
 const PATIENCE: Duration = Duration::from_secs(60);
@@ -155,4 +156,66 @@ fn where_the_system_does_not_tell_everything_is_looked_at_again_and_again() {
     ferry.write("late.py", "import os\n");
     let block = watch.until(|line| line.contains("at the start"));
     assert_eq!(block[0], "late.py  1 new");
+}
+
+#[test]
+fn on_a_terminal_a_screen_stays() {
+    let ferry = ferry();
+    let mut pty = Pty::start(&ferry, (80, 24), &["watch"], &[]);
+    pty.sees("Nothing was saved yet. a shows all 1 finding.");
+    pty.sees("1 finding, as many as at the start");
+    pty.does("f", "nothing that is shown has an exact fix");
+    pty.does("a", "unused-import");
+    pty.does("a", "Nothing was saved yet");
+    // What was saved last comes first, with what that did elsewhere.
+    ferry.write("tides.py", "def low(day, hour):\n    return day\n");
+    pty.sees("tides.py: nothing new · elsewhere: 1 new");
+    pty.sees("+ error       4:1    argument-count");
+    pty.sees("2 findings, 1 more than at the start · 1 error (+1)");
+    ferry.write("tides.py", "def low(day):\n    return day\n");
+    pty.sees("elsewhere: 1 gone");
+    pty.sees("- gone        4:1    argument-count");
+    pty.sees("1 finding, as many as at the start");
+    pty.press("q");
+    let (status, _) = pty.end();
+    assert_eq!(status, 0);
+}
+
+#[test]
+fn the_screen_fixes_pauses_and_shows_what_is_wrong() {
+    let ferry = ferry();
+    let mut pty = Pty::start(&ferry, (80, 24), &["watch", "--color", "never"], &[]);
+    pty.sees("Nothing was saved yet");
+    pty.press("a");
+    pty.does("f", "apply 1 exact fix in 1 file?");
+    pty.does("n", "not applied");
+    assert!(ferry.read("board.py").starts_with("import os"));
+    pty.press("f");
+    pty.does("y", "0 findings, 1 fewer than at the start");
+    assert_eq!(ferry.read("board.py"), "from tides import low\n\nlow(1)\n");
+    pty.does("p", "paused");
+    ferry.write("board.py", "import json\nfrom tides import low\n\nlow(1)\n");
+    pty.does("p", "1 finding, as many as at the start");
+    ferry.write("sieve.toml", "mesh = \"finest\"\n");
+    pty.sees("sieve.toml:1:8: \"finest\" is not a mesh");
+    std::fs::remove_file(ferry.path("sieve.toml")).expect("removed");
+    pty.sees("sieve.toml: nothing new");
+    for (columns, rows) in [(20, 5), (1, 1), (200, 60)] {
+        pty.resize(columns, rows);
+    }
+    pty.resize(80, 24);
+    pty.sees("watching 2 files");
+    // Ctrl-C leaves as well.
+    pty.press("\u{3}");
+    let (status, _) = pty.end();
+    assert_eq!(status, 0);
+    assert_eq!(ferry.run(&["fix", "--undo"]).status, 2, "the file has changed since");
+}
+
+#[test]
+fn on_a_terminal_lines_are_told_where_they_are_asked_for() {
+    let ferry = ferry();
+    let mut pty = Pty::start(&ferry, (80, 24), &["watch", "--output", "lines"], &[]);
+    pty.sees("Watching 2 files  1 finding; Ctrl-C ends it");
+    assert!(!pty.cells().alternate_screen());
 }

@@ -4,7 +4,7 @@ use std::collections::BTreeSet;
 use std::path::{Path, PathBuf};
 use std::sync::Arc;
 use std::sync::atomic::{AtomicBool, Ordering};
-use std::sync::mpsc::{Receiver, RecvTimeoutError, channel};
+use std::sync::mpsc::{Receiver, RecvTimeoutError, Sender, channel};
 use std::time::{Duration, Instant};
 
 use notify::{ErrorKind, Event, EventKind, RecommendedWatcher, RecursiveMode, Watcher as _};
@@ -24,11 +24,20 @@ const INTERVAL: Duration = Duration::from_secs(2);
 pub struct Watcher {
     /// By the system, or not.
     system: Option<RecommendedWatcher>,
-    events: Receiver<notify::Result<Event>>,
+    events: Receiver<Wake>,
+    wakes: Sender<Wake>,
     folders: BTreeSet<PathBuf>,
     interval: Duration,
     /// Whether something has changed that was not asked for yet.
     pending: Arc<AtomicBool>,
+}
+
+/// Why the waiting ends.
+enum Wake {
+    /// A file changed.
+    Files(notify::Result<Event>),
+    /// Something else, which whoever sent it knows.
+    Other,
 }
 
 /// What has changed.
@@ -45,18 +54,18 @@ impl Watcher {
     pub fn start(project: &Project, interval: Option<Duration>) -> (Watcher, Option<String>) {
         let (sender, events) = channel();
         let pending = Arc::new(AtomicBool::new(false));
-        let notice = Arc::clone(&pending);
+        let (notice, files) = (Arc::clone(&pending), sender.clone());
         let tell = move |event: notify::Result<Event>| {
             if event.as_ref().is_ok_and(|event| matches!(event.kind, EventKind::Access(_))) {
                 return;
             }
             notice.store(true, Ordering::Relaxed);
             // Nobody listens only when the program ends.
-            let _ = sender.send(event);
+            let _ = files.send(Wake::Files(event));
         };
         let system = if interval.is_some() { None } else { notify::recommended_watcher(tell).ok() };
         let interval = interval.unwrap_or(INTERVAL);
-        let mut watcher = Watcher { system, events, folders: BTreeSet::new(), interval, pending };
+        let mut watcher = Watcher { system, events, wakes: sender, folders: BTreeSet::new(), interval, pending };
         let why = watcher.watch_folders(project);
         (watcher, why)
     }
@@ -92,27 +101,53 @@ impl Watcher {
         Arc::clone(&self.pending)
     }
 
-    /// Waits for a change, and until it is over.
-    pub fn wait(&mut self) -> Changed {
+    /// Ends the waiting from another thread.
+    pub fn waker(&self) -> impl Fn() + Send + use<> {
+        let wakes = self.wakes.clone();
+        // Nobody waits only when the program ends.
+        move || drop(wakes.send(Wake::Other))
+    }
+
+    /// Waits for a change, and until it is over; nothing where something else ended the waiting.
+    pub fn wait(&mut self) -> Option<Changed> {
         let mut changed = Changed::default();
         if self.system.is_none() {
-            std::thread::sleep(self.interval);
-            // What the system told before it gave up waits for nobody.
-            self.pending.store(false, Ordering::Relaxed);
-            return Changed { anything: true, ..changed };
+            return self.wait_for_interval();
         }
-        let Ok(first) = self.events.recv() else { return Changed { anything: true, ..changed } };
-        changed.add(first, &self.folders);
+        match self.events.recv() {
+            Ok(Wake::Files(first)) => changed.add(first, &self.folders),
+            Ok(Wake::Other) => return None,
+            Err(_) => changed.anything = true,
+        }
         let began = Instant::now();
         while began.elapsed() < LONGEST {
             match self.events.recv_timeout(QUIET) {
-                Ok(event) => changed.add(event, &self.folders),
+                Ok(Wake::Files(event)) => changed.add(event, &self.folders),
+                Ok(Wake::Other) => {}
                 Err(RecvTimeoutError::Timeout) => break,
-                Err(RecvTimeoutError::Disconnected) => return Changed { anything: true, ..changed },
+                Err(RecvTimeoutError::Disconnected) => {
+                    changed.anything = true;
+                    break;
+                }
             }
         }
         self.pending.store(false, Ordering::Relaxed);
-        changed
+        Some(changed)
+    }
+
+    /// Where the system does not tell, anything may have changed after a while.
+    fn wait_for_interval(&mut self) -> Option<Changed> {
+        let until = Instant::now() + self.interval;
+        loop {
+            match self.events.recv_timeout(until.saturating_duration_since(Instant::now())) {
+                // What the system told before it gave up waits for nobody.
+                Ok(Wake::Files(_)) => {}
+                Ok(Wake::Other) => return None,
+                Err(_) => break,
+            }
+        }
+        self.pending.store(false, Ordering::Relaxed);
+        Some(Changed { anything: true, ..Changed::default() })
     }
 }
 

@@ -2,8 +2,7 @@
 
 use ratatui::text::{Line, Span};
 
-use super::words::fitted;
-use crate::screen::{counted, safe, width};
+use crate::screen::{counted, fitted, safe, width};
 use crate::terminal::Palette;
 use crate::triage::keys::{BINDINGS, Binding, Command};
 use crate::triage::list::Reach;

@@ -2,8 +2,7 @@
 
 use ratatui::text::{Line, Span};
 
-use super::words::fitted;
-use crate::screen::width;
+use crate::screen::{fitted, width};
 use crate::terminal::Palette;
 use crate::triage::keys::BINDINGS;
 

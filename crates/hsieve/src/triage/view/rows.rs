@@ -4,8 +4,7 @@ use ratatui::layout::Rect;
 use ratatui::style::Style;
 use ratatui::text::{Line, Span};
 
-use super::words::fitted;
-use crate::screen::{grouped, safe, width};
+use crate::screen::{fitted, grouped, safe, width};
 use crate::terminal::Palette;
 use crate::triage::item::{Item, State};
 use crate::triage::list::{Grouping, Reach, Row};
