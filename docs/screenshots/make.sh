@@ -1,11 +1,11 @@
 #!/usr/bin/env bash
 # Makes the pictures in this folder from the demo: docs/screenshots/make.sh [NAME ...]
-# Needs xterm, Xvfb, import (ImageMagick) and the DejaVu Sans Mono font, the release build of hsieve, and nvim for one of them.
+# Needs xterm, Xvfb, tmux, import (ImageMagick) and the DejaVu Sans Mono font, the release build of hsieve, and nvim for one of them.
 set -euo pipefail
 cd "$(dirname "$0")/../.."
 out=$PWD/docs/screenshots
 export PATH="$PWD/target/release:$PATH" LC_ALL=C.UTF-8 COLORTERM=truecolor GIT_CONFIG_GLOBAL=/dev/null
-for tool in xterm Xvfb import hsieve; do
+for tool in xterm Xvfb tmux import hsieve; do
   command -v "$tool" >/dev/null || { echo "make.sh: $tool is missing" >&2; exit 1; }
 done
 work=$(mktemp -d); screen=
@@ -44,6 +44,31 @@ shot() {
   echo "$name.png"
 }
 
+# live NAME ROWS COMMAND STEPS: a command that takes the whole terminal, with its command line above; once for each of the steps, one below
+# the other. A step is what is run while the command is there; `press KEY ...` presses keys.
+live() {
+  local name=$1 rows=$2 command=$3 step parts=()
+  shift 3
+  if [ ${#wanted[@]} -gt 0 ] && [[ ! " ${wanted[*]} " == *" $name "* ]]; then return; fi
+  for step in "$@"; do
+    fresh
+    xterm -u8 -tn xterm-256color +sb -b 10 -bw 0 -fa 'DejaVu Sans Mono' -fs 11 -bg '#16181d' -fg '#d8dbe2' -geometry "112x$rows+0+0" \
+      -e tmux -S "$work/tmux" -f <(printf '%s\n' 'set -g status off' 'set -g default-terminal tmux-256color') new-session "$command" & local terminal=$!
+    read -rt 2.5 <> <(:) || true
+    eval "$step"
+    read -rt 1 <> <(:) || true
+    import -window root "$work/whole.png"
+    tmux -S "$work/tmux" kill-server 2>/dev/null || true
+    wait "$terminal" 2>/dev/null || true
+    parts+=("$work/part${#parts[@]}.png")
+    convert "$work/whole.png" -crop "1028x$((rows * 18 + 22))+0+0" +repage "${parts[-1]}"
+  done
+  convert -background '#16181d' -fill '#d8dbe2' -font DejaVu-Sans-Mono-Bold -pointsize 15 "label: \$ $command " -bordercolor '#16181d' -border 8 "$work/head.png"
+  convert -background '#16181d' "$work/head.png" "${parts[@]}" -append -trim +repage -bordercolor '#16181d' -border 14 "$out/$name.png"
+  echo "$name.png"
+}
+press() { for key in "$@"; do tmux -S "$work/tmux" send-keys "$key"; read -rt 0.3 <> <(:) || true; done; }
+
 wanted=("$@")
 shot sift : 'hsieve sift booking/fares.py booking/tickets.py tools'
 shot explain : 'hsieve explain mutable-default'
@@ -52,14 +77,13 @@ shot settings : 'hsieve settings booking/fares.py --color always | head -44' 'hs
 shot find : "hsieve find 'call { callee.name is \"print\" } inside function'"
 shot find-like : 'hsieve find --like booking/desk.py:13'
 shot pack-test 'sed -i "s/5:12/4:1/; s/^fixed = .def greet(ticket)/fixed = \"def greet(boat)/" lint/ferry.toml' 'hsieve pack test lint/ferry.toml'
-shot explain-house 'hsieve pack add lint/ferry.toml' 'hsieve explain ferry:desk-speaks-through-printer'
 shot preview : 'hsieve fix --preview booking'
 shot rename : 'hsieve rename booking/crew.py:8:7 CrewList --preview'
 shot baseline-status 'hsieve baseline take' 'hsieve baseline status'
 shot counts : 'hsieve sift --output counts'
-shot unsure : 'hsieve sift --unsure --only maybe-unset --output cards'
 shot waivers : 'hsieve waivers --mesh fine'
 shot init : 'hsieve init --yes'
 shot review : 'echo q | hsieve fix --review booking/tickets.py' 'hsieve fix --review booking/tickets.py'
-shot watch : "timeout 4 hsieve watch --color always & sleep 1; printf 'import os\n' >> booking/desk.py; sleep 1; sed -i 's/def total(/def total(day, /' booking/fares.py; wait" 'hsieve watch'
 shot editor : "nvim --clean -u '$out/editor.lua' -c 'set lines=32' +33 -c 'normal! 22Gzt33G' booking/tickets.py" 'nvim booking/tickets.py'
+live watch 28 'hsieve watch' "printf 'import os\n' >> booking/desk.py; read -rt 1 <> <(:) || true; sed -i 's/def total(/def total(day, /' booking/fares.py"
+live triage 28 'hsieve triage' 'press n n n n n n n f n n n n n n n n n n n' "press '?'"

@@ -137,6 +137,10 @@ pub fn run(arguments: &DemoArguments, screen: &mut Screen) -> anyhow::Result<Sta
     screen.gap()?;
     screen.line(styled(STRONG, "That is the whole job."))?;
     screen.line(format!(
+        "{} goes through what is left, finding by finding, with a key for each of these steps.",
+        styled(TYPED, "hsieve triage")
+    ))?;
+    screen.line(format!(
         "While you write, {} tells what each save brings, and {} shows it in the editor.",
         styled(TYPED, "hsieve watch"),
         styled(TYPED, "hsieve lsp")

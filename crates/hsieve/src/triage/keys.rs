@@ -158,3 +158,29 @@ pub fn command_of(event: KeyEvent) -> Option<Command> {
     let pressed = (event.code, event.modifiers - KeyModifiers::SHIFT);
     BINDINGS.iter().find(|binding| binding.keys.contains(&pressed)).map(|binding| binding.command)
 }
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+
+    #[test]
+    fn the_guide_has_every_key() {
+        let guide = include_str!("../../../../docs/guide/triage.md");
+        let rows: Vec<String> = BINDINGS
+            .iter()
+            .filter(|binding| !binding.about.is_empty())
+            .map(|binding| format!("| `{}` | {} |", binding.name, binding.about))
+            .collect();
+        assert!(guide.contains(&rows.join("\n")), "{}", rows.join("\n"));
+    }
+
+    #[test]
+    fn no_key_does_two_things() {
+        let mut keys: Vec<String> =
+            BINDINGS.iter().flat_map(|binding| binding.keys).map(|key| format!("{key:?}")).collect();
+        let all = keys.len();
+        keys.sort();
+        keys.dedup();
+        assert_eq!(keys.len(), all);
+    }
+}

@@ -361,3 +361,33 @@ fn paths_and_levels_choose_what_is_listed() {
     let (status, screen) = Pty::start(&ferry, (80, 24), &["triage", "tide.py"], &[]).end();
     assert!(status == 2 && screen.contains("tide.py: there is no such file or folder"), "{screen}");
 }
+
+#[test]
+#[cfg(debug_assertions)]
+fn findings_in_settings_and_the_baseline_are_fixed_too() {
+    let ferry = ferry();
+    assert_eq!(ferry.run(&["baseline", "take", "tides.py"]).status, 0);
+    let baseline = ferry.read("sieve-baseline.jsonl").replace("unused-import", "needless-import");
+    ferry.write("sieve-baseline.jsonl", &baseline);
+    ferry.write("sieve.toml", "[rules]\nneedless-import = \"error\"\n");
+    ferry.write(".git/history", "oldest 0.0\n0.1 renamed needless-import unused-import\n");
+    let history = ferry.path(".git/history");
+    let variables = [("SIEVE_SIMULATED_HISTORY", history.to_str().expect("UTF-8"))];
+    let mut pty = Pty::start(&ferry, (80, 24), &["triage"], &variables);
+    pty.sees("7 left");
+    pty.does("/renamed-rule", "only with \"renamed-rule\"");
+    pty.does(ENTER, "Keys act on this finding");
+    pty.does("w", "because:");
+    pty.press("old");
+    pty.press(ENTER);
+    pty.does(ENTER, "no waiver can be written");
+    pty.does("f", "fixed s");
+    pty.does("f", "2 fixed");
+    assert_eq!(ferry.read("sieve.toml"), "[rules]\nunused-import = \"error\"\n");
+    assert_eq!(ferry.read("sieve-baseline.jsonl"), baseline.replace("needless-import", "unused-import"));
+    pty.does("u", "6 left · 1 fixed");
+    pty.does("u", "7 left");
+    assert_eq!(ferry.read("sieve.toml"), "[rules]\nneedless-import = \"error\"\n");
+    assert_eq!(ferry.read("sieve-baseline.jsonl"), baseline);
+    assert_left(pty, &["7 findings are left"]);
+}
