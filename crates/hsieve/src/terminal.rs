@@ -2,9 +2,11 @@
 
 use std::io::{self, Stdout};
 use std::sync::Once;
+use std::time::Duration;
 
 use ratatui::backend::CrosstermBackend;
 use ratatui::crossterm::cursor::{Hide, Show};
+use ratatui::crossterm::event;
 use ratatui::crossterm::execute;
 use ratatui::crossterm::terminal::{
     Clear, ClearType, EnterAlternateScreen, LeaveAlternateScreen, disable_raw_mode, enable_raw_mode,
@@ -31,6 +33,8 @@ impl FullScreen {
             }));
         });
         enter()?;
+        // From here on it is told when the size changes: before the first picture, so that no change is missed.
+        event::poll(Duration::ZERO)?;
         Ok(FullScreen { terminal: Terminal::new(CrosstermBackend::new(io::stdout()))? })
     }
 
