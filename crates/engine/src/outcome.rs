@@ -7,6 +7,7 @@ use std::sync::Arc;
 use jiff::civil::Date;
 use sieve_rules::{Fix, FixKind, Level, Mesh, RuleId, RuleSet, Sizes};
 use sieve_syntax::text::{Place, Span};
+use xxhash_rust::xxh3::xxh3_128;
 
 use crate::files::FileError;
 
@@ -27,8 +28,8 @@ pub struct Outcome {
     pub lines: usize,
     /// What the lines of each folder are, by its shown path; nothing unless asked for.
     pub sizes: BTreeMap<String, Sizes>,
-    /// How many files were left out, by cause.
-    pub left_out: BTreeMap<LeftOut, usize>,
+    /// The files that were left out, as shown paths, and why, sorted.
+    pub left_out: Vec<(Arc<str>, LeftOut)>,
     /// What could not be read.
     pub errors: Vec<FileError>,
     /// How many entries of the baseline hold nothing any more.
@@ -81,6 +82,19 @@ pub struct Finding {
     pub identity: Option<Identity>,
     /// The lines around it; only where the output shows them.
     pub excerpt: Option<Excerpt>,
+}
+
+impl Finding {
+    /// What tells it from other findings in its file, also in another version of the code, as 32 digits of a hash. Findings that are
+    /// alike in all but their places have the same.
+    pub fn fingerprint(&self, rules: &RuleSet) -> String {
+        let name = rules.name(self.rule);
+        let key = match &self.identity {
+            Some(Identity { within, code }) => format!("{name}\0{within}\0{code}"),
+            None => format!("{name}\0\0\0{}", self.message),
+        };
+        format!("{:032x}", xxh3_128(key.as_bytes()))
+    }
 }
 
 /// Another place that explains a finding.
@@ -155,6 +169,8 @@ pub struct Excerpt {
     pub cut: u32,
     /// Whether the line goes on after the part.
     pub goes_on: bool,
+    /// Where the edits of the fix begin and end.
+    pub edits: Vec<(Place, Place)>,
 }
 
 /// A place that a rule could not decide.
@@ -285,6 +301,13 @@ impl LeftOut {
 }
 
 impl Outcome {
+    /// How many files were left out, by cause.
+    pub fn left_out_by_cause(&self) -> BTreeMap<LeftOut, usize> {
+        let mut counts = BTreeMap::new();
+        self.left_out.iter().for_each(|(_, cause)| *counts.entry(*cause).or_insert(0) += 1);
+        counts
+    }
+
     /// The findings that are reported.
     pub fn caught(&self) -> impl Iterator<Item = &Finding> {
         self.findings.iter().filter(|finding| finding.held.is_none())

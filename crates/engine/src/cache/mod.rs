@@ -280,7 +280,7 @@ fn add_excerpts(run: &OneFile<'_>, head: &Head, outcome: &mut FileOutcome, bytes
     }
     let text = text_of(run.candidate, bytes).ok()?;
     for finding in &mut outcome.findings {
-        let made: Excerpt = excerpt(&text, finding.span);
+        let made: Excerpt = excerpt(&text, finding.span, finding.fix.as_ref());
         finding.excerpt = Some(made);
     }
     Some(())

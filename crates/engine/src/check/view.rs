@@ -2,7 +2,7 @@
 
 use std::sync::Arc;
 
-use sieve_rules as rules;
+use sieve_rules::{self as rules, Fix};
 use sieve_syntax::text::{Place, Span, Text};
 use sieve_syntax::tree::Tree;
 
@@ -26,6 +26,7 @@ impl View<'_> {
         let identity = self.wants.identities.then(|| identity_of(self.text, self.tree, &finding));
         let settings = self.subject.settings;
         let aside = settings.aside(finding.rule);
+        let excerpt = self.wants.excerpts.then(|| excerpt(self.text, finding.span, finding.fix.as_ref()));
         Finding {
             rule: finding.rule,
             level: aside.map_or(settings.level(finding.rule), |aside| aside.level),
@@ -39,7 +40,7 @@ impl View<'_> {
             fix: finding.fix,
             held: self.scope_of(finding.rule),
             identity,
-            excerpt: self.wants.excerpts.then(|| excerpt(self.text, finding.span)),
+            excerpt,
         }
     }
 
@@ -76,8 +77,8 @@ impl View<'_> {
     }
 }
 
-/// The lines around a place.
-pub(crate) fn excerpt(text: &Text, span: Span) -> Excerpt {
+/// The lines around a place, and the places of a fix.
+pub(crate) fn excerpt(text: &Text, span: Span, fix: Option<&Fix>) -> Excerpt {
     let lines = text.lines();
     let number = lines.line_of(span.start);
     let line = lines.line(text.source(), number);
@@ -92,5 +93,10 @@ pub(crate) fn excerpt(text: &Text, span: Span) -> Excerpt {
         line: part,
         cut,
         goes_on: characters.next().is_some(),
+        edits: fix.map_or(Vec::new(), |fix| fix.edits.iter().map(|edit| places(text, edit.span)).collect()),
     }
+}
+
+fn places(text: &Text, span: Span) -> (Place, Place) {
+    (text.place(span.start), text.place(span.end))
 }

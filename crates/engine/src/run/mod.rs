@@ -196,7 +196,7 @@ pub(crate) fn gather(
     let mut broken = BTreeSet::new();
     for (candidate, result) in discovery.files.iter().zip(results) {
         match result {
-            FileResult::LeftOut(cause) => *outcome.left_out.entry(cause).or_insert(0) += 1,
+            FileResult::LeftOut(cause) => outcome.left_out.push((Arc::clone(&candidate.shown), cause)),
             FileResult::Failed(error) => outcome.errors.push(error),
             FileResult::Sifted(mut file) => {
                 if let (Some(matching), Some(baseline)) = (&mut matching, request.baseline) {
@@ -226,6 +226,7 @@ pub(crate) fn gather(
             }
         }
     }
+    outcome.left_out.sort();
     let mut of_project = project_findings(request)?;
     if request.only_changes.is_none() {
         of_project.extend(clashes(&discovery.files));

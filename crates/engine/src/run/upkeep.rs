@@ -142,6 +142,7 @@ impl<'n> Notes<'n> {
     fn finding(&self, rule: &str, span: Span, message: String, advice: &str, fix: Option<Fix>) -> Option<Finding> {
         let rule = self.settings.rule_set().named(rule).filter(|rule| self.settings.level(*rule) != Level::Off)?;
         let code = self.text.slice(span).to_string();
+        let excerpt = self.request.wants.excerpts.then(|| excerpt(self.text, span, fix.as_ref()));
         Some(Finding {
             rule,
             level: self.settings.level(rule),
@@ -155,7 +156,7 @@ impl<'n> Notes<'n> {
             held: None,
             related: Vec::new(),
             identity: Some(Identity { within: String::new(), code }),
-            excerpt: self.request.wants.excerpts.then(|| excerpt(self.text, span)),
+            excerpt,
         })
     }
 }

@@ -58,7 +58,8 @@ fn generated_large_and_unreadable_files_are_counted() {
     folder.write("wrong.py", b"import os\n\xff\xfe\n");
     let outcome = folder.sift(&[], Overrides::default(), false);
     assert_eq!(listed(&outcome), ["ok.py:1:8 unused-import"]);
-    let left_out: Vec<(&str, usize)> = outcome.left_out.iter().map(|(cause, count)| (cause.key(), *count)).collect();
+    let left_out: Vec<(&str, usize)> =
+        outcome.left_out_by_cause().iter().map(|(cause, count)| (cause.key(), *count)).collect();
     assert_eq!(left_out.iter().map(|(_, count)| count).sum::<usize>(), 4, "{left_out:?}");
     assert!(left_out.iter().any(|(_, count)| *count == 2), "two are generated: {left_out:?}");
     // A file that is named is sifted, whatever its size and its making.

@@ -1,6 +1,7 @@
 //! The commands and their options.
 
 mod live;
+mod outputs;
 mod pack;
 
 use std::path::PathBuf;
@@ -8,6 +9,7 @@ use std::path::PathBuf;
 use clap::{Args, Parser, Subcommand, ValueEnum};
 
 pub use live::{LspArguments, TriageArguments, WatchArguments};
+pub use outputs::Outputs;
 pub use pack::{AddPackArguments, NewPackArguments, PackArguments, PackCommand, TestPackArguments};
 
 /// Sifts a code base: finds what breaks its rules, fixes what can be fixed without risk, and keeps an open account of what it
@@ -142,7 +144,7 @@ pub struct Counting {
 /// Reports findings: broken rules with their exact places.
 #[derive(Debug, Default, Args)]
 #[command(
-    after_help = "Examples:\n  hsieve sift\n  hsieve sift booking --mesh fine\n  hsieve sift --only undefined-name,layout --output lines\n  hsieve sift --changed main\n  hsieve sift --staged\n  hsieve sift - --as booking/fares.py < booking/fares.py\n\nExit status: 0 nothing at or above the failing level, 1 findings there, 2 wrong usage or\nsettings, 3 something could not be read."
+    after_help = "Examples:\n  hsieve sift\n  hsieve sift booking --mesh fine\n  hsieve sift --only undefined-name,layout --output lines\n  hsieve sift --changed main\n  hsieve sift --staged\n  hsieve sift --output sarif --to sieve.sarif --output cards\n  hsieve sift --against last.json\n  hsieve sift - --as booking/fares.py < booking/fares.py\n\nExit status: 0 nothing at or above the failing level, 1 findings there, 2 wrong usage or\nsettings, 3 something could not be read."
 )]
 pub struct SiftArguments {
     #[command(flatten)]
@@ -167,17 +169,16 @@ pub struct SiftArguments {
     #[arg(long, value_name = "LEVEL")]
     pub fail_on: Option<String>,
 
-    /// The form of the output: cards, lines, json or counts
-    #[arg(long, value_name = "FORM")]
-    pub output: Option<String>,
+    #[command(flatten)]
+    pub outputs: Outputs,
 
-    /// With `--output counts`: compare with an earlier run, kept with `--output json`
+    /// Compare with an earlier run, kept with `--output json` or sarif: what is new, what is gone
     #[arg(long, value_name = "FILE")]
     pub against: Option<PathBuf>,
 
-    /// Write the output to a file
-    #[arg(long, value_name = "FILE")]
-    pub to: Option<PathBuf>,
+    /// Show at most so many findings, and tell how many more there are
+    #[arg(long, value_name = "N")]
+    pub limit: Option<usize>,
 
     /// Show what is held back too
     #[arg(long)]
@@ -186,6 +187,10 @@ pub struct SiftArguments {
     /// List the places where a rule could not decide
     #[arg(long)]
     pub unsure: bool,
+
+    /// List the files that were left out, and why
+    #[arg(long)]
+    pub left_out: bool,
 }
 
 /// Applies exact fixes, in rounds, and proves after each that nothing broke.

@@ -114,8 +114,8 @@ fn saw(habits: &Habits, outcome: &Outcome, screen: &mut Screen) -> anyhow::Resul
         let kind = format!("{} {}", habit.language.name(), habit.kind);
         row("names", format!("{kind:<22} {} {share} %, {names}", habit.style))?;
     }
-    for (cause, count) in &outcome.left_out {
-        row("left out", format!("{} {}", counted(*count, "file", "files"), cause.describe()))?;
+    for (cause, count) in outcome.left_out_by_cause() {
+        row("left out", format!("{} {}", counted(count, "file", "files"), cause.describe()))?;
     }
     let caught = outcome.caught().count();
     row("findings", format!("{} with the medium mesh", grouped(caught)))

@@ -1,5 +1,6 @@
 //! `hsieve sift`
 
+use std::collections::BTreeSet;
 use std::io::{IsTerminal, Read};
 use std::path::Path;
 use std::sync::Arc;
@@ -8,14 +9,15 @@ use std::time::Instant;
 use anyhow::Context;
 use sieve_engine::discover::language_of_name;
 use sieve_engine::files::OverwriteError;
-use sieve_engine::outcome::Outcome;
+use sieve_engine::git::{Git, provenance};
+use sieve_engine::outcome::{Outcome, folder_of};
 use sieve_engine::project::absolute;
 use sieve_engine::run::Wants;
 use sieve_engine::{files, last_run};
-use sieve_rules::Level;
+use sieve_rules::{Level, RuleId};
 
 use crate::arguments::SiftArguments;
-use crate::output::{self, Earlier, Form, Shown};
+use crate::output::{self, Comparison, Earlier, Form, Shown};
 use crate::run::{Setup, left_in, level, shown, word_of};
 use crate::screen::{Screen, complain};
 use crate::status::{Status, usage};
@@ -29,16 +31,18 @@ pub fn run(arguments: &SiftArguments, screen: &mut Screen) -> anyhow::Result<Sta
 /// The same with what was put together already.
 pub fn with_setup(arguments: &SiftArguments, mut setup: Setup, screen: &mut Screen) -> anyhow::Result<Status> {
     let started = Instant::now();
-    let form = form(arguments)?;
+    let forms = forms(arguments)?;
+    let has = |is_so: fn(Form) -> bool| forms.iter().any(|(form, _)| is_so(*form));
     let least = arguments.level.as_deref().map_or(Ok(Level::Note), |word| level("--level", word))?;
     let failing = arguments.fail_on.as_deref().map(|word| level("--fail-on", word)).transpose()?;
-    if arguments.against.is_some() && form != Form::Counts {
-        return usage("--against compares counts: add --output counts");
-    }
     let rules = Arc::clone(setup.settings.rule_set());
     let is_asked = left_in(&arguments.common, &rules);
     let earlier = arguments.against.as_deref().map(|path| Earlier::read(path, is_asked)).transpose()?;
-    let wants = Wants { excerpts: form == Form::Cards, sizes: form == Form::Counts, ..Wants::NONE };
+    let wants = Wants {
+        excerpts: has(Form::shows_code),
+        identities: has(Form::has_fingerprints) || earlier.is_some(),
+        sizes: has(|form| form == Form::Counts),
+    };
     let from_input = setup.paths.iter().any(|path| path.as_os_str() == "-");
     if from_input {
         read_input(arguments, &mut setup)?;
@@ -48,34 +52,77 @@ pub fn with_setup(arguments: &SiftArguments, mut setup: Setup, screen: &mut Scre
         Some(level) => level,
         None => failing_level(&setup)?,
     };
-    let density_before = density_before(arguments, &setup, &outcome, from_input);
-    let view = Shown {
-        outcome: &outcome,
-        least,
-        held: arguments.held,
-        unsure: arguments.unsure,
-        density_before,
-        earlier: earlier.as_ref(),
-    };
-    report(arguments, &setup, &view, form, started, screen)?;
-    for error in &outcome.errors {
-        complain(error);
-    }
-    Ok(if !outcome.errors.is_empty() {
+    let comparison = earlier.map(|earlier| Comparison::of(&outcome, earlier));
+    let status = if !outcome.errors.is_empty() {
         Status::Failed
     } else if outcome.fails_at(failing) || outcome.debt_fails() {
         Status::Findings
     } else {
         Status::Clean
-    })
+    };
+    let is_log = has(|form| form == Form::Sarif);
+    let view = Shown {
+        outcome: &outcome,
+        least,
+        failing,
+        status,
+        held: arguments.held,
+        unsure: arguments.unsure,
+        left_out: arguments.left_out,
+        limit: arguments.limit,
+        density_before: density_before(arguments, &setup, &outcome, from_input),
+        comparison: comparison.as_ref(),
+        ran: if is_log { rules_on(&setup, &outcome)? } else { BTreeSet::new() },
+        provenance: Git::around(&setup.project.folder).ok().filter(|_| is_log).and_then(|git| provenance(&git)),
+    };
+    report(arguments, &setup, &view, &forms, started, screen)?;
+    for error in &outcome.errors {
+        complain(error);
+    }
+    Ok(status)
 }
 
-fn form(arguments: &SiftArguments) -> anyhow::Result<Form> {
-    match &arguments.output {
-        Some(word) => word_of("--output", word, Form::ALL, Form::word),
-        None if arguments.to.is_none() && std::io::stdout().is_terminal() => Ok(Form::Cards),
-        None => Ok(Form::Lines),
+/// The rules that were on for some file.
+fn rules_on(setup: &Setup, outcome: &Outcome) -> anyhow::Result<BTreeSet<RuleId>> {
+    let mut folders: Vec<&str> = outcome.sifted.iter().map(|path| folder_of(path)).collect();
+    folders.dedup();
+    let mut on = BTreeSet::new();
+    for folder in folders {
+        let folder = absolute(&setup.project.folder, Path::new(folder));
+        let settings = setup.settings.for_folder(&folder).map_err(|error| shown(&setup.project, error))?;
+        let rules = settings.rule_set().iter().map(|(id, _)| id);
+        on.extend(rules.filter(|id| settings.level(*id) != Level::Off));
     }
+    Ok(on)
+}
+
+/// The forms that are asked for, and where each goes: at most one to standard output.
+fn forms(arguments: &SiftArguments) -> anyhow::Result<Vec<(Form, Option<&Path>)>> {
+    let given = &arguments.outputs.all;
+    if given.is_empty() {
+        return Ok(vec![(if std::io::stdout().is_terminal() { Form::Cards } else { Form::Lines }, None)]);
+    }
+    let mut forms = Vec::new();
+    for (word, file) in given {
+        let form = match word {
+            Some(word) => word_of("--output", word, Form::ALL, Form::word)?,
+            None => Form::Lines,
+        };
+        if let Some(twice) =
+            file.as_ref().filter(|file| given.iter().filter(|(_, other)| other.as_ref() == Some(file)).count() > 1)
+        {
+            return usage(format!("--to {}: only one form can be written to it", twice.display()));
+        }
+        forms.push((form, file.as_deref()));
+    }
+    if let [(one, _), (other, _), ..] = forms.iter().filter(|(_, file)| file.is_none()).collect::<Vec<_>>()[..] {
+        return usage(format!(
+            "--output {} and --output {} cannot both go to standard output: add --to FILE after one of them",
+            one.word(),
+            other.word()
+        ));
+    }
+    Ok(forms)
 }
 
 /// The level that the settings of the working folder fail on.
@@ -88,26 +135,30 @@ fn report(
     arguments: &SiftArguments,
     setup: &Setup,
     view: &Shown<'_>,
-    form: Form,
+    forms: &[(Form, Option<&Path>)],
     started: Instant,
     screen: &mut Screen,
 ) -> anyhow::Result<()> {
-    if let Some(path) = &arguments.to {
-        let text = output::plain(view, form, screen.width())?;
+    for (form, path) in forms {
+        let Some(path) = path else { continue };
+        let text = output::plain(view, *form, screen.width())?;
         let sifted = view.outcome.sifted.iter().map(|shown| absolute(&setup.project.folder, Path::new(&**shown)));
         match files::overwrite(path, text.as_bytes(), &sifted.collect::<Vec<_>>()) {
             Ok(()) => {}
             Err(error @ OverwriteError::IsSource(_)) => return usage(error.to_string()),
             Err(OverwriteError::File(error)) => return Err(error.into()),
         }
-        if !arguments.common.quiet {
-            output::account::write_aside(view, started.elapsed(), screen.width());
-        }
-        return Ok(());
     }
-    output::write(view, form, screen)?;
-    if !arguments.common.quiet {
-        output::account::write(view, form, started.elapsed(), screen)?;
+    let is_quiet = arguments.common.quiet;
+    match forms.iter().find(|(_, path)| path.is_none()) {
+        Some((form, _)) => {
+            output::write(view, *form, screen)?;
+            if !is_quiet {
+                output::account::write(view, *form, started.elapsed(), screen)?;
+            }
+        }
+        None if is_quiet => {}
+        None => output::account::write_aside(view, started.elapsed(), screen.width()),
     }
     Ok(())
 }

@@ -14,12 +14,12 @@ use crate::screen::{FAINT, STRONG, Screen, complain_styled, counted, grouped, sa
 pub fn write(shown: &Shown<'_>, form: Form, took: Duration, screen: &mut Screen) -> anyhow::Result<()> {
     match form {
         Form::Cards | Form::Counts => screen.line(text(shown, took, screen.width())),
-        Form::Lines => {
+        other if other.has_account() => Ok(()),
+        _ => {
             screen.finish()?;
             write_aside(shown, took, screen.width());
             Ok(())
         }
-        Form::Json => Ok(()),
     }
 }
 
@@ -43,6 +43,15 @@ fn text(shown: &Shown<'_>, took: Duration, columns: usize) -> String {
         text += &format!("\n  {label:<10} {number:>6}    {words}");
     };
     row("caught", grouped(outcome.caught().count()), caught(outcome, shown.least));
+    if let Some(comparison) = shown.comparison {
+        let (new, unchanged) = comparison.counts();
+        let gone = comparison.gone.len();
+        row(
+            "new",
+            grouped(new),
+            format!("since the earlier run; {} unchanged, {} gone", grouped(unchanged), grouped(gone)),
+        );
+    }
     let held = outcome.held();
     let gone = outcome.gone_from_baseline;
     if !held.is_empty() {
@@ -65,9 +74,12 @@ fn text(shown: &Shown<'_>, took: Duration, columns: usize) -> String {
         row("unsure", grouped(outcome.unsure.len()), unsure(shown));
     }
     if !outcome.left_out.is_empty() {
-        let causes: Vec<String> =
-            outcome.left_out.iter().map(|(cause, count)| format!("{} {}", grouped(*count), cause.describe())).collect();
-        row("left out", grouped(outcome.left_out.values().sum()), format!("files: {}", causes.join(", ")));
+        let causes: Vec<String> = outcome
+            .left_out_by_cause()
+            .iter()
+            .map(|(cause, count)| format!("{} {}", grouped(*count), cause.describe()))
+            .collect();
+        row("left out", grouped(outcome.left_out.len()), format!("files: {}", causes.join(", ")));
     }
     if !outcome.errors.is_empty() {
         row("failed", grouped(outcome.errors.len()), "files or folders that could not be read".into());

@@ -1,10 +1,10 @@
 //! A card for each finding: the code, a mark under the place, the message where the eye is.
 
-use sieve_engine::outcome::{Excerpt, Finding, Held, RelatedPlace};
+use sieve_engine::outcome::{Excerpt, Finding, LeftOut, RelatedPlace};
 use sieve_rules::RuleSet;
 
-use super::Shown;
-use crate::screen::{Cell, FAINT, STRONG, cells, level_style, safe, styled, width, wrapped};
+use super::{Shown, Since, held_by};
+use crate::screen::{Cell, FAINT, STRONG, cells, counted, level_style, safe, styled, width, wrapped};
 
 /// Columns before the code: the line number and a gap.
 const MARGIN: usize = 9;
@@ -14,9 +14,21 @@ const LONGEST_MARK: usize = 60;
 
 pub(super) fn text(view: &Shown<'_>, columns: usize) -> String {
     let mut text = String::new();
-    for finding in view.findings() {
-        text += &card(finding, &view.outcome.rules, columns);
+    for (finding, since) in view.findings() {
+        text += &whole(finding, since, &view.outcome.rules, columns);
         text.push('\n');
+    }
+    if view.more() > 0 {
+        let more = format!("and {}", counted(view.more(), "more finding", "more findings"));
+        text += &format!("{:MARGIN$}{}\n\n", "", styled(FAINT, &more));
+    }
+    for finding in view.comparison.iter().flat_map(|comparison| &comparison.gone) {
+        let place = format!("{}:{}:{}", safe(&finding.path), finding.line, finding.column);
+        let words = format!("{:MARGIN$}{}\n\n", "", styled(FAINT, &safe(&finding.message)));
+        text += &format!("{:<7}  {}  {}\n{words}", "gone", styled(STRONG, &place), safe(&finding.rule));
+    }
+    if view.left_out {
+        text += &left_out(view);
     }
     if view.unsure {
         text += &super::unsure::text(view);
@@ -24,12 +36,26 @@ pub(super) fn text(view: &Shown<'_>, columns: usize) -> String {
     text
 }
 
+/// The files that were left out, and why.
+fn left_out(view: &Shown<'_>) -> String {
+    let line = |(path, cause): &(std::sync::Arc<str>, LeftOut)| {
+        format!("{}  {}  {}\n", styled(FAINT, "left out"), styled(STRONG, &safe(path)), cause.describe())
+    };
+    let lines: String = view.outcome.left_out.iter().map(line).collect();
+    if lines.is_empty() { lines } else { lines + "\n" }
+}
+
 /// One finding.
 pub fn card(finding: &Finding, rules: &RuleSet, columns: usize) -> String {
+    whole(finding, None, rules, columns)
+}
+
+fn whole(finding: &Finding, since: Option<Since>, rules: &RuleSet, columns: usize) -> String {
     let rule = rules.rule(finding.rule);
     let level = styled(level_style(finding.level), &format!("{:<7}", finding.level.word()));
     let place = format!("{}:{}:{}", safe(&finding.path), finding.start.line, finding.start.column);
-    let mut card = format!("{level}  {}  {}\n", styled(STRONG, &place), rule.name);
+    let since = since.map_or(String::new(), |since| format!("  {}", styled(FAINT, since.word())));
+    let mut card = format!("{level}  {}  {}{since}\n", styled(STRONG, &place), rule.name);
     match &finding.excerpt {
         Some(excerpt) => card += &code(finding, excerpt, columns),
         None => card += &format!("{:MARGIN$}{}\n", "", safe(&finding.message)),
@@ -40,21 +66,6 @@ pub fn card(finding: &Finding, rules: &RuleSet, columns: usize) -> String {
         card += &format!("{:MARGIN$}{}\n", "", styled(FAINT, &held_by(held)));
     }
     card
-}
-
-fn held_by(held: &Held) -> String {
-    match held {
-        Held::Baseline => "held back: the baseline knows it".into(),
-        Held::SettingsWaiver { at, reason } => format!("held back: waiver in {}, because {}", safe(at), safe(reason)),
-        Held::Scope { at, reason: Some(reason) } => {
-            format!("held back: scope in {}, because {}", safe(at), safe(reason))
-        }
-        Held::Scope { at, reason: None } => format!("held back: scope in {}, no reason given", safe(at)),
-        Held::Waiver { line, reason: Some(reason) } => {
-            format!("held back: waiver on line {line}, because {}", safe(reason))
-        }
-        Held::Waiver { line, reason: None } => format!("held back: waiver on line {line}, no reason given"),
-    }
 }
 
 /// The line before, the line, and the mark with the message.
@@ -90,7 +101,7 @@ struct Window {
 
 impl Window {
     fn whole(cells: &[Cell], room: usize) -> Window {
-        let blank = Excerpt { before: None, line: String::new(), cut: 0, goes_on: false };
+        let blank = Excerpt { before: None, line: String::new(), cut: 0, goes_on: false, edits: Vec::new() };
         Window::around(cells, 0, 0, room, &blank)
     }
 

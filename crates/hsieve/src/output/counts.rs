@@ -38,23 +38,26 @@ pub(super) fn text(view: &Shown<'_>, _columns: usize) -> String {
     let mut concerns: BTreeMap<String, Count> = BTreeMap::new();
     let mut rules: BTreeMap<(String, String), Count> = BTreeMap::new();
     let mut folders: BTreeMap<String, Count> = BTreeMap::new();
-    for finding in view.findings() {
+    let earlier = view.comparison.map(|comparison| &comparison.earlier);
+    let rules_then = earlier.map(Earlier::by_rule).unwrap_or_default();
+    let folders_then = earlier.map(Earlier::by_folder).unwrap_or_default();
+    for (finding, _) in view.findings() {
         let rule = view.outcome.rules.rule(finding.rule);
         let concern = rule.concern.word().to_string();
         concerns.entry(concern.clone()).or_default().add(finding);
         rules.entry((concern, rule.name.to_string())).or_default().add(finding);
         folders.entry(folder_of(&finding.path).to_string()).or_default().add(finding);
     }
-    if let Some(earlier) = view.earlier {
+    if let Some(earlier) = earlier {
         add_gone(&mut rules, &mut folders, earlier, &view.outcome.rules);
     }
     let mut parts = Vec::new();
     if !rules.is_empty() {
-        let was = |name: &str| view.earlier.map(|earlier| earlier.rules.get(name).copied().unwrap_or(0));
+        let was = |name: &str| earlier.map(|_| rules_then.get(name).copied().unwrap_or(0));
         let rows = |(concern, name): &(String, String)| (name.clone(), concern.clone());
         let by_rule = rules.iter().map(|(key, count)| (rows(key), count, was(&key.1)));
         let by_concern = concerns.iter().map(|(name, count)| ((name.clone(), String::new()), count, None));
-        let was_in = |folder: &str| view.earlier.map(|earlier| earlier.folders.get(folder).copied().unwrap_or(0));
+        let was_in = |folder: &str| earlier.map(|_| folders_then.get(folder).copied().unwrap_or(0));
         let by_folder = folders
             .iter()
             .map(|(folder, count)| ((safe(folder).to_string(), density(view, folder, count)), count, was_in(folder)));
@@ -76,12 +79,12 @@ fn add_gone(
     earlier: &Earlier,
     set: &RuleSet,
 ) {
-    for name in earlier.rules.keys() {
+    for name in earlier.by_rule().into_keys() {
         let concern = set.named(name).map_or("gone", |id| set.rule(id).concern.word());
-        rules.entry((concern.to_string(), name.clone())).or_default();
+        rules.entry((concern.to_string(), name.to_string())).or_default();
     }
-    for folder in earlier.folders.keys() {
-        folders.entry(folder.clone()).or_default();
+    for folder in earlier.by_folder().into_keys() {
+        folders.entry(folder.to_string()).or_default();
     }
 }
 
@@ -119,17 +122,18 @@ fn sizes(view: &Shown<'_>) -> Option<String> {
 
 /// What became of all findings since the earlier run.
 fn difference(view: &Shown<'_>) -> Option<String> {
-    let earlier = view.earlier?;
+    let earlier = &view.comparison?.earlier;
+    let all = earlier.findings.len();
     let now = view.findings().count();
     let per = |count: usize, lines: usize| if lines == 0 { 0.0 } else { count as f64 * 1000.0 / lines as f64 };
     Some(format!(
         "{}  {}, were {} ({}); {:.2} per 1000 lines, were {:.2}\n",
         styled(STRONG, "since then"),
         counted(now, "finding", "findings"),
-        grouped(earlier.all),
-        signed(now, earlier.all),
+        grouped(all),
+        signed(now, all),
         per(now, view.outcome.lines),
-        per(earlier.all, earlier.lines)
+        per(all, earlier.lines)
     ))
 }
 

@@ -7,12 +7,28 @@ use sieve_engine::outcome::Finding;
 use sieve_rules::RuleSet;
 
 use super::Shown;
-use crate::screen::safe;
+use crate::screen::{counted, safe};
 
 pub(super) fn text(shown: &Shown<'_>) -> String {
     let mut text = String::new();
-    for finding in shown.findings() {
+    for (finding, since) in shown.findings() {
         line(&mut text, finding, &shown.outcome.rules);
+        if let Some(since) = since {
+            text.pop();
+            let _ = writeln!(text, " ({})", since.word());
+        }
+    }
+    if shown.more() > 0 {
+        let _ = writeln!(text, "and {}", counted(shown.more(), "more finding", "more findings"));
+    }
+    for gone in shown.comparison.iter().flat_map(|comparison| &comparison.gone) {
+        let (path, rule, message) = (safe(&gone.path), safe(&gone.rule), safe(&gone.message));
+        let _ = writeln!(text, "{path}:{}:{}: gone: {message} [{rule}]", gone.line, gone.column);
+    }
+    if shown.left_out {
+        for (path, cause) in &shown.outcome.left_out {
+            let _ = writeln!(text, "{}: left out: {}", safe(path), cause.describe());
+        }
     }
     if shown.unsure {
         for place in &shown.outcome.unsure {

@@ -2,20 +2,31 @@
 
 pub mod account;
 mod cards;
+mod compare;
 mod counts;
 mod diff;
 pub mod earlier;
 mod json;
+mod jsonl;
+mod junit;
 mod lines;
+mod markdown;
+mod marks;
 pub mod page;
+mod sarif;
 mod unsure;
 
-use sieve_engine::outcome::{Finding, Outcome};
-use sieve_rules::Level;
+use std::collections::BTreeSet;
 
-use crate::screen::Screen;
+use sieve_engine::git::Provenance;
+use sieve_engine::outcome::{Finding, Held, Outcome};
+use sieve_rules::{Level, RuleId};
+
+use crate::screen::{Screen, safe};
+use crate::status::Status;
 
 pub use cards::card;
+pub use compare::{Comparison, Since};
 pub use diff::coloured;
 pub use earlier::Earlier;
 pub use json::{document_text, finding as finding_as_json};
@@ -30,13 +41,22 @@ pub enum Form {
     Lines,
     /// One document of JSON.
     Json,
+    /// An object of JSON on a line for each finding.
+    Jsonl,
     /// Tables of numbers.
     Counts,
+    /// A log in the Static Analysis Results Interchange Format 2.1.0.
+    Sarif,
+    /// A test report in the XML that build servers read.
+    Junit,
+    /// A summary in Markdown.
+    Markdown,
 }
 
 impl Form {
     /// Every form.
-    pub const ALL: &'static [Form] = &[Form::Cards, Form::Lines, Form::Json, Form::Counts];
+    pub const ALL: &'static [Form] =
+        &[Form::Cards, Form::Lines, Form::Json, Form::Jsonl, Form::Counts, Form::Sarif, Form::Junit, Form::Markdown];
 
     /// The word for it.
     pub fn word(self) -> &'static str {
@@ -44,8 +64,27 @@ impl Form {
             Form::Cards => "cards",
             Form::Lines => "lines",
             Form::Json => "json",
+            Form::Jsonl => "jsonl",
             Form::Counts => "counts",
+            Form::Sarif => "sarif",
+            Form::Junit => "junit",
+            Form::Markdown => "markdown",
         }
+    }
+
+    /// Whether it shows the code around findings, or says where the edits of fixes are.
+    pub fn shows_code(self) -> bool {
+        matches!(self, Form::Cards | Form::Sarif)
+    }
+
+    /// Whether it says what makes a finding the same in another version of the code.
+    pub fn has_fingerprints(self) -> bool {
+        matches!(self, Form::Json | Form::Jsonl | Form::Sarif)
+    }
+
+    /// Whether the account is a part of it.
+    fn has_account(self) -> bool {
+        matches!(self, Form::Json | Form::Jsonl | Form::Sarif | Form::Junit | Form::Markdown)
     }
 }
 
@@ -55,21 +94,64 @@ pub struct Shown<'o> {
     pub outcome: &'o Outcome,
     /// Findings below this level are not shown.
     pub least: Level,
+    /// Findings of this level and above fail the run.
+    pub failing: Level,
+    /// How the run ends.
+    pub status: Status,
     /// Whether findings that are held back are shown.
     pub held: bool,
     /// Whether undecided places are shown.
     pub unsure: bool,
+    /// Whether files that were left out are listed.
+    pub left_out: bool,
+    /// The most findings that are shown.
+    pub limit: Option<usize>,
     /// Findings per 1000 lines in the run before, where it is known.
     pub density_before: Option<f64>,
-    /// An earlier run to compare with.
-    pub earlier: Option<&'o Earlier>,
+    /// What changed since an earlier run.
+    pub comparison: Option<&'o Comparison>,
+    /// The rules that were on in some file; only where the form lists them.
+    pub ran: BTreeSet<RuleId>,
+    /// Where the files come from; only where the form tells it.
+    pub provenance: Option<Provenance>,
 }
 
 impl<'o> Shown<'o> {
-    /// The findings to show.
-    pub fn findings(&self) -> impl Iterator<Item = &'o Finding> {
-        let (least, held) = (self.least, self.held);
-        self.outcome.findings.iter().filter(move |finding| finding.level >= least && (held || finding.held.is_none()))
+    /// The findings to show, with what an earlier run had.
+    pub fn findings(&self) -> impl Iterator<Item = (&'o Finding, Option<Since>)> + use<'o> {
+        self.with_held(self.held)
+    }
+
+    /// The same, held back or not.
+    fn with_held(&self, held: bool) -> impl Iterator<Item = (&'o Finding, Option<Since>)> + use<'o> {
+        let (least, comparison) = (self.least, self.comparison);
+        let shown = move |(_, finding): &(usize, &Finding)| finding.level >= least && (held || finding.held.is_none());
+        let findings = self.outcome.findings.iter().enumerate().filter(shown);
+        let since = move |index| comparison.and_then(|comparison| comparison.since(index));
+        findings.map(move |(index, finding)| (finding, since(index))).take(self.limit.unwrap_or(usize::MAX))
+    }
+
+    /// How many findings the limit cuts off.
+    pub fn more(&self) -> usize {
+        let shown = |finding: &&Finding| finding.level >= self.least && (self.held || finding.held.is_none());
+        let all = self.outcome.findings.iter().filter(shown).count();
+        all.saturating_sub(self.limit.unwrap_or(usize::MAX))
+    }
+}
+
+/// What holds a finding back, in words.
+fn held_by(held: &Held) -> String {
+    match held {
+        Held::Baseline => "held back: the baseline knows it".into(),
+        Held::SettingsWaiver { at, reason } => format!("held back: waiver in {}, because {}", safe(at), safe(reason)),
+        Held::Scope { at, reason: Some(reason) } => {
+            format!("held back: scope in {}, because {}", safe(at), safe(reason))
+        }
+        Held::Scope { at, reason: None } => format!("held back: scope in {}, no reason given", safe(at)),
+        Held::Waiver { line, reason: Some(reason) } => {
+            format!("held back: waiver on line {line}, because {}", safe(reason))
+        }
+        Held::Waiver { line, reason: None } => format!("held back: waiver on line {line}, no reason given"),
     }
 }
 
@@ -77,12 +159,12 @@ impl<'o> Shown<'o> {
 pub fn write(shown: &Shown<'_>, form: Form, screen: &mut Screen) -> anyhow::Result<()> {
     let text = text(shown, form, screen.width())?;
     match form {
-        Form::Lines | Form::Json => screen.raw(text.as_bytes()),
         Form::Cards | Form::Counts if text.is_empty() => Ok(()),
         Form::Cards | Form::Counts => {
             screen.line(text)?;
             screen.gap()
         }
+        _ => screen.raw(text.as_bytes()),
     }
 }
 
@@ -97,6 +179,10 @@ fn text(shown: &Shown<'_>, form: Form, width: usize) -> anyhow::Result<String> {
         Form::Cards => Ok(cards::text(shown, width)),
         Form::Lines => Ok(lines::text(shown)),
         Form::Json => json::text(shown),
+        Form::Jsonl => jsonl::text(shown),
         Form::Counts => Ok(counts::text(shown, width)),
+        Form::Sarif => sarif::text(shown),
+        Form::Junit => Ok(junit::text(shown)),
+        Form::Markdown => Ok(markdown::text(shown)),
     }
 }

@@ -143,7 +143,7 @@ impl Thread {
 
 fn summary(outcome: &Outcome) -> String {
     let (caught, held) = (outcome.caught().count(), outcome.held().values().sum::<usize>());
-    let left_out: usize = outcome.left_out.values().sum();
+    let left_out: usize = outcome.left_out.len();
     format!(
         "Sifted {} files: {caught} findings, {held} held back, {} places not decided, {left_out} files left out",
         outcome.files,

@@ -16,6 +16,7 @@ mod exempt;
 mod ferry;
 mod find;
 mod fix;
+mod forms;
 mod hooks;
 mod hostile;
 mod hostile_repository;

@@ -39,7 +39,7 @@ fn output_is_the_same_for_any_number_of_threads() {
 fn json_tells_places_and_the_account() {
     let ferry = Ferry::with(&[("fares.py", FARES)]);
     let document: Value = serde_json::from_str(&ferry.run(&["sift", "--output", "json"]).out).expect("JSON");
-    assert_eq!(document["form"], 1);
+    assert_eq!(document["form"], 2);
     let finding = &document["findings"][0];
     assert_eq!(finding["rule"], "unused-import");
     assert_eq!(finding["start"]["byte"], FARES.find("os").expect("it is there"));

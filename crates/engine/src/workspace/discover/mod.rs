@@ -2,7 +2,6 @@
 
 mod generated;
 
-use std::collections::BTreeMap;
 use std::path::{Path, PathBuf};
 use std::sync::Arc;
 
@@ -128,7 +127,7 @@ pub struct Discovery {
     /// The files to sift, in the order of their shown paths, each once.
     pub files: Vec<Candidate>,
     /// Files left out without being read, by cause.
-    pub left_out: BTreeMap<LeftOut, usize>,
+    pub left_out: Vec<(Arc<str>, LeftOut)>,
     /// What could not be read.
     pub errors: Vec<FileError>,
 }
@@ -196,8 +195,8 @@ struct Finder<'p> {
 }
 
 impl Finder<'_> {
-    fn leave_out(&mut self, cause: LeftOut) {
-        *self.found.left_out.entry(cause).or_insert(0) += 1;
+    fn leave_out(&mut self, path: &Path, cause: LeftOut) {
+        self.found.left_out.push((self.project.shown(path).into(), cause));
     }
 
     fn error(&mut self, path: &Path, cause: std::io::Error) {
@@ -245,7 +244,7 @@ impl Finder<'_> {
     fn link(&mut self, path: &Path) {
         let extension = path.extension().and_then(|extension| extension.to_str()).unwrap_or_default();
         if Language::of_extension(extension).is_some() {
-            self.leave_out(LeftOut::Link);
+            self.leave_out(path, LeftOut::Link);
         }
     }
 
@@ -268,7 +267,7 @@ impl Finder<'_> {
         settings.show_to_budgets(path);
         let Some(language) = language_of(&*self.project.files, path, &settings) else {
             if named {
-                self.leave_out(LeftOut::UnknownLanguage);
+                self.leave_out(path, LeftOut::UnknownLanguage);
             }
             return Ok(());
         };
@@ -280,7 +279,7 @@ impl Finder<'_> {
             None
         };
         match cause.filter(|_| !named) {
-            Some(cause) => self.leave_out(cause),
+            Some(cause) => self.leave_out(path, cause),
             None => {
                 let shown = self.project.shown(path).into();
                 self.found.files.push(Candidate { path: path.to_path_buf(), shown, language, settings, named });
