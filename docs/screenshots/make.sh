@@ -1,6 +1,6 @@
 #!/usr/bin/env bash
 # Makes the pictures in this folder from the demo: docs/screenshots/make.sh [NAME ...]
-# Needs xterm, Xvfb, tmux, import (ImageMagick) and the DejaVu Sans Mono font, the release build of hsieve, and nvim for one of them.
+# Needs xterm, Xvfb, tmux, import (ImageMagick) and the DejaVu Sans Mono font, the release build of hsieve, nvim for one of them and chromium for another.
 set -euo pipefail
 cd "$(dirname "$0")/../.."
 out=$PWD/docs/screenshots
@@ -84,6 +84,39 @@ shot counts : 'hsieve sift --output counts'
 shot waivers : 'hsieve waivers --mesh fine'
 shot init : 'hsieve init --yes'
 shot review : 'echo q | hsieve fix --review booking/tickets.py' 'hsieve fix --review booking/tickets.py'
-shot editor : "nvim --clean -u '$out/editor.lua' -c 'set lines=32' +33 -c 'normal! 22Gzt33G' booking/tickets.py" 'nvim booking/tickets.py'
+cat > "$work/editor.lua" <<'LUA'
+-- Neovim for the picture of the guide: the lines of the guide, and the menu of actions as soon as there are findings.
+local client
+vim.api.nvim_create_autocmd("FileType", {
+  pattern = { "python" },
+  callback = function(opened)
+    client = client or vim.lsp.start_client({ name = "hsieve", cmd = { "hsieve", "lsp" }, root_dir = vim.fn.getcwd() })
+    vim.lsp.buf_attach_client(opened.buf, client)
+  end,
+})
+vim.api.nvim_create_autocmd("DiagnosticChanged", {
+  once = true,
+  callback = function() vim.defer_fn(vim.lsp.buf.code_action, 500) end,
+})
+vim.o.number = true
+vim.o.ruler = false
+LUA
+shot editor : "nvim --clean -u '$work/editor.lua' -c 'set lines=32' +33 -c 'normal! 22Gzt33G' booking/tickets.py" 'nvim booking/tickets.py'
 live watch 28 'hsieve watch' "printf 'import os\n' >> booking/desk.py; read -rt 1 <> <(:) || true; sed -i 's/def total(/def total(day, /' booking/fares.py"
 live triage 28 'hsieve triage' 'press n n n n n n n f n n n n n n n n n n n' "press '?'"
+
+# The report as a browser shows it.
+report() {
+  if [ ${#wanted[@]} -gt 0 ] && [[ ! " ${wanted[*]} " == *" report "* ]]; then return; fi
+  fresh
+  printf 'booking/ @fares\nweb/ @board\n' > CODEOWNERS
+  hsieve sift --mesh fine --record runs.jsonl --quiet >/dev/null || true
+  hsieve fix --quiet >/dev/null
+  hsieve report --history runs.jsonl --to report.html >/dev/null
+  chromium --headless --no-sandbox --disable-gpu --disable-background-networking --user-data-dir="$work/chromium" --hide-scrollbars \
+    --window-size=1100,1500 --screenshot="$work/page.png" "file://$PWD/report.html" 2>/dev/null
+  convert -background '#16181d' -fill '#d8dbe2' -font DejaVu-Sans-Mono-Bold -pointsize 15 'label: $ hsieve report --history runs.jsonl --to report.html ' -bordercolor '#16181d' -border 8 "$work/head.png"
+  convert -background '#16181d' "$work/head.png" "$work/page.png" -append "$out/report.png"
+  echo report.png
+}
+report

@@ -6,6 +6,7 @@ mod ask;
 mod commands;
 mod output;
 mod progress;
+mod report;
 mod run;
 mod screen;
 mod server;
@@ -43,6 +44,7 @@ fn main() -> ExitCode {
         Command::Waive(command) => commands::waive::run(command, &mut screen),
         Command::Waivers(command) => commands::waivers::run(command, &mut screen),
         Command::Baseline(command) => commands::baseline::run(command, &mut screen),
+        Command::Report(command) => commands::report::run(command, &mut screen),
         Command::Find(command) => commands::find::run(command, &mut screen),
         Command::Pack(command) => commands::pack::run(command, &mut screen),
         Command::Triage(command) => commands::triage::run(command, &mut screen),

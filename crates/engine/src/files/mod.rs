@@ -17,7 +17,7 @@ pub use read::{read, read_bounded};
 pub use stat::FileStat;
 pub use temporary::sweep;
 pub use view::{Disk, EntryKind, Files};
-pub use write::{OverwriteError, ensure_free, make_executable, overwrite, rename, replace, write};
+pub use write::{OverwriteError, append, ensure_free, make_executable, overwrite, rename, replace, write};
 
 use std::fmt;
 use std::io;

@@ -176,6 +176,22 @@ fn make_readable(new: &File) -> io::Result<()> {
     Ok(())
 }
 
+/// Adds bytes at the end of a file, which is made if it is not there: in one piece, so that two programs that do so lose nothing.
+///
+/// # Errors
+/// When it cannot be written, or is no regular file.
+pub fn append(path: &Path, bytes: &[u8]) -> Result<(), FileError> {
+    let added = || {
+        if let Ok(there) = fs::metadata(path)
+            && !there.is_file()
+        {
+            return Err(io::Error::other("it is no regular file"));
+        }
+        File::options().create(true).append(true).open(path)?.write_all(bytes)
+    };
+    added().map_err(failed(path, "write"))
+}
+
 /// Why output was not written to a file.
 #[derive(Debug)]
 pub enum OverwriteError {

@@ -154,6 +154,11 @@ impl Git {
         Ok(output.status.success().then(|| one_line(&output.stdout)))
     }
 
+    /// The commit that is checked out; nothing where there is none yet.
+    pub fn revision(&self) -> Option<String> {
+        self.commit("HEAD").ok().flatten()
+    }
+
     /// Whether only a part of the history was fetched.
     fn is_shallow(&self) -> bool {
         self.run("look at the history", &["rev-parse", "--is-shallow-repository"])

@@ -16,7 +16,7 @@ pub struct Provenance {
 /// Where the files of a repository come from; nothing where it was not cloned from an address, or has no commit.
 pub fn provenance(git: &Git) -> Option<Provenance> {
     let remote = git.run("name the remote", &["config", "--get", "remote.origin.url"]).ok()?;
-    let revision = git.commit("HEAD").ok()??;
+    let revision = git.revision()?;
     let branch = git.run("name the branch", &["symbolic-ref", "--quiet", "--short", "HEAD"]).ok();
     Some(Provenance {
         address: public_address(&one_line(&remote))?,

@@ -3,6 +3,7 @@
 mod live;
 mod outputs;
 mod pack;
+mod report;
 
 use std::path::PathBuf;
 
@@ -11,6 +12,7 @@ use clap::{Args, Parser, Subcommand, ValueEnum};
 pub use live::{LspArguments, TriageArguments, WatchArguments};
 pub use outputs::Outputs;
 pub use pack::{AddPackArguments, NewPackArguments, PackArguments, PackCommand, TestPackArguments};
+pub use report::ReportArguments;
 
 /// Sifts a code base: finds what breaks its rules, fixes what can be fixed without risk, and keeps an open account of what it
 /// holds back.
@@ -64,6 +66,8 @@ pub enum Command {
     Waivers(WaiversArguments),
     /// Record old findings so that they no longer fail a run, and pay them off
     Baseline(BaselineArguments),
+    /// Write a report: a page of HTML, or the work list
+    Report(ReportArguments),
     /// Find code by its structure, or the queries that would find a piece of code
     Find(FindArguments),
     /// Make, test and share rules of your own
@@ -175,6 +179,10 @@ pub struct SiftArguments {
     /// Compare with an earlier run, kept with `--output json` or sarif: what is new, what is gone
     #[arg(long, value_name = "FILE")]
     pub against: Option<PathBuf>,
+
+    /// Add the figures of this run to a file, as a line of JSON
+    #[arg(long, value_name = "FILE")]
+    pub record: Option<PathBuf>,
 
     /// Show at most so many findings, and tell how many more there are
     #[arg(long, value_name = "N")]

@@ -12,6 +12,7 @@ mod init_proposal;
 pub mod lsp;
 pub mod pack;
 pub mod rename;
+pub mod report;
 mod review;
 pub mod rules;
 pub mod settings;

@@ -18,6 +18,7 @@ use sieve_rules::{Level, RuleId};
 
 use crate::arguments::SiftArguments;
 use crate::output::{self, Comparison, Earlier, Form, Shown};
+use crate::report::Record;
 use crate::run::{Setup, left_in, level, shown, word_of};
 use crate::screen::{Screen, complain};
 use crate::status::{Status, usage};
@@ -75,6 +76,9 @@ pub fn with_setup(arguments: &SiftArguments, mut setup: Setup, screen: &mut Scre
         ran: if is_log { rules_on(&setup, &outcome)? } else { BTreeSet::new() },
         provenance: Git::around(&setup.project.folder).ok().filter(|_| is_log).and_then(|git| provenance(&git)),
     };
+    if let Some(path) = &arguments.record {
+        Record::of(&outcome, &setup.project, setup.today).append_to(path)?;
+    }
     report(arguments, &setup, &view, &forms, started, screen)?;
     for error in &outcome.errors {
         complain(error);

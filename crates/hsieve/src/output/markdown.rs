@@ -122,7 +122,7 @@ fn details(text: &mut String, summary: &str, lines: &[String]) {
 }
 
 /// Text of others on one line: nothing in it is Markdown or HTML.
-fn words(text: &str) -> String {
+pub fn words(text: &str) -> String {
     let mut result = String::new();
     for character in safe(text).chars() {
         match character {
@@ -140,7 +140,7 @@ fn words(text: &str) -> String {
 }
 
 /// A name as code. One with marks that would end the code is plain words.
-fn code(text: &str) -> String {
+pub fn code(text: &str) -> String {
     let text = safe(text);
     if text.contains(['`', '|']) { words(&text) } else { format!("`{text}`") }
 }

@@ -31,6 +31,7 @@ pub use diff::coloured;
 pub use earlier::Earlier;
 pub use json::{document_text, finding as finding_as_json};
 pub use lines::line as finding_as_line;
+pub use markdown::{code, words};
 
 /// A form of output.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]

@@ -41,6 +41,7 @@ mod releases;
 mod rename;
 mod rename_cases;
 mod rename_safe;
+mod report;
 mod review;
 mod rooms;
 mod sequences;

@@ -41,6 +41,9 @@ fn sift(ferry: &Ferry, name: &str) -> Catch {
     let found = |key: &str| document[key].as_array().expect("a list").clone();
     let (mut lines, mut groups) = (Vec::new(), BTreeMap::<String, Xxh3>::new());
     let mut note = |item: &Value, kind: &str| {
+        let mut item = item.clone();
+        // It follows from the rest and the code, which has a digest of its own.
+        item.as_object_mut().expect("an object").shift_remove("fingerprint");
         let line = format!(
             "{}:{}:{} {kind} {} {item}",
             item["path"].as_str().expect("a path"),
