@@ -110,8 +110,10 @@ report() {
   if [ ${#wanted[@]} -gt 0 ] && [[ ! " ${wanted[*]} " == *" report "* ]]; then return; fi
   fresh
   printf 'booking/ @fares\nweb/ @board\n' > CODEOWNERS
-  hsieve sift --mesh fine --record runs.jsonl --quiet >/dev/null || true
-  hsieve fix --quiet >/dev/null
+  for rules in unused-import unused-variable identity-of-literal layout; do
+    hsieve sift --record runs.jsonl --quiet >/dev/null || true
+    hsieve fix --quiet --only "$rules" >/dev/null
+  done
   hsieve report --history runs.jsonl --to report.html >/dev/null
   chromium --headless --no-sandbox --disable-gpu --disable-background-networking --user-data-dir="$work/chromium" --hide-scrollbars \
     --window-size=1100,1500 --screenshot="$work/page.png" "file://$PWD/report.html" 2>/dev/null

@@ -28,6 +28,11 @@ pub fn run(arguments: &ReportArguments, screen: &mut Screen) -> anyhow::Result<S
     let records = arguments.history.as_deref().map(Record::read_all).transpose()?.unwrap_or_default();
     let setup = Setup::new(&arguments.common)?;
     let outcome = setup.sift(Wants { excerpts: true, sizes: true, ..Wants::NONE })?.outcome;
+    let (records, others): (Vec<Record>, Vec<Record>) =
+        records.into_iter().partition(|record| record.is_like(&outcome));
+    if !others.is_empty() {
+        complain(format!("{} with another mesh left aside", counted(others.len(), "recorded run", "recorded runs")));
+    }
     let facts = facts(&setup, &outcome, records)?;
     let (text, rest) = match arguments.output.as_str() {
         "markdown" => (markdown(&facts), None),

@@ -22,6 +22,8 @@ pub struct Record {
     pub revision: Option<String>,
     /// The day of the run.
     pub day: Date,
+    /// The mesh, or the coarsest and the finest where parts of the code base have different ones.
+    pub mesh: Option<String>,
     /// How many files were sifted.
     pub files: usize,
     /// How many lines they had.
@@ -46,6 +48,7 @@ impl Record {
         let mut record = Record {
             revision: Git::around(&project.folder).ok().and_then(|git| git.revision()),
             day,
+            mesh: mesh_of(outcome),
             files: outcome.files,
             lines: outcome.lines,
             density: outcome.density().map(|density| (density * 1000.0).round() / 1000.0),
@@ -61,6 +64,11 @@ impl Record {
             *record.rules.entry(rule.name.to_string()).or_insert(0) += 1;
         }
         record
+    }
+
+    /// Whether it can be compared with another run: by the same mesh.
+    pub fn is_like(&self, outcome: &Outcome) -> bool {
+        self.mesh == mesh_of(outcome)
     }
 
     /// How many findings were reported.
@@ -85,4 +93,12 @@ impl Record {
         };
         lines.map(read).collect()
     }
+}
+
+fn mesh_of(outcome: &Outcome) -> Option<String> {
+    outcome.mesh.map(
+        |(coarsest, finest)| {
+            if coarsest == finest { coarsest.to_string() } else { format!("{coarsest} to {finest}") }
+        },
+    )
 }

@@ -122,7 +122,7 @@ fn history_is_drawn_as_it_was() {
         git.current_dir(ferry.path(".")).env("GIT_AUTHOR_DATE", &day).env("GIT_COMMITTER_DATE", &day);
         assert!(git.status().expect("git").success());
         lines += &format!(
-            "{{\"revision\":null,\"day\":\"2026-10-{:02}\",\"files\":3,\"lines\":20,\"density\":1.0,\"levels\":{{\"error\":{},\"warning\":7,\"note\":0}},\"concerns\":{{}},\"rules\":{{}},\"held\":{{}},\"unsure\":0}}\n",
+            "{{\"revision\":null,\"day\":\"2026-10-{:02}\",\"mesh\":\"medium\",\"files\":3,\"lines\":20,\"density\":1.0,\"levels\":{{\"error\":{},\"warning\":7,\"note\":0}},\"concerns\":{{}},\"rules\":{{}},\"held\":{{}},\"unsure\":0}}\n",
             commit + 1,
             30 - commit
         );
@@ -136,6 +136,10 @@ fn history_is_drawn_as_it_was() {
         assert!(page.contains(&format!("<title>{day}: {entries} entries</title>")), "{day}");
         assert!(page.contains(&format!("<title>{day}: {entries} errors</title>")), "{day}");
     }
+    // Runs with another mesh are no measure.
+    let fine = ferry.run(&["report", "--mesh", "fine", "--history", "runs.jsonl", "--to", "fine.html"]);
+    assert!(fine.err.contains("30 recorded runs with another mesh left aside"), "{fine:?}");
+    assert!(!ferry.read("fine.html").contains("last time"));
     let wrong = ferry.run(&["report", "--history", "CODEOWNERS", "--to", "x.html"]);
     assert!(wrong.err.contains("CODEOWNERS:1: this is no line that `hsieve sift --record` wrote"), "{wrong:?}");
 }

@@ -13,6 +13,15 @@ const HEIGHT: f64 = 180.0;
 const LEFT: f64 = 48.0;
 const EDGE: f64 = 12.0;
 
+/// What the distance between two points is.
+#[derive(Clone, Copy, PartialEq, Eq)]
+enum Scale {
+    /// The same for all: there may be many in a day.
+    Runs,
+    /// The days between them.
+    Days,
+}
+
 /// A line: its name, its class, and its points by day.
 struct Line {
     name: String,
@@ -35,21 +44,27 @@ pub(super) fn trend(facts: &Facts<'_>) -> Option<Markup> {
     let has_debt = debt.points.len() > 1;
     (has_runs || has_debt).then(|| {
         html! {
-            @if has_runs { (chart("Findings in recorded runs", &findings)) }
-            @if has_debt { (chart("Entries of the baseline", &[debt])) }
+            @if has_runs { (chart("Findings in recorded runs, one after the other", &findings, Scale::Runs)) }
+            @if has_debt { (chart("Entries of the baseline", &[debt], Scale::Days)) }
         }
     })
 }
 
-fn chart(title: &str, lines: &[Line]) -> Markup {
+fn chart(title: &str, lines: &[Line], scale: Scale) -> Markup {
     let days: Vec<Date> = lines.iter().flat_map(|line| line.points.iter().map(|(day, _)| *day)).collect();
     let (first, last) =
         (days.iter().min().copied().unwrap_or_default(), days.iter().max().copied().unwrap_or_default());
     let most = lines.iter().flat_map(|line| &line.points).map(|(_, value)| *value).max().unwrap_or(0).max(1);
     let ticks = ticks(most);
     let top = *ticks.last().unwrap_or(&most) as f64;
-    let span = days_between(first, last).max(1.0);
-    let x = |day: Date| LEFT + days_between(first, day) / span * (WIDTH - LEFT - EDGE);
+    let count = lines.iter().map(|line| line.points.len()).max().unwrap_or(0);
+    let x = |index: usize, day: Date| {
+        let (at, span) = match scale {
+            Scale::Runs => (index as f64, count.saturating_sub(1) as f64),
+            Scale::Days => (days_between(first, day), days_between(first, last)),
+        };
+        LEFT + at / span.max(1.0) * (WIDTH - LEFT - EDGE)
+    };
     let y = |value: usize| HEIGHT - EDGE - value as f64 / top * (HEIGHT - 2.0 * EDGE);
     html! {
         figure {
@@ -66,8 +81,8 @@ fn chart(title: &str, lines: &[Line]) -> Markup {
                 text class="axis" x=(WIDTH - EDGE) y=(HEIGHT + 14.0) text-anchor="end" { (last) }
                 @for line in lines {
                     polyline class={ "line " (line.class) } points=(points(&line.points, &x, &y)) {}
-                    @for (day, value) in &line.points {
-                        circle class={ "dot " (line.class) } cx=(px(x(*day))) cy=(px(y(*value))) r="2.5" {
+                    @for (index, (day, value)) in line.points.iter().enumerate() {
+                        circle class={ "dot " (line.class) } cx=(px(x(index, *day))) cy=(px(y(*value))) r="2.5" {
                             title { (day) ": " (grouped(*value)) " " (line.name) }
                         }
                     }
@@ -93,9 +108,9 @@ fn chart(title: &str, lines: &[Line]) -> Markup {
     }
 }
 
-fn points(points: &[(Date, usize)], x: &impl Fn(Date) -> f64, y: &impl Fn(usize) -> f64) -> String {
-    let one = |(day, value): &(Date, usize)| format!("{},{}", px(x(*day)), px(y(*value)));
-    points.iter().map(one).collect::<Vec<String>>().join(" ")
+fn points(points: &[(Date, usize)], x: &impl Fn(usize, Date) -> f64, y: &impl Fn(usize) -> f64) -> String {
+    let one = |(index, (day, value)): (usize, &(Date, usize))| format!("{},{}", px(x(index, *day)), px(y(*value)));
+    points.iter().enumerate().map(one).collect::<Vec<String>>().join(" ")
 }
 
 /// A length with as many digits as are seen.
