@@ -15,6 +15,7 @@ use sieve_engine::project::absolute;
 use sieve_engine::run::Wants;
 use sieve_engine::{files, last_run};
 use sieve_rules::{Level, RuleId};
+use sieve_syntax::language::Language;
 
 use crate::arguments::SiftArguments;
 use crate::output::{self, Comparison, Earlier, Form, Shown};
@@ -53,7 +54,13 @@ pub fn with_setup(arguments: &SiftArguments, mut setup: Setup, screen: &mut Scre
         Some(level) => level,
         None => failing_level(&setup)?,
     };
-    let comparison = earlier.map(|earlier| Comparison::of(&outcome, earlier));
+    let is_passed_by = |path: &str| {
+        let path = absolute(&setup.project.folder, Path::new(path));
+        // Settings and the baseline are looked at where everything is.
+        let is_asked_for = setup.paths.is_empty() && Language::of_extension(&ending(&path)).is_none();
+        setup.project.files.is_file(&path) && !is_asked_for
+    };
+    let comparison = earlier.map(|earlier| Comparison::of(&outcome, earlier, is_passed_by));
     let status = if !outcome.errors.is_empty() {
         Status::Failed
     } else if outcome.fails_at(failing) || outcome.debt_fails() {
@@ -84,6 +91,10 @@ pub fn with_setup(arguments: &SiftArguments, mut setup: Setup, screen: &mut Scre
         complain(error);
     }
     Ok(status)
+}
+
+fn ending(path: &Path) -> String {
+    path.extension().map_or_else(String::new, |ending| ending.to_string_lossy().into_owned())
 }
 
 /// The rules that were on for some file.

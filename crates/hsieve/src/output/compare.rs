@@ -1,8 +1,9 @@
 //! A run compared with an earlier one, finding by finding.
 
 use std::collections::{HashMap, VecDeque};
+use std::sync::Arc;
 
-use sieve_engine::outcome::Outcome;
+use sieve_engine::outcome::{LeftOut, Outcome};
 
 use super::earlier::{Earlier, EarlierFinding};
 
@@ -37,8 +38,9 @@ pub struct Comparison {
 }
 
 impl Comparison {
-    /// Compares findings by file and fingerprint: those that are alike in both are the same as often as both have them.
-    pub fn of(outcome: &Outcome, earlier: Earlier) -> Comparison {
+    /// Compares findings by file and fingerprint: those that are alike in both are the same as often as both have them. What was in files
+    /// that this run passed by is not gone; `is_passed_by` tells of a shown path that is not among those that it saw.
+    pub fn of(outcome: &Outcome, earlier: Earlier, is_passed_by: impl Fn(&str) -> bool) -> Comparison {
         let mut known: HashMap<(&str, String), VecDeque<usize>> = HashMap::new();
         for (at, finding) in earlier.findings.iter().enumerate() {
             known.entry((&finding.path, finding.fingerprint.clone())).or_default().push_back(at);
@@ -57,7 +59,13 @@ impl Comparison {
                 }
             }));
         }
-        let gone = earlier.findings.iter().zip(is_there).filter(|(_, is_there)| !is_there);
+        let is_seen = |path: &str| {
+            let by_path = |(known, _): &(Arc<str>, LeftOut)| (**known).cmp(path);
+            outcome.sifted.binary_search_by(|known| (**known).cmp(path)).is_ok()
+                || outcome.left_out.binary_search_by(by_path).is_ok()
+        };
+        let is_gone = |finding: &EarlierFinding| is_seen(&finding.path) || !is_passed_by(&finding.path);
+        let gone = earlier.findings.iter().zip(is_there).filter(|(finding, is_there)| !is_there && is_gone(finding));
         let gone = gone.map(|(finding, _)| finding.clone()).collect();
         Comparison { since, gone, earlier }
     }

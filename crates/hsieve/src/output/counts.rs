@@ -41,7 +41,7 @@ pub(super) fn text(view: &Shown<'_>, _columns: usize) -> String {
     let earlier = view.comparison.map(|comparison| &comparison.earlier);
     let rules_then = earlier.map(Earlier::by_rule).unwrap_or_default();
     let folders_then = earlier.map(Earlier::by_folder).unwrap_or_default();
-    for (finding, _) in view.findings() {
+    for (finding, _) in view.all(view.held) {
         let rule = view.outcome.rules.rule(finding.rule);
         let concern = rule.concern.word().to_string();
         concerns.entry(concern.clone()).or_default().add(finding);
@@ -124,7 +124,7 @@ fn sizes(view: &Shown<'_>) -> Option<String> {
 fn difference(view: &Shown<'_>) -> Option<String> {
     let earlier = &view.comparison?.earlier;
     let all = earlier.findings.len();
-    let now = view.findings().count();
+    let now = view.all(view.held).count();
     let per = |count: usize, lines: usize| if lines == 0 { 0.0 } else { count as f64 * 1000.0 / lines as f64 };
     Some(format!(
         "{}  {}, were {} ({}); {:.2} per 1000 lines, were {:.2}\n",

@@ -48,6 +48,10 @@ impl Earlier {
             Some(runs) => of_sarif(&runs[0]),
             None => of_json(&document),
         };
+        let cut = [&document["more"], &document["runs"][0]["properties"]["more"]];
+        if cut.into_iter().any(|more| more.as_u64().is_some_and(|more| more > 0)) {
+            anyhow::bail!("{shown} was cut off by --limit, and does not say what there was");
+        }
         let Some(mut earlier) = read else {
             anyhow::bail!(
                 "{shown} was not written by `hsieve sift --output json` or sarif, or by a version that writes another form"

@@ -17,7 +17,8 @@ pub(super) fn text(shown: &Shown<'_>) -> String {
     let mut text = String::new();
     let _ = writeln!(text, "### Honest Sieve: {}\n", headline(shown));
     // With an earlier run only what it had not is worth a look.
-    let listed: Vec<&Finding> = all(shown)
+    let listed: Vec<&Finding> = shown
+        .all(shown.held)
         .filter(|(_, since)| shown.comparison.is_none() || *since == Some(Since::New))
         .map(|(finding, _)| finding)
         .collect();
@@ -65,14 +66,6 @@ pub(super) fn text(shown: &Shown<'_>) -> String {
     text
 }
 
-/// The findings, the limit left aside: the table has its own.
-fn all<'o>(shown: &Shown<'o>) -> impl Iterator<Item = (&'o Finding, Option<Since>)> + use<'o> {
-    let (least, held, comparison) = (shown.least, shown.held, shown.comparison);
-    let is_shown = move |(_, finding): &(usize, &Finding)| finding.level >= least && (held || finding.held.is_none());
-    let findings = shown.outcome.findings.iter().enumerate().filter(is_shown);
-    findings.map(move |(index, finding)| (finding, comparison.and_then(|comparison| comparison.since(index))))
-}
-
 fn headline(shown: &Shown<'_>) -> String {
     if let Some(comparison) = shown.comparison {
         let (new, unchanged) = comparison.counts();
@@ -108,7 +101,9 @@ fn table(text: &mut String, shown: &Shown<'_>, findings: &[&Finding]) {
 /// Numbers by rule, the most frequent first.
 fn by_rule(shown: &Shown<'_>) -> Vec<String> {
     let mut counts: BTreeMap<&str, usize> = BTreeMap::new();
-    all(shown).for_each(|(finding, _)| *counts.entry(shown.outcome.rules.name(finding.rule)).or_insert(0) += 1);
+    shown
+        .all(shown.held)
+        .for_each(|(finding, _)| *counts.entry(shown.outcome.rules.name(finding.rule)).or_insert(0) += 1);
     let mut counts: Vec<(&str, usize)> = counts.into_iter().collect();
     counts.sort_by_key(|(name, count)| (std::cmp::Reverse(*count), *name));
     counts.iter().map(|(name, count)| format!("- {} {}", grouped(*count), code(name))).collect()

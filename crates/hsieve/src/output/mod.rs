@@ -125,18 +125,21 @@ impl<'o> Shown<'o> {
 
     /// The same, held back or not.
     fn with_held(&self, held: bool) -> impl Iterator<Item = (&'o Finding, Option<Since>)> + use<'o> {
+        self.all(held).take(self.limit.unwrap_or(usize::MAX))
+    }
+
+    /// The same without a limit.
+    fn all(&self, held: bool) -> impl Iterator<Item = (&'o Finding, Option<Since>)> + use<'o> {
         let (least, comparison) = (self.least, self.comparison);
         let shown = move |(_, finding): &(usize, &Finding)| finding.level >= least && (held || finding.held.is_none());
         let findings = self.outcome.findings.iter().enumerate().filter(shown);
         let since = move |index| comparison.and_then(|comparison| comparison.since(index));
-        findings.map(move |(index, finding)| (finding, since(index))).take(self.limit.unwrap_or(usize::MAX))
+        findings.map(move |(index, finding)| (finding, since(index)))
     }
 
     /// How many findings the limit cuts off.
     pub fn more(&self) -> usize {
-        let shown = |finding: &&Finding| finding.level >= self.least && (self.held || finding.held.is_none());
-        let all = self.outcome.findings.iter().filter(shown).count();
-        all.saturating_sub(self.limit.unwrap_or(usize::MAX))
+        self.all(self.held).count().saturating_sub(self.limit.unwrap_or(usize::MAX))
     }
 }
 

@@ -331,6 +331,10 @@ fn a_limit_tells_how_many_more_there_are() {
     assert!(told("jsonl").out.contains(&format!("{{\"more\":{}}}\n", all - 2)));
     assert!(told("markdown").out.contains(&format!("and {} more\n", all - 2)));
     assert!(told("sarif").out.contains(" more findings are not in this log"));
+    assert!(!told("counts").out.contains("more"), "numbers are of all findings");
+    ferry.write("cut.json", told("json").out);
+    let against = ferry.run(&["sift", "--against", "cut.json"]);
+    assert!(against.status == 3 && against.err.contains("cut off by --limit"), "{against:?}");
     assert_eq!(told("lines").status, 1, "what is not shown fails the run all the same");
 }
 
@@ -348,4 +352,18 @@ fn what_was_left_out_or_failed_is_listed_when_asked_for() {
     assert_eq!(failed.status, 3);
     let document: Value = serde_json::from_str(&failed.out).expect("JSON");
     assert_eq!(document["account"]["failed"][0]["path"], "nowhere.py");
+}
+
+#[test]
+fn what_a_run_passes_by_is_not_gone() {
+    let ferry = ferry();
+    ferry.run(&["sift", "--output", "json", "--to", "before.json"]);
+    let gone = |arguments: &[&str]| {
+        let out = ferry.run(&[&["sift", "--against", "before.json", "--output", "jsonl"], arguments].concat()).out;
+        out.lines().filter(|line| line.starts_with("{\"gone\"")).map(str::to_string).collect::<Vec<String>>()
+    };
+    assert!(gone(&["booking"]).is_empty(), "{:?}", gone(&["booking"]));
+    std::fs::remove_file(ferry.path("late.py")).expect("removed");
+    let gone = gone(&["booking"]);
+    assert!(!gone.is_empty() && gone.iter().all(|line| line.contains("\"late.py\"")), "{gone:?}");
 }

@@ -38,7 +38,7 @@ fn run(shown: &Shown<'_>) -> Value {
         "originalUriBaseIds": { results::BASE: { "description": { "text": "the folder that paths start from" } } },
         "columnKind": "unicodeCodePoints",
         "results": results,
-        "properties": { "files": shown.outcome.files, "lines": shown.outcome.lines },
+        "properties": { "files": shown.outcome.files, "lines": shown.outcome.lines, "more": shown.more() },
     });
     let members = run.as_object_mut().expect("it is an object");
     let taxonomies = rules.taxonomies();
