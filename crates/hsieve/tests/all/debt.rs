@@ -1,6 +1,6 @@
 //! The baseline as a debt: owners, budgets, strictness, how it goes down.
 
-use crate::ferry::{Ended, Ferry, ended};
+use crate::ferry::Ferry;
 
 const SETTINGS: &str = "[baseline]\nstrict = true\n\n[[budget]]\npaths = [\"booking/**\"]\nrules = [\"leftover\"]\nmost = 3  # by spring\n\n[[budget]]\nmost = 4\n";
 
@@ -71,30 +71,13 @@ fn only_some_rules_are_taken_when_only_they_are_asked_for() {
     assert!(left.status == 1 && left.out.contains("[mutable-default]") && left.out.lines().count() == 1, "{left:?}");
 }
 
-/// Commits everything on a day.
-fn commit_on(ferry: &Ferry, day: &str) -> Ended {
-    assert_eq!(ferry.git(&["add", "--all"]).status, 0);
-    let mut command = assert_cmd::Command::new("git");
-    command.args([
-        "-c",
-        "user.name=crew",
-        "-c",
-        "user.email=crew@saltmarsh.example",
-        "commit",
-        "--quiet",
-        "--message",
-        day,
-    ]);
-    ended(command.current_dir(ferry.path(".")).env("GIT_COMMITTER_DATE", format!("{day}T12:00:00Z")))
-}
-
 #[test]
 fn the_status_tells_owners_budgets_and_how_it_went_down() {
     let ferry = taken();
-    assert_eq!(commit_on(&ferry, "2026-03-01").status, 0);
+    assert_eq!(ferry.commit_on("2026-03-01").status, 0);
     ferry.write("booking/fares.py", "import os\n");
     assert_eq!(ferry.run(&["baseline", "trim"]).status, 0);
-    assert_eq!(commit_on(&ferry, "2026-05-09").status, 0);
+    assert_eq!(ferry.commit_on("2026-05-09").status, 0);
     let status = ferry.run(&["baseline", "status"]).out;
     for expected in [
         "2 entries in sieve-baseline.jsonl, 2 still there, 0 gone",

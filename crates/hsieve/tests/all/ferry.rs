@@ -73,6 +73,13 @@ impl Ferry {
         self.git(&["commit", "--quiet", "--message", message])
     }
 
+    /// Commits everything on a day such as `2026-03-01`.
+    pub fn commit_on(&self, day: &str) -> Ended {
+        assert_eq!(self.git(&["add", "--all"]).status, 0);
+        let mut command = self.git_command(&["commit", "--quiet", "--message", day]);
+        ended(command.env("GIT_COMMITTER_DATE", format!("{day}T12:00:00Z")))
+    }
+
     /// The path of a file in it.
     pub fn path(&self, name: &str) -> PathBuf {
         self.folder.path().join(name)
