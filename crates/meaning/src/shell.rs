@@ -103,15 +103,35 @@ fn use_mentioned<'t>(
         }
         let span = tree.token_span(id);
         let text = collector.text.slice(span);
-        let is_part = |byte: u8| byte == b'_' || byte.is_ascii_alphanumeric();
-        let mut start = 0;
-        for word in text.split(|letter: char| !letter.is_ascii() || !is_part(letter as u8)) {
-            start = text[start..].find(word).map_or(start, |at| start + at);
+        for (start, word) in words(text) {
             for scope in locals.get(word).into_iter().flatten() {
                 let place = Span::new(span.start + start as u32, span.start + (start + word.len()) as u32);
                 collector.use_text(*scope, word, tree.root(), place, None);
             }
-            start += word.len();
         }
+    }
+}
+
+/// The runs of letters, digits and underscores of ASCII in a text, with where they begin.
+fn words(text: &str) -> impl Iterator<Item = (usize, &str)> {
+    let is_part = |byte: &u8| *byte == b'_' || byte.is_ascii_alphanumeric();
+    let mut at = 0;
+    std::iter::from_fn(move || {
+        let bytes = text.as_bytes();
+        let start = at + bytes[at..].iter().position(is_part)?;
+        at = start + bytes[start..].iter().take_while(|byte| is_part(byte)).count();
+        Some((start, &text[start..at]))
+    })
+}
+
+#[cfg(test)]
+mod tests {
+    use super::words;
+
+    #[test]
+    fn words_are_found_where_they_begin() {
+        let found: Vec<(usize, &str)> = words("\"${tide_2}é-quay\"").collect();
+        assert_eq!(found, [(3, "tide_2"), (13, "quay")]);
+        assert_eq!(words(" é ").next(), None);
     }
 }
