@@ -179,15 +179,8 @@ impl Workspace {
             let overrides = Overrides { only: only.to_vec(), ..self.overrides.clone() };
             Arc::new(SettingsTree::new(&self.project, None, overrides)?)
         };
-        let paths = [path.to_path_buf()];
-        let request = self.request(&settings, &paths, &Unwatched);
-        let discovery = discover::discover_files(&request.search())?;
-        let file = discovery
-            .files
-            .first()
-            .map(|file| in_pool(Some(1), || fixed_file(&request, file, Which::Exact, &self.index, None)));
         // What cannot be read cannot be fixed either.
-        Ok(file.flatten().and_then(Result::ok))
+        Ok(self.fixed_source(&settings, path, Which::Exact)?.and_then(Result::ok))
     }
 
     /// A file with the fixes of some findings of a rule, exact or not: those that begin at these bytes. It may be a settings file or
@@ -202,14 +195,28 @@ impl Workspace {
         starts: &[u32],
     ) -> Result<Option<Result<FixedFile, FileError>>, SettingsError> {
         let settings = self.settings()?;
-        let (paths, which) = ([path.to_path_buf()], Which::At(rule, starts));
-        let request = self.request(&settings, &paths, &Unwatched);
-        let discovery = discover::discover_files(&request.search())?;
-        if let Some(file) = discovery.files.first() {
-            return Ok(in_pool(Some(1), || fixed_file(&request, file, which, &self.index, None)));
+        let which = Which::At(rule, starts);
+        if let Some(file) = self.fixed_source(&settings, path, which)? {
+            return Ok(Some(file));
         }
         let is_it = |file: &Result<FixedFile, FileError>| file.as_ref().is_ok_and(|file| file.path == path);
+        let paths = [path.to_path_buf()];
+        let request = self.request(&settings, &paths, &Unwatched);
         Ok(of_project::plan(&request, which)?.into_iter().find(is_it))
+    }
+
+    /// A source with some of its fixes; nothing where it would not be sifted.
+    fn fixed_source(
+        &self,
+        settings: &SettingsTree,
+        path: &Path,
+        which: Which<'_>,
+    ) -> Result<Option<Result<FixedFile, FileError>>, SettingsError> {
+        let paths = [path.to_path_buf()];
+        let request = self.request(settings, &paths, &Unwatched);
+        let discovery = discover::discover_files(&request.search())?;
+        let fixed = |file| in_pool(Some(1), || fixed_file(&request, file, which, &self.index, None));
+        Ok(discovery.files.first().and_then(fixed))
     }
 
     /// Works out a renaming over all files, unsaved texts included.

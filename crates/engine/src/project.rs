@@ -55,6 +55,11 @@ impl Project {
     pub fn shown(&self, path: &Path) -> String {
         relative(&self.folder, path).unwrap_or_else(|| with_slashes(path))
     }
+
+    /// The absolute path of a file by the path that is shown of it.
+    pub fn path_of(&self, shown: &str) -> PathBuf {
+        absolute(&self.folder, Path::new(shown))
+    }
 }
 
 fn is_repository(folder: &Path) -> bool {

@@ -287,6 +287,17 @@ pub fn grouped(number: usize) -> String {
     text
 }
 
+/// Each level of findings with the words for one of them and for several, the serious ones first.
+pub const LEVELS: [(Level, &str, &str); 3] =
+    [(Level::Error, "error", "errors"), (Level::Warning, "warning", "warnings"), (Level::Note, "note", "notes")];
+
+/// "2 errors, 1 warning": the levels of which there are findings.
+pub fn by_level(count: impl Fn(Level) -> usize) -> String {
+    let counts = LEVELS.map(|(level, one, many)| (count(level), one, many));
+    let counts = counts.into_iter().filter(|(count, ..)| *count > 0);
+    counts.map(|(count, one, many)| counted(count, one, many)).collect::<Vec<String>>().join(", ")
+}
+
 /// "1 error", "2 errors".
 pub fn counted(number: usize, one: &str, many: &str) -> String {
     format!("{} {}", grouped(number), if number == 1 { one } else { many })

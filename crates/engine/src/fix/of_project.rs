@@ -9,7 +9,6 @@ use sieve_rules::{Edit, RuleSet};
 use super::{FixedFile, FixedText, Which, apply_edits};
 use crate::files::{self, FileError};
 use crate::outcome::Finding;
-use crate::project::absolute;
 use crate::run::Request;
 use crate::run::upkeep::project_findings;
 use crate::settings::{SettingsError, SettingsFile, split_mark};
@@ -36,7 +35,7 @@ fn fixed(
     which: Which<'_>,
     findings: &[&Finding],
 ) -> Result<Option<FixedFile>, FileError> {
-    let path = absolute(&request.project.folder, Path::new(&*shown));
+    let path = request.project.path_of(&shown);
     let before = files::read(&path).map_err(|error| FileError { path: PathBuf::from(&*shown), ..error })?;
     let mut fixed = FixedText::default();
     for finding in findings {

@@ -5,11 +5,9 @@ use std::io::IsTerminal;
 use std::path::{Path, PathBuf};
 
 use sieve_engine::baseline::Baseline;
-use sieve_engine::files::{self, OverwriteError};
 use sieve_engine::git::{Git, line_counts};
 use sieve_engine::outcome::Outcome;
 use sieve_engine::owners::Owners;
-use sieve_engine::project::absolute;
 use sieve_engine::run::Wants;
 use sieve_rules::catalogue::history::CURRENT;
 
@@ -46,9 +44,9 @@ pub fn run(arguments: &ReportArguments, screen: &mut Screen) -> anyhow::Result<S
     match &arguments.to {
         None => screen.raw(text.as_bytes())?,
         Some(path) => {
-            write(path, &text, &setup, &outcome)?;
+            setup.write_output(path, &text, &outcome)?;
             if let Some(rest) = &rest {
-                write(rest, &csv(&facts)?, &setup, &outcome)?;
+                setup.write_output(rest, &csv(&facts)?, &outcome)?;
             }
             if !arguments.common.quiet {
                 let all = counted(outcome.caught().count(), "finding", "findings");
@@ -68,15 +66,6 @@ fn beside(path: &Path) -> PathBuf {
     let mut name = path.file_stem().map_or_else(OsString::new, OsString::from);
     name.push("-places.csv");
     path.with_file_name(name)
-}
-
-fn write(path: &Path, text: &str, setup: &Setup, outcome: &Outcome) -> anyhow::Result<()> {
-    let sifted = outcome.sifted.iter().map(|shown| absolute(&setup.project.folder, Path::new(&**shown)));
-    match files::overwrite(path, text.as_bytes(), &sifted.collect::<Vec<_>>()) {
-        Ok(()) => Ok(()),
-        Err(error @ OverwriteError::IsSource(_)) => usage(error.to_string()),
-        Err(OverwriteError::File(error)) => Err(error.into()),
-    }
 }
 
 fn facts<'f>(setup: &'f Setup, outcome: &'f Outcome, records: Vec<Record>) -> anyhow::Result<Facts<'f>> {

@@ -8,12 +8,11 @@ use std::time::Instant;
 
 use anyhow::Context;
 use sieve_engine::discover::language_of_name;
-use sieve_engine::files::OverwriteError;
-use sieve_engine::git::{Git, provenance};
+use sieve_engine::git::{Git, Provenance, provenance};
+use sieve_engine::last_run;
 use sieve_engine::outcome::{Outcome, folder_of};
 use sieve_engine::project::absolute;
 use sieve_engine::run::Wants;
-use sieve_engine::{files, last_run};
 use sieve_rules::{Level, RuleId};
 use sieve_syntax::language::Language;
 
@@ -55,7 +54,7 @@ pub fn with_setup(arguments: &SiftArguments, mut setup: Setup, screen: &mut Scre
         None => failing_level(&setup)?,
     };
     let is_passed_by = |path: &str| {
-        let path = absolute(&setup.project.folder, Path::new(path));
+        let path = setup.project.path_of(path);
         // Settings and the baseline are looked at where everything is.
         let is_asked_for = setup.paths.is_empty() && Language::of_extension(&ending(&path)).is_none();
         setup.project.files.is_file(&path) && !is_asked_for
@@ -81,7 +80,7 @@ pub fn with_setup(arguments: &SiftArguments, mut setup: Setup, screen: &mut Scre
         density_before: density_before(arguments, &setup, &outcome, from_input),
         comparison: comparison.as_ref(),
         ran: if is_log { rules_on(&setup, &outcome)? } else { BTreeSet::new() },
-        provenance: Git::around(&setup.project.folder).ok().filter(|_| is_log).and_then(|git| provenance(&git)),
+        provenance: if is_log { provenance_of(&setup) } else { None },
     };
     if let Some(path) = &arguments.record {
         Record::of(&outcome, &setup.project, setup.today).append_to(path)?;
@@ -91,6 +90,11 @@ pub fn with_setup(arguments: &SiftArguments, mut setup: Setup, screen: &mut Scre
         complain(error);
     }
     Ok(status)
+}
+
+/// Where the files come from, if git knows.
+fn provenance_of(setup: &Setup) -> Option<Provenance> {
+    provenance(&Git::around(&setup.project.folder).ok()?)
 }
 
 fn ending(path: &Path) -> String {
@@ -103,7 +107,7 @@ fn rules_on(setup: &Setup, outcome: &Outcome) -> anyhow::Result<BTreeSet<RuleId>
     folders.dedup();
     let mut on = BTreeSet::new();
     for folder in folders {
-        let folder = absolute(&setup.project.folder, Path::new(folder));
+        let folder = setup.project.path_of(folder);
         let settings = setup.settings.for_folder(&folder).map_err(|error| shown(&setup.project, error))?;
         let rules = settings.rule_set().iter().map(|(id, _)| id);
         on.extend(rules.filter(|id| settings.level(*id) != Level::Off));
@@ -157,12 +161,7 @@ fn report(
     for (form, path) in forms {
         let Some(path) = path else { continue };
         let text = output::plain(view, *form, screen.width())?;
-        let sifted = view.outcome.sifted.iter().map(|shown| absolute(&setup.project.folder, Path::new(&**shown)));
-        match files::overwrite(path, text.as_bytes(), &sifted.collect::<Vec<_>>()) {
-            Ok(()) => {}
-            Err(error @ OverwriteError::IsSource(_)) => return usage(error.to_string()),
-            Err(OverwriteError::File(error)) => return Err(error.into()),
-        }
+        setup.write_output(path, &text, view.outcome)?;
     }
     let is_quiet = arguments.common.quiet;
     match forms.iter().find(|(_, path)| path.is_none()) {

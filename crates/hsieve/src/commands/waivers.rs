@@ -2,13 +2,12 @@
 
 use std::collections::{BTreeMap, HashMap};
 use std::io::IsTerminal;
-use std::path::Path;
 use std::sync::Arc;
 
 use serde_json::{Value, json};
 use sieve_engine::git::{Git, LineOrigin, line_origins};
 use sieve_engine::outcome::{WaiverNote, WaiverState};
-use sieve_engine::project::{Project, absolute};
+use sieve_engine::project::Project;
 use sieve_engine::run::Wants;
 
 use crate::arguments::WaiversArguments;
@@ -53,7 +52,7 @@ impl Origins {
         let mut by_place = HashMap::new();
         if let Ok(git) = Git::around(&project.folder) {
             for (path, lines) in lines {
-                let whole = absolute(&project.folder, Path::new(&*path));
+                let whole = project.path_of(&path);
                 // A file that git does not know has no history to tell.
                 let found = line_origins(&git, &whole, &lines).unwrap_or_default();
                 by_place.extend(found.into_iter().map(|(line, origin)| ((Arc::clone(&path), line), origin)));

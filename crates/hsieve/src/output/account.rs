@@ -8,7 +8,7 @@ use sieve_engine::outcome::{BudgetNote, Outcome};
 use sieve_rules::{FixKind, Level, RuleId};
 
 use super::{Form, Shown};
-use crate::screen::{FAINT, STRONG, Screen, complain_styled, counted, grouped, safe, styled, wrapped};
+use crate::screen::{FAINT, STRONG, Screen, by_level, complain_styled, counted, grouped, safe, styled, wrapped};
 
 /// Writes the account: below cards and counts, to standard error beside lines, nowhere beside JSON.
 pub fn write(shown: &Shown<'_>, form: Form, took: Duration, screen: &mut Screen) -> anyhow::Result<()> {
@@ -124,15 +124,7 @@ fn caught(outcome: &Outcome, least: Level) -> String {
             None => "nothing".into(),
         };
     }
-    let levels =
-        [(Level::Error, "error", "errors"), (Level::Warning, "warning", "warnings"), (Level::Note, "note", "notes")];
-    let parts: Vec<String> = levels
-        .iter()
-        .map(|(level, one, many)| (outcome.caught_at(*level), one, many))
-        .filter(|(count, ..)| *count > 0)
-        .map(|(count, one, many)| counted(count, one, many))
-        .collect();
-    let mut text = parts.join(", ");
+    let mut text = by_level(|level| outcome.caught_at(level));
     match (outcome.fixable(FixKind::Exact), outcome.fixable(FixKind::Review)) {
         (0, 0) => {}
         (exact, 0) => text += &format!("; {} an exact fix", have(exact)),

@@ -12,14 +12,18 @@ use crate::screen::{FAINT, STRONG, counted, grouped, level_style, safe, styled};
 /// Columns of the longest bar.
 const BAR: usize = 24;
 
-#[derive(Default)]
-struct Count {
-    levels: [usize; 3],
+/// Numbers of findings.
+#[derive(Debug, Clone, Copy, Default, PartialEq, Eq)]
+pub struct Count {
+    /// By level: errors, warnings, notes.
+    pub levels: [usize; 3],
+    /// How many have an exact fix.
     fixable: usize,
 }
 
 impl Count {
-    fn add(&mut self, finding: &Finding) {
+    /// Counts a finding.
+    pub fn add(&mut self, finding: &Finding) {
         let level = match finding.level {
             Level::Error => 0,
             Level::Warning => 1,
@@ -29,7 +33,8 @@ impl Count {
         self.fixable += usize::from(finding.fix.as_ref().is_some_and(|fix| fix.kind == FixKind::Exact));
     }
 
-    fn total(&self) -> usize {
+    /// All of them.
+    pub fn total(&self) -> usize {
         self.levels.iter().sum()
     }
 }

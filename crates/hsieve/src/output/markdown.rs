@@ -4,10 +4,9 @@ use std::collections::BTreeMap;
 use std::fmt::Write;
 
 use sieve_engine::outcome::Finding;
-use sieve_rules::Level;
 
 use super::{Shown, Since};
-use crate::screen::{counted, grouped, safe};
+use crate::screen::{by_level, counted, grouped, safe};
 
 /// So many findings are in the table unless a limit is given.
 const MOST: usize = 20;
@@ -72,15 +71,8 @@ fn headline(shown: &Shown<'_>) -> String {
         let gone = grouped(comparison.gone.len());
         return format!("{} new, {gone} gone, {} unchanged", grouped(new), grouped(unchanged));
     }
-    let levels =
-        [(Level::Error, "error", "errors"), (Level::Warning, "warning", "warnings"), (Level::Note, "note", "notes")];
-    let counts: Vec<String> = levels
-        .iter()
-        .map(|(level, one, many)| (shown.outcome.caught_at(*level), one, many))
-        .filter(|(count, ..)| *count > 0)
-        .map(|(count, one, many)| counted(count, one, many))
-        .collect();
-    if counts.is_empty() { "no findings".to_string() } else { counts.join(", ") }
+    let counts = by_level(|level| shown.outcome.caught_at(level));
+    if counts.is_empty() { "no findings".to_string() } else { counts }
 }
 
 fn table(text: &mut String, shown: &Shown<'_>, findings: &[&Finding]) {

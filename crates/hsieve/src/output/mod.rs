@@ -27,11 +27,13 @@ use crate::status::Status;
 
 pub use cards::card;
 pub use compare::{Comparison, Since};
+pub use counts::Count;
 pub use diff::coloured;
 pub use earlier::Earlier;
 pub use json::{document_text, finding as finding_as_json};
 pub use lines::line as finding_as_line;
 pub use markdown::{code, words};
+pub use marks::ENCODED;
 
 /// A form of output.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]

@@ -1,16 +1,16 @@
 //! What a report tells: the outcome of a run, sorted by where, what and who.
 
 use std::collections::BTreeMap;
-use std::path::Path;
 
 use sieve_engine::Date;
 use sieve_engine::git::TrendPoint;
 use sieve_engine::outcome::{Finding, Outcome, folder_of};
 use sieve_engine::owners::Owners;
-use sieve_engine::project::{Project, absolute};
+use sieve_engine::project::Project;
 use sieve_rules::{Level, RuleId, Sizes};
 
 use super::record::Record;
+use crate::output::Count;
 
 /// Who owns what nobody is named for.
 pub const NOBODY: &str = "nobody";
@@ -37,29 +37,6 @@ pub struct Facts<'f> {
     pub settings: Vec<(String, String)>,
 }
 
-/// Numbers of findings by level: errors, warnings, notes.
-#[derive(Debug, Clone, Copy, Default, PartialEq, Eq)]
-pub struct Count {
-    /// The numbers.
-    pub levels: [usize; 3],
-}
-
-impl Count {
-    fn add(&mut self, level: Level) {
-        let place = match level {
-            Level::Error => 0,
-            Level::Warning => 1,
-            Level::Note | Level::Off => 2,
-        };
-        self.levels[place] += 1;
-    }
-
-    /// All of them.
-    pub fn all(&self) -> usize {
-        self.levels.iter().sum()
-    }
-}
-
 /// A folder, and what is in it.
 #[derive(Debug, Clone)]
 pub struct Folder {
@@ -74,14 +51,14 @@ pub struct Folder {
 impl Folder {
     /// Findings per 1000 lines.
     pub fn density(&self) -> f64 {
-        if self.lines == 0 { 0.0 } else { self.count.all() as f64 * 1000.0 / self.lines as f64 }
+        if self.lines == 0 { 0.0 } else { self.count.total() as f64 * 1000.0 / self.lines as f64 }
     }
 }
 
 impl<'f> Facts<'f> {
     /// The owner of a file by its shown path.
     pub fn owner(&self, path: &str) -> String {
-        let whole = absolute(&self.project.folder, Path::new(path));
+        let whole = self.project.path_of(path);
         let owner = self.owners.as_ref().and_then(|owners| owners.of_path(&whole));
         owner.unwrap_or(NOBODY).to_string()
     }
@@ -96,7 +73,7 @@ impl<'f> Facts<'f> {
         }
         for finding in self.outcome.caught() {
             let path = folder_of(&finding.path);
-            folders.entry(path).or_insert_with(|| folder(path)).count.add(finding.level);
+            folders.entry(path).or_insert_with(|| folder(path)).count.add(finding);
         }
         folders.into_values().collect()
     }
@@ -104,7 +81,7 @@ impl<'f> Facts<'f> {
     /// The files with the most findings, at most so many.
     pub fn worst_files(&self, most: usize) -> Vec<(&'f str, Count)> {
         let mut files = self.counted(|finding| &*finding.path);
-        files.sort_by_key(|(path, count)| (std::cmp::Reverse(count.all()), *path));
+        files.sort_by_key(|(path, count)| (std::cmp::Reverse(count.total()), *path));
         files.truncate(most);
         files
     }
@@ -112,22 +89,22 @@ impl<'f> Facts<'f> {
     /// The rules with findings, the most frequent first.
     pub fn rules(&self) -> Vec<(RuleId, Count)> {
         let mut rules = self.counted(|finding| finding.rule);
-        rules.sort_by_key(|(rule, count)| (std::cmp::Reverse(count.all()), *rule));
+        rules.sort_by_key(|(rule, count)| (std::cmp::Reverse(count.total()), *rule));
         rules
     }
 
     /// The owners of files with findings, the most first.
     pub fn by_owner(&self) -> Vec<(String, Count)> {
         let mut owners: BTreeMap<String, Count> = BTreeMap::new();
-        self.outcome.caught().for_each(|one| owners.entry(self.owner(&one.path)).or_default().add(one.level));
+        self.outcome.caught().for_each(|one| owners.entry(self.owner(&one.path)).or_default().add(one));
         let mut owners: Vec<(String, Count)> = owners.into_iter().collect();
-        owners.sort_by_key(|(name, count)| (std::cmp::Reverse(count.all()), name.clone()));
+        owners.sort_by_key(|(name, count)| (std::cmp::Reverse(count.total()), name.clone()));
         owners
     }
 
     fn counted<K: Ord>(&self, key: impl Fn(&'f Finding) -> K) -> Vec<(K, Count)> {
         let mut counts: BTreeMap<K, Count> = BTreeMap::new();
-        self.outcome.caught().for_each(|finding| counts.entry(key(finding)).or_default().add(finding.level));
+        self.outcome.caught().for_each(|finding| counts.entry(key(finding)).or_default().add(finding));
         counts.into_iter().collect()
     }
 

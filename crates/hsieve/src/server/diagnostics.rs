@@ -1,7 +1,6 @@
 //! Findings as diagnostics.
 
 use std::collections::BTreeMap;
-use std::path::Path;
 use std::sync::Arc;
 
 use lsp_types::{
@@ -9,7 +8,7 @@ use lsp_types::{
     NumberOrString, Position, Range, Uri,
 };
 use sieve_engine::outcome::{Finding, RelatedPlace};
-use sieve_engine::project::{Project, absolute};
+use sieve_engine::project::Project;
 use sieve_engine::settings::SettingsError;
 use sieve_rules::{Concern, Level, RuleSet};
 use sieve_syntax::text::{Place, Text};
@@ -98,7 +97,7 @@ impl Form<'_> {
     }
 
     fn uri(&self, shown: &str) -> Uri {
-        uri_of(&absolute(&self.project.folder, Path::new(shown)))
+        uri_of(&self.project.path_of(shown))
     }
 }
 
@@ -145,7 +144,7 @@ impl<'l> Lines<'l> {
         }
         let project = self.form.project;
         let read = || {
-            let bytes = project.files.read(&absolute(&project.folder, Path::new(&**path)), LARGEST).ok()?;
+            let bytes = project.files.read(&project.path_of(path), LARGEST).ok()?;
             (!bytes.is_ascii()).then(|| Text::new(String::from_utf8_lossy(&bytes).into_owned()))
         };
         let text = self.texts.entry(Arc::clone(path)).or_insert_with(read).as_ref();

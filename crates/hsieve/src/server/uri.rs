@@ -3,10 +3,9 @@
 use std::path::{Path, PathBuf};
 
 use lsp_types::Uri;
-use percent_encoding::{AsciiSet, NON_ALPHANUMERIC, percent_decode_str, percent_encode};
+use percent_encoding::{percent_decode_str, percent_encode};
 
-/// What is in a path as it is (RFC 3986, "unreserved", and the slash).
-const ENCODED: &AsciiSet = &NON_ALPHANUMERIC.remove(b'/').remove(b'-').remove(b'.').remove(b'_').remove(b'~');
+use crate::output::ENCODED;
 
 /// The file that a URI names; nothing for what is no file here.
 pub fn path_of(uri: &Uri) -> Option<PathBuf> {

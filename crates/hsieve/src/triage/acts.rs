@@ -1,13 +1,13 @@
 //! What can be done about findings, as changes of files that nobody has made yet.
 
 use std::collections::BTreeMap;
-use std::path::{Path, PathBuf};
+use std::path::PathBuf;
 
 use sieve_engine::baseline::Baseline;
 use sieve_engine::discover::language_of_name;
 use sieve_engine::files::{self, Change};
 use sieve_engine::outcome::Finding;
-use sieve_engine::project::{Project, absolute, relative};
+use sieve_engine::project::relative;
 use sieve_engine::settings::{self, pattern_of};
 use sieve_engine::{Date, NewWaiver, Workspace, waive};
 use sieve_rules::{Level, RuleId};
@@ -69,7 +69,7 @@ pub fn plan(workspace: &mut Workspace, act: &Act, findings: &[Finding]) -> anyho
     let Some(first) = findings.first() else { return Ok(Planned::default()) };
     let mut by_path: BTreeMap<PathBuf, Vec<&Finding>> = BTreeMap::new();
     for finding in findings {
-        by_path.entry(path_of(workspace.project(), finding)).or_default().push(finding);
+        by_path.entry(workspace.project().path_of(&finding.path)).or_default().push(finding);
     }
     match act {
         Act::Fix => fixes(workspace, first.rule, &by_path),
@@ -83,11 +83,6 @@ pub fn plan(workspace: &mut Workspace, act: &Act, findings: &[Finding]) -> anyho
         }
         Act::Skip => Ok(Planned::default()),
     }
-}
-
-/// The file of a finding.
-pub fn path_of(project: &Project, finding: &Finding) -> PathBuf {
-    absolute(&project.folder, Path::new(&*finding.path))
 }
 
 fn fixes(

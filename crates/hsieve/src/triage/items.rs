@@ -72,7 +72,6 @@ impl Items {
         findings: Vec<Finding>,
         held: &[Finding],
         since: &Since<'_>,
-        is_first: bool,
         owner: &dyn Fn(&str) -> Option<String>,
     ) -> usize {
         let (way, targets) =
@@ -89,6 +88,7 @@ impl Items {
         }
         let mut known: HashMap<Key, Vec<Id>> = HashMap::new();
         self.order.iter().for_each(|id| known.entry(key(&self.all[*id].finding)).or_default().push(*id));
+        let is_new = !self.all.is_empty();
         let mut is_reported = vec![false; self.all.len()];
         let mut new = Vec::new();
         for key in keys {
@@ -130,7 +130,7 @@ impl Items {
         }
         for finding in new {
             let owner = owner(&finding.path);
-            self.insert(Item { finding, state: State::Open, is_reported: true, is_new: !is_first, owner });
+            self.insert(Item { finding, state: State::Open, is_reported: true, is_new, owner });
         }
         vanished
     }
@@ -193,8 +193,7 @@ mod tests {
     }
 
     fn take(items: &mut Items, findings: Vec<Finding>, since: &Since<'_>) -> usize {
-        let is_first = items.all.is_empty();
-        items.take(findings, &[], since, is_first, &|_| None)
+        items.take(findings, &[], since, &|_| None)
     }
 
     fn open(items: &Items) -> Vec<Id> {
@@ -256,7 +255,7 @@ mod tests {
         take(&mut items, all.clone(), &Since::default());
         let mut held = all[1].clone();
         held.held = Some(Held::Waiver { line: 1, reason: None });
-        items.take(vec![], &[held], &Since { done: Some((Way::Waived, &[0])), reopened: &[] }, false, &|_| None);
+        items.take(vec![], &[held], &Since { done: Some((Way::Waived, &[0])), reopened: &[] }, &|_| None);
         let states: Vec<State> = items.iter().map(|(_, item)| item.state).collect();
         assert_eq!(states, [State::Done(Way::Waived), State::Done(Way::Waived), State::Gone]);
     }

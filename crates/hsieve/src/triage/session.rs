@@ -1,12 +1,12 @@
 //! What is on the screen, and what keys do to it.
 
-use std::path::PathBuf;
+use std::path::{Path, PathBuf};
 
 use ratatui::crossterm::event::{KeyCode, KeyEvent};
 use sieve_engine::day_named;
 use sieve_rules::{FixKind, Level};
 
-use super::acts::{Act, Somewhere, path_of};
+use super::acts::{Act, Somewhere};
 use super::input::{Input, Typed};
 use super::item::Item;
 use super::items::{Id, Since};
@@ -105,9 +105,9 @@ impl Session {
 
     /// Reads the file of the finding under the cursor, unless it is the one that was read last.
     pub fn read_source(&mut self) {
-        let Some(path) = self.current().map(|item| path_of(self.work.project(), &item.finding)) else { return };
+        let Some(path) = self.current().map(|item| self.work.project().path_of(&item.finding.path)) else { return };
         if self.source.as_ref().is_none_or(|(known, _)| *known != path) {
-            let source = Source::read(&path);
+            let source = self.work.source(&path);
             self.source = Some((path, source));
         }
     }
@@ -300,11 +300,11 @@ impl Session {
 
     fn edit(&mut self) -> After {
         let Some(item) = self.current() else { return self.refuse("there is no finding to open") };
-        After::Edit(path_of(self.work.project(), &item.finding), item.finding.start.line)
+        After::Edit(self.work.project().path_of(&item.finding.path), item.finding.start.line)
     }
 
     /// After the editor.
-    pub fn edited(&mut self, path: &std::path::Path, result: anyhow::Result<()>) {
+    pub fn edited(&mut self, path: &Path, result: anyhow::Result<()>) {
         self.work.forget(path);
         self.work(&Job::Look);
         if let Err(error) = result {

@@ -2,11 +2,12 @@
 
 use std::path::Path;
 
+use sieve_engine::discover::language_of_name;
 use sieve_engine::files;
 use sieve_engine::fix::{apply_edits, unified_diff};
 use sieve_engine::outcome::Finding;
+use sieve_engine::settings::Effective;
 use sieve_rules::Edit;
-use sieve_syntax::language::Language;
 use sieve_syntax::text::{Span, Text};
 use sieve_syntax::tree::TokenClass;
 
@@ -36,12 +37,10 @@ pub struct Part<'s> {
 }
 
 impl Source {
-    /// Reads a file. One without a language has plain tokens alone.
-    pub fn read(path: &Path) -> Option<Source> {
+    /// Reads a file, which is shown so and has these settings. One without a language has plain tokens alone.
+    pub fn read(path: &Path, shown: &str, settings: &Effective) -> Option<Source> {
         let bytes = files::read_bounded(path, LARGEST).ok()?;
-        let ending = path.extension().and_then(|ending| ending.to_str());
-        let first = String::from_utf8_lossy(bytes.split(|byte| *byte == b'\n').next().unwrap_or_default()).into_owned();
-        let language = ending.and_then(Language::of_extension).or_else(|| Language::of_first_line(&first));
+        let language = language_of_name(shown, &bytes, settings);
         let Some(language) = language else {
             let text = Text::new(String::from_utf8(bytes).ok()?);
             return Some(Source { text, tokens: Vec::new() });
@@ -57,8 +56,8 @@ impl Source {
         self.text.lines().count()
     }
 
-    /// The parts of a line near a place in it, in bytes, and whether something before them was cut off.
-    pub fn line(&self, line: u32, near: u32) -> (Vec<Part<'_>>, bool) {
+    /// The parts of a line near a place in it, in bytes.
+    pub fn line(&self, line: u32, near: u32) -> Vec<Part<'_>> {
         let whole = self.text.lines().line(self.text.source(), line);
         let source = self.text.source();
         let near = near.clamp(whole.start, whole.end);
@@ -77,7 +76,7 @@ impl Source {
             at = next;
             token += 1;
         }
-        (parts, start > whole.start)
+        parts
     }
 
     /// What the fix of a finding would change, as lines of a diff without heads, with at most so many lines less one around each change;

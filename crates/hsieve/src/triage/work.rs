@@ -15,9 +15,10 @@ use sieve_engine::run::{Progress, Unwatched};
 use sieve_engine::settings::{Overrides, SettingsTree};
 use sieve_rules::{Level, RuleSet};
 
-use super::acts::{self, Act, Somewhere, path_of};
+use super::acts::{self, Act, Somewhere};
 use super::item::{State, Way};
 use super::items::{Id, Items, Since};
+use super::source::Source;
 use crate::run::shown;
 use crate::screen::{counted, grouped};
 
@@ -53,7 +54,6 @@ pub struct Work {
     chosen: Chosen,
     owners: Option<Owners>,
     steps: Vec<Step>,
-    is_first: bool,
 }
 
 impl Work {
@@ -61,9 +61,8 @@ impl Work {
     pub fn begin(workspace: Workspace, chosen: Chosen, progress: &(dyn Progress + Sync)) -> anyhow::Result<Work> {
         let owners = Owners::find(&workspace.project().root);
         let (items, rules) = (Items::default(), Arc::default());
-        let mut work = Work { workspace, items, rules, chosen, owners, steps: Vec::new(), is_first: true };
+        let mut work = Work { workspace, items, rules, chosen, owners, steps: Vec::new() };
         work.look_watched(&Since::default(), progress)?;
-        work.is_first = false;
         Ok(work)
     }
 
@@ -90,16 +89,13 @@ impl Work {
         self.rules = outcome.rules;
         let project = self.workspace.project();
         let is_listed = |finding: &Finding| {
-            let below = |path: &PathBuf| path_of(project, finding).starts_with(path);
+            let below = |path: &PathBuf| project.path_of(&finding.path).starts_with(path);
             finding.level >= self.chosen.least && (self.chosen.paths.is_empty() || self.chosen.paths.iter().any(below))
         };
         let listed = outcome.findings.into_iter().filter(is_listed);
         let (findings, held): (Vec<Finding>, Vec<Finding>) = listed.partition(|finding| finding.held.is_none());
-        let owner = |path: &str| {
-            let path = sieve_engine::project::absolute(&project.folder, Path::new(path));
-            Some(self.owners.as_ref()?.of_path(&path)?.to_string())
-        };
-        Ok(self.items.take(findings, &held, since, self.is_first, &owner))
+        let owner = |path: &str| Some(self.owners.as_ref()?.of_path(&project.path_of(path))?.to_string());
+        Ok(self.items.take(findings, &held, since, &owner))
     }
 
     /// Does something with findings of one rule. Says what came of it.
@@ -127,8 +123,7 @@ impl Work {
             (Ok(vanished), _) => *vanished,
         };
         if came == 0 {
-            let back: Vec<Change> = planned.changes.iter().rev().map(Change::reversed).collect();
-            self.change(&back)?;
+            self.take_back(&planned.changes)?;
             self.look(&Since { done: None, reopened: ids })?;
             vanished?;
             let why = if matches!(act, Act::Level(..)) { ": nearer settings say otherwise" } else { &reason };
@@ -148,7 +143,7 @@ impl Work {
         let settings = SettingsTree::new(project, None, Overrides::default())?;
         let mut count = 0;
         for finding in findings {
-            let effective = settings.for_file(&path_of(project, finding))?;
+            let effective = settings.for_file(&project.path_of(&finding.path))?;
             count += usize::from(effective.level(finding.rule) == level);
         }
         Ok(count)
@@ -156,10 +151,11 @@ impl Work {
 
     /// Takes the last action back. Says so, and with which items it was.
     pub fn undo(&mut self) -> anyhow::Result<(String, Vec<Id>)> {
-        let Some(step) = self.steps.last() else { anyhow::bail!("there is nothing to undo") };
-        let back: Vec<Change> = step.changes.iter().rev().map(Change::reversed).collect();
-        self.change(&back)?;
         let Some(step) = self.steps.pop() else { anyhow::bail!("there is nothing to undo") };
+        if let Err(error) = self.take_back(&step.changes) {
+            self.steps.push(step);
+            return Err(error);
+        }
         for (id, state) in step.ids.iter().zip(&step.before) {
             self.items.set(*id, *state);
         }
@@ -181,6 +177,18 @@ impl Work {
         })?;
         changes.iter().for_each(|change| self.workspace.forget(&change.path));
         Ok(())
+    }
+
+    /// Gives files back what they held before some changes.
+    fn take_back(&mut self, changes: &[Change]) -> anyhow::Result<()> {
+        let back: Vec<Change> = changes.iter().rev().map(Change::reversed).collect();
+        self.change(&back)
+    }
+
+    /// The code of a file, read in the language that it has by its settings.
+    pub fn source(&mut self, path: &Path) -> Option<Source> {
+        let settings = self.workspace.settings().ok()?.for_file(path).ok()?;
+        Source::read(path, &self.workspace.project().shown(path), &settings)
     }
 
     /// A file that somebody else may have changed.

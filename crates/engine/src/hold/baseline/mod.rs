@@ -24,7 +24,7 @@ use sieve_syntax::text::Text;
 
 use crate::files::{self, FileError};
 use crate::outcome::{Finding, Held};
-use crate::project::{Project, absolute, relative};
+use crate::project::{Project, relative};
 use crate::settings::Budget;
 
 /// A larger baseline is refused.
@@ -103,7 +103,7 @@ impl Baseline {
 
     /// A shown path as entries have it.
     pub fn entry_path(&self, project: &Project, shown: &str) -> String {
-        let whole = absolute(&project.folder, Path::new(shown));
+        let whole = project.path_of(shown);
         relative(self.folder(), &whole).unwrap_or_else(|| shown.to_string())
     }
 

@@ -60,6 +60,10 @@ fn key(finding: &Finding) -> Key<'_> {
     (finding.rule, finding.identity.as_ref(), &finding.message)
 }
 
+fn found_in<'f>(files: &'f BTreeMap<Arc<str>, Vec<Finding>>, path: &str) -> &'f [Finding] {
+    files.get(path).map_or(&[], Vec::as_slice)
+}
+
 impl Known {
     /// What is reported at the start.
     pub fn begin(outcome: Outcome) -> Known {
@@ -67,6 +71,11 @@ impl Known {
         known.take(outcome);
         known.start = known.counts();
         known
+    }
+
+    /// The findings of a file.
+    pub fn of_file(&self, path: &str) -> &[Finding] {
+        found_in(&self.files, path)
     }
 
     /// The files that have findings, with these.
@@ -101,9 +110,9 @@ impl Known {
         let before = std::mem::replace(&mut self.files, files);
         let mut difference = Difference::default();
         let paths: BTreeSet<&Arc<str>> = before.keys().chain(self.files.keys()).collect();
-        let of =
-            |files: &BTreeMap<Arc<str>, Vec<Finding>>, path: &Arc<str>| files.get(path).cloned().unwrap_or_default();
-        paths.into_iter().for_each(|path| difference.add(&of(&before, path), &of(&self.files, path)));
+        for path in paths {
+            difference.add(found_in(&before, path), found_in(&self.files, path));
+        }
         difference
     }
 

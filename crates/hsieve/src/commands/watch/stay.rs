@@ -1,11 +1,9 @@
 //! Changes told on a screen that stays: what was saved last comes first.
 
-use std::path::{Path, PathBuf};
 use std::sync::mpsc::{Receiver, channel};
 
 use ratatui::crossterm::event::{self, Event, KeyCode, KeyEventKind, KeyModifiers};
 use sieve_engine::fix::FixingRun;
-use sieve_engine::project::absolute;
 
 use super::known::{Difference, Known};
 use super::look::{Teller, Watch};
@@ -110,11 +108,9 @@ impl Stay {
 
     /// Applies the exact fixes of what is shown.
     fn fix(&mut self, watch: &mut Watch) -> anyhow::Result<()> {
-        let folder = watch.workspace.project().folder.clone();
-        let paths: Vec<PathBuf> =
-            self.view.shown(&watch.known).iter().map(|path| absolute(&folder, Path::new(&**path))).collect();
         let mut files = Vec::new();
-        for path in paths {
+        for shown in self.view.shown(&watch.known) {
+            let path = watch.workspace.project().path_of(&shown);
             let fixed = watch.workspace.fixed(&path, &[]);
             files.extend(fixed.ok().flatten().filter(|file| file.before != file.after));
         }

@@ -1,6 +1,6 @@
 //! The results of a log.
 
-use percent_encoding::{AsciiSet, NON_ALPHANUMERIC, percent_encode};
+use percent_encoding::percent_encode;
 use serde_json::{Value, json};
 use sieve_engine::outcome::{Excerpt, Finding, Held};
 use sieve_rules::FixKind;
@@ -8,14 +8,11 @@ use sieve_syntax::text::Place;
 
 use super::rules::{Rules, level_word};
 use crate::output::earlier::EarlierFinding;
-use crate::output::marks::FINGERPRINT;
+use crate::output::marks::{ENCODED, FINGERPRINT};
 use crate::output::{Shown, Since};
 
 /// The name of the folder that paths start from.
 pub(super) const BASE: &str = "ROOT";
-
-/// What is in a path as it is (RFC 3986, "unreserved", and the slash).
-const ENCODED: &AsciiSet = &NON_ALPHANUMERIC.remove(b'/').remove(b'-').remove(b'.').remove(b'_').remove(b'~');
 
 /// A file by its shown path.
 pub(super) fn artifact(path: &str) -> Value {

@@ -1,6 +1,6 @@
 //! The rules of a log, and the standards that they serve.
 
-use std::collections::BTreeMap;
+use std::collections::{BTreeMap, BTreeSet};
 
 use serde_json::{Value, json};
 use sieve_rules::{Level, RuleId, RuleView};
@@ -15,6 +15,8 @@ const LISTS: &[(&str, &str, &str)] = &[("CWE-", "CWE", "MITRE"), ("WCAG ", "WCAG
 pub(super) struct Rules<'r> {
     all: Vec<(RuleId, RuleView<'r>)>,
     places: BTreeMap<RuleId, usize>,
+    /// The lists that any of them serves, with the entries.
+    lists: BTreeMap<&'static str, BTreeSet<String>>,
 }
 
 impl<'r> Rules<'r> {
@@ -24,7 +26,12 @@ impl<'r> Rules<'r> {
         ids.extend(shown.outcome.findings.iter().map(|finding| finding.rule));
         let all: Vec<(RuleId, RuleView<'_>)> = ids.into_iter().map(|id| (id, shown.outcome.rules.rule(id))).collect();
         let places = all.iter().enumerate().map(|(place, (id, _))| (*id, place)).collect();
-        Rules { all, places }
+        let mut lists: BTreeMap<&'static str, BTreeSet<String>> = BTreeMap::new();
+        let standards = all.iter().flat_map(|(_, rule): &(RuleId, RuleView<'_>)| rule.standards());
+        for (name, entry) in standards.filter_map(entry_of) {
+            lists.entry(name).or_default().insert(entry);
+        }
+        Rules { all, places, lists }
     }
 
     /// The place of a rule.
@@ -67,34 +74,20 @@ impl<'r> Rules<'r> {
     /// How a rule belongs to an entry of one of the lists.
     fn relation(&self, standard: &str) -> Option<Value> {
         let (name, entry) = entry_of(standard)?;
-        let list = self.lists().keys().position(|list| *list == name)?;
+        let list = self.lists.keys().position(|list| *list == name)?;
         Some(json!({
             "target": { "id": entry, "toolComponent": { "name": name, "index": list } },
             "kinds": ["relevant"],
         }))
     }
 
-    /// The lists that any rule here serves, with the entries.
-    fn lists(&self) -> BTreeMap<&'static str, Vec<String>> {
-        let mut lists: BTreeMap<&'static str, Vec<String>> = BTreeMap::new();
-        let standards = self.all.iter().flat_map(|(_, rule)| rule.standards());
-        for (name, entry) in standards.filter_map(entry_of) {
-            lists.entry(name).or_default().push(entry);
-        }
-        lists.values_mut().for_each(|entries| {
-            entries.sort();
-            entries.dedup();
-        });
-        lists
-    }
-
     pub(super) fn taxonomies(&self) -> Vec<Value> {
         let organization = |name: &str| LISTS.iter().find(|(_, list, _)| *list == name).map_or("", |(.., whose)| whose);
-        let taxonomy = |(name, entries): (&'static str, Vec<String>)| {
-            let taxa: Vec<Value> = entries.into_iter().map(|entry| json!({ "id": entry })).collect();
+        let taxonomy = |(name, entries): (&&str, &BTreeSet<String>)| {
+            let taxa: Vec<Value> = entries.iter().map(|entry| json!({ "id": entry })).collect();
             json!({ "name": name, "organization": organization(name), "taxa": taxa })
         };
-        self.lists().into_iter().map(taxonomy).collect()
+        self.lists.iter().map(taxonomy).collect()
     }
 }
 

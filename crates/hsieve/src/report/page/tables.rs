@@ -4,7 +4,8 @@ use maud::{Markup, html};
 use sieve_rules::RuleId;
 
 use super::words::anchor;
-use crate::report::facts::{Count, Facts, Folder, NOBODY};
+use crate::output::Count;
+use crate::report::facts::{Facts, Folder, NOBODY};
 use crate::report::treemap::{Area, areas};
 use crate::screen::{grouped, safe};
 
@@ -26,11 +27,11 @@ pub(super) fn places(facts: &Facts<'_>) -> Option<Markup> {
         return None;
     }
     let mut by_count = folders.clone();
-    by_count.sort_by_key(|folder| (std::cmp::Reverse(folder.count.all()), folder.path.clone()));
-    by_count.retain(|folder| folder.count.all() > 0);
+    by_count.sort_by_key(|folder| (std::cmp::Reverse(folder.count.total()), folder.path.clone()));
+    by_count.retain(|folder| folder.count.total() > 0);
     let hidden = by_count.len().saturating_sub(FOLDERS);
     let worst = facts.worst_files(WORST);
-    let most = by_count.iter().map(|folder| folder.count.all()).max().unwrap_or(1);
+    let most = by_count.iter().map(|folder| folder.count.total()).max().unwrap_or(1);
     Some(html! {
         (map(&folders))
         @if !by_count.is_empty() {
@@ -43,7 +44,7 @@ pub(super) fn places(facts: &Facts<'_>) -> Option<Markup> {
                             th scope="row" { code { (safe(&folder.path)) } }
                             (level_cells(folder.count))
                             td class="number" { (format!("{:.1}", folder.density())) }
-                            td { (bar(folder.count.all(), most)) }
+                            td { (bar(folder.count.total(), most)) }
                         }
                     }
                 }
@@ -56,7 +57,7 @@ pub(super) fn places(facts: &Facts<'_>) -> Option<Markup> {
                 thead { tr { th scope="col" { "file" } (level_heads()) th scope="col" { span class="unseen" { "share" } } } }
                 tbody {
                     @for (path, count) in &worst {
-                        tr { th scope="row" { code { (safe(path)) } } (level_cells(*count)) td { (bar(count.all(), worst[0].1.all())) } }
+                        tr { th scope="row" { code { (safe(path)) } } (level_cells(*count)) td { (bar(count.total(), worst[0].1.total())) } }
                     }
                 }
             }
@@ -108,7 +109,7 @@ fn px(length: f64) -> String {
 /// Rules by concern, with how sure they are.
 pub(super) fn rules(facts: &Facts<'_>) -> Option<Markup> {
     let rules = facts.rules();
-    let most = rules.first()?.1.all();
+    let most = rules.first()?.1.total();
     let row = |(id, count): &(RuleId, Count)| {
         let rule = facts.outcome.rules.rule(*id);
         html! {
@@ -117,7 +118,7 @@ pub(super) fn rules(facts: &Facts<'_>) -> Option<Markup> {
                 td { (rule.concern.word()) }
                 td { (rule.certainty.word()) }
                 (level_cells(*count))
-                td { (bar(count.all(), most)) }
+                td { (bar(count.total(), most)) }
             }
         }
     };
@@ -134,7 +135,7 @@ pub(super) fn rules(facts: &Facts<'_>) -> Option<Markup> {
 pub(super) fn owners(facts: &Facts<'_>) -> Option<Markup> {
     facts.owners.as_ref()?;
     let owners = facts.by_owner();
-    let most = owners.first()?.1.all();
+    let most = owners.first()?.1.total();
     Some(html! {
         table {
             caption { "Owners of files with findings" }
@@ -144,7 +145,7 @@ pub(super) fn owners(facts: &Facts<'_>) -> Option<Markup> {
                     tr {
                         th scope="row" { @if name == NOBODY { em { (NOBODY) } } @else { (safe(name)) } }
                         (level_cells(*count))
-                        td { (bar(count.all(), most)) }
+                        td { (bar(count.total(), most)) }
                     }
                 }
             }

@@ -3,7 +3,7 @@
 use ratatui::text::{Line, Span};
 use sieve_engine::outcome::Finding;
 
-use super::words::{MARGIN, margin};
+use super::words::{MARGIN, Window, margin};
 use crate::screen::{cells, safe, width, wrapped};
 use crate::terminal::Palette;
 use crate::triage::source::Source;
@@ -26,7 +26,7 @@ pub(super) fn lines(
     let shift = shift_of(finding, source, room);
     for line in marked.saturating_sub(around).max(1)..=(marked + around).min(source.count()) {
         let near = if line == marked { finding.span.start } else { 0 };
-        let (parts, _) = source.line(line, near);
+        let parts = source.line(line, near);
         let mut spans = vec![Span::styled(format!("{line:>7}  "), palette.faint())];
         let mut left = Window { skip: if line == marked { shift } else { 0 }, room };
         for part in &parts {
@@ -43,7 +43,7 @@ pub(super) fn lines(
 
 /// Columns between the beginning of the line, as far as it is shown, and the finding.
 fn before(finding: &Finding, source: &Source) -> usize {
-    let (parts, _) = source.line(finding.start.line, finding.span.start);
+    let parts = source.line(finding.start.line, finding.span.start);
     let text: String = parts
         .iter()
         .flat_map(|part| part.text.char_indices().filter(|(at, _)| part.span.start + (*at as u32) < finding.span.start))
@@ -59,7 +59,7 @@ fn shift_of(finding: &Finding, source: &Source, room: usize) -> usize {
 
 fn mark(finding: &Finding, source: &Source, shift: usize, room: usize, palette: Palette) -> Vec<Line<'static>> {
     let at = before(finding, source) - shift;
-    let (parts, _) = source.line(finding.start.line, finding.span.start);
+    let parts = source.line(finding.start.line, finding.span.start);
     let flagged: String = parts
         .iter()
         .flat_map(|part| part.text.char_indices().map(|(at, character)| (part.span.start + at as u32, character)))
@@ -77,28 +77,4 @@ fn mark(finding: &Finding, source: &Source, shift: usize, room: usize, palette: 
     let mut lines = vec![Line::from(vec![indent, mark])];
     lines.extend(wrapped(&message, room).into_iter().map(|line| Line::from(vec![margin(), Span::raw(line)])));
     lines
-}
-
-/// The columns of a line that are shown.
-struct Window {
-    skip: usize,
-    room: usize,
-}
-
-impl Window {
-    /// What of some text falls into them.
-    fn of(&mut self, text: &str) -> String {
-        let mut shown = String::new();
-        for cell in cells(text) {
-            if self.skip > 0 {
-                self.skip = self.skip.saturating_sub(cell.width);
-            } else if cell.width <= self.room {
-                self.room -= cell.width;
-                cell.show(&mut shown);
-            } else {
-                self.room = 0;
-            }
-        }
-        shown
-    }
 }

@@ -6,8 +6,8 @@ use ratatui::text::{Line, Span};
 use sieve_engine::outcome::Finding;
 
 use super::code;
-use super::words::{MARGIN, margin, said};
-use crate::screen::{cells, safe};
+use super::words::{MARGIN, Window, margin, said};
+use crate::screen::safe;
 use crate::terminal::Palette;
 use crate::triage::item::{Item, State};
 use crate::triage::session::Session;
@@ -63,20 +63,8 @@ fn fix(session: &Session, finding: &Finding, around: u32, columns: usize, palett
             Some(b'+') => palette.added(),
             _ => palette.faint(),
         };
-        lines.push(Line::from(vec![margin(), Span::styled(shown(line, columns.saturating_sub(MARGIN)), style)]));
+        let shown = Window { skip: 0, room: columns.saturating_sub(MARGIN) }.of(line);
+        lines.push(Line::from(vec![margin(), Span::styled(shown, style)]));
     }
     lines
-}
-
-/// A line of a file, as far as there is room.
-fn shown(line: &str, mut room: usize) -> String {
-    let mut text = String::new();
-    for cell in cells(line) {
-        if cell.width > room {
-            break;
-        }
-        room -= cell.width;
-        cell.show(&mut text);
-    }
-    text
 }

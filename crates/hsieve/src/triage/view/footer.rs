@@ -3,7 +3,7 @@
 use ratatui::text::{Line, Span};
 
 use crate::screen::{counted, fitted, safe, width};
-use crate::terminal::Palette;
+use crate::terminal::{Palette, parts};
 use crate::triage::keys::{BINDINGS, Binding, Command};
 use crate::triage::list::Reach;
 use crate::triage::session::{Mode, Session};
@@ -112,8 +112,5 @@ fn keys(columns: usize, palette: Palette) -> Line<'static> {
         fits
     };
     let shown: Vec<&Binding> = others.into_iter().filter(fits).collect();
-    let spans = shown.into_iter().chain(last).flat_map(|binding| {
-        [Span::styled(format!(" {}", binding.name), palette.key()), Span::raw(format!(" {} ", binding.short))]
-    });
-    Line::from_iter(spans)
+    parts::keys(shown.into_iter().chain(last).map(|binding| (binding.name, binding.short)), palette)
 }

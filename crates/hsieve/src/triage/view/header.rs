@@ -2,8 +2,9 @@
 
 use ratatui::text::{Line, Span};
 
-use crate::screen::{grouped, safe, width};
+use crate::screen::{grouped, safe};
 use crate::terminal::Palette;
+use crate::terminal::parts::both_sides;
 use crate::triage::item::{State, Way};
 use crate::triage::session::Session;
 
@@ -25,9 +26,5 @@ pub(super) fn line(session: &Session, columns: u16, palette: Palette) -> Line<'s
     if !session.list.shows_done {
         right = format!("done ones hidden · {right}");
     }
-    let used: usize = parts.iter().map(|part| width(&part.content)).sum();
-    let gap = usize::from(columns).saturating_sub(used + width(&right) + 1).max(2);
-    parts.push(Span::raw(" ".repeat(gap)));
-    parts.push(Span::styled(right, palette.faint()));
-    Line::from(parts)
+    both_sides(parts, right, columns.into(), palette)
 }

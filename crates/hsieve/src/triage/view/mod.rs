@@ -14,7 +14,7 @@ use ratatui::text::Line;
 use ratatui::widgets::{Clear, Paragraph};
 
 use super::session::{Mode, Session};
-use crate::terminal::Palette;
+use crate::terminal::{Palette, parts};
 
 /// With so many columns, list and finding are side by side.
 const WIDE: u16 = 120;
@@ -22,14 +22,7 @@ const WIDE: u16 = 120;
 /// Draws everything.
 pub fn draw(frame: &mut Frame<'_>, session: &mut Session, palette: Palette) {
     session.read_source();
-    let rows = [
-        Constraint::Length(1),
-        Constraint::Length(1),
-        Constraint::Min(0),
-        Constraint::Length(1),
-        Constraint::Length(2),
-    ];
-    let [header, above, middle, below, footer] = Layout::vertical(rows).areas(frame.area());
+    let [header, middle, footer] = parts::frame_of(frame, 2, palette);
     let side_by_side = middle.width >= WIDE;
     let split = if side_by_side {
         Layout::horizontal([Constraint::Percentage(42), Constraint::Length(3), Constraint::Min(0)])
@@ -38,9 +31,6 @@ pub fn draw(frame: &mut Frame<'_>, session: &mut Session, palette: Palette) {
     };
     let [list, between, detail] = split.areas(middle);
     frame.render_widget(Paragraph::new(header::line(session, header.width, palette)), header);
-    for area in [above, below] {
-        frame.render_widget(Paragraph::new(Line::styled("─".repeat(area.width.into()), palette.faint())), area);
-    }
     let line = if side_by_side {
         vec![Line::styled(" │", palette.faint()); between.height.into()]
     } else {

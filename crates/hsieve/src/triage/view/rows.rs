@@ -2,10 +2,10 @@
 
 use ratatui::layout::Rect;
 use ratatui::style::Style;
-use ratatui::text::{Line, Span};
+use ratatui::text::Line;
 
-use crate::screen::{fitted, grouped, safe, width};
-use crate::terminal::Palette;
+use crate::screen::{grouped, safe};
+use crate::terminal::{Palette, parts};
 use crate::triage::item::{Item, State};
 use crate::triage::list::{Grouping, Reach, Row};
 use crate::triage::session::Session;
@@ -39,13 +39,7 @@ fn nothing(session: &Session) -> &'static str {
 
 fn head(name: &str, left: usize, all: usize, columns: usize, palette: Palette) -> Line<'static> {
     let count = if left == all { grouped(all) } else { format!("{} of {}", grouped(left), grouped(all)) };
-    let room = columns.saturating_sub(width(&count) + 3);
-    let name = fitted(&safe(name), room, true);
-    let gap = " ".repeat(columns.saturating_sub(width(&name) + width(&count) + 2));
-    Line::from(vec![
-        Span::styled(format!(" {name}"), palette.strong()),
-        Span::styled(format!("{gap}{count}"), palette.faint()),
-    ])
+    parts::group(name, count, columns, palette)
 }
 
 struct Marks {
@@ -67,22 +61,16 @@ fn finding(session: &Session, item: &Item, marks: Marks, columns: usize, palette
     };
     let by_file = session.list.grouping == Grouping::File;
     let place = match by_file {
-        true => format!("{:>4}:{:<3}", finding.start.line, finding.start.column),
+        true => parts::place(finding),
         false => format!("{}:{}", safe(&finding.path), finding.start.line),
     };
     let rule = session.work.rules.name(finding.rule);
     let new = if item.is_new && item.state == State::Open { "new: " } else { "" };
-    let mut rest = match session.list.grouping {
+    let said = match session.list.grouping {
         Grouping::Rule => format!("{place}  {new}{}", safe(&finding.message)),
         Grouping::File | Grouping::Owner => format!("{place}  {new}{rule}  {}", safe(&finding.message)),
     };
-    rest = fitted(&rest, columns.saturating_sub(11), false);
     let body = if item.state == State::Open { Style::new() } else { palette.faint() };
     let body = if marks.is_current { palette.selected() } else { body };
-    Line::from(vec![
-        Span::styled(format!("{mark} "), palette.strong()),
-        Span::styled(format!("{word:<8}"), style),
-        Span::raw(" "),
-        Span::styled(rest, body),
-    ])
+    parts::row(mark, (word, style), (&said, body), columns, palette)
 }
