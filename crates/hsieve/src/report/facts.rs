@@ -108,7 +108,7 @@ impl<'f> Facts<'f> {
         counts.into_iter().collect()
     }
 
-    /// The findings as they are handed out: by owner, by rule (the serious ones first), by place.
+    /// The findings as work to assign: by owner, by rule (the serious ones first), by place.
     pub fn work(&self) -> Vec<Work<'f>> {
         let mut sorted: BTreeMap<(String, std::cmp::Reverse<Level>, &str), Vec<&'f Finding>> = BTreeMap::new();
         for finding in self.outcome.caught() {

@@ -35,7 +35,7 @@ impl FullScreen {
             }));
         });
         enter()?;
-        // From here on it is told when the size changes: before the first picture, so that no change is missed.
+        // Installs the handler for changes of the size before the first picture, so that none is missed.
         event::poll(Duration::ZERO)?;
         Ok(FullScreen { terminal: Terminal::new(CrosstermBackend::new(io::stdout()))? })
     }

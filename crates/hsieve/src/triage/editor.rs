@@ -3,7 +3,7 @@
 use std::path::Path;
 use std::process::Command;
 
-/// How an editor is told the line, by its name; others are told `+LINE`, as vi and most after it take it.
+/// How an editor takes the line, by its name; others get `+LINE`, which vi and most after it take.
 const FORMS: &[(&[&str], fn(u32, &str) -> Vec<String>)] = &[
     (&["code", "codium", "code-oss"], |line, path| vec!["--wait".into(), "--goto".into(), format!("{path}:{line}")]),
     (&["hx", "helix", "zed", "subl"], |line, path| vec![format!("{path}:{line}")]),
@@ -42,7 +42,7 @@ mod tests {
     use super::*;
 
     #[test]
-    fn the_line_is_told_as_the_editor_takes_it() {
+    fn the_line_is_given_as_the_editor_takes_it() {
         let arguments = |editor: &str| -> Vec<String> {
             let command = command(editor, Path::new("booking/$(fares).py"), 14);
             command.get_args().map(|argument| argument.to_string_lossy().into_owned()).collect()

@@ -2,7 +2,7 @@
 
 use super::TokenKind;
 
-/// A sort of tokens, as editors and other views tell them apart by colour.
+/// A kind of token, as editors and other views distinguish them by colour.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, PartialOrd, Ord)]
 pub enum TokenClass {
     /// A comment.

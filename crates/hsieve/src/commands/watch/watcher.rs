@@ -36,7 +36,7 @@ pub struct Watcher {
 enum Wake {
     /// A file changed.
     Files(notify::Result<Event>),
-    /// Something else, which whoever sent it knows.
+    /// The caller was woken for another reason, such as a key.
     Other,
 }
 
