@@ -24,7 +24,7 @@ mod subject;
 pub mod trial;
 mod workspace;
 
-pub use cache::Work;
+pub use cache::{Part, PartError, Shard, Work};
 pub use hold::baseline;
 pub use hold::waiver::{CannotWaive, NewWaiver, waive};
 pub use jiff::civil::Date;

@@ -34,6 +34,7 @@ fn main() -> ExitCode {
     let mut screen = Screen::new(arguments.color);
     let outcome = match &arguments.command {
         Command::Sift(command) => commands::sift::run(command, &mut screen),
+        Command::Merge(command) => commands::merge::run(command, &mut screen),
         Command::Fix(command) => commands::fix::run(command, &mut screen),
         Command::Rules(command) => commands::rules::run(command, &mut screen),
         Command::Explain(command) => commands::explain::run(command, &mut screen),

@@ -9,7 +9,6 @@ use sieve_engine::Date;
 use sieve_engine::baseline::Baseline;
 use sieve_engine::files::{self, Overlay, OverwriteError};
 use sieve_engine::git::{Changes, Git, GitError, Since, Snapshot};
-use sieve_engine::outcome::Outcome;
 use sieve_engine::project::{Project, absolute};
 use sieve_engine::run::{Request, Sifted, Wants, sift};
 use sieve_engine::settings::{self, Budget, Overrides, PackSource, Packs, SettingsTree, nearest};
@@ -135,9 +134,9 @@ impl Setup {
     }
 
     /// Writes output to a file; none of those that were sifted.
-    pub fn write_output(&self, path: &Path, text: &str, outcome: &Outcome) -> anyhow::Result<()> {
-        let sifted: Vec<PathBuf> = outcome.sifted.iter().map(|shown| self.project.path_of(shown)).collect();
-        match files::overwrite(path, text.as_bytes(), &sifted) {
+    pub fn write_output(&self, path: &Path, bytes: &[u8], sifted: &[Arc<str>]) -> anyhow::Result<()> {
+        let sifted: Vec<PathBuf> = sifted.iter().map(|shown| self.project.path_of(shown)).collect();
+        match files::overwrite(path, bytes, &sifted) {
             Ok(()) => Ok(()),
             Err(error @ OverwriteError::IsSource(_)) => usage(error.to_string()),
             Err(OverwriteError::File(error)) => Err(error.into()),

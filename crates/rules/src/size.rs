@@ -93,7 +93,7 @@ pub struct Sizes {
 }
 
 impl Sizes {
-    /// Measures a file; `path` is as it is shown.
+    /// Measures a file; `path` begins at the root of the code base.
     pub fn of(path: &str, language: Language, text: &Text, tree: &Tree) -> Sizes {
         let mut sizes = Sizes::of_lines(text, tree);
         let file = &FileData::new(path, language, text, tree);

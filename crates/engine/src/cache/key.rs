@@ -1,6 +1,7 @@
 //! What a kept result depends on.
 
-use std::path::{Path, PathBuf};
+use std::path::PathBuf;
+use std::sync::OnceLock;
 
 use jiff::civil::Date;
 use sieve_syntax::language::Language;
@@ -9,6 +10,7 @@ use xxhash_rust::xxh3::xxh3_128;
 
 use super::Scope;
 use crate::files::FileStat;
+use crate::project::Project;
 use crate::settings::Effective;
 use crate::workspace::discover::Candidate;
 
@@ -17,6 +19,12 @@ fn build() -> Option<String> {
     let program: PathBuf = std::env::current_exe().ok()?;
     let stat = FileStat::of(&program)?;
     Some(format!("{} {stat:?}", env!("CARGO_PKG_VERSION")))
+}
+
+/// A hash of the file of this program: the same on all machines that have the same one.
+pub(super) fn program() -> Option<u128> {
+    static PROGRAM: OnceLock<Option<u128>> = OnceLock::new();
+    *PROGRAM.get_or_init(|| Some(xxh3_128(&std::fs::read(std::env::current_exe().ok()?).ok()?)))
 }
 
 /// What tells the cache of a run from those of other code bases, options and builds.
@@ -38,18 +46,19 @@ pub(super) struct SettingsKeys {
 }
 
 impl SettingsKeys {
-    pub(super) fn of(settings: &Effective, language: Language, folder: &Path, today: Date) -> SettingsKeys {
+    pub(super) fn of(settings: &Effective, language: Language, project: &Project, today: Date) -> SettingsKeys {
         SettingsKeys {
-            built_in: xxh3_128(settings.fingerprint(folder, today).as_bytes()),
+            built_in: xxh3_128(settings.fingerprint(project, today).as_bytes()),
             names: xxh3_128(settings.house_names().as_bytes()),
-            house: xxh3_128(settings.house_fingerprint(language, folder).as_bytes()),
+            house: xxh3_128(settings.house_fingerprint(language, project).as_bytes()),
         }
     }
 }
 
-/// What tells a file, its settings and what others say to it from others.
-pub(super) fn file_key(candidate: &Candidate, settings: u128, answers: Option<u128>) -> u128 {
-    let mut bytes = candidate.path.as_os_str().as_encoded_bytes().to_vec();
+/// What tells a file of a code base, its settings and what others say to it from others: the same wherever the code base is.
+pub(super) fn file_key(project: &Project, candidate: &Candidate, settings: u128, answers: Option<u128>) -> u128 {
+    let path = candidate.path.strip_prefix(&project.root).unwrap_or(&candidate.path);
+    let mut bytes = path.as_os_str().as_encoded_bytes().to_vec();
     bytes.push(0);
     bytes.extend_from_slice(candidate.language.name().as_bytes());
     bytes.push(u8::from(candidate.named));

@@ -6,6 +6,7 @@
 //! not disturb each other, the last one stays. Whatever is wrong with it, it is left aside without a word.
 
 mod key;
+mod part;
 mod store;
 mod stored;
 
@@ -29,6 +30,7 @@ use crate::project::absolute;
 use crate::workspace::discover::{Discovery, Search};
 
 use key::{SettingsKeys, file_key, run_key};
+pub use part::{Part, PartError, Shard};
 use store::Head;
 pub(crate) use store::Store;
 use stored::Stored;
@@ -61,6 +63,8 @@ pub struct Work {
     pub renewed: usize,
     /// Visits by all rules.
     pub sifted: usize,
+    /// Of those, the visits of files by themselves, before others have answered.
+    pub first: usize,
 }
 
 /// What is known of a file from an earlier run.
@@ -109,12 +113,17 @@ impl Cache {
         Some(Cache { path: kept.path, covers_all, ..Cache::in_memory(kept.store, search, discovery) })
     }
 
+    /// The same for a run over some of the files that its scope has: what it does not meet stays.
+    pub(crate) fn over_some(self) -> Cache {
+        Cache { covers_all: false, ..self }
+    }
+
     /// The result for a file: the known one if nothing changed, else a new one, which is kept. Where only the rules of packs changed, they
     /// alone are run again.
     pub(crate) fn one_file(&self, run: &OneFile<'_>) -> Result<FileResult, FileError> {
         let stat = self.stats.get(&run.candidate.path).cloned();
         let keys = self.settings_keys(run);
-        let file = file_key(run.candidate, keys.built_in, run.answers);
+        let file = file_key(run.project, run.candidate, keys.built_in, run.answers);
         let is_current = |known: &Known<'_>| known.stored.is_current(&keys);
         let mut known = self.known(run, file);
         let is_same = |known: &mut Known<'_>| stat.is_some() && known.head.stat == stat && is_current(known);
@@ -150,7 +159,10 @@ impl Cache {
         }
         let result = run.sift_bytes(bytes);
         self.keep_result(run, (file, &keys), (stat, content), &result);
-        self.count(|work| work.sifted += 1);
+        self.count(|work| {
+            work.sifted += 1;
+            work.first += usize::from(run.answers.is_none());
+        });
         Ok(result)
     }
 
@@ -180,7 +192,7 @@ impl Cache {
 
     /// A known result in the form of a new one.
     fn load(&self, run: &OneFile<'_>, head: &Head, stored: Stored, bytes: Option<&[u8]>) -> Option<FileResult> {
-        let mut result = stored.into_result(&run.candidate.shown, run.candidate.settings.rule_set())?;
+        let mut result = stored.into_result(run)?;
         if run.wants.sizes && matches!(&result, FileResult::Sifted(outcome) if outcome.sizes.is_none()) {
             return None;
         }
@@ -204,7 +216,7 @@ impl Cache {
         (stat, content): (Option<FileStat>, u128),
         result: &FileResult,
     ) {
-        let stored = Stored::of(result, run.today, run.candidate.settings.rule_set(), keys);
+        let stored = Stored::of(result, run, keys);
         if let Some(data) = stored.and_then(|stored| stored.write()) {
             self.keep(file, Head { stat, content, start: 0, length: 0 }, data);
         }
@@ -216,22 +228,36 @@ impl Cache {
         let mut keys = self.settings_keys.lock().unwrap_or_else(PoisonError::into_inner);
         *keys
             .entry((Arc::as_ptr(settings) as usize, language))
-            .or_insert_with(|| SettingsKeys::of(settings, language, &run.project.folder, run.today))
+            .or_insert_with(|| SettingsKeys::of(settings, language, run.project, run.today))
     }
 
     /// A cache of what is in memory, whatever the number of files.
     pub(crate) fn in_memory(store: Store, search: &Search<'_>, discovery: &Discovery) -> Cache {
+        Cache { old: store, stats: stats_of(&*search.project.files, discovery), ..Cache::of_nothing() }
+    }
+
+    fn of_nothing() -> Cache {
         Cache {
-            old: store,
+            old: Store::default(),
             path: PathBuf::new(),
             new: Mutex::default(),
             kept: Mutex::default(),
             covers_all: false,
             now: SystemTime::now(),
-            stats: stats_of(&*search.project.files, discovery),
+            stats: Stats::default(),
             settings_keys: Mutex::default(),
             work: Mutex::default(),
         }
+    }
+
+    /// What the run used or made, without what holds on this machine alone.
+    fn met(&self) -> Vec<(u128, Head, Vec<u8>)> {
+        let carried = |head: &Head| Head { stat: None, ..head.clone() };
+        let new = self.new.lock().unwrap_or_else(PoisonError::into_inner);
+        let kept = self.kept.lock().unwrap_or_else(PoisonError::into_inner);
+        let new = new.iter().map(|(key, (head, data))| (*key, carried(head), data.clone()));
+        let old = |key: &u128| self.old.get(*key).map(|(head, data)| (*key, carried(head), data.to_vec()));
+        new.chain(kept.iter().filter_map(old)).collect()
     }
 
     /// What was in memory together with what is new. Where the run went over everything, what it did not meet is dropped.

@@ -49,8 +49,21 @@ impl Store {
     }
 
     fn decode(bytes: &[u8]) -> Option<Store> {
-        let (index, data): (Vec<(u128, Head)>, &[u8]) = postcard::take_from_bytes(sealed::open(bytes, HEAD)?).ok()?;
+        Store::from_body(sealed::open(bytes, HEAD)?)
+    }
+
+    /// The store that [`body_of`] made bytes of.
+    pub(super) fn from_body(body: &[u8]) -> Option<Store> {
+        let (index, data): (Vec<(u128, Head)>, &[u8]) = postcard::take_from_bytes(body).ok()?;
         Some(Store { index: index.into_iter().collect(), data: data.to_vec(), added: HashMap::new() })
+    }
+
+    /// Takes in all that another one has on its disk.
+    pub(super) fn append(&mut self, other: Store) {
+        let before = self.data.len() as u64;
+        self.data.extend_from_slice(&other.data);
+        let moved = |(key, head): (u128, Head)| (key, Head { start: head.start.saturating_add(before), ..head });
+        self.index.extend(other.index.into_iter().map(moved));
     }
 
     /// An entry: what is known of its file, and its result, which is empty where it lies outside.
@@ -84,24 +97,29 @@ impl Store {
             Some((*key, head.clone(), data.to_vec()))
         });
         let new = new.into_iter().map(|(key, (head, data))| (key, head, data));
-        let mut entries: Vec<(u128, Head, Vec<u8>)> = old.chain(new).collect();
-        entries.sort_by_key(|(key, ..)| *key);
-        entries.dedup_by_key(|(key, ..)| *key);
-        let mut index = Vec::with_capacity(entries.len());
-        let mut data = Vec::new();
-        for (key, mut head, bytes) in entries {
-            (head.start, head.length) = (data.len() as u64, bytes.len() as u64);
-            data.extend_from_slice(&bytes);
-            index.push((key, head));
-        }
-        let mut body = postcard::to_stdvec(&index).map_err(io::Error::other)?;
-        body.append(&mut data);
+        let body = body_of(old.chain(new).collect())?;
         if body.len() as u64 > LARGEST_FILE {
             return Ok(());
         }
         sealed::write(path, HEAD, &body)?;
         make_room(path, LARGEST_FOLDER)
     }
+}
+
+/// Entries as bytes: their index, and then their results.
+pub(super) fn body_of(mut entries: Vec<(u128, Head, Vec<u8>)>) -> io::Result<Vec<u8>> {
+    entries.sort_by_key(|(key, ..)| *key);
+    entries.dedup_by_key(|(key, ..)| *key);
+    let mut index = Vec::with_capacity(entries.len());
+    let mut data = Vec::new();
+    for (key, mut head, bytes) in entries {
+        (head.start, head.length) = (data.len() as u64, bytes.len() as u64);
+        data.extend_from_slice(&bytes);
+        index.push((key, head));
+    }
+    let mut body = postcard::to_stdvec(&index).map_err(io::Error::other)?;
+    body.append(&mut data);
+    Ok(body)
 }
 
 /// Whether a file belongs to the user of this run and is no link.

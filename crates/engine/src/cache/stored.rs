@@ -1,6 +1,7 @@
 //! The form in which the result of one file is kept.
 
 use std::borrow::Cow;
+use std::path::Path;
 use std::sync::Arc;
 
 use jiff::civil::Date;
@@ -10,9 +11,10 @@ use sieve_rules::{Check, Edit, Fix, FixKind, Level, RuleId, RuleSet, Sizes};
 use sieve_syntax::text::{Place, Span};
 
 use super::key::SettingsKeys;
-use crate::check::{FileOutcome, FileResult};
+use crate::check::{FileOutcome, FileResult, OneFile};
 use crate::hold::baseline::Scopes;
 use crate::outcome::{Finding, Held, Identity, LeftOut, RelatedPlace, UnsurePlace, WaiverNote, WaiverState};
+use crate::project::{Project, absolute, relative};
 
 /// What is kept of one file.
 #[derive(Debug, Serialize, Deserialize)]
@@ -47,6 +49,16 @@ enum StoredResult {
 /// The hash, the block, the place in it, the stretch, and its line.
 type StoredWindow = (u64, u32, u32, (u32, u32), u32);
 
+/// The path from the root where it is another one, the start, the end, and the label.
+type StoredRelated = (Option<String>, (u32, u32), (u32, u32), String);
+
+/// Where a result is from or for.
+struct At<'r> {
+    project: &'r Project,
+    shown: &'r Arc<str>,
+    rules: &'r RuleSet,
+}
+
 /// A rule of this build by its number, one of a pack by its name.
 #[derive(Debug, Serialize, Deserialize)]
 enum StoredRule {
@@ -63,8 +75,7 @@ struct StoredFinding {
     end: (u32, u32),
     message: String,
     advice: Option<String>,
-    /// The path where it is another one, the start, the end, and the label.
-    related: Vec<(Option<String>, (u32, u32), (u32, u32), String)>,
+    related: Vec<StoredRelated>,
     fix: Option<(bool, Vec<(u32, u32, String)>)>,
     held: Option<StoredHeld>,
     identity: Option<(String, String)>,
@@ -101,7 +112,8 @@ const STATES: &[WaiverState] = &[WaiverState::Expired, WaiverState::Stale, Waive
 
 impl Stored {
     /// The form of a result; nothing where it is not to be kept.
-    pub(crate) fn of(result: &FileResult, day: Date, rules: &RuleSet, keys: &SettingsKeys) -> Option<Stored> {
+    pub(crate) fn of(result: &FileResult, run: &OneFile<'_>, keys: &SettingsKeys) -> Option<Stored> {
+        let at = At::of(run);
         let (kept, last_days) = match result {
             FileResult::Failed(_) => return None,
             FileResult::LeftOut(cause) => {
@@ -109,11 +121,11 @@ impl Stored {
             }
             FileResult::Sifted(outcome) => {
                 let last_days = outcome.waivers.iter().filter_map(|note| note.until).collect();
-                (sifted(outcome, rules)?, last_days)
+                (sifted(outcome, &at)?, last_days)
             }
         };
-        let names = minds_names(result, rules).then_some(keys.names);
-        Some(Stored { day, last_days, house: keys.house, names, result: kept })
+        let names = minds_names(result, at.rules).then_some(keys.names);
+        Some(Stored { day: run.today, last_days, house: keys.house, names, result: kept })
     }
 
     pub(crate) fn write(&self) -> Option<Vec<u8>> {
@@ -143,7 +155,8 @@ impl Stored {
         self
     }
 
-    pub(crate) fn into_result(self, shown: &Arc<str>, rules: &RuleSet) -> Option<FileResult> {
+    pub(crate) fn into_result(self, run: &OneFile<'_>) -> Option<FileResult> {
+        let at = &At::of(run);
         match self.result {
             StoredResult::LeftOut(cause) => Some(FileResult::LeftOut(*CAUSES.get(usize::from(cause))?)),
             StoredResult::Sifted { lines, sizes, broken, scopes, findings, unsure, waivers, windows, facts } => {
@@ -154,9 +167,9 @@ impl Stored {
                     scopes: scopes.map(Scopes::from_hashes),
                     unchanged: Vec::new(),
                     facts: postcard::from_bytes(&facts).ok()?,
-                    findings: findings.into_iter().map(|finding| finding.load(shown, rules)).collect::<Option<_>>()?,
-                    unsure: unsure.into_iter().map(|unsure| unsure.load(shown, rules)).collect::<Option<_>>()?,
-                    waivers: waivers.into_iter().map(|waiver| waiver.load(shown)).collect::<Option<_>>()?,
+                    findings: findings.into_iter().map(|finding| finding.load(at)).collect::<Option<_>>()?,
+                    unsure: unsure.into_iter().map(|unsure| unsure.load(at)).collect::<Option<_>>()?,
+                    waivers: waivers.into_iter().map(|waiver| waiver.load(at.shown)).collect::<Option<_>>()?,
                     windows: windows.into_iter().map(window).collect(),
                 }))
             }
@@ -173,7 +186,7 @@ fn minds_names(result: &FileResult, rules: &RuleSet) -> bool {
     !outcome.waivers.is_empty() || outcome.findings.iter().any(is_upkeep)
 }
 
-fn sifted(outcome: &FileOutcome, rules: &RuleSet) -> Option<StoredResult> {
+fn sifted(outcome: &FileOutcome, at: &At<'_>) -> Option<StoredResult> {
     let waiver = |note: &WaiverNote| {
         Some(StoredWaiver {
             line: note.line,
@@ -185,7 +198,7 @@ fn sifted(outcome: &FileOutcome, rules: &RuleSet) -> Option<StoredResult> {
         })
     };
     let unsure = |place: &UnsurePlace| StoredUnsure {
-        rule: StoredRule::of(place.rule, rules),
+        rule: StoredRule::of(place.rule, at.rules),
         start: pair(place.start),
         reason: place.reason.to_string(),
     };
@@ -194,7 +207,7 @@ fn sifted(outcome: &FileOutcome, rules: &RuleSet) -> Option<StoredResult> {
         sizes: outcome.sizes.map(Sizes::counts),
         broken: outcome.broken,
         scopes: outcome.scopes.as_ref().map(|scopes| scopes.hashes().to_vec()),
-        findings: outcome.findings.iter().map(|finding| StoredFinding::of(finding, rules)).collect::<Option<_>>()?,
+        findings: outcome.findings.iter().map(|finding| StoredFinding::of(finding, at)).collect::<Option<_>>()?,
         unsure: outcome.unsure.iter().map(unsure).collect(),
         waivers: outcome.waivers.iter().map(waiver).collect::<Option<_>>()?,
         windows: outcome.windows.iter().map(of_window).collect(),
@@ -237,13 +250,33 @@ impl StoredRule {
     }
 }
 
-fn stored_related(related: &RelatedPlace, own: &Arc<str>) -> (Option<String>, (u32, u32), (u32, u32), String) {
-    let path = (related.path != *own).then(|| related.path.to_string());
-    (path, pair(related.start), pair(related.end), related.label.clone())
+impl<'r> At<'r> {
+    fn of(run: &OneFile<'r>) -> At<'r> {
+        At { project: run.project, shown: &run.candidate.shown, rules: run.candidate.settings.rule_set() }
+    }
+
+    /// A place with its path from the root: where the working folder is decides only over how it is shown.
+    fn stored_related(&self, related: &RelatedPlace) -> Option<StoredRelated> {
+        let path = match related.path == *self.shown {
+            true => None,
+            false => Some(relative(&self.project.root, &self.project.path_of(&related.path))?),
+        };
+        Some((path, pair(related.start), pair(related.end), related.label.clone()))
+    }
+
+    fn related(&self, (path, start, end, label): StoredRelated) -> RelatedPlace {
+        let shown = |path: String| self.project.shown(&absolute(&self.project.root, Path::new(&path)));
+        RelatedPlace {
+            path: path.map_or_else(|| Arc::clone(self.shown), |path| shown(path).into()),
+            start: place(start),
+            end: place(end),
+            label,
+        }
+    }
 }
 
 impl StoredFinding {
-    fn of(finding: &Finding, rules: &RuleSet) -> Option<StoredFinding> {
+    fn of(finding: &Finding, at: &At<'_>) -> Option<StoredFinding> {
         let held = match &finding.held {
             None => None,
             // The baseline is matched in each run, after the cache.
@@ -255,21 +288,21 @@ impl StoredFinding {
         let edits =
             |fix: &Fix| fix.edits.iter().map(|edit| (edit.span.start, edit.span.end, edit.text.clone())).collect();
         Some(StoredFinding {
-            rule: StoredRule::of(finding.rule, rules),
+            rule: StoredRule::of(finding.rule, at.rules),
             level: Level::ALL.iter().position(|level| *level == finding.level)? as u8,
             span: (finding.span.start, finding.span.end),
             start: pair(finding.start),
             end: pair(finding.end),
             message: finding.message.clone(),
             advice: finding.advice.clone(),
-            related: finding.related.iter().map(|place| stored_related(place, &finding.path)).collect(),
+            related: finding.related.iter().map(|place| at.stored_related(place)).collect::<Option<_>>()?,
             fix: finding.fix.as_ref().map(|fix| (fix.kind == FixKind::Exact, edits(fix))),
             held,
             identity: finding.identity.as_ref().map(|identity| (identity.within.clone(), identity.code.clone())),
         })
     }
 
-    fn load(self, shown: &Arc<str>, rules: &RuleSet) -> Option<Finding> {
+    fn load(self, at: &At<'_>) -> Option<Finding> {
         let held = self.held.map(|held| match held {
             StoredHeld::Waiver(line, reason) => Held::Waiver { line, reason },
             StoredHeld::SettingsWaiver(at, reason) => Held::SettingsWaiver { at, reason },
@@ -280,17 +313,11 @@ impl StoredFinding {
             kind: if exact { FixKind::Exact } else { FixKind::Review },
             edits: edits.into_iter().map(edit).collect(),
         });
-        let related = self.related.into_iter().map(|(path, start, end, label)| RelatedPlace {
-            path: path.map_or_else(|| Arc::clone(shown), Arc::from),
-            start: place(start),
-            end: place(end),
-            label,
-        });
-        let related = related.collect();
+        let related = self.related.into_iter().map(|place| at.related(place)).collect();
         Some(Finding {
-            rule: self.rule.id(rules)?,
+            rule: self.rule.id(at.rules)?,
             level: *Level::ALL.get(usize::from(self.level))?,
-            path: Arc::clone(shown),
+            path: Arc::clone(at.shown),
             span: Span { start: self.span.0, end: self.span.1 },
             start: place(self.start),
             end: place(self.end),
@@ -306,10 +333,10 @@ impl StoredFinding {
 }
 
 impl StoredUnsure {
-    fn load(self, shown: &Arc<str>, rules: &RuleSet) -> Option<UnsurePlace> {
+    fn load(self, at: &At<'_>) -> Option<UnsurePlace> {
         Some(UnsurePlace {
-            rule: self.rule.id(rules)?,
-            path: Arc::clone(shown),
+            rule: self.rule.id(at.rules)?,
+            path: Arc::clone(at.shown),
             start: place(self.start),
             reason: Cow::Owned(self.reason),
         })

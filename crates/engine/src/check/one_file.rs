@@ -33,6 +33,16 @@ impl FileResult {
     }
 }
 
+impl FileResult {
+    /// Why it could not be read, if that is so.
+    pub(crate) fn failed(self) -> Option<FileError> {
+        match self {
+            FileResult::Failed(error) => Some(error),
+            FileResult::Sifted(_) | FileResult::LeftOut(_) => None,
+        }
+    }
+}
+
 /// One file with all that sifting it takes.
 pub(crate) struct OneFile<'o> {
     pub(crate) project: &'o Project,

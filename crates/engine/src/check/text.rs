@@ -82,7 +82,7 @@ pub(crate) fn sift_tree(text: &Text, tree: &Tree, subject: &Subject<'_>, wants: 
     let notes = held(&view, &mut findings, &unsure, today);
     FileOutcome {
         lines: text.lines().count() as usize,
-        sizes: wants.sizes.then(|| Sizes::of(&subject.shown, subject.language, text, tree)),
+        sizes: wants.sizes.then(|| Sizes::of(&subject.rooted_path(), subject.language, text, tree)),
         broken: !tree.faults().is_empty(),
         scopes: wants.identities.then(|| Scopes::of(text, tree)),
         unchanged: Vec::new(),

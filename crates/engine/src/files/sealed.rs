@@ -16,7 +16,7 @@ pub(crate) fn write(path: &Path, head: &[u8], body: &[u8]) -> io::Result<()> {
     let mut file = tempfile::Builder::new().prefix("new-").tempfile_in(folder)?;
     file.write_all(head)?;
     file.write_all(body)?;
-    file.write_all(&xxh3_128(body).to_le_bytes())?;
+    file.write_all(&hash(body))?;
     file.persist(path)?;
     Ok(())
 }
@@ -25,5 +25,14 @@ pub(crate) fn write(path: &Path, head: &[u8], body: &[u8]) -> io::Result<()> {
 pub(crate) fn open<'b>(bytes: &'b [u8], head: &[u8]) -> Option<&'b [u8]> {
     let rest = bytes.strip_prefix(head)?;
     let (body, hash) = rest.split_at_checked(rest.len().checked_sub(HASH)?)?;
-    (xxh3_128(body).to_le_bytes() == hash).then_some(body)
+    (self::hash(body) == hash).then_some(body)
+}
+
+/// The bytes of such a file.
+pub(crate) fn sealed(head: &[u8], body: &[u8]) -> Vec<u8> {
+    [head, body, &hash(body)].concat()
+}
+
+fn hash(body: &[u8]) -> [u8; HASH] {
+    xxh3_128(body).to_le_bytes()
 }

@@ -32,6 +32,11 @@ impl FileStat {
         Some(FileStat { size: data.len(), modified, changed, number })
     }
 
+    /// How many bytes it has.
+    pub(crate) fn size(&self) -> u64 {
+        self.size
+    }
+
     /// Whether it was written so shortly before `now` that it may have changed once more since.
     pub(crate) fn is_fresh(&self, now: SystemTime) -> bool {
         let limit = now.duration_since(SystemTime::UNIX_EPOCH).unwrap_or_default().saturating_sub(FRESH);

@@ -211,7 +211,8 @@ impl Mentions {
             self.count(words, |count| *count += 1);
             self.files.insert(path, None);
         } else if let Ok(bytes) = project.files.read(&path, LARGEST) {
-            let words = Words::of(&bytes, self.only_private);
+            let bytes = if says_nothing(&bytes) { &[][..] } else { &bytes };
+            let words = Words::of(bytes, self.only_private);
             self.count(&words, |count| *count += 1);
             self.files.insert(path, Some(words));
         }
@@ -243,6 +244,29 @@ impl Mentions {
 /// The last name of a path, without what follows its first dot.
 fn stem(path: &str) -> Option<&str> {
     path.rsplit('/').next()?.split('.').next().filter(|stem| !stem.is_empty())
+}
+
+/// How the results of this program begin: the baseline, and the forms in which it writes findings.
+const OWN_RESULTS: &[&[u8]] = &[b"{\"finding\":{\"rule\":", b"owner,level,rule,path,line,column,"];
+
+/// What is at the beginning of others.
+const OWN_NAMES: &[&[u8]] = &[b"\"honest-sieve\"", b"Honest Sieve"];
+
+/// How much of a file is looked at to tell what it is, in bytes.
+const BEGINNING: usize = 1000;
+
+/// Whether no mention in a file counts: it is no text, by git's own measure, or tells what this program found, which names just what
+/// nothing uses.
+fn says_nothing(bytes: &[u8]) -> bool {
+    let beginning = &bytes[..bytes.len().min(BEGINNING)];
+    memchr::memchr(0, &bytes[..bytes.len().min(8000)]).is_some()
+        || OWN_RESULTS.iter().any(|start| beginning.starts_with(start))
+        || is_data(beginning) && OWN_NAMES.iter().any(|name| memchr::memmem::find(beginning, name).is_some())
+}
+
+/// Whether a text begins as JSON, XML, HTML or a heading of Markdown does: no code that only speaks of this program.
+fn is_data(beginning: &[u8]) -> bool {
+    [&b"{"[..], b"<", b"#"].iter().any(|start| beginning.starts_with(start))
 }
 
 /// Whether a folder is made into a package whose names others use.

@@ -7,6 +7,7 @@ mod copies;
 mod debt;
 mod dependants;
 pub mod last_run;
+mod parts;
 mod request;
 pub(crate) mod upkeep;
 
@@ -30,6 +31,7 @@ use upkeep::{project_findings, waiver_findings};
 
 pub(crate) use before::Before;
 use debt::Debt;
+pub use parts::{Joined, SiftedPart, join_parts, sift_part};
 pub use request::{Progress, Request, Unwatched};
 
 pub use crate::check::{FileOutcome, sift_text};

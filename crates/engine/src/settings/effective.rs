@@ -15,6 +15,7 @@ use sieve_syntax::language::Language;
 
 use super::SettingsError;
 use super::file::{BanEntry, Patterns, Placed, SettingsFile};
+use crate::project::{Project, relative};
 
 /// Which line of which file set a value.
 #[derive(Debug, Clone, PartialEq, Eq)]
@@ -23,6 +24,13 @@ pub struct Source {
     pub path: PathBuf,
     /// The line, from 1.
     pub line: u32,
+}
+
+impl Source {
+    /// The same text wherever the code base is.
+    fn fingerprint(&self, project: &Project) -> String {
+        format!("{:?} {}", relative(&project.root, &self.path), self.line)
+    }
 }
 
 /// A value with where it comes from; nothing where it is the default.
@@ -122,6 +130,13 @@ pub struct Aside {
     pub because: Option<String>,
     /// The line of the settings that switches it off.
     pub source: Source,
+}
+
+impl Aside {
+    /// The same text wherever the code base is.
+    fn fingerprint(&self, project: &Project) -> String {
+        format!("{:?} {:?} {}", self.level, self.because, self.source.fingerprint(project))
+    }
 }
 
 /// A waiver in the settings that fits a file.
@@ -285,10 +300,11 @@ impl Effective {
     }
 
     /// All that decides over what the rules of packs find in a file in a language, as a text to be hashed; empty where none is on.
-    pub(crate) fn house_fingerprint(&self, language: Language, folder: &std::path::Path) -> String {
+    pub(crate) fn house_fingerprint(&self, language: Language, project: &Project) -> String {
+        let folder = relative(&project.root, &project.folder);
         let on = self.set.iter().zip(&self.rules).filter_map(|((id, rule), setting)| {
             let house = rule.as_house().filter(|house| house.languages.contains(&language))?;
-            let aside = self.aside.get(&id).map(|aside| (aside, folder));
+            let aside = self.aside.get(&id).map(|aside| (aside.fingerprint(project), &folder));
             let is_on = setting.level.value != Level::Off || aside.is_some();
             let values = || setting.values.iter().map(|value| &value.value).collect::<Vec<_>>();
             let said = || (house.name.as_str(), setting.level.value, values(), house.digest.as_str(), aside);
@@ -303,21 +319,24 @@ impl Effective {
         on.map(|((_, rule), setting)| format!("{} {}\n", rule.name, setting.level.value)).collect()
     }
 
-    /// All that decides over the findings of a file, but for the rules of packs, as a text to be hashed. What holds findings back is
-    /// relative to the working folder, and may end on a day.
-    pub(crate) fn fingerprint(&self, folder: &std::path::Path, today: Date) -> String {
+    /// All that decides over the findings of a file, but for the rules of packs, as a text to be hashed: the same wherever the code base
+    /// is. What holds findings back is relative to the working folder, and may end on a day.
+    pub(crate) fn fingerprint(&self, project: &Project, today: Date) -> String {
         let built_in = self.set.iter().zip(&self.rules).filter(|((_, rule), _)| rule.as_built_in().is_some());
         let rules: Vec<(Level, Vec<&OptionValue>)> = built_in
             .map(|(_, setting)| (setting.level.value, setting.values.iter().map(|value| &value.value).collect()))
             .collect();
         let active = |waiver: &&SettingsWaiver| waiver.until.is_none_or(|last| last >= today);
         // The rules follow from the names: those of packs have a fingerprint of their own.
-        let waivers: Vec<_> =
-            self.waivers.iter().filter(active).map(|one| (&one.names, &one.because, one.until, &one.source)).collect();
+        let said =
+            |one: &SettingsWaiver| (one.names.clone(), one.because.clone(), one.until, one.source.fingerprint(project));
+        let waivers: Vec<_> = self.waivers.iter().filter(active).map(said).collect();
         let built_in = |rule: &RuleId| self.set.house_rule(*rule).is_none();
-        let aside: Vec<(&RuleId, &Aside)> = self.aside.iter().filter(|(rule, _)| built_in(rule)).collect();
+        let aside = self.aside.iter().filter(|(rule, _)| built_in(rule));
+        let aside: Vec<(&RuleId, String)> = aside.map(|(rule, aside)| (rule, aside.fingerprint(project))).collect();
         let styles: Vec<(String, String)> =
             self.naming.iter().map(|(key, form)| (key.to_string(), form.value.to_string())).collect();
+        let folder = relative(&project.root, &project.folder);
         let held = if aside.is_empty() && waivers.is_empty() { String::new() } else { format!("{folder:?}") };
         format!("{rules:?} {aside:?} {waivers:?} {styles:?} {:?} {held} {}", self.bans, self.largest.value)
     }

@@ -4,6 +4,7 @@ mod live;
 mod outputs;
 mod pack;
 mod report;
+mod sift;
 
 use std::path::PathBuf;
 
@@ -13,6 +14,7 @@ pub use live::{LspArguments, TriageArguments, WatchArguments};
 pub use outputs::Outputs;
 pub use pack::{AddPackArguments, NewPackArguments, PackArguments, PackCommand, TestPackArguments};
 pub use report::ReportArguments;
+pub use sift::{MergeArguments, SiftArguments, Telling};
 
 /// Sifts a code base: finds what breaks its rules, fixes what can be fixed without risk, and keeps an open account of what it
 /// holds back.
@@ -46,6 +48,8 @@ pub enum When {
 pub enum Command {
     /// Report findings
     Sift(SiftArguments),
+    /// Join what the shards of a large code base found, as if one run had found it
+    Merge(MergeArguments),
     /// Apply exact fixes
     Fix(FixArguments),
     /// List the rules with their levels here
@@ -143,62 +147,6 @@ pub struct Counting {
     /// Report old findings as well
     #[arg(long)]
     pub no_baseline: bool,
-}
-
-/// Reports findings: broken rules with their exact places.
-#[derive(Debug, Default, Args)]
-#[command(
-    after_help = "Examples:\n  hsieve sift\n  hsieve sift booking --mesh fine\n  hsieve sift --only undefined-name,layout --output lines\n  hsieve sift --changed main\n  hsieve sift --staged\n  hsieve sift --output sarif --to sieve.sarif --output cards\n  hsieve sift --against last.json\n  hsieve sift - --as booking/fares.py < booking/fares.py\n\nExit status: 0 nothing at or above the failing level, 1 findings there, 2 wrong usage or\nsettings, 3 something could not be read."
-)]
-pub struct SiftArguments {
-    #[command(flatten)]
-    pub common: Common,
-
-    #[command(flatten)]
-    pub counting: Counting,
-
-    /// Only what is staged: the content of the index, not of the files
-    #[arg(long, conflicts_with = "changed")]
-    pub staged: bool,
-
-    /// The name of what comes on standard input (with the path `-`)
-    #[arg(long = "as", value_name = "NAME")]
-    pub name: Option<String>,
-
-    /// Show findings of this level and above: note, warning or error
-    #[arg(long, value_name = "LEVEL")]
-    pub level: Option<String>,
-
-    /// Fail on findings of this level and above: note, warning, error, or off
-    #[arg(long, value_name = "LEVEL")]
-    pub fail_on: Option<String>,
-
-    #[command(flatten)]
-    pub outputs: Outputs,
-
-    /// Compare with an earlier run, kept with `--output json` or sarif: what is new, what is gone
-    #[arg(long, value_name = "FILE")]
-    pub against: Option<PathBuf>,
-
-    /// Add the figures of this run to a file, as a line of JSON
-    #[arg(long, value_name = "FILE")]
-    pub record: Option<PathBuf>,
-
-    /// Show at most so many findings, and tell how many more there are
-    #[arg(long, value_name = "N")]
-    pub limit: Option<usize>,
-
-    /// Show what is held back too
-    #[arg(long)]
-    pub held: bool,
-
-    /// List the places where a rule could not decide
-    #[arg(long)]
-    pub unsure: bool,
-
-    /// List the files that were left out, and why
-    #[arg(long)]
-    pub left_out: bool,
 }
 
 /// Applies exact fixes, in rounds, and proves after each that nothing broke.

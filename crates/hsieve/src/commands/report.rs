@@ -44,9 +44,9 @@ pub fn run(arguments: &ReportArguments, screen: &mut Screen) -> anyhow::Result<S
     match &arguments.to {
         None => screen.raw(text.as_bytes())?,
         Some(path) => {
-            setup.write_output(path, &text, &outcome)?;
+            setup.write_output(path, text.as_bytes(), &outcome.sifted)?;
             if let Some(rest) = &rest {
-                setup.write_output(rest, &csv(&facts)?, &outcome)?;
+                setup.write_output(rest, csv(&facts)?.as_bytes(), &outcome.sifted)?;
             }
             if !arguments.common.quiet {
                 let all = counted(outcome.caught().count(), "finding", "findings");

@@ -58,15 +58,24 @@ pub fn line_text(document: &impl Serialize) -> anyhow::Result<String> {
 
 fn escaped(text: String) -> String {
     let unsafe_inside = |character: char| is_unsafe(character) && character != '\n';
-    if !text.contains(unsafe_inside) {
+    let mut result = String::new();
+    let mut rest = text.as_str();
+    // Nearly all is plain ASCII, which is gone through byte by byte.
+    while let Some(odd) = rest.bytes().position(|byte| byte != b'\n' && !(b' '..=b'~').contains(&byte)) {
+        let (plain, odd) = rest.split_at(odd);
+        let character = odd.chars().next().unwrap_or_default();
+        result.push_str(plain);
+        // Such characters are in strings only, and none of them needs two units of UTF-16.
+        match unsafe_inside(character) {
+            true => result += &format!("\\u{:04x}", u32::from(character)),
+            false => result.push(character),
+        }
+        rest = &odd[character.len_utf8()..];
+    }
+    if result.is_empty() {
         return text;
     }
-    // Such characters are in strings only, and none of them needs two units of UTF-16.
-    let shown = |character: char| match character {
-        other if unsafe_inside(other) => format!("\\u{:04x}", u32::from(other)),
-        other => String::from(other),
-    };
-    text.chars().map(shown).collect()
+    result + rest
 }
 
 /// The findings, each made when it is written: there may be a million.

@@ -177,7 +177,8 @@ pub fn write(shown: &Shown<'_>, form: Form, screen: &mut Screen) -> anyhow::Resu
 /// The output without colours, for a file.
 pub fn plain(shown: &Shown<'_>, form: Form, width: usize) -> anyhow::Result<String> {
     let text = text(shown, form, width)?;
-    Ok(anstream::adapter::strip_str(&text).to_string())
+    let has_styles = matches!(form, Form::Cards | Form::Counts | Form::Lines);
+    Ok(if has_styles { anstream::adapter::strip_str(&text).to_string() } else { text })
 }
 
 fn text(shown: &Shown<'_>, form: Form, width: usize) -> anyhow::Result<String> {

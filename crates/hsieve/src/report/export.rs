@@ -12,6 +12,7 @@ use crate::screen::{counted, safe};
 pub fn markdown(facts: &Facts<'_>) -> String {
     let count = facts.outcome.caught().count();
     let mut text = format!("# {}: {}\n", words(&facts.title), counted(count, "finding", "findings"));
+    let _ = writeln!(text, "\nFound by Honest Sieve {}.", env!("CARGO_PKG_VERSION"));
     let mut owner = None;
     for work in facts.work() {
         if owner.as_ref() != Some(&work.owner) {

@@ -123,6 +123,23 @@ fn without_a_place_for_it_runs_go_on() {
     assert_eq!(crate::ferry::ended(command.env("XDG_CACHE_HOME", ferry.path(".git/file"))).out, without);
 }
 
+#[test]
+fn paths_are_shown_from_the_working_folder_whoever_looked_before() {
+    let ferry = ferry();
+    write_old(&ferry, "crew/fares.py", "def child(age):\n    return age\n");
+    write_old(&ferry, "crew/main.py", "from crew.fares import child\n\nchild(1, 2)\n");
+    let from = |folder: &str, more: &[&str]| {
+        let mut command = ferry.command(&["sift", "..", "--output", "json"]);
+        crate::ferry::ended(command.args(more).current_dir(ferry.path(folder))).out
+    };
+    std::fs::create_dir_all(ferry.path("tide")).expect("a folder");
+    for folder in ["crew", "tide", "crew"] {
+        let without = from(folder, &["--no-cache"]);
+        assert_eq!(from(folder, &[]), without, "{folder}");
+        assert_eq!(without.contains("\"path\": \"fares.py\""), folder == "crew", "{without}");
+    }
+}
+
 /// Files that depend on each other, and what each may hold.
 const LINKED: &[(&str, &[&str])] = &[
     (

@@ -40,3 +40,38 @@ fn a_fixing_run_elsewhere_says_how_it_is_taken_back() {
     assert_eq!(here.run(&["fix", "--undo", &folder]).status, 0);
     assert_eq!(quay.read("desk.py"), before);
 }
+
+/// What tells of a finding names what nothing uses; it is no use of it.
+#[test]
+fn what_the_program_wrote_itself_mentions_nothing() {
+    let ferry = Ferry::with(&[
+        ("fares.ts", "export function lowest() {}\n"),
+        ("tide.pyc", "lowest\0"),
+        ("sieve.toml", "[rules]\nunused-export = \"warning\"\n"),
+    ]);
+    let found = || {
+        let run = ferry.run(&["sift", "--output", "lines", "--no-cache", "--held", "--no-baseline"]);
+        assert!(run.out.contains("no other file mentions \"lowest\""), "{run:?}");
+    };
+    found();
+    for form in ["json", "jsonl", "sarif", "junit", "markdown"] {
+        assert!(
+            ferry.run(&["sift", "--output", form, "--to", "found", "--no-cache"]).err.contains("warning"),
+            "{form}"
+        );
+        assert!(ferry.read("found").contains("lowest"), "{form}");
+        found();
+    }
+    for form in ["html", "markdown", "csv"] {
+        assert_eq!(ferry.run(&["report", "--output", form, "--to", "found", "--no-cache"]).status, 0, "{form}");
+        assert!(ferry.read("found").contains("lowest"), "{form}");
+        found();
+    }
+    assert_eq!(ferry.run(&["sift", "--shard", "1/1", "--to", "found", "--no-cache"]).status, 0);
+    found();
+    assert_eq!(ferry.run(&["baseline", "take"]).status, 0);
+    assert!(ferry.read("sieve-baseline.jsonl").contains("lowest"));
+    found();
+    let run = ferry.run(&["sift", "--output", "lines", "--no-cache"]);
+    assert!(run.out.is_empty() && run.err.contains("1 by the baseline") && !run.err.contains("gone"), "{run:?}");
+}

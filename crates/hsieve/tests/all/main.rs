@@ -46,6 +46,7 @@ mod review;
 mod rooms;
 mod sequences;
 mod settings;
+mod shards;
 mod shell;
 mod sift;
 mod staged;

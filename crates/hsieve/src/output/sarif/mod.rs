@@ -5,6 +5,7 @@
 mod results;
 mod rules;
 
+use serde::{Serialize, Serializer};
 use serde_json::{Map, Value, json};
 use sieve_engine::files::FileError;
 
@@ -18,44 +19,78 @@ use rules::Rules;
 const SCHEMA: &str = "https://docs.oasis-open.org/sarif/sarif/v2.1.0/errata01/os/schemas/sarif-schema-2.1.0.json";
 
 pub(super) fn text(shown: &Shown<'_>) -> anyhow::Result<String> {
-    document_text(&json!({ "$schema": SCHEMA, "version": "2.1.0", "runs": [run(shown)] }))
+    document_text(&Log { schema: SCHEMA, version: "2.1.0", runs: [run(shown)] })
 }
 
-fn run(shown: &Shown<'_>) -> Value {
+#[derive(Serialize)]
+struct Log<'l> {
+    #[serde(rename = "$schema")]
+    schema: &'static str,
+    version: &'static str,
+    runs: [Run<'l>; 1],
+}
+
+#[derive(Serialize)]
+#[serde(rename_all = "camelCase")]
+struct Run<'r> {
+    tool: Value,
+    invocations: [Value; 1],
+    original_uri_base_ids: Value,
+    column_kind: &'static str,
+    results: Results<'r>,
+    properties: Value,
+    #[serde(skip_serializing_if = "Vec::is_empty")]
+    taxonomies: Vec<Value>,
+    #[serde(skip_serializing_if = "Option::is_none")]
+    version_control_provenance: Option<[Value; 1]>,
+}
+
+/// The results, each made when it is written: there may be a million.
+struct Results<'r> {
+    shown: &'r Shown<'r>,
+    rules: Rules<'r>,
+}
+
+impl Serialize for Results<'_> {
+    fn serialize<S: Serializer>(&self, serializer: S) -> Result<S::Ok, S::Error> {
+        let Results { shown, rules } = self;
+        let there = shown.with_held(true).map(|(finding, since)| result(finding, since, rules, shown));
+        let gone = shown.comparison.iter().flat_map(|comparison| &comparison.gone);
+        serializer.collect_seq(there.chain(gone.map(|gone| absent(gone, rules))))
+    }
+}
+
+fn run<'r>(shown: &'r Shown<'r>) -> Run<'r> {
     let rules = Rules::of(shown);
-    let mut results: Vec<Value> =
-        shown.with_held(true).map(|(finding, since)| result(finding, since, &rules, shown)).collect();
-    let gone = shown.comparison.iter().flat_map(|comparison| &comparison.gone);
-    results.extend(gone.map(|gone| absent(gone, &rules)));
-    let mut run = json!({
-        "tool": { "driver": {
-            "name": TOOL,
-            "version": env!("CARGO_PKG_VERSION"),
-            "semanticVersion": env!("CARGO_PKG_VERSION"),
-            "rules": rules.descriptors(),
-        } },
-        "invocations": [invocation(shown)],
-        "originalUriBaseIds": { results::BASE: { "description": { "text": "the folder that paths start from" } } },
-        "columnKind": "unicodeCodePoints",
-        "results": results,
-        "properties": { "files": shown.outcome.files, "lines": shown.outcome.lines, "more": shown.more() },
-    });
-    let members = run.as_object_mut().expect("it is an object");
     let taxonomies = rules.taxonomies();
+    let mut driver = json!({
+        "name": TOOL,
+        "version": env!("CARGO_PKG_VERSION"),
+        "semanticVersion": env!("CARGO_PKG_VERSION"),
+        "rules": rules.descriptors(),
+    });
     if !taxonomies.is_empty() {
         let supported: Vec<Value> =
             taxonomies.iter().enumerate().map(|(index, one)| json!({ "name": one["name"], "index": index })).collect();
-        members["tool"]["driver"]["supportedTaxonomies"] = supported.into();
-        members.insert("taxonomies".into(), taxonomies.into());
+        driver["supportedTaxonomies"] = supported.into();
     }
-    if let Some(provenance) = &shown.provenance {
+    let provenance = shown.provenance.as_ref().map(|provenance| {
         let mut known = json!({ "repositoryUri": provenance.address, "revisionId": provenance.revision });
         if let Some(branch) = &provenance.branch {
             known["branch"] = branch.as_str().into();
         }
-        members.insert("versionControlProvenance".into(), json!([known]));
+        [known]
+    });
+    Run {
+        tool: json!({ "driver": driver }),
+        invocations: [invocation(shown)],
+        original_uri_base_ids: json!({ results::BASE: { "description": { "text": "the folder that paths start from" } } }),
+        column_kind: "unicodeCodePoints",
+        results: Results { shown, rules },
+        properties: json!({ "files": shown.outcome.files, "lines": shown.outcome.lines, "more": shown.more() }),
+        taxonomies,
+        version_control_provenance: provenance,
     }
-    run
 }
 
 /// How the run ended, and what it did not see.

@@ -38,6 +38,7 @@ pub fn page(facts: &Facts<'_>, rest: Option<&str>) -> String {
                 meta charset="utf-8";
                 meta name="viewport" content="width=device-width, initial-scale=1";
                 meta name="color-scheme" content="light dark";
+                meta name="generator" content="Honest Sieve";
                 title { (title) }
                 style { (PreEscaped(STYLE)) }
             }
