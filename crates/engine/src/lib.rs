@@ -24,7 +24,7 @@ mod subject;
 pub mod trial;
 mod workspace;
 
-pub use cache::{Part, PartError, Shard, Work};
+pub use cache::{Access, Part, PartError, Shard, SharedCache, SharedWork, Work};
 pub use hold::baseline;
 pub use hold::waiver::{CannotWaive, NewWaiver, waive};
 pub use jiff::civil::Date;

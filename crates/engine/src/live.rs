@@ -242,6 +242,7 @@ impl Workspace {
             only_changes: None,
             wants: self.wants,
             cache: false,
+            shared: None,
             today: self.today,
             threads: self.threads,
             progress,
@@ -265,9 +266,9 @@ impl Workspace {
             }
         };
         let (results, store, work) = in_pool(self.threads, || {
-            let cache = Cache::in_memory(store, &request.search(), &discovery);
+            let mut cache = Cache::in_memory(store, &request.search(), &discovery);
             let mut results = visit_each(&request, index, &discovery, Some(&cache));
-            answer(&request, index, &discovery.files, &mut results, Some(&cache));
+            answer(&request, index, &discovery.files, &mut results, Some(&mut cache));
             let work = cache.work();
             (results, cache.into_store(is_everything && !progress.is_cancelled()), work)
         });

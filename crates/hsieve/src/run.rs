@@ -5,13 +5,13 @@ use std::path::{Path, PathBuf};
 use std::sync::Arc;
 
 use anyhow::Context;
-use sieve_engine::Date;
 use sieve_engine::baseline::Baseline;
 use sieve_engine::files::{self, Overlay, OverwriteError};
 use sieve_engine::git::{Changes, Git, GitError, Since, Snapshot};
 use sieve_engine::project::{Project, absolute};
 use sieve_engine::run::{Request, Sifted, Wants, sift};
 use sieve_engine::settings::{self, Budget, Overrides, PackSource, Packs, SettingsTree, nearest};
+use sieve_engine::{Access, Date, SharedCache};
 use sieve_rules::catalogue::history::is_only_by_name;
 use sieve_rules::{Level, Mesh, RuleId, RuleSet};
 
@@ -36,6 +36,8 @@ pub struct Setup {
     pub today: Date,
     /// What the options say on top of the settings.
     pub overrides: Overrides,
+    /// The cache that machines share, if there is one.
+    pub shared: Option<SharedCache>,
     threads: Option<usize>,
     quiet: bool,
     cache: bool,
@@ -91,7 +93,11 @@ impl Setup {
         let settings = SettingsTree::with_packs(&project, fixed.as_deref(), Arc::new(packs), overrides.clone())
             .map_err(|error| shown(&project, error))?;
         let baseline = if has_baseline { Baseline::find(&project)? } else { None };
+        let root = settings.for_folder(&project.root).map_err(|error| shown(&project, error))?;
+        let address = root.shared.value.as_deref().filter(|_| !common.no_cache);
+        let shared = address.map(|address| SharedCache::new(address, access(common)));
         Ok(Setup {
+            shared,
             project,
             settings,
             baseline,
@@ -123,6 +129,7 @@ impl Setup {
             baseline: self.baseline.as_ref(),
             only_changes: self.changes.as_ref(),
             cache: self.cache,
+            shared: self.shared.as_ref(),
             wants,
             today: self.today,
             threads: self.threads,
@@ -197,6 +204,16 @@ pub fn overdrawn(project: &Project, (budget, used): (&Budget, u64)) -> String {
     let at = format!("{}:{}", project.shown(&budget.source.path), budget.source.line);
     let most = counted(budget.most as usize, "entry", "entries");
     format!("nothing was recorded: {at} allows {most}, and there would be {}", grouped(used as usize))
+}
+
+/// How the environment allows the shared cache to be used.
+fn access(common: &Common) -> Access {
+    let variable = |name: &str| std::env::var(name).ok().filter(|value| !value.is_empty());
+    Access {
+        token: variable("HSIEVE_CACHE_TOKEN"),
+        key: variable("HSIEVE_CACHE_KEY").unwrap_or_default(),
+        write: common.cache_write || variable("HSIEVE_CACHE_WRITE").is_some_and(|value| value == "1"),
+    }
 }
 
 /// The packs that the command line names.

@@ -7,6 +7,7 @@
 
 mod key;
 mod part;
+mod shared;
 mod store;
 mod stored;
 
@@ -31,6 +32,7 @@ use crate::workspace::discover::{Discovery, Search};
 
 use key::{SettingsKeys, file_key, run_key};
 pub use part::{Part, PartError, Shard};
+pub use shared::{Access, SharedCache, SharedWork};
 use store::Head;
 pub(crate) use store::Store;
 use stored::Stored;
@@ -52,6 +54,8 @@ pub struct Cache {
     stats: Stats,
     settings_keys: Mutex<HashMap<(usize, Language), SettingsKeys>>,
     work: Mutex<Work>,
+    /// What a shared cache does not have.
+    to_share: Vec<shared::Bundle>,
 }
 
 /// What a run did for the files that it looked at.
@@ -106,11 +110,16 @@ impl CacheFile {
 impl Cache {
     /// The cache for a run; nothing where it would not pay.
     pub(crate) fn open(kept: CacheFile, search: &Search<'_>, discovery: &Discovery) -> Option<Cache> {
-        if discovery.files.len() < WORTH_IT {
+        if !Cache::is_worth_it(discovery) {
             return None;
         }
         let covers_all = search.project.folder == search.project.root && search.paths.is_empty();
         Some(Cache { path: kept.path, covers_all, ..Cache::in_memory(kept.store, search, discovery) })
+    }
+
+    /// Whether there are enough files for it.
+    pub(crate) fn is_worth_it(discovery: &Discovery) -> bool {
+        discovery.files.len() >= WORTH_IT
     }
 
     /// The same for a run over some of the files that its scope has: what it does not meet stays.
@@ -247,17 +256,23 @@ impl Cache {
             stats: Stats::default(),
             settings_keys: Mutex::default(),
             work: Mutex::default(),
+            to_share: Vec::new(),
         }
     }
 
     /// What the run used or made, without what holds on this machine alone.
     fn met(&self) -> Vec<(u128, Head, Vec<u8>)> {
-        let carried = |head: &Head| Head { stat: None, ..head.clone() };
-        let new = self.new.lock().unwrap_or_else(PoisonError::into_inner);
+        let new = self.new.lock().unwrap_or_else(PoisonError::into_inner).keys().copied().collect::<Vec<u128>>();
         let kept = self.kept.lock().unwrap_or_else(PoisonError::into_inner);
-        let new = new.iter().map(|(key, (head, data))| (*key, carried(head), data.clone()));
-        let old = |key: &u128| self.old.get(*key).map(|(head, data)| (*key, carried(head), data.to_vec()));
-        new.chain(kept.iter().filter_map(old)).collect()
+        new.iter().chain(&*kept).filter_map(|key| self.carried(*key)).collect()
+    }
+
+    /// One of those.
+    fn carried(&self, key: u128) -> Option<(u128, Head, Vec<u8>)> {
+        let carried = |(head, data): (&Head, &[u8])| (key, Head { stat: None, ..head.clone() }, data.to_vec());
+        let new = self.new.lock().unwrap_or_else(PoisonError::into_inner);
+        let made = new.get(&key).map(|(head, data)| (head, data.as_slice()));
+        made.or_else(|| self.old.get(key)).map(carried)
     }
 
     /// What was in memory together with what is new. Where the run went over everything, what it did not meet is dropped.

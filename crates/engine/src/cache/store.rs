@@ -76,6 +76,14 @@ impl Store {
         Some((head, self.data.get(start..start.saturating_add(head.length as usize)).unwrap_or_default()))
     }
 
+    /// Some of the entries.
+    pub(super) fn entries_of(&self, keys: &[u128]) -> HashMap<u128, (Head, Vec<u8>)> {
+        let entry = |key: &u128| {
+            self.get(*key).map(|(head, data)| (*key, (Head { stat: None, ..head.clone() }, data.to_vec())))
+        };
+        keys.iter().filter_map(entry).collect()
+    }
+
     pub(crate) fn keys(&self) -> impl Iterator<Item = u128> + '_ {
         self.index.keys().copied()
     }

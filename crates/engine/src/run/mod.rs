@@ -16,7 +16,7 @@ use std::sync::Arc;
 
 use rayon::prelude::*;
 
-use crate::cache::{Cache, CacheFile};
+use crate::cache::{Cache, CacheFile, Store, Work};
 use crate::check::{FileResult, OneFile};
 use crate::git::Changes;
 use crate::hold::baseline::{Entry, Matching, Moved};
@@ -49,6 +49,8 @@ pub struct Sifted {
     pub gone: Vec<Entry>,
     /// Entries whose findings are elsewhere now.
     pub moved: Vec<Moved>,
+    /// How much of it was known from earlier runs; nothing where none were asked.
+    pub work: Option<Work>,
 }
 
 /// Sifts everything below the request's paths.
@@ -56,22 +58,27 @@ pub struct Sifted {
 /// # Errors
 /// When a settings file is wrong. Files that cannot be read are in the outcome.
 pub fn sift(request: &Request<'_>) -> Result<Sifted, SettingsError> {
-    let (discovery, results) = in_pool(request.threads, || all_files(request))?;
-    gather(request, discovery, results)
+    let (discovery, results, work) = in_pool(request.threads, || all_files(request))?;
+    Ok(Sifted { work, ..gather(request, discovery, results)? })
 }
 
 /// Looks for the files, and sifts them. The cache is read while they are looked for.
-fn all_files(request: &Request<'_>) -> Result<(Discovery, Vec<FileResult>), SettingsError> {
+fn all_files(request: &Request<'_>) -> Result<(Discovery, Vec<FileResult>, Option<Work>), SettingsError> {
     let index = Index::default();
     if let Some(changes) = request.only_changes {
-        return changed_files(request, changes, &index);
+        let (discovery, results) = changed_files(request, changes, &index)?;
+        return Ok((discovery, results, None));
     }
-    let (discovery, mut results, cache) = visit(request, &index)?;
-    answer(request, &index, &discovery.files, &mut results, cache.as_ref());
-    if let Some(cache) = cache {
+    let (discovery, mut results, mut cache) = visit(request, &index)?;
+    answer(request, &index, &discovery.files, &mut results, cache.as_mut());
+    let work = cache.as_ref().map(Cache::work);
+    if let Some(mut cache) = cache {
+        if let Some(shared) = request.shared {
+            cache.share(shared);
+        }
         cache.save();
     }
-    Ok((discovery, results))
+    Ok((discovery, results, work))
 }
 
 /// Looks for the files, and visits each by itself.
@@ -81,7 +88,12 @@ fn visit(request: &Request<'_>, index: &Index) -> Result<(Discovery, Vec<FileRes
         || request.cached().and_then(|scope| CacheFile::read(&scope)),
     );
     let discovery = discovery?;
-    let cache = kept.and_then(|kept| Cache::open(kept, &request.search(), &discovery));
+    let mut cache = kept.and_then(|kept| Cache::open(kept, &request.search(), &discovery));
+    if request.shared.is_some() && Cache::is_worth_it(&discovery) {
+        let cache = cache.get_or_insert_with(|| Cache::in_memory(Store::default(), &request.search(), &discovery));
+        let visits: Vec<OneFile<'_>> = discovery.files.iter().map(|file| one_file(request, file, index)).collect();
+        fetch(request, cache, &visits);
+    }
     let results = visit_each(request, index, &discovery, cache.as_ref());
     Ok((discovery, results, cache))
 }
@@ -130,7 +142,7 @@ pub(crate) fn answer(
     index: &Index,
     files: &[Candidate],
     results: &mut [FileResult],
-    cache: Option<&Cache>,
+    mut cache: Option<&mut Cache>,
 ) {
     for (candidate, result) in files.iter().zip(&mut *results) {
         if let Some(facts) = result.facts_mut() {
@@ -142,13 +154,25 @@ pub(crate) fn answer(
         Some((place, join::answers(index, request.project, &files[place], &facts)?))
     };
     let concerned: Vec<(usize, u128)> = results.par_iter_mut().enumerate().filter_map(ask).collect();
-    let again = |(place, answers): &(usize, u128)| {
-        let run = OneFile { answers: Some(*answers), ..one_file(request, &files[*place], index) };
-        (*place, result_of(&run, cache))
+    let visit = |(place, answers): &(usize, u128)| OneFile {
+        answers: Some(*answers),
+        ..one_file(request, &files[*place], index)
     };
+    if let Some(cache) = &mut cache {
+        fetch(request, cache, &concerned.iter().map(visit).collect::<Vec<OneFile<'_>>>());
+    }
+    let cache = cache.as_deref();
+    let again = |visited: &(usize, u128)| (visited.0, result_of(&visit(visited), cache));
     let answered: Vec<(usize, FileResult)> = concerned.par_iter().map(again).collect();
     for (place, result) in answered {
         results[place] = result;
+    }
+}
+
+/// Takes from a shared cache, if there is one, what it knows of some visits.
+fn fetch(request: &Request<'_>, cache: &mut Cache, visits: &[OneFile<'_>]) {
+    if let Some(shared) = request.shared {
+        cache.fetch(shared, visits);
     }
 }
 
@@ -256,5 +280,5 @@ pub(crate) fn gather(
         });
     }
     outcome.gone_from_baseline = gone.len();
-    Ok(Sifted { outcome, gone, moved })
+    Ok(Sifted { outcome, gone, moved, work: None })
 }

@@ -48,12 +48,12 @@ pub fn sift_part(request: &Request<'_>, shard: Shard, asked: &str) -> Result<Sif
         let kept = request.cached().and_then(|scope| CacheFile::read(&scope));
         let on_disk = kept.and_then(|kept| Cache::open(kept, &request.search(), &own));
         let is_on_disk = on_disk.is_some();
-        let cache = match on_disk {
+        let mut cache = match on_disk {
             Some(cache) => cache.over_some(),
             None => Cache::in_memory(Store::default(), &request.search(), &own),
         };
         let mut results = visit_each(request, &index, &own, Some(&cache));
-        answer(request, &index, &own.files, &mut results, Some(&cache));
+        answer(request, &index, &own.files, &mut results, Some(&mut cache));
         let bytes = cache.to_part(shard, asked);
         if is_on_disk {
             cache.save();
@@ -72,9 +72,9 @@ pub fn join_parts(request: &Request<'_>, parts: Vec<Part>) -> Result<Joined, Set
     let (discovery, results, missing) = in_pool(request.threads, || {
         let index = Index::default();
         let discovery = discover::discover(&request.search())?;
-        let cache = Cache::in_memory(Part::join(parts), &request.search(), &discovery);
+        let mut cache = Cache::in_memory(Part::join(parts), &request.search(), &discovery);
         let mut results = visit_each(request, &index, &discovery, Some(&cache));
-        answer(request, &index, &discovery.files, &mut results, Some(&cache));
+        answer(request, &index, &discovery.files, &mut results, Some(&mut cache));
         Ok((discovery, results, cache.work().first))
     })?;
     Ok(Joined { sifted: gather(request, discovery, results)?, missing })

@@ -4,7 +4,7 @@ use std::path::PathBuf;
 
 use jiff::civil::Date;
 
-use crate::cache;
+use crate::cache::{self, SharedCache};
 use crate::git::Changes;
 use crate::hold::baseline::Baseline;
 use crate::project::Project;
@@ -28,6 +28,8 @@ pub struct Request<'r> {
     pub wants: Wants,
     /// Whether results of earlier runs may be used.
     pub cache: bool,
+    /// A cache that machines share, where results of earlier runs may be used.
+    pub shared: Option<&'r SharedCache>,
     /// The day, for waivers that end.
     pub today: Date,
     /// How many files to sift at once; as many as there are cores if not given.

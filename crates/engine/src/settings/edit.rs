@@ -41,6 +41,7 @@ impl std::error::Error for EditError {}
 /// Keys that hold one value, apart from those of rules and names.
 const SIMPLE_KEYS: &[&str] = &[
     "baseline.strict",
+    "cache.shared",
     "defaults",
     "fail-on",
     "files.generated",

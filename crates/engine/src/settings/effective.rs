@@ -100,6 +100,8 @@ pub struct Effective {
     pub only: Sourced<Option<Vec<RuleId>>>,
     /// Whether entries of the baseline that are gone fail a run.
     pub strict: Sourced<bool>,
+    /// The address of a cache that machines share; counts at the root of a code base.
+    pub shared: Sourced<Option<String>>,
     /// The forms of names that settings give.
     pub naming: BTreeMap<NamingKey, Sourced<NameForm>>,
     /// What is not to be used.
@@ -204,6 +206,7 @@ impl Effective {
         let mut defaults = Sourced::default_of(CURRENT);
         let mut only = Sourced::default_of(None);
         let mut strict = Sourced::default_of(false);
+        let mut shared = Sourced::default_of(None);
         let mut naming: BTreeMap<NamingKey, Sourced<NameForm>> = BTreeMap::new();
         let mut bans: Vec<BanEntry> = Vec::new();
         let mut budgets = Vec::new();
@@ -220,6 +223,7 @@ impl Effective {
             defaults.set(file, &file.defaults, |release| *release);
             only.set(file, &file.only, |rules| Some(rules.clone()));
             strict.set(file, &file.strict, |strict| *strict);
+            shared.set(file, &file.shared, |address| Some(address.clone()));
             let scoped = scopes.iter().flat_map(|index| &file.scopes[*index].naming);
             for (key, form) in file.naming.iter().chain(scoped) {
                 let named = naming.entry(*key).or_insert_with(|| Sourced::default_of(NameForm::default()));
@@ -269,6 +273,7 @@ impl Effective {
             fail_on,
             only,
             strict,
+            shared,
             naming,
             bans,
             budgets,

@@ -31,6 +31,7 @@ pub(crate) struct SettingsFile {
     pub(super) languages: Option<Placed<Vec<(Patterns, Language)>>>,
     pub(super) largest: Option<Placed<u64>>,
     pub(super) strict: Option<Placed<bool>>,
+    pub(super) shared: Option<Placed<String>>,
     pub(super) rules: BTreeMap<RuleId, RuleEntry>,
     pub(super) naming: BTreeMap<NamingKey, Placed<NameForm>>,
     pub(super) bans: Vec<BanEntry>,

@@ -50,6 +50,7 @@ impl SettingsFile {
             languages: None,
             largest: None,
             strict: None,
+            shared: None,
             rules: BTreeMap::new(),
             naming: BTreeMap::new(),
             bans: Vec::new(),
@@ -75,7 +76,7 @@ pub(super) fn packs_of(path: &Path, source: &str) -> Read<Vec<(PackEntry, Place)
 }
 
 /// Keys that only the settings of a code base can have.
-pub(super) const OF_CODE_BASE: &[&str] = &["defaults", "packs", "top"];
+pub(super) const OF_CODE_BASE: &[&str] = &["cache", "defaults", "packs", "top"];
 
 /// Refuses keys that only the settings of a code base can have.
 pub(super) fn no_packs(reader: &Reader<'_>, table: &DeTable<'_>) -> Read<()> {
@@ -91,8 +92,8 @@ pub(super) fn no_packs(reader: &Reader<'_>, table: &DeTable<'_>) -> Read<()> {
 
 /// The keys of a settings file.
 pub(super) const KEYS: &[&str] = &[
-    "ban", "baseline", "budget", "defaults", "fail-on", "files", "mesh", "naming", "only", "packs", "rules", "scope",
-    "top", "waive",
+    "ban", "baseline", "budget", "cache", "defaults", "fail-on", "files", "mesh", "naming", "only", "packs", "rules",
+    "scope", "top", "waive",
 ];
 
 impl Reader<'_> {
@@ -110,6 +111,7 @@ impl Reader<'_> {
                 "packs" => file.packs = self.packs(value)?,
                 "files" => self.files(&mut file, self.table(value, "files")?)?,
                 "baseline" => self.baseline(&mut file, self.table(value, "baseline")?)?,
+                "cache" => self.cache(&mut file, self.table(value, "cache")?)?,
                 "rules" => file.rules = self.rules(self.table(value, "rules")?)?,
                 "naming" => file.naming = self.naming(value)?,
                 "ban" => file.bans = self.each(value, "ban", |table| self.ban(table))?,
@@ -192,6 +194,25 @@ impl Reader<'_> {
             match key.get_ref().as_ref() {
                 "strict" => file.strict = Some(self.placed(key, self.flag(value)?)),
                 _ => return self.no_key(key, "there is no setting \"baseline.", &["strict"]),
+            }
+        }
+        Ok(())
+    }
+
+    fn cache(&self, file: &mut SettingsFile, table: &DeTable<'_>) -> Read<()> {
+        for (key, value) in table {
+            match key.get_ref().as_ref() {
+                "shared" => {
+                    let address = self.string(value)?;
+                    if !address.starts_with("https://") && !address.starts_with("http://") {
+                        return Err(self.error(
+                            value.span(),
+                            "a shared cache is at an address that begins with https:// or http://".to_string(),
+                        ));
+                    }
+                    file.shared = Some(self.placed(key, address.to_string()));
+                }
+                _ => return self.no_key(key, "there is no setting \"cache.", &["shared"]),
             }
         }
         Ok(())

@@ -27,6 +27,9 @@ pub fn schema() -> Value {
             "baseline": closed(json!({
                 "strict": { "type": "boolean", "description": "Entries that are paid off fail a run until they are trimmed." } }),
                 &[], "How strictly old findings are paid off."),
+            "cache": closed(json!({
+                "shared": { "type": "string", "pattern": "^https?://", "description": "The address of a cache that machines share." } }),
+                &[], "Where results of earlier runs are kept, besides on this machine."),
             "rules": rules("Levels and options of rules."),
             "naming": naming(),
             "ban": list(ban(), "What is not to be used, each with its reason."),

@@ -133,6 +133,7 @@ impl Bench {
             paths: &[],
             baseline: None,
             only_changes: None,
+            shared: None,
             wants: Wants::default(),
             cache: false,
             today: sieve_engine::today(),

@@ -74,6 +74,7 @@ pub fn sifted(project: &Project, paths: &[PathBuf], overrides: Overrides, cache:
         paths,
         baseline: baseline.as_ref(),
         only_changes: None,
+        shared: None,
         wants: Wants { identities: true, ..Wants::NONE },
         cache,
         today: sieve_engine::today(),

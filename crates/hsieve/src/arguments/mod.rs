@@ -132,6 +132,14 @@ pub struct Common {
     #[arg(long)]
     pub no_cache: bool,
 
+    /// Put results into the shared cache, not only take them from there
+    #[arg(long)]
+    pub cache_write: bool,
+
+    /// Say in the account where results came from
+    #[arg(long, conflicts_with = "quiet")]
+    pub verbose: bool,
+
     /// Do not print the account, nor a progress bar
     #[arg(long)]
     pub quiet: bool,

@@ -24,6 +24,8 @@ pub fn run(arguments: &MergeArguments, screen: &mut Screen) -> anyhow::Result<St
         pack: arguments.pack.clone(),
         threads: arguments.threads,
         no_cache: true,
+        cache_write: false,
+        verbose: false,
         quiet: arguments.quiet,
     };
     let counting = Counting { changed: None, no_baseline: arguments.no_baseline };
@@ -32,7 +34,7 @@ pub fn run(arguments: &MergeArguments, screen: &mut Screen) -> anyhow::Result<St
     let parts = parts.into_iter().map(|(_, part)| part).collect();
     let joined = setup.with_request(plan.wants(), |request| join_parts(request, parts));
     let joined = joined.map_err(|error| shown(&setup.project, error))?;
-    let status = plan.tell(&setup, &joined.sifted.outcome, false, screen)?;
+    let status = plan.tell(&setup, (&joined.sifted.outcome, None), false, screen)?;
     if joined.missing > 0 && !arguments.quiet {
         screen.finish()?;
         let files = counted(joined.missing, "file was", "files were");

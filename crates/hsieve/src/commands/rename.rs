@@ -34,6 +34,7 @@ pub fn run(arguments: &RenameArguments, screen: &mut Screen) -> anyhow::Result<S
         baseline: None,
         only_changes: None,
         wants: Wants::default(),
+        shared: None,
         cache: false,
         today: sieve_engine::today(),
         threads: None,

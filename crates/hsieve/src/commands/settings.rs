@@ -97,6 +97,8 @@ impl View<'_> {
         screen.line(styled(STRONG, "general"))?;
         let settings = self.settings;
         self.row("baseline.strict", &settings.strict.value.to_string(), "false", &settings.strict.source, screen)?;
+        let shared = settings.shared.value.as_deref().map_or("none".into(), |address| format!("{address:?}"));
+        self.row("cache.shared", &shared, "none", &settings.shared.source, screen)?;
         let current = CURRENT.to_string();
         self.row("defaults", &settings.defaults.value.to_string(), &current, &settings.defaults.source, screen)?;
         self.row("fail-on", settings.fail_on.value.word(), "warning", &settings.fail_on.source, screen)?;

@@ -181,6 +181,7 @@ fn request<'r>(project: &'r Project, settings: &'r SettingsTree) -> Request<'r> 
         baseline: None,
         only_changes: None,
         wants: Wants::default(),
+        shared: None,
         cache: true,
         today: sieve_engine::today(),
         threads: None,

@@ -30,8 +30,8 @@ pub fn with_setup(arguments: &SiftArguments, mut setup: Setup, screen: &mut Scre
     if from_input {
         read_input(arguments, &mut setup)?;
     }
-    let outcome = setup.sift(plan.wants())?.outcome;
-    plan.tell(&setup, &outcome, from_input, screen)
+    let sifted = setup.sift(plan.wants())?;
+    plan.tell(&setup, (&sifted.outcome, sifted.work), from_input, screen)
 }
 
 /// Whether standard input is to be sifted.

@@ -10,11 +10,12 @@ use sieve_engine::git::{Git, Provenance, provenance};
 use sieve_engine::last_run;
 use sieve_engine::outcome::{Outcome, folder_of};
 use sieve_engine::run::Wants;
+use sieve_engine::{SharedCache, Work};
 use sieve_rules::{Level, RuleId};
 use sieve_syntax::language::Language;
 
 use crate::arguments::{Common, Counting, Telling};
-use crate::output::{self, Comparison, Earlier, Form, Shown};
+use crate::output::{self, Comparison, Earlier, Form, Origin, Shown};
 use crate::report::Record;
 use crate::run::{Setup, left_in, level, shown, word_of};
 use crate::screen::{Screen, complain};
@@ -68,7 +69,7 @@ impl<'p> Plan<'p> {
     pub fn tell(
         mut self,
         setup: &Setup,
-        outcome: &Outcome,
+        (outcome, work): (&Outcome, Option<Work>),
         from_input: bool,
         screen: &mut Screen,
     ) -> anyhow::Result<Status> {
@@ -95,6 +96,7 @@ impl<'p> Plan<'p> {
             left_out: self.telling.left_out,
             limit: self.telling.limit,
             density_before: if from_input { None } else { self.density_before(setup, outcome) },
+            origin: self.common.verbose.then(|| Origin { work, shared: setup.shared.as_ref().map(SharedCache::work) }),
             comparison: comparison.as_ref(),
             ran: if is_log { rules_on(setup, outcome)? } else { BTreeSet::new() },
             provenance: if is_log { provenance_of(setup) } else { None },

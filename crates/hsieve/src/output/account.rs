@@ -5,9 +5,10 @@ use std::collections::BTreeMap;
 use std::time::Duration;
 
 use sieve_engine::outcome::{BudgetNote, Outcome};
+use sieve_engine::{SharedWork, Work};
 use sieve_rules::{FixKind, Level, RuleId};
 
-use super::{Form, Shown};
+use super::{Form, Origin, Shown};
 use crate::screen::{FAINT, STRONG, Screen, by_level, complain_styled, counted, grouped, safe, styled, wrapped};
 
 /// Writes the account: below cards and counts, to standard error beside lines, nowhere beside JSON.
@@ -84,11 +85,45 @@ fn text(shown: &Shown<'_>, took: Duration, columns: usize) -> String {
     if !outcome.errors.is_empty() {
         row("failed", grouped(outcome.errors.len()), "files or folders that could not be read".into());
     }
+    if let Some(origin) = &shown.origin {
+        origin_rows(origin, &mut row);
+    }
     if let Some(density) = outcome.density().filter(|_| outcome.changes.is_none()) {
         let before = shown.density_before.map_or(String::new(), |before| format!(", was {before:.2} last time"));
         row("density", format!("{density:.2}"), format!("findings per 1000 lines{before}"));
     }
     text
+}
+
+/// Where results came from: visits that were known, and what a shared cache had.
+fn origin_rows(origin: &Origin, row: &mut impl FnMut(&str, String, String)) {
+    match origin.work {
+        Some(Work { kept, renewed, sifted, .. }) => {
+            let renewed =
+                if renewed > 0 { format!(", {} for house rules alone", grouped(renewed)) } else { String::new() };
+            row(
+                "known",
+                grouped(kept),
+                format!("visits of files, from earlier runs; {} made now{renewed}", grouped(sifted)),
+            );
+        }
+        None => row("known", "0".into(), "visits of files: no earlier run was asked".into()),
+    }
+    let Some(SharedWork { found, missing, refused, written, failed, given_up, waited, .. }) = origin.shared else {
+        return;
+    };
+    let mut words =
+        format!("entries of the shared cache, {} not there, {} put there", grouped(missing), grouped(written));
+    for (count, what) in [(refused, "refused as damaged or of others"), (failed, "failed")] {
+        if count > 0 {
+            words += &format!(", {} {what}", grouped(count));
+        }
+    }
+    words += &format!("; waited {:.2} s", waited.as_secs_f64());
+    if given_up {
+        words += ", then given up";
+    }
+    row("shared", grouped(found), words);
 }
 
 /// What is to be said of a budget that is not kept, or could be lowered.

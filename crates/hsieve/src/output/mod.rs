@@ -20,6 +20,7 @@ use std::collections::BTreeSet;
 
 use sieve_engine::git::Provenance;
 use sieve_engine::outcome::{Finding, Held, Outcome};
+use sieve_engine::{SharedWork, Work};
 use sieve_rules::{Level, RuleId};
 
 use crate::screen::{Screen, safe};
@@ -111,12 +112,23 @@ pub struct Shown<'o> {
     pub limit: Option<usize>,
     /// Findings per 1000 lines in the run before, where it is known.
     pub density_before: Option<f64>,
+    /// Where results came from; only where that is asked for.
+    pub origin: Option<Origin>,
     /// What changed since an earlier run.
     pub comparison: Option<&'o Comparison>,
     /// The rules that were on in some file; only where the form lists them.
     pub ran: BTreeSet<RuleId>,
     /// Where the files come from; only where the form tells it.
     pub provenance: Option<Provenance>,
+}
+
+/// Where the results of a run came from.
+#[derive(Debug, Clone, Copy)]
+pub struct Origin {
+    /// How much was known from earlier runs; nothing where none were asked.
+    pub work: Option<Work>,
+    /// What a shared cache had, if there is one.
+    pub shared: Option<SharedWork>,
 }
 
 impl<'o> Shown<'o> {

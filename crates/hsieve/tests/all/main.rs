@@ -47,6 +47,7 @@ mod rooms;
 mod sequences;
 mod settings;
 mod shards;
+mod shared;
 mod shell;
 mod sift;
 mod staged;
