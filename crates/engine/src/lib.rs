@@ -24,6 +24,7 @@ mod subject;
 pub mod trial;
 mod workspace;
 
+pub use cache::build;
 pub use cache::{Access, Part, PartError, Shard, SharedCache, SharedWork, Work};
 pub use hold::baseline;
 pub use hold::waiver::{CannotWaive, NewWaiver, waive};

@@ -19,9 +19,11 @@ mod triage;
 use std::process::ExitCode;
 
 use clap::Parser;
+use clap::error::ErrorKind;
 
-use arguments::{Arguments, Command};
+use arguments::{Arguments, Command, When};
 use screen::Screen;
+use status::Status;
 
 /// A run makes many short-lived vectors on many threads; the system's allocator took a seventh of the time for them.
 #[global_allocator]
@@ -30,7 +32,11 @@ static ALLOCATOR: mimalloc::MiMalloc = mimalloc::MiMalloc;
 fn main() -> ExitCode {
     #[cfg(debug_assertions)]
     simulation::begin();
-    let arguments = Arguments::parse();
+    let arguments = match Arguments::try_parse() {
+        Ok(arguments) => arguments,
+        Err(asked) if asked.kind() == ErrorKind::DisplayVersion => return print_version(),
+        Err(error) => error.exit(),
+    };
     let mut screen = Screen::new(arguments.color);
     let outcome = match &arguments.command {
         Command::Sift(command) => commands::sift::run(command, &mut screen),
@@ -53,8 +59,15 @@ fn main() -> ExitCode {
         Command::Lsp(command) => commands::lsp::run(command),
         Command::Tree(command) => commands::tree::run(command, &mut screen),
         Command::Demo(command) => commands::demo::run(command, &mut screen),
+        Command::Man(command) => commands::man::run(command, &mut screen),
         Command::Completions(command) => commands::completions::run(command, &mut screen),
     };
     let status = outcome.and_then(|status| screen.finish().map(|()| status));
     status::exit(status)
+}
+
+fn print_version() -> ExitCode {
+    let mut screen = Screen::new(When::Never);
+    let outcome = screen.raw(commands::version::text().as_bytes()).and_then(|()| screen.finish());
+    status::exit(outcome.map(|()| Status::Clean))
 }

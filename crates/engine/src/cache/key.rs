@@ -1,36 +1,20 @@
 //! What a kept result depends on.
 
-use std::path::PathBuf;
-use std::sync::OnceLock;
-
 use jiff::civil::Date;
 use sieve_syntax::language::Language;
 
 use xxhash_rust::xxh3::xxh3_128;
 
 use super::Scope;
-use crate::files::FileStat;
+use super::program::program;
 use crate::project::Project;
 use crate::settings::Effective;
 use crate::workspace::discover::Candidate;
 
-/// Which build of this program runs: its version, and the size and time of its file.
-fn build() -> Option<String> {
-    let program: PathBuf = std::env::current_exe().ok()?;
-    let stat = FileStat::of(&program)?;
-    Some(format!("{} {stat:?}", env!("CARGO_PKG_VERSION")))
-}
-
-/// A hash of the file of this program: the same on all machines that have the same one.
-pub(super) fn program() -> Option<u128> {
-    static PROGRAM: OnceLock<Option<u128>> = OnceLock::new();
-    *PROGRAM.get_or_init(|| Some(xxh3_128(&std::fs::read(std::env::current_exe().ok()?).ok()?)))
-}
-
 /// What tells the cache of a run from those of other code bases, options and builds.
 pub(super) fn run_key(scope: &Scope<'_>) -> Option<u128> {
     let options = scope.search.settings.options();
-    let text = format!("{}\0{:?}\0{options}\0{}", build()?, scope.search.project.root, scope.identities);
+    let text = format!("{:032x}\0{:?}\0{options}\0{}", program()?, scope.search.project.root, scope.identities);
     Some(xxh3_128(text.as_bytes()))
 }
 

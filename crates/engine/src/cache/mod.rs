@@ -7,6 +7,7 @@
 
 mod key;
 mod part;
+mod program;
 mod shared;
 mod store;
 mod stored;
@@ -32,6 +33,7 @@ use crate::workspace::discover::{Discovery, Search};
 
 use key::{SettingsKeys, file_key, run_key};
 pub use part::{Part, PartError, Shard};
+pub use program::build;
 pub use shared::{Access, SharedCache, SharedWork};
 use store::Head;
 pub(crate) use store::Store;

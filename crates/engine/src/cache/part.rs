@@ -7,7 +7,7 @@ use std::path::{Path, PathBuf};
 
 use serde::{Deserialize, Serialize};
 
-use super::key::program;
+use super::program::program;
 use super::store::body_of;
 use super::{Cache, Store};
 use crate::files::{FileError, read_bounded, sealed};

@@ -43,9 +43,7 @@ pub(crate) struct Store {
 impl Store {
     /// Reads a cache; an empty one where there is none that can be trusted.
     pub(crate) fn read(path: &Path) -> Store {
-        // A cache that somebody else can write says what they want.
-        let bytes = if is_own(path) { files::read_bounded(path, LARGEST_FILE).unwrap_or_default() } else { Vec::new() };
-        Store::decode(&bytes).unwrap_or_default()
+        Store::decode(&read_own(path)).unwrap_or_default()
     }
 
     fn decode(bytes: &[u8]) -> Option<Store> {
@@ -128,6 +126,11 @@ pub(super) fn body_of(mut entries: Vec<(u128, Head, Vec<u8>)>) -> io::Result<Vec
     let mut body = postcard::to_stdvec(&index).map_err(io::Error::other)?;
     body.append(&mut data);
     Ok(body)
+}
+
+/// The content of a file that nobody else can write, so that it says what this user's runs said; nothing of any other.
+pub(super) fn read_own(path: &Path) -> Vec<u8> {
+    if is_own(path) { files::read_bounded(path, LARGEST_FILE).unwrap_or_default() } else { Vec::new() }
 }
 
 /// Whether a file belongs to the user of this run and is no link.

@@ -1,6 +1,7 @@
 //! The only place that touches files. Errors always carry the path; writes are atomic; what is read is a regular file.
 
 mod change;
+mod create;
 mod overlay;
 pub(crate) mod places;
 mod read;
@@ -11,6 +12,7 @@ mod view;
 mod write;
 
 pub use change::{Change, change_all};
+pub use create::create_below;
 pub use overlay::Overlay;
 pub(crate) use overlay::bounded;
 pub use read::{read, read_bounded};

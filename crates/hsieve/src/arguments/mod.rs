@@ -88,6 +88,8 @@ pub enum Command {
     Demo(DemoArguments),
     /// Print a script that completes commands and options in a shell
     Completions(CompletionsArguments),
+    /// Print pages of the manual
+    Man(ManArguments),
 }
 
 /// Which rules are run.
@@ -270,11 +272,17 @@ pub struct UpgradeArguments {
 
 /// Writes settings that agree with the code as it is.
 #[derive(Debug, Args)]
-#[command(after_help = "Examples:\n  hsieve init\n  hsieve init --yes\n  hsieve init --yes --without hook,editor")]
+#[command(
+    after_help = "Examples:\n  hsieve init\n  hsieve init --yes\n  hsieve init --yes --without hook,editor\n  hsieve init --with ci=shell\n\nWith --with, where there are settings already, only what it names is written."
+)]
 pub struct InitArguments {
     /// Say yes to every question
     #[arg(long)]
     pub yes: bool,
+
+    /// Write a job that sifts, too: ci=shell, ci=github or ci=gitlab
+    #[arg(long, value_name = "ci=NAME", value_parser = ["ci=shell", "ci=github", "ci=gitlab"], hide_possible_values = true)]
+    pub with: Option<String>,
 
     /// Leave these out, separated by commas: baseline, hook, editor, ci
     #[arg(long, value_name = "LIST", value_delimiter = ',', value_parser = ["baseline", "hook", "editor", "ci"])]
@@ -515,6 +523,19 @@ pub struct DemoArguments {
     /// Unpack to this folder, and leave it there
     #[arg(value_name = "FOLDER")]
     pub folder: Option<PathBuf>,
+}
+
+/// Prints a page of the manual in the form that `man` reads, or writes all pages to a folder.
+#[derive(Debug, Args)]
+#[command(after_help = "Examples:\n  hsieve man sift | man -l -\n  hsieve man --to ~/.local/share/man/man1")]
+pub struct ManArguments {
+    /// The command; the page of the whole program if not given
+    #[arg(value_name = "COMMAND")]
+    pub command: Option<String>,
+
+    /// Write all pages to this folder
+    #[arg(long, value_name = "FOLDER", conflicts_with = "command")]
+    pub to: Option<PathBuf>,
 }
 
 /// Prints a script that completes commands and options in a shell.

@@ -12,6 +12,7 @@ use sieve_engine::project::Project;
 use sieve_engine::run::Wants;
 use sieve_engine::settings::FILE_NAME;
 
+use super::init_ci::{self, Written};
 use super::init_proposal::{EDITOR_FILE, LENGTHS, Proposal};
 use crate::arguments::{Common, InitArguments};
 use crate::ask;
@@ -31,6 +32,10 @@ const EXTENSIONS: &str = "{\n  \"recommendations\": [\"honest-sieve.honest-sieve
 pub fn run(arguments: &InitArguments, screen: &mut Screen) -> anyhow::Result<Status> {
     let setup = Setup::new(&Common::default())?;
     let path = setup.project.folder.join(FILE_NAME);
+    if let Some(word) = arguments.with.as_deref().filter(|_| path.exists()) {
+        write_job(&setup.project, word, screen)?;
+        return Ok(Status::Clean);
+    }
     if path.exists() {
         return usage(format!("{FILE_NAME} is here already; `hsieve settings set` changes it"));
     }
@@ -59,10 +64,27 @@ pub fn run(arguments: &InitArguments, screen: &mut Screen) -> anyhow::Result<Sta
     asked.hook(&setup.project)?;
     asked.editor(&setup.project.folder, &proposal)?;
     asked.language_server(&setup.project.folder)?;
-    asked.ci()?;
+    match &arguments.with {
+        Some(word) => write_job(&setup.project, word, screen)?,
+        None => asked.ci()?,
+    }
     screen.gap()?;
     screen.line(format!("{} shows what is left.", styled(TYPED, "hsieve sift")))?;
     Ok(Status::Clean)
+}
+
+/// Writes the job that a word names, and says what is left to do.
+fn write_job(project: &Project, word: &str, screen: &mut Screen) -> anyhow::Result<()> {
+    let (files, left) = init_ci::write(&project.root, word)?;
+    for file in files {
+        let (what, name) = match file {
+            Written::New(name) => ("wrote", name),
+            Written::Kept(name) => ("kept", name),
+        };
+        let aside = if what == "kept" { "as it was: it was there already" } else { "" };
+        screen.line(format!("{}  {}", styled(STRONG, &format!("{what} {name}")), styled(FAINT, aside)))?;
+    }
+    screen.line(format!("Left to do: {left}."))
 }
 
 /// Fewer uses than this do not make a name that nothing defines one of the whole code base.
@@ -220,6 +242,9 @@ impl Asked<'_> {
         }
         self.screen.gap()?;
         self.screen.line("For a job that checks what is proposed, in a full clone:")?;
-        self.screen.line(format!("  {}", styled(TYPED, CI_STEP)))
+        self.screen.line(format!("  {}", styled(TYPED, CI_STEP)))?;
+        self.screen.line("A whole job, with results for the code host:")?;
+        let words = styled(FAINT, "(or ci=github, ci=gitlab)");
+        self.screen.line(format!("  {}   {words}", styled(TYPED, "hsieve init --with ci=shell")))
     }
 }

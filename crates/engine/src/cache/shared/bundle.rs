@@ -6,7 +6,8 @@ use rayon::prelude::*;
 use xxhash_rust::xxh3::{xxh3_64, xxh3_128};
 
 use super::super::Cache;
-use super::super::key::{file_key, program};
+use super::super::key::file_key;
+use super::super::program::program;
 use crate::check::OneFile;
 use crate::check::load::bytes_of;
 use crate::settings::fetch::sha256;
