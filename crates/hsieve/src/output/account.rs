@@ -95,35 +95,33 @@ fn text(shown: &Shown<'_>, took: Duration, columns: usize) -> String {
     text
 }
 
-/// Where results came from: visits that were known, and what a shared cache had.
+/// Where results came from: what was known of files, and what a shared cache had.
 fn origin_rows(origin: &Origin, row: &mut impl FnMut(&str, String, String)) {
     match origin.work {
         Some(Work { kept, renewed, sifted, .. }) => {
             let renewed =
                 if renewed > 0 { format!(", {} for house rules alone", grouped(renewed)) } else { String::new() };
-            row(
-                "known",
-                grouped(kept),
-                format!("visits of files, from earlier runs; {} made now{renewed}", grouped(sifted)),
-            );
+            let words = format!("results of files from earlier runs; {} worked out now{renewed}", grouped(sifted));
+            row("reused", grouped(kept), words);
         }
-        None => row("known", "0".into(), "visits of files: no earlier run was asked".into()),
+        None => row("reused", "0".into(), "results of files: this run used no cache".into()),
     }
-    let Some(SharedWork { found, missing, refused, written, failed, given_up, waited, .. }) = origin.shared else {
-        return;
-    };
-    let mut words =
-        format!("entries of the shared cache, {} not there, {} put there", grouped(missing), grouped(written));
-    for (count, what) in [(refused, "refused as damaged or of others"), (failed, "failed")] {
+    let Some(work) = origin.shared else { return };
+    if work == SharedWork::default() {
+        return row("shared", "0".into(), "the shared cache was not asked".into());
+    }
+    let (missing, written) = (grouped(work.missing), grouped(work.written));
+    let mut words = format!("entries from the shared cache; {missing} not there, {written} put there");
+    for (count, what) in [(work.refused, "refused as damaged or of others"), (work.failed, "failed")] {
         if count > 0 {
             words += &format!(", {} {what}", grouped(count));
         }
     }
-    words += &format!("; waited {:.2} s", waited.as_secs_f64());
-    if given_up {
+    words += &format!("; waited {:.2} s", work.waited.as_secs_f64());
+    if work.given_up {
         words += ", then given up";
     }
-    row("shared", grouped(found), words);
+    row("shared", grouped(work.found), words);
 }
 
 /// What is to be said of a budget that is not kept, or could be lowered.

@@ -102,7 +102,7 @@ fn account(ferry: &Ferry, more: &[&str]) -> String {
     let _ = std::fs::remove_dir_all(&kept);
     let mut command = ferry.command(&["sift", "--output", "counts", "--verbose"]);
     let run = ended(command.args(more).env("XDG_CACHE_HOME", kept).env("COLUMNS", "200"));
-    let rows = run.out.lines().skip_while(|line| !line.starts_with("  known")).collect::<Vec<&str>>().join(" ");
+    let rows = run.out.lines().skip_while(|line| !line.starts_with("  reused")).collect::<Vec<&str>>().join(" ");
     rows.split_whitespace().collect::<Vec<&str>>().join(" ")
 }
 
@@ -130,17 +130,17 @@ fn what_one_machine_found_others_need_not_find_again() {
     }
     // Another form wants sizes as well, so that its entries are others.
     let cold = account(&ferry, &["--cache-write"]);
-    assert!(cold.contains("known 0 visits of files, from earlier runs; 261 made now"), "{cold}");
+    assert!(cold.contains("reused 0 results of files from earlier runs; 261 worked out now"), "{cold}");
     let warm = account(&ferry, &[]);
-    assert!(warm.contains("known 261 visits of files, from earlier runs; 0 made now"), "{warm}");
-    assert!(warm.contains("entries of the shared cache, 0 not there, 0 put there; waited"), "{warm}");
+    assert!(warm.contains("reused 261 results of files from earlier runs; 0 worked out now"), "{warm}");
+    assert!(warm.contains("entries from the shared cache; 0 not there, 0 put there; waited"), "{warm}");
     ferry.write("quays/quay007.py", "import re\n");
     let changed = account(&ferry, &[]);
-    assert!(!changed.contains("known 0 ") && changed.contains(" 2 not there, 0 put there"), "{changed}");
+    assert!(!changed.contains("reused 0 ") && changed.contains(" 2 not there, 0 put there"), "{changed}");
     // Where the code base lies does not matter.
     let elsewhere = self::ferry(&server.address());
     let there = account(&elsewhere, &[]);
-    assert!(there.contains("0 made now"), "{there}");
+    assert!(there.contains(" 0 worked out now"), "{there}");
     server.stop();
     let dead = account(&ferry, &[]);
     assert!(dead.contains("failed; waited") && dead.contains("then given up"), "{dead}");
@@ -234,7 +234,7 @@ fn servers_that_misbehave_hold_nothing_up() {
         let wanted = sifted(&ferry, 0, &["--no-cache"]).out;
         same(&ferry, 1, &["--cache-write"], &wanted);
         let account = account(&ferry, &["--cache-write"]);
-        assert!(account.contains("known 0 visits") && account.contains("then given up"), "{what}: {account}");
+        assert!(account.contains("reused 0 results") && account.contains("then given up"), "{what}: {account}");
     }
 }
 

@@ -157,6 +157,9 @@ impl SharedCache {
 
     /// Makes a request for each of some things, several at once, as long as there is patience for it.
     fn ask<I: Sync, T: Send>(&self, of: &[I], one: impl Fn(&I, Duration) -> Answer<T> + Sync) -> Vec<Option<T>> {
+        if of.is_empty() {
+            return Vec::new();
+        }
         let started = Instant::now();
         let (next, found) = (AtomicUsize::new(0), Mutex::new(Vec::new()));
         let left = PATIENCE.saturating_sub(self.lock().waited);
