@@ -158,7 +158,7 @@ pub(crate) fn answer(
         answers: Some(*answers),
         ..one_file(request, &files[*place], index)
     };
-    if let Some(cache) = &mut cache {
+    if let Some(cache) = cache.as_mut().filter(|_| request.shared.is_some()) {
         fetch(request, cache, &concerned.iter().map(visit).collect::<Vec<OneFile<'_>>>());
     }
     let cache = cache.as_deref();
