@@ -9,6 +9,7 @@ use std::process::{Command, Stdio};
 use std::time::{Duration, Instant};
 
 use sieve_meaning::names_of;
+use sieve_syntax::json;
 use sieve_syntax::language::Language;
 use sieve_syntax::text::Text;
 
@@ -38,6 +39,7 @@ fn main() {
         eprintln!("0 comparisons with node: `npm install` was not run in {REFERENCE}");
     }
     against_bash();
+    against_serde(&files(&[modules], &["json", "map"]));
 }
 
 fn files(parts: &[PathBuf], endings: &[&str]) -> Vec<PathBuf> {
@@ -99,6 +101,33 @@ fn against_typescript(title: &str, language: Language, files: &[PathBuf]) {
     }
     let _ = std::fs::remove_file(&list);
     tell(title, language, &texts, ours, theirs);
+}
+
+/// The reference makes values of the texts, and keeps no places.
+fn against_serde(files: &[PathBuf]) {
+    let texts: Vec<Text> = files.iter().filter_map(|file| std::fs::read_to_string(file).ok()).map(Text::new).collect();
+    if texts.is_empty() {
+        return eprintln!("0 comparisons of JSON: `npm install` was not run in {REFERENCE}");
+    }
+    let megabytes = texts.iter().map(|text| text.source().len()).sum::<usize>() as f64 / 1e6;
+    let (mut ours, mut theirs) = (Vec::new(), Vec::new());
+    for _ in 0..ROUNDS {
+        let started = Instant::now();
+        texts.iter().for_each(|text| drop(black_box(json::parse(text, json::Dialect::Strict))));
+        ours.push(started.elapsed());
+        let started = Instant::now();
+        texts.iter().for_each(|text| drop(black_box(serde_json::from_str::<serde_json::Value>(text.source()))));
+        theirs.push(started.elapsed());
+    }
+    let (ours, theirs) = (median(ours).as_secs_f64(), median(theirs).as_secs_f64());
+    println!(
+        "{:<22} {:>5} files {megabytes:>5.1} MB   parse {:>5.0} MB/s   reference {:>5.1} MB/s   ratio {:>5.1}",
+        "JSON",
+        texts.len(),
+        megabytes / ours,
+        megabytes / theirs,
+        theirs / ours
+    );
 }
 
 /// Large scripts in one text, so that what a shell needs to start counts little.

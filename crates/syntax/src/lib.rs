@@ -15,6 +15,7 @@
 #![forbid(unsafe_code)]
 
 mod javascript;
+pub mod json;
 pub mod language;
 pub mod literal;
 pub mod parse;

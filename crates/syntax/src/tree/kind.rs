@@ -20,6 +20,8 @@ pub enum Grammar {
     Tags,
     /// The shell.
     Shell,
+    /// JSON.
+    Json,
 }
 
 macro_rules! kinds {
@@ -57,9 +59,9 @@ macro_rules! kinds {
 }
 
 kinds! {
-    File "file" [Statement Value Part] <Python Script Shell> "a whole source file";
-    Error "error" [Part Body] <Python Script Shell> "tokens that could not be understood";
-    Opaque "opaque" [] <Python Script Shell> "code nested deeper than the limit, not looked into";
+    File "file" [Statement Value Part] <Python Script Shell Json> "a whole source file";
+    Error "error" [Part Body] <Python Script Shell Json> "tokens that could not be understood";
+    Opaque "opaque" [] <Python Script Shell Json> "code nested deeper than the limit, not looked into";
 
     Block "block" [Statement Part] <Python Script Shell> "the statements that belong to a compound statement";
     Function "function" [Decorator Name TypeParameters Parameters Returns Body] <Python Script Shell> "a function or method with a name";
@@ -129,15 +131,15 @@ kinds! {
     ProcessSubstitution "process-substitution" [Statement Part] <Shell> "a file name that commands read from or write to";
     Arithmetic "arithmetic" [Operand Part] <Shell> "arithmetic of a shell";
 
-    Name "name" [] <Python Script Shell> "a name";
+    Name "name" [] <Python Script Shell Json> "a name";
     PropertyName "property-name" [] <Script> "a name that is both key and value of an entry";
     PrivateName "private-name" [] <Script> "the name of a private member";
     ComputedName "computed-name" [Value] <Script> "the name of a member that an expression gives";
     This "this" [] <Script> "the object that a function was called on";
     Super "super" [] <Script> "the class or object behind this one";
     RegularExpression "regular-expression" [] <Script> "a regular expression";
-    Number "number" [] <Python Script Shell> "a number";
-    String "string" [] <Python Script Shell> "a string literal";
+    Number "number" [] <Python Script Shell Json> "a number";
+    String "string" [] <Python Script Shell Json> "a string literal";
     Bytes "bytes" [] <Python> "a bytes literal";
     FormatString "format-string" [Part] <Python Script Shell> "a string literal with interpolated expressions";
     TemplateString "template-string" [Part] <Python> "a string literal whose interpolated expressions are kept apart";
@@ -146,15 +148,15 @@ kinds! {
     Conversion "conversion" [] <Python> "the conversion of an interpolation, such as `!r`";
     FormatSpec "format-spec" [Part] <Python> "the format of an interpolation";
     Concatenation "concatenation" [Part] <Python> "string literals side by side, which are one string";
-    Boolean "boolean" [] <Python Script> "true or false";
-    Null "null" [] <Python Script> "the null value";
+    Boolean "boolean" [] <Python Script Json> "true or false";
+    Null "null" [] <Python Script Json> "the null value";
     EllipsisLiteral "ellipsis" [] <Python> "the literal `...`";
     Group "group" [Value] <Python Script Shell> "an expression in parentheses";
     Tuple "tuple" [Element] <Python> "a tuple";
-    List "list" [Element] <Python Script Shell> "a list or array literal";
+    List "list" [Element] <Python Script Shell Json> "a list or array literal";
     Set "set" [Element] <Python> "a set literal";
-    Dictionary "dictionary" [Element] <Python Script> "a literal that maps keys to values";
-    Pair "pair" [Key Value] <Python Script Shell> "a key with its value";
+    Dictionary "dictionary" [Element] <Python Script Json> "a literal that maps keys to values";
+    Pair "pair" [Key Value] <Python Script Shell Json> "a key with its value";
     ShorthandPair "shorthand-pair" [Name Default] <Script> "a name that is key and value at once";
     Comprehension "comprehension" [Element Clause] <Python> "a list, set, dictionary or generator built by loops";
     ComprehensionClause "comprehension-clause" [Target Iterable Condition] <Python> "one loop of a comprehension with its conditions";

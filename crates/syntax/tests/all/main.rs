@@ -6,6 +6,7 @@ mod javascript_hostile;
 mod javascript_messages;
 mod javascript_mutations;
 mod javascript_shapes;
+mod json;
 mod messages;
 mod node_reference;
 mod odd_spaces;

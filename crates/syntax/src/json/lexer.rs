@@ -1,0 +1,207 @@
+//! Tokens of JSON ("JSON Grammar", RFC 8259, 2 to 7), for any text.
+
+use memchr::memchr3;
+
+use super::Dialect;
+use crate::text::Span;
+use crate::tree::{Fault, Problem, Token, TokenKind};
+
+/// Cuts a text into tokens, which join to it.
+pub(super) fn tokens(source: &str, dialect: Dialect) -> (Vec<Token>, Vec<Fault>) {
+    let tokens = Vec::with_capacity(source.len() / 4 + 8);
+    let mut lexer = Lexer { source, bytes: source.as_bytes(), at: 0, dialect, tokens, faults: Vec::new() };
+    lexer.run();
+    (lexer.tokens, lexer.faults)
+}
+
+struct Lexer<'s> {
+    source: &'s str,
+    bytes: &'s [u8],
+    at: usize,
+    dialect: Dialect,
+    tokens: Vec<Token>,
+    faults: Vec<Fault>,
+}
+
+impl Lexer<'_> {
+    fn run(&mut self) {
+        if self.source.starts_with('\u{feff}') {
+            self.push(TokenKind::ByteOrderMark, 3);
+        }
+        while let Some(byte) = self.bytes.get(self.at) {
+            self.token(*byte);
+        }
+        self.push(TokenKind::EndOfFile, self.at);
+    }
+
+    /// A token from the current place up to another one, which becomes the current one.
+    #[inline]
+    fn push(&mut self, kind: TokenKind, end: usize) {
+        self.tokens.push(Token { start: self.at as u32, kind });
+        self.at = end;
+    }
+
+    fn fault(&mut self, start: usize, end: usize, rule: &'static str) {
+        self.faults.push(Fault { span: Span::new(start as u32, end as u32), problem: Problem::Rule(rule) });
+    }
+
+    #[inline]
+    fn token(&mut self, byte: u8) {
+        let one = self.at + 1;
+        match byte {
+            b' ' | b'\t' => {
+                let end = self.end_of(|byte| matches!(byte, b' ' | b'\t'));
+                self.push(TokenKind::Blank, end);
+            }
+            b'\n' => self.push(TokenKind::LineEnd, one),
+            b'\r' => {
+                let end = if self.bytes.get(one) == Some(&b'\n') { one + 1 } else { one };
+                self.push(TokenKind::LineEnd, end);
+            }
+            b'"' => self.string(b'"'),
+            b'{' => self.push(TokenKind::BraceOpen, one),
+            b'}' => self.push(TokenKind::BraceClose, one),
+            b'[' => self.push(TokenKind::BracketOpen, one),
+            b']' => self.push(TokenKind::BracketClose, one),
+            b':' => self.push(TokenKind::Colon, one),
+            b',' => self.push(TokenKind::Comma, one),
+            b'-' | b'0'..=b'9' => self.number(),
+            b'/' => self.comment(),
+            b'\'' => {
+                let start = self.at;
+                self.string(b'\'');
+                self.fault(start, self.at, "strings are in double quotes");
+            }
+            b'.' | b'+' | b'_' | b'$' | b'a'..=b'z' | b'A'..=b'Z' | 0x80.. => self.word(),
+            _ => self.unknown(),
+        }
+    }
+
+    fn end_of(&self, is_part: impl Fn(u8) -> bool) -> usize {
+        let rest = &self.bytes[self.at..];
+        self.at + rest.iter().position(|byte| !is_part(*byte)).unwrap_or(rest.len())
+    }
+
+    /// `string = quotation-mark *char quotation-mark`: up to the quote, or to the end of the line where there is none.
+    fn string(&mut self, quote: u8) {
+        let start = self.at;
+        let mut end = start + 1;
+        loop {
+            let rest = &self.bytes[end..];
+            let found = memchr3(quote, b'\\', b'\n', rest).unwrap_or(rest.len());
+            let control = |(_, byte): &(usize, &u8)| **byte < 0x20;
+            for (place, byte) in rest[..found].iter().enumerate().filter(control) {
+                let at = end + place;
+                if *byte == b'\r' {
+                    return self.unclosed(start, at);
+                }
+                self.fault(at, at + 1, "a control character in a string is written as an escape");
+            }
+            end += found;
+            match self.bytes.get(end) {
+                Some(b'\\') => end = self.escape(end),
+                Some(b'\n') | None => return self.unclosed(start, end),
+                Some(_) => return self.push(TokenKind::String, end + 1),
+            }
+        }
+    }
+
+    /// The place after the escape at a backslash.
+    fn escape(&mut self, at: usize) -> usize {
+        match self.bytes.get(at + 1) {
+            Some(b'"' | b'\\' | b'/' | b'b' | b'f' | b'n' | b'r' | b't') => at + 2,
+            Some(b'u') => {
+                let digits = self.bytes[at + 2..].iter().take(4).take_while(|byte| byte.is_ascii_hexdigit()).count();
+                if digits < 4 {
+                    self.fault(at, at + 2 + digits, "\\u is followed by four hexadecimal digits");
+                }
+                at + 2 + digits
+            }
+            // What is wrong is that nothing closes the string.
+            Some(b'\n' | b'\r') | None => at + 1,
+            Some(_) => {
+                let letter = self.source[at + 1..].chars().next().map_or(0, char::len_utf8);
+                self.fault(at, at + 1 + letter, "there is no such escape");
+                at + 1 + letter
+            }
+        }
+    }
+
+    /// A string that ends with its line.
+    fn unclosed(&mut self, start: usize, end: usize) {
+        self.fault(start, end, "the string is never closed");
+        self.push(TokenKind::String, end);
+    }
+
+    /// `number = [ minus ] int [ frac ] [ exp ]`
+    fn number(&mut self) {
+        let start = self.at;
+        let end = self.end_of(|byte| byte.is_ascii_alphanumeric() || matches!(byte, b'-' | b'+' | b'.' | b'_'));
+        if !is_number(&self.bytes[start..end]) {
+            self.fault(start, end, "a number has digits, perhaps a fraction and an exponent, and no leading zero");
+        }
+        self.push(TokenKind::Number, end);
+    }
+
+    fn word(&mut self) {
+        let is_part =
+            |byte: u8| byte >= 0x80 || byte.is_ascii_alphanumeric() || matches!(byte, b'_' | b'$' | b'.' | b'+' | b'-');
+        let end = self.end_of(is_part);
+        let kind = match &self.bytes[self.at..end] {
+            b"true" => TokenKind::TrueWord,
+            b"false" => TokenKind::FalseWord,
+            b"null" => TokenKind::NullWord,
+            _ => TokenKind::Name,
+        };
+        self.push(kind, end);
+    }
+
+    /// A comment of ECMAScript, in either form.
+    fn comment(&mut self) {
+        let (start, rest) = (self.at, &self.bytes[self.at..]);
+        let end = match rest.get(1) {
+            Some(b'/') => rest.iter().position(|byte| matches!(byte, b'\n' | b'\r')).unwrap_or(rest.len()),
+            Some(b'*') => match memchr::memmem::find(&rest[2..], b"*/") {
+                Some(found) => found + 4,
+                None => {
+                    self.fault(start, start + 2, "the comment is never closed");
+                    rest.len()
+                }
+            },
+            _ => return self.unknown(),
+        };
+        if self.dialect == Dialect::Strict {
+            self.fault(start, start + end, "JSON has no comments");
+        }
+        self.push(TokenKind::Comment, start + end);
+    }
+
+    /// One character that nothing begins with.
+    fn unknown(&mut self) {
+        let end = self.at + self.source[self.at..].chars().next().map_or(1, char::len_utf8);
+        self.push(TokenKind::Unknown, end);
+    }
+}
+
+fn is_number(bytes: &[u8]) -> bool {
+    let bytes = bytes.strip_prefix(b"-").unwrap_or(bytes);
+    let digits = |bytes: &[u8]| bytes.iter().take_while(|byte| byte.is_ascii_digit()).count();
+    let whole = digits(bytes);
+    if whole == 0 || (whole > 1 && bytes[0] == b'0') {
+        return false;
+    }
+    let mut rest = &bytes[whole..];
+    if let Some(fraction) = rest.strip_prefix(b".") {
+        let count = digits(fraction);
+        if count == 0 {
+            return false;
+        }
+        rest = &fraction[count..];
+    }
+    if let [b'e' | b'E', exponent @ ..] = rest {
+        let exponent = exponent.strip_prefix(b"-").or_else(|| exponent.strip_prefix(b"+")).unwrap_or(exponent);
+        let count = digits(exponent);
+        return count > 0 && count == exponent.len();
+    }
+    rest.is_empty()
+}
