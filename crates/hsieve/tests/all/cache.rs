@@ -31,7 +31,7 @@ fn sifted(ferry: &Ferry, more: &[&str]) -> String {
 
 fn caches(ferry: &Ferry) -> Vec<PathBuf> {
     let entries = std::fs::read_dir(ferry.path(".git/kept/cache/honest-sieve")).into_iter().flatten().flatten();
-    entries.map(|entry| entry.path()).collect()
+    entries.map(|entry| entry.path()).filter(|path| path.extension().is_some_and(|ending| ending == "sifted")).collect()
 }
 
 #[test]
