@@ -5,6 +5,7 @@ use std::io::{self, BufWriter, IsTerminal, Stdout, Write};
 
 use anstream::{AutoStream, ColorChoice};
 use anstyle::{AnsiColor, Style};
+use sieve_engine::files::FileError;
 use sieve_rules::Level;
 use unicode_width::UnicodeWidthChar;
 
@@ -96,7 +97,8 @@ impl Screen {
                 self.closed = true;
                 Ok(())
             }
-            other => Ok(other?),
+            Err(cause) => Err(FileError { path: "standard output".into(), doing: "write", cause }.into()),
+            Ok(()) => Ok(()),
         }
     }
 }

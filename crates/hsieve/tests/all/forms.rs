@@ -267,6 +267,13 @@ fn every_form_is_the_same_each_time_and_is_written_whole_or_not_at_all() {
         assert_eq!((nowhere.status, nowhere.out.as_str()), (3, ""), "{form}: {nowhere:?}");
         let full = ferry.run(&["sift", "--output", form, "--to", "/dev/full"]);
         assert!(full.status == 3 && full.err.contains("/dev/full"), "{form}: {full:?}");
+        let mut piped = std::process::Command::new(assert_cmd::cargo::cargo_bin("hsieve"));
+        piped.args(["sift", "--output", form, "--quiet", "--no-cache"]).current_dir(ferry.path("."));
+        let full = std::fs::File::options().write(true).open("/dev/full").expect("it is there");
+        let ended = piped.stdout(full).output().expect("the program runs");
+        let said = String::from_utf8_lossy(&ended.stderr);
+        assert_eq!(ended.status.code(), Some(3), "{form}: {said}");
+        assert_eq!(said, "hsieve: standard output: cannot write it: the disk is full\n", "{form}");
     }
 }
 
