@@ -73,6 +73,17 @@ impl Screen {
         self.put(bytes)
     }
 
+    /// Writes a document for a program, which is of no use in part: a reader who leaves before its end fails the run.
+    pub fn document(&mut self, bytes: &[u8]) -> anyhow::Result<()> {
+        self.raw(bytes)?;
+        self.finish()?;
+        if self.closed {
+            let cause = io::Error::other("its reader left before the end");
+            return Err(FileError { path: "standard output".into(), doing: "write", cause }.into());
+        }
+        Ok(())
+    }
+
     /// Writes everything out.
     pub fn finish(&mut self) -> anyhow::Result<()> {
         if self.closed {

@@ -182,6 +182,7 @@ pub fn write(shown: &Shown<'_>, form: Form, screen: &mut Screen) -> anyhow::Resu
             screen.line(text)?;
             screen.gap()
         }
+        Form::Json | Form::Sarif | Form::Junit | Form::Markdown => screen.document(text.as_bytes()),
         _ => screen.raw(text.as_bytes()),
     }
 }

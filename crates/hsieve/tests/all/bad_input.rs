@@ -76,19 +76,27 @@ fn a_broken_baseline_is_told_and_kept() {
     }
 }
 
+/// Who reads lines may stop at any; a part of a document is of no use to anybody.
 #[cfg(unix)]
 #[test]
-fn a_reader_that_leaves_early_is_no_error() {
+fn a_reader_that_leaves_early_is_no_error_but_for_documents() {
     let ferry = Ferry::empty();
     for number in 0..300 {
         ferry.write(&format!("a{number}.py"), "import os\n".repeat(60));
     }
-    let program = assert_cmd::cargo::cargo_bin!("hsieve");
-    let script =
-        format!("{} sift --quiet | head -1; {} sift --output json | head -1", program.display(), program.display());
-    let ended = ended(assert_cmd::Command::new("sh").args(["-c", &script]).current_dir(ferry.path(".")));
-    assert_eq!((ended.status, ended.err.as_str()), (0, ""), "{}", ended.out);
-    assert_eq!(ended.out.lines().count(), 2);
+    let program = assert_cmd::cargo::cargo_bin!("hsieve").display().to_string();
+    let left = |form: &str| {
+        let script = format!("{{ {program} sift --quiet --output {form}; echo $? >&2; }} | head -1");
+        ended(assert_cmd::Command::new("sh").args(["-c", &script]).current_dir(ferry.path(".")))
+    };
+    for form in ["lines", "jsonl", "cards"] {
+        let ended = left(form);
+        assert_eq!((ended.err.as_str(), ended.out.lines().count()), ("1\n", 1), "{form}");
+    }
+    for form in ["json", "sarif", "junit"] {
+        let said = "hsieve: standard output: cannot write it: its reader left before the end\n3\n";
+        assert_eq!(left(form).err, said, "{form}");
+    }
 }
 
 #[test]
