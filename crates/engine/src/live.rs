@@ -16,7 +16,7 @@ use crate::hold::baseline::Baseline;
 use crate::join::Index;
 use crate::project::Project;
 use crate::rename::{self, CannotRename, RenameRequest};
-use crate::run::{Progress, Request, Sifted, Unwatched, answer, gather, in_pool, sift_now, visit_each};
+use crate::run::{Progress, Request, Sifted, Unwatched, gather, in_pool, sift_now, visit_and_answer};
 use crate::settings::{Overrides, SettingsError, SettingsTree};
 use crate::subject::Wants;
 use crate::workspace::discover::{self, of_extension};
@@ -267,8 +267,7 @@ impl Workspace {
         };
         let (results, store, work) = in_pool(self.threads, || {
             let mut cache = Cache::in_memory(store, &request.search(), &discovery);
-            let mut results = visit_each(&request, index, &discovery, Some(&cache));
-            answer(&request, index, &discovery.files, &mut results, Some(&mut cache));
+            let results = visit_and_answer(&request, index, &discovery, &mut cache);
             let work = cache.work();
             (results, cache.into_store(is_everything && !progress.is_cancelled()), work)
         });

@@ -93,7 +93,7 @@ impl Setup {
         let settings = SettingsTree::with_packs(&project, fixed.as_deref(), Arc::new(packs), overrides.clone())
             .map_err(|error| shown(&project, error))?;
         let baseline = if has_baseline { Baseline::find(&project)? } else { None };
-        // Settings at the root that are wrong are told where they count.
+        // Wrong settings at the root are reported where they count.
         let root = settings.for_folder(&project.root).ok().filter(|_| !common.no_cache);
         let address = root.as_ref().and_then(|root| root.shared.value.as_deref());
         let shared = address.map(|address| SharedCache::new(address, access(common)));

@@ -30,7 +30,7 @@ fn finding_fits(finding: &Finding, text: &Text) -> bool {
 }
 
 fn is_within(span: Span, text: &Text) -> bool {
-    text.source().get(span.start as usize..span.end as usize).is_some()
+    text.source().get(span.range()).is_some()
 }
 
 #[cfg(test)]

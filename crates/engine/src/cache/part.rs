@@ -47,7 +47,7 @@ struct About {
     program: u128,
     version: String,
     shard: Shard,
-    /// What it was asked to sift, in the words of whoever asked.
+    /// What it was asked to sift, as whoever asked wrote it.
     asked: String,
 }
 
@@ -88,7 +88,7 @@ impl Part {
         if Some(about.program) != program() {
             return Err(PartError::OtherBuild { path: path.to_path_buf(), made_by: about.version });
         }
-        let store = Store::from_body(body).ok_or_else(|| PartError::NoPart(path.to_path_buf()))?;
+        let store = Store::from_elsewhere(body).ok_or_else(|| PartError::NoPart(path.to_path_buf()))?;
         Ok(Part { about, store })
     }
 
@@ -97,7 +97,7 @@ impl Part {
         self.about.shard
     }
 
-    /// What it was asked to sift, in the words of whoever asked.
+    /// What it was asked to sift, as whoever asked wrote it.
     pub fn asked(&self) -> &str {
         &self.about.asked
     }

@@ -56,6 +56,13 @@ impl Store {
         Some(Store { index: index.into_iter().collect(), data: data.to_vec(), added: HashMap::new() })
     }
 
+    /// The same of bytes that another machine may have made: metadata of its files prove nothing of those here.
+    pub(super) fn from_elsewhere(body: &[u8]) -> Option<Store> {
+        let mut store = Store::from_body(body)?;
+        store.index.values_mut().for_each(|head| head.stat = None);
+        Some(store)
+    }
+
     /// Takes in all that another one has on its disk.
     pub(super) fn append(&mut self, other: Store) {
         let before = self.data.len() as u64;
@@ -76,9 +83,7 @@ impl Store {
 
     /// Some of the entries.
     pub(super) fn entries_of(&self, keys: &[u128]) -> HashMap<u128, (Head, Vec<u8>)> {
-        let entry = |key: &u128| {
-            self.get(*key).map(|(head, data)| (*key, (Head { stat: None, ..head.clone() }, data.to_vec())))
-        };
+        let entry = |key: &u128| self.get(*key).map(|(head, data)| (*key, (head.clone(), data.to_vec())));
         keys.iter().filter_map(entry).collect()
     }
 

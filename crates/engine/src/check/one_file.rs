@@ -31,9 +31,7 @@ impl FileResult {
             FileResult::LeftOut(_) | FileResult::Failed(_) => None,
         }
     }
-}
 
-impl FileResult {
     /// Why it could not be read, if that is so.
     pub(crate) fn failed(self) -> Option<FileError> {
         match self {

@@ -264,7 +264,7 @@ fn says_nothing(bytes: &[u8]) -> bool {
         || is_data(beginning) && OWN_NAMES.iter().any(|name| memchr::memmem::find(beginning, name).is_some())
 }
 
-/// Whether a text begins as JSON, XML, HTML or a heading of Markdown does: no code that only speaks of this program.
+/// Whether a text begins as JSON, XML, HTML or a heading of Markdown does: no code that only mentions this program.
 fn is_data(beginning: &[u8]) -> bool {
     [&b"{"[..], b"<", b"#"].iter().any(|start| beginning.starts_with(start))
 }

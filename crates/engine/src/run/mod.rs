@@ -89,22 +89,29 @@ fn visit(request: &Request<'_>, index: &Index) -> Result<(Discovery, Vec<FileRes
     );
     let discovery = discovery?;
     let mut cache = kept.and_then(|kept| Cache::open(kept, &request.search(), &discovery));
-    if request.shared.is_some() && Cache::is_worth_it(&discovery) {
+    if let Some(shared) = request.shared.filter(|_| Cache::is_worth_it(&discovery)) {
         let cache = cache.get_or_insert_with(|| Cache::in_memory(Store::default(), &request.search(), &discovery));
         let visits: Vec<OneFile<'_>> = discovery.files.iter().map(|file| one_file(request, file, index)).collect();
-        fetch(request, cache, &visits);
+        cache.fetch(shared, &visits);
     }
     let results = visit_each(request, index, &discovery, cache.as_ref());
     Ok((discovery, results, cache))
 }
 
-/// Visits each file by itself.
-pub(crate) fn visit_each(
+/// Visits all files, and once more those to which it makes a difference what others say.
+pub(crate) fn visit_and_answer(
     request: &Request<'_>,
     index: &Index,
     discovery: &Discovery,
-    cache: Option<&Cache>,
+    cache: &mut Cache,
 ) -> Vec<FileResult> {
+    let mut results = visit_each(request, index, discovery, Some(cache));
+    answer(request, index, &discovery.files, &mut results, Some(cache));
+    results
+}
+
+/// Visits each file by itself.
+fn visit_each(request: &Request<'_>, index: &Index, discovery: &Discovery, cache: Option<&Cache>) -> Vec<FileResult> {
     request.progress.start(discovery.files.len());
     let one = |candidate: &Candidate| {
         if request.progress.is_cancelled() {
@@ -137,7 +144,7 @@ fn changed_files(
 }
 
 /// Visits once more the files to which it makes a difference what others say.
-pub(crate) fn answer(
+fn answer(
     request: &Request<'_>,
     index: &Index,
     files: &[Candidate],
@@ -158,21 +165,14 @@ pub(crate) fn answer(
         answers: Some(*answers),
         ..one_file(request, &files[*place], index)
     };
-    if let Some(cache) = cache.as_mut().filter(|_| request.shared.is_some()) {
-        fetch(request, cache, &concerned.iter().map(visit).collect::<Vec<OneFile<'_>>>());
+    if let Some((cache, shared)) = cache.as_mut().zip(request.shared) {
+        cache.fetch(shared, &concerned.iter().map(visit).collect::<Vec<OneFile<'_>>>());
     }
     let cache = cache.as_deref();
     let again = |visited: &(usize, u128)| (visited.0, result_of(&visit(visited), cache));
     let answered: Vec<(usize, FileResult)> = concerned.par_iter().map(again).collect();
     for (place, result) in answered {
         results[place] = result;
-    }
-}
-
-/// Takes from a shared cache, if there is one, what it knows of some visits.
-fn fetch(request: &Request<'_>, cache: &mut Cache, visits: &[OneFile<'_>]) {
-    if let Some(shared) = request.shared {
-        cache.fetch(shared, visits);
     }
 }
 

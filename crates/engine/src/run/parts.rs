@@ -4,7 +4,7 @@ use std::sync::Arc;
 
 use xxhash_rust::xxh3::xxh3_64;
 
-use super::{Request, Sifted, answer, gather, in_pool, visit_each};
+use super::{Request, Sifted, gather, in_pool, visit_and_answer};
 use crate::cache::{Cache, CacheFile, Part, Shard, Store};
 use crate::check::FileResult;
 use crate::files::FileError;
@@ -52,8 +52,7 @@ pub fn sift_part(request: &Request<'_>, shard: Shard, asked: &str) -> Result<Sif
             Some(cache) => cache.over_some(),
             None => Cache::in_memory(Store::default(), &request.search(), &own),
         };
-        let mut results = visit_each(request, &index, &own, Some(&cache));
-        answer(request, &index, &own.files, &mut results, Some(&mut cache));
+        let results = visit_and_answer(request, &index, &own, &mut cache);
         let bytes = cache.to_part(shard, asked);
         if is_on_disk {
             cache.save();
@@ -73,8 +72,7 @@ pub fn join_parts(request: &Request<'_>, parts: Vec<Part>) -> Result<Joined, Set
         let index = Index::default();
         let discovery = discover::discover(&request.search())?;
         let mut cache = Cache::in_memory(Part::join(parts), &request.search(), &discovery);
-        let mut results = visit_each(request, &index, &discovery, Some(&cache));
-        answer(request, &index, &discovery.files, &mut results, Some(&mut cache));
+        let results = visit_and_answer(request, &index, &discovery, &mut cache);
         Ok((discovery, results, cache.work().first))
     })?;
     Ok(Joined { sifted: gather(request, discovery, results)?, missing })

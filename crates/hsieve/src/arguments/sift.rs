@@ -72,7 +72,7 @@ pub struct MergeArguments {
     pub telling: Telling,
 }
 
-/// What is told of what was found, and in which forms.
+/// What is reported of what was found, and in which forms.
 #[derive(Debug, Default, Args)]
 pub struct Telling {
     /// Show findings of this level and above: note, warning or error

@@ -1,4 +1,4 @@
-//! What is told of an outcome: every form that is asked for, the account, and the exit status.
+//! What is reported of an outcome: every form that is asked for, the account, and the exit status.
 
 use std::collections::BTreeSet;
 use std::io::IsTerminal;

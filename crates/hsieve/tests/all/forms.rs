@@ -8,7 +8,8 @@ use serde_sarif::sarif::Sarif;
 
 use crate::ferry::{Ferry, has, missing, repository};
 
-const PACK: &str = r#"pack = "ferry"
+/// A pack with one rule.
+pub const PACK: &str = r#"pack = "ferry"
 version = "1.0.0"
 about = "rules of the ferry"
 

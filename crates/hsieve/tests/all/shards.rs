@@ -6,25 +6,10 @@ use crate::ferry::{Ended, Ferry, ended, has, missing};
 use crate::library::copy_of_library;
 use crate::packages::{PARTS, copy, reference};
 
-const PACK: &str = r#"pack = "ferry"
-version = "1.0.0"
-about = "rules of the ferry"
-
-[[rule]]
-name = "no-print"
-languages = ["python", "typescript", "javascript"]
-find = 'call { callee.name is "print" }'
-message = "the desk has a printer"
-why = "Slips are kept."
-level = "warning"
-mesh = "coarse"
-
-[[rule.wrong]]
-code = "print(1)\n"
-at = ["1:1"]
-[[rule.right]]
-code = "show(1)\n"
-"#;
+/// A pack of the languages that are sifted here.
+fn pack() -> String {
+    crate::forms::PACK.replace("[\"python\"]", "[\"python\", \"typescript\", \"javascript\"]")
+}
 
 const SETTINGS: &str = "packs = [\"ferry.toml\"]\nmesh = \"fine\"\n\n[rules]\nunused-export = \"warning\"\nunused-function = \"warning\"\n\
     letter-case-clash = \"error\"\n\n[[waive]]\npaths = [\"**/a*\"]\nrules = [\"long-line\"]\nbecause = \"as it came\"\n\n\
@@ -32,7 +17,7 @@ const SETTINGS: &str = "packs = [\"ferry.toml\"]\nmesh = \"fine\"\n\n[rules]\nun
 
 /// Files that depend on each other, so that what is said of one is often known by another shard only.
 fn ferry() -> Ferry {
-    let ferry = Ferry::with(&[("ferry.toml", PACK), ("sieve.toml", SETTINGS)]);
+    let ferry = Ferry::with(&[("ferry.toml", &pack()), ("sieve.toml", SETTINGS)]);
     ferry.write("fares.py", "def child(age):\n    return age\n\n\nasync def book(day):\n    return day\n");
     let copied = "    rows = [quay for quay in day]\n    rows.sort()\n    total = sum(rows)\n    first = rows[0]\n    last = rows[-1]\n    \
         print(total, first, last)\n    return rows, total, first, last, len(rows)\n";
@@ -120,7 +105,7 @@ fn joined_shards_of_a_library_are_one_run() {
         return missing("python3");
     }
     let settings = SETTINGS.replace("fine", "medium");
-    let ferry = Ferry::with(&[("ferry.toml", PACK), ("sieve.toml", &settings)]);
+    let ferry = Ferry::with(&[("ferry.toml", &pack()), ("sieve.toml", &settings)]);
     assert!(copy_of_library(&ferry.path("library")) > 500);
     assert_eq!(ferry.run(&["baseline", "take", "--only", "unused-import"]).status, 2, "the budget is kept");
     ferry.write("sieve.toml", settings.replace("most = 3", "most = 3000"));
@@ -134,7 +119,7 @@ fn joined_shards_of_packages_are_one_run() {
     if !modules.is_dir() {
         return missing("the packages of the references");
     }
-    let ferry = Ferry::with(&[("ferry.toml", PACK), ("sieve.toml", SETTINGS)]);
+    let ferry = Ferry::with(&[("ferry.toml", &pack()), ("sieve.toml", SETTINGS)]);
     for part in PARTS {
         copy(&modules.join(part), &ferry.path(part), Path::new(""), &mut Vec::new());
     }

@@ -23,7 +23,7 @@ impl Cache {
         let names: Vec<&str> = wanted.iter().map(|bundle| bundle.name.as_str()).collect();
         let found = shared.get(&names);
         for (bundle, body) in wanted.into_iter().zip(found) {
-            match body.as_deref().and_then(Store::from_body) {
+            match body.as_deref().and_then(Store::from_elsewhere) {
                 Some(store) => self.old.add(store.entries_of(&bundle.keys)),
                 None => self.to_share.push(bundle),
             }
