@@ -19,7 +19,7 @@ use crate::rename::{self, CannotRename, RenameRequest};
 use crate::run::{Progress, Request, Sifted, Unwatched, gather, in_pool, sift_now, visit_and_answer};
 use crate::settings::{Overrides, SettingsError, SettingsTree};
 use crate::subject::Wants;
-use crate::workspace::discover::{self, of_extension};
+use crate::workspace::discover::{self, is_code};
 
 /// A code base, texts that are not saved yet, and what is known of both.
 #[derive(Debug)]
@@ -95,8 +95,8 @@ impl Workspace {
 
     fn change(&mut self, path: &Path) {
         self.index.forget(path);
-        // Packs and their lists have any name; sources are none of them.
-        if of_extension(path).is_none() {
+        // Packs and their lists have any name; code is none of them.
+        if !is_code(path) {
             self.settings = None;
         }
         let mut files = Overlay::over(Arc::clone(&self.disk));

@@ -20,6 +20,7 @@
 //! ```
 #![forbid(unsafe_code)]
 
+pub mod data;
 pub mod declared;
 pub mod doc_comment;
 pub mod flow;
@@ -66,6 +67,7 @@ pub fn names_of<'t>(language: Language, text: &'t Text, tree: &'t Tree) -> Names
             shell::collect(&mut collector);
             (|_| true, nothing)
         }
+        Language::Json | Language::Jsonc | Language::Toml | Language::Yaml => (nothing, nothing),
     };
     names::resolve(collector, is_builtin, may_be_brought)
 }
@@ -78,6 +80,6 @@ pub fn is_of_library(language: Language, module: &str) -> bool {
         Language::JavaScript | Language::TypeScript | Language::Tsx => {
             module.starts_with("node:") || javascript::OF_NODE.contains(&module)
         }
-        Language::Shell => false,
+        Language::Shell | Language::Json | Language::Jsonc | Language::Toml | Language::Yaml => false,
     }
 }

@@ -11,7 +11,7 @@ fn holders(language: Language) -> &'static [&'static str] {
         Language::JavaScript | Language::TypeScript | Language::Tsx => {
             &["window", "global", "globalThis", "self", "top", "root"]
         }
-        Language::Shell => &[],
+        Language::Shell | Language::Json | Language::Jsonc | Language::Toml | Language::Yaml => &[],
     }
 }
 

@@ -22,4 +22,6 @@ pub mod parse;
 mod python;
 mod shell;
 pub mod text;
+pub mod toml;
 pub mod tree;
+pub mod yaml;

@@ -15,7 +15,7 @@ use sieve_syntax::tree::Tree;
 use super::hashes::{Hashes, hash_of};
 use super::words::words_of;
 use crate::project::Project;
-use crate::workspace::discover::of_extension;
+use crate::workspace::discover::of_name;
 use crate::workspace::walk::{Hidden, comes_upon, walk};
 
 /// In so many files a name without a binding is no slip.
@@ -170,7 +170,7 @@ impl Others {
 impl Other {
     /// A file that is code of its own, and its length in bytes.
     fn of(project: &Project, path: &Path) -> Option<(Other, usize)> {
-        let language = of_extension(path).filter(|language| Language::WITH_NAMES.contains(language))?;
+        let language = of_name(path).filter(|language| Language::WITH_NAMES.contains(language))?;
         let bytes = project.files.read(path, LARGEST).ok()?;
         Some((Other { language, words: words_of(&bytes), names: OnceCell::new() }, bytes.len()))
     }

@@ -11,7 +11,7 @@ use xxhash_rust::xxh3::xxh3_64;
 
 use crate::project::{Project, relative};
 use crate::style_counts::{NameHabit, StyleCounts};
-use crate::workspace::discover::{of_extension, says_generated};
+use crate::workspace::discover::{of_name, says_generated};
 use crate::workspace::walk::{Hidden, walk};
 
 /// So many files tell for all.
@@ -44,7 +44,7 @@ impl StyleIndex {
     /// Drops what is known of a file.
     pub(super) fn forget(&self, path: &Path) {
         let mut all = self.known.lock().unwrap_or_else(PoisonError::into_inner);
-        let Some(language) = of_extension(path) else { return };
+        let Some(language) = of_name(path) else { return };
         let Some(known) = all.get_mut(&language) else { return };
         if !known.files.contains(path) {
             // One more file makes another sample.
@@ -79,7 +79,7 @@ impl Known {
     /// The sample of the files in a language.
     fn of(project: &Project, language: Language) -> Known {
         let files = walk(&*project.files, &project.root, &project.root, Hidden::Skip).files.into_iter();
-        let files: FxHashSet<PathBuf> = files.filter(|path| of_extension(path) == Some(language)).collect();
+        let files: FxHashSet<PathBuf> = files.filter(|path| of_name(path) == Some(language)).collect();
         let key = |path: &PathBuf| xxh3_64(relative(&project.root, path).unwrap_or_default().as_bytes());
         let mut sample: Vec<(u64, &PathBuf)> = files.iter().map(|path| (key(path), path)).collect();
         sample.sort_unstable();

@@ -18,7 +18,7 @@ use super::{CannotRename, Renamed};
 use crate::check::load::{bytes_of, text_of};
 use crate::project::{Project, relative};
 use crate::run::{Request, in_pool};
-use crate::workspace::discover::{self, Candidate, of_extension};
+use crate::workspace::discover::{self, Candidate, of_name};
 use crate::workspace::modules::{ModuleIndex, ModulesOf};
 use crate::workspace::walk::{Hidden, walk};
 
@@ -124,7 +124,7 @@ fn add_others(files: &mut Vec<Source>, request: &Request<'_>, family: &dyn Fn(La
         .into_iter()
         .filter(|path| !known.contains(path))
     {
-        let Some(language) = of_extension(&path).filter(|other| family(*other)) else { continue };
+        let Some(language) = of_name(&path).filter(|other| family(*other)) else { continue };
         let Ok(before) = request.project.files.read(&path, LARGEST_OTHER) else { continue };
         let Ok(text) = language.decode(before.clone()) else { continue };
         let tree = language.parse(&text);

@@ -48,8 +48,8 @@ static JAVASCRIPT: RenameTraits = RenameTraits {
     },
 };
 
-/// Names in scripts are not followed.
-static SHELL: RenameTraits = RenameTraits {
+/// Names in scripts are not followed, and data has none.
+static NOT_FOLLOWED: RenameTraits = RenameTraits {
     family: &[],
     object_is_parameter: false,
     members_are_keys: false,
@@ -63,7 +63,7 @@ pub(super) fn rename_traits_of(language: Language) -> &'static RenameTraits {
     match language {
         Language::Python => &PYTHON,
         Language::JavaScript | Language::TypeScript | Language::Tsx => &JAVASCRIPT,
-        Language::Shell => &SHELL,
+        Language::Shell | Language::Json | Language::Jsonc | Language::Toml | Language::Yaml => &NOT_FOLLOWED,
     }
 }
 

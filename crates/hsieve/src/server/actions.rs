@@ -236,8 +236,8 @@ impl Session {
 
 /// The language of a text by the name of its file, or by its first line.
 pub(super) fn language_of(path: &Path, source: &str) -> Option<Language> {
-    let ending = path.extension().and_then(|ending| ending.to_str());
-    let by_name = ending.and_then(Language::of_extension);
+    let name = path.file_name().and_then(|name| name.to_str());
+    let by_name = name.and_then(Language::of_file_name);
     by_name.or_else(|| Language::of_first_line(source.lines().next().unwrap_or_default()))
 }
 

@@ -62,8 +62,8 @@ impl Document {
     /// The bytes that a file with this text would have.
     pub fn bytes(&self) -> Vec<u8> {
         let source = self.text.source();
-        let extension = self.path.extension().and_then(|ending| ending.to_str()).unwrap_or_default();
-        let language = Language::of_extension(extension).filter(|_| !source.is_ascii());
+        let name = self.path.file_name().and_then(|name| name.to_str()).unwrap_or_default();
+        let language = Language::of_file_name(name).filter(|_| !source.is_ascii());
         // A file may name another encoding in its first lines.
         let declared = language.and_then(|language| language.decode(source.as_bytes().to_vec()).ok());
         let encoding = declared.map_or(Encoding::Utf8, |text| text.encoding());

@@ -104,6 +104,16 @@ const SHELL: LanguageTraits = LanguageTraits {
     ..JAVASCRIPT
 };
 
+/// Values alone.
+const JSON: LanguageTraits = LanguageTraits { version_option: None, ..JAVASCRIPT };
+
+/// Files with comments in them are written by the same people.
+const JSONC: LanguageTraits = LanguageTraits { kin: Some(Language::Json), ..JSON };
+
+const TOML: LanguageTraits = LanguageTraits { hyphens_in_names: true, ..JSON };
+
+const YAML: LanguageTraits = LanguageTraits { hyphens_in_names: true, ..JSON };
+
 /// The traits of a language.
 pub fn traits_of(language: Language) -> &'static LanguageTraits {
     match language {
@@ -112,5 +122,9 @@ pub fn traits_of(language: Language) -> &'static LanguageTraits {
         Language::TypeScript => &TYPESCRIPT,
         Language::Tsx => &TSX,
         Language::Shell => &SHELL,
+        Language::Json => &JSON,
+        Language::Jsonc => &JSONC,
+        Language::Toml => &TOML,
+        Language::Yaml => &YAML,
     }
 }

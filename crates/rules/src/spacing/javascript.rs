@@ -4,7 +4,7 @@ use sieve_syntax::tree::{Kind, NodeRef, TokenId, TokenKind};
 
 use crate::habit::begins_line;
 
-use super::{Bracket as Brackets, SpacingKind, View, Want, Wants};
+use super::{Bracket as Brackets, SpacingKind, View, Want, Wants, unless};
 
 pub(super) fn wants(view: &View<'_>, token: TokenId, kind: TokenKind) -> Option<Wants> {
     use SpacingKind::{Bracket, Colon, Comma, Keyword, Operator};
@@ -158,11 +158,6 @@ pub(super) fn wants(view: &View<'_>, token: TokenId, kind: TokenKind) -> Option<
         },
         _ => None,
     }
-}
-
-/// The wish, but for an exception.
-fn unless(want: Want, exception: bool) -> Want {
-    if exception { Want::Any } else { want }
 }
 
 /// A word after the block that it goes on from.

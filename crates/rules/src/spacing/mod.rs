@@ -5,6 +5,7 @@
 //!
 //! One scan of the tokens; no work in lines whose whitespace is as they should be.
 
+mod data;
 mod javascript;
 mod owners;
 mod python;
@@ -107,6 +108,7 @@ fn wants_of(language: Language) -> WantsOf {
         Language::Python => python::wants,
         Language::JavaScript | Language::TypeScript | Language::Tsx => javascript::wants,
         Language::Shell => shell::wants,
+        Language::Json | Language::Jsonc | Language::Toml | Language::Yaml => data::wants,
     }
 }
 
@@ -116,6 +118,11 @@ pub(crate) const ARITHMETIC: &str = "arithmetic";
 /// What a word of that option represents.
 pub(crate) fn around_arithmetic(word: &str) -> Want {
     if word == "one" { Want::One } else { Want::Even }
+}
+
+/// The wish, but for an exception.
+fn unless(want: Want, exception: bool) -> Want {
+    if exception { Want::Any } else { want }
 }
 
 impl<'f> View<'f> {

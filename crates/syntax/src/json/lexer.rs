@@ -9,7 +9,8 @@ use crate::tree::{Fault, Problem, Token, TokenKind};
 /// Cuts a text into tokens, which join to it.
 pub(super) fn tokens(source: &str, dialect: Dialect) -> (Vec<Token>, Vec<Fault>) {
     let tokens = Vec::with_capacity(source.len() / 4 + 8);
-    let mut lexer = Lexer { source, bytes: source.as_bytes(), at: 0, dialect, tokens, faults: Vec::new() };
+    let mut lexer =
+        Lexer { source, bytes: source.as_bytes(), at: 0, dialect, had_comment: false, tokens, faults: Vec::new() };
     lexer.run();
     (lexer.tokens, lexer.faults)
 }
@@ -19,6 +20,7 @@ struct Lexer<'s> {
     bytes: &'s [u8],
     at: usize,
     dialect: Dialect,
+    had_comment: bool,
     tokens: Vec<Token>,
     faults: Vec<Fault>,
 }
@@ -170,9 +172,11 @@ impl Lexer<'_> {
             },
             _ => return self.unknown(),
         };
-        if self.dialect == Dialect::Strict {
+        // Whoever writes one comment means to have comments: that is one mistake.
+        if self.dialect == Dialect::Strict && !self.had_comment {
             self.fault(start, start + end, "JSON has no comments");
         }
+        self.had_comment = true;
         self.push(TokenKind::Comment, start + end);
     }
 

@@ -1,11 +1,14 @@
 //! The languages that are understood, as one table.
 
 use crate::javascript;
+use crate::json;
 use crate::literal::NumberValue;
 use crate::python;
 use crate::shell;
 use crate::text::{DecodeError, Text};
+use crate::toml;
 use crate::tree::{Grammar, Kind, Tree};
+use crate::yaml;
 
 /// A language that files can be written in.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, PartialOrd, Ord)]
@@ -20,6 +23,14 @@ pub enum Language {
     Tsx,
     /// The shell of POSIX.1-2024, and bash 5.
     Shell,
+    /// JSON (RFC 8259).
+    Json,
+    /// JSON in which comments may be, and a comma after the last element.
+    Jsonc,
+    /// TOML 1.0.
+    Toml,
+    /// YAML 1.2.2.
+    Yaml,
 }
 
 /// What the tool knows of a language besides its grammar.
@@ -31,11 +42,15 @@ pub struct LanguageSpec {
     pub title: &'static str,
     /// Endings of its files' names, without the dot.
     pub extensions: &'static [&'static str],
+    /// Names of files in it whose endings are those of another one: what each begins and ends with.
+    pub file_names: &'static [(&'static str, &'static str)],
+    /// Files in it hold values and nothing that runs.
+    pub holds_data: bool,
     /// Programs after `#!` that run it, without version numbers.
     pub interpreters: &'static [&'static str],
     /// Programs after `#!` whose languages look like this one and are others.
     pub foreign_interpreters: &'static [&'static str],
-    /// What begins a comment that runs to the end of the line.
+    /// What begins a comment that runs to the end of the line; nothing where no comments are.
     pub line_comment: &'static str,
     /// What begins and ends a comment between tags, in a language that has them.
     pub markup_comment: Option<(&'static str, &'static str)>,
@@ -62,6 +77,8 @@ static PYTHON: LanguageSpec = LanguageSpec {
     name: "python",
     title: "Python",
     extensions: &["py", "pyi", "pyw"],
+    file_names: &[],
+    holds_data: false,
     interpreters: &["python", "pypy"],
     foreign_interpreters: &[],
     line_comment: "#",
@@ -86,6 +103,8 @@ const JAVASCRIPT: LanguageSpec = LanguageSpec {
     name: "javascript",
     title: "JavaScript",
     extensions: &["js", "mjs", "cjs", "jsx"],
+    file_names: &[],
+    holds_data: false,
     interpreters: &["node", "nodejs"],
     foreign_interpreters: &[],
     line_comment: "//",
@@ -129,6 +148,8 @@ static SHELL: LanguageSpec = LanguageSpec {
     name: "shell",
     title: "Shell",
     extensions: &["sh", "bash"],
+    file_names: &[],
+    holds_data: false,
     interpreters: &["sh", "bash", "dash", "ash"],
     foreign_interpreters: &["zsh", "ksh", "mksh", "yash", "csh", "tcsh", "fish"],
     line_comment: "#",
@@ -146,10 +167,101 @@ static SHELL: LanguageSpec = LanguageSpec {
     string_value: shell::string_value,
 };
 
+const JSON: LanguageSpec = LanguageSpec {
+    name: "json",
+    title: "JSON",
+    extensions: &["json", "jsonld", "geojson", "webmanifest"],
+    file_names: &[],
+    holds_data: true,
+    interpreters: &[],
+    foreign_interpreters: &[],
+    line_comment: "",
+    markup_comment: None,
+    return_is_text: false,
+    lines_matter: false,
+    doc_comment: None,
+    exports_everything: false,
+    hoisted: &[],
+    grammars: &[Grammar::Json],
+    parse: |text| json::parse(text, json::Dialect::Strict),
+    parse_expression: |source| json::parse(&Text::new(source.to_string()), json::Dialect::Strict),
+    declared_encoding: always_unicode,
+    number_value: json::number_value,
+    string_value: json::string_value,
+};
+
+/// The settings of compilers and editors are the best known files in it.
+const JSONC: LanguageSpec = LanguageSpec {
+    name: "jsonc",
+    title: "JSON with comments",
+    extensions: &["jsonc", "code-workspace"],
+    file_names: &[("tsconfig", ".json"), ("jsconfig", ".json"), ("devcontainer", ".json")],
+    line_comment: "//",
+    parse: |text| json::parse(text, json::Dialect::Commented),
+    parse_expression: |source| json::parse(&Text::new(source.to_string()), json::Dialect::Commented),
+    ..JSON
+};
+
+static TOML: LanguageSpec = LanguageSpec {
+    name: "toml",
+    title: "TOML",
+    extensions: &["toml"],
+    line_comment: "#",
+    lines_matter: true,
+    grammars: &[Grammar::Toml],
+    parse: toml::parse,
+    parse_expression: |source| toml::parse(&Text::new(source.to_string())),
+    number_value: toml::number_value,
+    string_value: toml::string_value,
+    ..JSON
+};
+
+static YAML: LanguageSpec = LanguageSpec {
+    name: "yaml",
+    title: "YAML",
+    extensions: &["yaml", "yml"],
+    line_comment: "#",
+    lines_matter: true,
+    grammars: &[Grammar::Yaml],
+    parse: yaml::parse,
+    parse_expression: |source| yaml::parse(&Text::new(source.to_string())),
+    number_value: yaml::number_value,
+    string_value: yaml::string_value,
+    ..JSON
+};
+
 impl Language {
     /// Every language.
-    pub const ALL: &'static [Language] =
+    pub const ALL: &'static [Language] = &[
+        Language::Python,
+        Language::JavaScript,
+        Language::TypeScript,
+        Language::Tsx,
+        Language::Shell,
+        Language::Json,
+        Language::Jsonc,
+        Language::Toml,
+        Language::Yaml,
+    ];
+
+    /// The languages that programs are written in.
+    pub const OF_CODE: &'static [Language] =
         &[Language::Python, Language::JavaScript, Language::TypeScript, Language::Tsx, Language::Shell];
+
+    /// The languages whose tokens have whitespace between them as the grammar leaves it open.
+    pub const WITH_SPACING: &'static [Language] = &[
+        Language::Python,
+        Language::JavaScript,
+        Language::TypeScript,
+        Language::Tsx,
+        Language::Json,
+        Language::Jsonc,
+        Language::Toml,
+        Language::Yaml,
+    ];
+
+    /// The languages that hold values.
+    pub const OF_DATA: &'static [Language] = &[Language::Json, Language::Jsonc, Language::Toml, Language::Yaml];
 
     /// JavaScript and what is made of it.
     pub const OF_JAVASCRIPT: &'static [Language] = &[Language::JavaScript, Language::TypeScript, Language::Tsx];
@@ -166,6 +278,10 @@ impl Language {
             Language::TypeScript => &TYPESCRIPT,
             Language::Tsx => &TSX,
             Language::Shell => &SHELL,
+            Language::Json => &JSON,
+            Language::Jsonc => &JSONC,
+            Language::Toml => &TOML,
+            Language::Yaml => &YAML,
         }
     }
 
@@ -182,6 +298,19 @@ impl Language {
     /// The language of files with this ending, without the dot.
     pub fn of_extension(extension: &str) -> Option<Language> {
         Language::ALL.iter().copied().find(|language| language.spec().extensions.contains(&extension))
+    }
+
+    /// The language of a file by its name without folders.
+    pub fn of_file_name(name: &str) -> Option<Language> {
+        let extension = name.rsplit_once('.')?.1;
+        let has_form = |(start, end): &(&str, &str)| name.starts_with(start) && name[start.len()..].ends_with(end);
+        let named = |language: &Language| language.spec().file_names.iter().any(has_form);
+        Language::ALL.iter().copied().find(named).or_else(|| Language::of_extension(extension))
+    }
+
+    /// Whether programs are written in it.
+    pub fn is_code(self) -> bool {
+        !self.spec().holds_data
     }
 
     /// The language that a first line such as `#!/usr/bin/env python3` names.
@@ -288,6 +417,21 @@ mod tests {
         assert!(Language::Shell.is_foreign("# Tides.\n# sieve: dialect zsh\n"));
         assert!(!Language::Shell.is_foreign("#!/bin/zsh\n# sieve: dialect posix\n"));
         assert!(!Language::Python.is_foreign("# sieve: dialect zsh\n"));
+    }
+
+    #[test]
+    fn names_of_files_come_before_their_endings() {
+        let names = ["tsconfig.json", "tsconfig.base.json", "package.json", "board.jsonc", "quay.py", "json", ".json"];
+        let languages = names.map(|name| Language::of_file_name(name).map(Language::name));
+        let wanted = [Some("jsonc"), Some("jsonc"), Some("json"), Some("jsonc"), Some("python"), None, Some("json")];
+        assert_eq!(languages, wanted);
+    }
+
+    #[test]
+    fn each_language_holds_either_code_or_data() {
+        let (code, data): (Vec<Language>, Vec<Language>) =
+            Language::ALL.iter().partition(|language| language.is_code());
+        assert_eq!((code.as_slice(), data.as_slice()), (Language::OF_CODE, Language::OF_DATA));
     }
 
     #[test]

@@ -16,6 +16,11 @@ pub struct Mark {
 }
 
 impl Mark {
+    /// The place before everything, at which the root begins.
+    pub fn first() -> Mark {
+        Mark { node: 0, token: 0 }
+    }
+
     /// The first token of the node that may begin here.
     pub fn token(self) -> TokenId {
         self.token

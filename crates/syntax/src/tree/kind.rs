@@ -22,6 +22,10 @@ pub enum Grammar {
     Shell,
     /// JSON.
     Json,
+    /// TOML.
+    Toml,
+    /// YAML.
+    Yaml,
 }
 
 macro_rules! kinds {
@@ -59,9 +63,9 @@ macro_rules! kinds {
 }
 
 kinds! {
-    File "file" [Statement Value Part] <Python Script Shell Json> "a whole source file";
-    Error "error" [Part Body] <Python Script Shell Json> "tokens that could not be understood";
-    Opaque "opaque" [] <Python Script Shell Json> "code nested deeper than the limit, not looked into";
+    File "file" [Statement Value Element Part] <Python Script Shell Json Toml Yaml> "a whole source file";
+    Error "error" [Part Body] <Python Script Shell Json Toml Yaml> "tokens that could not be understood";
+    Opaque "opaque" [] <Python Script Shell Json Toml Yaml> "code nested deeper than the limit, not looked into";
 
     Block "block" [Statement Part] <Python Script Shell> "the statements that belong to a compound statement";
     Function "function" [Decorator Name TypeParameters Parameters Returns Body] <Python Script Shell> "a function or method with a name";
@@ -131,15 +135,15 @@ kinds! {
     ProcessSubstitution "process-substitution" [Statement Part] <Shell> "a file name that commands read from or write to";
     Arithmetic "arithmetic" [Operand Part] <Shell> "arithmetic of a shell";
 
-    Name "name" [] <Python Script Shell Json> "a name";
+    Name "name" [] <Python Script Shell Json Toml> "a name";
     PropertyName "property-name" [] <Script> "a name that is both key and value of an entry";
     PrivateName "private-name" [] <Script> "the name of a private member";
     ComputedName "computed-name" [Value] <Script> "the name of a member that an expression gives";
     This "this" [] <Script> "the object that a function was called on";
     Super "super" [] <Script> "the class or object behind this one";
     RegularExpression "regular-expression" [] <Script> "a regular expression";
-    Number "number" [] <Python Script Shell Json> "a number";
-    String "string" [] <Python Script Shell Json> "a string literal";
+    Number "number" [] <Python Script Shell Json Toml Yaml> "a number";
+    String "string" [] <Python Script Shell Json Toml Yaml> "a string literal";
     Bytes "bytes" [] <Python> "a bytes literal";
     FormatString "format-string" [Part] <Python Script Shell> "a string literal with interpolated expressions";
     TemplateString "template-string" [Part] <Python> "a string literal whose interpolated expressions are kept apart";
@@ -148,15 +152,23 @@ kinds! {
     Conversion "conversion" [] <Python> "the conversion of an interpolation, such as `!r`";
     FormatSpec "format-spec" [Part] <Python> "the format of an interpolation";
     Concatenation "concatenation" [Part] <Python> "string literals side by side, which are one string";
-    Boolean "boolean" [] <Python Script Json> "true or false";
-    Null "null" [] <Python Script Json> "the null value";
+    Boolean "boolean" [] <Python Script Json Toml Yaml> "true or false";
+    Null "null" [] <Python Script Json Yaml> "the null value";
+    DateTime "date-time" [] <Toml> "a date, a time of day, or both";
     EllipsisLiteral "ellipsis" [] <Python> "the literal `...`";
     Group "group" [Value] <Python Script Shell> "an expression in parentheses";
     Tuple "tuple" [Element] <Python> "a tuple";
-    List "list" [Element] <Python Script Shell Json> "a list or array literal";
+    List "list" [Element Part] <Python Script Shell Json Toml Yaml> "a list or array literal";
     Set "set" [Element] <Python> "a set literal";
-    Dictionary "dictionary" [Element] <Python Script Json> "a literal that maps keys to values";
-    Pair "pair" [Key Value] <Python Script Shell Json> "a key with its value";
+    Dictionary "dictionary" [Element Part] <Python Script Json Toml Yaml> "a literal that maps keys to values";
+    Pair "pair" [Key Value Part] <Python Script Shell Json Toml Yaml> "a key with its value";
+    Document "document" [Value Part] <Yaml> "a document of a stream";
+    Directive "directive" [] <Yaml> "what a document says to its reader, such as the version of the language";
+    Anchor "anchor" [] <Yaml> "the name of the node behind it, for aliases";
+    Alias "alias" [] <Yaml> "stands for the node with an anchor of its name";
+    Tag "tag" [] <Yaml> "the type of the node behind it";
+    DottedKey "dotted-key" [Part] <Toml> "keys joined by dots, each in the value of the one before";
+    Table "table" [Key Element Part] <Toml> "the header of a table with the entries below it";
     ShorthandPair "shorthand-pair" [Name Default] <Script> "a name that is key and value at once";
     Comprehension "comprehension" [Element Clause] <Python> "a list, set, dictionary or generator built by loops";
     ComprehensionClause "comprehension-clause" [Target Iterable Condition] <Python> "one loop of a comprehension with its conditions";

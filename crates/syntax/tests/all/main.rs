@@ -1,5 +1,6 @@
 //! One binary for all tests that read whole corpora or call a reference.
 
+mod data_hostile;
 mod hostile;
 mod javascript_corpus;
 mod javascript_hostile;
@@ -23,3 +24,5 @@ mod shell_messages;
 mod shell_shapes;
 mod texts;
 mod tree_walks;
+mod yaml;
+mod yaml_events;

@@ -242,8 +242,7 @@ impl Finder<'_> {
 
     /// Only links that look like sources are counted.
     fn link(&mut self, path: &Path) {
-        let extension = path.extension().and_then(|extension| extension.to_str()).unwrap_or_default();
-        if Language::of_extension(extension).is_some() {
+        if of_name(path).is_some() {
             self.leave_out(path, LeftOut::Link);
         }
     }
@@ -297,12 +296,17 @@ pub(crate) fn language_of(files: &dyn Files, path: &Path, settings: &Effective) 
     if path.extension().is_some_and(|ending| NO_SCRIPTS.iter().any(|known| ending.eq_ignore_ascii_case(known))) {
         return None;
     }
-    of_extension(path).or_else(|| of_first_line(&files.read_start(path, FIRST_LINE_LIMIT).ok()?))
+    of_name(path).or_else(|| of_first_line(&files.read_start(path, FIRST_LINE_LIMIT).ok()?))
 }
 
-/// The language of a file by its ending alone.
-pub(crate) fn of_extension(path: &Path) -> Option<Language> {
-    Language::of_extension(path.extension()?.to_str()?)
+/// The language of a file by its name alone.
+pub(crate) fn of_name(path: &Path) -> Option<Language> {
+    Language::of_file_name(path.file_name()?.to_str()?)
+}
+
+/// Whether a file holds code by its name.
+pub(crate) fn is_code(path: &Path) -> bool {
+    of_name(path).is_some_and(Language::is_code)
 }
 
 fn of_first_line(start: &[u8]) -> Option<Language> {
@@ -313,6 +317,6 @@ fn of_first_line(start: &[u8]) -> Option<Language> {
 /// The language of a text by the name it is given, or by the program that its first line names.
 pub fn language_of_name(name: &str, bytes: &[u8], settings: &Effective) -> Option<Language> {
     let path = Path::new(name);
-    let by_name = settings.language_of(path).or_else(|| of_extension(path));
+    let by_name = settings.language_of(path).or_else(|| of_name(path));
     by_name.or_else(|| of_first_line(&bytes[..bytes.len().min(FIRST_LINE_LIMIT)]))
 }

@@ -21,7 +21,7 @@ use sieve_syntax::language::Language;
 
 use crate::files::{EntryKind, Files};
 use crate::project::{Project, absolute, relative};
-use crate::workspace::discover::of_extension;
+use crate::workspace::discover::{is_code, of_name};
 use crate::workspace::walk::{Hidden, walk};
 
 /// Larger files are not looked into for the sake of others.
@@ -55,7 +55,7 @@ impl ModuleIndex {
         self.modules.lock().unwrap_or_else(PoisonError::into_inner).remove(path);
         self.packed.lock().unwrap_or_else(PoisonError::into_inner).remove(path);
         self.settings.lock().unwrap_or_else(PoisonError::into_inner).remove(path);
-        if of_extension(path).is_none() {
+        if !is_code(path) {
             self.others.lock().unwrap_or_else(PoisonError::into_inner).take();
         }
     }
@@ -65,7 +65,7 @@ impl ModuleIndex {
         let mut others = self.others.lock().unwrap_or_else(PoisonError::into_inner);
         let find = || {
             let files = walk(&*project.files, &project.root, &project.root, Hidden::Skip).files;
-            let is_other = |path: &&PathBuf| of_extension(path).is_none();
+            let is_other = |path: &&PathBuf| !is_code(path);
             let stem = |path: &PathBuf| path.file_name()?.to_str()?.split('.').next().map(str::to_string);
             files.iter().filter(is_other).filter_map(stem).collect()
         };
@@ -100,7 +100,7 @@ impl ModuleIndex {
 }
 
 fn summarise(path: &Path, project: &Project) -> Option<Module> {
-    let language = of_extension(path)?;
+    let language = of_name(path).filter(|language| language.is_code())?;
     let text = language.decode(project.files.read(path, LARGEST).ok()?).ok()?;
     let tree = language.parse(&text);
     let names = names_of(language, &text, &tree);
@@ -149,7 +149,8 @@ impl<'m> ModulesOf<'m> {
             return false;
         };
         // An ending may be that of what the file is compiled to.
-        let stem = name.rsplit_once('.').filter(|(_, ending)| Language::of_extension(ending).is_some());
+        let stem =
+            name.rsplit_once('.').filter(|(_, ending)| Language::of_extension(ending).is_some_and(Language::is_code));
         let stem = stem.map_or(name, |(stem, _)| stem);
         let has_name = |entry: &str| {
             [name, stem]
@@ -191,7 +192,7 @@ impl Modules for ModulesOf<'_> {
         let place = match self.language {
             Language::Python => python::place(&from, module),
             Language::JavaScript | Language::TypeScript | Language::Tsx => javascript::place(&from, module),
-            Language::Shell => None,
+            Language::Shell | Language::Json | Language::Jsonc | Language::Toml | Language::Yaml => None,
         };
         let may_be_compiled = |place: &Path| {
             let name = place.file_name().and_then(|name| name.to_str());
@@ -207,7 +208,7 @@ impl ModulesOf<'_> {
         let path = match self.language {
             Language::Python => python::find(self, &from, module),
             Language::JavaScript | Language::TypeScript | Language::Tsx => javascript::find(self, &from, module),
-            Language::Shell => None,
+            Language::Shell | Language::Json | Language::Jsonc | Language::Toml | Language::Yaml => None,
         }?;
         if self.index.lies_below(&path, self.project) { self.index.module(&path, self.project) } else { None }
     }

@@ -13,7 +13,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     mesh: Mesh::Fine,
     level: Level::Note,
     certainty: Certainty::Proven,
-    languages: Language::ALL,
+    languages: Language::OF_CODE,
     fix: None,
     what: "functions with more independent paths than the limit",
     why: "McCabe's number is e - n + 2 for a control-flow graph of n nodes and e edges; for code without jumps that is one more than its decisions. It is the number of tests needed to take each path once, and functions with a high number have more defects.",

@@ -11,7 +11,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     mesh: Mesh::Fine,
     level: Level::Note,
     certainty: Certainty::Proven,
-    languages: Language::ALL,
+    languages: Language::OF_CODE,
     fix: None,
     what: "blocks nested deeper than the limit",
     why: "Each level is one more condition to keep in mind; deeply nested code is read last and tested least.",

@@ -13,7 +13,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     mesh: Mesh::Fine,
     level: Level::Note,
     certainty: Certainty::Proven,
-    languages: Language::ALL,
+    languages: Language::OF_CODE,
     fix: None,
     what: "functions with more lines than the limit",
     why: "A function that does not fit on a screen is understood in pieces, and its variables live longer than a reader remembers them.",

@@ -12,7 +12,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     mesh: Mesh::Fine,
     level: Level::Note,
     certainty: Certainty::Probable,
-    languages: Language::ALL,
+    languages: Language::OF_CODE,
     fix: None,
     what: "statements that are a copy of others",
     why: "A bug fixed in one copy stays in the others, and nobody knows them all.",

@@ -10,7 +10,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     mesh: Mesh::Medium,
     level: Level::Warning,
     certainty: Certainty::Proven,
-    languages: Language::ALL,
+    languages: Language::OF_CODE,
     fix: None,
     what: "a file or folder that everybody may write to",
     why: "Every program and every user of the machine can put something else in its place.",

@@ -7,7 +7,7 @@ use crate::interface::{Examples, Rule, Wrong};
 pub(in crate::catalogue) static RULE: Rule = rule(
     "bracket-spacing",
     SpacingKind::Bracket,
-    Language::WITH_NAMES,
+    Language::WITH_SPACING,
     "spaces inside of brackets, or before the brackets of a call",
     &[
         Examples {

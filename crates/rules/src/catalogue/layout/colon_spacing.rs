@@ -7,7 +7,7 @@ use crate::interface::{Examples, Rule, Wrong};
 pub(in crate::catalogue) static RULE: Rule = rule(
     "colon-spacing",
     SpacingKind::Colon,
-    Language::WITH_NAMES,
+    Language::WITH_SPACING,
     "colons with a space before them, or none after them",
     &[
         Examples {

@@ -7,7 +7,7 @@ use crate::interface::{Examples, Rule, Wrong};
 pub(in crate::catalogue) static RULE: Rule = rule(
     "comma-spacing",
     SpacingKind::Comma,
-    Language::WITH_NAMES,
+    Language::WITH_SPACING,
     "commas and semicolons with a space before them, or none after them",
     &[
         Examples {

@@ -18,7 +18,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     mesh: Mesh::Fine,
     level: Level::Note,
     certainty: Certainty::Proven,
-    languages: Language::ALL,
+    languages: Language::OF_CODE,
     fix: Some(FixKind::Exact),
     what: "blocks that are indented by more or less than a step",
     why: "Readers see nesting by the indentation: where its steps differ, code looks nested differently than it is.",

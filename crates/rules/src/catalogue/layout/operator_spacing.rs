@@ -17,7 +17,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
 const FACTS: Rule = rule(
     "operator-spacing",
     SpacingKind::Operator,
-    Language::ALL,
+    Language::OF_CODE,
     "operators with no space where one belongs, or with spaces where none do",
     &[
         Examples {

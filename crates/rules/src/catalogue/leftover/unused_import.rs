@@ -270,7 +270,7 @@ fn loads_other_than_code(file: File<'_>, import: NodeRef) -> bool {
     let path = file.language.string_value(file.node_text(module)).unwrap_or_default();
     let name = path.rsplit('/').next().unwrap_or_default();
     let ending = name.rsplit_once('.').map_or("", |(_, ending)| ending);
-    path.starts_with('.') && !ending.is_empty() && Language::of_extension(ending).is_none()
+    path.starts_with('.') && !ending.is_empty() && !Language::of_extension(ending).is_some_and(Language::is_code)
 }
 
 /// Whether removing the item would keep a module of the project from being loaded whose loading does something: it calls, registers,

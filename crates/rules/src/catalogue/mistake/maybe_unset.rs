@@ -15,7 +15,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     mesh: Mesh::Medium,
     level: Level::Warning,
     certainty: Certainty::Probable,
-    languages: Language::ALL,
+    languages: Language::OF_CODE,
     fix: None,
     what: "a variable that is read where it may have no value yet",
     why: "On the path without an assignment the program stops here with an error; most often that path is a rare one, which no test takes.",

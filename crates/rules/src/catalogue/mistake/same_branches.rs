@@ -10,7 +10,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     mesh: Mesh::Medium,
     level: Level::Warning,
     certainty: Certainty::Proven,
-    languages: Language::ALL,
+    languages: Language::OF_CODE,
     fix: None,
     what: "a choice with equal branches",
     why: "The condition has no effect. Either one branch was copied and not changed, or the choice can go.",

@@ -1,0 +1,9 @@
+//! Values of data files, held against what other readers make of them.
+
+mod corpus;
+mod hostile;
+mod json;
+mod pointers;
+mod reference;
+mod toml;
+mod yaml;

@@ -1,0 +1,44 @@
+//! YAML, as the npm package of that name has it.
+
+use sieve_syntax::language::Language;
+
+use crate::corpus::{changed, files, packaged};
+use crate::reference::{compare, told};
+
+const REFERENCE: &str = "
+import { readFileSync } from 'node:fs';
+import { parseAllDocuments } from 'yaml';
+function plain(value) {
+  if (value instanceof Map) return Object.fromEntries([...value].map(([key, inner]) => [written(key), plain(inner)]));
+  if (Array.isArray(value)) return value.map(plain);
+  if (typeof value === 'number' || typeof value === 'bigint') return { '= number': String(value) };
+  return value === undefined ? null : value;
+}
+function written(key) {
+  if (key === null) return 'null';
+  return typeof key === 'object' ? 'a collection' : String(key);
+}
+for (const name of readFileSync(process.argv.at(-1), 'utf8').split('\\n').filter(Boolean)) {
+  const source = readFileSync(name, 'utf8').replace(/^\\ufeff/, '');
+  const documents = parseAllDocuments(source, { version: '1.2', uniqueKeys: false, logLevel: 'silent' });
+  const list = documents.empty ? [] : [...documents];
+  try {
+    if (list.some(one => one.errors.length > 0)) throw new Error();
+    console.log(JSON.stringify(list.map(one => plain(one.toJS({ mapAsMap: true, maxAliasCount: -1 })))));
+  } catch { console.log('\"error\"'); }
+}";
+
+#[test]
+fn real_files_have_the_values_that_the_reference_gives_them() {
+    let files = files(&["yaml", "yml"]);
+    assert!(files.len() > 200, "{} files", files.len());
+    compare(Language::Yaml, &files, &told("node", &["--input-type=module", "-e", REFERENCE], &files), &[]);
+}
+
+/// The reference takes lines for entries of a key behind `?` that are in no column of its own: no such sign is put in.
+#[test]
+fn changed_files_are_accepted_where_the_reference_accepts_them() {
+    let folder = tempfile::tempdir().expect("a folder");
+    let files = changed(&packaged(&["yaml", "yml"]), 80, folder.path());
+    compare(Language::Yaml, &files, &told("node", &["--input-type=module", "-e", REFERENCE], &files), &[]);
+}
