@@ -1,5 +1,6 @@
 //! Proves that a fixed text still says what it said.
 
+use sieve_meaning::data::{Data, Scalar, Value};
 use sieve_rules::traits_of;
 use sieve_syntax::language::Language;
 use sieve_syntax::text::Text;
@@ -24,7 +25,41 @@ pub(crate) fn new_faults(before: &Tree, after: &Tree) -> Option<Broken> {
 /// between statements, a comma after the last element, the parentheses around the only parameter of an arrow function, the quotes
 /// of a text that stays the same, and the kind of the line ends.
 pub(crate) fn code_stays(language: Language, before: (&Text, &Tree), after: (&Text, &Tree)) -> bool {
+    if !language.is_code() {
+        return values_stay(language, before, after);
+    }
     shape(before.1).eq(shape(after.1)) && same_code(language, before, after)
+}
+
+/// Whether two files of data hold the same values, with the same anchors, aliases and tags. How they are written is layout.
+fn values_stay(language: Language, before: (&Text, &Tree), after: (&Text, &Tree)) -> bool {
+    let (one, other) = (Data::of(language, before.0, before.1), Data::of(language, after.0, after.1));
+    let same = |one: Value<'_, '_>, other: Value<'_, '_>| {
+        one.key() == other.key()
+            && one.shape() == other.shape()
+            && one.resolved().id() == other.resolved().id()
+            && one.parent().map(Value::id) == other.parent().map(Value::id)
+            && same_scalar(one.scalar(), other.scalar())
+    };
+    before.1.faults().len() == after.1.faults().len()
+        && one.documents().map(Value::id).eq(other.documents().map(Value::id))
+        && one.repeats().len() == other.repeats().len()
+        && one.values().count() == other.values().count()
+        && one.values().zip(other.values()).all(|(one, other)| same(one, other))
+        && properties(before.0, before.1).eq(properties(after.0, after.1))
+}
+
+fn same_scalar(one: Option<Scalar>, other: Option<Scalar>) -> bool {
+    match (one, other) {
+        (Some(Scalar::Real(one)), Some(Scalar::Real(other))) => one.to_bits() == other.to_bits(),
+        (one, other) => one == other,
+    }
+}
+
+/// What is written before values, and stands for them.
+fn properties<'t>(text: &'t Text, tree: &'t Tree) -> impl Iterator<Item = &'t str> {
+    let is_one = |node: &NodeRef<'_>| matches!(node.kind(), Kind::Tag | Kind::Anchor | Kind::Alias | Kind::Directive);
+    tree.nodes().filter(is_one).map(|node| text.slice(node.span()))
 }
 
 pub(crate) fn code_changed(language: Language, before: (&Text, &Tree), after: (&Text, &Tree)) -> Option<Broken> {

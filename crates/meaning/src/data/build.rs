@@ -6,20 +6,14 @@ use sieve_syntax::text::Text;
 use sieve_syntax::tree::{Kind, NodeId, NodeRef, Role, Tree};
 
 use super::table::Origin;
-use super::{Anchor, Content, Data, Key, Part, PartId, Repeat, scalar};
+use super::{Anchor, Content, Key, Outline, Part, PartId, Repeat, scalar};
 
-pub(super) fn build<'t>(language: Language, text: &'t Text, tree: &'t Tree) -> Data<'t> {
+pub(super) fn outline(language: Language, text: &Text, tree: &Tree) -> Outline {
     let mut builder = Builder {
-        data: Data {
-            language,
-            text,
-            tree,
-            parts: Vec::new(),
-            documents: Vec::new(),
-            repeats: Vec::new(),
-            anchors: Vec::new(),
-            unknown_aliases: Vec::new(),
-        },
+        language,
+        text,
+        tree,
+        outline: Outline::default(),
         known: FxHashMap::default(),
         named: FxHashMap::default(),
     };
@@ -29,13 +23,16 @@ pub(super) fn build<'t>(language: Language, text: &'t Text, tree: &'t Tree) -> D
     } else {
         builder.document(tree.root());
     }
-    builder.data.repeats.sort_by_key(|repeat| repeat.key);
-    builder.data
+    builder.outline.repeats.sort_by_key(|repeat| repeat.key);
+    builder.outline
 }
 
 /// What the values are made with.
 pub(super) struct Builder<'t> {
-    pub(super) data: Data<'t>,
+    language: Language,
+    text: &'t Text,
+    pub(super) tree: &'t Tree,
+    pub(super) outline: Outline,
     /// The values of objects by their keys.
     known: FxHashMap<(PartId, KeyName), PartId>,
     /// The values with anchors that were met so far, and the places of these among the anchors.
@@ -68,15 +65,15 @@ impl<'t> Builder<'t> {
         for (node, properties) in with_properties(holder) {
             if node.role() == Role::Value {
                 let part = self.value(node, properties, None, None);
-                self.data.documents.push(part);
+                self.outline.documents.push(part);
             }
         }
     }
 
     /// Adds a part; its content follows.
     pub(super) fn add(&mut self, node: NodeId, parent: Option<PartId>, key: Option<Key>, content: Content) -> PartId {
-        let id = PartId(self.data.parts.len() as u32);
-        self.data.parts.push(Part { content, node, parent, key, tag: None, origin: Origin::default() });
+        let id = PartId(self.outline.parts.len() as u32);
+        self.outline.parts.push(Part { content, node, parent, key, tag: None, origin: Origin::default() });
         id
     }
 
@@ -88,7 +85,7 @@ impl<'t> Builder<'t> {
         key: Option<Key>,
     ) -> PartId {
         let id = self.add(node.id(), parent, key, Content::Scalar);
-        self.data.parts[id.0 as usize].tag = properties.tag;
+        self.outline.parts[id.0 as usize].tag = properties.tag;
         // An alias within the value does not stand for it: it is no tree then.
         match node.kind() {
             Kind::Dictionary => self.object(id, node),
@@ -98,26 +95,26 @@ impl<'t> Builder<'t> {
             _ => self.set(id, Content::Unknown),
         }
         if let Some(anchor) = properties.anchor {
-            let name = self.data.text.slice(anchor.span()).trim_start_matches('&');
-            self.named.insert(name, (id, self.data.anchors.len()));
-            self.data.anchors.push(Anchor { node: anchor.id(), aliases: 0 });
+            let name = self.text.slice(anchor.span()).trim_start_matches('&');
+            self.named.insert(name, (id, self.outline.anchors.len()));
+            self.outline.anchors.push(Anchor { node: anchor.id(), aliases: 0 });
         }
         id
     }
 
     pub(super) fn set(&mut self, id: PartId, content: Content) {
-        self.data.parts[id.0 as usize].content = content;
+        self.outline.parts[id.0 as usize].content = content;
     }
 
     fn alias(&mut self, id: PartId, node: NodeRef<'t>) {
-        let name = self.data.text.slice(node.span()).trim_start_matches('*');
+        let name = self.text.slice(node.span()).trim_start_matches('*');
         match self.named.get(name) {
             Some((target, anchor)) => {
-                self.data.anchors[*anchor].aliases += 1;
-                self.data.parts[id.0 as usize].content = Content::Alias(*target);
+                self.outline.anchors[*anchor].aliases += 1;
+                self.outline.parts[id.0 as usize].content = Content::Alias(*target);
             }
             None => {
-                self.data.unknown_aliases.push(node.id());
+                self.outline.unknown_aliases.push(node.id());
                 self.set(id, Content::Unknown);
             }
         }
@@ -163,14 +160,15 @@ impl<'t> Builder<'t> {
 
     /// Notes that a key is there already.
     pub(super) fn repeated(&mut self, key: NodeId, first: PartId) {
-        let first = &self.data.parts[first.0 as usize];
+        let first = &self.outline.parts[first.0 as usize];
         let first = first.key.as_ref().map_or(first.node, |key| key.node);
-        self.data.repeats.push(Repeat { key, first });
+        self.outline.repeats.push(Repeat { key, first });
     }
 
     /// Puts a value into an object or list.
     pub(super) fn hold(&mut self, holder: PartId, part: PartId) {
-        if let Content::Object(children) | Content::List(children) = &mut self.data.parts[holder.0 as usize].content {
+        if let Content::Object(children) | Content::List(children) = &mut self.outline.parts[holder.0 as usize].content
+        {
             children.push(part);
         }
     }
@@ -187,10 +185,10 @@ impl<'t> Builder<'t> {
 
     /// The name of a key: a string as it is meant, anything else as it is written.
     pub(super) fn name_of(&self, key: NodeRef<'t>) -> KeyName {
-        let written = self.data.text.slice(key.span());
+        let written = self.text.slice(key.span());
         match key.kind() {
             Kind::String => {
-                let value = scalar::string_of(self.data.language, self.data.text, key);
+                let value = scalar::string_of(self.language, self.text, key);
                 KeyName { name: value.unwrap_or_else(|| written.to_string()), is_string: true }
             }
             // A key without quotes is a string too where strings alone are keys.

@@ -20,6 +20,8 @@ mod pointer;
 mod scalar;
 mod table;
 
+use std::sync::Arc;
+
 use rustc_hash::FxHashMap;
 use sieve_syntax::language::Language;
 use sieve_syntax::text::{Span, Text};
@@ -29,11 +31,17 @@ pub use json::TooLarge;
 pub use scalar::Scalar;
 
 /// The values of one file.
-#[derive(Debug)]
+#[derive(Debug, Clone)]
 pub struct Data<'t> {
     language: Language,
     text: &'t Text,
     tree: &'t Tree,
+    outline: Arc<Outline>,
+}
+
+/// What was read of a file, to be kept beside its text and its tree.
+#[derive(Debug, Default)]
+pub struct Outline {
     parts: Vec<Part>,
     /// The value of each document; a file that is none has one all the same.
     documents: Vec<PartId>,
@@ -110,12 +118,22 @@ pub enum Shape {
 impl<'t> Data<'t> {
     /// Reads the values of a file. Nothing is wrong with any tree: what is not understood is told as such.
     pub fn of(language: Language, text: &'t Text, tree: &'t Tree) -> Data<'t> {
-        build::build(language, text, tree)
+        Data::with(Arc::new(build::outline(language, text, tree)), language, text, tree)
+    }
+
+    /// The values of a file of which the outline is known.
+    pub fn with(outline: Arc<Outline>, language: Language, text: &'t Text, tree: &'t Tree) -> Data<'t> {
+        Data { language, text, tree, outline }
+    }
+
+    /// What was read, to be kept.
+    pub fn outline(&self) -> &Arc<Outline> {
+        &self.outline
     }
 
     /// The values of the documents.
     pub fn documents(&self) -> impl ExactSizeIterator<Item = Value<'_, 't>> {
-        self.documents.iter().map(|id| self.value(*id))
+        self.outline.documents.iter().map(|id| self.value(*id))
     }
 
     /// The value of the first document; nothing in a file without any.
@@ -130,22 +148,22 @@ impl<'t> Data<'t> {
 
     /// Every value, in the order of the text but for tables of TOML.
     pub fn values(&self) -> impl Iterator<Item = Value<'_, 't>> {
-        (0..self.parts.len() as u32).map(|id| self.value(PartId(id)))
+        (0..self.outline.parts.len() as u32).map(|id| self.value(PartId(id)))
     }
 
     /// Keys that their objects have already, in the order of the text.
     pub fn repeats(&self) -> &[Repeat] {
-        &self.repeats
+        &self.outline.repeats
     }
 
     /// The anchors, in the order of the text.
     pub fn anchors(&self) -> &[Anchor] {
-        &self.anchors
+        &self.outline.anchors
     }
 
     /// Aliases without an anchor before them.
     pub fn unknown_aliases(&self) -> &[NodeId] {
-        &self.unknown_aliases
+        &self.outline.unknown_aliases
     }
 
     /// The value that a pointer leads to in the first document (RFC 6901).
@@ -190,7 +208,7 @@ impl PartialEq for Value<'_, '_> {
 
 impl<'d, 't> Value<'d, 't> {
     fn part(self) -> &'d Part {
-        &self.data.parts[self.id.0 as usize]
+        &self.data.outline.parts[self.id.0 as usize]
     }
 
     /// Its id in the file.

@@ -22,7 +22,7 @@ pub(super) enum Origin {
 impl<'t> Builder<'t> {
     /// A value as it is written is complete: no header adds to it.
     pub(super) fn settle(&mut self, part: PartId) {
-        self.data.parts[part.0 as usize].origin = Origin::Value;
+        self.outline.parts[part.0 as usize].origin = Origin::Value;
     }
 
     /// The object that holds the last name of a key, and that name. Nothing where another value is in the way, which is noted.
@@ -50,7 +50,7 @@ impl<'t> Builder<'t> {
     fn step(&mut self, object: PartId, name: NodeRef<'t>, origin: Origin) -> Option<PartId> {
         let known = self.known(object, &self.name_of(name));
         let Some(found) = known else { return Some(self.make(object, name, origin, Content::Object(Vec::new()))) };
-        let part = &self.data.parts[found.0 as usize];
+        let part = &self.outline.parts[found.0 as usize];
         let is_open = match (part.origin, origin) {
             (Origin::Value, _) => false,
             // What has a header of its own, or other keys with dots, is complete for keys with dots.
@@ -69,7 +69,7 @@ impl<'t> Builder<'t> {
             return None;
         }
         if part.origin == Origin::Implied {
-            self.data.parts[found.0 as usize].origin = origin;
+            self.outline.parts[found.0 as usize].origin = origin;
         }
         inner
     }
@@ -79,7 +79,7 @@ impl<'t> Builder<'t> {
         let key = Key { name: key_name.text().to_string(), node: name.id() };
         let holder = name.parent().filter(|parent| parent.kind() != Kind::DottedKey).unwrap_or(name);
         let part = self.add(holder.id(), Some(object), Some(key), content);
-        self.data.parts[part.0 as usize].origin = origin;
+        self.outline.parts[part.0 as usize].origin = origin;
         self.know(object, key_name, part);
         self.hold(object, part);
         part
@@ -102,7 +102,7 @@ impl<'t> Builder<'t> {
         for name in through {
             object = self.step(object, *name, Origin::Implied)?;
         }
-        let is_array = self.data.tree.token_kind(table.token_range().start + 1) == TokenKind::BracketOpen;
+        let is_array = self.tree.token_kind(table.token_range().start + 1) == TokenKind::BracketOpen;
         if is_array { self.element(object, *last, table) } else { self.standard(object, *last) }
     }
 
@@ -111,7 +111,7 @@ impl<'t> Builder<'t> {
         let Some(found) = self.known(object, &self.name_of(name)) else {
             return Some(self.make(object, name, Origin::Header, Content::Object(Vec::new())));
         };
-        let part = &mut self.data.parts[found.0 as usize];
+        let part = &mut self.outline.parts[found.0 as usize];
         let is_open = part.origin == Origin::Implied && matches!(part.content, Content::Object(_));
         if is_open {
             part.origin = Origin::Header;
@@ -119,7 +119,7 @@ impl<'t> Builder<'t> {
             self.repeated(name.id(), found);
         }
         // What is below a header that is given twice is looked at all the same.
-        matches!(self.data.parts[found.0 as usize].content, Content::Object(_)).then_some(found)
+        matches!(self.outline.parts[found.0 as usize].content, Content::Object(_)).then_some(found)
     }
 
     /// `[[name]]`: one more element of an array.
@@ -127,7 +127,7 @@ impl<'t> Builder<'t> {
         let list = match self.known(object, &self.name_of(name)) {
             None => self.make(object, name, Origin::Header, Content::List(Vec::new())),
             Some(found) => {
-                let part = &self.data.parts[found.0 as usize];
+                let part = &self.outline.parts[found.0 as usize];
                 if part.origin == Origin::Value || !matches!(part.content, Content::List(_)) {
                     self.repeated(name.id(), found);
                     return None;
@@ -136,7 +136,7 @@ impl<'t> Builder<'t> {
             }
         };
         let element = self.add(table.id(), Some(list), None, Content::Object(Vec::new()));
-        self.data.parts[element.0 as usize].origin = Origin::Header;
+        self.outline.parts[element.0 as usize].origin = Origin::Header;
         self.hold(list, element);
         Some(element)
     }

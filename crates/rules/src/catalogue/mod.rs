@@ -17,6 +17,7 @@ use crate::interface::{Rule, RuleId};
 
 /// All rules, sorted by name; a rule's index here is its id.
 static RULES: &[&Rule] = &[
+    &mistake::ambiguous_scalar::RULE,
     &mistake::argument_count::RULE,
     &layout::arrow_parentheses::RULE,
     &mistake::assigned_condition::RULE,
@@ -71,6 +72,7 @@ static RULES: &[&Rule] = &[
     &upkeep::idle_scope::RULE,
     &mistake::ignored_result::RULE,
     &layout::import_order::RULE,
+    &mistake::imprecise_number::RULE,
     &layout::indent_width::RULE,
     &mistake::invalid_escape::RULE,
     &mistake::invalid_mode::RULE,
@@ -109,6 +111,7 @@ static RULES: &[&Rule] = &[
     &mistake::missing_self::RULE,
     &mistake::missing_super::RULE,
     &mistake::missing_test_space::RULE,
+    &mistake::mixed_types_in_list::RULE,
     &mistake::mutable_default::RULE,
     &clarity::needless_lambda::RULE,
     &clarity::negated_condition::RULE,
@@ -168,6 +171,7 @@ static RULES: &[&Rule] = &[
     &mistake::undefined_name::RULE,
     &upkeep::unexplained_waiver::RULE,
     &mistake::unformatted_string::RULE,
+    &mistake::unknown_alias::RULE,
     &mistake::unknown_keyword::RULE,
     &upkeep::unknown_waived_rule::RULE,
     &mistake::unpacking_count::RULE,
@@ -178,6 +182,7 @@ static RULES: &[&Rule] = &[
     &mistake::unreachable_case::RULE,
     &leftover::unreachable_code::RULE,
     &hazard::unsafe_load::RULE,
+    &leftover::unused_anchor::RULE,
     &leftover::unused_export::RULE,
     &leftover::unused_function::RULE,
     &leftover::unused_import::RULE,

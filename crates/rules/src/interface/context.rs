@@ -5,8 +5,10 @@ use std::cell::{OnceCell, RefCell};
 use std::hash::{Hash, Hasher};
 use std::ops::Deref;
 use std::rc::Rc;
+use std::sync::Arc;
 
 use rustc_hash::{FxHashMap, FxHashSet, FxHasher};
+use sieve_meaning::data::{Data, Outline};
 use sieve_meaning::names::{Declaration, DeclarationKind, Names};
 use sieve_meaning::project::Calls;
 use sieve_meaning::refers::{ExternalPath, outside};
@@ -78,6 +80,8 @@ pub struct FileData<'f> {
     pub(crate) first_leaving: RefCell<FxHashMap<NodeId, Option<NodeId>>>,
     /// Whether something it imports may have another name in it, once that is known.
     renames_imports: OnceCell<bool>,
+    /// Its values, where it holds data, once somebody asks.
+    values: OnceCell<Arc<Outline>>,
 }
 
 impl<'f> FileData<'f> {
@@ -104,6 +108,7 @@ impl<'f> FileData<'f> {
             script_variables: OnceCell::new(),
             first_leaving: RefCell::default(),
             renames_imports: OnceCell::new(),
+            values: OnceCell::new(),
         }
     }
 
@@ -122,6 +127,13 @@ impl<'f> File<'f> {
     /// What is known of it, for as long as the file is looked at.
     pub(crate) fn data(self) -> &'f FileData<'f> {
         self.0
+    }
+
+    /// Its values, where it holds data.
+    pub fn values(&self) -> Option<Data<'f>> {
+        let FileData { language, text, tree, .. } = *self.0;
+        let outline = || Arc::clone(self.0.values.get_or_init(|| Arc::clone(Data::of(language, text, tree).outline())));
+        (!language.is_code()).then(|| Data::with(outline(), language, text, tree))
     }
 
     /// The name of the file without its folders.

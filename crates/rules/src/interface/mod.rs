@@ -26,4 +26,4 @@ pub use option::{OptionDefault, OptionFacts, OptionValue};
 pub use scale::{Certainty, Concern, Level, Mesh};
 pub use spacing::SpacingKind;
 pub use styles::{NAMED_KINDS, default_styles, kinds_of};
-pub use traits::{LanguageTraits, VersionOption, traits_of};
+pub use traits::{LanguageTraits, VersionOption, WholeNumbers, traits_of};

@@ -35,10 +35,21 @@ pub struct LanguageTraits {
     pub hyphens_in_names: bool,
     /// Outside of functions a name of the language keeps its meaning until the file binds it.
     pub builtins_until_bound: bool,
+    /// Which whole numbers its readers hold.
+    pub whole_numbers: WholeNumbers,
     /// The option that says for which version code is written.
     pub version_option: Option<VersionOption>,
     /// A language whose settings hold where it has none of its own.
     pub kin: Option<Language>,
+}
+
+/// The whole numbers that all readers of a language hold as they are.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub enum WholeNumbers {
+    /// Those that a double of 64 bits tells apart (IEEE 754).
+    Doubles,
+    /// All up to a largest one.
+    UpTo(u64),
 }
 
 /// Options that name versions.
@@ -66,6 +77,7 @@ const PYTHON: LanguageTraits = LanguageTraits {
     runs_commands: false,
     hyphens_in_names: false,
     builtins_until_bound: true,
+    whole_numbers: WholeNumbers::Doubles,
     version_option: Some(VersionOption::Python),
     kin: None,
 };
@@ -86,6 +98,7 @@ const JAVASCRIPT: LanguageTraits = LanguageTraits {
     runs_commands: false,
     hyphens_in_names: false,
     builtins_until_bound: false,
+    whole_numbers: WholeNumbers::Doubles,
     version_option: Some(VersionOption::JavaScript),
     kin: None,
 };
@@ -110,9 +123,11 @@ const JSON: LanguageTraits = LanguageTraits { version_option: None, ..JAVASCRIPT
 /// Files with comments in them are written by the same people.
 const JSONC: LanguageTraits = LanguageTraits { kin: Some(Language::Json), ..JSON };
 
-const TOML: LanguageTraits = LanguageTraits { hyphens_in_names: true, ..JSON };
+const TOML: LanguageTraits =
+    LanguageTraits { hyphens_in_names: true, whole_numbers: WholeNumbers::UpTo(i64::MAX as u64), ..JSON };
 
-const YAML: LanguageTraits = LanguageTraits { hyphens_in_names: true, ..JSON };
+const YAML: LanguageTraits =
+    LanguageTraits { hyphens_in_names: true, whole_numbers: WholeNumbers::UpTo(u64::MAX), ..JSON };
 
 /// The traits of a language.
 pub fn traits_of(language: Language) -> &'static LanguageTraits {

@@ -6,6 +6,7 @@ use crate::tree::{Fault, Kind, Problem, Role, Token, TokenKind, Tree};
 
 /// `JSON-text = ws value ws`
 pub(super) fn document(source: &str, tokens: Vec<Token>, faults: Vec<Fault>, dialect: Dialect) -> Tree {
+    let lexed = faults.len();
     let mut parser = Parser::new(source, tokens, faults);
     let mark = parser.open_file();
     let rest = parser.open();
@@ -15,8 +16,25 @@ pub(super) fn document(source: &str, tokens: Vec<Token>, faults: Vec<Fault>, dia
     }
     parser.skip_to_end();
     let mut parsing = parser.finish(mark);
+    one_a_line(source, &mut parsing.faults, lexed);
     parsing.faults.sort_by_key(|fault| fault.span);
     parsing.into_tree()
+}
+
+/// Drops what was expected behind another mistake on a line: it is most often a consequence of that.
+fn one_a_line(source: &str, faults: &mut Vec<Fault>, lexed: usize) {
+    let mut last: Option<usize> = None;
+    let mut index = 0;
+    faults.retain(|fault| {
+        let start = fault.span.start as usize;
+        let is_grammar = index >= lexed;
+        index += 1;
+        let follows = last.is_some_and(|last| last <= start && !source[last..start].contains(['\n', '\r']));
+        if is_grammar && !follows {
+            last = Some(start);
+        }
+        !(is_grammar && follows && matches!(fault.problem, Problem::Expected { .. }))
+    });
 }
 
 fn skip_to_end(parser: &mut Parser) {

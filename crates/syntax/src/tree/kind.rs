@@ -166,7 +166,7 @@ kinds! {
     Directive "directive" [] <Yaml> "what a document says to its reader, such as the version of the language";
     Anchor "anchor" [] <Yaml> "the name of the node behind it, for aliases";
     Alias "alias" [] <Yaml> "stands for the node with an anchor of its name";
-    Tag "tag" [] <Yaml> "the type of the node behind it";
+    Tag "type-tag" [] <Yaml> "the type of the node behind it";
     DottedKey "dotted-key" [Part] <Toml> "keys joined by dots, each in the value of the one before";
     Table "table" [Key Element Part] <Toml> "the header of a table with the entries below it";
     ShorthandPair "shorthand-pair" [Name Default] <Script> "a name that is key and value at once";

@@ -53,14 +53,27 @@ fn next_line(reader: &mut Reader, start: usize, line_start: usize, indent: i32) 
     let blanks = line.iter().take_while(|byte| matches!(byte, b' ' | b'\t')).count();
     let is_blank = line.get(blanks).is_none_or(|byte| matches!(byte, b'\n' | b'\r'));
     if !is_blank && spaces as i32 <= indent {
-        reader.fault(
-            start,
-            start + 1,
-            "the string is never closed, or a line of it is not indented deeper than what holds it",
-        );
-        return Err(Stop);
+        if begins_entry(&line[blanks..]) {
+            return unclosed(reader, start).map(|()| line_start);
+        }
+        let rule = "a line of a string is indented deeper than what holds the string";
+        let at = line_start + blanks;
+        let is_told = reader.last_fault().is_some_and(|fault| fault.start as usize > start);
+        if !is_told {
+            reader.fault(at, at + 1, rule);
+        }
     }
     Ok(line_start + blanks)
+}
+
+/// Whether a line looks like an entry of its own, so that a quote is missing before it.
+fn begins_entry(line: &[u8]) -> bool {
+    let line = line.strip_prefix(b"- ").unwrap_or(line);
+    let key = line
+        .iter()
+        .take_while(|byte| byte.is_ascii_alphanumeric() || matches!(byte, b'_' | b'-' | b'.' | b'/'))
+        .count();
+    key > 0 && line.get(key) == Some(&b':') && line.get(key + 1).is_none_or(|byte| matches!(byte, b' ' | b'\n' | b'\r'))
 }
 
 /// The place after the escape at a backslash.

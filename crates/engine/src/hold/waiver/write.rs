@@ -33,6 +33,8 @@ pub enum CannotWaive {
     NoCode,
     /// No comment can be where the waiver would have to.
     NoPlace,
+    /// The language has no comments.
+    NoComments(Language),
 }
 
 impl fmt::Display for CannotWaive {
@@ -40,6 +42,10 @@ impl fmt::Display for CannotWaive {
         match self {
             CannotWaive::NoSuchLine(lines) => write!(out, "there is no such line; the file has {lines}"),
             CannotWaive::NoCode => write!(out, "there is no code on this line that a waiver could hold for"),
+            CannotWaive::NoComments(language) => {
+                let title = language.spec().title;
+                write!(out, "{title} has no comments; put a [[waive]] with this path into sieve.toml instead")
+            }
             CannotWaive::NoPlace => {
                 write!(out, "no comment is possible here; waive the whole file in its first lines instead")
             }
@@ -52,6 +58,9 @@ impl fmt::Display for CannotWaive {
 /// # Errors
 /// When the line is not there or holds no code, or when no comment can be put where it would hold for the line.
 pub fn waive(language: Language, text: &Text, line: u32, new: &NewWaiver<'_>) -> Result<(String, u32), CannotWaive> {
+    if language.spec().line_comment.is_empty() {
+        return Err(CannotWaive::NoComments(language));
+    }
     let tree = language.parse(text);
     if line == 0 || line > text.lines().count() {
         return Err(CannotWaive::NoSuchLine(text.lines().count()));

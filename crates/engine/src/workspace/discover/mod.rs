@@ -53,7 +53,6 @@ const NO_SCRIPTS: &[&str] = &[
     "java",
     "jpeg",
     "jpg",
-    "json",
     "jsonl",
     "kt",
     "less",
@@ -85,7 +84,6 @@ const NO_SCRIPTS: &[&str] = &[
     "swift",
     "tar",
     "tf",
-    "toml",
     "tsv",
     "ttf",
     "txt",
@@ -101,8 +99,6 @@ const NO_SCRIPTS: &[&str] = &[
     "xlsx",
     "xml",
     "xz",
-    "yaml",
-    "yml",
     "zip",
 ];
 
@@ -293,10 +289,13 @@ pub(crate) fn language_of(files: &dyn Files, path: &Path, settings: &Effective) 
     if let Some(language) = settings.language_of(path) {
         return Some(language);
     }
+    if let Some(language) = of_name(path) {
+        return Some(language);
+    }
     if path.extension().is_some_and(|ending| NO_SCRIPTS.iter().any(|known| ending.eq_ignore_ascii_case(known))) {
         return None;
     }
-    of_name(path).or_else(|| of_first_line(&files.read_start(path, FIRST_LINE_LIMIT).ok()?))
+    of_first_line(&files.read_start(path, FIRST_LINE_LIMIT).ok()?)
 }
 
 /// The language of a file by its name alone.

@@ -4,7 +4,8 @@ use sieve_syntax::tree::TokenKind;
 
 use crate::directive::is_directive;
 use crate::interface::{
-    Certainty, Check, Concern, Context, Examples, FixKind, Level, Line, Mesh, OptionDefault, OptionFacts, Rule, Wrong,
+    Certainty, Check, Concern, Context, Examples, File, FixKind, Level, Line, Mesh, OptionDefault, OptionFacts, Rule,
+    Wrong,
 };
 
 use super::break_line::broken;
@@ -19,7 +20,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     fix: Some(FixKind::Exact),
     what: "a line that is longer than the limit",
     why: "Long lines are cut off in reviews and side-by-side views, which hides their end.",
-    silent: "A line whose last word alone is too long, such as a URL in a comment, cannot be broken and is left alone. Only lines with brackets of their own have a fix.",
+    silent: "A line whose last word alone is too long, such as a URL in a comment, cannot be broken and is left alone; and so is a string in a data file. Only lines with brackets of their own have a fix.",
     standards: &["PEP 8, Maximum Line Length"],
     options: &[OptionFacts {
         name: "limit",
@@ -56,6 +57,9 @@ fn check(context: &mut Context, line: Line) {
     if !breakable.contains(char::is_whitespace) && !text[past..].contains(char::is_whitespace) {
         return;
     }
+    if holds_string(context.file(), line.span.start + past as u32) {
+        return;
+    }
     let length = text.chars().count();
     let edits = may_break(context, line).then(|| broken(context.file(), line.span, limit as usize)).flatten();
     let reported = context
@@ -68,6 +72,14 @@ fn check(context: &mut Context, line: Line) {
     if let Some(edits) = edits {
         reported.fix(edits);
     }
+}
+
+/// Whether a string of data is what is too long: it stays on its line, wherever it begins, with the comma behind it.
+fn holds_string(file: File<'_>, past: u32) -> bool {
+    let is_string = |offset: u32| {
+        matches!(file.tree.token_kind(file.tree.token_at(offset)), TokenKind::String | TokenKind::PlainScalar)
+    };
+    !file.language.is_code() && (is_string(past) || is_string(past - 1))
 }
 
 /// Whether code of the line may go to other lines. A comment after it, or a mark of some tool above it, is meant for this line.

@@ -3,6 +3,7 @@
 pub(super) mod empty_block;
 pub(super) mod repeated_import;
 pub(super) mod unreachable_code;
+pub(super) mod unused_anchor;
 pub(super) mod unused_export;
 pub(super) mod unused_function;
 pub(super) mod unused_import;

@@ -1,5 +1,6 @@
 //! Rules of the concern `mistake`.
 
+pub(super) mod ambiguous_scalar;
 pub(super) mod argument_count;
 pub(super) mod assigned_condition;
 pub(super) mod assigned_constant;
@@ -22,6 +23,7 @@ pub(super) mod hook_in_branch;
 pub(super) mod identity_of_literal;
 pub(super) mod idle_handler;
 pub(super) mod ignored_result;
+pub(super) mod imprecise_number;
 pub(super) mod invalid_escape;
 pub(super) mod invalid_mode;
 pub(super) mod invalid_pattern;
@@ -46,6 +48,7 @@ pub(super) mod missing_return;
 pub(super) mod missing_self;
 pub(super) mod missing_super;
 pub(super) mod missing_test_space;
+pub(super) mod mixed_types_in_list;
 pub(super) mod mutable_default;
 pub(super) mod negated_left;
 pub(super) mod number_test_of_word;
@@ -80,6 +83,7 @@ pub(super) mod this_before_super;
 pub(super) mod unchecked_cd;
 pub(super) mod undefined_name;
 pub(super) mod unformatted_string;
+pub(super) mod unknown_alias;
 pub(super) mod unknown_keyword;
 pub(super) mod unpacking_count;
 pub(super) mod unquoted_arguments;

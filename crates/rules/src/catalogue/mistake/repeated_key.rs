@@ -1,4 +1,5 @@
 use rustc_hash::FxHashMap;
+use sieve_meaning::data::Data;
 use sieve_meaning::project::words_before;
 use sieve_syntax::language::Language;
 use sieve_syntax::literal::NumberValue;
@@ -20,12 +21,19 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
         Language::Tsx,
         Language::Json,
         Language::Jsonc,
+        Language::Toml,
+        Language::Yaml,
     ],
     fix: None,
     what: "a key or an element that occurs twice in one literal",
-    why: "Only the last value of a key is kept. The earlier value is silently lost, and one of the two keys is most often a mistake.",
+    why: "Only the last value of a key is kept. The earlier value is silently lost, and one of the two keys is most often a mistake. Some readers of data refuse the whole file.",
     silent: "Keys that are calls or other expressions are not compared: they may differ each time.",
-    standards: &["The Python Language Reference 3.14, section 6.2.7"],
+    standards: &[
+        "The Python Language Reference 3.14, section 6.2.7",
+        "RFC 8259, section 4",
+        "TOML 1.0, Keys",
+        "YAML 1.2.2, section 3.2.1.1",
+    ],
     options: &[],
     examples: &[
         Examples {
@@ -48,12 +56,37 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
                 "const fares = { get adult() { return 4; }, set adult(fare) {}, ...others, [child]: 1, child: 2 };\n",
             ],
         },
+        Examples {
+            language: Language::Json,
+            wrong: &[Wrong {
+                code: "{\"adult\": 4, \"child\": {\"adult\": 2}, \"\\u0061dult\": 5}\n",
+                at: &["1:39"],
+                fixed: None,
+            }],
+            right: &["[{\"adult\": 4}, {\"adult\": 5}]\n"],
+        },
+        Examples {
+            language: Language::Toml,
+            wrong: &[
+                Wrong { code: "[quay]\ndepth = 3\n\n[quay]\n", at: &["4:2"], fixed: None },
+                Wrong { code: "quay.depth = 3\nquay = 4\n", at: &["2:1"], fixed: None },
+            ],
+            right: &["[[quay]]\nquay.depth = 3\n\n[[quay]]\nquay.depth = 4\n"],
+        },
+        Examples {
+            language: Language::Yaml,
+            wrong: &[Wrong { code: "adult: 4\nchild: 2\n\"adult\": 5\n", at: &["3:1"], fixed: None }],
+            right: &["1: low\n\"1\": high\n---\n1: low\n"],
+        },
     ],
     needs_names: false,
     check: Check::Nodes(&[Kind::Dictionary, Kind::Set], check),
 };
 
 fn check(context: &mut Context, dictionary: NodeRef) {
+    if let Some(data) = context.file().values() {
+        return in_data(context, &data, dictionary);
+    }
     let mut seen: FxHashMap<Key, Span> = FxHashMap::default();
     let is_set = dictionary.kind() == Kind::Set;
     for element in dictionary.children() {
@@ -75,6 +108,24 @@ fn check(context: &mut Context, dictionary: NodeRef) {
             .report(key.span(), message)
             .advice(advice)
             .related(first, if is_set { "the same element" } else { "the same key" });
+    }
+}
+
+/// Keys that are the same once they are put together from headers and names with dots.
+fn in_data(context: &mut Context, data: &Data, object: NodeRef) {
+    let tree = context.file().tree;
+    let first = data.repeats().partition_point(|repeat| repeat.key < object.id());
+    for repeat in data.repeats()[first..].iter().take_while(|repeat| object.holds(repeat.key)) {
+        let (key, first) = (tree.node(repeat.key), tree.node(repeat.first));
+        let holder = key.ancestors().find(|around| around.kind() == Kind::Dictionary);
+        if holder != Some(object) {
+            continue;
+        }
+        let (name, line) = (context.text(key).trim_matches(['"', '\'']).to_string(), context.line(first.span().start));
+        context
+            .report(key.span(), format!("the key \"{name}\" is there already, on line {line}"))
+            .advice("remove one of the two, or correct its key")
+            .related(first.span(), "the same key");
     }
 }
 
