@@ -5,8 +5,7 @@ use sieve_syntax::language::Language;
 use sieve_syntax::text::Text;
 use sieve_syntax::tree::{Kind, NodeId, NodeRef, Role, Tree};
 
-use super::table::Origin;
-use super::{Anchor, Content, Key, Outline, Part, PartId, Repeat, scalar};
+use super::{Anchor, Content, Key, Origin, Outline, Part, PartId, Repeat, scalar};
 
 pub(super) fn outline(language: Language, text: &Text, tree: &Tree) -> Outline {
     let mut builder = Builder {

@@ -64,7 +64,21 @@ struct Part {
     key: Option<Key>,
     /// The tag before it.
     tag: Option<NodeId>,
-    origin: table::Origin,
+    origin: Origin,
+}
+
+/// How an object or list came about: what may still be added to it depends on that.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Default)]
+enum Origin {
+    /// It is on the way to another one: a header may still be given to it.
+    #[default]
+    Implied,
+    /// A header is its own.
+    Header,
+    /// Keys with dots made it, below the header of the same number.
+    Dotted(u32),
+    /// It is written as a value, and complete.
+    Value,
 }
 
 #[derive(Debug)]

@@ -3,21 +3,7 @@
 use sieve_syntax::tree::{Kind, NodeRef, Role, TokenKind};
 
 use super::build::Builder;
-use super::{Content, Key, PartId};
-
-/// How an object or list came about: what may still be added to it depends on that.
-#[derive(Debug, Clone, Copy, PartialEq, Eq, Default)]
-pub(super) enum Origin {
-    /// It is on the way to another one: a header may still be given to it.
-    #[default]
-    Implied,
-    /// A header is its own.
-    Header,
-    /// Keys with dots made it, below the header of the same number.
-    Dotted(u32),
-    /// It is written as a value, and complete.
-    Value,
-}
+use super::{Content, Key, Origin, PartId};
 
 impl<'t> Builder<'t> {
     /// A value as it is written is complete: no header adds to it.

@@ -60,7 +60,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
             language: Language::Json,
             wrong: &[Wrong {
                 code: "{\"adult\": 4, \"child\": {\"adult\": 2}, \"\\u0061dult\": 5}\n",
-                at: &["1:39"],
+                at: &["1:37"],
                 fixed: None,
             }],
             right: &["[{\"adult\": 4}, {\"adult\": 5}]\n"],
