@@ -39,7 +39,9 @@ fn main() {
         eprintln!("0 comparisons with node: `npm install` was not run in {REFERENCE}");
     }
     against_bash();
-    against_serde(&files(&[modules], &["json", "map"]));
+    against_serde(&files(&[modules.clone()], &["json", "map"]));
+    against_toml();
+    against_yaml(&files(&[modules], &["yaml", "yml"]));
 }
 
 fn files(parts: &[PathBuf], endings: &[&str]) -> Vec<PathBuf> {
@@ -109,7 +111,6 @@ fn against_serde(files: &[PathBuf]) {
     if texts.is_empty() {
         return eprintln!("0 comparisons of JSON: `npm install` was not run in {REFERENCE}");
     }
-    let megabytes = texts.iter().map(|text| text.source().len()).sum::<usize>() as f64 / 1e6;
     let (mut ours, mut theirs) = (Vec::new(), Vec::new());
     for _ in 0..ROUNDS {
         let started = Instant::now();
@@ -119,10 +120,54 @@ fn against_serde(files: &[PathBuf]) {
         texts.iter().for_each(|text| drop(black_box(serde_json::from_str::<serde_json::Value>(text.source()))));
         theirs.push(started.elapsed());
     }
-    let (ours, theirs) = (median(ours).as_secs_f64(), median(theirs).as_secs_f64());
+    told("JSON", &texts, median(ours), median(theirs));
+}
+
+/// The manifests of the crates that this program is built from.
+fn against_toml() {
+    let home = std::env::var_os("CARGO_HOME").map(PathBuf::from);
+    let home = home.or_else(|| Some(PathBuf::from(std::env::var_os("HOME")?).join(".cargo"))).unwrap_or_default();
+    let texts = texts(Language::Toml, &files(&[home.join("registry/src")], &["toml"]));
+    let (mut ours, mut theirs) = (Vec::new(), Vec::new());
+    for _ in 0..ROUNDS {
+        ours.push(parse_all(Language::Toml, &texts));
+        let started = Instant::now();
+        texts.iter().for_each(|text| drop(black_box(text.source().parse::<toml_edit::DocumentMut>())));
+        theirs.push(started.elapsed());
+    }
+    told("TOML", &texts, median(ours), median(theirs));
+}
+
+/// Composes all documents of all files twice, and prints the seconds of the second time.
+const YAML: &str = "
+import { readFileSync } from 'node:fs';
+import { parseAllDocuments } from 'yaml';
+const texts = readFileSync(process.argv.at(-1), 'utf8').split('\\n').map(file => readFileSync(file, 'utf8'));
+const parse = () => { for (const text of texts) parseAllDocuments(text, { logLevel: 'silent' }); };
+parse(); const start = process.hrtime.bigint(); parse();
+console.log(Number(process.hrtime.bigint() - start) / 1e9);";
+
+fn against_yaml(files: &[PathBuf]) {
+    let texts = texts(Language::Yaml, files);
+    let folder = tempfile::tempdir().expect("a folder");
+    let list = folder.path().join("list");
+    let names: Vec<String> = files.iter().map(|file| file.display().to_string()).collect();
+    std::fs::write(&list, names.join("\n")).expect("a file");
+    let ours = median((0..ROUNDS).map(|_| parse_all(Language::Yaml, &texts)).collect());
+    let reference =
+        Command::new("node").args(["--input-type=module", "-e", YAML]).arg(&list).current_dir(REFERENCE).output();
+    let seconds = reference.ok().and_then(|output| String::from_utf8_lossy(&output.stdout).trim().parse().ok());
+    match seconds {
+        Some(seconds) => told("YAML", &texts, ours, Duration::from_secs_f64(seconds)),
+        None => eprintln!("no comparison with node for YAML"),
+    }
+}
+
+fn told(name: &str, texts: &[Text], ours: Duration, theirs: Duration) {
+    let megabytes = texts.iter().map(|text| text.source().len()).sum::<usize>() as f64 / 1e6;
+    let (ours, theirs) = (ours.as_secs_f64(), theirs.as_secs_f64());
     println!(
-        "{:<22} {:>5} files {megabytes:>5.1} MB   parse {:>5.0} MB/s   reference {:>5.1} MB/s   ratio {:>5.1}",
-        "JSON",
+        "{name:<22} {:>5} files {megabytes:>5.1} MB   parse {:>5.0} MB/s   reference {:>5.1} MB/s   ratio {:>5.1}",
         texts.len(),
         megabytes / ours,
         megabytes / theirs,

@@ -156,7 +156,7 @@ impl Table {
             Check::Faults(function) => self.faults.push((index, function)),
             Check::File(function) => self.files.push((index, function)),
             Check::Copies(function) => self.copies.push((index, function)),
-            Check::Upkeep | Check::Settings | Check::Paths => {}
+            Check::Upkeep | Check::Settings | Check::Schemas | Check::Paths => {}
         }
     }
 }

@@ -24,6 +24,7 @@ mod pattern;
 pub mod query;
 mod run;
 mod same;
+pub mod schema;
 mod set;
 mod shell;
 mod shell_values;

@@ -90,12 +90,17 @@ pub struct Sizes {
     pub public: usize,
     /// Those of them that have a description.
     pub described: usize,
+    /// Lines with values, in files that hold data.
+    pub data: usize,
 }
 
 impl Sizes {
     /// Measures a file; `path` begins at the root of the code base.
     pub fn of(path: &str, language: Language, text: &Text, tree: &Tree) -> Sizes {
         let mut sizes = Sizes::of_lines(text, tree);
+        if !language.is_code() {
+            sizes.data = std::mem::take(&mut sizes.code);
+        }
         let file = &FileData::new(path, language, text, tree);
         let file = File::of(file);
         if Language::WITH_NAMES.contains(&language) {
@@ -151,14 +156,20 @@ impl Sizes {
     }
 
     /// The counts in the order of the fields.
-    pub fn counts(self) -> [u32; 6] {
-        [self.code, self.comments, self.texts, self.blank, self.public, self.described].map(|count| count as u32)
+    pub fn counts(self) -> [u32; 7] {
+        let Sizes { code, comments, texts, blank, public, described, data } = self;
+        [code, comments, texts, blank, public, described, data].map(|count| count as u32)
     }
 
     /// From its counts.
-    pub fn from_counts(counts: [u32; 6]) -> Sizes {
-        let [code, comments, texts, blank, public, described] = counts.map(|count| count as usize);
-        Sizes { code, comments, texts, blank, public, described }
+    pub fn from_counts(counts: [u32; 7]) -> Sizes {
+        let [code, comments, texts, blank, public, described, data] = counts.map(|count| count as usize);
+        Sizes { code, comments, texts, blank, public, described, data }
+    }
+
+    /// All lines.
+    pub fn lines(self) -> usize {
+        self.code + self.data + self.comments + self.texts + self.blank
     }
 
     /// Adds the sizes of another file.
@@ -167,6 +178,7 @@ impl Sizes {
         self.comments += other.comments;
         self.texts += other.texts;
         self.blank += other.blank;
+        self.data += other.data;
         self.public += other.public;
         self.described += other.described;
     }

@@ -34,7 +34,7 @@ enum StoredResult {
     LeftOut(u8),
     Sifted {
         lines: u64,
-        sizes: Option<[u32; 6]>,
+        sizes: Option<[u32; 7]>,
         broken: bool,
         scopes: Option<Vec<u64>>,
         findings: Vec<StoredFinding>,

@@ -53,12 +53,27 @@ pub(crate) fn tree_of(candidate: &Candidate, text: &Text) -> Result<Tree, LeftOu
     if !candidate.named && is_template { Err(LeftOut::Template) } else { Ok(tree) }
 }
 
-/// Whether the first fault of a file is where many template languages have what goes around code of their own.
+/// Whether the first fault of a file is where many template languages have what goes around code of their own. In data it may be told
+/// behind that, on the same line.
 fn is_template(language: Language, text: &Text, tree: &Tree) -> bool {
     let Some(fault) = tree.faults().first() else { return false };
+    if language.is_code() {
+        return has_mark_around(language, text, fault.span.start);
+    }
+    let lines = text.lines();
+    let number = lines.line_of(fault.span.start);
+    let marks = |number: u32| {
+        let line = text.slice(lines.line(text.source(), number));
+        ["{{", "{%", "<%"].iter().any(|mark| line.contains(mark))
+    };
+    marks(number) || number > 1 && marks(number - 1)
+}
+
+/// Whether the marks of a template language are around a place in code.
+fn has_mark_around(language: Language, text: &Text, start: u32) -> bool {
     let source = text.source().as_bytes();
-    let end = (fault.span.start as usize + 2).min(source.len());
-    let around = &source[(fault.span.start.saturating_sub(1) as usize).min(end)..end];
+    let end = (start as usize + 2).min(source.len());
+    let around = &source[(start.saturating_sub(1) as usize).min(end)..end];
     // Elsewhere blocks and literals hold one another directly.
     let doubled = language.spec().lines_matter;
     around.windows(2).any(|pair| pair == b"{%" || pair == b"<%" || doubled && pair == b"{{")
@@ -80,5 +95,9 @@ mod tests {
         assert!(is_template(Language::JavaScript, "<% if (tide) { %>\nsail();\n<% } %>\n"));
         assert!(!is_template(Language::Python, "x = '{% if tide %}'\ny = (1\n"));
         assert!(!is_template(Language::JavaScript, "if (x) {{ sail( }}\n"));
+        assert!(is_template(Language::Yaml, "name: {{ .Values.name }}-tide\n"));
+        assert!(is_template(Language::Yaml, "quay:\n{{- if .Values.low }}\n  low: 1\n{{- end }}\n"));
+        assert!(is_template(Language::Json, "{\"a\": {{ quay }}}\n"));
+        assert!(!is_template(Language::Yaml, "name: \"{{ quay }}\"\n\nlow: [1\nhigh: 2\n"));
     }
 }

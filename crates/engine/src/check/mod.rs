@@ -3,6 +3,7 @@
 mod house;
 pub(crate) mod load;
 mod one_file;
+mod schemas;
 mod text;
 pub(crate) mod view;
 

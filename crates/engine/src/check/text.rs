@@ -12,6 +12,7 @@ use sieve_rules::{FixKind, Input, Sizes, Unless, UsualStyle};
 use sieve_syntax::text::Text;
 use sieve_syntax::tree::Tree;
 
+use crate::check::schemas::check_schemas;
 use crate::check::view::View;
 use crate::hold::baseline::Scopes;
 use crate::hold::waiver::{Waivers, hold_back, hold_by_settings, upkeep_findings};
@@ -56,6 +57,9 @@ pub(crate) fn sift_tree(text: &Text, tree: &Tree, subject: &Subject<'_>, wants: 
     let dispatch = subject.settings.dispatch();
     let names = dispatch.needs_names().then(|| names_of(subject.language, text, tree));
     let (mut report, asked) = ask(&view, names.as_ref(), |input| rules::run_on(input, dispatch));
+    let (found, undecided) = check_schemas(&view);
+    report.findings.extend(found);
+    report.unsure.extend(undecided);
     let mut waiting = Waiting::default();
     if subject.asks_others {
         drop_externally_used(&mut report, subject);

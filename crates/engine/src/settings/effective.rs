@@ -15,6 +15,7 @@ use sieve_syntax::language::Language;
 
 use super::SettingsError;
 use super::file::{BanEntry, Patterns, Placed, SettingsFile};
+use super::placed::{PlacedPatterns, PlacedSchema};
 use crate::project::{Project, relative};
 
 /// Which line of which file set a value.
@@ -64,29 +65,6 @@ pub struct RuleSetting {
     pub values: Vec<Sourced<OptionValue>>,
 }
 
-/// Patterns with the folder that they start from.
-#[derive(Debug, Clone)]
-pub struct PlacedPatterns {
-    /// The folder of the settings file.
-    pub folder: PathBuf,
-    /// The patterns.
-    pub patterns: Arc<Patterns>,
-}
-
-impl PlacedPatterns {
-    fn fit(&self, path: &std::path::Path) -> bool {
-        path.strip_prefix(&self.folder).is_ok_and(|relative| {
-            let relative = relative.to_string_lossy().replace('\\', "/");
-            self.patterns.fit(&relative)
-        })
-    }
-
-    /// The patterns as they are written.
-    pub fn texts(&self) -> &[String] {
-        &self.patterns.texts
-    }
-}
-
 /// The settings in force for the files of a folder.
 #[derive(Debug)]
 pub struct Effective {
@@ -108,6 +86,8 @@ pub struct Effective {
     pub bans: Vec<BanEntry>,
     /// How much the baseline may hold.
     pub budgets: Vec<Budget>,
+    /// Schemas of data.
+    pub schemas: Vec<PlacedSchema>,
     /// Files larger than this, in bytes, are left out.
     pub largest: Sourced<u64>,
     /// Files that are not sifted.
@@ -210,6 +190,7 @@ impl Effective {
         let mut naming: BTreeMap<NamingKey, Sourced<NameForm>> = BTreeMap::new();
         let mut bans: Vec<BanEntry> = Vec::new();
         let mut budgets = Vec::new();
+        let mut schemas = Vec::new();
         let mut mesh = Sourced::default_of(Mesh::Medium);
         let mut fail_on = Sourced::default_of(Level::Warning);
         let mut largest = Sourced::default_of(10_000_000);
@@ -237,6 +218,7 @@ impl Effective {
                 source: Source { path: file.path.clone(), line: budget.line },
                 most_span: budget.most_span,
             }));
+            schemas.extend(file.schemas.iter().filter_map(|entry| PlacedSchema::of(entry, place(&entry.patterns))));
             mesh.set(file, &file.mesh, |mesh| *mesh);
             fail_on.set(file, &file.fail_on, |level| *level);
             largest.set(file, &file.largest, |bytes| *bytes);
@@ -277,6 +259,7 @@ impl Effective {
             naming,
             bans,
             budgets,
+            schemas,
             largest,
             skip,
             generated,
@@ -343,7 +326,8 @@ impl Effective {
             self.naming.iter().map(|(key, form)| (key.to_string(), form.value.to_string())).collect();
         let folder = relative(&project.root, &project.folder);
         let held = if aside.is_empty() && waivers.is_empty() { String::new() } else { format!("{folder:?}") };
-        format!("{rules:?} {aside:?} {waivers:?} {styles:?} {:?} {held} {}", self.bans, self.largest.value)
+        let schemas: Vec<String> = self.schemas.iter().map(PlacedSchema::fingerprint).collect();
+        format!("{rules:?} {aside:?} {waivers:?} {styles:?} {:?} {held} {} {schemas:?}", self.bans, self.largest.value)
     }
 
     /// A rule's setting.
@@ -366,8 +350,16 @@ impl Effective {
         patterns.iter().fold(false, |fits, patterns| patterns.fit(path) || fits)
     }
 
-    /// Lets the patterns of budgets learn that a file is there.
+    /// The schemas of a file, by its absolute path.
+    pub(crate) fn schemas_of(&self, path: &std::path::Path) -> impl Iterator<Item = &PlacedSchema> {
+        self.schemas.iter().filter(move |schema| schema.paths.fit(path))
+    }
+
+    /// Lets the patterns of budgets and schemas learn that a file is there.
     pub(crate) fn show_to_budgets(&self, path: &std::path::Path) {
+        for schema in &self.schemas {
+            schema.paths.fit(path);
+        }
         for paths in self.budgets.iter().filter_map(|budget| budget.paths.as_ref()) {
             paths.fit(path);
         }

@@ -8,6 +8,7 @@ use std::sync::atomic::{AtomicBool, Ordering};
 use globset::GlobSet;
 use jiff::civil::Date;
 use sieve_rules::catalogue::history::Release;
+use sieve_rules::schema::Schema;
 use sieve_rules::{Ban, BanKind, Level, Mesh, NameForm, NamingKey, OptionValue, RuleId};
 use sieve_syntax::language::Language;
 use sieve_syntax::text::{Span, Text};
@@ -38,6 +39,7 @@ pub(crate) struct SettingsFile {
     pub(super) scopes: Vec<ScopeEntry>,
     pub(crate) waives: Vec<WaiveEntry>,
     pub(super) budgets: Vec<BudgetEntry>,
+    pub(super) schemas: Vec<SchemaEntry>,
     /// Names of rules that an earlier release had.
     pub(crate) old_names: Vec<OldName>,
 }
@@ -55,7 +57,8 @@ impl SettingsFile {
         let scopes = self.scopes.iter().map(|scope| &scope.patterns);
         let waives = self.waives.iter().map(|waive| &waive.patterns);
         let budgets = self.budgets.iter().filter_map(|budget| budget.patterns.as_ref());
-        files.chain(languages).chain(scopes).chain(waives).chain(budgets)
+        let schemas = self.schemas.iter().map(|schema| &schema.patterns);
+        files.chain(languages).chain(scopes).chain(waives).chain(budgets).chain(schemas)
     }
 }
 
@@ -121,6 +124,26 @@ pub(super) struct BudgetEntry {
     /// Where the number is.
     pub(super) most_span: Span,
     pub(super) line: u32,
+}
+
+/// `[[schema]]`
+#[derive(Debug)]
+pub(super) struct SchemaEntry {
+    pub(super) patterns: Patterns,
+    /// The file of the schema, as it is written, and where that is.
+    pub(super) path: String,
+    pub(super) span: Span,
+    pub(super) because: Option<String>,
+    /// The schema, once it is read.
+    pub(super) loaded: Option<LoadedSchema>,
+}
+
+/// A schema that was read.
+#[derive(Debug, Clone)]
+pub(super) struct LoadedSchema {
+    pub(super) schema: Arc<Schema>,
+    pub(super) path: PathBuf,
+    pub(super) digest: u128,
 }
 
 /// A pack that a file asks for.

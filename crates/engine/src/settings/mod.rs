@@ -8,22 +8,25 @@ mod file;
 mod names;
 mod naming;
 mod pack;
+mod placed;
 mod read;
 mod reader;
 mod schema;
+mod schemas;
 mod tree;
 mod upgrade;
 mod value;
 
 pub use edit::{EditError, add_pack, pattern_of, set, set_for};
 pub use effective::{
-    Aside, Budget, Effective, Overrides, PlacedPatterns, RuleSetting, SettingsWaiver, Source, Sourced, level_by_default,
+    Aside, Budget, Effective, Overrides, RuleSetting, SettingsWaiver, Source, Sourced, level_by_default,
 };
 pub use error::{SettingsError, nearest};
 pub use file::{BanEntry, Patterns};
 pub(crate) use file::{SettingsFile, WaiveEntry};
 pub use names::{is_known, rules_named, unknown};
 pub use pack::{BUILT_IN as BUILT_IN_PACKS, Pack, PackSource, Packs, pack_schema};
+pub use placed::{PlacedPatterns, PlacedSchema};
 pub(crate) use reader::split_mark;
 pub use schema::schema;
 pub use tree::SettingsTree;

@@ -16,7 +16,8 @@ use toml::de::{DeTable, DeValue};
 use super::error::nearest;
 use super::fetch::is_sha256;
 use super::file::{
-    BanEntry, BudgetEntry, OldName, PackEntry, PackSource, Patterns, RuleEntry, ScopeEntry, SettingsFile, WaiveEntry,
+    BanEntry, BudgetEntry, OldName, PackEntry, PackSource, Patterns, RuleEntry, SchemaEntry, ScopeEntry, SettingsFile,
+    WaiveEntry,
 };
 use super::names::{is_known, rules_named, unknown};
 use super::reader::{Read, Reader, split_mark};
@@ -57,6 +58,7 @@ impl SettingsFile {
             scopes: Vec::new(),
             waives: Vec::new(),
             budgets: Vec::new(),
+            schemas: Vec::new(),
             old_names: Vec::new(),
         }
     }
@@ -93,7 +95,7 @@ pub(super) fn no_packs(reader: &Reader<'_>, table: &DeTable<'_>) -> Read<()> {
 /// The keys of a settings file.
 pub(super) const KEYS: &[&str] = &[
     "ban", "baseline", "budget", "cache", "defaults", "fail-on", "files", "mesh", "naming", "only", "packs", "rules",
-    "scope", "top", "waive",
+    "schema", "scope", "top", "waive",
 ];
 
 impl Reader<'_> {
@@ -118,6 +120,7 @@ impl Reader<'_> {
                 "scope" => file.scopes = self.each(value, "scope", |table| self.scope(table))?,
                 "waive" => file.waives = self.each(value, "waive", |table| self.waive(table))?,
                 "budget" => file.budgets = self.each(value, "budget", |table| self.budget(table))?,
+                "schema" => file.schemas = self.each(value, "schema", |table| self.schema(table))?,
                 _ => return self.no_key(key, "there is no setting \"", KEYS),
             }
         }
@@ -307,6 +310,23 @@ impl Reader<'_> {
             return Err(self.error(entry.span(), message));
         };
         Ok(BudgetEntry { patterns, rules, most, most_span, line: self.line(&entry.span()) })
+    }
+
+    fn schema(&self, entry: &Spanned<DeValue<'_>>) -> Read<SchemaEntry> {
+        let (mut patterns, mut path, mut because) = (None, None, None);
+        for (key, value) in self.table(entry, "schema")? {
+            match key.get_ref().as_ref() {
+                "paths" => patterns = Some(self.patterns(value)?),
+                "schema" => path = Some((self.string(value)?.to_string(), span_of(&value.span()))),
+                "because" => because = Some(self.reason(value)?),
+                _ => return self.no_key(key, "a schema has no \"", &["because", "paths", "schema"]),
+            }
+        }
+        let (Some(patterns), Some((path, span))) = (patterns, path) else {
+            let message = "a schema needs `paths`, and `schema`, the file that it is in".to_string();
+            return Err(self.error(entry.span(), message));
+        };
+        Ok(SchemaEntry { patterns, path, span, because, loaded: None })
     }
 
     /// A reason, which says something.

@@ -41,6 +41,10 @@ pub fn schema() -> Value {
                 "rules": list(rule_or_concern(), "Rules and concerns."),
                 "until": { "description": "The last day on which it holds.", "type": "string", "format": "date" } }),
                 &["paths", "rules", "because"], ""), "Findings held back in some paths."),
+            "schema": list(closed(json!({
+                "paths": patterns("The paths it holds for."),
+                "schema": text("The file of the JSON Schema, from the folder of the settings."),
+                "because": text("Why.") }), &["paths", "schema"], ""), "Schemas of data files."),
             "budget": list(closed(json!({
                 "paths": patterns("The paths that count; all if not given."),
                 "rules": list(rule_or_concern(), "The rules that count; all if not given."),

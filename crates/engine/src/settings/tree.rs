@@ -10,7 +10,7 @@ use super::effective::{Effective, Link, Overrides};
 use super::file::{Patterns, SettingsFile};
 use super::pack::Packs;
 use super::reader::split_mark;
-use super::{FILE_NAME, SettingsError};
+use super::{FILE_NAME, SettingsError, schemas};
 use crate::files::{self, FileError, Files};
 use crate::project::Project;
 
@@ -57,6 +57,7 @@ impl SettingsTree {
             Some(path) => {
                 let mut file = read(path, files::read_bounded(path, super::LARGEST), packs.rules())?;
                 file.base.clone_from(&project.root);
+                schemas::load(&mut file, &*project.files, &project.root)?;
                 Some(Arc::new(file))
             }
         };
@@ -150,11 +151,12 @@ impl SettingsTree {
         }
         let own = folder.join(FILE_NAME);
         let own = match self.files.kind(&own) {
-            Ok(_) => Some(Arc::new(read(
-                &own,
-                self.files.read_within(&self.root, &own, super::LARGEST),
-                self.packs.rules(),
-            )?)),
+            Ok(_) => {
+                let bytes = self.files.read_within(&self.root, &own, super::LARGEST);
+                let mut file = read(&own, bytes, self.packs.rules())?;
+                schemas::load(&mut file, &*self.files, &self.root)?;
+                Some(Arc::new(file))
+            }
             Err(_) => None,
         };
         if let Some((file, entry)) = own.as_ref().and_then(|file| Some((file, file.packs.first()?)))

@@ -134,6 +134,25 @@ impl Reader<'_> {
     }
 }
 
+/// A value as JSON: dates and times as they are written.
+pub(super) fn json(value: &Spanned<DeValue<'_>>) -> serde_json::Value {
+    match value.get_ref() {
+        DeValue::String(text) => text.as_ref().into(),
+        DeValue::Boolean(value) => (*value).into(),
+        DeValue::Datetime(value) => value.to_string().into(),
+        DeValue::Integer(value) => {
+            i64::from_str_radix(value.as_str(), value.radix()).map_or(serde_json::Value::Null, Into::into)
+        }
+        DeValue::Float(value) => value.as_str().parse::<f64>().map_or(serde_json::Value::Null, Into::into),
+        DeValue::Array(elements) => elements.iter().map(json).collect(),
+        DeValue::Table(table) => table
+            .iter()
+            .map(|(key, value)| (key.get_ref().to_string(), json(value)))
+            .collect::<serde_json::Map<_, _>>()
+            .into(),
+    }
+}
+
 /// A stretch of the settings file.
 pub(super) fn span_of(range: &Range<usize>) -> Span {
     Span::new(range.start as u32, range.end as u32)

@@ -10,6 +10,7 @@ use sieve_engine::git::{Git, Provenance, provenance};
 use sieve_engine::last_run;
 use sieve_engine::outcome::{Outcome, folder_of};
 use sieve_engine::run::Wants;
+use sieve_engine::settings::FILE_NAME;
 use sieve_engine::{SharedCache, Work};
 use sieve_rules::{Level, RuleId};
 use sieve_syntax::language::Language;
@@ -80,7 +81,8 @@ impl<'p> Plan<'p> {
         let is_passed_by = |path: &str| {
             let path = setup.project.path_of(path);
             // Settings and the baseline are looked at where everything is.
-            let is_asked_for = setup.paths.is_empty() && Language::of_extension(&ending(&path)).is_none();
+            let is_source = Language::of_extension(&ending(&path)).is_some() && !path.ends_with(FILE_NAME);
+            let is_asked_for = setup.paths.is_empty() && !is_source;
             setup.project.files.is_file(&path) && !is_asked_for
         };
         let comparison = self.earlier.take().map(|earlier| Comparison::of(outcome, earlier, is_passed_by));

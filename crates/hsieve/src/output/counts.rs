@@ -95,8 +95,7 @@ fn add_gone(
 
 /// Findings per 1000 lines of a folder.
 fn density(view: &Shown<'_>, folder: &str, count: &Count) -> String {
-    let lines =
-        view.outcome.sizes.get(folder).map_or(0, |sizes| sizes.code + sizes.comments + sizes.texts + sizes.blank);
+    let lines = view.outcome.sizes.get(folder).map_or(0, |sizes| sizes.lines());
     if lines == 0 { String::new() } else { format!("{:.1}", count.total() as f64 * 1000.0 / lines as f64) }
 }
 
@@ -104,14 +103,16 @@ fn density(view: &Shown<'_>, folder: &str, count: &Count) -> String {
 fn sizes(view: &Shown<'_>) -> Option<String> {
     let mut all = Sizes::default();
     view.outcome.sizes.values().for_each(|sizes| all.add(*sizes));
-    let lines = all.code + all.comments + all.texts + all.blank;
+    let lines = all.lines();
     if lines == 0 {
         return None;
     }
     let share = |part: usize, whole: usize| format!("{:>3} %", (part * 100 + whole / 2) / whole.max(1));
     let mut text = styled(STRONG, "lines");
     text.push('\n');
-    for (name, part) in [("code", all.code), ("comments", all.comments), ("strings", all.texts), ("blank", all.blank)] {
+    let data = (all.data > 0).then_some(("data", all.data));
+    let others = [("comments", all.comments), ("strings", all.texts), ("blank", all.blank)];
+    for (name, part) in [("code", all.code)].into_iter().chain(data).chain(others) {
         text += &format!("{name:<12}{:>9}  {}\n", grouped(part), styled(FAINT, &share(part, lines)));
     }
     if all.public > 0 {

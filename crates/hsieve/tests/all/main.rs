@@ -6,6 +6,7 @@ mod baseline;
 mod cache;
 mod changes;
 mod copies;
+mod data;
 mod debt;
 mod demo;
 mod dependants;

@@ -16,6 +16,7 @@
 
 mod build;
 mod json;
+pub mod path;
 mod pointer;
 mod scalar;
 mod table;
@@ -315,6 +316,11 @@ impl<'d, 't> Value<'d, 't> {
             Scalar::String(value) => Some(value),
             _ => None,
         }
+    }
+
+    /// The value that a pointer leads to from it (RFC 6901).
+    pub fn at(self, pointer: &str) -> Option<Value<'d, 't>> {
+        pointer::follow(self, pointer)
     }
 
     /// The pointer that leads to it (RFC 6901).

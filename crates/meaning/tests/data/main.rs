@@ -2,7 +2,7 @@
 
 mod corpus;
 mod hostile;
-mod json;
+mod paths;
 mod pointers;
 mod reference;
 mod toml;

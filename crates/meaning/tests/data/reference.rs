@@ -141,3 +141,40 @@ fn difference(ours: &Json, theirs: &Json, at: String) -> String {
         }
     }
 }
+
+/// Tells of files in which some scalar is written otherwise, or something else holds it.
+pub fn compare_strings(files: &[PathBuf], lines: &[String]) {
+    let mut wrong = Vec::new();
+    for (file, line) in files.iter().zip(lines) {
+        let Ok(source) = std::fs::read_to_string(file) else { continue };
+        let (text, tree) = parsed(Language::Yaml, &source);
+        let data = Data::of(Language::Yaml, &text, &tree);
+        let is_right = tree.faults().is_empty() && data.unknown_aliases().is_empty();
+        let ours = is_right.then(|| Json::Array(data.documents().map(|value| written(&text, value)).collect()));
+        let theirs: Json = serde_json::from_str(line).expect("JSON");
+        let theirs = (theirs != json!("error")).then_some(theirs);
+        if ours != theirs {
+            let at = match (&ours, &theirs) {
+                (Some(ours), Some(theirs)) => difference(ours, theirs, String::new()),
+                _ => format!("accepted by us {}, by the reference {}", ours.is_some(), theirs.is_some()),
+            };
+            wrong.push(format!("{}: {at} {:?}", file.display(), tree.faults().first()));
+        }
+    }
+    assert!(wrong.is_empty(), "{} of {}:\n{}", wrong.len(), files.len(), wrong.join("\n"));
+}
+
+/// A value whose scalars are strings, as their characters are.
+fn written(text: &Text, value: Value<'_, '_>) -> Json {
+    match value.shape() {
+        Shape::Object => {
+            value.children().map(|child| (name(child), written(text, child))).collect::<serde_json::Map<_, _>>().into()
+        }
+        Shape::List => value.children().map(|child| written(text, child)).collect(),
+        Shape::Scalar => match value.scalar() {
+            Some(Scalar::String(value)) => value.into(),
+            _ => text.slice(value.resolved().node().span()).trim_matches(['"', '\'']).into(),
+        },
+        Shape::Unknown => json!({"unknown": true}),
+    }
+}

@@ -3,7 +3,7 @@
 use sieve_syntax::language::Language;
 
 use crate::corpus::{changed, files, packaged};
-use crate::reference::{compare, told};
+use crate::reference::{compare, compare_strings, told};
 
 const REFERENCE: &str = "
 import { readFileSync } from 'node:fs';
@@ -41,4 +41,28 @@ fn changed_files_are_accepted_where_the_reference_accepts_them() {
     let folder = tempfile::tempdir().expect("a folder");
     let files = changed(&packaged(&["yaml", "yml"]), 80, folder.path());
     compare(Language::Yaml, &files, &told("node", &["--input-type=module", "-e", REFERENCE], &files), &[]);
+}
+
+/// Composes documents, and says what each scalar is written as, whatever its type.
+const SECOND: &str = "
+import json, sys, yaml
+def plain(node):
+    if isinstance(node, yaml.MappingNode):
+        return {str(key.value) if isinstance(key, yaml.ScalarNode) else 'a collection': plain(value) for key, value in node.value}
+    if isinstance(node, yaml.SequenceNode):
+        return [plain(item) for item in node.value]
+    return None if node is None else node.value
+for name in open(sys.argv[1]).read().splitlines():
+    try:
+        with open(name, 'rb') as file:
+            documents = [plain(node) for node in yaml.compose_all(file, Loader=yaml.CBaseLoader if hasattr(yaml, 'CBaseLoader') else yaml.BaseLoader)]
+        print(json.dumps(documents))
+    except (yaml.YAMLError, UnicodeDecodeError, RecursionError):
+        print('\"error\"')
+";
+
+#[test]
+fn a_second_reader_has_the_same_structure_and_strings() {
+    let files = files(&["yaml", "yml"]);
+    compare_strings(&files, &told("python3", &["-c", SECOND], &files));
 }

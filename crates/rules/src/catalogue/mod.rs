@@ -147,6 +147,7 @@ static RULES: &[&Rule] = &[
     &mistake::reversed_operator::RULE,
     &mistake::same_branches::RULE,
     &mistake::same_operands::RULE,
+    &mistake::schema_check::RULE,
     &hazard::secret_in_source::RULE,
     &mistake::self_assignment::RULE,
     &layout::semicolons::RULE,

@@ -15,6 +15,8 @@ pub enum Part {
     Advice,
     /// `fix`
     Fix,
+    /// Another key, of a rule about data.
+    Data(&'static str),
 }
 
 /// What is wrong with a house rule.

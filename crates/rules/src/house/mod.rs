@@ -1,6 +1,7 @@
 //! House rules: what a team says in a query instead of in code. They are values, made from what a pack says, and are run in the same
 //! visit of a file as all other rules.
 
+mod data;
 mod error;
 mod run;
 mod words;
@@ -13,6 +14,8 @@ use sieve_syntax::language::Language;
 use crate::interface::{Certainty, FixKind, Level, Mesh, OptionValue};
 use crate::query::{Given, Query, QueryError, Repair, Template, lists_in};
 
+use data::DataCheck;
+pub use data::DataDefinition;
 pub use error::{HouseError, Part};
 pub use run::EnabledHouse;
 pub(crate) use run::Ready;
@@ -26,6 +29,8 @@ pub struct Definition {
     pub languages: Vec<Language>,
     /// The query: what it reports.
     pub find: String,
+    /// Places of data and what must hold for them, in a rule that has no query.
+    pub data: Option<DataDefinition>,
     /// What is wrong, with parts of what is found in it.
     pub message: String,
     /// What to do, likewise.
@@ -59,6 +64,7 @@ impl Definition {
             name: name.into(),
             languages,
             find: String::new(),
+            data: None,
             message: String::new(),
             advice: None,
             what: None,
@@ -76,8 +82,8 @@ impl Definition {
 
     /// All that decides over what it finds, and says of it. Examples and reasons do not.
     fn digest(&self) -> String {
-        let Definition { languages, find, message, advice, fix, lists, .. } = self;
-        format!("{languages:?} {find:?} {message:?} {advice:?} {fix:?} {lists:?}")
+        let Definition { languages, find, data, message, advice, fix, lists, .. } = self;
+        format!("{languages:?} {find:?} {data:?} {message:?} {advice:?} {fix:?} {lists:?}")
     }
 }
 
@@ -138,11 +144,12 @@ pub struct HouseRule {
     pub options: Vec<HouseOption>,
     /// Code that it reports, and code that it does not.
     pub examples: Vec<HouseExample>,
-    /// The query as it is written.
+    /// The query as it is written, or the places of data with what must hold for them.
     pub find: String,
     /// What tells it from a rule that finds or says something else.
     pub digest: String,
     query: Arc<Query>,
+    data: Option<Arc<DataCheck>>,
     message: Template,
     advice: Option<Template>,
     lists: BTreeMap<String, Vec<String>>,
@@ -164,6 +171,9 @@ impl HouseRule {
     /// # Errors
     /// When its query, or a string that takes something from it, is wrong.
     pub fn new(definition: Definition) -> Result<HouseRule, HouseError> {
+        if definition.data.is_some() {
+            return HouseRule::about_data(definition);
+        }
         let digest = definition.digest();
         let Definition { name, languages, find, message, advice, what, why, level, mesh, certainty, .. } = definition;
         let Definition { standards, fix, options, examples, lists, .. } = definition;
@@ -183,6 +193,7 @@ impl HouseRule {
             advice: advice.transpose()?,
             fix: fix.transpose()?,
             query: Arc::new(query),
+            data: None,
             name,
             languages,
             why,
@@ -196,6 +207,29 @@ impl HouseRule {
             digest,
             lists,
         })
+    }
+
+    /// A rule about places of data. What it finds is no matter of its query, which any file matches.
+    fn about_data(definition: Definition) -> Result<HouseRule, HouseError> {
+        let said = definition.data.clone().unwrap_or_default();
+        let check = DataCheck::new(&said, &definition.message, definition.advice.as_deref())?;
+        let digest = definition.digest();
+        let what = definition.what.clone().or(Some(definition.message.clone()));
+        let plain = Definition {
+            data: None,
+            find: "file".to_string(),
+            message: definition.name.clone(),
+            advice: None,
+            what,
+            ..definition
+        };
+        let rule = HouseRule::new(plain)?;
+        Ok(HouseRule { data: Some(check), find: data::written(&said), digest, ..rule })
+    }
+
+    /// Whether it is about places of data.
+    pub(crate) fn data(&self) -> Option<&DataCheck> {
+        self.data.as_deref()
     }
 
     /// The name of its pack.
@@ -221,7 +255,7 @@ impl HouseRule {
     /// # Errors
     /// When a value is none that the query can take.
     pub fn query_with(&self, values: &[OptionValue]) -> Result<Arc<Query>, QueryError> {
-        if self.options.iter().map(|option| &option.default).eq(values) {
+        if self.data.is_some() || self.options.iter().map(|option| &option.default).eq(values) {
             return Ok(Arc::clone(&self.query));
         }
         let given: Vec<(&str, &OptionValue)> =

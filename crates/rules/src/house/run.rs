@@ -83,6 +83,10 @@ impl Ready {
         let places = self.words.places(file.text.source());
         let mut shared = None;
         for (index, rule) in self.rules.iter().enumerate() {
+            if let Some(check) = rule.rule.data() {
+                check.report(rule.id, file, report);
+                continue;
+            }
             let words = places.as_deref().map(|places| WordPlaces { places, wanted: self.words.wanted(index), file });
             if words.as_ref().is_none_or(|words| rule.query.may_match_at(words)) {
                 rule.check(shared.get_or_insert_with(|| Shared::new(file)), words, file, report);

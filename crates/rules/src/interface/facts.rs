@@ -105,6 +105,8 @@ pub enum Check {
     Upkeep,
     /// Settings files, which its examples are; done by the engine, beside a file `booking/fares.py`.
     Settings,
+    /// Values of data, held against the schemas that settings name; done by the engine.
+    Schemas,
     /// The paths of the files, which its examples list; done by the engine.
     Paths,
 }

@@ -15,7 +15,7 @@ pub struct QueryError {
 }
 
 impl QueryError {
-    pub(super) fn new(place: Range<usize>, message: impl Into<String>) -> QueryError {
+    pub(crate) fn new(place: Range<usize>, message: impl Into<String>) -> QueryError {
         QueryError { place, message: message.into(), advice: None }
     }
 

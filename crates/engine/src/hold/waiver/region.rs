@@ -99,8 +99,7 @@ fn around(tree: &Tree, token: TokenId) -> Vec<NodeRef<'_>> {
 fn of_next_statement(text: &Text, tree: &Tree, line: u32, comment: TokenId) -> Lines {
     let end = tree.tokens().len() as TokenId;
     let Some(next) = (comment + 1..end).find(|token| is_solid(tree, *token)) else { return line..=line };
-    let begins =
-        |node: &&NodeRef<'_>| node.token_range().start == next && !matches!(node.kind(), Kind::File | Kind::Block);
+    let begins = |node: &&NodeRef<'_>| node.token_range().start == next && !holds_many(**node);
     let nodes = around(tree, next);
     let span = match nodes.iter().find(begins) {
         Some(node) => node.span(),
@@ -114,14 +113,41 @@ fn of_next_statement(text: &Text, tree: &Tree, line: u32, comment: TokenId) -> L
     line..=*lines_of(text, span).end()
 }
 
+/// Whether a node begins with the first of many entries or statements, of which a waiver is meant for one.
+fn holds_many(node: NodeRef<'_>) -> bool {
+    match node.kind() {
+        Kind::File | Kind::Block | Kind::Document => true,
+        // Without brackets, entries are all there is.
+        Kind::Dictionary | Kind::List => !node.first_token_kind().opens(),
+        _ => false,
+    }
+}
+
 #[cfg(test)]
 mod tests {
     use super::*;
     use sieve_syntax::language::Language;
 
     fn lines(source: &str) -> (u32, u32) {
+        lines_in(Language::Python, source)
+    }
+
+    #[test]
+    fn in_data_the_next_entry_counts() {
+        let yaml = |source: &str| lines_in(Language::Yaml, source);
+        assert_eq!(yaml("# here\na:\n  b: 1\n  c: 2\nd: 3\n"), (1, 4));
+        assert_eq!(yaml("a:\n  # here\n  b: 1\n  c: 2\nd: 3\n"), (2, 3));
+        assert_eq!(yaml("a:\n# here\n- b: 1\n  c: 2\n- d: 3\n"), (2, 4));
+        assert_eq!(yaml("a:\n- b: 1\n# here\n- c: 2\n  d: 3\n- e\n"), (3, 5));
+        assert_eq!(yaml("a: 1\nb: [1,  # here\n  2]\n"), (2, 2));
+        let toml = |source: &str| lines_in(Language::Toml, source);
+        assert_eq!(toml("# here\na = [\n  1,\n]\nb = 2\n"), (1, 4));
+        assert_eq!(toml("a = 1\n# here\n[b]\nc = 1\nd = 2\n"), (2, 5));
+    }
+
+    fn lines_in(language: Language, source: &str) -> (u32, u32) {
         let text = Text::new(source.to_string());
-        let tree = Language::Python.parse(&text);
+        let tree = language.parse(&text);
         let start = source.find("# here").unwrap() as u32;
         let found = of_comment(&text, &tree, Span::new(start, start + 6));
         (*found.start(), *found.end())

@@ -4,6 +4,7 @@
 //! ever executed.
 
 mod built_in;
+mod data;
 mod load;
 mod read;
 mod rule;

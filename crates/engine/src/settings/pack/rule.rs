@@ -9,24 +9,33 @@ use sieve_syntax::language::Language;
 use toml::Spanned;
 use toml::de::{DeTable, DeValue};
 
+use super::data::{self, DataPlaces};
 use crate::settings::SettingsError;
 use crate::settings::reader::{Read, Reader};
 
 /// The keys of a rule.
 pub(crate) const KEYS: &[&str] = &[
     "advice",
+    "at",
     "certainty",
     "find",
     "fix",
     "languages",
     "level",
+    "listed-in",
     "mesh",
     "message",
+    "must",
+    "must-not",
     "name",
+    "name-style",
     "options",
+    "refers-to",
     "right",
     "standards",
+    "unique",
     "what",
+    "when",
     "why",
     "wrong",
 ];
@@ -49,6 +58,7 @@ struct Places<'v> {
     message: Option<&'v Value<'v>>,
     advice: Option<&'v Value<'v>>,
     fix: Option<&'v Value<'v>>,
+    data: DataPlaces<'v>,
 }
 
 impl ReadRule<'_> {
@@ -86,6 +96,11 @@ impl ReadRule<'_> {
                     definition.fix = Some((kind, verb));
                     places.fix = Some(place);
                 }
+                key if data::is_key(key) => {
+                    let data = definition.data.get_or_insert_default();
+                    data::read(reader, key, value, data)?;
+                    places.data.note(key, value);
+                }
                 "options" => definition.options = self.options(reader.table(value, "options")?)?,
                 "wrong" | "right" => {
                     let is_wrong = key.get_ref() == "wrong";
@@ -95,12 +110,21 @@ impl ReadRule<'_> {
                 _ => return reader.no_key(key, "a rule of a pack has no \"", KEYS),
             }
         }
-        let (Some(name), Some(find), Some(_)) = (name, places.find, places.message) else {
-            return Err(reader.error(entry.span(), "a rule needs `name`, `find` and `message`".to_string()));
+        let whole = "a rule needs `name`, `find` (or, about data, `at`) and `message`";
+        let (Some(name), Some(find), Some(_)) = (name, places.find.or(places.data.at()), places.message) else {
+            return Err(reader.error(entry.span(), whole.to_string()));
         };
         definition.name = format!("{}:{name}", self.pack);
-        definition.lists = self.lists(&definition.find, find)?;
-        definition.languages = languages.unwrap_or_else(|| languages_of(&definition));
+        match &definition.data {
+            Some(data) => {
+                data::check(reader, entry, data, places.find.or(places.fix))?;
+                definition.languages = data::languages(languages, Language::OF_DATA);
+            }
+            None => {
+                definition.lists = self.lists(&definition.find, find)?;
+                definition.languages = languages.unwrap_or_else(|| languages_of(&definition));
+            }
+        }
         examples.sort_by_key(|(example, _)| example.span().start);
         for (example, is_wrong) in examples {
             definition.examples.push(self.example(example, is_wrong, &definition.languages)?);
@@ -111,6 +135,7 @@ impl ReadRule<'_> {
                 Part::Message => places.message,
                 Part::Advice => places.advice,
                 Part::Fix => places.fix,
+                Part::Data(key) => places.data.of(key),
             };
             self.in_string(value.unwrap_or(find), &error.error)
         })

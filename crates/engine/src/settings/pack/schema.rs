@@ -2,7 +2,7 @@
 
 use serde_json::{Value, json};
 use sieve_rules::catalogue::history::CURRENT;
-use sieve_rules::{Certainty, Level, Mesh};
+use sieve_rules::{Certainty, Level, Mesh, NameStyle};
 use sieve_syntax::language::Language;
 
 use crate::settings::schema::{closed, list, of_pack, packs, text, words};
@@ -45,6 +45,14 @@ fn rule() -> Value {
             "name": name("Its name, without that of the pack."),
             "languages": list(languages, "The languages it is for; all that have what the query looks for, if not given."),
             "find": text("The query: what it reports."),
+            "when": text("In a rule about data: the document is concerned if this JSONPath (RFC 9535) leads to something."),
+            "at": text("In a rule about data, instead of `find`: the places, as a JSONPath."),
+            "must": json!({ "type": "object", "description": "A JSON Schema that each place satisfies." }),
+            "must-not": json!({ "type": "object", "description": "A JSON Schema that no place satisfies." }),
+            "unique": text("A JSONPath from each place to what is different in all of them."),
+            "refers-to": text("A JSONPath to that of which the references at the places (`#/…`) name an entry."),
+            "listed-in": text("A JSONPath to the values that may be at the places."),
+            "name-style": words(NameStyle::ALL.iter().map(|style| style.word()), "The style of the keys at the places, or of the strings that they are."),
             "message": text("What is wrong, in one line. {callee}, {name} and the like are taken from what is found."),
             "advice": text("What to do, likewise."),
             "what": text("What it reports, for lists of rules; the message, if not given."),
@@ -61,7 +69,7 @@ fn rule() -> Value {
             "wrong": list(example(true), "Code that it reports."),
             "right": list(example(false), "Code that it does not report."),
         }),
-        &["name", "find", "message"],
+        &["name", "message"],
         "",
     )
 }

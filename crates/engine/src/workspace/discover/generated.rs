@@ -9,6 +9,17 @@ use sieve_syntax::text::Text;
 /// Endings, before the last dot, of names that generators give: several tools agree on each.
 const NAME_ENDINGS: &[&str] = &["_pb2", "_pb2_grpc", ".min", ".generated", "_generated", ".g"];
 
+/// Names of files in which package managers keep what they chose.
+const LOCK_FILES: &[&str] = &[
+    "package-lock.json",
+    "npm-shrinkwrap.json",
+    "pnpm-lock.yaml",
+    "composer.lock",
+    "Cargo.lock",
+    "poetry.lock",
+    "uv.lock",
+];
+
 /// Folders that hold nothing but what generators made.
 const FOLDERS: &[&str] = &["__generated__"];
 
@@ -16,7 +27,10 @@ const FOLDERS: &[&str] = &["__generated__"];
 pub(super) fn has_generated_name(path: &Path) -> bool {
     let stem = path.file_stem().and_then(|stem| stem.to_str()).unwrap_or_default();
     let by_name = NAME_ENDINGS.iter().any(|ending| stem.len() > ending.len() && stem.ends_with(ending));
-    by_name || path.parent().is_some_and(|folder| folder.iter().any(|name| FOLDERS.iter().any(|known| name == *known)))
+    let is_lock = path.file_name().is_some_and(|name| LOCK_FILES.iter().any(|known| name == *known));
+    by_name
+        || is_lock
+        || path.parent().is_some_and(|folder| folder.iter().any(|name| FOLDERS.iter().any(|known| name == *known)))
 }
 
 /// How many lines may be before the mark; licences come first in many files.

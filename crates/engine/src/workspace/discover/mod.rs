@@ -11,7 +11,7 @@ use crate::files::{EntryKind, FileError, Files};
 use crate::git::Changes;
 use crate::outcome::LeftOut;
 use crate::project::{Project, absolute};
-use crate::settings::{Effective, SettingsError, SettingsTree};
+use crate::settings::{Effective, FILE_NAME, SettingsError, SettingsTree};
 use crate::workspace::walk::{Hidden, comes_upon, walk};
 
 use generated::has_generated_name;
@@ -286,6 +286,10 @@ impl Finder<'_> {
 
 /// The language of a file: by the settings, its ending, or the program that its first line names.
 pub(crate) fn language_of(files: &dyn Files, path: &Path, settings: &Effective) -> Option<Language> {
+    // Settings are read, and checked, as what they are.
+    if path.file_name().is_some_and(|name| name == FILE_NAME) {
+        return None;
+    }
     if let Some(language) = settings.language_of(path) {
         return Some(language);
     }
@@ -300,7 +304,8 @@ pub(crate) fn language_of(files: &dyn Files, path: &Path, settings: &Effective) 
 
 /// The language of a file by its name alone.
 pub(crate) fn of_name(path: &Path) -> Option<Language> {
-    Language::of_file_name(path.file_name()?.to_str()?)
+    // The ending of a name that is no Unicode is read all the same.
+    Language::of_file_name(&path.file_name()?.to_string_lossy())
 }
 
 /// Whether a file holds code by its name.

@@ -7,7 +7,7 @@ use std::sync::atomic::{AtomicBool, Ordering};
 use sieve_engine::Workspace;
 use sieve_engine::baseline::{self, Baseline};
 use sieve_engine::run::Progress;
-use sieve_engine::settings::SettingsError;
+use sieve_engine::settings::{FILE_NAME, SettingsError};
 use sieve_syntax::language::Language;
 
 use super::known::{Difference, Known};
@@ -130,8 +130,12 @@ impl Watch {
 
 /// Whether a file is a source by its name: one without an ending may be a script.
 fn is_source(path: &Path) -> bool {
-    match path.extension().and_then(|ending| ending.to_str()) {
-        Some(ending) => Language::of_extension(ending).is_some(),
+    let name = path.file_name().and_then(|name| name.to_str());
+    if name == Some(FILE_NAME) {
+        return false;
+    }
+    match path.extension() {
+        Some(_) => name.is_some_and(|name| Language::of_file_name(name).is_some()),
         None => path.file_name().is_some_and(|name| !name.as_encoded_bytes().starts_with(b".")) && path.is_file(),
     }
 }

@@ -1,7 +1,7 @@
 use sieve_syntax::language::Language;
 use sieve_syntax::tree::{Kind, NodeRef, Role};
 
-use crate::interface::{Certainty, Check, Concern, Context, Examples, Level, Mesh, Rule, Wrong};
+use crate::interface::{Certainty, Check, Concern, Context, Examples, File, Level, Mesh, Rule, Wrong};
 
 pub(in crate::catalogue) static RULE: Rule = Rule {
     name: "secret-in-source",
@@ -28,6 +28,11 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
             language: Language::Shell,
             wrong: &[Wrong { code: "password='kX82mQw01ZpL'\n", at: &["1:10"], fixed: None }],
             right: &["password=$1\n"],
+        },
+        Examples {
+            language: Language::Yaml,
+            wrong: &[Wrong { code: "api:\n  token: f3Kd91xQz7Lm20PaWv84\n", at: &["2:10"], fixed: None }],
+            right: &["examples:\n  desk:\n    value: {token: f3Kd91xQz7Lm20PaWv84}\n", "token: ${API_TOKEN}\n"],
         },
     ],
     needs_names: false,
@@ -70,7 +75,7 @@ fn check(context: &mut Context, node: NodeRef) {
     let mut before = SECRETS.iter().filter_map(|secret| last.strip_suffix(*secret));
     let is_open = last.contains("public") || last.ends_with("_name") || last.ends_with("_id");
     let is_secret = !is_open && before.any(|rest| rest.is_empty() || rest.ends_with('_'));
-    if !is_secret || file.is_test() {
+    if !is_secret || file.is_test() || is_example(file, node) {
         return;
     }
     let written = file.node_text(value);
@@ -83,6 +88,15 @@ fn check(context: &mut Context, node: NodeRef) {
             .report(value.span(), format!("the value of \"{last}\" is in the source for everybody to read"))
             .advice("read it from the environment or a secret store, and replace it: it is known now");
     }
+}
+
+/// Whether data says of itself that it only shows what such a value looks like.
+fn is_example(file: File, pair: NodeRef) -> bool {
+    let shows = |around: NodeRef| {
+        let key = around.child(Role::Key).map(|key| file.node_text(key).to_ascii_lowercase());
+        key.is_some_and(|key| ["example", "sample"].iter().any(|word| key.contains(word)))
+    };
+    !file.language.is_code() && pair.ancestors().filter(|around| around.kind() == Kind::Pair).any(shows)
 }
 
 /// A name in small letters, its words joined by underscores: `clientSecret` is `client_secret`.

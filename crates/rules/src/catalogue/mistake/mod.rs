@@ -72,6 +72,7 @@ pub(super) mod returned_in_setter;
 pub(super) mod reversed_operator;
 pub(super) mod same_branches;
 pub(super) mod same_operands;
+pub(super) mod schema_check;
 pub(super) mod self_assignment;
 pub(super) mod shared_attribute;
 pub(super) mod spaced_assignment;

@@ -1,0 +1,292 @@
+//! Data files: what is sifted, fixed and waived in them, and house rules about places of data.
+
+use crate::ferry::Ferry;
+
+/// The service of the ferries, with mistakes that its pack finds.
+const SERVICE: &str = "openapi: 3.1.0
+tags:
+  - name: tides
+paths:
+  /tides:
+    get:
+      operationId: listTides
+      tags: [tides]
+      responses:
+        '200': {description: fine}
+  /quays/{name}:
+    get:
+      operationId: listTides
+      tags: [quay]
+      responses:
+        '200':
+          content:
+            application/json:
+              schema: {$ref: '#/components/schemas/Quai'}
+        '429': {description: slower}
+    delete:
+      x-fee: \"4\"
+      responses: {}
+components:
+  schemas:
+    Quay: {type: object}
+    tide_table: {type: array}
+";
+
+const PACK: &str = "pack = \"service\"
+
+[[rule]]
+name = \"says-too-many-requests\"
+when = \"$.openapi\"
+at = \"$.paths.*.*.responses\"
+must = { required = [\"429\"] }
+message = \"this operation does not describe a 429 response\"
+advice = \"describe what a client gets that calls too often\"
+
+[[rule.wrong]]
+path = \"service.yaml\"
+code = '''
+openapi: 3.1.0
+paths: {/tides: {get: {responses: {'200': {}}}}}
+'''
+at = [\"2:24\"]
+
+[[rule.right]]
+path = \"service.yaml\"
+code = '''
+paths: {/tides: {get: {responses: {'200': {}}}}}
+'''
+
+[[rule]]
+name = \"one-operation\"
+at = \"$.paths.*[?@.operationId]\"
+unique = \"$.operationId\"
+message = \"{problem}\"
+
+[[rule]]
+name = \"known-tag\"
+at = \"$.paths.*.*.tags[*]\"
+listed-in = \"$.tags[*].name\"
+message = \"the tag {value} is declared nowhere\"
+
+[[rule]]
+name = \"known-reference\"
+at = \"$..['$ref']\"
+refers-to = \"$.components.schemas\"
+message = \"{problem}\"
+
+[[rule]]
+name = \"schema-name\"
+at = \"$.components.schemas.*\"
+name-style = \"PascalCase\"
+message = \"{key} at {pointer}: {problem}\"
+
+[[rule]]
+name = \"no-fee\"
+at = \"$.paths.*.*\"
+must = { properties = { x-fee = { type = \"integer\" } } }
+must-not = { required = [\"x-free\"] }
+message = \"{problem}\"
+";
+
+fn service() -> Ferry {
+    Ferry::with(&[("sieve.toml", "packs = [\"./service.toml\"]\n"), ("service.toml", PACK), ("service.yaml", SERVICE)])
+}
+
+#[test]
+fn house_rules_hold_places_of_data_to_what_they_say() {
+    let ferry = service();
+    let sifted = ferry.run(&["sift", "--output", "lines", "--quiet"]);
+    let expected = [
+        "service.yaml:9:7: warning: this operation does not describe a 429 response [service:says-too-many-requests]",
+        "service.yaml:13:20: warning: \"listTides\" is there already [service:one-operation]",
+        "service.yaml:14:14: warning: the tag quay is declared nowhere [service:known-tag]",
+        "service.yaml:19:30: warning: nothing is at #/components/schemas/Quai [service:known-reference]",
+        "service.yaml:22:14: warning: this is a string, not a whole number [service:no-fee]",
+        "service.yaml:23:7: warning: this operation does not describe a 429 response [service:says-too-many-requests]",
+        "service.yaml:27:5: warning: tide_table at /components/schemas/tide_table: \"tide_table\" is not in the style PascalCase [service:schema-name]",
+    ];
+    assert_eq!(sifted.out.lines().collect::<Vec<_>>(), expected, "{}", sifted.err);
+    let tested = ferry.run(&["pack", "test"]);
+    assert_eq!(tested.status, 0, "{}{}", tested.out, tested.err);
+    let explained = ferry.run(&["explain", "service:says-too-many-requests"]);
+    assert!(explained.out.contains("at         $.paths.*.*.responses"), "{}", explained.out);
+    assert!(explained.out.contains("must       {\"required\":[\"429\"]}"), "{}", explained.out);
+    let held = "# sieve: waive service:known-tag because the quay comes later\n      tags: [quay]";
+    ferry.write("service.yaml", SERVICE.replace("tags: [quay]", held));
+    let sifted = ferry.run(&["sift", "--output", "lines", "--quiet", "--only", "service:known-tag"]);
+    assert_eq!((sifted.out.as_str(), sifted.status), ("", 0));
+}
+
+#[test]
+fn mistakes_in_rules_about_data_are_told_with_their_places() {
+    for (written, message) in [
+        ("at = \"$.paths.\"\nmust = {}\n", "a name or '*' is behind a dot"),
+        ("at = \"$.paths\"\n", "a rule about data needs `at`, and one of listed-in, must,"),
+        ("must = {}\n", "a rule needs `name`, `find` (or, about data, `at`) and `message`"),
+        ("at = \"$\"\nfind = 'call'\nmust = {}\n", "a rule about data has `at` instead of `find`"),
+        ("at = \"$\"\nmust = { type = \"tide\" }\n", "\"tide\" is not valid"),
+        ("at = \"$\"\nname-style = \"PascalCas\"\n", "PascalCase"),
+        (
+            "at = \"$\"\nmust = {}\nadvice = \"{keys}\"\n",
+            "a place has no \"keys\": key, value, pointer, problem are known",
+        ),
+        ("at = \"$\"\nmust = { \"$ref\" = \"https://saltmarsh.example/schema\" }\n", "saltmarsh.example"),
+    ] {
+        let rule = format!("pack = \"service\"\n[[rule]]\nname = \"tide\"\nmessage = \"tide\"\n{written}");
+        let ferry = Ferry::with(&[("sieve.toml", "packs = [\"./service.toml\"]\n"), ("service.toml", &rule)]);
+        let sifted = ferry.run(&["sift"]);
+        assert_eq!(sifted.status, 2, "{written}: {}{}", sifted.out, sifted.err);
+        assert!(sifted.err.contains("service.toml:") && sifted.err.contains(message), "{written}: {}", sifted.err);
+    }
+}
+
+#[test]
+fn a_document_of_aliases_without_end_is_told_as_not_decided() {
+    let mut bomb = "openapi: 3.1.0\na0: &a0 [x, x]\n".to_string();
+    for level in 1..40 {
+        bomb += &format!("a{level}: &a{level} [*a{}, *a{}]\n", level - 1, level - 1);
+    }
+    let pack = PACK.replace("$.paths.*.*.responses", "$..*");
+    let ferry =
+        Ferry::with(&[("sieve.toml", "packs = [\"./service.toml\"]\n"), ("service.toml", &pack), ("bomb.yaml", &bomb)]);
+    let sifted = ferry.run(&["sift", "bomb.yaml", "--unsure", "--output", "lines"]);
+    assert!(sifted.out.contains("its aliases stand for too much"), "{}{}", sifted.out, sifted.err);
+}
+
+#[test]
+fn data_is_sifted_by_the_names_of_files() {
+    let ferry = Ferry::with(&[
+        ("sieve.toml", "mesh = \"fine\"\n"),
+        ("quays.json", "{\"north\": 1, // low\n\"south\": 2,\n// high\n\"north\": 3}\n"),
+        ("tsconfig.json", "{\n  // tides\n  \"quay\": [1,],\n}\n"),
+        ("boats.toml", "[heron]\nlength = 12\n\n[heron]\n"),
+        ("tides.yml", "low: &low 1\nhigh: *hgh\n"),
+        ("package-lock.json", "{\"a\":1,\"a\":2}\n"),
+        ("chart.yaml", "name: {{ .Values.name }}-tide\nlow: 1\n"),
+    ]);
+    let sifted = ferry.run(&["sift", "--output", "lines"]);
+    let expected = [
+        "boats.toml:4:2: warning: the key \"heron\" is there already, on line 1 [repeated-key]",
+        "quays.json:1:14: error: JSON has no comments [broken-syntax]",
+        "quays.json:4:1: warning: the key \"north\" is there already, on line 1 [repeated-key]",
+        "tides.yml:1:6: warning: no alias stands for \"low\" [unused-anchor]",
+        "tides.yml:2:7: error: nothing before this has the anchor &hgh [unknown-alias]",
+    ];
+    assert_eq!(sifted.out.lines().collect::<Vec<_>>(), expected, "{}", sifted.err);
+    assert!(sifted.err.contains("1 generated, 1 template"), "{}", sifted.err);
+    assert!(ferry.run(&["sift", "sieve.toml"]).err.contains("unknown language"), "settings are no data of the project");
+}
+
+#[test]
+fn layout_fixes_keep_values_and_comments() {
+    let files = [
+        (
+            "tides.yaml",
+            "low: 1  \r\nnote: |  # kept\r\n  first \r\n\r\n\r\n\r\n  last\r\nlist: [1,2 , 3]\r\nhigh :   2 #tide of the day\r\n",
+        ),
+        ("quays.json", "{\"north\":1 ,\n\t\"south\" : [ 1,2],\n  \"low\": {\"a\": [1, 2]}}"),
+        ("boats.toml", "heron = [1,2 ]\n\n\n\n\n\n[ tern ]\nnote = '''\na  \n\n\n\n\nb'''   "),
+    ];
+    let ferry = Ferry::with(&files);
+    let read = "import sys, json, tomllib; print(json.dumps([json.load(open('quays.json')), tomllib.load(open('boats.toml', 'rb'))]))";
+    let values = |ferry: &Ferry| {
+        let output = std::process::Command::new("python3").args(["-c", read]).current_dir(ferry.path("")).output();
+        String::from_utf8(output.expect("python3 runs").stdout).expect("text")
+    };
+    let before = values(&ferry);
+    assert!(before.len() > 20);
+    let fixed = ferry.run(&["fix", "--mesh", "fine", "--only", "layout"]);
+    assert_eq!(values(&ferry), before, "{}", fixed.out);
+    let yaml = ferry.read("tides.yaml");
+    assert!(yaml.starts_with("low: 1\r\nnote: |  # kept\r\n  first \r\n\r\n\r\n\r\n  last\r\n"), "{yaml:?}");
+    assert!(yaml.ends_with("list: [1, 2, 3]\r\nhigh: 2 # tide of the day\r\n"), "{yaml:?}");
+    assert!(ferry.read("boats.toml").ends_with("b'''\n"));
+    let again = ferry.run(&["fix", "--mesh", "fine", "--only", "layout"]);
+    assert!(again.out.is_empty() || again.out.contains("othing"), "{}", again.out);
+}
+
+#[test]
+fn waivers_are_comments_where_there_are_any() {
+    let ferry = Ferry::with(&[
+        ("tides.yaml", "low: &low 1\n"),
+        ("quays.json", "{\"north\": 1, \"north\": 3}\n"),
+        ("boats.toml", "heron = 1\nheron = 2\n"),
+    ]);
+    for place in ["tides.yaml:1", "boats.toml:2"] {
+        let rule = if place.starts_with('t') { "unused-anchor" } else { "repeated-key" };
+        let waived = ferry.run(&["waive", place, rule, "--because", "an editor wants it"]);
+        assert_eq!(waived.status, 0, "{place}: {}", waived.err);
+    }
+    let refused = ferry.run(&["waive", "quays.json:1", "repeated-key", "--because", "an editor wants it"]);
+    assert_eq!(refused.status, 2);
+    assert!(refused.err.contains("JSON has no comments; put a [[waive]]"), "{}", refused.err);
+    ferry.write(
+        "sieve.toml",
+        "[[waive]]\nrules = [\"repeated-key\"]\npaths = [\"quays.json\"]\nbecause = \"an editor wants it\"\n",
+    );
+    let sifted = ferry.run(&["sift"]);
+    assert_eq!((sifted.status, sifted.out.as_str()), (0, ""), "{}", sifted.err);
+    assert!(sifted.err.contains("3 by waivers"), "{}", sifted.err);
+}
+
+const SCHEMA: &str = "type: object
+required: [name]
+additionalProperties: false
+properties:
+  name: {type: string}
+  depth: {type: integer, minimum: 0}
+  kind: {enum: [quay, buoy]}
+  boats: {type: array, items: {$ref: '#/$defs/boat'}}
+$defs:
+  boat: {type: object, required: [length]}
+";
+
+#[test]
+fn schemas_of_the_settings_hold_for_the_files_that_they_name() {
+    let settings =
+        "[[schema]]\npaths = [\"quays/*\"]\nschema = \"schemas/quay.yaml\"\nbecause = \"the board refuses to start\"\n";
+    let ferry = Ferry::with(&[
+        ("sieve.toml", settings),
+        ("schemas/quay.yaml", SCHEMA),
+        ("quays/north.yaml", "name: north\ndepth: -1\nkind: bouy\nboats:\n  - {}\n"),
+        ("quays/south.json", "{\"depth\": \"low\", \"tide\": 3}\n"),
+        ("quays/west.toml", "name = \"west\"\ndepth = 3\n\n[[boats]]\nlength = 12\n\n[[boats]]\nwidth = 3\n"),
+        ("other.yaml", "tide: 1\n"),
+    ]);
+    let run = |arguments: &[&str]| ferry.run(&[&["sift", "--output", "lines", "--quiet"], arguments].concat());
+    let expected = [
+        "quays/north.yaml:2:8: error: -1 is less than the minimum of 0 [schema-check]",
+        "quays/north.yaml:3:7: error: \"bouy\" is none of \"quay\", \"buoy\" [schema-check]",
+        "quays/north.yaml:5:5: error: \"length\" is missing [schema-check]",
+        "quays/south.json:1:1: error: \"name\" is missing [schema-check]",
+        "quays/south.json:1:11: error: this is a string, not a whole number [schema-check]",
+        "quays/south.json:1:18: error: no \"tide\" is known here [schema-check]",
+        "quays/west.toml:7:1: error: \"length\" is missing [schema-check]",
+    ];
+    assert_eq!(run(&[]).out.lines().collect::<Vec<_>>(), expected);
+    assert_eq!(run(&[]).out.lines().count(), expected.len(), "kept results are the same");
+    let cards = ferry.run(&["sift", "--output", "cards"]);
+    assert!(cards.out.contains("schemas/quay.yaml says what may be here: the board refuses to start"), "{}", cards.out);
+    // Another schema is another result.
+    ferry.write("schemas/quay.yaml", "type: object\n");
+    assert_eq!((run(&[]).out.as_str(), run(&[]).status), ("", 0));
+    for (schema, message) in [
+        (None, "the schema schemas/quay.yaml: "),
+        (Some("type: [\n"), "the schema schemas/quay.yaml: line 1: '[' is never closed"),
+        (Some("type: boat\n"), "the schema schemas/quay.yaml: "),
+        (Some("$ref: https://saltmarsh.example/quay\n"), "the schema schemas/quay.yaml: "),
+    ] {
+        match schema {
+            Some(schema) => ferry.write("schemas/quay.yaml", schema),
+            None => std::fs::remove_file(ferry.path("schemas/quay.yaml")).expect("removing"),
+        }
+        let wrong = ferry.run(&["sift"]);
+        assert!(
+            wrong.status == 2 && wrong.err.contains("sieve.toml:3:10") && wrong.err.contains(message),
+            "{}",
+            wrong.err
+        );
+    }
+    ferry.write("sieve.toml", "[[schema]]\nschema = \"a.json\"\n");
+    assert!(ferry.run(&["sift"]).err.contains("a schema needs `paths`, and `schema`"));
+}

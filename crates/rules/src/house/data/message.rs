@@ -1,0 +1,100 @@
+//! Messages of data rules, with what is known of a place in them: `"{value}" is no tide`.
+
+use crate::query::QueryError;
+
+/// A message with parts that each place fills in. Doubled braces are braces.
+#[derive(Debug, Clone)]
+pub(super) struct DataMessage {
+    parts: Vec<Part>,
+}
+
+#[derive(Debug, Clone)]
+enum Part {
+    Text(String),
+    Key,
+    Value,
+    Pointer,
+    Problem,
+}
+
+/// What a place gives to a message.
+#[derive(Debug)]
+pub(super) struct Filling<'p> {
+    pub(super) key: &'p str,
+    pub(super) value: &'p str,
+    pub(super) pointer: &'p str,
+    pub(super) problem: &'p str,
+}
+
+/// The names of parts.
+const NAMES: &[&str] = &["key", "value", "pointer", "problem"];
+
+impl DataMessage {
+    /// Reads a message.
+    ///
+    /// # Errors
+    /// When braces are alone, or around no name of a part; places are bytes in it.
+    pub(super) fn new(source: &str) -> Result<DataMessage, QueryError> {
+        let mut parts = Vec::new();
+        let mut text = String::new();
+        let mut rest = source;
+        while let Some(at) = rest.find(['{', '}']) {
+            let place = source.len() - rest.len() + at;
+            let sign = &rest[at..=at];
+            text += &rest[..at];
+            rest = &rest[at + 1..];
+            if let Some(after) = rest.strip_prefix(sign) {
+                text += sign;
+                rest = after;
+                continue;
+            }
+            let Some((name, after)) = rest.split_once('}').filter(|_| sign == "{") else {
+                return Err(QueryError::new(
+                    place..place + 1,
+                    format!("a lone {sign} means nothing: double it to write one"),
+                ));
+            };
+            parts.push(Part::Text(std::mem::take(&mut text)));
+            parts.push(match name {
+                "key" => Part::Key,
+                "value" => Part::Value,
+                "pointer" => Part::Pointer,
+                "problem" => Part::Problem,
+                _ => {
+                    let message = format!("a place has no \"{name}\": {} are known", NAMES.join(", "));
+                    return Err(QueryError::new(place + 1..place + 1 + name.len(), message));
+                }
+            });
+            rest = after;
+        }
+        text += rest;
+        parts.push(Part::Text(text));
+        Ok(DataMessage { parts })
+    }
+
+    /// The message of a place.
+    pub(super) fn fill(&self, filling: &Filling<'_>) -> String {
+        let word = |part: &Part| match part {
+            Part::Text(text) => text.clone(),
+            Part::Key => filling.key.to_string(),
+            Part::Value => filling.value.to_string(),
+            Part::Pointer => filling.pointer.to_string(),
+            Part::Problem => filling.problem.to_string(),
+        };
+        self.parts.iter().map(word).collect()
+    }
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+
+    #[test]
+    fn parts_are_filled_in() {
+        let filling = Filling { key: "fare", value: "450", pointer: "/fare", problem: "this is a number" };
+        let filled = |source: &str| DataMessage::new(source).map(|message| message.fill(&filling));
+        assert_eq!(filled("{key} is {value}, {{so}}: {problem}").as_deref(), Ok("fare is 450, {so}: this is a number"));
+        assert!(filled("{keys}").unwrap_err().to_string().contains("key, value, pointer, problem"));
+        assert!(filled("a } b").is_err());
+    }
+}

@@ -1,0 +1,168 @@
+//! Values held against a JSON Schema, with the smallest place that is wrong.
+
+use std::fmt;
+
+use jsonschema::error::{TypeKind, ValidationErrorKind};
+use jsonschema::{PatternOptions, Validator};
+use serde_json::Value as Json;
+use sieve_meaning::data::{TooLarge, Value};
+use sieve_syntax::text::Span;
+
+/// A schema, ready to be used. Nothing it refers to is fetched from anywhere.
+pub struct Schema(Validator);
+
+impl fmt::Debug for Schema {
+    fn fmt(&self, out: &mut fmt::Formatter<'_>) -> fmt::Result {
+        out.write_str("Schema")
+    }
+}
+
+/// What is wrong with a value.
+#[derive(Debug, Clone, PartialEq, Eq)]
+pub struct Problem {
+    /// The smallest value or key that it concerns; for a key that is missing, the key of the object that lacks it.
+    pub span: Span,
+    /// What is wrong, in words.
+    pub message: String,
+}
+
+/// More problems of one value are of no use.
+const MOST: usize = 1_000;
+
+/// Longer values are cut in messages, in characters.
+const LONGEST: usize = 60;
+
+impl Schema {
+    /// Makes a schema of JSON, of the draft that its `$schema` names, or else the newest.
+    ///
+    /// # Errors
+    /// When it is none, in words.
+    pub fn new(schema: &Json) -> Result<Schema, String> {
+        // No expression looks back: each is matched in time that grows with the value alone.
+        let options = jsonschema::options().with_pattern_options(PatternOptions::regex());
+        options.build(schema).map(Schema).map_err(|error| {
+            let at = error.instance_path().to_string();
+            if at.is_empty() { error.to_string() } else { format!("at {at}: {error}") }
+        })
+    }
+
+    /// Whether a value satisfies it.
+    ///
+    /// # Errors
+    /// When the value is larger than a bound, aliases resolved.
+    pub fn holds(&self, value: Value<'_, '_>, most: usize) -> Result<bool, TooLarge> {
+        Ok(self.0.is_valid(&value.to_json(most)?))
+    }
+
+    /// What is wrong with a value, one problem for a place, in the order of the text.
+    ///
+    /// # Errors
+    /// When the value is larger than a bound, aliases resolved.
+    pub fn problems(&self, value: Value<'_, '_>, most: usize) -> Result<Vec<Problem>, TooLarge> {
+        let json = value.to_json(most)?;
+        if self.0.is_valid(&json) {
+            return Ok(Vec::new());
+        }
+        let mut problems: Vec<Problem> = Vec::new();
+        for error in self.0.iter_errors(&json).take(MOST) {
+            let place = value.at(error.instance_path().as_str()).unwrap_or(value);
+            problems.extend(told(place, error.kind(), &|| error.masked().to_string(), error.instance()));
+        }
+        problems.sort_by_key(|problem| problem.span);
+        problems.dedup_by_key(|problem| problem.span);
+        Ok(problems)
+    }
+}
+
+/// The problems that an error stands for.
+fn told(
+    place: Value<'_, '_>,
+    kind: &ValidationErrorKind,
+    otherwise: &dyn Fn() -> String,
+    found: &Json,
+) -> Vec<Problem> {
+    let key_span = |name: &str| place.get(name).and_then(Value::key_span).unwrap_or_else(|| place.span());
+    let one = |span: Span, message: String| vec![Problem { span, message }];
+    match kind {
+        ValidationErrorKind::Required { property } => {
+            let name = property.as_str().unwrap_or_default();
+            one(place.key_span().unwrap_or_else(|| start_of(place)), format!("\"{name}\" is missing"))
+        }
+        ValidationErrorKind::AdditionalProperties { unexpected }
+        | ValidationErrorKind::UnevaluatedProperties { unexpected } => unexpected
+            .iter()
+            .map(|name| Problem { span: key_span(name), message: format!("no \"{name}\" is known here") })
+            .collect(),
+        ValidationErrorKind::Type { kind } => {
+            one(place.span(), format!("this is {}, not {}", type_of(found), types(kind)))
+        }
+        ValidationErrorKind::Enum { options } => {
+            let known: Vec<String> = options.as_array().into_iter().flatten().map(short).collect();
+            one(place.span(), format!("{} is none of {}", short(found), known.join(", ")))
+        }
+        ValidationErrorKind::Constant { expected_value } => {
+            one(place.span(), format!("{} is not {}", short(found), short(expected_value)))
+        }
+        ValidationErrorKind::Pattern { pattern } => {
+            one(place.span(), format!("{} does not match {}", short(found), cut(pattern)))
+        }
+        ValidationErrorKind::Not { .. } => one(place.span(), "this is what it may not be".to_string()),
+        ValidationErrorKind::FalseSchema => {
+            one(place.key_span().unwrap_or_else(|| place.span()), "nothing may be here".to_string())
+        }
+        ValidationErrorKind::AnyOf { .. } | ValidationErrorKind::OneOfNotValid { .. } => {
+            one(place.span(), "this is none of the forms that are allowed here".to_string())
+        }
+        ValidationErrorKind::PropertyNames { error } => {
+            let name = error.instance().as_str().unwrap_or_default().to_string();
+            one(key_span(&name), format!("\"{}\" is no name that is allowed here", cut(&name)))
+        }
+        _ => one(place.span(), otherwise()),
+    }
+}
+
+/// The beginning of a value without a key: the bracket, or the first key.
+fn start_of(place: Value<'_, '_>) -> Span {
+    let span = place.span();
+    let first = place.children().next().and_then(Value::key_span);
+    first.filter(|first| first.start == span.start).unwrap_or(Span::new(span.start, span.end.min(span.start + 1)))
+}
+
+fn type_of(value: &Json) -> &'static str {
+    match value {
+        Json::Null => "null",
+        Json::Bool(_) => "a boolean",
+        Json::Number(_) => "a number",
+        Json::String(_) => "a string",
+        Json::Array(_) => "a list",
+        Json::Object(_) => "an object",
+    }
+}
+
+fn types(kind: &TypeKind) -> String {
+    let word = |name: &str| match name {
+        "null" => "null",
+        "boolean" => "a boolean",
+        "integer" => "a whole number",
+        "number" => "a number",
+        "array" => "a list",
+        "object" => "an object",
+        _ => "a string",
+    };
+    match kind {
+        TypeKind::Single(one) => word(&one.to_string()).to_string(),
+        TypeKind::Multiple(all) => all.iter().map(|one| word(&one.to_string())).collect::<Vec<_>>().join(" or "),
+    }
+}
+
+/// A value as it is shown in a message.
+fn short(value: &Json) -> String {
+    cut(&value.to_string())
+}
+
+fn cut(text: &str) -> String {
+    if text.chars().count() <= LONGEST {
+        return text.to_string();
+    }
+    text.chars().take(LONGEST).collect::<String>() + "…"
+}
