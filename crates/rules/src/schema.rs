@@ -86,7 +86,7 @@ fn told(
     match kind {
         ValidationErrorKind::Required { property } => {
             let name = property.as_str().unwrap_or_default();
-            one(place.key_span().unwrap_or_else(|| start_of(place)), format!("\"{name}\" is missing"))
+            one(head_of(place), format!("\"{name}\" is missing"))
         }
         ValidationErrorKind::AdditionalProperties { unexpected }
         | ValidationErrorKind::UnevaluatedProperties { unexpected } => unexpected
@@ -106,6 +106,36 @@ fn told(
         ValidationErrorKind::Pattern { pattern } => {
             one(place.span(), format!("{} does not match {}", short(found), cut(pattern)))
         }
+        ValidationErrorKind::Minimum { limit } => one(place.span(), format!("{} is less than {limit}", short(found))),
+        ValidationErrorKind::Maximum { limit } => one(place.span(), format!("{} is more than {limit}", short(found))),
+        ValidationErrorKind::ExclusiveMinimum { limit } => {
+            one(place.span(), format!("{} is not more than {limit}", short(found)))
+        }
+        ValidationErrorKind::ExclusiveMaximum { limit } => {
+            one(place.span(), format!("{} is not less than {limit}", short(found)))
+        }
+        ValidationErrorKind::MinLength { limit } => {
+            one(place.span(), format!("{} has fewer characters than {limit}", short(found)))
+        }
+        ValidationErrorKind::MaxLength { limit } => {
+            one(place.span(), format!("{} has more characters than {limit}", short(found)))
+        }
+        ValidationErrorKind::MinItems { limit } => {
+            one(head_of(place), format!("this has {}, not at least {limit}", count(found, "element")))
+        }
+        ValidationErrorKind::MaxItems { limit } => {
+            one(head_of(place), format!("this has {}, not at most {limit}", count(found, "element")))
+        }
+        ValidationErrorKind::MinProperties { limit } => {
+            one(head_of(place), format!("this has {}, not at least {limit}", count(found, "key")))
+        }
+        ValidationErrorKind::MaxProperties { limit } => {
+            one(head_of(place), format!("this has {}, not at most {limit}", count(found, "key")))
+        }
+        ValidationErrorKind::UniqueItems => one(head_of(place), "two elements of this are the same".to_string()),
+        ValidationErrorKind::Format { format } => {
+            one(place.span(), format!("{} is not in the form \"{format}\"", short(found)))
+        }
         ValidationErrorKind::Not { .. } => one(place.span(), "this is what it may not be".to_string()),
         ValidationErrorKind::FalseSchema => {
             one(place.key_span().unwrap_or_else(|| place.span()), "nothing may be here".to_string())
@@ -119,6 +149,17 @@ fn told(
         }
         _ => one(place.span(), otherwise()),
     }
+}
+
+/// The key of a value, or where it begins.
+fn head_of(place: Value<'_, '_>) -> Span {
+    place.key_span().unwrap_or_else(|| start_of(place))
+}
+
+/// How many elements or keys a value has, in words.
+fn count(found: &Json, what: &str) -> String {
+    let count = found.as_array().map_or_else(|| found.as_object().map_or(0, serde_json::Map::len), Vec::len);
+    if count == 1 { format!("1 {what}") } else { format!("{count} {what}s") }
 }
 
 /// The beginning of a value without a key: the bracket, or the first key.

@@ -7,7 +7,7 @@ use sieve_syntax::language::Language;
 
 use super::rules::settings_here;
 use crate::arguments::ExplainArguments;
-use crate::output::page::{beside_code, comment, key, page};
+use crate::output::page::{beside_code, comment, comment_of, key, page};
 use crate::run::unknown_rule;
 use crate::screen::{FAINT, STRONG, Screen, TYPED, level_style, safe, styled, wrapped};
 use crate::status::Status;
@@ -162,8 +162,12 @@ impl<'r> Shown<'r> {
                 Shown {
                     wrong: of_kind(true).map(wrong).collect(),
                     right: of_kind(false).map(|one| (one.code.as_str(), place_of(one))).collect(),
-                    silent: "Where it cannot be known what a name of the query stands for.",
-                    comment: rule.languages.first().map_or("#", |language| language.spec().line_comment),
+                    silent: if rule.is_about_data() {
+                        "In documents that are too large, or whose aliases stand for too much, to be looked at to their end."
+                    } else {
+                        "Where it cannot be known what a name of the query stands for."
+                    },
+                    comment: comment_of(rule.languages.iter().copied()),
                 }
             }
         }

@@ -120,5 +120,11 @@ pub fn beside_code(rule: &Rule) -> Option<(&'static str, &'static str)> {
 }
 
 pub fn comment(rule: &Rule) -> &'static str {
-    rule.examples[0].language.spec().line_comment
+    comment_of(rule.examples.iter().map(|example| example.language).chain(rule.languages.iter().copied()))
+}
+
+/// What begins a comment in the first of some languages that has any.
+pub fn comment_of(languages: impl IntoIterator<Item = Language>) -> &'static str {
+    let signs = languages.into_iter().map(|language| language.spec().line_comment);
+    signs.into_iter().find(|sign| !sign.is_empty()).unwrap_or("#")
 }

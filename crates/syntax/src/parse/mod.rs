@@ -14,9 +14,11 @@
 //! A function for a grammar rule returns [`Parsed`]: `Err(Stop)` means that a fault was noted and that the nearest caller
 //! that knows how to go on should do so.
 
+mod cut;
 mod lex;
 mod recovery;
 
+pub(crate) use cut::Cut;
 pub use lex::{Lex, Lexed};
 
 use crate::text::Span;

@@ -4,24 +4,16 @@
 //! whether a key or a value comes next.
 
 use super::scalar::{self, Scalar};
-use crate::text::Span;
-use crate::tree::{Fault, Problem, Token, TokenKind};
+use crate::parse::Cut;
+use crate::tree::{Fault, Token, TokenKind};
 
 /// Cuts a text into tokens, which join to it.
 pub(super) fn tokens(source: &str) -> (Vec<Token>, Vec<Fault>) {
-    let tokens = Vec::with_capacity(source.len() / 4 + 8);
-    let mut lexer = Lexer {
-        source,
-        bytes: source.as_bytes(),
-        at: 0,
-        expects: Expects::Key,
-        open: Vec::new(),
-        has_content: false,
-        tokens,
-        faults: Vec::new(),
-    };
-    lexer.run();
-    (lexer.tokens, lexer.faults)
+    let mut lexer = Lexer { cut: Cut::new(source), expects: Expects::Key, open: Vec::new(), has_content: false };
+    while let Some(byte) = lexer.cut.byte() {
+        lexer.token(byte);
+    }
+    lexer.cut.finish()
 }
 
 /// What comes next.
@@ -32,50 +24,31 @@ enum Expects {
 }
 
 struct Lexer<'s> {
-    source: &'s str,
-    bytes: &'s [u8],
-    at: usize,
+    cut: Cut<'s>,
     expects: Expects,
     /// The brackets that are open around a value.
     open: Vec<TokenKind>,
     /// Whether the line holds anything but whitespace and comments.
     has_content: bool,
-    tokens: Vec<Token>,
-    faults: Vec<Fault>,
 }
 
 impl Lexer<'_> {
-    fn run(&mut self) {
-        if self.source.starts_with('\u{feff}') {
-            self.push(TokenKind::ByteOrderMark, 3);
-        }
-        while let Some(byte) = self.bytes.get(self.at) {
-            self.token(*byte);
-        }
-        self.push(TokenKind::EndOfFile, self.at);
-    }
-
-    /// A token from the current place up to another one, which becomes the current one.
+    /// A token up to a place, which becomes the current one.
     #[inline]
     fn push(&mut self, kind: TokenKind, end: usize) {
-        self.tokens.push(Token { start: self.at as u32, kind });
-        self.at = end;
+        self.cut.push(kind, end);
         self.has_content |= !kind.is_trivia();
     }
 
-    fn fault(&mut self, start: usize, end: usize, rule: &'static str) {
-        self.faults.push(Fault { span: Span::new(start as u32, end as u32), problem: Problem::Rule(rule) });
-    }
-
     fn token(&mut self, byte: u8) {
-        let one = self.at + 1;
+        let one = self.cut.at + 1;
         match byte {
             b' ' | b'\t' => {
-                let end = self.end_of(|byte| matches!(byte, b' ' | b'\t'));
+                let end = self.cut.end_of(|byte| matches!(byte, b' ' | b'\t'));
                 self.push(TokenKind::Blank, end);
             }
             b'\n' => self.line_end(one),
-            b'\r' if self.bytes.get(one) == Some(&b'\n') => self.line_end(one + 1),
+            b'\r' if self.cut.bytes.get(one) == Some(&b'\n') => self.line_end(one + 1),
             b'#' => self.comment(),
             b'"' | b'\'' => self.string(byte),
             b'[' => self.bracket(TokenKind::BracketOpen),
@@ -92,17 +65,15 @@ impl Lexer<'_> {
             }
             b'.' if self.expects == Expects::Key => self.push(TokenKind::Dot, one),
             _ if self.expects == Expects::Key && is_bare(byte) => {
-                let end = self.end_of(is_bare);
+                let end = self.cut.end_of(is_bare);
                 self.push(TokenKind::Name, end);
             }
             _ if self.expects == Expects::Value && !is_control(byte) => self.scalar(),
-            _ => self.unknown(),
+            _ => {
+                self.has_content = true;
+                self.cut.unknown();
+            }
         }
-    }
-
-    fn end_of(&self, is_part: impl Fn(u8) -> bool) -> usize {
-        let rest = &self.bytes[self.at..];
-        self.at + rest.iter().position(|byte| !is_part(*byte)).unwrap_or(rest.len())
     }
 
     /// The end of a line, which ends an entry unless an array is open. After a mistake the next line begins anew, so that a bracket that
@@ -122,7 +93,7 @@ impl Lexer<'_> {
     /// Whether the line at a place can only be an entry or a header: an array was not closed before it. Nor may an inline table go over
     /// several lines.
     fn begins_entry(&self, at: usize) -> bool {
-        let line = &self.bytes[at..];
+        let line = &self.cut.bytes[at..];
         let line = &line[..memchr::memchr(b'\n', line).unwrap_or(line.len())];
         let key = line.iter().take_while(|byte| is_bare(**byte) || **byte == b'.').count();
         let rest = line[key..].trim_ascii_start();
@@ -136,7 +107,7 @@ impl Lexer<'_> {
 
     /// A bracket around a value; those of a header are beside a key.
     fn bracket(&mut self, kind: TokenKind) {
-        self.push(kind, self.at + 1);
+        self.push(kind, self.cut.at + 1);
         if kind.opens() && self.expects == Expects::Value {
             self.open.push(kind);
             self.expects = self.after_comma();
@@ -147,20 +118,20 @@ impl Lexer<'_> {
 
     /// `comment = comment-start-symbol *non-eol`
     fn comment(&mut self) {
-        let rest = &self.bytes[self.at..];
+        let rest = &self.cut.bytes[self.cut.at..];
         let line = memchr::memchr(b'\n', rest).unwrap_or(rest.len());
         let line = if rest[..line].ends_with(b"\r") { line - 1 } else { line };
         let control = rest[..line].iter().position(|byte| is_control(*byte));
         if let Some(control) = control {
-            let at = self.at + control;
-            self.fault(at, at + 1, "no control character is in a comment");
+            let at = self.cut.at + control;
+            self.cut.fault(at, at + 1, "no control character is in a comment");
         }
-        self.push(TokenKind::Comment, self.at + line);
+        self.push(TokenKind::Comment, self.cut.at + line);
     }
 
     /// A string in any of the four forms.
     fn string(&mut self, quote: u8) {
-        let rest = &self.bytes[self.at..];
+        let rest = &self.cut.bytes[self.cut.at..];
         let is_long = rest.len() > 2 && rest[1] == quote && rest[2] == quote;
         let end = if is_long { self.long_string(quote) } else { self.short_string(quote) };
         self.push(TokenKind::String, end);
@@ -176,13 +147,13 @@ impl Lexer<'_> {
 
     /// `basic-string`, `literal-string`: up to the quote, or to the end of the line where there is none.
     fn short_string(&mut self, quote: u8) -> usize {
-        let start = self.at;
+        let start = self.cut.at;
         let mut at = start + 1;
         loop {
-            match self.bytes.get(at) {
+            match self.cut.bytes.get(at) {
                 Some(byte) if *byte == quote => return at + 1,
                 Some(b'\n') | None => break,
-                Some(b'\r') if self.bytes.get(at + 1) == Some(&b'\n') => break,
+                Some(b'\r') if self.cut.bytes.get(at + 1) == Some(&b'\n') => break,
                 Some(b'\\') if quote == b'"' => at = self.escape(at),
                 Some(byte) => {
                     self.control_in_string(*byte, at);
@@ -190,19 +161,19 @@ impl Lexer<'_> {
                 }
             }
         }
-        self.fault(start, at, "the string is never closed");
+        self.cut.fault(start, at, "the string is never closed");
         at
     }
 
     /// `ml-basic-string`, `ml-literal-string`: up to three quotes, of which two more may be before.
     fn long_string(&mut self, quote: u8) -> usize {
-        let start = self.at;
+        let start = self.cut.at;
         let mut at = start + 3;
         loop {
-            match self.bytes.get(at) {
+            match self.cut.bytes.get(at) {
                 None => break,
                 Some(byte) if *byte == quote => {
-                    let run = self.bytes[at..].iter().take(5).take_while(|byte| **byte == quote).count();
+                    let run = self.cut.bytes[at..].iter().take(5).take_while(|byte| **byte == quote).count();
                     if run >= 3 {
                         return at + run;
                     }
@@ -211,48 +182,44 @@ impl Lexer<'_> {
                 Some(b'\\') if quote == b'"' && self.joins_lines(at) => at += 1,
                 Some(b'\\') if quote == b'"' => at = self.escape(at),
                 Some(b'\n') => at += 1,
-                Some(b'\r') if self.bytes.get(at + 1) == Some(&b'\n') => at += 2,
+                Some(b'\r') if self.cut.bytes.get(at + 1) == Some(&b'\n') => at += 2,
                 Some(byte) => {
                     self.control_in_string(*byte, at);
                     at += 1;
                 }
             }
         }
-        self.fault(start, start + 3, "the string is never closed");
+        self.cut.fault(start, start + 3, "the string is never closed");
         at
     }
 
     /// `mlb-escaped-nl = escape ws newline`
     fn joins_lines(&self, at: usize) -> bool {
-        let rest = &self.bytes[at + 1..];
+        let rest = &self.cut.bytes[at + 1..];
         let blanks = rest.iter().take_while(|byte| matches!(byte, b' ' | b'\t')).count();
         rest[blanks..].starts_with(b"\n") || rest[blanks..].starts_with(b"\r\n")
     }
 
     fn control_in_string(&mut self, byte: u8, at: usize) {
         if is_control(byte) {
-            self.fault(at, at + 1, "a control character in a string is written as an escape");
+            self.cut.fault(at, at + 1, "a control character in a string is written as an escape");
         }
     }
 
     /// The place after the escape at a backslash.
     fn escape(&mut self, at: usize) -> usize {
-        let digits = match self.bytes.get(at + 1) {
+        let digits = match self.cut.bytes.get(at + 1) {
             Some(b'"' | b'\\' | b'b' | b'f' | b'n' | b'r' | b't') => return at + 2,
             Some(b'u') => 4,
             Some(b'U') => 8,
             // What is wrong is that nothing closes the string.
             Some(b'\n' | b'\r') | None => return at + 1,
-            Some(_) => {
-                let letter = self.source[at + 1..].chars().next().map_or(0, char::len_utf8);
-                self.fault(at, at + 1 + letter, "there is no such escape");
-                return at + 1 + letter;
-            }
+            Some(_) => return self.cut.no_escape(at),
         };
-        let there = self.bytes[at + 2..].iter().take(digits).take_while(|byte| byte.is_ascii_hexdigit()).count();
-        let code = u32::from_str_radix(&self.source[at + 2..at + 2 + there], 16);
+        let there = self.cut.bytes[at + 2..].iter().take(digits).take_while(|byte| byte.is_ascii_hexdigit()).count();
+        let code = u32::from_str_radix(&self.cut.source[at + 2..at + 2 + there], 16);
         if there < digits || code.ok().and_then(char::from_u32).is_none() {
-            self.fault(
+            self.cut.fault(
                 at,
                 at + 2 + there,
                 "\\u and \\U are followed by four or eight hexadecimal digits, which name a character",
@@ -263,34 +230,28 @@ impl Lexer<'_> {
 
     /// A value that is neither a string nor in brackets.
     fn scalar(&mut self) {
-        let start = self.at;
+        let start = self.cut.at;
         let is_part =
             |byte: u8| !matches!(byte, b' ' | b'\t' | b'\n' | b'\r' | b',' | b']' | b'}' | b'#' | b'=' | b'[' | b'{');
-        let mut end = self.end_of(is_part);
+        let mut end = self.cut.end_of(is_part);
         // A blank may be between a date and a time.
-        if scalar::is_date(&self.source[start..end]) && scalar::begins_time(&self.bytes[end..]) {
-            self.at = end + 1;
-            end = self.end_of(is_part);
-            self.at = start;
+        if scalar::is_date(&self.cut.source[start..end]) && scalar::begins_time(&self.cut.bytes[end..]) {
+            self.cut.at = end + 1;
+            end = self.cut.end_of(is_part);
+            self.cut.at = start;
         }
-        let kind = match scalar::of(&self.source[start..end]) {
+        let kind = match scalar::of(&self.cut.source[start..end]) {
             Ok(Scalar::Number) => TokenKind::Number,
             Ok(Scalar::DateTime) => TokenKind::DateTime,
             Ok(Scalar::True) => TokenKind::TrueWord,
             Ok(Scalar::False) => TokenKind::FalseWord,
             Err(rule) => {
-                self.fault(start, end, rule);
+                self.cut.fault(start, end, rule);
                 TokenKind::Name
             }
         };
         self.push(kind, end);
         self.after_value();
-    }
-
-    /// One character that nothing begins with.
-    fn unknown(&mut self) {
-        let end = self.at + self.source[self.at..].chars().next().map_or(1, char::len_utf8);
-        self.push(TokenKind::Unknown, end);
     }
 }
 

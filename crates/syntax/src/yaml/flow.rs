@@ -83,37 +83,48 @@ fn separate(reader: &mut Reader, indent: i32) -> Parsed {
     reader.stop("a closing bracket is not left of the key that it belongs to")
 }
 
+/// What encloses elements, and what they are together.
+struct Brackets {
+    open: TokenKind,
+    close: TokenKind,
+    closer: u8,
+    kind: Kind,
+}
+
 /// `c-flow-sequence`
 fn sequence(reader: &mut Reader, indent: i32, role: Role) -> Parsed {
-    let (mark, start) = (reader.open(), reader.at);
-    reader.brackets.push((start, TokenKind::BracketOpen));
-    reader.take(TokenKind::BracketOpen, 1);
-    separate(reader, indent)?;
-    while reader.byte() != Some(b']') {
-        at_element(reader, start, TokenKind::BracketOpen)?;
-        element(reader, indent)?;
-        behind_element(reader, indent, b']')?;
-    }
-    reader.brackets.pop();
-    reader.take(TokenKind::BracketClose, 1);
-    reader.close_as(mark, Kind::List, role);
-    Ok(())
+    let brackets =
+        Brackets { open: TokenKind::BracketOpen, close: TokenKind::BracketClose, closer: b']', kind: Kind::List };
+    elements(reader, indent, role, &brackets, element)
 }
 
 /// `c-flow-mapping`
 fn mapping(reader: &mut Reader, indent: i32, role: Role) -> Parsed {
+    let brackets =
+        Brackets { open: TokenKind::BraceOpen, close: TokenKind::BraceClose, closer: b'}', kind: Kind::Dictionary };
+    elements(reader, indent, role, &brackets, pair)
+}
+
+/// Elements with commas between them, in brackets.
+fn elements(
+    reader: &mut Reader,
+    indent: i32,
+    role: Role,
+    brackets: &Brackets,
+    element: fn(&mut Reader, i32) -> Parsed,
+) -> Parsed {
     let (mark, start) = (reader.open(), reader.at);
-    reader.brackets.push((start, TokenKind::BraceOpen));
-    reader.take(TokenKind::BraceOpen, 1);
+    reader.brackets.push((start, brackets.open));
+    reader.take(brackets.open, 1);
     separate(reader, indent)?;
-    while reader.byte() != Some(b'}') {
-        at_element(reader, start, TokenKind::BraceOpen)?;
-        pair(reader, indent)?;
-        behind_element(reader, indent, b'}')?;
+    while reader.byte() != Some(brackets.closer) {
+        at_element(reader, start, brackets.open)?;
+        element(reader, indent)?;
+        behind_element(reader, indent, brackets.closer)?;
     }
     reader.brackets.pop();
-    reader.take(TokenKind::BraceClose, 1);
-    reader.close_as(mark, Kind::Dictionary, role);
+    reader.take(brackets.close, 1);
+    reader.close_as(mark, brackets.kind, role);
     Ok(())
 }
 
