@@ -7,7 +7,7 @@ let client: LanguageClient | undefined;
 
 /** The languages that the server reads, and its settings. */
 const documents = [
-  ...["python", "javascript", "javascriptreact", "typescript", "typescriptreact", "shellscript"].map((language) => ({
+  ...["python", "javascript", "javascriptreact", "typescript", "typescriptreact", "shellscript", "json", "jsonc", "yaml", "toml"].map((language) => ({
     scheme: "file",
     language,
   })),

@@ -13,6 +13,7 @@ use crate::status::{Status, usage};
 /// The sample code base.
 const FILES: &[(&str, &str)] = &[
     ("README.md", include_str!("../../../../demo/README.md")),
+    ("api/service.yaml", include_str!("../../../../demo/api/service.yaml")),
     ("booking/__init__.py", include_str!("../../../../demo/booking/__init__.py")),
     ("booking/crew.py", include_str!("../../../../demo/booking/crew.py")),
     ("booking/desk.py", include_str!("../../../../demo/booking/desk.py")),
@@ -22,6 +23,7 @@ const FILES: &[(&str, &str)] = &[
     ("booking/timetable.py", include_str!("../../../../demo/booking/timetable.py")),
     ("lint/boats.txt", include_str!("../../../../demo/lint/boats.txt")),
     ("lint/ferry.toml", include_str!("../../../../demo/lint/ferry.toml")),
+    ("lint/service.toml", include_str!("../../../../demo/lint/service.toml")),
     ("ops/keep-tickets.sh", include_str!("../../../../demo/ops/keep-tickets.sh")),
     ("ops/publish-board.sh", include_str!("../../../../demo/ops/publish-board.sh")),
     ("tools/import_quays.py", include_str!("../../../../demo/tools/import_quays.py")),
@@ -116,6 +118,12 @@ const STEPS: &[Step] = &[
         title: "What they find",
         about: "House rules are rules like any other: in settings, waivers and the baseline, and on the command line.",
         action: Action::Run(&["sift", "--output", "lines"], 1),
+    },
+    Step {
+        title: "Data too",
+        about: "JSON, YAML and TOML are sifted like code. A rule about data says with a path and a schema what must hold where; here a \
+                pack is tried on the description of the ferries' service without being named in the settings.",
+        action: Action::Run(&["sift", "--pack", "lint/service.toml", "--only", "service:*", "api"], 1),
     },
 ];
 

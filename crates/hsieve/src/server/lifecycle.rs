@@ -43,7 +43,7 @@ impl Session {
             let endings: Vec<&str> =
                 Language::ALL.iter().flat_map(|language| language.spec().extensions).copied().collect();
             let patterns = [
-                format!("**/*.{{{},toml}}", endings.join(",")),
+                format!("**/*.{{{}}}", endings.join(",")),
                 format!("**/{}", baseline::FILE_NAME),
                 "**/.gitignore".into(),
             ];
