@@ -7,7 +7,7 @@ use sieve_engine::git::TrendPoint;
 use sieve_engine::outcome::{Finding, Outcome, folder_of};
 use sieve_engine::owners::Owners;
 use sieve_engine::project::Project;
-use sieve_rules::{Level, RuleId, Sizes};
+use sieve_rules::{Level, RuleId};
 
 use super::record::Record;
 use crate::output::Count;
@@ -68,8 +68,7 @@ impl<'f> Facts<'f> {
         let mut folders: BTreeMap<&str, Folder> = BTreeMap::new();
         let folder = |path: &str| Folder { path: path.to_string(), count: Count::default(), lines: 0 };
         for (path, sizes) in &self.outcome.sizes {
-            let Sizes { code, comments, texts, blank, .. } = sizes;
-            folders.entry(path).or_insert_with(|| folder(path)).lines += code + comments + texts + blank;
+            folders.entry(path).or_insert_with(|| folder(path)).lines += sizes.lines();
         }
         for finding in self.outcome.caught() {
             let path = folder_of(&finding.path);

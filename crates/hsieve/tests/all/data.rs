@@ -291,3 +291,17 @@ fn schemas_of_the_settings_hold_for_the_files_that_they_name() {
     ferry.write("sieve.toml", "[[schema]]\nschema = \"a.json\"\n");
     assert!(ferry.run(&["sift"]).err.contains("a schema needs `paths`, and `schema`"));
 }
+
+#[test]
+fn lines_of_data_are_counted_apart_and_count_for_the_density() {
+    let ferry =
+        Ferry::with(&[("quays/low.json", "{\"a\": 1,\n\"a\": 2}\n"), ("board.py", "import os\n\nprint(os.name)\n")]);
+    let counts = ferry.run(&["sift", "--output", "counts", "--color", "never"]);
+    let row = |name: &str| {
+        let mut rows = counts.out.lines().map(|line| line.split_whitespace().collect::<Vec<_>>());
+        rows.find(|row| row.first() == Some(&name)).unwrap_or_else(|| panic!("{name}: {}", counts.out))
+    };
+    assert_eq!((row("code")[1], row("data")[1], row("quays")[1]), ("2", "2", "500.0"));
+    assert_eq!(ferry.run(&["report", "--to", "report.html"]).status, 0);
+    assert!(ferry.read("report.html").contains("500.0"), "the folder's density is told in the report");
+}
