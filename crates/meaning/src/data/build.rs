@@ -5,17 +5,10 @@ use sieve_syntax::language::Language;
 use sieve_syntax::text::Text;
 use sieve_syntax::tree::{Kind, NodeId, NodeRef, Role, Tree};
 
-use super::{Anchor, Content, Key, Origin, Outline, Part, PartId, Repeat, scalar};
+use super::{Anchor, Content, Key, KeyName, Origin, Outline, Part, PartId, Repeat, scalar};
 
 pub(super) fn outline(language: Language, text: &Text, tree: &Tree) -> Outline {
-    let mut builder = Builder {
-        language,
-        text,
-        tree,
-        outline: Outline::default(),
-        known: FxHashMap::default(),
-        named: FxHashMap::default(),
-    };
+    let mut builder = Builder { language, text, tree, outline: Outline::default(), named: FxHashMap::default() };
     let mut documents = tree.root().children().filter(|child| child.kind() == Kind::Document).peekable();
     if documents.peek().is_some() {
         documents.for_each(|document| builder.document(document));
@@ -32,23 +25,8 @@ pub(super) struct Builder<'t> {
     text: &'t Text,
     pub(super) tree: &'t Tree,
     pub(super) outline: Outline,
-    /// The values of objects by their keys.
-    known: FxHashMap<(PartId, KeyName), PartId>,
     /// The values with anchors that were met so far, and the places of these among the anchors.
     named: FxHashMap<&'t str, (PartId, usize)>,
-}
-
-/// What makes two keys the same: `1` and `"1"` are two in YAML.
-#[derive(Debug, Clone, PartialEq, Eq, Hash)]
-pub(super) struct KeyName {
-    name: String,
-    is_string: bool,
-}
-
-impl KeyName {
-    pub(super) fn text(&self) -> &str {
-        &self.name
-    }
 }
 
 /// What is written before a value.
@@ -151,7 +129,7 @@ impl<'t> Builder<'t> {
         let key = Key { name: name.name.clone(), node: last.id() };
         let part = self.value(value, properties, Some(object), Some(key));
         self.settle(part);
-        if let Some(first) = self.known.insert((object, name), part) {
+        if let Some(first) = self.outline.keys.insert((object, name), part) {
             self.repeated(last.id(), first);
         }
         self.hold(object, part);
@@ -174,12 +152,12 @@ impl<'t> Builder<'t> {
 
     /// The value that an object has for a key.
     pub(super) fn known(&self, object: PartId, name: &KeyName) -> Option<PartId> {
-        self.known.get(&(object, name.clone())).copied()
+        self.outline.keys.get(&(object, name.clone())).copied()
     }
 
     /// Notes a value by its key.
     pub(super) fn know(&mut self, object: PartId, name: KeyName, part: PartId) {
-        self.known.insert((object, name), part);
+        self.outline.keys.insert((object, name), part);
     }
 
     /// The name of a key: a string as it is meant, anything else as it is written.

@@ -46,6 +46,8 @@ pub struct Outline {
     parts: Vec<Part>,
     /// The value of each document; a file that is none has one all the same.
     documents: Vec<PartId>,
+    /// The values of objects by their keys: of equal ones the last.
+    keys: FxHashMap<(PartId, KeyName), PartId>,
     repeats: Vec<Repeat>,
     anchors: Vec<Anchor>,
     unknown_aliases: Vec<NodeId>,
@@ -80,6 +82,13 @@ enum Origin {
     Dotted(u32),
     /// It is written as a value, and complete.
     Value,
+}
+
+/// What makes two keys the same: `1` and `"1"` are two in YAML.
+#[derive(Debug, Clone, PartialEq, Eq, Hash)]
+struct KeyName {
+    name: String,
+    is_string: bool,
 }
 
 #[derive(Debug)]
@@ -297,12 +306,18 @@ impl<'d, 't> Value<'d, 't> {
 
     /// The value that an object has for a key: the last one, if it has several.
     pub fn get(self, name: &str) -> Option<Value<'d, 't>> {
-        (self.shape() == Shape::Object).then(|| self.children().rev().find(|child| child.key() == Some(name)))?
+        let object = self.resolved().id;
+        let known =
+            |is_string| self.data.outline.keys.get(&(object, KeyName { name: name.to_string(), is_string })).copied();
+        known(true).max(known(false)).map(|id| self.data.value(id))
     }
 
     /// An element of a list, counted from 0.
     pub fn index(self, index: usize) -> Option<Value<'d, 't>> {
-        (self.shape() == Shape::List).then(|| self.children().nth(index))?
+        match &self.resolved().part().content {
+            Content::List(elements) => elements.get(index).map(|id| self.data.value(*id)),
+            _ => None,
+        }
     }
 
     /// What a scalar is; nothing for objects and lists.

@@ -62,7 +62,7 @@ impl<'t> Builder<'t> {
 
     fn make(&mut self, object: PartId, name: NodeRef<'t>, origin: Origin, content: Content) -> PartId {
         let key_name = self.name_of(name);
-        let key = Key { name: key_name.text().to_string(), node: name.id() };
+        let key = Key { name: key_name.name.clone(), node: name.id() };
         let holder = name.parent().filter(|parent| parent.kind() != Kind::DottedKey).unwrap_or(name);
         let part = self.add(holder.id(), Some(object), Some(key), content);
         self.outline.parts[part.0 as usize].origin = origin;

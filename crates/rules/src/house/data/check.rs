@@ -47,7 +47,7 @@ impl DataCheck {
         let filling = Filling {
             key: place.key().unwrap_or_default(),
             value: &value,
-            pointer: &place.pointer(),
+            pointer: &|| place.pointer(),
             problem: &complaint.problem,
         };
         let related =

@@ -18,11 +18,10 @@ enum Part {
 }
 
 /// What a place gives to a message.
-#[derive(Debug)]
 pub(super) struct Filling<'p> {
     pub(super) key: &'p str,
     pub(super) value: &'p str,
-    pub(super) pointer: &'p str,
+    pub(super) pointer: &'p dyn Fn() -> String,
     pub(super) problem: &'p str,
 }
 
@@ -78,7 +77,7 @@ impl DataMessage {
             Part::Text(text) => text.clone(),
             Part::Key => filling.key.to_string(),
             Part::Value => filling.value.to_string(),
-            Part::Pointer => filling.pointer.to_string(),
+            Part::Pointer => (filling.pointer)(),
             Part::Problem => filling.problem.to_string(),
         };
         self.parts.iter().map(word).collect()
@@ -91,7 +90,8 @@ mod tests {
 
     #[test]
     fn parts_are_filled_in() {
-        let filling = Filling { key: "fare", value: "450", pointer: "/fare", problem: "this is a number" };
+        let filling =
+            Filling { key: "fare", value: "450", pointer: &|| "/fare".to_string(), problem: "this is a number" };
         let filled = |source: &str| DataMessage::new(source).map(|message| message.fill(&filling));
         assert_eq!(filled("{key} is {value}, {{so}}: {problem}").as_deref(), Ok("fare is 450, {so}: this is a number"));
         assert!(filled("{keys}").unwrap_err().to_string().contains("key, value, pointer, problem"));
