@@ -73,20 +73,11 @@ fn parse_all(language: Language, texts: &[Text]) -> Duration {
 }
 
 fn tell(title: &str, language: Language, texts: &[Text], ours: Vec<Duration>, theirs: Vec<Duration>) {
-    let megabytes = texts.iter().map(|text| text.source().len()).sum::<usize>() as f64 / 1e6;
-    let (ours, theirs) = (median(ours).as_secs_f64(), median(theirs).as_secs_f64());
     let trees: Vec<_> = texts.iter().map(|text| (text, language.parse(text))).collect();
     let started = Instant::now();
     trees.iter().for_each(|(text, tree)| drop(black_box(names_of(language, text, tree))));
-    let names = started.elapsed().as_secs_f64();
-    println!(
-        "{title:<22} {:>5} files {megabytes:>5.1} MB   parse {:>5.0} MB/s   names {:>5.0} MB/s   reference {:>5.1} MB/s   ratio {:>5.1}",
-        texts.len(),
-        megabytes / ours,
-        megabytes / names,
-        megabytes / theirs,
-        theirs / ours
-    );
+    let names = format!("names {:>5.0} MB/s   ", megabytes(texts) / started.elapsed().as_secs_f64());
+    compared(title, texts, median(ours), median(theirs), &names);
 }
 
 fn against_typescript(title: &str, language: Language, files: &[PathBuf]) {
@@ -120,7 +111,7 @@ fn against_serde(files: &[PathBuf]) {
         texts.iter().for_each(|text| drop(black_box(serde_json::from_str::<serde_json::Value>(text.source()))));
         theirs.push(started.elapsed());
     }
-    told("JSON", &texts, median(ours), median(theirs));
+    compared("JSON", &texts, median(ours), median(theirs), "");
 }
 
 /// The manifests of the crates that this program is built from.
@@ -135,7 +126,7 @@ fn against_toml() {
         texts.iter().for_each(|text| drop(black_box(text.source().parse::<toml_edit::DocumentMut>())));
         theirs.push(started.elapsed());
     }
-    told("TOML", &texts, median(ours), median(theirs));
+    compared("TOML", &texts, median(ours), median(theirs), "");
 }
 
 /// Composes all documents of all files twice, and prints the seconds of the second time.
@@ -158,21 +149,25 @@ fn against_yaml(files: &[PathBuf]) {
         Command::new("node").args(["--input-type=module", "-e", YAML]).arg(&list).current_dir(REFERENCE).output();
     let seconds = reference.ok().and_then(|output| String::from_utf8_lossy(&output.stdout).trim().parse().ok());
     match seconds {
-        Some(seconds) => told("YAML", &texts, ours, Duration::from_secs_f64(seconds)),
+        Some(seconds) => compared("YAML", &texts, ours, Duration::from_secs_f64(seconds), ""),
         None => eprintln!("no comparison with node for YAML"),
     }
 }
 
-fn told(name: &str, texts: &[Text], ours: Duration, theirs: Duration) {
-    let megabytes = texts.iter().map(|text| text.source().len()).sum::<usize>() as f64 / 1e6;
+fn compared(name: &str, texts: &[Text], ours: Duration, theirs: Duration, more: &str) {
     let (ours, theirs) = (ours.as_secs_f64(), theirs.as_secs_f64());
     println!(
-        "{name:<22} {:>5} files {megabytes:>5.1} MB   parse {:>5.0} MB/s   reference {:>5.1} MB/s   ratio {:>5.1}",
+        "{name:<22} {:>5} files {:>5.1} MB   parse {:>5.0} MB/s   {more}reference {:>5.1} MB/s   ratio {:>5.1}",
         texts.len(),
-        megabytes / ours,
-        megabytes / theirs,
+        megabytes(texts),
+        megabytes(texts) / ours,
+        megabytes(texts) / theirs,
         theirs / ours
     );
+}
+
+fn megabytes(texts: &[Text]) -> f64 {
+    texts.iter().map(|text| text.source().len()).sum::<usize>() as f64 / 1e6
 }
 
 /// Large scripts in one text, so that what a shell needs to start counts little.

@@ -27,7 +27,13 @@ pub struct Problem {
 }
 
 /// More problems of one value are of no use.
-const MOST: usize = 1_000;
+const MOST_PROBLEMS: usize = 1_000;
+
+/// How many values of a document are looked at, aliases resolved, and how many steps a path may take in it.
+pub const MOST: usize = 4_000_000;
+
+/// Why a document past that bound is not decided.
+pub const TOO_LARGE: &str = "this document is too large, or its aliases stand for too much, to be checked to its end";
 
 /// Longer values are cut in messages, in characters.
 const LONGEST: usize = 60;
@@ -64,7 +70,7 @@ impl Schema {
             return Ok(Vec::new());
         }
         let mut problems: Vec<Problem> = Vec::new();
-        for error in self.0.iter_errors(&json).take(MOST) {
+        for error in self.0.iter_errors(&json).take(MOST_PROBLEMS) {
             let place = value.at(error.instance_path().as_str()).unwrap_or(value);
             problems.extend(told(place, error.kind(), &|| error.masked().to_string(), error.instance()));
         }
@@ -201,9 +207,11 @@ fn short(value: &Json) -> String {
     cut(&value.to_string())
 }
 
-fn cut(text: &str) -> String {
-    if text.chars().count() <= LONGEST {
-        return text.to_string();
+/// The first line of a string, as far as it is shown in a message.
+pub(crate) fn cut(text: &str) -> String {
+    let line = text.lines().next().unwrap_or_default();
+    if line.len() == text.len() && line.chars().count() <= LONGEST {
+        return line.to_string();
     }
-    text.chars().take(LONGEST).collect::<String>() + "…"
+    line.chars().take(LONGEST).collect::<String>() + "…"
 }

@@ -22,6 +22,32 @@ pub(crate) fn plain(number: &str) -> Cow<'_, str> {
     }
 }
 
+/// The characters that a string represents, by what the escape at the beginning of some code represents (nothing for a joined line), and
+/// how long the escape is in bytes. `None` where one cannot be known.
+pub(crate) fn unescaped(content: &str, escape: impl Fn(&str) -> Option<(Option<char>, usize)>) -> Option<String> {
+    let mut value = String::with_capacity(content.len());
+    let mut rest = content;
+    while let Some(at) = rest.find('\\') {
+        value.push_str(&rest[..at]);
+        let (character, length) = escape(&rest[at..])?;
+        value.extend(character);
+        rest = &rest[at + length..];
+    }
+    value.push_str(rest);
+    Some(value)
+}
+
+/// A character by the code of a unit of UTF-16, perhaps the first of two, of which the second is written behind it as `\u` and four
+/// digits; and the length of the second in bytes.
+pub(crate) fn character_of_units(first: u16, behind: &str) -> Option<(char, usize)> {
+    if let Some(character) = char::from_u32(first.into()) {
+        return Some((character, 0));
+    }
+    let second = u16::from_str_radix(behind.strip_prefix("\\u")?.get(..4)?, 16).ok()?;
+    let character = char::decode_utf16([first, second]).next()?.ok()?;
+    Some((character, 6))
+}
+
 impl NumberValue {
     /// The value as a real number, if it is one.
     pub fn as_real(&self) -> Option<f64> {

@@ -1,6 +1,7 @@
 //! Holds the values of a data file against the schemas that settings name for it.
 
 use sieve_meaning::data::Data;
+use sieve_rules::schema::{MOST, TOO_LARGE};
 use sieve_rules::{Finding, Level, Unsure};
 
 use super::view::View;
@@ -8,20 +9,18 @@ use super::view::View;
 /// The rule that reports what a schema does not allow.
 const RULE: &str = "schema-check";
 
-/// Larger documents, aliases resolved, are not decided.
-const MOST: usize = 4_000_000;
-
 /// What the schemas have against the documents of a file, and documents that are too large to be told.
 pub(super) fn check_schemas(view: &View<'_>) -> (Vec<Finding>, Vec<Unsure>) {
     let View { text, tree, subject, .. } = *view;
     let settings = subject.settings;
     let (mut findings, mut unsure) = (Vec::new(), Vec::new());
-    let rule = settings.rule_set().named(RULE).filter(|rule| settings.level(*rule) != Level::Off);
-    let Some(rule) = rule.filter(|_| !subject.language.is_code()) else { return (findings, unsure) };
-    let schemas: Vec<_> = settings.schemas_of(subject.path).collect();
-    if schemas.is_empty() {
+    // Most settings name no schema.
+    if settings.schemas.is_empty() || subject.language.is_code() {
         return (findings, unsure);
     }
+    let schemas: Vec<_> = settings.schemas_of(subject.path).collect();
+    let rule = settings.rule_set().named(RULE).filter(|rule| settings.level(*rule) != Level::Off);
+    let Some(rule) = rule.filter(|_| !schemas.is_empty()) else { return (findings, unsure) };
     let data = Data::of(subject.language, text, tree);
     for document in data.documents() {
         for placed in &schemas {
@@ -36,11 +35,7 @@ pub(super) fn check_schemas(view: &View<'_>) -> (Vec<Finding>, Vec<Unsure>) {
                     anchor: None,
                     unless: None,
                 })),
-                Err(_) => {
-                    let reason =
-                        "this document is too large, or its aliases stand for too much, to be checked to its end";
-                    unsure.push(Unsure { rule, span: document.span(), reason });
-                }
+                Err(_) => unsure.push(Unsure { rule, span: document.span(), reason: TOO_LARGE }),
             }
         }
     }

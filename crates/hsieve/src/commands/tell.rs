@@ -6,14 +6,13 @@ use std::path::Path;
 use std::sync::Arc;
 use std::time::Instant;
 
+use sieve_engine::discover::of_name;
 use sieve_engine::git::{Git, Provenance, provenance};
 use sieve_engine::last_run;
 use sieve_engine::outcome::{Outcome, folder_of};
 use sieve_engine::run::Wants;
-use sieve_engine::settings::FILE_NAME;
 use sieve_engine::{SharedCache, Work};
 use sieve_rules::{Level, RuleId};
-use sieve_syntax::language::Language;
 
 use crate::arguments::{Common, Counting, Telling};
 use crate::output::{self, Comparison, Earlier, Form, Origin, Shown};
@@ -81,8 +80,7 @@ impl<'p> Plan<'p> {
         let is_passed_by = |path: &str| {
             let path = setup.project.path_of(path);
             // Settings and the baseline are looked at where everything is.
-            let is_source = Language::of_extension(&ending(&path)).is_some() && !path.ends_with(FILE_NAME);
-            let is_asked_for = setup.paths.is_empty() && !is_source;
+            let is_asked_for = setup.paths.is_empty() && of_name(&path).is_none();
             setup.project.files.is_file(&path) && !is_asked_for
         };
         let comparison = self.earlier.take().map(|earlier| Comparison::of(outcome, earlier, is_passed_by));
@@ -161,10 +159,6 @@ fn status_of(outcome: &Outcome, failing: Level) -> Status {
 /// Where the files come from, if git knows.
 fn provenance_of(setup: &Setup) -> Option<Provenance> {
     provenance(&Git::around(&setup.project.folder).ok()?)
-}
-
-fn ending(path: &Path) -> String {
-    path.extension().map_or_else(String::new, |ending| ending.to_string_lossy().into_owned())
 }
 
 /// The rules that were on for some file.

@@ -8,6 +8,7 @@ use lsp_types::{
     CodeAction, CodeActionContext, CodeActionKind, CodeActionParams, Command, Diagnostic, NumberOrString, WorkspaceEdit,
 };
 use serde_json::{Value, json};
+use sieve_engine::discover::of_name;
 use sieve_engine::outcome::Finding;
 use sieve_engine::settings::{self, FILE_NAME};
 use sieve_engine::{NewWaiver, waive};
@@ -236,9 +237,7 @@ impl Session {
 
 /// The language of a text by the name of its file, or by its first line.
 pub(super) fn language_of(path: &Path, source: &str) -> Option<Language> {
-    let name = path.file_name().and_then(|name| name.to_str());
-    let by_name = name.and_then(Language::of_file_name);
-    by_name.or_else(|| Language::of_first_line(source.lines().next().unwrap_or_default()))
+    of_name(path).or_else(|| Language::of_first_line(source.lines().next().unwrap_or_default()))
 }
 
 /// Which kinds of actions are wanted.

@@ -3,8 +3,8 @@
 use std::path::PathBuf;
 
 use lsp_types::{TextDocumentContentChangeEvent, Uri};
+use sieve_engine::discover::of_name;
 use sieve_engine::outcome::Finding;
-use sieve_syntax::language::Language;
 use sieve_syntax::text::{Encoding, Span, Text};
 
 use super::position::Units;
@@ -62,8 +62,7 @@ impl Document {
     /// The bytes that a file with this text would have.
     pub fn bytes(&self) -> Vec<u8> {
         let source = self.text.source();
-        let name = self.path.file_name().and_then(|name| name.to_str()).unwrap_or_default();
-        let language = Language::of_file_name(name).filter(|_| !source.is_ascii());
+        let language = of_name(&self.path).filter(|_| !source.is_ascii());
         // A file may name another encoding in its first lines.
         let declared = language.and_then(|language| language.decode(source.as_bytes().to_vec()).ok());
         let encoding = declared.map_or(Encoding::Utf8, |text| text.encoding());

@@ -303,5 +303,5 @@ fn lines_of_data_are_counted_apart_and_count_for_the_density() {
     };
     assert_eq!((row("code")[1], row("data")[1], row("quays")[1]), ("2", "2", "500.0"));
     assert_eq!(ferry.run(&["report", "--to", "report.html"]).status, 0);
-    assert!(ferry.read("report.html").contains("500.0"), "the folder's density is told in the report");
+    assert!(ferry.read("report.html").contains("500.0"), "the folder's density is in the report");
 }

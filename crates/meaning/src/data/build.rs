@@ -16,6 +16,7 @@ pub(super) fn outline(language: Language, text: &Text, tree: &Tree) -> Outline {
         builder.document(tree.root());
     }
     builder.outline.repeats.sort_by_key(|repeat| repeat.key);
+    builder.outline.anchors.sort_by_key(|anchor| anchor.node);
     builder.outline
 }
 
@@ -85,10 +86,10 @@ impl<'t> Builder<'t> {
 
     fn alias(&mut self, id: PartId, node: NodeRef<'t>) {
         let name = self.text.slice(node.span()).trim_start_matches('*');
-        match self.named.get(name) {
+        match self.named.get(name).copied() {
             Some((target, anchor)) => {
-                self.outline.anchors[*anchor].aliases += 1;
-                self.outline.parts[id.0 as usize].content = Content::Alias(*target);
+                self.outline.anchors[anchor].aliases += 1;
+                self.set(id, Content::Alias(target));
             }
             None => {
                 self.outline.unknown_aliases.push(node.id());

@@ -139,20 +139,22 @@ pub enum Shape {
     Unknown,
 }
 
+impl Outline {
+    /// Reads a file.
+    pub fn of(language: Language, text: &Text, tree: &Tree) -> Outline {
+        build::outline(language, text, tree)
+    }
+}
+
 impl<'t> Data<'t> {
-    /// Reads the values of a file. Nothing is wrong with any tree: what is not understood is told as such.
+    /// Reads the values of a file. Nothing is wrong with any tree: what is not understood is a value of no known shape.
     pub fn of(language: Language, text: &'t Text, tree: &'t Tree) -> Data<'t> {
-        Data::with(Arc::new(build::outline(language, text, tree)), language, text, tree)
+        Data::with(Arc::new(Outline::of(language, text, tree)), language, text, tree)
     }
 
     /// The values of a file of which the outline is known.
     pub fn with(outline: Arc<Outline>, language: Language, text: &'t Text, tree: &'t Tree) -> Data<'t> {
         Data { language, text, tree, outline }
-    }
-
-    /// What was read, to be kept.
-    pub fn outline(&self) -> &Arc<Outline> {
-        &self.outline
     }
 
     /// The values of the documents.
@@ -183,6 +185,12 @@ impl<'t> Data<'t> {
     /// The anchors, in the order of the text.
     pub fn anchors(&self) -> &[Anchor] {
         &self.outline.anchors
+    }
+
+    /// What is known of an anchor.
+    pub fn anchor(&self, node: NodeId) -> Option<&Anchor> {
+        let anchors = self.anchors();
+        anchors.binary_search_by_key(&node, |anchor| anchor.node).ok().map(|index| &anchors[index])
     }
 
     /// Aliases without an anchor before them.

@@ -17,7 +17,7 @@ pub enum Scalar {
     Boolean(bool),
     /// A whole number that 128 bits hold.
     Whole(i128),
-    /// Any other number; without a value where it is too large for one.
+    /// Any other number.
     Real(f64),
     /// A string, a date or a time.
     String(String),
@@ -38,11 +38,9 @@ pub(super) fn scalar_of(value: Value<'_, '_>) -> Option<Scalar> {
     let data = value.data;
     let node = value.node();
     let tag = value.part().tag.map(|tag| data.text.slice(data.node(tag).span()));
-    let written = data.text.slice(node.span());
-    let string = || string_of(data.language, data.text, node);
     let Some(tag) = tag else { return plain(data.language, data.text, node) };
     // What a tag says is held against the characters.
-    let characters = string()?;
+    let characters = string_of(data.language, data.text, node)?;
     let number = || number(data.language, &characters);
     if STRING.contains(&tag) {
         Some(Scalar::String(characters))
@@ -57,8 +55,6 @@ pub(super) fn scalar_of(value: Value<'_, '_>) -> Option<Scalar> {
         Some(Scalar::Boolean(characters.eq_ignore_ascii_case("true")))
     } else if NULL.contains(&tag) {
         Some(Scalar::Null)
-    } else if written.is_empty() {
-        Some(Scalar::String(String::new()))
     } else {
         // A type that only the program knows.
         Some(Scalar::String(characters))

@@ -132,7 +132,7 @@ impl<'f> File<'f> {
     /// Its values, where it holds data.
     pub fn values(&self) -> Option<Data<'f>> {
         let FileData { language, text, tree, .. } = *self.0;
-        let outline = || Arc::clone(self.0.values.get_or_init(|| Arc::clone(Data::of(language, text, tree).outline())));
+        let outline = || Arc::clone(self.0.values.get_or_init(|| Arc::new(Outline::of(language, text, tree))));
         (!language.is_code()).then(|| Data::with(outline(), language, text, tree))
     }
 

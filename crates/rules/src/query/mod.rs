@@ -4,6 +4,7 @@
 //! (`matcher`). The language is described in `docs/query.md`.
 
 mod around;
+mod braces;
 mod check;
 mod error;
 mod given;
@@ -33,6 +34,7 @@ use sieve_syntax::tree::NodeId;
 pub use error::QueryError;
 pub use matcher::Matches;
 
+pub(crate) use braces::parts;
 pub(crate) use given::Given;
 pub(crate) use matcher::{Matcher, Shared};
 pub(crate) use repair::Repair;

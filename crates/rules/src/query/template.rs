@@ -4,6 +4,7 @@ use std::borrow::Cow;
 
 use sieve_syntax::tree::NodeRef;
 
+use super::braces::parts;
 use super::check::check_path;
 use super::error::QueryError;
 use super::matcher::{Matcher, Slots};
@@ -41,30 +42,7 @@ const LONGEST_TAKEN: usize = 2_000;
 impl Template {
     /// Reads a string. Places of errors are bytes in it.
     pub(super) fn new(source: &str, query: &Query, languages: &[Language]) -> Result<Template, QueryError> {
-        let mut parts = Vec::new();
-        let mut text = String::new();
-        let mut rest = source;
-        while let Some(at) = rest.find(['{', '}']) {
-            let (before, sign) = (&rest[..at], &rest[at..=at]);
-            let place = source.len() - rest.len() + at;
-            text += before;
-            rest = &rest[at + 1..];
-            if let Some(after) = rest.strip_prefix(sign) {
-                text += sign;
-                rest = after;
-                continue;
-            }
-            let inner = if sign == "{" { rest.split_once('}') } else { None };
-            let Some((name, after)) = inner else {
-                let message = format!("a lone {sign} means nothing: double it to write one");
-                return Err(QueryError::new(place..place + 1, message));
-            };
-            parts.push(Part::Text(std::mem::take(&mut text)));
-            parts.push(Part::named(name, place + 1, query, languages)?);
-            rest = after;
-        }
-        text += rest;
-        parts.push(Part::Text(text));
+        let parts = parts(source, Part::Text, |name, place| Part::named(name, place, query, languages))?;
         Ok(Template { parts })
     }
 

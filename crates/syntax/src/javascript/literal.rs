@@ -1,6 +1,6 @@
 //! The values of literals ("Numeric Literals", "String Literals").
 
-use crate::literal::{NumberValue, plain, whole, whole_with_base};
+use crate::literal::{NumberValue, plain, unescaped, whole, whole_with_base};
 
 /// The value of a number literal.
 pub(crate) fn number_value(literal: &str) -> Option<NumberValue> {
@@ -23,16 +23,7 @@ pub(crate) fn string_value(literal: &str) -> Option<String> {
     if quote == '`' && content.contains("${") {
         return None;
     }
-    let mut value = String::with_capacity(content.len());
-    let mut rest = content;
-    while let Some(at) = rest.find('\\') {
-        value.push_str(&rest[..at]);
-        let (character, length) = escape(&rest[at..])?;
-        value.extend(character);
-        rest = &rest[at + length..];
-    }
-    value.push_str(rest);
-    Some(value)
+    unescaped(content, escape)
 }
 
 /// The character that the escape at the start of `text` represents (none for a joined line), and the escape's length.

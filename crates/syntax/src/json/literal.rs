@@ -1,6 +1,6 @@
 //! The values of literals ("Numbers", "Strings", RFC 8259, 6 and 7).
 
-use crate::literal::{NumberValue, whole};
+use crate::literal::{NumberValue, character_of_units, unescaped, whole};
 
 /// The value of a number; `None` where it is none, or too large to be known.
 pub fn number_value(literal: &str) -> Option<NumberValue> {
@@ -13,20 +13,11 @@ pub fn number_value(literal: &str) -> Option<NumberValue> {
 /// The characters of a string; `None` where they are no Unicode text: an escape that is none, or half of a surrogate pair.
 pub fn string_value(literal: &str) -> Option<String> {
     let content = literal.strip_prefix('"')?.strip_suffix('"').filter(|_| literal.len() > 1)?;
-    let mut value = String::with_capacity(content.len());
-    let mut rest = content;
-    while let Some(at) = rest.find('\\') {
-        value.push_str(&rest[..at]);
-        let (character, length) = escape(&rest[at..])?;
-        value.push(character);
-        rest = &rest[at + length..];
-    }
-    value.push_str(rest);
-    Some(value)
+    unescaped(content, escape)
 }
 
 /// The character of the escape at the beginning of a text, and the length of the escape in bytes.
-fn escape(text: &str) -> Option<(char, usize)> {
+fn escape(text: &str) -> Option<(Option<char>, usize)> {
     let simple = match text.as_bytes().get(1)? {
         letter @ (b'"' | b'\\' | b'/') => char::from(*letter),
         b'b' => '\x08',
@@ -34,22 +25,14 @@ fn escape(text: &str) -> Option<(char, usize)> {
         b'n' => '\n',
         b'r' => '\r',
         b't' => '\t',
-        b'u' => return coded(text),
+        b'u' => {
+            let first = u16::from_str_radix(text.get(2..6)?, 16).ok()?;
+            let (character, length) = character_of_units(first, &text[6..])?;
+            return Some((Some(character), 6 + length));
+        }
         _ => return None,
     };
-    Some((simple, 2))
-}
-
-/// A character by its code: one unit of UTF-16, or two.
-fn coded(text: &str) -> Option<(char, usize)> {
-    let unit = |at: usize| u16::from_str_radix(text.get(at..at + 4)?, 16).ok();
-    let first = unit(2)?;
-    if let Some(character) = char::from_u32(first.into()) {
-        return Some((character, 6));
-    }
-    let second = text.get(6..8).filter(|escape| *escape == "\\u").and_then(|_| unit(8))?;
-    let character = char::decode_utf16([first, second]).next()?.ok()?;
-    Some((character, 12))
+    Some((Some(simple), 2))
 }
 
 #[cfg(test)]

@@ -1,6 +1,6 @@
 //! String and number literals: their parts, their values, and the escapes that they may hold.
 
-use crate::literal::{NumberValue, plain, whole, whole_with_base};
+use crate::literal::{NumberValue, plain, unescaped, whole, whole_with_base};
 use crate::tree::Problem;
 
 /// A string or bytes literal cut into its parts.
@@ -41,16 +41,7 @@ impl<'s> StringLiteral<'s> {
         if self.is_raw() || !self.content.contains('\\') {
             return Some(self.content.to_string());
         }
-        let mut value = String::with_capacity(self.content.len());
-        let mut rest = self.content;
-        while let Some(at) = rest.find('\\') {
-            value.push_str(&rest[..at]);
-            let (character, length) = escape(&rest[at..], self.is_bytes())?;
-            value.extend(character);
-            rest = &rest[at + length..];
-        }
-        value.push_str(rest);
-        Some(value)
+        unescaped(self.content, |text| escape(text, self.is_bytes()))
     }
 }
 

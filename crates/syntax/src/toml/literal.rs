@@ -1,6 +1,6 @@
 //! The values of literals ("String", "Integer", "Float", TOML 1.0).
 
-use crate::literal::{NumberValue, whole, whole_with_base};
+use crate::literal::{NumberValue, unescaped, whole, whole_with_base};
 
 /// The value of a number, without its sign where it is whole; `None` where it is none, or too large to be known.
 pub fn number_value(literal: &str) -> Option<NumberValue> {
@@ -23,46 +23,36 @@ pub fn string_value(literal: &str) -> Option<String> {
     let content = literal.get(quotes..literal.len().checked_sub(quotes)?).filter(|_| literal.ends_with(quote))?;
     // "A newline immediately following the opening delimiter will be trimmed."
     let content = if is_long { without_first_line_end(content) } else { content };
-    if quote == '\'' { Some(content.to_string()) } else { unescaped(content) }
+    if quote == '\'' { Some(content.to_string()) } else { unescaped(content, escape) }
 }
 
 fn without_first_line_end(content: &str) -> &str {
     content.strip_prefix('\n').or_else(|| content.strip_prefix("\r\n")).unwrap_or(content)
 }
 
-fn unescaped(content: &str) -> Option<String> {
-    let mut value = String::with_capacity(content.len());
-    let mut rest = content;
-    while let Some(at) = rest.find('\\') {
-        value.push_str(&rest[..at]);
-        let after = &rest[at + 1..];
-        let letter = after.chars().next()?;
-        let simple = match letter {
-            '"' | '\\' => letter,
-            'b' => '\x08',
-            'f' => '\x0c',
-            'n' => '\n',
-            'r' => '\r',
-            't' => '\t',
-            'u' | 'U' => {
-                let digits = if letter == 'u' { 4 } else { 8 };
-                let code = after.get(1..=digits).filter(|code| code.bytes().all(|byte| byte.is_ascii_hexdigit()))?;
-                value.push(char::from_u32(u32::from_str_radix(code, 16).ok()?)?);
-                rest = &after[digits + 1..];
-                continue;
-            }
-            // What is between a backslash at the end of a line and the next visible character is not there.
-            ' ' | '\t' | '\n' | '\r' => {
-                rest = after.trim_start_matches([' ', '\t', '\n', '\r']);
-                continue;
-            }
-            _ => return None,
-        };
-        value.push(simple);
-        rest = &after[1..];
-    }
-    value.push_str(rest);
-    Some(value)
+/// The character that the escape at the beginning of a text represents (none for a joined line), and the escape's length.
+fn escape(text: &str) -> Option<(Option<char>, usize)> {
+    let after = &text[1..];
+    let letter = after.chars().next()?;
+    let simple = match letter {
+        '"' | '\\' => letter,
+        'b' => '\x08',
+        'f' => '\x0c',
+        'n' => '\n',
+        'r' => '\r',
+        't' => '\t',
+        'u' | 'U' => {
+            let digits = if letter == 'u' { 4 } else { 8 };
+            let code = after.get(1..=digits).filter(|code| code.bytes().all(|byte| byte.is_ascii_hexdigit()))?;
+            return Some((Some(char::from_u32(u32::from_str_radix(code, 16).ok()?)?), digits + 2));
+        }
+        // What is between a backslash at the end of a line and the next visible character is not there.
+        ' ' | '\t' | '\n' | '\r' => {
+            return Some((None, text.len() - after.trim_start_matches([' ', '\t', '\n', '\r']).len()));
+        }
+        _ => return None,
+    };
+    Some((Some(simple), 2))
 }
 
 #[cfg(test)]

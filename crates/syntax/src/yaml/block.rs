@@ -2,9 +2,9 @@
 
 use super::flow::flow_content;
 use super::property::{Properties, properties};
-use super::reader::Reader;
+use super::reader::{Reader, whitespace};
 use super::verbatim::block_scalar;
-use crate::parse::Parsed;
+use crate::parse::{Parsed, Stop};
 use crate::tree::{Kind, Mark, Role, TokenKind};
 
 /// Where a node is.
@@ -24,7 +24,6 @@ const LONGEST_KEY: usize = 1024;
 /// `s-l+block-node`, or nothing.
 pub(super) fn block_node(reader: &mut Reader, place: Place, role: Role) -> Parsed {
     let mut crossed = reader.skip_separation();
-    let starts_line = |reader: &Reader, crossed: bool| crossed || reader.column() == 0;
     if ends(reader, place, crossed) {
         reader.empty(role);
         return Ok(());
@@ -41,7 +40,8 @@ pub(super) fn block_node(reader: &mut Reader, place: Place, role: Role) -> Parse
         }
         found = Found { mark: reader.open(), own: properties(reader)?, before };
     }
-    let place = Place { may_be_compact: place.may_be_compact || starts_line(reader, crossed), ..place };
+    let begins_line = crossed || reader.column() == 0;
+    let place = Place { may_be_compact: place.may_be_compact || begins_line, ..place };
     reader.nested(|reader| content(reader, found, place, role))
 }
 
@@ -95,8 +95,7 @@ fn content(reader: &mut Reader, found: Found, place: Place, role: Role) -> Parse
     }
     flow_content(reader, place.indent, false, role)?;
     let is_key = {
-        let behind = &reader.bytes[reader.at..];
-        let blanks = behind.iter().take_while(|byte| matches!(byte, b' ' | b'\t')).count();
+        let blanks = whitespace(&reader.bytes[reader.at..]);
         reader.byte_after(blanks) == Some(b':') && reader.is_space_after(blanks + 1)
     };
     if !is_key {
@@ -161,11 +160,11 @@ fn on_one_line(reader: &mut Reader, line: usize, start: usize) -> Parsed {
         reader.fault(start, reader.at, "a key is on one line");
     } else {
         // It was meant for a key of its own.
-        let indent = reader.bytes[reader.line_start..].iter().take_while(|byte| matches!(byte, b' ' | b'\t')).count();
+        let indent = whitespace(&reader.bytes[reader.line_start..]);
         let rule = "keys of one mapping are indented alike: this line goes on with the value above";
         reader.fault(reader.line_start + indent, reader.at, rule);
     }
-    Err(crate::parse::Stop)
+    Err(Stop)
 }
 
 fn check_length(reader: &mut Reader, start: usize) {
@@ -206,7 +205,7 @@ fn begins_another(reader: &mut Reader, column: i32) -> bool {
 }
 
 /// Whether another entry of a collection begins: what is next is as far indented.
-fn goes_on(reader: &mut Reader, column: i32) -> Result<bool, crate::parse::Stop> {
+fn goes_on(reader: &mut Reader, column: i32) -> Result<bool, Stop> {
     if reader.at_end() || reader.at_marker() || reader.column() < column {
         return Ok(false);
     }
@@ -272,7 +271,7 @@ fn entry(reader: &mut Reader, column: i32) -> Parsed {
     if !reader.at_indicator(b':') {
         let rule = "this is no key: ':' and whitespace are behind one";
         reader.fault(start, reader.at.max(start + 1), rule);
-        return Err(crate::parse::Stop);
+        return Err(Stop);
     }
     on_one_line(reader, line, start)?;
     check_length(reader, start);
@@ -281,7 +280,7 @@ fn entry(reader: &mut Reader, column: i32) -> Parsed {
 
 /// `c-l-block-map-implicit-value`, or the value of a key that is not written.
 fn implicit_value(reader: &mut Reader, column: i32) -> Parsed {
-    reader.role_of_key();
+    reader.role(Role::Key);
     reader.skip_blanks();
     reader.take(TokenKind::Colon, 1);
     let place = Place { indent: column, may_be_compact: false, sequence_at_indent: true };

@@ -197,14 +197,7 @@ fn pair(reader: &mut Reader, indent: i32) -> Parsed {
     }
     let mark = reader.open();
     let node = flow_node(reader, mark, indent, Role::Key)?;
-    separate(reader, indent)?;
-    if at_value(reader, node == Node::Enclosed) {
-        value(reader, mark, indent)?;
-    } else {
-        reader.empty(Role::Value);
-    }
-    reader.close_as(mark, Kind::Pair, Role::Element);
-    Ok(())
+    opt_value(reader, mark, node, indent)
 }
 
 fn at_explicit(reader: &Reader) -> bool {
@@ -217,13 +210,18 @@ fn explicit_pair(reader: &mut Reader, indent: i32) -> Parsed {
     reader.take(TokenKind::Question, 1);
     separate(reader, indent)?;
     let node = flow_node(reader, mark, indent, Role::Key)?;
+    opt_value(reader, mark, node, indent)
+}
+
+/// The value of a key, or nothing, and the end of their pair.
+fn opt_value(reader: &mut Reader, pair: Mark, key: Node, indent: i32) -> Parsed {
     separate(reader, indent)?;
-    if at_value(reader, node == Node::Enclosed) {
-        value(reader, mark, indent)?;
+    if at_value(reader, key == Node::Enclosed) {
+        value(reader, pair, indent)?;
     } else {
         reader.empty(Role::Value);
     }
-    reader.close_as(mark, Kind::Pair, Role::Element);
+    reader.close_as(pair, Kind::Pair, Role::Element);
     Ok(())
 }
 

@@ -1,15 +1,16 @@
 //! The values of scalars: what quotes, escapes, folded lines and indentation stand for (YAML 1.2.2, 7.3 and 8.1).
 
 use super::reader::line_end_length;
+use crate::literal::{character_of_units, unescaped};
 
 /// The characters of a scalar in any style; `None` where an escape is none, or names no character. A block scalar that tells its indentation
 /// is taken to be in a node of a document; see [`block_value`] for others.
 pub fn string_value(literal: &str) -> Option<String> {
     match literal.as_bytes().first() {
         Some(b'"') => double_quoted(literal.get(1..literal.len().checked_sub(1)?)?),
-        Some(b'\'') => Some(folded(literal.get(1..literal.len().checked_sub(1)?)?).replace("''", "'")),
+        Some(b'\'') => Some(folded(literal.get(1..literal.len().checked_sub(1)?)?, false).replace("''", "'")),
         Some(b'|' | b'>') if is_header(literal) => Some(block_value(literal, 0)),
-        _ => Some(folded(literal)),
+        _ => Some(folded(literal, false)),
     }
 }
 
@@ -33,71 +34,74 @@ fn lines(text: &str) -> Vec<&str> {
     found
 }
 
-/// `s-flow-folded`: one line end is a space, each further one a line feed.
-fn folded(content: &str) -> String {
-    if !content.contains(['\n', '\r']) {
-        return content.to_string();
-    }
+/// `s-flow-folded`: one line end is a space, each further one a line feed. Where there are escapes, a backslash at the end of a line joins it
+/// to the next one, and whitespace behind a backslash is kept.
+fn folded(content: &str, has_escapes: bool) -> String {
     let lines = lines(content);
     let last = lines.len() - 1;
     let mut value = String::with_capacity(content.len());
     let mut blank = 0;
-    for (index, line) in lines.into_iter().enumerate() {
-        let line = if index > 0 { line.trim_start_matches([' ', '\t']) } else { line };
-        let line = if index < last { line.trim_end_matches([' ', '\t']) } else { line };
+    // Whether the line before ended with a backslash, which takes the line end away.
+    let mut joins = false;
+    for (index, whole) in lines.into_iter().enumerate() {
+        let line = if index > 0 { whole.trim_start_matches([' ', '\t']) } else { whole };
+        let ends_joined = has_escapes && index < last && ends_escaping(line);
+        let line = match (ends_joined, index < last) {
+            (true, _) => &line[..line.len() - 1],
+            (false, true) => trim_end(line, has_escapes),
+            (false, false) => line,
+        };
         if index > 0 {
-            match (line.is_empty() && index < last, blank) {
-                (true, _) => {
-                    blank += 1;
-                    continue;
-                }
+            if line.is_empty() && index < last && !ends_joined {
+                blank += 1;
+                continue;
+            }
+            match (joins, blank) {
                 (false, 0) => value.push(' '),
-                (false, _) => value.extend(std::iter::repeat_n('\n', blank)),
+                (_, blank) => value.extend(std::iter::repeat_n('\n', blank)),
             }
         }
         blank = 0;
+        joins = ends_joined;
         value.push_str(line);
     }
     value
 }
 
-fn double_quoted(content: &str) -> Option<String> {
-    // Escapes are resolved after folding, so that whitespace they stand for is kept; a backslash at the end of a line joins it to the next.
-    let joined = if content.contains(['\n', '\r']) { joined_lines(content) } else { content.to_string() };
-    let mut value = String::with_capacity(joined.len());
-    let mut rest = joined.as_str();
-    while let Some(at) = rest.find('\\') {
-        value.push_str(&rest[..at]);
-        let after = &rest[at + 1..];
-        let letter = after.chars().next()?;
-        let digits = match letter {
-            'x' => 2,
-            'u' => 4,
-            'U' => 8,
-            _ => 0,
-        };
-        if digits > 0 {
-            let code = after.get(1..=digits).filter(|code| code.bytes().all(|byte| byte.is_ascii_hexdigit()))?;
-            let (character, length) = coded(u32::from_str_radix(code, 16).ok()?, &after[digits + 1..])?;
-            value.push(character);
-            rest = &after[digits + 1 + length..];
-            continue;
-        }
-        value.push(simple(letter)?);
-        rest = &after[letter.len_utf8()..];
-    }
-    value.push_str(rest);
-    Some(value)
+/// Takes whitespace from the end of a line, but for one character that a backslash is before.
+fn trim_end(line: &str, has_escapes: bool) -> &str {
+    let trimmed = line.trim_end_matches([' ', '\t']);
+    let keeps_one = has_escapes && trimmed.len() < line.len() && ends_escaping(trimmed);
+    if keeps_one { &line[..trimmed.len() + 1] } else { trimmed }
 }
 
-/// A character by its code, or by two halves of UTF-16 as JSON has them; and how many bytes of the rest belong to it.
-fn coded(code: u32, rest: &str) -> Option<(char, usize)> {
-    if let Some(character) = char::from_u32(code) {
-        return Some((character, 0));
-    }
-    let second = rest.strip_prefix("\\u").and_then(|rest| u16::from_str_radix(rest.get(..4)?, 16).ok())?;
-    let character = char::decode_utf16([u16::try_from(code).ok()?, second]).next()?.ok()?;
-    Some((character, 6))
+/// Whether a line ends with a backslash that is not escaped itself.
+fn ends_escaping(line: &str) -> bool {
+    line.bytes().rev().take_while(|byte| *byte == b'\\').count() % 2 == 1
+}
+
+/// Escapes are resolved after folding, so that whitespace they stand for is kept.
+fn double_quoted(content: &str) -> Option<String> {
+    unescaped(&folded(content, true), escape)
+}
+
+/// The character that the escape at the beginning of a text represents, and the length of the escape in bytes.
+fn escape(text: &str) -> Option<(Option<char>, usize)> {
+    let letter = text[1..].chars().next()?;
+    let digits = match letter {
+        'x' => 2,
+        'u' => 4,
+        'U' => 8,
+        _ => return Some((Some(simple(letter)?), 1 + letter.len_utf8())),
+    };
+    let code = text.get(2..2 + digits).filter(|code| code.bytes().all(|byte| byte.is_ascii_hexdigit()))?;
+    let code = u32::from_str_radix(code, 16).ok()?;
+    // JSON writes some characters as two halves.
+    let (character, length) = match u16::try_from(code) {
+        Ok(unit) => character_of_units(unit, &text[2 + digits..])?,
+        Err(_) => (char::from_u32(code)?, 0),
+    };
+    Some((Some(character), 2 + digits + length))
 }
 
 /// The escapes of one letter (`c-ns-esc-char`).
@@ -119,48 +123,6 @@ fn simple(letter: char) -> Option<char> {
         'P' => '\u{2029}',
         _ => return None,
     })
-}
-
-/// Folds the lines of a double-quoted scalar, escapes kept as they are.
-fn joined_lines(content: &str) -> String {
-    let lines = lines(content);
-    let last = lines.len() - 1;
-    let mut value = String::with_capacity(content.len());
-    let mut blank = 0;
-    // Whether the line before ended with a backslash, which takes the line end away.
-    let mut joins = false;
-    for (index, whole) in lines.into_iter().enumerate() {
-        let line = if index > 0 { whole.trim_start_matches([' ', '\t']) } else { whole };
-        let ends_joined = index < last && line.bytes().rev().take_while(|byte| *byte == b'\\').count() % 2 == 1;
-        let line = if ends_joined {
-            &line[..line.len() - 1]
-        } else if index < last {
-            trim_end_unescaped(line)
-        } else {
-            line
-        };
-        if index > 0 {
-            if line.is_empty() && index < last && !ends_joined {
-                blank += 1;
-                continue;
-            }
-            match (joins, blank) {
-                (false, 0) => value.push(' '),
-                (_, blank) => value.extend(std::iter::repeat_n('\n', blank)),
-            }
-        }
-        blank = 0;
-        joins = ends_joined;
-        value.push_str(line);
-    }
-    value
-}
-
-/// Takes whitespace from the end of a line, but for one that a backslash is before.
-fn trim_end_unescaped(line: &str) -> &str {
-    let trimmed = line.trim_end_matches([' ', '\t']);
-    let is_escaped = trimmed.bytes().rev().take_while(|byte| *byte == b'\\').count() % 2 == 1;
-    if is_escaped && trimmed.len() < line.len() { &line[..trimmed.len() + 1] } else { trimmed }
 }
 
 /// The characters of a block scalar, header included, in a node that is indented by so many columns.

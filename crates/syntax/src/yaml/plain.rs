@@ -1,6 +1,6 @@
 //! Scalars without quotes ("Plain Style", YAML 1.2.2, 7.3.3).
 
-use super::reader::{Reader, is_flow_indicator, is_marker, is_space_or_end, line_end_length};
+use super::reader::{Reader, is_flow_indicator, is_marker, is_space_or_end, line_end_length, spaces, whitespace};
 use super::schema;
 use crate::parse::Parsed;
 use crate::tree::{Role, TokenKind};
@@ -83,8 +83,7 @@ struct Next {
 /// The next line that is not blank, if it is indented deep enough, and if nothing but its end is behind the scalar on this one.
 fn next_line(reader: &Reader, end: usize, indent: i32, in_flow: bool) -> Option<Next> {
     let bytes = reader.bytes;
-    let blanks = |at: usize| bytes[at..].iter().take_while(|byte| matches!(byte, b' ' | b'\t')).count();
-    let mut at = end + blanks(end);
+    let mut at = end + whitespace(&bytes[end..]);
     let mut start = None;
     loop {
         let length = line_end_length(&bytes[at..]);
@@ -93,12 +92,11 @@ fn next_line(reader: &Reader, end: usize, indent: i32, in_flow: bool) -> Option<
         }
         start = Some(at + length);
         at += length;
-        at += blanks(at);
+        at += whitespace(&bytes[at..]);
     }
     let start = start?;
     let first = bytes.get(at)?;
-    let spaces = bytes[start..at].iter().take_while(|byte| **byte == b' ').count() as i32;
-    let is_within = spaces > indent && !is_marker(&bytes[start..]) && *first != b'#';
+    let is_within = spaces(&bytes[start..at]) as i32 > indent && !is_marker(&bytes[start..]) && *first != b'#';
     let ends = in_flow && is_flow_indicator(*first);
     (is_within && !ends).then_some(Next { start, content: at })
 }

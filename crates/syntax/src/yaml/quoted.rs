@@ -1,6 +1,6 @@
 //! Scalars in quotes ("Double-Quoted Style", "Single-Quoted Style", YAML 1.2.2, 7.3).
 
-use super::reader::{Reader, is_marker, line_end_length};
+use super::reader::{Reader, is_marker, line_end_length, spaces, whitespace};
 use crate::parse::{Parsed, Stop};
 use crate::tree::{Kind, Role, TokenKind};
 
@@ -49,10 +49,9 @@ fn next_line(reader: &mut Reader, start: usize, line_start: usize, indent: i32) 
     if is_marker(line) {
         return unclosed(reader, start).map(|()| line_start);
     }
-    let spaces = line.iter().take_while(|byte| **byte == b' ').count();
-    let blanks = line.iter().take_while(|byte| matches!(byte, b' ' | b'\t')).count();
+    let blanks = whitespace(line);
     let is_blank = line.get(blanks).is_none_or(|byte| matches!(byte, b'\n' | b'\r'));
-    if !is_blank && spaces as i32 <= indent {
+    if !is_blank && spaces(line) as i32 <= indent {
         if begins_entry(&line[blanks..]) {
             return unclosed(reader, start).map(|()| line_start);
         }

@@ -81,14 +81,13 @@ impl<'s> Reader<'s> {
     /// How many spaces begin the line, up to the place.
     pub(super) fn indent(&self) -> i32 {
         let line = &self.bytes[self.line_start..self.at];
-        line.iter().take_while(|byte| **byte == b' ').count() as i32
+        spaces(line) as i32
     }
 
     /// Whether tabs are among the whitespace before the first character of the line.
     pub(super) fn has_tab_indent(&self) -> bool {
         let line = &self.bytes[self.line_start..self.at];
-        let blanks = line.iter().take_while(|byte| matches!(byte, b' ' | b'\t')).count();
-        line[..blanks].contains(&b'\t')
+        line[..whitespace(line)].contains(&b'\t')
     }
 
     /// Whether the place is at `---` or `...` at the beginning of a line.
@@ -129,7 +128,7 @@ impl<'s> Reader<'s> {
 
     /// Whitespace within a line.
     pub(super) fn skip_blanks(&mut self) {
-        let count = self.bytes[self.at..].iter().take_while(|byte| matches!(byte, b' ' | b'\t')).count();
+        let count = whitespace(&self.bytes[self.at..]);
         if count > 0 {
             self.take(TokenKind::Blank, count);
         }
@@ -156,9 +155,9 @@ impl<'s> Reader<'s> {
         self.at == self.line_start || matches!(self.bytes[self.at - 1], b' ' | b'\t')
     }
 
-    fn comment(&mut self) {
-        let rest = &self.bytes[self.at..];
-        let length = memchr::memchr2(b'\n', b'\r', rest).unwrap_or(rest.len());
+    /// A comment, to the end of its line.
+    pub(super) fn comment(&mut self) {
+        let length = line_length(&self.bytes[self.at..]);
         self.check_printable(self.at, self.at + length);
         self.take(TokenKind::Comment, length);
     }
@@ -197,11 +196,6 @@ impl<'s> Reader<'s> {
         let mark = self.builder.open(token);
         self.builder.close(mark, Kind::Null, token);
         self.builder.role(role);
-    }
-
-    /// Says that the node finished last is a key, whatever it was taken for.
-    pub(super) fn role_of_key(&mut self) {
-        self.builder.role(Role::Key);
     }
 
     /// Where the first token of a node begins that may begin at a mark.
@@ -270,9 +264,9 @@ impl<'s> Reader<'s> {
         loop {
             let (at, line_start) = (self.at, self.line_start);
             let rest = &self.bytes[at..];
-            let blanks = rest.iter().take_while(|byte| matches!(byte, b' ' | b'\t')).count();
+            let blanks = whitespace(rest);
             let is_blank = rest.get(blanks).is_none_or(|byte| matches!(byte, b'\n' | b'\r'));
-            let spaces = rest.iter().take_while(|byte| **byte == b' ').count() as i32;
+            let spaces = spaces(rest) as i32;
             let ends = at != line_start
                 || self.at_end()
                 || self.at_marker()
@@ -289,7 +283,7 @@ impl<'s> Reader<'s> {
     fn leave_out_line(&mut self) {
         self.skip_blanks();
         let rest = &self.bytes[self.at..];
-        let length = memchr::memchr2(b'\n', b'\r', rest).unwrap_or(rest.len());
+        let length = line_length(rest);
         if length > 0 && self.at == self.line_start && is_marker(rest) {
             return;
         }
@@ -323,4 +317,19 @@ pub(super) fn line_end_length(bytes: &[u8]) -> usize {
         [b'\r' | b'\n', ..] => 1,
         _ => 0,
     }
+}
+
+/// How many bytes are before the end of a line.
+pub(super) fn line_length(bytes: &[u8]) -> usize {
+    memchr::memchr2(b'\n', b'\r', bytes).unwrap_or(bytes.len())
+}
+
+/// How many spaces are at the beginning of some bytes.
+pub(super) fn spaces(bytes: &[u8]) -> usize {
+    bytes.iter().take_while(|byte| **byte == b' ').count()
+}
+
+/// How many spaces and tabs are at the beginning of some bytes.
+pub(super) fn whitespace(bytes: &[u8]) -> usize {
+    bytes.iter().take_while(|byte| matches!(byte, b' ' | b'\t')).count()
 }

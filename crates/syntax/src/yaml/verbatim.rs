@@ -1,6 +1,6 @@
 //! Scalars whose lines are taken as they are, or folded ("Block Scalar Styles", YAML 1.2.2, 8.1).
 
-use super::reader::{Reader, is_marker, line_end_length};
+use super::reader::{Reader, is_marker, line_end_length, line_length, spaces};
 use crate::parse::{Parsed, Stop};
 use crate::tree::{Kind, Role, TokenKind};
 
@@ -12,34 +12,25 @@ pub(super) fn block_scalar(reader: &mut Reader, indent: i32, role: Role) -> Pars
     reader.skip_blanks();
     match reader.byte() {
         None | Some(b'\n' | b'\r') => {}
-        Some(b'#') if reader.may_begin_comment() => comment(reader),
+        Some(b'#') if reader.may_begin_comment() => reader.comment(),
         Some(_) => return reader.stop("nothing but a comment is behind the header of a block scalar"),
     }
     if !reader.at_end() {
         reader.line_end();
     }
-    let least = indent.max(-1) + 1;
     let width = match header.width {
         Some(width) => indent.max(0) as usize + width,
-        None => found_width(reader, least as usize)?,
+        None => found_width(reader, (indent + 1) as usize)?,
     };
     let content = content(reader, width);
-    if content.end > reader.at {
-        let end = if header.keeps { content.kept_end } else { content.end };
+    // The line end behind the content is a token of its own, unless it is kept.
+    let (end, line) = if header.keeps { content.kept } else { content.solid };
+    if end > reader.at {
         reader.check_printable(reader.at, end);
-        // The line end behind the content is a token of its own.
-        reader.take_lines(TokenKind::String, end, if header.keeps { content.kept_line } else { content.line });
-    } else if header.keeps && content.kept_end > reader.at {
-        reader.take_lines(TokenKind::String, content.kept_end, content.kept_line);
+        reader.take_lines(TokenKind::String, end, line);
     }
     reader.close_as(mark, Kind::String, role);
     Ok(())
-}
-
-fn comment(reader: &mut Reader) {
-    let rest = &reader.bytes[reader.at..];
-    let length = memchr::memchr2(b'\n', b'\r', rest).unwrap_or(rest.len());
-    reader.take(TokenKind::Comment, length);
 }
 
 /// What the indicators behind `|` or `>` say.
@@ -79,7 +70,7 @@ fn found_width(reader: &mut Reader, least: usize) -> Result<usize, Stop> {
     let mut widest = 0;
     while at < reader.bytes.len() {
         let line = &reader.bytes[at..];
-        let spaces = line.iter().take_while(|byte| **byte == b' ').count();
+        let spaces = spaces(line);
         match line.get(spaces) {
             Some(b'\n' | b'\r') => {
                 widest = widest.max(spaces);
@@ -89,52 +80,44 @@ fn found_width(reader: &mut Reader, least: usize) -> Result<usize, Stop> {
                 reader.fault(at, at + spaces + 1, "a tab is no indentation");
                 return Err(Stop);
             }
-            Some(_) if spaces < least || is_marker(line) => return Ok(least.max(widest)),
+            None => break,
+            Some(_) if spaces < least || is_marker(line) => break,
             Some(_) if spaces < widest => {
-                reader.fault(
-                    reader.at,
-                    at,
-                    "a blank line before a block scalar is indented deeper than its first line",
-                );
+                let rule = "a blank line before a block scalar is indented deeper than its first line";
+                reader.fault(reader.at, at, rule);
                 return Err(Stop);
             }
             Some(_) => return Ok(spaces),
-            None => return Ok(least.max(widest)),
         }
     }
     Ok(least.max(widest))
 }
 
-/// Where the lines of a scalar end.
+/// Where the lines of a scalar end: just past the last character, and where its line begins.
 struct Content {
-    /// Just past the last character of its last line that is not blank, and where that line begins.
-    end: usize,
-    line: usize,
-    /// The same with the blank lines below.
-    kept_end: usize,
-    kept_line: usize,
+    /// The last line that is not blank.
+    solid: (usize, usize),
+    /// The blank lines below, line ends included.
+    kept: (usize, usize),
 }
 
 /// The lines that are indented by `width` at least, and blank ones.
 fn content(reader: &Reader, width: usize) -> Content {
     let mut at = reader.at;
-    let mut content = Content { end: at, line: at, kept_end: at, kept_line: at };
+    let mut content = Content { solid: (at, at), kept: (at, at) };
     while at < reader.bytes.len() {
         let line = &reader.bytes[at..];
-        let length = memchr::memchr2(b'\n', b'\r', line).unwrap_or(line.len());
-        let spaces = line[..length].iter().take_while(|byte| **byte == b' ').count();
+        let length = line_length(line);
+        let spaces = spaces(&line[..length]);
         let is_blank = spaces == length;
         if !is_blank && spaces < width || is_marker(line) && spaces == 0 {
             break;
         }
         if !is_blank || spaces > width {
-            content.end = at + length;
-            content.line = at;
+            content.solid = (at + length, at);
         }
-        let next = at + length + line_end_length(&line[length..]);
-        content.kept_end = next;
-        content.kept_line = next;
-        at = next;
+        at += length + line_end_length(&line[length..]);
+        content.kept = (at, at);
     }
     content
 }

@@ -2,7 +2,6 @@
 
 use sieve_rules::NameStyle;
 use sieve_rules::house::DataDefinition;
-use sieve_syntax::language::Language;
 use toml::Spanned;
 use toml::de::DeValue;
 
@@ -76,9 +75,4 @@ pub(super) fn check(
         return Err(reader.error(entry.span(), message));
     }
     Ok(())
-}
-
-/// The languages of a rule: those that it names, or all that hold data.
-pub(super) fn languages(named: Option<Vec<Language>>, all: &[Language]) -> Vec<Language> {
-    named.unwrap_or_else(|| all.to_vec())
 }

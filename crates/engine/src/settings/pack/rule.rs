@@ -118,7 +118,7 @@ impl ReadRule<'_> {
         match &definition.data {
             Some(data) => {
                 data::check(reader, entry, data, places.find.or(places.fix))?;
-                definition.languages = data::languages(languages, Language::OF_DATA);
+                definition.languages = languages.unwrap_or_else(|| Language::OF_DATA.to_vec());
             }
             None => {
                 definition.lists = self.lists(&definition.find, find)?;

@@ -286,10 +286,6 @@ impl Finder<'_> {
 
 /// The language of a file: by the settings, its ending, or the program that its first line names.
 pub(crate) fn language_of(files: &dyn Files, path: &Path, settings: &Effective) -> Option<Language> {
-    // Settings are read, and checked, as what they are.
-    if path.file_name().is_some_and(|name| name == FILE_NAME) {
-        return None;
-    }
     if let Some(language) = settings.language_of(path) {
         return Some(language);
     }
@@ -302,10 +298,11 @@ pub(crate) fn language_of(files: &dyn Files, path: &Path, settings: &Effective) 
     of_first_line(&files.read_start(path, FIRST_LINE_LIMIT).ok()?)
 }
 
-/// The language of a file by its name alone.
-pub(crate) fn of_name(path: &Path) -> Option<Language> {
+/// The language of a file by its name alone. Settings are no source: they are read, and checked, as what they are.
+pub fn of_name(path: &Path) -> Option<Language> {
     // The ending of a name that is no Unicode is read all the same.
-    Language::of_file_name(&path.file_name()?.to_string_lossy())
+    let name = path.file_name().filter(|name| *name != FILE_NAME)?;
+    Language::of_file_name(&name.to_string_lossy())
 }
 
 /// Whether a file holds code by its name.

@@ -6,9 +6,9 @@ use std::sync::atomic::{AtomicBool, Ordering};
 
 use sieve_engine::Workspace;
 use sieve_engine::baseline::{self, Baseline};
+use sieve_engine::discover::of_name;
 use sieve_engine::run::Progress;
-use sieve_engine::settings::{FILE_NAME, SettingsError};
-use sieve_syntax::language::Language;
+use sieve_engine::settings::SettingsError;
 
 use super::known::{Difference, Known};
 use super::watcher::{Changed, Watcher};
@@ -130,12 +130,8 @@ impl Watch {
 
 /// Whether a file is a source by its name: one without an ending may be a script.
 fn is_source(path: &Path) -> bool {
-    let name = path.file_name().and_then(|name| name.to_str());
-    if name == Some(FILE_NAME) {
-        return false;
-    }
     match path.extension() {
-        Some(_) => name.is_some_and(|name| Language::of_file_name(name).is_some()),
+        Some(_) => of_name(path).is_some(),
         None => path.file_name().is_some_and(|name| !name.as_encoded_bytes().starts_with(b".")) && path.is_file(),
     }
 }

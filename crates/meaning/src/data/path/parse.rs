@@ -48,7 +48,7 @@ impl<'s> Parser<'s> {
     }
 
     /// `S = *B`
-    fn blanks(&mut self) {
+    fn whitespace(&mut self) {
         self.at += self.rest().len() - self.rest().trim_start_matches([' ', '\t', '\n', '\r']).len();
     }
 
@@ -76,7 +76,7 @@ impl<'s> Parser<'s> {
         let mut segments = Vec::new();
         loop {
             let before = self.at;
-            self.blanks();
+            self.whitespace();
             if self.eat("..") {
                 let selectors = match self.peek() {
                     Some('[') => self.bracketed()?,
@@ -115,9 +115,9 @@ impl<'s> Parser<'s> {
         self.eat("[");
         let mut selectors = Vec::new();
         loop {
-            self.blanks();
+            self.whitespace();
             selectors.push(self.selector()?);
-            self.blanks();
+            self.whitespace();
             if self.eat("]") {
                 return Ok(selectors);
             }
@@ -139,7 +139,7 @@ impl<'s> Parser<'s> {
             }
             Some('?') => {
                 self.at += 1;
-                self.blanks();
+                self.whitespace();
                 Ok(Selector::Filter(self.nested(Parser::or)?))
             }
             Some(':' | '-' | '0'..='9') => self.index_or_slice(),
@@ -151,7 +151,7 @@ impl<'s> Parser<'s> {
     fn index_or_slice(&mut self) -> Parsed<Selector> {
         let start = self.opt_index()?;
         let before = self.at;
-        self.blanks();
+        self.whitespace();
         if !self.eat(":") {
             self.at = before;
             return match start {
@@ -159,12 +159,12 @@ impl<'s> Parser<'s> {
                 None => self.error("a number is expected here"),
             };
         }
-        self.blanks();
+        self.whitespace();
         let end = self.opt_index()?;
-        self.blanks();
+        self.whitespace();
         let mut step = None;
         if self.eat(":") {
-            self.blanks();
+            self.whitespace();
             step = self.opt_index()?;
         }
         Ok(Selector::Slice { start, end, step: step.unwrap_or(1) })
@@ -269,12 +269,12 @@ impl<'s> Parser<'s> {
         let mut parts = vec![part(self)?];
         loop {
             let before = self.at;
-            self.blanks();
+            self.whitespace();
             if !self.eat(operator) {
                 self.at = before;
                 return Ok(if parts.len() == 1 { parts.remove(0) } else { all(parts) });
             }
-            self.blanks();
+            self.whitespace();
             parts.push(part(self)?);
         }
     }
@@ -282,7 +282,7 @@ impl<'s> Parser<'s> {
     /// `basic-expr = paren-expr / comparison-expr / test-expr`
     fn basic(&mut self) -> Parsed<Logical> {
         if self.eat("!") {
-            self.blanks();
+            self.whitespace();
             let start = self.at;
             let inner = if self.peek() == Some('(') { self.parenthesised()? } else { self.comparison()? };
             if matches!(inner, Logical::Compare(..)) && !self.source[start..].starts_with('(') {
@@ -295,9 +295,9 @@ impl<'s> Parser<'s> {
 
     fn parenthesised(&mut self) -> Parsed<Logical> {
         self.eat("(");
-        self.blanks();
+        self.whitespace();
         let inner = self.nested(Parser::or)?;
-        self.blanks();
+        self.whitespace();
         if self.eat(")") { Ok(inner) } else { self.error("')' is missing") }
     }
 
@@ -306,7 +306,7 @@ impl<'s> Parser<'s> {
         let start = self.at;
         let left = self.operand()?;
         let before = self.at;
-        self.blanks();
+        self.whitespace();
         let Some(comparison) = self.operator() else {
             self.at = before;
             return match left {
@@ -317,7 +317,7 @@ impl<'s> Parser<'s> {
                 }
             };
         };
-        self.blanks();
+        self.whitespace();
         let left = self.comparable(left, start)?;
         let start = self.at;
         let right = self.operand()?;
@@ -441,10 +441,10 @@ impl<'s> Parser<'s> {
     }
 
     fn argument(&mut self) -> Parsed<(Operand, usize)> {
-        self.blanks();
+        self.whitespace();
         let start = self.at;
         let operand = self.operand()?;
-        self.blanks();
+        self.whitespace();
         Ok((operand, start))
     }
 }

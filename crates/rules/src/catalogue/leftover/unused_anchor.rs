@@ -33,7 +33,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
 fn check(context: &mut Context, anchor: NodeRef) {
     let file = context.file();
     let Some(data) = file.values() else { return };
-    let is_used = data.anchors().iter().find(|known| known.node == anchor.id()).is_none_or(|known| known.aliases > 0);
+    let is_used = data.anchor(anchor.id()).is_none_or(|known| known.aliases > 0);
     if is_used || !file.tree.faults().is_empty() {
         return;
     }

@@ -30,6 +30,9 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     check: Check::Nodes(&[Kind::Alias], check),
 };
 
+/// How many anchors before an alias are looked at for one of nearly its name.
+const LOOKED_AT: usize = 500;
+
 fn check(context: &mut Context, alias: NodeRef) {
     let file = context.file();
     let Some(data) = file.values() else { return };
@@ -38,14 +41,10 @@ fn check(context: &mut Context, alias: NodeRef) {
     }
     let name = |node: NodeRef<'_>| file.node_text(node)[1..].to_string();
     let wanted = name(alias);
-    let known: Vec<String> = data
-        .anchors()
-        .iter()
-        .map(|anchor| file.tree.node(anchor.node))
-        .filter(|anchor| anchor.id() < alias.id())
-        .map(name)
-        .collect();
-    let advice = match known.iter().find(|known| is_slip(&wanted, known)) {
+    let end = data.anchors().partition_point(|anchor| anchor.node < alias.id());
+    let before = &data.anchors()[end.saturating_sub(LOOKED_AT)..end];
+    let near = before.iter().map(|anchor| name(file.tree.node(anchor.node))).find(|known| is_slip(&wanted, known));
+    let advice = match near {
         Some(near) => format!("*{near} is there"),
         None => "give the value an anchor, or put quotes around what only begins with a star".to_string(),
     };

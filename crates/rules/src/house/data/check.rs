@@ -1,5 +1,6 @@
 //! Runs a data rule over a file.
 
+use percent_encoding::percent_decode_str;
 use rustc_hash::{FxHashMap, FxHashSet};
 use sieve_meaning::data::path::TooManySteps;
 use sieve_meaning::data::{PartId, Scalar, Shape, TooLarge, Value};
@@ -8,12 +9,7 @@ use sieve_syntax::text::Span;
 use super::DataCheck;
 use super::message::Filling;
 use crate::interface::{File, Finding, Related, Report, RuleId, Unsure};
-
-/// How many steps all paths of a rule may take in a document, and how many values may be looked at by its schemas.
-const MOST: usize = 4_000_000;
-
-/// Longer values are cut in messages, in characters.
-const LONGEST: usize = 60;
+use crate::schema::{MOST, TOO_LARGE, cut};
 
 /// What a rule has against a place.
 struct Complaint<'d, 't> {
@@ -33,9 +29,7 @@ impl DataCheck {
                     report.findings.extend(complaints.iter().map(|complaint| self.finding(rule, complaint)));
                 }
                 Err(TooMuch) => {
-                    let reason =
-                        "this document is too large, or its aliases stand for too much, to be checked to its end";
-                    report.unsure.push(Unsure { rule, span: start_of(document.span()), reason });
+                    report.unsure.push(Unsure { rule, span: start_of(document.span()), reason: TOO_LARGE });
                 }
             }
         }
@@ -136,7 +130,8 @@ impl DataCheck {
             // Others lead out of the document.
             let Some(reference) = place.as_str() else { continue };
             let Some(pointer) = reference.strip_prefix('#') else { continue };
-            let target = root.at(&percent_decoded(pointer));
+            // A fragment of a URI has escapes of its own (RFC 6901, 6).
+            let target = root.at(&percent_decode_str(pointer).decode_utf8_lossy());
             let problem = match target {
                 None => format!("nothing is at {}", cut(&reference)),
                 Some(target) if !allowed.contains(&target.resolved().id()) => {
@@ -223,32 +218,4 @@ fn shown(scalar: &Scalar) -> String {
         Scalar::Real(value) => value.to_string(),
         Scalar::String(value) => value.clone(),
     })
-}
-
-fn cut(text: &str) -> String {
-    let line = text.lines().next().unwrap_or_default();
-    if line.len() == text.len() && line.chars().count() <= LONGEST {
-        return line.to_string();
-    }
-    line.chars().take(LONGEST).collect::<String>() + "…"
-}
-
-/// A fragment of a URI without its escapes (RFC 6901, 6).
-fn percent_decoded(pointer: &str) -> String {
-    let mut bytes = Vec::with_capacity(pointer.len());
-    let mut rest = pointer.as_bytes();
-    while let Some((first, behind)) = rest.split_first() {
-        let code = behind.get(..2).and_then(|code| std::str::from_utf8(code).ok());
-        match code.and_then(|code| u8::from_str_radix(code, 16).ok()).filter(|_| *first == b'%') {
-            Some(byte) => {
-                bytes.push(byte);
-                rest = &behind[2..];
-            }
-            None => {
-                bytes.push(*first);
-                rest = behind;
-            }
-        }
-    }
-    String::from_utf8_lossy(&bytes).into_owned()
 }

@@ -1,6 +1,6 @@
 //! Messages of data rules, with what is known of a place in them: `"{value}" is no tide`.
 
-use crate::query::QueryError;
+use crate::query::{QueryError, parts};
 
 /// A message with parts that each place fills in. Doubled braces are braces.
 #[derive(Debug, Clone)]
@@ -34,40 +34,16 @@ impl DataMessage {
     /// # Errors
     /// When braces are alone, or around no name of a part; places are bytes in it.
     pub(super) fn new(source: &str) -> Result<DataMessage, QueryError> {
-        let mut parts = Vec::new();
-        let mut text = String::new();
-        let mut rest = source;
-        while let Some(at) = rest.find(['{', '}']) {
-            let place = source.len() - rest.len() + at;
-            let sign = &rest[at..=at];
-            text += &rest[..at];
-            rest = &rest[at + 1..];
-            if let Some(after) = rest.strip_prefix(sign) {
-                text += sign;
-                rest = after;
-                continue;
+        let parts = parts(source, Part::Text, |name, place| match name {
+            "key" => Ok(Part::Key),
+            "value" => Ok(Part::Value),
+            "pointer" => Ok(Part::Pointer),
+            "problem" => Ok(Part::Problem),
+            _ => {
+                let message = format!("a place has no \"{name}\": {} are known", NAMES.join(", "));
+                Err(QueryError::new(place..place + name.len(), message))
             }
-            let Some((name, after)) = rest.split_once('}').filter(|_| sign == "{") else {
-                return Err(QueryError::new(
-                    place..place + 1,
-                    format!("a lone {sign} means nothing: double it to write one"),
-                ));
-            };
-            parts.push(Part::Text(std::mem::take(&mut text)));
-            parts.push(match name {
-                "key" => Part::Key,
-                "value" => Part::Value,
-                "pointer" => Part::Pointer,
-                "problem" => Part::Problem,
-                _ => {
-                    let message = format!("a place has no \"{name}\": {} are known", NAMES.join(", "));
-                    return Err(QueryError::new(place + 1..place + 1 + name.len(), message));
-                }
-            });
-            rest = after;
-        }
-        text += rest;
-        parts.push(Part::Text(text));
+        })?;
         Ok(DataMessage { parts })
     }
 
