@@ -85,6 +85,11 @@ impl Dispatch {
         self.house.iter().any(Ready::needs_names)
     }
 
+    /// Whether what a rule of a pack finds in data depends on which files there are, and on what is in them.
+    pub fn house_asks_files(&self) -> bool {
+        self.house.iter().any(Ready::asks_files)
+    }
+
     /// Whether a rule that is on asks what names mean.
     pub fn needs_names(&self) -> bool {
         self.needs_names

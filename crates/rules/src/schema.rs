@@ -3,7 +3,7 @@
 use std::fmt;
 
 use jsonschema::error::{TypeKind, ValidationErrorKind};
-use jsonschema::{PatternOptions, Validator};
+use jsonschema::{PatternOptions, ValidationError, Validator};
 use serde_json::Value as Json;
 use sieve_meaning::data::{TooLarge, Value};
 use sieve_syntax::text::Span;
@@ -52,12 +52,12 @@ impl Schema {
         })
     }
 
-    /// Whether a value satisfies it.
+    /// Whether a value satisfies it, of which no more than so many levels are looked at.
     ///
     /// # Errors
     /// When the value is larger than a bound, aliases resolved.
-    pub fn holds(&self, value: Value<'_, '_>, most: usize) -> Result<bool, TooLarge> {
-        Ok(self.0.is_valid(&value.to_json(most)?))
+    pub(crate) fn holds(&self, value: Value<'_, '_>, levels: usize, most: usize) -> Result<bool, TooLarge> {
+        Ok(self.0.is_valid(&value.to_json_within(levels, most)?))
     }
 
     /// What is wrong with a value, one problem for a place, in the order of the text.
@@ -65,19 +65,60 @@ impl Schema {
     /// # Errors
     /// When the value is larger than a bound, aliases resolved.
     pub fn problems(&self, value: Value<'_, '_>, most: usize) -> Result<Vec<Problem>, TooLarge> {
-        let json = value.to_json(most)?;
+        self.problems_within(value, usize::MAX, most)
+    }
+
+    /// The same, of a value of which no more than so many levels are looked at.
+    ///
+    /// # Errors
+    /// When the value is larger than a bound, aliases resolved.
+    pub(crate) fn problems_within(
+        &self,
+        value: Value<'_, '_>,
+        levels: usize,
+        most: usize,
+    ) -> Result<Vec<Problem>, TooLarge> {
+        let json = value.to_json_within(levels, most)?;
         if self.0.is_valid(&json) {
             return Ok(Vec::new());
         }
         let mut problems: Vec<Problem> = Vec::new();
         for error in self.0.iter_errors(&json).take(MOST_PROBLEMS) {
-            let place = value.at(error.instance_path().as_str()).unwrap_or(value);
-            problems.extend(told(place, error.kind(), &|| error.masked().to_string(), error.instance()));
+            add_problems(value, &error, &mut problems);
         }
         problems.sort_by_key(|problem| problem.span);
         problems.dedup_by_key(|problem| problem.span);
         Ok(problems)
     }
+}
+
+/// Adds the problems that an error within a value stands for.
+fn add_problems(root: Value<'_, '_>, error: &ValidationError<'_>, problems: &mut Vec<Problem>) {
+    if let ValidationErrorKind::AnyOf { context } | ValidationErrorKind::OneOfNotValid { context } = error.kind()
+        && let Some(only) = only_form(error, context)
+    {
+        return only.iter().for_each(|inner| add_problems(root, inner, problems));
+    }
+    let place = root.at(error.instance_path().as_str()).unwrap_or(root);
+    problems.extend(told(place, error.kind(), &|| error.masked().to_string(), error.instance()));
+}
+
+/// The only one of several forms that a value can have been meant to have: it is of another type than all others ask for, or has
+/// another word where they ask for theirs.
+fn only_form<'e>(
+    error: &ValidationError<'_>,
+    forms: &'e [Vec<ValidationError<'static>>],
+) -> Option<&'e [ValidationError<'static>]> {
+    let at = error.instance_path().as_str();
+    let is_ruled_out = |inner: &ValidationError<'_>| match inner.kind() {
+        ValidationErrorKind::Type { .. } => inner.instance_path().as_str() == at,
+        ValidationErrorKind::Constant { .. } | ValidationErrorKind::Enum { .. } => {
+            inner.instance_path().as_str().strip_prefix(at).is_some_and(|rest| rest.matches('/').count() <= 1)
+        }
+        _ => false,
+    };
+    let mut possible = forms.iter().filter(|form| !form.iter().any(is_ruled_out));
+    possible.next().filter(|_| possible.next().is_none()).map(Vec::as_slice)
 }
 
 /// The problems that an error stands for.
@@ -89,6 +130,7 @@ fn told(
 ) -> Vec<Problem> {
     let key_span = |name: &str| place.get(name).and_then(Value::key_span).unwrap_or_else(|| place.span());
     let one = |span: Span, message: String| vec![Problem { span, message }];
+    let whole = if found.is_object() || found.is_array() { head_of(place) } else { place.span() };
     match kind {
         ValidationErrorKind::Required { property } => {
             let name = property.as_str().unwrap_or_default();
@@ -99,9 +141,7 @@ fn told(
             .iter()
             .map(|name| Problem { span: key_span(name), message: format!("no \"{name}\" is known here") })
             .collect(),
-        ValidationErrorKind::Type { kind } => {
-            one(place.span(), format!("this is {}, not {}", type_of(found), types(kind)))
-        }
+        ValidationErrorKind::Type { kind } => one(whole, format!("this is {}, not {}", type_of(found), types(kind))),
         ValidationErrorKind::Enum { options } => {
             let known: Vec<String> = options.as_array().into_iter().flatten().map(short).collect();
             one(place.span(), format!("{} is none of {}", short(found), known.join(", ")))
@@ -142,12 +182,12 @@ fn told(
         ValidationErrorKind::Format { format } => {
             one(place.span(), format!("{} is not in the form \"{format}\"", short(found)))
         }
-        ValidationErrorKind::Not { .. } => one(place.span(), "this is what it may not be".to_string()),
+        ValidationErrorKind::Not { .. } => one(whole, "this is what it may not be".to_string()),
         ValidationErrorKind::FalseSchema => {
             one(place.key_span().unwrap_or_else(|| place.span()), "nothing may be here".to_string())
         }
         ValidationErrorKind::AnyOf { .. } | ValidationErrorKind::OneOfNotValid { .. } => {
-            one(place.span(), "this is none of the forms that are allowed here".to_string())
+            one(whole, "this is none of the forms that are allowed here".to_string())
         }
         ValidationErrorKind::PropertyNames { error } => {
             let name = error.instance().as_str().unwrap_or_default().to_string();

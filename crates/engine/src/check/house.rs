@@ -7,8 +7,9 @@ use sieve_syntax::text::Text;
 use sieve_syntax::tree::Tree;
 
 use super::FileOutcome;
-use super::text::{ask, held};
+use super::text::{ask, drop_leading, held};
 use super::view::View;
+use crate::join::Waiting;
 use crate::subject::{Subject, Wants};
 
 /// Puts what the rules of packs find now in the place of what they found, and lets waivers hold back what they cover of all. The result is
@@ -24,7 +25,11 @@ pub(super) fn renew_house(
     let view = View { text, tree, subject, wants };
     let dispatch = settings.dispatch();
     let names = dispatch.house_needs_names().then(|| names_of(subject.language, text, tree));
-    let (report, asked) = ask(&view, names.as_ref(), |input| run_house_on(input, dispatch));
+    let (mut report, asked) = ask(&view, names.as_ref(), |input| run_house_on(input, dispatch));
+    if subject.asks_others {
+        drop_leading(&mut report, subject);
+    }
+    let waiting = Waiting::of(&report.findings);
     let stays = |rule| {
         let built_in = settings.rule_set().rule(rule).as_built_in();
         // What is said of waivers follows from what they hold back.
@@ -39,5 +44,6 @@ pub(super) fn renew_house(
     outcome.waivers = held(&view, &mut outcome.findings, &outcome.unsure, today);
     if !subject.asks_others {
         outcome.facts.leads = asked.into_leads();
+        outcome.facts.references = waiting.references.into_iter().collect();
     }
 }

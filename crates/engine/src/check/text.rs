@@ -8,7 +8,7 @@ use sieve_meaning::names_of;
 use sieve_meaning::project::{Linker, Others};
 use sieve_rules as rules;
 use sieve_rules::copies::Window;
-use sieve_rules::{FixKind, Input, Sizes, Unless, UsualStyle};
+use sieve_rules::{FileReference, FixKind, Input, Sizes, Unless, UsualStyle};
 use sieve_syntax::text::Text;
 use sieve_syntax::tree::Tree;
 
@@ -57,26 +57,18 @@ pub(crate) fn sift_tree(text: &Text, tree: &Tree, subject: &Subject<'_>, wants: 
     let dispatch = subject.settings.dispatch();
     let names = dispatch.needs_names().then(|| names_of(subject.language, text, tree));
     let (mut report, asked) = ask(&view, names.as_ref(), |input| rules::run_on(input, dispatch));
-    let (found, undecided) = check_schemas(&view);
-    report.findings.extend(found);
-    report.unsure.extend(undecided);
+    let by_schemas = check_schemas(&view);
+    report.findings.extend(by_schemas.findings);
+    report.unsure.extend(by_schemas.unsure);
     let mut waiting = Waiting::default();
     if subject.asks_others {
         drop_externally_used(&mut report, subject);
         drop_provided(&mut report, subject);
         drop_usual(&mut report, subject);
+        drop_leading(&mut report, subject);
         review_public(&mut report, subject);
     } else {
-        for unless in report.findings.iter().filter_map(|finding| finding.unless.as_ref()) {
-            match unless {
-                Unless::Used(name) => {
-                    waiting.asks_outside |= name.is_public;
-                    waiting.exports.insert((name.module.clone(), name.name.clone()));
-                }
-                Unless::Provided(name) => drop(waiting.unbound.insert(name.clone())),
-                Unless::Usual(usual) => drop(waiting.styles.insert(*usual)),
-            }
-        }
+        waiting = Waiting { schema: by_schemas.asked, ..Waiting::of(&report.findings) };
     }
     let names = names.as_ref().filter(|_| !subject.asks_others);
     let facts = asked.into_facts((text, tree), names, waiting);
@@ -126,7 +118,7 @@ pub(super) fn held(
     let View { text, tree, subject, .. } = view;
     let mut waivers = Waivers::of(text, tree, subject.settings.rule_set(), today);
     hold_back(&mut waivers, text, findings, unsure);
-    hold_by_settings(subject, findings, today);
+    hold_by_settings(view, findings, today);
     let upkeep = upkeep_findings(&waivers, text, subject.settings);
     findings.extend(upkeep.into_iter().map(|finding| view.finding(finding)));
     findings.sort_by(|one, other| {
@@ -185,6 +177,13 @@ fn drop_provided(report: &mut rules::Report, subject: &Subject<'_>) {
 fn drop_usual(report: &mut rules::Report, subject: &Subject<'_>) {
     let is_usual = |usual: &UsualStyle| subject.index.styles.is_usual(subject.project, subject.language, usual);
     report.findings.retain(|finding| !finding.unless.as_ref().and_then(Unless::usual).is_some_and(is_usual));
+}
+
+/// References to other files that lead to something are no findings.
+pub(super) fn drop_leading(report: &mut rules::Report, subject: &Subject<'_>) {
+    let leads =
+        |there: &FileReference| subject.index.references.leads(subject.project, &there.path, there.pointer.as_deref());
+    report.findings.retain(|finding| !finding.unless.as_ref().and_then(Unless::leads).is_some_and(leads));
 }
 
 /// Findings of which others say that they may not hold become undecided places.

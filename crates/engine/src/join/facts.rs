@@ -8,7 +8,7 @@ use sieve_meaning::is_of_library;
 use sieve_meaning::names::Names;
 use sieve_meaning::project::{CallQuestion, Callee, Others, Summary, Target};
 use sieve_meaning::signature::Given;
-use sieve_rules::UsualStyle;
+use sieve_rules::{Finding, Unless, UsualStyle};
 use sieve_syntax::language::Language;
 use sieve_syntax::text::Text;
 use sieve_syntax::tree::Tree;
@@ -40,6 +40,10 @@ pub(crate) struct Facts {
     pub(crate) unbound: Vec<String>,
     /// Styles of its names of which it asks whether they are usual: the sorts and the styles, in words.
     pub(crate) styles: Vec<(String, String)>,
+    /// What it refers to in other files, and asks whether it is there: the paths from the root, and pointers.
+    pub(crate) references: Vec<(String, Option<String>)>,
+    /// The file, from the root, that it names as that of its own schema.
+    pub(crate) schema: Option<String>,
     /// What it says of names that are not its own. Nothing where no rule asked for its names.
     pub(crate) free_names: Option<FreeNames>,
     /// The words in it; nothing where nobody asks that of its language.
@@ -55,6 +59,8 @@ impl Facts {
             && self.imports.is_empty()
             && self.exports.is_empty()
             && self.styles.is_empty()
+            && self.references.is_empty()
+            && self.schema.is_none()
     }
 }
 
@@ -114,6 +120,29 @@ pub(crate) struct Waiting {
     pub(crate) unbound: BTreeSet<String>,
     /// Styles of names that may be usual.
     pub(crate) styles: BTreeSet<UsualStyle>,
+    /// What is referred to in other files: the paths from the root, and pointers.
+    pub(crate) references: BTreeSet<(String, Option<String>)>,
+    /// The file, from the root, that is named as that of its own schema.
+    pub(crate) schema: Option<String>,
+}
+
+impl Waiting {
+    /// Notes what the findings of a visit wait for.
+    pub(crate) fn of(findings: &[Finding]) -> Waiting {
+        let mut waiting = Waiting::default();
+        for unless in findings.iter().filter_map(|finding| finding.unless.as_ref()) {
+            match unless {
+                Unless::Used(name) => {
+                    waiting.asks_outside |= name.is_public;
+                    waiting.exports.insert((name.module.clone(), name.name.clone()));
+                }
+                Unless::Provided(name) => drop(waiting.unbound.insert(name.clone())),
+                Unless::Usual(usual) => drop(waiting.styles.insert(*usual)),
+                Unless::Leads(there) => drop(waiting.references.insert((there.path.clone(), there.pointer.clone()))),
+            }
+        }
+        waiting
+    }
 }
 
 /// Nobody answers, and what is asked is noted.
@@ -153,6 +182,8 @@ impl Asked {
             exports: waiting.exports.into_iter().collect(),
             asks_outside: waiting.asks_outside,
             unbound: waiting.unbound.into_iter().collect(),
+            references: waiting.references.into_iter().collect(),
+            schema: waiting.schema,
             styles: waiting.styles.iter().map(|one| (one.kind.into(), one.style.word().into())).collect(),
             free_names: names.map(|names| FreeNames::of(self.language, text, tree, names)),
             used: (has_names && is_open).then(|| Used::of(source, tree)),

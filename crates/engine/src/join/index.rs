@@ -8,6 +8,8 @@ use crate::workspace::modules::ModuleIndex;
 
 use super::Facts;
 use super::free_names::FreeNameIndex;
+use super::references::ReferenceIndex;
+use super::schemas::SchemaIndex;
 use super::styles::StyleIndex;
 use super::uses::Uses;
 use super::words::WordIndex;
@@ -20,6 +22,8 @@ pub struct Index {
     pub(crate) words: WordIndex,
     pub(crate) free_names: FreeNameIndex,
     pub(crate) styles: StyleIndex,
+    pub(crate) references: ReferenceIndex,
+    pub(crate) schemas: SchemaIndex,
 }
 
 impl Index {
@@ -30,6 +34,8 @@ impl Index {
         self.words.forget(path);
         self.free_names.forget(path);
         self.styles.forget(path);
+        self.references.forget(path);
+        self.schemas.forget(path);
     }
 
     /// Takes what a file says of itself out of its facts, in the place of what it said before.

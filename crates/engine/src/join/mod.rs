@@ -7,6 +7,8 @@ mod facts;
 mod free_names;
 mod hashes;
 mod index;
+mod references;
+mod schemas;
 mod styles;
 mod uses;
 mod words;
@@ -63,10 +65,21 @@ pub(crate) fn answers(index: &Index, project: &Project, candidate: &Candidate, f
         |(kind, style): &&(String, String)| index.styles.is_usual_in_words(project, candidate.language, kind, style);
     let usual: Vec<_> = facts.styles.iter().filter(is_usual).collect();
     let is_open = facts.asks_outside && index.is_open(project, &candidate.path);
+    let leading: Vec<_> = facts.references.iter().filter(|there| is_there(index, project, there)).collect();
+    let schema = facts.schema.as_ref().and_then(|path| schema_in(index, project, path));
     let nothing_said =
         calls.is_empty() && loads.is_empty() && lacking.is_empty() && used.is_empty() && leads.is_empty();
-    let matters = !nothing_said || is_open || !provided.is_empty() || !usual.is_empty();
-    let said = || format!("{calls:?} {loads:?} {lacking:?} {leads:?} {used:?} {provided:?} {usual:?} {is_open}");
+    let matters = !nothing_said
+        || is_open
+        || !provided.is_empty()
+        || !usual.is_empty()
+        || !leading.is_empty()
+        || schema.is_some();
+    let said = || {
+        format!(
+            "{calls:?} {loads:?} {lacking:?} {leads:?} {used:?} {provided:?} {usual:?} {leading:?} {schema:?} {is_open}"
+        )
+    };
     matters.then(|| xxh3_128(said().as_bytes()))
 }
 
@@ -88,7 +101,21 @@ pub(crate) fn minds_change(
         matters && call.ask(&then).0 != callee
     });
     let leads = facts.leads.iter().any(|lead| leads_on(lead, &now) && !leads_on(lead, &then));
-    calls || leads || facts.imports.iter().any(|(module, name)| now.lacks(module, name) && !then.lacks(module, name))
+    let references =
+        facts.references.iter().any(|there| !is_there(index, project, there) && is_there(index_before, before, there));
+    calls
+        || leads
+        || references
+        || facts.imports.iter().any(|(module, name)| now.lacks(module, name) && !then.lacks(module, name))
+}
+
+/// A digest of the schema in a file.
+fn schema_in(index: &Index, project: &Project, path: &str) -> Option<u128> {
+    index.schemas.named(project, path).map(|schema| schema.digest)
+}
+
+fn is_there(index: &Index, project: &Project, (path, pointer): &(String, Option<String>)) -> bool {
+    index.references.leads(project, path, pointer.as_deref())
 }
 
 fn leads_on((module, path, thing): &Lead, others: &dyn Others) -> bool {

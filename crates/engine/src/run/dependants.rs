@@ -25,13 +25,14 @@ pub(super) fn add(
     discovery: &mut Discovery,
     results: &mut Vec<FileResult>,
 ) -> Result<(), SettingsError> {
-    let has_names = |path: &PathBuf| {
+    let may_matter = |path: &PathBuf| {
         let settings = request.settings.for_file(path)?;
         let language = discover::language_of(&*request.project.files, path, &settings);
-        Ok(language.is_some_and(|language| Language::WITH_NAMES.contains(&language)))
+        let has_names = language.is_some_and(|language| Language::WITH_NAMES.contains(&language));
+        Ok(has_names || settings.dispatch().house_asks_files())
     };
-    let names: Vec<bool> = changes.files.keys().map(has_names).collect::<Result<_, SettingsError>>()?;
-    if !names.contains(&true) {
+    let matter: Vec<bool> = changes.files.keys().map(may_matter).collect::<Result<_, SettingsError>>()?;
+    if !matter.contains(&true) {
         return Ok(());
     }
     let whole = Request { only_changes: None, progress: &Unwatched, ..*request };

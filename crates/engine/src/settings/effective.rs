@@ -132,6 +132,8 @@ pub struct SettingsWaiver {
     pub because: String,
     /// The last day on which it holds.
     pub until: Option<Date>,
+    /// The JSON Pointer to the place of data that it is for; nothing for one that is for whole files.
+    pub pointer: Option<String>,
     /// Where it is.
     pub source: Source,
 }
@@ -387,7 +389,7 @@ fn waivers_of(link: &Link) -> impl Iterator<Item = SettingsWaiver> + '_ {
         let entry = &link.file.waives[*index];
         let source = Source { path: link.file.path.clone(), line: entry.line };
         let (names, rules, because) = (entry.names.clone(), entry.rules.clone(), entry.because.clone());
-        SettingsWaiver { names, rules, because, until: entry.until, source }
+        SettingsWaiver { names, rules, because, until: entry.until, pointer: entry.pointer.clone(), source }
     })
 }
 

@@ -89,6 +89,8 @@ pub(crate) struct WaiveEntry {
     pub(crate) rules: Vec<RuleId>,
     pub(super) because: String,
     pub(crate) until: Option<Date>,
+    /// The JSON Pointer to the place that it is for; nothing for one that is for whole files.
+    pub(super) pointer: Option<String>,
     pub(crate) line: u32,
     /// The entry.
     pub(crate) span: Span,
@@ -140,10 +142,11 @@ pub(super) struct SchemaEntry {
 
 /// A schema that was read.
 #[derive(Debug, Clone)]
-pub(super) struct LoadedSchema {
-    pub(super) schema: Arc<Schema>,
-    pub(super) path: PathBuf,
-    pub(super) digest: u128,
+pub(crate) struct LoadedSchema {
+    pub(crate) schema: Arc<Schema>,
+    pub(crate) path: PathBuf,
+    /// What tells its text from others.
+    pub(crate) digest: u128,
 }
 
 /// A pack that a file asks for.

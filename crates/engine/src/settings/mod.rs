@@ -12,7 +12,7 @@ mod placed;
 mod read;
 mod reader;
 mod schema;
-mod schemas;
+pub(crate) mod schemas;
 mod tree;
 mod upgrade;
 mod value;
@@ -23,7 +23,7 @@ pub use effective::{
 };
 pub use error::{SettingsError, nearest};
 pub use file::{BanEntry, Patterns};
-pub(crate) use file::{SettingsFile, WaiveEntry};
+pub(crate) use file::{LoadedSchema, SettingsFile, WaiveEntry};
 pub use names::{is_known, rules_named, unknown};
 pub use pack::{BUILT_IN as BUILT_IN_PACKS, Pack, PackSource, Packs, pack_schema};
 pub use placed::{PlacedPatterns, PlacedSchema};

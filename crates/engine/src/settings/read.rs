@@ -274,9 +274,10 @@ impl Reader<'_> {
 
     fn waive(&self, entry: &Spanned<DeValue<'_>>) -> Read<WaiveEntry> {
         let (mut patterns, mut because, mut rules, mut until) = (None, None, None, None);
-        let mut names = Vec::new();
+        let (mut names, mut pointer) = (Vec::new(), None);
         for (key, value) in self.table(entry, "waive")? {
             match key.get_ref().as_ref() {
+                "at" => pointer = Some(self.pointer(value)?),
                 "paths" => patterns = Some(self.patterns(value)?),
                 "because" => because = Some(self.reason(value)?),
                 "rules" => {
@@ -284,7 +285,7 @@ impl Reader<'_> {
                     names = self.strings(value)?;
                 }
                 "until" => until = Some(self.date(value)?),
-                _ => return self.no_key(key, "a waiver has no \"", &["because", "paths", "rules", "until"]),
+                _ => return self.no_key(key, "a waiver has no \"", &["at", "because", "paths", "rules", "until"]),
             }
         }
         let (Some(patterns), Some(because), Some(rules)) = (patterns, because, rules) else {
@@ -292,7 +293,16 @@ impl Reader<'_> {
             return Err(self.error(entry.span(), message));
         };
         let (line, span) = (self.line(&entry.span()), span_of(&entry.span()));
-        Ok(WaiveEntry { patterns, names, rules, because, until, line, span })
+        Ok(WaiveEntry { patterns, names, rules, because, until, pointer, line, span })
+    }
+
+    /// A JSON Pointer (RFC 6901) to something within a document.
+    fn pointer(&self, value: &Spanned<DeValue<'_>>) -> Read<String> {
+        let pointer = self.string(value)?;
+        if pointer.starts_with('/') {
+            return Ok(pointer.to_string());
+        }
+        Err(self.wrong(value, "a JSON Pointer such as \"/paths/~1tides/get\""))
     }
 
     fn budget(&self, entry: &Spanned<DeValue<'_>>) -> Read<BudgetEntry> {

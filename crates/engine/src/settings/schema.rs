@@ -39,6 +39,7 @@ pub fn schema() -> Value {
             "waive": list(closed(json!({
                 "paths": patterns("The paths it holds for."), "because": text("Why."),
                 "rules": list(rule_or_concern(), "Rules and concerns."),
+                "at": { "description": "The place in data that it is for, as a JSON Pointer (RFC 6901); whole files, if not given.", "type": "string", "pattern": "^/" },
                 "until": { "description": "The last day on which it holds.", "type": "string", "format": "date" } }),
                 &["paths", "rules", "because"], ""), "Findings held back in some paths."),
             "schema": list(closed(json!({

@@ -3,6 +3,7 @@
 use std::path::Path;
 use std::sync::Arc;
 
+use serde_json::Value as Json;
 use sieve_meaning::data::Data;
 use sieve_rules::schema::Schema;
 use sieve_syntax::language::Language;
@@ -33,12 +34,25 @@ pub(super) fn load(file: &mut SettingsFile, files: &dyn Files, root: &Path) -> R
     Ok(())
 }
 
-fn read(files: &dyn Files, root: &Path, path: &Path) -> Result<LoadedSchema, String> {
+/// Reads one schema.
+///
+/// # Errors
+/// In words: when it is not there, is no JSON, YAML or TOML, or is no schema.
+pub(crate) fn read(files: &dyn Files, root: &Path, path: &Path) -> Result<LoadedSchema, String> {
     let name = path.file_name().map(|name| name.to_string_lossy().into_owned()).unwrap_or_default();
-    let language = Language::of_file_name(&name).filter(|language| !language.is_code());
-    let Some(language) = language else { return Err("it is no file of JSON, YAML or TOML by its name".to_string()) };
+    language_of(&name)?;
     let bytes = files.read_within(root, path, LARGEST).map_err(|error| error.cause.to_string())?;
     let digest = xxh3_128(&bytes);
+    let schema = Schema::new(&json(&name, bytes)?)?;
+    Ok(LoadedSchema { schema: Arc::new(schema), path: path.to_path_buf(), digest })
+}
+
+/// The values of a file of JSON, YAML or TOML, which it is by its name.
+///
+/// # Errors
+/// In words: when it is none of them, or is wrong.
+pub(super) fn json(name: &str, bytes: Vec<u8>) -> Result<Json, String> {
+    let language = language_of(name)?;
     let text = language.decode(bytes).map_err(|_| "it is not UTF-8".to_string())?;
     let tree = language.parse(&text);
     if let Some(fault) = tree.faults().first() {
@@ -47,8 +61,12 @@ fn read(files: &dyn Files, root: &Path, path: &Path) -> Result<LoadedSchema, Str
     }
     let data = Data::of(language, &text, &tree);
     let value = data.root().ok_or_else(|| "it is empty".to_string())?;
-    let json = value.to_json(MOST).map_err(|error| error.to_string())?;
-    Ok(LoadedSchema { schema: Arc::new(Schema::new(&json)?), path: path.to_path_buf(), digest })
+    value.to_json(MOST).map_err(|error| error.to_string())
+}
+
+fn language_of(name: &str) -> Result<Language, String> {
+    let language = Language::of_file_name(name).filter(|language| !language.is_code());
+    language.ok_or_else(|| "it is no file of JSON, YAML or TOML by its name".to_string())
 }
 
 /// The most values that a schema may have.

@@ -23,8 +23,11 @@ const FILES: &[(&str, &str)] = &[
     ("booking/timetable.py", include_str!("../../../../demo/booking/timetable.py")),
     ("lint/boats.txt", include_str!("../../../../demo/lint/boats.txt")),
     ("lint/ferry.toml", include_str!("../../../../demo/lint/ferry.toml")),
+    ("config/desk.json", include_str!("../../../../demo/config/desk.json")),
+    ("lint/desk.schema.yaml", include_str!("../../../../demo/lint/desk.schema.yaml")),
     ("lint/service.toml", include_str!("../../../../demo/lint/service.toml")),
     ("ops/keep-tickets.sh", include_str!("../../../../demo/ops/keep-tickets.sh")),
+    ("ops/nightly.yaml", include_str!("../../../../demo/ops/nightly.yaml")),
     ("ops/publish-board.sh", include_str!("../../../../demo/ops/publish-board.sh")),
     ("tools/import_quays.py", include_str!("../../../../demo/tools/import_quays.py")),
     ("web/src/Board.tsx", include_str!("../../../../demo/web/src/Board.tsx")),
@@ -122,8 +125,13 @@ const STEPS: &[Step] = &[
     Step {
         title: "Data too",
         about: "JSON, YAML and TOML are sifted like code. A rule about data says with a path and a schema what must hold where; here a \
-                pack is tried on the description of the ferries' service without being named in the settings.",
-        action: Action::Run(&["sift", "--pack", "lint/service.toml", "--only", "service:*", "api"], 1),
+                pack is tried on the description of the ferries' service, and on the steps of the night, without being named in the settings.",
+        action: Action::Run(&["sift", "--pack", "lint/service.toml", "--only", "service:*", "api", "ops"], 1),
+    },
+    Step {
+        title: "Is the description valid?",
+        about: "Three built-in packs know descriptions in OpenAPI and AsyncAPI: api-valid, api-useful and api-secure.",
+        action: Action::Run(&["sift", "--pack", "api-valid", "--only", "api-valid:*", "--output", "lines", "api"], 1),
     },
 ];
 

@@ -122,9 +122,9 @@ fn house_rules_hold_places_of_data_to_what_they_say() {
 fn mistakes_in_rules_about_data_are_told_with_their_places() {
     for (written, message) in [
         ("at = \"$.paths.\"\nmust = {}\n", "a name or '*' is behind a dot"),
-        ("at = \"$.paths\"\n", "a rule about data needs `at`, and one of listed-in, must,"),
-        ("must = {}\n", "a rule needs `name`, `find` (or, about data, `at`) and `message`"),
-        ("at = \"$\"\nfind = 'call'\nmust = {}\n", "a rule about data has `at` instead of `find`"),
+        ("at = \"$.paths\"\n", "a rule about data needs `at` or `each`, and one of fits, has,"),
+        ("must = {}\n", "a rule about data needs `at` or `each`"),
+        ("at = \"$\"\nfind = 'call'\nmust = {}\n", "a rule about data has `at` or `each` instead of `find`"),
         ("at = \"$\"\nmust = { type = \"tide\" }\n", "\"tide\" is not valid"),
         ("at = \"$\"\nname-style = \"PascalCas\"\n", "PascalCase"),
         (
@@ -220,7 +220,8 @@ fn waivers_are_comments_where_there_are_any() {
     }
     let refused = ferry.run(&["waive", "quays.json:1", "repeated-key", "--because", "an editor wants it"]);
     assert_eq!(refused.status, 2);
-    assert!(refused.err.contains("JSON has no comments; put a [[waive]]"), "{}", refused.err);
+    let instead = "JSON has no comments; put a [[waive]] with this path into sieve.toml instead";
+    assert!(refused.err.contains(instead), "{}", refused.err);
     ferry.write(
         "sieve.toml",
         "[[waive]]\nrules = [\"repeated-key\"]\npaths = [\"quays.json\"]\nbecause = \"an editor wants it\"\n",
@@ -304,4 +305,58 @@ fn lines_of_data_are_counted_apart_and_count_for_the_density() {
     assert_eq!((row("code")[1], row("data")[1], row("quays")[1]), ("2", "2", "500.0"));
     assert_eq!(ferry.run(&["report", "--to", "report.html"]).status, 0);
     assert!(ferry.read("report.html").contains("500.0"), "the folder's density is in the report");
+}
+
+#[test]
+fn a_waiver_holds_at_a_place_of_data() {
+    let quays = "{\n  \"north\": {\"depth\": 1, \"depth\": 2},\n  \"south\": {\"depth\": 1, \"depth\": 2}\n}\n";
+    let ferry = Ferry::with(&[("quays.json", quays)]);
+    let refused = ferry.run(&["waive", "quays.json:2", "repeated-key", "--because", "it is read by hand"]);
+    assert!(refused.err.contains("with this path and `at = '/north'` into sieve.toml"), "{}", refused.err);
+    let waiver = "[[waive]]\nrules = [\"repeated-key\"]\npaths = [\"*.json\"]\nat = '/north'\nbecause = \"it is read by hand\"\n";
+    ferry.write("sieve.toml", waiver);
+    let sifted = ferry.run(&["sift", "--output", "lines"]);
+    assert_eq!(sifted.out.lines().count(), 1, "{}", sifted.out);
+    assert!(
+        sifted.out.starts_with("quays.json:3:") && sifted.err.contains("1 by a waiver"),
+        "{}{}",
+        sifted.out,
+        sifted.err
+    );
+    ferry.write("sieve.toml", waiver.replace("/north", "/east"));
+    let sifted = ferry.run(&["sift", "--output", "lines"]);
+    assert!(sifted.out.contains("sieve.toml:1:1") && sifted.out.contains("[stale-waiver]"), "{}", sifted.out);
+    ferry.write("sieve.toml", waiver.replace("/north", "north"));
+    let wrong = ferry.run(&["sift"]);
+    assert!(
+        wrong.status == 2 && wrong.err.contains("sieve.toml:4:6") && wrong.err.contains("a JSON Pointer"),
+        "{}",
+        wrong.err
+    );
+}
+
+#[test]
+fn a_file_names_its_own_schema() {
+    let ferry = Ferry::in_git(&[
+        ("config/desk.json", "{\n  \"$schema\": \"../schemas/desk.yaml\",\n  \"name\": 3\n}\n"),
+        ("config/web.json", "{\"$schema\": \"https://saltmarsh.example/desk.json\", \"name\": 3}\n"),
+        ("config/away.json", "{\"$schema\": \"../../desk.yaml\", \"name\": 3}\n"),
+        ("schemas/desk.yaml", "properties: {name: {type: string}}\n"),
+    ]);
+    for _ in 0..2 {
+        let sifted = ferry.run(&["sift", "--output", "lines"]);
+        assert_eq!(sifted.out.lines().count(), 1, "{}", sifted.out);
+        assert!(
+            sifted.out.starts_with("config/desk.json:3:11: ") && sifted.out.contains("[schema-check]"),
+            "{}",
+            sifted.out
+        );
+    }
+    ferry.commit("desk");
+    ferry.write("schemas/desk.yaml", "properties: {name: {type: integer}}\n");
+    let sifted = ferry.run(&["sift", "--output", "lines"]);
+    assert_eq!((sifted.status, sifted.out.as_str()), (0, ""), "{}", sifted.err);
+    ferry.write("schemas/desk.yaml", "properties: {name: {type: boolean}}\n");
+    let changed = ferry.run(&["sift", "--changed", "HEAD", "--output", "lines"]);
+    assert!(changed.out.is_empty(), "it was wrong before, too: {}", changed.out);
 }

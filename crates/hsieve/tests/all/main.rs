@@ -1,6 +1,7 @@
 //! One binary for all tests of the built program.
 
 mod across;
+mod api;
 mod bad_input;
 mod baseline;
 mod cache;

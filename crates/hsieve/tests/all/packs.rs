@@ -164,7 +164,7 @@ fn hostile_packs_end_with_a_clear_error() {
         (find(&deep), "brackets are nested deeper than 64"),
         (find("call { callee matches /(a{1000}){1000}/ }"), "this pattern is wrong"),
         (find("file { path like \"{{{{{{{{{a}}}}}}}}}\" }"), "braces in one pattern"),
-        (tables, "a rule needs `name`, `find` (or, about data, `at`) and `message`"),
+        (tables, "a rule needs `name`, `find` (or, about data, `at` or `each`) and `message`"),
         (nested, "this is not TOML"),
         (dotted, ""),
         (find(&format!("call {{ callee in [{words}] }}")), ""),

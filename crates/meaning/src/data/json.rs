@@ -21,24 +21,31 @@ impl fmt::Display for TooLarge {
 
 impl std::error::Error for TooLarge {}
 
-/// A value as JSON. Numbers that JSON has no form for are null; of equal keys the last counts.
-pub(super) fn to_json(value: Value<'_, '_>, most: usize) -> Result<Json, TooLarge> {
+/// A value as JSON, as far as so many levels. Numbers that JSON has no form for are null; of equal keys the last counts.
+pub(super) fn to_json(value: Value<'_, '_>, levels: usize, most: usize) -> Result<Json, TooLarge> {
     let mut left = most;
-    convert(value, &mut left).ok_or(TooLarge { most })
+    convert(value, levels, &mut left).ok_or(TooLarge { most })
 }
 
-fn convert(value: Value<'_, '_>, left: &mut usize) -> Option<Json> {
+fn convert(value: Value<'_, '_>, levels: usize, left: &mut usize) -> Option<Json> {
     *left = left.checked_sub(1)?;
     Some(match value.shape() {
+        Shape::Object | Shape::List if levels == 0 => {
+            if value.shape() == Shape::Object {
+                Json::Object(Map::new())
+            } else {
+                Json::Array(Vec::new())
+            }
+        }
         Shape::Object => {
             let mut object = Map::new();
             for child in value.children() {
-                object.insert(child.key().unwrap_or_default().to_string(), convert(child, left)?);
+                object.insert(child.key().unwrap_or_default().to_string(), convert(child, levels - 1, left)?);
             }
             Json::Object(object)
         }
         Shape::List => {
-            let elements: Option<Vec<Json>> = value.children().map(|child| convert(child, left)).collect();
+            let elements: Option<Vec<Json>> = value.children().map(|child| convert(child, levels - 1, left)).collect();
             Json::Array(elements?)
         }
         Shape::Scalar => value.scalar().map_or(Json::Null, scalar),

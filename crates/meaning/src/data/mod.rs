@@ -18,6 +18,7 @@ mod build;
 mod json;
 pub mod path;
 mod pointer;
+mod reference;
 mod scalar;
 mod table;
 
@@ -225,6 +226,9 @@ impl<'t> Data<'t> {
     }
 }
 
+/// So few keys are looked through one by one.
+const FEW: usize = 8;
+
 /// One value of a file.
 #[derive(Debug, Clone, Copy)]
 pub struct Value<'d, 't> {
@@ -246,6 +250,11 @@ impl<'d, 't> Value<'d, 't> {
     /// Its id in the file.
     pub fn id(self) -> PartId {
         self.id
+    }
+
+    /// Another value of the same file.
+    pub fn of_same_file(self, id: PartId) -> Value<'d, 't> {
+        self.data.value(id)
     }
 
     /// The node where it is written.
@@ -314,6 +323,10 @@ impl<'d, 't> Value<'d, 't> {
 
     /// The value that an object has for a key: the last one, if it has several.
     pub fn get(self, name: &str) -> Option<Value<'d, 't>> {
+        let mut children = self.children();
+        if children.len() <= FEW {
+            return children.rfind(|child| child.key() == Some(name));
+        }
         let object = self.resolved().id;
         let known =
             |is_string| self.data.outline.keys.get(&(object, KeyName { name: name.to_string(), is_string })).copied();
@@ -351,11 +364,19 @@ impl<'d, 't> Value<'d, 't> {
         pointer::pointer_to(self)
     }
 
+    /// It as JSON as far as so many levels: what is in objects and lists below them is left out.
+    ///
+    /// # Errors
+    /// When it has more values than a bound once aliases are resolved.
+    pub fn to_json_within(self, levels: usize, most: usize) -> Result<serde_json::Value, TooLarge> {
+        json::to_json(self, levels, most)
+    }
+
     /// It as JSON, if it has no more than so many values once aliases are resolved.
     ///
     /// # Errors
     /// When it has more.
     pub fn to_json(self, most: usize) -> Result<serde_json::Value, TooLarge> {
-        json::to_json(self, most)
+        json::to_json(self, usize::MAX, most)
     }
 }

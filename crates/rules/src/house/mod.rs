@@ -15,7 +15,8 @@ use crate::interface::{Certainty, FixKind, Level, Mesh, OptionValue};
 use crate::query::{Given, Query, QueryError, Repair, Template, lists_in};
 
 use data::DataCheck;
-pub use data::DataDefinition;
+pub(crate) use data::Parts;
+pub use data::{CONSISTENT, DataDefinition, DocumentError, DocumentKind, Requirement};
 pub use error::{HouseError, Part};
 pub use run::EnabledHouse;
 pub(crate) use run::Ready;
@@ -224,7 +225,7 @@ impl HouseRule {
             ..definition
         };
         let rule = HouseRule::new(plain)?;
-        Ok(HouseRule { data: Some(check), find: data::written(&said), digest, ..rule })
+        Ok(HouseRule { data: Some(check), find: said.written(), digest, ..rule })
     }
 
     /// Whether it is about places of data, and has no query.

@@ -6,6 +6,7 @@ use sieve_syntax::language::Language;
 use sieve_syntax::tree::NodeId;
 
 use super::HouseRule;
+use super::data::DataCheck;
 use super::words::Words;
 use crate::interface::{File, Finding, Fix, OptionValue, Report, RuleId, Unsure};
 use crate::query::{Query, QueryError, Shared, WordPlaces};
@@ -76,6 +77,11 @@ impl Ready {
     /// Whether one of the rules asks what names mean.
     pub(crate) fn needs_names(&self) -> bool {
         self.rules.iter().any(EnabledHouse::needs_names)
+    }
+
+    /// Whether what one of the rules finds depends on which files there are, and on what is in them.
+    pub(crate) fn asks_files(&self) -> bool {
+        self.rules.iter().filter_map(|one| one.rule.data()).any(DataCheck::asks_files)
     }
 
     /// Runs the rules over a file.

@@ -16,6 +16,8 @@ use sieve_syntax::language::Language;
 use sieve_syntax::text::{LineEnding, Span, Text};
 use sieve_syntax::tree::{Kind, NodeId, NodeRef, Role, Tree};
 
+use crate::house::{DocumentKind, Parts};
+
 use super::finding::UsualStyle;
 use super::name_style::NameStyle;
 use super::styles::NAMED_KINDS;
@@ -82,6 +84,8 @@ pub struct FileData<'f> {
     renames_imports: OnceCell<bool>,
     /// Its values, where it holds data, once somebody asks.
     values: OnceCell<Arc<Outline>>,
+    /// The parts of its documents, by the document and the description of its kind, once somebody asks.
+    parts: RefCell<FxHashMap<(usize, *const DocumentKind), Option<Rc<Parts>>>>,
 }
 
 impl<'f> FileData<'f> {
@@ -109,6 +113,7 @@ impl<'f> FileData<'f> {
             first_leaving: RefCell::default(),
             renames_imports: OnceCell::new(),
             values: OnceCell::new(),
+            parts: RefCell::default(),
         }
     }
 
@@ -134,6 +139,17 @@ impl<'f> File<'f> {
         let FileData { language, text, tree, .. } = *self.0;
         let outline = || Arc::clone(self.0.values.get_or_init(|| Arc::new(Outline::of(language, text, tree))));
         (!language.is_code()).then(|| Data::with(outline(), language, text, tree))
+    }
+
+    /// The parts of one of its documents, as a description of its kind names them; nothing where there are too many.
+    pub(crate) fn parts(
+        self,
+        document: usize,
+        kind: &DocumentKind,
+        find: impl FnOnce() -> Option<Parts>,
+    ) -> Option<Rc<Parts>> {
+        let mut known = self.0.parts.borrow_mut();
+        known.entry((document, std::ptr::from_ref(kind))).or_insert_with(|| find().map(Rc::new)).clone()
     }
 
     /// The name of the file without its folders.

@@ -5,6 +5,7 @@ use std::borrow::Cow;
 use sieve_syntax::text::Span;
 
 use super::RuleId;
+use super::file_reference::FileReference;
 use super::name_style::NameStyle;
 use crate::copies::Window;
 
@@ -59,6 +60,8 @@ pub enum Unless {
     Provided(String),
     /// That nearly all names of a sort have this style in them.
     Usual(UsualStyle),
+    /// That what is referred to is there.
+    Leads(FileReference),
 }
 
 /// A style that names of a sort have where another one is wanted.
@@ -75,7 +78,7 @@ impl Unless {
     pub fn used(&self) -> Option<&ReexportedName> {
         match self {
             Unless::Used(name) => Some(name),
-            Unless::Provided(_) | Unless::Usual(_) => None,
+            Unless::Provided(_) | Unless::Usual(_) | Unless::Leads(_) => None,
         }
     }
 
@@ -83,7 +86,7 @@ impl Unless {
     pub fn provided(&self) -> Option<&str> {
         match self {
             Unless::Provided(name) => Some(name),
-            Unless::Used(_) | Unless::Usual(_) => None,
+            Unless::Used(_) | Unless::Usual(_) | Unless::Leads(_) => None,
         }
     }
 
@@ -91,7 +94,15 @@ impl Unless {
     pub fn usual(&self) -> Option<&UsualStyle> {
         match self {
             Unless::Usual(usual) => Some(usual),
-            Unless::Used(_) | Unless::Provided(_) => None,
+            Unless::Used(_) | Unless::Provided(_) | Unless::Leads(_) => None,
+        }
+    }
+
+    /// What may be there, if that is the question.
+    pub fn leads(&self) -> Option<&FileReference> {
+        match self {
+            Unless::Leads(reference) => Some(reference),
+            Unless::Used(_) | Unless::Provided(_) | Unless::Usual(_) => None,
         }
     }
 }

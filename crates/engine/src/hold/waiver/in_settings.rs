@@ -3,21 +3,48 @@
 use std::sync::Arc;
 
 use jiff::civil::Date;
+use sieve_meaning::data::{Data, Value};
+use sieve_syntax::text::Span;
 
+use crate::check::view::View;
 use crate::outcome::{Finding, Held, Outcome, WaiverNote, WaiverState};
 use crate::project::Project;
-use crate::subject::Subject;
 use crate::workspace::discover::Candidate;
 
-/// Marks the findings that a waiver in the settings covers.
-pub(crate) fn hold_by_settings(subject: &Subject<'_>, findings: &mut [Finding], today: Date) {
+/// Marks the findings that a waiver in the settings covers: in all of the file, or at one place of its data.
+pub(crate) fn hold_by_settings(view: &View<'_>, findings: &mut [Finding], today: Date) {
+    let subject = view.subject;
     for waiver in subject.settings.waivers().iter().filter(|waiver| waiver.until.is_none_or(|day| day >= today)) {
+        let mut covered = findings
+            .iter_mut()
+            .filter(|finding| waiver.rules.contains(&finding.rule) && finding.held.is_none())
+            .peekable();
+        if covered.peek().is_none() {
+            continue;
+        }
+        let stretches = waiver.pointer.as_deref().map(|pointer| stretches_at(view, pointer));
+        let is_there = |finding: &&mut Finding| {
+            stretches.as_ref().is_none_or(|all| all.iter().any(|stretch| stretch.contains(finding.span)))
+        };
         let at = subject.settings_place(&waiver.source);
-        for finding in findings.iter_mut().filter(|finding| waiver.rules.contains(&finding.rule)) {
-            let held = || Held::SettingsWaiver { at: at.clone(), reason: waiver.because.clone() };
-            finding.held.get_or_insert_with(held);
+        for finding in covered.filter(is_there) {
+            finding.held = Some(Held::SettingsWaiver { at: at.clone(), reason: waiver.because.clone() });
         }
     }
+}
+
+/// The entries that a pointer leads to, one in each document of a file of data: their keys with their values.
+fn stretches_at(view: &View<'_>, pointer: &str) -> Vec<Span> {
+    let View { text, tree, subject, .. } = *view;
+    if subject.language.is_code() {
+        return Vec::new();
+    }
+    let data = Data::of(subject.language, text, tree);
+    let entry = |value: Value<'_, '_>| {
+        let (key, value) = (value.key_span(), value.span());
+        key.map_or(value, |key| Span::new(key.start.min(value.start), key.end.max(value.end)))
+    };
+    data.documents().filter_map(|document| document.at(pointer)).map(entry).collect()
 }
 
 /// Waivers of the settings, once each, with what they hold back in this file.

@@ -4,6 +4,7 @@
 use std::fmt;
 
 use jiff::civil::Date;
+use sieve_meaning::data::Data;
 use sieve_rules::Edit;
 use sieve_syntax::language::Language;
 use sieve_syntax::text::{Span, Text};
@@ -25,7 +26,7 @@ pub struct NewWaiver<'w> {
 }
 
 /// Why a waiver cannot be written.
-#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+#[derive(Debug, Clone, PartialEq, Eq)]
 pub enum CannotWaive {
     /// The text has fewer lines.
     NoSuchLine(u32),
@@ -34,7 +35,12 @@ pub enum CannotWaive {
     /// No comment can be where the waiver would have to.
     NoPlace,
     /// The language has no comments.
-    NoComments(Language),
+    NoComments {
+        /// The language.
+        language: Language,
+        /// The JSON Pointer to what is on the line, if it is data.
+        pointer: Option<String>,
+    },
 }
 
 impl fmt::Display for CannotWaive {
@@ -42,9 +48,13 @@ impl fmt::Display for CannotWaive {
         match self {
             CannotWaive::NoSuchLine(lines) => write!(out, "there is no such line; the file has {lines}"),
             CannotWaive::NoCode => write!(out, "there is no code on this line that a waiver could hold for"),
-            CannotWaive::NoComments(language) => {
+            CannotWaive::NoComments { language, pointer } => {
                 let title = language.spec().title;
-                write!(out, "{title} has no comments; put a [[waive]] with this path into sieve.toml instead")
+                write!(out, "{title} has no comments; put a [[waive]] with this path")?;
+                if let Some(pointer) = pointer {
+                    write!(out, " and `at = '{pointer}'`")?;
+                }
+                write!(out, " into sieve.toml instead")
             }
             CannotWaive::NoPlace => {
                 write!(out, "no comment is possible here; waive the whole file in its first lines instead")
@@ -59,7 +69,7 @@ impl fmt::Display for CannotWaive {
 /// When the line is not there or holds no code, or when no comment can be put where it would hold for the line.
 pub fn waive(language: Language, text: &Text, line: u32, new: &NewWaiver<'_>) -> Result<(String, u32), CannotWaive> {
     if language.spec().line_comment.is_empty() {
-        return Err(CannotWaive::NoComments(language));
+        return Err(CannotWaive::NoComments { language, pointer: pointer_at(language, text, line) });
     }
     let tree = language.parse(text);
     if line == 0 || line > text.lines().count() {
@@ -90,6 +100,19 @@ pub fn waive(language: Language, text: &Text, line: u32, new: &NewWaiver<'_>) ->
         stays && holds_for(&after, &after_tree, *at, moved)
     });
     right.ok_or(CannotWaive::NoPlace)
+}
+
+/// The pointer to what begins on a line of data.
+fn pointer_at(language: Language, text: &Text, line: u32) -> Option<String> {
+    if language.is_code() || line == 0 || line > text.lines().count() {
+        return None;
+    }
+    let span = text.lines().line(text.source(), line);
+    let code = text.slice(span);
+    let first = span.start + (code.len() - code.trim_start().len()) as u32;
+    let tree = language.parse(text);
+    let pointer = Data::of(language, text, &tree).around(first)?.pointer();
+    Some(pointer).filter(|pointer| !pointer.is_empty() && !pointer.contains('\''))
 }
 
 /// A form of a comment: what is before and after its words.

@@ -1,21 +1,42 @@
 //! Reads what a rule of a pack says about data: places, and what must hold for them.
 
 use sieve_rules::NameStyle;
-use sieve_rules::house::DataDefinition;
+use sieve_rules::house::{CONSISTENT, DataDefinition, Requirement};
 use toml::Spanned;
 use toml::de::DeValue;
 
-use crate::settings::reader::{Read, Reader};
+use super::rule::ReadRule;
+use crate::settings::error::nearest;
+use crate::settings::reader::Read;
+use crate::settings::schemas;
 use crate::settings::value::json;
 
 type Value<'v> = Spanned<DeValue<'v>>;
 
 /// The keys of what must hold; a rule has one of them at least.
-const CHECKS: &[&str] = &["listed-in", "must", "must-not", "name-style", "refers-to", "unique"];
+const CHECKS: &[&str] = &[
+    "fits",
+    "has",
+    "has-no",
+    "key-listed-in",
+    "listed-in",
+    "matches-file",
+    "must",
+    "must-not",
+    "name-style",
+    "path-parameters",
+    "refers-to",
+    "resolves",
+    "structure",
+    "unique",
+];
+
+/// The keys that lead to places.
+const LEADING: &[&str] = &["at", "each", "when", "where"];
 
 /// Whether a key belongs to a rule about data.
 pub(super) fn is_key(key: &str) -> bool {
-    matches!(key, "at" | "when") || CHECKS.contains(&key)
+    LEADING.contains(&key) || CHECKS.contains(&key)
 }
 
 /// Where the keys of such a rule have their values.
@@ -32,47 +53,117 @@ impl<'v> DataPlaces<'v> {
         self.0.iter().find(|(known, _)| known == key).map(|(_, value)| *value)
     }
 
-    /// The path to the places.
-    pub(super) fn at(&self) -> Option<&'v Value<'v>> {
-        self.of("at")
+    /// The value of one of them.
+    pub(super) fn any(&self) -> Option<&'v Value<'v>> {
+        self.0.first().map(|(_, value)| *value)
     }
 }
 
 /// Reads one key.
-pub(super) fn read(reader: &Reader<'_>, key: &str, value: &Value<'_>, data: &mut DataDefinition) -> Read<()> {
-    let string = || reader.string(value).map(str::to_string);
-    match key {
-        "at" => data.at = string()?,
-        "when" => data.when = Some(string()?),
-        "must" => data.must = Some(json(value)),
-        "must-not" => data.must_not = Some(json(value)),
-        "unique" => data.unique = Some(string()?),
-        "refers-to" => data.refers_to = Some(string()?),
-        "listed-in" => data.listed_in = Some(string()?),
-        _ => data.name_style = Some(reader.word(value, "a style", NameStyle::ALL, NameStyle::word)?),
-    }
+pub(super) fn read(read: &ReadRule<'_>, key: &str, value: &Value<'_>, data: &mut DataDefinition) -> Read<()> {
+    let string = || read.reader.string(value).map(str::to_string);
+    let requirement = match key {
+        "at" => {
+            data.at = paths(read, value)?;
+            return Ok(());
+        }
+        "when" | "each" | "where" => {
+            let place = match key {
+                "when" => &mut data.when,
+                "each" => &mut data.each,
+                _ => &mut data.only_where,
+            };
+            *place = Some(string()?);
+            return Ok(());
+        }
+        "structure" | "resolves" | "path-parameters" => {
+            if !read.reader.flag(value)? {
+                return Ok(());
+            }
+            match key {
+                "structure" => Requirement::Structure,
+                "resolves" => Requirement::Resolves,
+                _ => Requirement::PathParameters,
+            }
+        }
+        "must" => Requirement::Must(schema(read, value)?),
+        "must-not" => Requirement::MustNot(schema(read, value)?),
+        "has" => Requirement::Has(paths(read, value)?),
+        "has-no" => Requirement::HasNo(paths(read, value)?),
+        "unique" => Requirement::Unique(string()?),
+        "matches-file" => Requirement::MatchesFile(string()?),
+        "refers-to" => Requirement::RefersTo(string()?),
+        "listed-in" => Requirement::ListedIn(paths(read, value)?),
+        "key-listed-in" => Requirement::KeyListedIn(paths(read, value)?),
+        "fits" => fits(read, value)?,
+        _ if value.get_ref().as_str() == Some(CONSISTENT) => Requirement::NameStyle(None),
+        _ => {
+            let style = read.reader.word(value, "a style", NameStyle::ALL, NameStyle::word)?;
+            Requirement::NameStyle(Some(style))
+        }
+    };
+    data.requirements.push(requirement);
     Ok(())
+}
+
+/// A path, or a list of them.
+fn paths(read: &ReadRule<'_>, value: &Value<'_>) -> Read<Vec<String>> {
+    match value.get_ref() {
+        DeValue::String(path) => Ok(vec![path.to_string()]),
+        DeValue::Array(_) => read.strings(value),
+        _ => Err(read.reader.wrong(value, "a path, or a list of paths")),
+    }
+}
+
+/// A schema as it is, or the name of the file beside the pack that it is in.
+fn schema(read: &ReadRule<'_>, value: &Value<'_>) -> Read<serde_json::Value> {
+    let Some(name) = value.get_ref().as_str() else { return Ok(json(value)) };
+    let schema = (read.beside)(name).and_then(|bytes| schemas::json(name, bytes));
+    schema.map_err(|message| read.reader.error(value.span(), format!("the schema {name}: {message}")))
+}
+
+/// `fits = { values = […], schema = "…" }`
+fn fits(read: &ReadRule<'_>, value: &Value<'_>) -> Read<Requirement> {
+    let (mut values, mut schema) = (Vec::new(), None);
+    for (key, value) in read.reader.table(value, "fits")? {
+        match key.get_ref().as_ref() {
+            "values" => values = paths(read, value)?,
+            "schema" => schema = Some(read.reader.string(value)?.to_string()),
+            _ => return read.reader.no_key(key, "`fits` has no \"", &["schema", "values"]),
+        }
+    }
+    match schema {
+        Some(schema) if !values.is_empty() => Ok(Requirement::Fits { values, schema }),
+        _ => Err(read.reader.error(value.span(), "`fits` needs `values` and `schema`".to_string())),
+    }
 }
 
 /// Whether a rule says all it has to, and no more.
 pub(super) fn check(
-    reader: &Reader<'_>,
+    read: &ReadRule<'_>,
     entry: &Value<'_>,
     data: &DataDefinition,
+    places: &DataPlaces<'_>,
     of_code: Option<&Value<'_>>,
 ) -> Read<()> {
+    let error = |value: &Value<'_>, message: String| Err(read.reader.error(value.span(), message));
     if let Some(value) = of_code {
-        let message = "a rule about data has `at` instead of `find`, and no `fix`".to_string();
-        return Err(reader.error(value.span(), message));
+        return error(value, "a rule about data has `at` or `each` instead of `find`, and no `fix`".to_string());
     }
-    let DataDefinition { must, must_not, unique, refers_to, listed_in, name_style, at, .. } = data;
-    let has_check = must.is_some()
-        || must_not.is_some()
-        || [unique, refers_to, listed_in].into_iter().any(Option::is_some)
-        || name_style.is_some();
-    if at.is_empty() || !has_check {
-        let message = format!("a rule about data needs `at`, and one of {}", CHECKS.join(", "));
-        return Err(reader.error(entry.span(), message));
+    let is_of_whole = data.requirements.contains(&Requirement::Structure);
+    let leads = !data.at.is_empty() || data.each.is_some() || is_of_whole;
+    if !leads || data.requirements.is_empty() {
+        return error(entry, format!("a rule about data needs `at` or `each`, and one of {}", CHECKS.join(", ")));
     }
-    Ok(())
+    if is_of_whole && data.documents.is_empty() {
+        return error(entry, "`structure` is that of a [[document]] of the pack, and there is none".to_string());
+    }
+    match &data.each {
+        Some(name) if !data.documents.iter().flat_map(|kind| kind.parts()).any(|part| part == name) => {
+            let hint = nearest(name, data.documents.iter().flat_map(|kind| kind.parts()));
+            let message = format!("no schema of a [[document]] defines \"{name}\"{hint}");
+            error(places.of("each").unwrap_or(entry), message)
+        }
+        _ => Ok(()),
+    }
 }

@@ -6,8 +6,9 @@ use std::sync::Arc;
 
 use sieve_rules::house::HouseRule;
 
+use super::built_in::{self, BUILT_IN, BuiltIn};
 use super::read::{PackFile, settings_in};
-use super::{Pack, PackSource, Packs, built_in};
+use super::{Pack, PackSource, Packs};
 use crate::files::{self, FileError, Files};
 use crate::project::{Project, absolute};
 use crate::settings::error::nearest;
@@ -97,8 +98,31 @@ struct Loader<'p> {
 struct Located {
     path: PathBuf,
     text: String,
-    beside: Option<PathBuf>,
+    beside: Beside,
     is_trusted: bool,
+}
+
+/// Where the files beside a pack are.
+#[derive(Clone)]
+enum Beside {
+    Folder(PathBuf),
+    BuiltIn(&'static BuiltIn),
+    /// A pack from an address is one file.
+    Nowhere,
+}
+
+impl Beside {
+    /// The folder of the file of a pack.
+    fn of(path: &Path) -> Beside {
+        path.parent().map_or(Beside::Nowhere, |folder| Beside::Folder(folder.to_path_buf()))
+    }
+
+    fn folder(&self) -> Option<&Path> {
+        match self {
+            Beside::Folder(folder) => Some(folder),
+            Beside::BuiltIn(_) | Beside::Nowhere => None,
+        }
+    }
 }
 
 impl<'p> Loader<'p> {
@@ -126,7 +150,7 @@ impl<'p> Loader<'p> {
                 let whole = absolute(folder, Path::new(path));
                 let path = if whole.is_dir() { whole.join(PACK_FILE) } else { whole };
                 let text = read_file(&path, files::read_bounded(&path, LARGEST_PACK))?;
-                Located { beside: path.parent().map(Path::to_path_buf), path, text, is_trusted: true }
+                Located { beside: Beside::of(&path), path, text, is_trusted: true }
             }
             PackSource::BuiltIn(name) => self.locate(source, None, &|message| whole(name, message))?,
             PackSource::Address { address, .. } => self.locate(source, None, &|message| whole(address, message))?,
@@ -139,18 +163,18 @@ impl<'p> Loader<'p> {
         let path = path_of(source);
         match source {
             PackSource::BuiltIn(name) => {
-                let text = built_in::text(name).ok_or_else(|| {
-                    let names = built_in::BUILT_IN.iter().map(|(name, _)| *name);
+                let pack = built_in::named(name).ok_or_else(|| {
+                    let names = BUILT_IN.iter().map(|pack| pack.name);
                     let hint = nearest(name, names);
                     wrong(format!(
                         "there is no built-in pack \"{name}\"{hint}; a file is named by its path, as ./{name}.toml"
                     ))
                 })?;
-                Ok(Located { path, text: text.to_string(), beside: None, is_trusted: true })
+                Ok(Located { path, text: pack.text().to_string(), beside: Beside::BuiltIn(pack), is_trusted: true })
             }
             PackSource::Address { address, sha256 } => {
                 let text = fetch::pack(address, sha256.as_deref()).map_err(|error| wrong(error.to_string()))?;
-                Ok(Located { path, text, beside: None, is_trusted: false })
+                Ok(Located { path, text, beside: Beside::Nowhere, is_trusted: false })
             }
             PackSource::Path(named) => {
                 let folder = folder
@@ -165,7 +189,7 @@ impl<'p> Loader<'p> {
                     .read(files, &path)
                     .map_err(|error| wrong(format!("the pack {named} cannot be read: {}", error.without_path())))?;
                 let text = read_file(&path, Ok(bytes))?;
-                Ok(Located { beside: path.parent().map(Path::to_path_buf), path, text, is_trusted: false })
+                Ok(Located { beside: Beside::of(&path), path, text, is_trusted: false })
             }
         }
     }
@@ -194,8 +218,8 @@ impl<'p> Loader<'p> {
         if self.open.len() >= DEEPEST || self.list.len() >= MOST_PACKS {
             return Err(wrong(format!("more than {DEEPEST} packs within each other, or {MOST_PACKS} in all")));
         }
-        let lists = |named: &str| self.list_of(beside.as_deref(), named, is_trusted);
-        let pack = PackFile::read(&path, &text, &lists)?;
+        let read_beside = |named: &str| self.beside(&beside, named, is_trusted);
+        let pack = PackFile::read(&path, &text, &read_beside)?;
         if let Some(other) = self.names.get(&pack.name) {
             let other = self.project.shown(other);
             return Err(wrong(format!("{other} is a pack called \"{}\" already", pack.name)));
@@ -204,7 +228,7 @@ impl<'p> Loader<'p> {
         self.open.push(path.clone());
         for (entry, place) in &pack.packs {
             let wrong = |message| SettingsError { path: path.clone(), place: Some(*place), message };
-            let located = self.locate(&entry.source, beside.as_deref(), &wrong)?;
+            let located = self.locate(&entry.source, beside.folder(), &wrong)?;
             self.add_located(&entry.source, located, &wrong)?;
         }
         self.open.pop();
@@ -225,19 +249,23 @@ impl<'p> Loader<'p> {
         Ok(())
     }
 
-    /// The lines of a list beside a pack, those without anything and comments left out.
-    fn list_of(&self, beside: Option<&Path>, named: &str, is_trusted: bool) -> Result<Vec<String>, String> {
-        let Some(folder) = beside else { return Err("only a pack in a folder can have lists beside it".to_string()) };
+    /// A file beside a pack.
+    fn beside(&self, beside: &Beside, named: &str, is_trusted: bool) -> Result<Vec<u8>, String> {
+        let folder = match beside {
+            Beside::Folder(folder) => folder,
+            Beside::BuiltIn(pack) => {
+                let text = pack.file(named).ok_or_else(|| format!("{named} is not beside the pack"))?;
+                return Ok(text.as_bytes().to_vec());
+            }
+            Beside::Nowhere => return Err("only a pack in a folder can have files beside it".to_string()),
+        };
         let path = absolute(folder, Path::new(named));
         if !path.starts_with(folder) {
             return Err(format!("{named} is not beside the pack"));
         }
         let bytes =
             if is_trusted { files::read_bounded(&path, LARGEST_PACK) } else { self.read(&*self.project.files, &path) };
-        let bytes = bytes.map_err(|error| format!("the list {named} cannot be read: {}", error.without_path()))?;
-        let text = String::from_utf8(bytes).map_err(|_| format!("the list {named} is not UTF-8"))?;
-        let lines = text.lines().map(str::trim).filter(|line| !line.is_empty() && !line.starts_with('#'));
-        Ok(lines.map(str::to_string).collect())
+        bytes.map_err(|error| format!("{named} cannot be read: {}", error.without_path()))
     }
 
     /// The packs. Their settings are read now that all rules are known.

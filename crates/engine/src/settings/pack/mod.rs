@@ -5,6 +5,7 @@
 
 mod built_in;
 mod data;
+mod document;
 mod load;
 mod read;
 mod rule;

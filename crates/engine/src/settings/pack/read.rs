@@ -10,7 +10,8 @@ use toml::Spanned;
 use toml::de::{DeTable, DeValue};
 
 use super::Named;
-use super::rule::{Lists, ReadRule};
+use super::document;
+use super::rule::{Beside, ReadRule};
 use crate::settings::SettingsError;
 use crate::settings::file::SettingsFile;
 use crate::settings::read::no_packs;
@@ -27,14 +28,14 @@ pub(super) struct PackFile {
 }
 
 /// The keys of a pack.
-pub(crate) const KEYS: &[&str] = &["about", "pack", "packs", "rule", "settings", "version"];
+pub(crate) const KEYS: &[&str] = &["about", "document", "pack", "packs", "rule", "settings", "version"];
 
 impl PackFile {
-    pub(super) fn read(path: &Path, source: &str, lists: Lists<'_>) -> Read<PackFile> {
+    pub(super) fn read(path: &Path, source: &str, beside: Beside<'_>) -> Read<PackFile> {
         let (text, rules) = (Text::new(source.to_string()), RuleSet::built_in());
         let reader = Reader { path, text: &text, rules: &rules, old_names: RefCell::default() };
         let table = DeTable::parse(source).map_err(|error| reader.syntax_error(&error))?;
-        reader.pack(table.get_ref(), lists)
+        reader.pack(table.get_ref(), beside)
     }
 }
 
@@ -60,9 +61,9 @@ pub(super) fn settings_in(
 }
 
 impl Reader<'_> {
-    fn pack(&self, table: &DeTable<'_>, lists: Lists<'_>) -> Read<PackFile> {
+    fn pack(&self, table: &DeTable<'_>, beside: Beside<'_>) -> Read<PackFile> {
         let (mut name, mut version, mut about) = (None, None, String::new());
-        let (mut packs, mut tables, mut has_settings) = (Vec::new(), Vec::new(), false);
+        let (mut packs, mut tables, mut has_settings, mut documents) = (Vec::new(), Vec::new(), false, Vec::new());
         for (key, value) in table {
             match key.get_ref().as_ref() {
                 "pack" => name = Some(self.pack_name(value)?),
@@ -72,6 +73,10 @@ impl Reader<'_> {
                     let named = self.packs(value)?.into_iter();
                     packs = named.map(|entry| (entry.clone(), self.text.place(entry.span.start))).collect();
                 }
+                "document" => {
+                    let all = self.array(value, "a list of tables, each headed [[document]],")?.iter();
+                    documents = all.map(|entry| document::read(self, entry, beside)).collect::<Read<_>>()?;
+                }
                 "rule" => tables = self.array(value, "a list of tables, each headed [[rule]],")?.iter().collect(),
                 "settings" => has_settings = true,
                 _ => return self.no_key(key, "a pack has no \"", KEYS),
@@ -80,7 +85,7 @@ impl Reader<'_> {
         let Some(name) = name else {
             return Err(self.error(0..0, "a pack says its name: pack = \"…\"".to_string()));
         };
-        let read = ReadRule { reader: self, pack: &name, lists };
+        let read = ReadRule { reader: self, pack: &name, documents: &documents, beside };
         let mut rules: Vec<HouseRule> = Vec::new();
         for table in tables {
             let rule = read.rule(table)?;

@@ -1,8 +1,9 @@
 //! Reads one rule of a pack.
 
 use std::collections::BTreeMap;
+use std::sync::Arc;
 
-use sieve_rules::house::{Definition, HouseExample, HouseOption, HouseRule, Part};
+use sieve_rules::house::{Definition, DocumentKind, HouseExample, HouseOption, HouseRule, Part};
 use sieve_rules::query::QueryError;
 use sieve_rules::{Certainty, FixKind, Level, Mesh, OptionValue};
 use sieve_syntax::language::Language;
@@ -18,11 +19,17 @@ pub(crate) const KEYS: &[&str] = &[
     "advice",
     "at",
     "certainty",
+    "each",
     "find",
+    "fits",
     "fix",
+    "has",
+    "has-no",
+    "key-listed-in",
     "languages",
     "level",
     "listed-in",
+    "matches-file",
     "mesh",
     "message",
     "must",
@@ -30,25 +37,31 @@ pub(crate) const KEYS: &[&str] = &[
     "name",
     "name-style",
     "options",
+    "path-parameters",
     "refers-to",
+    "resolves",
     "right",
     "standards",
+    "structure",
     "unique",
     "what",
     "when",
+    "where",
     "why",
     "wrong",
 ];
 
 type Value<'v> = Spanned<DeValue<'v>>;
 
-/// Reads a list beside a pack.
-pub(super) type Lists<'l> = &'l dyn Fn(&str) -> Result<Vec<String>, String>;
+/// Reads a file beside a pack.
+pub(super) type Beside<'l> = &'l dyn Fn(&str) -> Result<Vec<u8>, String>;
 
 pub(super) struct ReadRule<'r> {
     pub(super) reader: &'r Reader<'r>,
     pub(super) pack: &'r str,
-    pub(super) lists: Lists<'r>,
+    /// The kinds of documents that the pack describes.
+    pub(super) documents: &'r [Arc<DocumentKind>],
+    pub(super) beside: Beside<'r>,
 }
 
 /// The parts of a rule that errors of its query are in.
@@ -98,7 +111,7 @@ impl ReadRule<'_> {
                 }
                 key if data::is_key(key) => {
                     let data = definition.data.get_or_insert_default();
-                    data::read(reader, key, value, data)?;
+                    data::read(self, key, value, data)?;
                     places.data.note(key, value);
                 }
                 "options" => definition.options = self.options(reader.table(value, "options")?)?,
@@ -110,14 +123,15 @@ impl ReadRule<'_> {
                 _ => return reader.no_key(key, "a rule of a pack has no \"", KEYS),
             }
         }
-        let whole = "a rule needs `name`, `find` (or, about data, `at`) and `message`";
-        let (Some(name), Some(find), Some(_)) = (name, places.find.or(places.data.at()), places.message) else {
+        let whole = "a rule needs `name`, `find` (or, about data, `at` or `each`) and `message`";
+        let (Some(name), Some(find), Some(_)) = (name, places.find.or(places.data.any()), places.message) else {
             return Err(reader.error(entry.span(), whole.to_string()));
         };
         definition.name = format!("{}:{name}", self.pack);
-        match &definition.data {
+        match &mut definition.data {
             Some(data) => {
-                data::check(reader, entry, data, places.find.or(places.fix))?;
+                data.documents = self.documents.to_vec();
+                data::check(self, entry, data, &places.data, places.find.or(places.fix))?;
                 definition.languages = languages.unwrap_or_else(|| Language::OF_DATA.to_vec());
             }
             None => {
@@ -137,7 +151,7 @@ impl ReadRule<'_> {
                 Part::Fix => places.fix,
                 Part::Data(key) => places.data.of(key),
             };
-            self.in_string(value.unwrap_or(find), &error.error)
+            reader.in_string(value.unwrap_or(find), &error.error)
         })
     }
 
@@ -150,7 +164,7 @@ impl ReadRule<'_> {
         Ok(text.to_string())
     }
 
-    fn strings(&self, value: &Value<'_>) -> Read<Vec<String>> {
+    pub(super) fn strings(&self, value: &Value<'_>) -> Read<Vec<String>> {
         let all = self.reader.array(value, "a list of strings")?.iter();
         all.map(|item| Ok(self.reader.string(item)?.to_string())).collect()
     }
@@ -249,21 +263,31 @@ impl ReadRule<'_> {
 
     /// The lists that a query asks for.
     fn lists(&self, find: &str, value: &Value<'_>) -> Read<BTreeMap<String, Vec<String>>> {
-        let names = HouseRule::lists_in(find).map_err(|error| self.in_string(value, &error))?;
+        let names = HouseRule::lists_in(find).map_err(|error| self.reader.in_string(value, &error))?;
         let mut lists = BTreeMap::new();
         for name in names {
-            let lines = (self.lists)(&name).map_err(|message| self.reader.error(value.span(), message))?;
+            let lines = self.list(&name).map_err(|message| self.reader.error(value.span(), message))?;
             lists.insert(name, lines);
         }
         Ok(lists)
     }
 
+    /// The lines of a list beside a pack, those without anything and comments left out.
+    fn list(&self, name: &str) -> Result<Vec<String>, String> {
+        let bytes = (self.beside)(name).map_err(|message| format!("the list {message}"))?;
+        let text = String::from_utf8(bytes).map_err(|_| format!("the list {name} is not UTF-8"))?;
+        let lines = text.lines().map(str::trim).filter(|line| !line.is_empty() && !line.starts_with('#'));
+        Ok(lines.map(str::to_string).collect())
+    }
+}
+
+impl Reader<'_> {
     /// An error in a string, at its place in the file where the string is written as it is.
-    fn in_string(&self, value: &Value<'_>, error: &QueryError) -> SettingsError {
-        let written = &self.reader.text.source()[value.span()];
+    pub(super) fn in_string(&self, value: &Value<'_>, error: &QueryError) -> SettingsError {
+        let written = &self.text.source()[value.span()];
         let place = value.get_ref().as_str().and_then(|text| Some(value.span().start + written.find(text)?));
         let range = |start: usize| start + error.place.start..start + error.place.end;
-        self.reader.error(place.map_or(value.span(), range), error.to_string())
+        self.error(place.map_or(value.span(), range), error.to_string())
     }
 }
 

@@ -2,6 +2,7 @@
 
 use serde_json::{Value, json};
 use sieve_rules::catalogue::history::CURRENT;
+use sieve_rules::house::CONSISTENT;
 use sieve_rules::{Certainty, Level, Mesh, NameStyle};
 use sieve_syntax::language::Language;
 
@@ -23,6 +24,7 @@ pub fn pack_schema() -> Value {
             "version": { "type": "string", "pattern": "^[0-9]+(\\.[0-9]+)*$", "description": "Its version, such as 1.2.0." },
             "about": text("What it is for, in one line."),
             "packs": packs(),
+            "document": list(document(), "The kinds of documents whose parts its rules are about."),
             "rule": list(rule(), "Its rules."),
             "settings": of_pack(),
         },
@@ -31,6 +33,28 @@ pub fn pack_schema() -> Value {
 
 fn name(about: &str) -> Value {
     json!({ "type": "string", "pattern": NAME, "description": about })
+}
+
+fn document() -> Value {
+    closed(
+        json!({
+            "name": text("Its name."),
+            "when": text("A document is of this kind if this JSONPath (RFC 9535) leads to something."),
+            "schema": text("The file beside the pack that has its JSON Schema: the names of its definitions are those of the parts."),
+        }),
+        &["name", "when", "schema"],
+        "",
+    )
+}
+
+/// One path or several.
+fn paths(about: &str) -> Value {
+    json!({ "anyOf": [{ "type": "string" }, { "type": "array", "items": { "type": "string" } }], "description": about })
+}
+
+/// A schema, or the file that it is in.
+fn schema(about: &str) -> Value {
+    json!({ "type": ["object", "string"], "description": format!("A JSON Schema that {about}; or the file beside the pack that it is in.") })
 }
 
 fn rule() -> Value {
@@ -46,13 +70,30 @@ fn rule() -> Value {
             "languages": list(languages, "The languages it is for; all that have what the query looks for, if not given."),
             "find": text("The query: what it reports."),
             "when": text("In a rule about data: the document is concerned if this JSONPath (RFC 9535) leads to something."),
-            "at": text("In a rule about data, instead of `find`: the places, as a JSONPath."),
-            "must": json!({ "type": "object", "description": "A JSON Schema that each place satisfies." }),
-            "must-not": json!({ "type": "object", "description": "A JSON Schema that no place satisfies." }),
+            "each": text("In a rule about data: every part that the schemas of the documents define under this name."),
+            "where": text("Such a part is concerned if this JSONPath leads to something from it."),
+            "at": paths("In a rule about data, instead of `find`: the places, as JSONPaths, from the document or from each part."),
+            "must": schema("each place satisfies"),
+            "must-not": schema("no place satisfies"),
+            "structure": json!({ "type": "boolean", "description": "The document satisfies the schema of its kind." }),
+            "has": paths("JSONPaths from each place: one of them leads to something."),
+            "has-no": paths("JSONPaths from each place: none of them leads to anything."),
             "unique": text("A JSONPath from each place to what is different in all of them."),
             "refers-to": text("A JSONPath to that of which the references at the places (`#/…`) name an entry."),
-            "listed-in": text("A JSONPath to the values that may be at the places."),
-            "name-style": words(NameStyle::ALL.iter().map(|style| style.word()), "The style of the keys at the places, or of the strings that they are."),
+            "resolves": json!({ "type": "boolean", "description": "The references at the places lead to something, in the document (`#/…`) or in another file of the code base." }),
+            "matches-file": text("The path of the file that the value at each place names, with {value} and {key} in it: from the root of the code base, or from the file with ./ before it."),
+            "listed-in": paths("JSONPaths to the values that may be at the places."),
+            "key-listed-in": paths("JSONPaths to values whose keys may be those of the places."),
+            "fits": closed(
+                json!({
+                    "values": paths("JSONPaths from each place to values."),
+                    "schema": text("A JSONPath from it to the schema that they satisfy."),
+                }),
+                &["values", "schema"],
+                "Values in the document satisfy a schema that is in it.",
+            ),
+            "name-style": words(NameStyle::ALL.iter().map(|style| style.word()).chain([CONSISTENT]), "The style of the keys at the places, or of the strings that they are; `consistent` is that which most of them have."),
+            "path-parameters": json!({ "type": "boolean", "description": "The names in braces of paths, and the parameters of the operations below them, are the same." }),
             "message": text("What is wrong, in one line. {callee}, {name} and the like are taken from what is found."),
             "advice": text("What to do, likewise."),
             "what": text("What it reports, for lists of rules; the message, if not given."),
@@ -100,7 +141,7 @@ fn example(is_wrong: bool) -> Value {
 #[cfg(test)]
 mod tests {
     use super::*;
-    use crate::settings::pack::{read, rule as rule_keys};
+    use crate::settings::pack::{document, read, rule as rule_keys};
 
     #[test]
     fn the_schema_has_the_keys_that_are_read() {
@@ -112,5 +153,6 @@ mod tests {
         let schema = pack_schema();
         assert_eq!(keys(&schema), read::KEYS);
         assert_eq!(keys(&schema["properties"]["rule"]["items"]), rule_keys::KEYS);
+        assert_eq!(keys(&schema["properties"]["document"]["items"]), document::KEYS);
     }
 }

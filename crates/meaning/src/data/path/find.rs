@@ -6,15 +6,21 @@ use super::function::matches;
 use super::item::Item;
 use super::{Comparable, Logical, Path, Query, Segment, Selector, TooManySteps};
 
-/// The values that a path leads to.
-pub(super) fn find<'d, 't>(path: &Path, root: Value<'d, 't>, most: usize) -> Result<Vec<Value<'d, 't>>, TooManySteps> {
-    let mut search = Search { root, left: most, most };
+/// The values that a path leads to; through references, if a document is given in which they are followed.
+pub(super) fn find<'d, 't>(
+    path: &Path,
+    root: Value<'d, 't>,
+    references_in: Option<Value<'d, 't>>,
+    most: usize,
+) -> Result<Vec<Value<'d, 't>>, TooManySteps> {
+    let mut search = Search { root, references_in, left: most, most };
     search.path(path, root)
 }
 
 /// One search, with the steps that it may still take.
 pub(super) struct Search<'d, 't> {
     root: Value<'d, 't>,
+    references_in: Option<Value<'d, 't>>,
     left: usize,
     most: usize,
 }
@@ -71,6 +77,7 @@ impl<'d, 't> Search<'d, 't> {
         next: &mut Vec<Value<'d, 't>>,
     ) -> Result<(), TooManySteps> {
         self.step()?;
+        let value = self.references_in.and_then(|document| value.followed(document)).unwrap_or(value);
         for selector in &segment.selectors {
             match selector {
                 Selector::Name(name) => next.extend(value.get(name)),

@@ -123,7 +123,20 @@ impl Path {
     /// # Errors
     /// When that takes more than so many steps.
     pub fn find<'d, 't>(&self, root: Value<'d, 't>, most: usize) -> Result<Vec<Value<'d, 't>>, TooManySteps> {
-        find::find(self, root, most)
+        find::find(self, root, None, most)
+    }
+
+    /// The same from a value within a document, where references are followed: what one stands for is looked into in its place.
+    ///
+    /// # Errors
+    /// When that takes more than so many steps.
+    pub fn find_through<'d, 't>(
+        &self,
+        document: Value<'d, 't>,
+        from: Value<'d, 't>,
+        most: usize,
+    ) -> Result<Vec<Value<'d, 't>>, TooManySteps> {
+        find::find(self, from, Some(document), most)
     }
 
     /// Whether it leads to one value at most.
