@@ -5,7 +5,7 @@ use std::fmt;
 use jsonschema::error::{TypeKind, ValidationErrorKind};
 use jsonschema::{PatternOptions, ValidationError, Validator};
 use serde_json::Value as Json;
-use sieve_meaning::data::{TooLarge, Value};
+use sieve_meaning::data::{Steps, TooLarge, Value};
 use sieve_syntax::text::Span;
 
 /// A schema, ready to be used. Nothing it refers to is fetched from anywhere.
@@ -55,9 +55,9 @@ impl Schema {
     /// Whether a value satisfies it, of which no more than so many levels are looked at.
     ///
     /// # Errors
-    /// When the value is larger than a bound, aliases resolved.
-    pub(crate) fn holds(&self, value: Value<'_, '_>, levels: usize, most: usize) -> Result<bool, TooLarge> {
-        Ok(self.0.is_valid(&value.to_json_within(levels, most)?))
+    /// When the value takes more steps than are left, aliases resolved.
+    pub(crate) fn holds(&self, value: Value<'_, '_>, levels: usize, steps: &Steps) -> Result<bool, TooLarge> {
+        Ok(self.0.is_valid(&value.to_json_within(levels, steps)?))
     }
 
     /// What is wrong with a value, one problem for a place, in the order of the text.
@@ -65,20 +65,20 @@ impl Schema {
     /// # Errors
     /// When the value is larger than a bound, aliases resolved.
     pub fn problems(&self, value: Value<'_, '_>, most: usize) -> Result<Vec<Problem>, TooLarge> {
-        self.problems_within(value, usize::MAX, most)
+        self.problems_within(value, usize::MAX, &Steps::new(most))
     }
 
     /// The same, of a value of which no more than so many levels are looked at.
     ///
     /// # Errors
-    /// When the value is larger than a bound, aliases resolved.
+    /// When the value takes more steps than are left, aliases resolved.
     pub(crate) fn problems_within(
         &self,
         value: Value<'_, '_>,
         levels: usize,
-        most: usize,
+        steps: &Steps,
     ) -> Result<Vec<Problem>, TooLarge> {
-        let json = value.to_json_within(levels, most)?;
+        let json = value.to_json_within(levels, steps)?;
         if self.0.is_valid(&json) {
             return Ok(Vec::new());
         }
@@ -144,7 +144,8 @@ fn told(
         ValidationErrorKind::Type { kind } => one(whole, format!("this is {}, not {}", type_of(found), types(kind))),
         ValidationErrorKind::Enum { options } => {
             let known: Vec<String> = options.as_array().into_iter().flatten().map(short).collect();
-            one(place.span(), format!("{} is none of {}", short(found), known.join(", ")))
+            let near = nearest(found, options).map_or_else(String::new, |near| format!("; did you mean {near}?"));
+            one(place.span(), format!("{} is none of {}{near}", short(found), known.join(", ")))
         }
         ValidationErrorKind::Constant { expected_value } => {
             one(place.span(), format!("{} is not {}", short(found), short(expected_value)))
@@ -195,6 +196,15 @@ fn told(
         }
         _ => one(place.span(), otherwise()),
     }
+}
+
+/// The string among options that another one was probably meant to be.
+fn nearest(found: &Json, options: &Json) -> Option<String> {
+    let found = found.as_str().filter(|found| found.len() <= LONGEST)?;
+    let names = options.as_array()?.iter().filter_map(Json::as_str).filter(|name| name.len() <= LONGEST);
+    let (distance, near) =
+        names.map(|name| (strsim::damerau_levenshtein(found, name), name)).min_by_key(|(distance, _)| *distance)?;
+    (distance <= (near.len() / 3).max(1)).then(|| Json::from(near).to_string())
 }
 
 /// The key of a value, or where it begins.

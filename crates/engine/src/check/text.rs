@@ -118,7 +118,7 @@ pub(super) fn held(
     let View { text, tree, subject, .. } = view;
     let mut waivers = Waivers::of(text, tree, subject.settings.rule_set(), today);
     hold_back(&mut waivers, text, findings, unsure);
-    hold_by_settings(view, findings, today);
+    hold_by_settings(subject, (text, tree), findings, today);
     let upkeep = upkeep_findings(&waivers, text, subject.settings);
     findings.extend(upkeep.into_iter().map(|finding| view.finding(finding)));
     findings.sort_by(|one, other| {

@@ -282,7 +282,7 @@ impl Reader<'_> {
                 "because" => because = Some(self.reason(value)?),
                 "rules" => {
                     rules = Some(self.rules_or_concerns(value)?);
-                    names = self.strings(value)?;
+                    names = self.strings(value, "a list of rules and concerns")?;
                 }
                 "until" => until = Some(self.date(value)?),
                 _ => return self.no_key(key, "a waiver has no \"", &["at", "because", "paths", "rules", "until"]),
@@ -346,13 +346,6 @@ impl Reader<'_> {
             return Ok(text.to_string());
         }
         Err(self.error(value.span(), "state the reason for later readers".to_string()))
-    }
-
-    fn strings(&self, value: &Spanned<DeValue<'_>>) -> Read<Vec<String>> {
-        self.array(value, "a list of rules and concerns")?
-            .iter()
-            .map(|item| Ok(self.string(item)?.to_string()))
-            .collect()
     }
 
     fn rules_or_concerns(&self, value: &Spanned<DeValue<'_>>) -> Read<Vec<RuleId>> {

@@ -66,6 +66,11 @@ impl Reader<'_> {
         }
     }
 
+    /// A list of strings, which is called something else in the complaint about what is none.
+    pub(super) fn strings(&self, value: &Spanned<DeValue<'_>>, what: &str) -> Read<Vec<String>> {
+        self.array(value, what)?.iter().map(|item| Ok(self.string(item)?.to_string())).collect()
+    }
+
     pub(super) fn flag(&self, value: &Spanned<DeValue<'_>>) -> Read<bool> {
         match value.get_ref() {
             DeValue::Boolean(flag) => Ok(*flag),

@@ -258,7 +258,7 @@ fn schemas_of_the_settings_hold_for_the_files_that_they_name() {
     let run = |arguments: &[&str]| ferry.run(&[&["sift", "--output", "lines", "--quiet"], arguments].concat());
     let expected = [
         "quays/north.yaml:2:8: error: -1 is less than 0 [schema-check]",
-        "quays/north.yaml:3:7: error: \"bouy\" is none of \"quay\", \"buoy\" [schema-check]",
+        "quays/north.yaml:3:7: error: \"bouy\" is none of \"quay\", \"buoy\"; did you mean \"buoy\"? [schema-check]",
         "quays/north.yaml:5:5: error: \"length\" is missing [schema-check]",
         "quays/south.json:1:1: error: \"name\" is missing [schema-check]",
         "quays/south.json:1:11: error: this is a string, not a whole number [schema-check]",
@@ -359,4 +359,55 @@ fn a_file_names_its_own_schema() {
     ferry.write("schemas/desk.yaml", "properties: {name: {type: boolean}}\n");
     let changed = ferry.run(&["sift", "--changed", "HEAD", "--output", "lines"]);
     assert!(changed.out.is_empty(), "it was wrong before, too: {}", changed.out);
+}
+
+#[test]
+fn mistakes_in_descriptions_of_documents_are_told_with_their_places() {
+    let document = "[[document]]\nname = \"board\"\nwhen = \"$.board\"\nschema = \"board.yaml\"\n";
+    let rule = "[[rule]]\nname = \"tide\"\nmessage = \"{problem}\"\n";
+    let schema = "$defs: {quay: {type: object}}\nproperties: {board: {$ref: '#/$defs/quay'}}\n";
+    for (written, schema, message) in [
+        (
+            format!("{document}{rule}each = \"quai\"\nhas = \"$.a\"\n"),
+            schema,
+            "a.toml:9:8: no schema of a [[document]] defines \"quai\"; the nearest is \"quay\"",
+        ),
+        (
+            format!("{rule}structure = true\n"),
+            schema,
+            "`structure` is that of a [[document]] of the pack, and there is none",
+        ),
+        (document.replace("$.board", "$.board["), schema, "a.toml:4:"),
+        (document.replace("board.yaml", "away.yaml"), schema, "the schema away.yaml: away.yaml cannot be read"),
+        (document.replace("board.yaml", "../away.yaml"), schema, "../away.yaml is not beside the pack"),
+        (document.replace("when", "whenn"), schema, "a kind of document has no \"whenn\"; the nearest is \"when\""),
+        (document.to_string(), "a: [\n", "the schema board.yaml: line 1"),
+        (document.to_string(), "{if: {minimum: 3}}", "parts are told apart by"),
+        (document.to_string(), "{patternProperties: {'(': true}}", "a.toml:5:10: the schema board.yaml"),
+        (format!("{rule}at = '$'\nmust = \"away.json\"\n"), schema, "the schema away.json: away.json cannot be read"),
+        (format!("{rule}at = '$'\nfits = {{ values = '$.a' }}\n"), schema, "`fits` needs `values` and `schema`"),
+        (format!("{rule}at = [3]\nmust = {{}}\n"), schema, "a string is wanted here"),
+    ] {
+        let pack = format!("pack = \"board\"\n{written}");
+        let ferry =
+            Ferry::with(&[("sieve.toml", "packs = [\"./a.toml\"]\n"), ("a.toml", &pack), ("board.yaml", schema)]);
+        let sifted = ferry.run(&["sift"]);
+        assert!(sifted.status == 2 && sifted.err.contains(message), "{message}: {}{}", sifted.out, sifted.err);
+    }
+    let right = format!("pack = \"board\"\n{document}{rule}each = \"quay\"\nhas = \"$.depth\"\nmust = \"quay.json\"\n");
+    let ferry = Ferry::with(&[
+        ("sieve.toml", "packs = [\"./a.toml\"]\n"),
+        ("a.toml", &right),
+        ("board.yaml", schema),
+        ("quay.json", "{\"required\": [\"name\"]}"),
+        ("north.yaml", "board: {boats: 2}\n"),
+    ]);
+    let sifted = ferry.run(&["sift", "--output", "lines", "north.yaml"]);
+    assert_eq!(sifted.out.lines().count(), 2, "{}{}", sifted.out, sifted.err);
+    assert!(sifted.out.contains("north.yaml:1:1: warning: \"name\" is missing [board:tide]"), "{}", sifted.out);
+    // What is beside a pack is part of it: another schema gives other findings in the next run.
+    ferry.write("quay.json", "{\"required\": [\"boats\"]}");
+    assert_eq!(ferry.run(&["sift", "--output", "lines", "north.yaml"]).out.lines().count(), 1);
+    ferry.write("board.yaml", "$defs: {quay: {type: object}}\n");
+    assert_eq!(ferry.run(&["sift", "--output", "lines", "north.yaml"]).out.lines().count(), 0);
 }

@@ -4,7 +4,7 @@ use std::fmt;
 
 use serde_json::{Map, Number, Value as Json};
 
-use super::{Scalar, Shape, Value};
+use super::{Scalar, Shape, Steps, Value};
 
 /// A value that would grow past a bound: its aliases stand for more than is in the file.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
@@ -22,13 +22,12 @@ impl fmt::Display for TooLarge {
 impl std::error::Error for TooLarge {}
 
 /// A value as JSON, as far as so many levels. Numbers that JSON has no form for are null; of equal keys the last counts.
-pub(super) fn to_json(value: Value<'_, '_>, levels: usize, most: usize) -> Result<Json, TooLarge> {
-    let mut left = most;
-    convert(value, levels, &mut left).ok_or(TooLarge { most })
+pub(super) fn to_json(value: Value<'_, '_>, levels: usize, steps: &Steps) -> Result<Json, TooLarge> {
+    convert(value, levels, steps).ok_or(TooLarge { most: steps.most })
 }
 
-fn convert(value: Value<'_, '_>, levels: usize, left: &mut usize) -> Option<Json> {
-    *left = left.checked_sub(1)?;
+fn convert(value: Value<'_, '_>, levels: usize, steps: &Steps) -> Option<Json> {
+    steps.take()?;
     Some(match value.shape() {
         Shape::Object | Shape::List if levels == 0 => {
             if value.shape() == Shape::Object {
@@ -40,12 +39,12 @@ fn convert(value: Value<'_, '_>, levels: usize, left: &mut usize) -> Option<Json
         Shape::Object => {
             let mut object = Map::new();
             for child in value.children() {
-                object.insert(child.key().unwrap_or_default().to_string(), convert(child, levels - 1, left)?);
+                object.insert(child.key().unwrap_or_default().to_string(), convert(child, levels - 1, steps)?);
             }
             Json::Object(object)
         }
         Shape::List => {
-            let elements: Option<Vec<Json>> = value.children().map(|child| convert(child, levels - 1, left)).collect();
+            let elements: Option<Vec<Json>> = value.children().map(|child| convert(child, levels - 1, steps)).collect();
             Json::Array(elements?)
         }
         Shape::Scalar => value.scalar().map_or(Json::Null, scalar),

@@ -20,6 +20,7 @@ pub mod path;
 mod pointer;
 mod reference;
 mod scalar;
+mod steps;
 mod table;
 
 use std::sync::Arc;
@@ -31,6 +32,7 @@ use sieve_syntax::tree::{NodeId, NodeRef, Tree};
 
 pub use json::TooLarge;
 pub use scalar::Scalar;
+pub use steps::Steps;
 
 /// The values of one file.
 #[derive(Debug, Clone)]
@@ -364,12 +366,12 @@ impl<'d, 't> Value<'d, 't> {
         pointer::pointer_to(self)
     }
 
-    /// It as JSON as far as so many levels: what is in objects and lists below them is left out.
+    /// It as JSON as far as so many levels: what is in objects and lists below them is left out. Each value is a step.
     ///
     /// # Errors
-    /// When it has more values than a bound once aliases are resolved.
-    pub fn to_json_within(self, levels: usize, most: usize) -> Result<serde_json::Value, TooLarge> {
-        json::to_json(self, levels, most)
+    /// When it has more values than there are steps left, once aliases are resolved.
+    pub fn to_json_within(self, levels: usize, steps: &Steps) -> Result<serde_json::Value, TooLarge> {
+        json::to_json(self, levels, steps)
     }
 
     /// It as JSON, if it has no more than so many values once aliases are resolved.
@@ -377,6 +379,6 @@ impl<'d, 't> Value<'d, 't> {
     /// # Errors
     /// When it has more.
     pub fn to_json(self, most: usize) -> Result<serde_json::Value, TooLarge> {
-        json::to_json(self, usize::MAX, most)
+        json::to_json(self, usize::MAX, &Steps::new(most))
     }
 }

@@ -15,7 +15,6 @@ use crate::interface::{Certainty, FixKind, Level, Mesh, OptionValue};
 use crate::query::{Given, Query, QueryError, Repair, Template, lists_in};
 
 use data::DataCheck;
-pub(crate) use data::Parts;
 pub use data::{CONSISTENT, DataDefinition, DocumentError, DocumentKind, Requirement};
 pub use error::{HouseError, Part};
 pub use run::EnabledHouse;

@@ -8,15 +8,13 @@ use std::rc::Rc;
 use std::sync::Arc;
 
 use rustc_hash::{FxHashMap, FxHashSet, FxHasher};
-use sieve_meaning::data::{Data, Outline};
+use sieve_meaning::data::{Data, Outline, PartId};
 use sieve_meaning::names::{Declaration, DeclarationKind, Names};
 use sieve_meaning::project::Calls;
 use sieve_meaning::refers::{ExternalPath, outside};
 use sieve_syntax::language::Language;
 use sieve_syntax::text::{LineEnding, Span, Text};
 use sieve_syntax::tree::{Kind, NodeId, NodeRef, Role, Tree};
-
-use crate::house::{DocumentKind, Parts};
 
 use super::finding::UsualStyle;
 use super::name_style::NameStyle;
@@ -25,6 +23,9 @@ use super::{
     Ban, BanKind, Edit, Enabled, Finding, Fix, FixKind, LanguageTraits, NameForm, Naming, OptionValue, ReexportedName,
     Related, Report, Unless, Unsure, traits_of,
 };
+
+/// The parts of one document by their names, each part once, in the order of the file.
+pub(crate) type Parts = FxHashMap<Arc<str>, Vec<PartId>>;
 
 /// One file, understood as far as the enabled rules need: what is passed around is one pointer.
 #[derive(Debug, Clone, Copy)]
@@ -85,7 +86,7 @@ pub struct FileData<'f> {
     /// Its values, where it holds data, once somebody asks.
     values: OnceCell<Arc<Outline>>,
     /// The parts of its documents, by the document and the description of its kind, once somebody asks.
-    parts: RefCell<FxHashMap<(usize, *const DocumentKind), Option<Rc<Parts>>>>,
+    parts: RefCell<FxHashMap<(usize, u128), Option<Rc<Parts>>>>,
 }
 
 impl<'f> FileData<'f> {
@@ -141,15 +142,11 @@ impl<'f> File<'f> {
         (!language.is_code()).then(|| Data::with(outline(), language, text, tree))
     }
 
-    /// The parts of one of its documents, as a description of its kind names them; nothing where there are too many.
-    pub(crate) fn parts(
-        self,
-        document: usize,
-        kind: &DocumentKind,
-        find: impl FnOnce() -> Option<Parts>,
-    ) -> Option<Rc<Parts>> {
+    /// The parts of one of its documents, as a description of its kind names them, which a digest tells from others; nothing where
+    /// there are too many.
+    pub(crate) fn parts(self, document: usize, kind: u128, find: impl FnOnce() -> Option<Parts>) -> Option<Rc<Parts>> {
         let mut known = self.0.parts.borrow_mut();
-        known.entry((document, std::ptr::from_ref(kind))).or_insert_with(|| find().map(Rc::new)).clone()
+        known.entry((document, kind)).or_insert_with(|| find().map(Rc::new)).clone()
     }
 
     /// The name of the file without its folders.

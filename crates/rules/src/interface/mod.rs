@@ -16,6 +16,7 @@ mod traits;
 
 pub use ban::{Ban, BanKind};
 
+pub(crate) use context::Parts;
 pub use context::{Context, File, TeamPolicy};
 pub(crate) use context::{FileData, word_hash};
 pub use enabled::Enabled;

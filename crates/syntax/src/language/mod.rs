@@ -270,6 +270,10 @@ impl Language {
     pub const WITH_NAMES: &'static [Language] =
         &[Language::Python, Language::JavaScript, Language::TypeScript, Language::Tsx];
 
+    /// Those in which most strings mean the same in double quotes as in single ones.
+    pub const WITH_EITHER_QUOTES: &'static [Language] =
+        &[Language::Python, Language::JavaScript, Language::TypeScript, Language::Tsx, Language::Yaml];
+
     /// What is known of it.
     pub fn spec(self) -> &'static LanguageSpec {
         match self {

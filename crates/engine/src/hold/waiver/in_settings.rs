@@ -4,16 +4,22 @@ use std::sync::Arc;
 
 use jiff::civil::Date;
 use sieve_meaning::data::{Data, Value};
-use sieve_syntax::text::Span;
+use sieve_syntax::language::Language;
+use sieve_syntax::text::{Span, Text};
+use sieve_syntax::tree::Tree;
 
-use crate::check::view::View;
 use crate::outcome::{Finding, Held, Outcome, WaiverNote, WaiverState};
 use crate::project::Project;
+use crate::subject::Subject;
 use crate::workspace::discover::Candidate;
 
 /// Marks the findings that a waiver in the settings covers: in all of the file, or at one place of its data.
-pub(crate) fn hold_by_settings(view: &View<'_>, findings: &mut [Finding], today: Date) {
-    let subject = view.subject;
+pub(crate) fn hold_by_settings(
+    subject: &Subject<'_>,
+    (text, tree): (&Text, &Tree),
+    findings: &mut [Finding],
+    today: Date,
+) {
     for waiver in subject.settings.waivers().iter().filter(|waiver| waiver.until.is_none_or(|day| day >= today)) {
         let mut covered = findings
             .iter_mut()
@@ -22,7 +28,7 @@ pub(crate) fn hold_by_settings(view: &View<'_>, findings: &mut [Finding], today:
         if covered.peek().is_none() {
             continue;
         }
-        let stretches = waiver.pointer.as_deref().map(|pointer| stretches_at(view, pointer));
+        let stretches = waiver.pointer.as_deref().map(|pointer| stretches_at(subject.language, text, tree, pointer));
         let is_there = |finding: &&mut Finding| {
             stretches.as_ref().is_none_or(|all| all.iter().any(|stretch| stretch.contains(finding.span)))
         };
@@ -34,12 +40,11 @@ pub(crate) fn hold_by_settings(view: &View<'_>, findings: &mut [Finding], today:
 }
 
 /// The entries that a pointer leads to, one in each document of a file of data: their keys with their values.
-fn stretches_at(view: &View<'_>, pointer: &str) -> Vec<Span> {
-    let View { text, tree, subject, .. } = *view;
-    if subject.language.is_code() {
+fn stretches_at(language: Language, text: &Text, tree: &Tree, pointer: &str) -> Vec<Span> {
+    if language.is_code() {
         return Vec::new();
     }
-    let data = Data::of(subject.language, text, tree);
+    let data = Data::of(language, text, tree);
     let entry = |value: Value<'_, '_>| {
         let (key, value) = (value.key_span(), value.span());
         key.map_or(value, |key| Span::new(key.start.min(value.start), key.end.max(value.end)))

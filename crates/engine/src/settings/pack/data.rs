@@ -5,9 +5,9 @@ use sieve_rules::house::{CONSISTENT, DataDefinition, Requirement};
 use toml::Spanned;
 use toml::de::DeValue;
 
-use super::rule::ReadRule;
+use super::beside::Beside;
 use crate::settings::error::nearest;
-use crate::settings::reader::Read;
+use crate::settings::reader::{Read, Reader};
 use crate::settings::schemas;
 use crate::settings::value::json;
 
@@ -60,11 +60,17 @@ impl<'v> DataPlaces<'v> {
 }
 
 /// Reads one key.
-pub(super) fn read(read: &ReadRule<'_>, key: &str, value: &Value<'_>, data: &mut DataDefinition) -> Read<()> {
-    let string = || read.reader.string(value).map(str::to_string);
+pub(super) fn read(
+    reader: &Reader<'_>,
+    beside: Beside<'_>,
+    key: &str,
+    value: &Value<'_>,
+    data: &mut DataDefinition,
+) -> Read<()> {
+    let string = || reader.string(value).map(str::to_string);
     let requirement = match key {
         "at" => {
-            data.at = paths(read, value)?;
+            data.at = paths(reader, value)?;
             return Ok(());
         }
         "when" | "each" | "where" => {
@@ -77,7 +83,7 @@ pub(super) fn read(read: &ReadRule<'_>, key: &str, value: &Value<'_>, data: &mut
             return Ok(());
         }
         "structure" | "resolves" | "path-parameters" => {
-            if !read.reader.flag(value)? {
+            if !reader.flag(value)? {
                 return Ok(());
             }
             match key {
@@ -86,19 +92,19 @@ pub(super) fn read(read: &ReadRule<'_>, key: &str, value: &Value<'_>, data: &mut
                 _ => Requirement::PathParameters,
             }
         }
-        "must" => Requirement::Must(schema(read, value)?),
-        "must-not" => Requirement::MustNot(schema(read, value)?),
-        "has" => Requirement::Has(paths(read, value)?),
-        "has-no" => Requirement::HasNo(paths(read, value)?),
+        "must" => Requirement::Must(schema(reader, beside, value)?),
+        "must-not" => Requirement::MustNot(schema(reader, beside, value)?),
+        "has" => Requirement::Has(paths(reader, value)?),
+        "has-no" => Requirement::HasNo(paths(reader, value)?),
         "unique" => Requirement::Unique(string()?),
         "matches-file" => Requirement::MatchesFile(string()?),
         "refers-to" => Requirement::RefersTo(string()?),
-        "listed-in" => Requirement::ListedIn(paths(read, value)?),
-        "key-listed-in" => Requirement::KeyListedIn(paths(read, value)?),
-        "fits" => fits(read, value)?,
+        "listed-in" => Requirement::ListedIn(paths(reader, value)?),
+        "key-listed-in" => Requirement::KeyListedIn(paths(reader, value)?),
+        "fits" => fits(reader, value)?,
         _ if value.get_ref().as_str() == Some(CONSISTENT) => Requirement::NameStyle(None),
         _ => {
-            let style = read.reader.word(value, "a style", NameStyle::ALL, NameStyle::word)?;
+            let style = reader.word(value, "a style", NameStyle::ALL, NameStyle::word)?;
             Requirement::NameStyle(Some(style))
         }
     };
@@ -107,46 +113,46 @@ pub(super) fn read(read: &ReadRule<'_>, key: &str, value: &Value<'_>, data: &mut
 }
 
 /// A path, or a list of them.
-fn paths(read: &ReadRule<'_>, value: &Value<'_>) -> Read<Vec<String>> {
+fn paths(reader: &Reader<'_>, value: &Value<'_>) -> Read<Vec<String>> {
     match value.get_ref() {
         DeValue::String(path) => Ok(vec![path.to_string()]),
-        DeValue::Array(_) => read.strings(value),
-        _ => Err(read.reader.wrong(value, "a path, or a list of paths")),
+        DeValue::Array(_) => reader.strings(value, "a path, or a list of paths"),
+        _ => Err(reader.wrong(value, "a path, or a list of paths")),
     }
 }
 
 /// A schema as it is, or the name of the file beside the pack that it is in.
-fn schema(read: &ReadRule<'_>, value: &Value<'_>) -> Read<serde_json::Value> {
+fn schema(reader: &Reader<'_>, beside: Beside<'_>, value: &Value<'_>) -> Read<serde_json::Value> {
     let Some(name) = value.get_ref().as_str() else { return Ok(json(value)) };
-    let schema = (read.beside)(name).and_then(|bytes| schemas::json(name, bytes));
-    schema.map_err(|message| read.reader.error(value.span(), format!("the schema {name}: {message}")))
+    let schema = beside(name).and_then(|bytes| schemas::json(name, bytes));
+    schema.map_err(|message| reader.error(value.span(), format!("the schema {name}: {message}")))
 }
 
 /// `fits = { values = […], schema = "…" }`
-fn fits(read: &ReadRule<'_>, value: &Value<'_>) -> Read<Requirement> {
+fn fits(reader: &Reader<'_>, value: &Value<'_>) -> Read<Requirement> {
     let (mut values, mut schema) = (Vec::new(), None);
-    for (key, value) in read.reader.table(value, "fits")? {
+    for (key, value) in reader.table(value, "fits")? {
         match key.get_ref().as_ref() {
-            "values" => values = paths(read, value)?,
-            "schema" => schema = Some(read.reader.string(value)?.to_string()),
-            _ => return read.reader.no_key(key, "`fits` has no \"", &["schema", "values"]),
+            "values" => values = paths(reader, value)?,
+            "schema" => schema = Some(reader.string(value)?.to_string()),
+            _ => return reader.no_key(key, "`fits` has no \"", &["schema", "values"]),
         }
     }
     match schema {
         Some(schema) if !values.is_empty() => Ok(Requirement::Fits { values, schema }),
-        _ => Err(read.reader.error(value.span(), "`fits` needs `values` and `schema`".to_string())),
+        _ => Err(reader.error(value.span(), "`fits` needs `values` and `schema`".to_string())),
     }
 }
 
 /// Whether a rule says all it has to, and no more.
 pub(super) fn check(
-    read: &ReadRule<'_>,
+    reader: &Reader<'_>,
     entry: &Value<'_>,
     data: &DataDefinition,
     places: &DataPlaces<'_>,
     of_code: Option<&Value<'_>>,
 ) -> Read<()> {
-    let error = |value: &Value<'_>, message: String| Err(read.reader.error(value.span(), message));
+    let error = |value: &Value<'_>, message: String| Err(reader.error(value.span(), message));
     if let Some(value) = of_code {
         return error(value, "a rule about data has `at` or `each` instead of `find`, and no `fix`".to_string());
     }

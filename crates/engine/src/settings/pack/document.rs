@@ -7,7 +7,7 @@ use toml::Spanned;
 use toml::de::DeValue;
 use xxhash_rust::xxh3::xxh3_128;
 
-use super::rule::Beside;
+use super::beside::Beside;
 use crate::settings::reader::{Read, Reader};
 use crate::settings::schemas;
 

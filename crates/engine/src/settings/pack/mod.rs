@@ -3,6 +3,7 @@
 //! The settings at the root of a code base name the packs, so that a rule is the same wherever it is spoken of. Nothing in a pack is
 //! ever executed.
 
+mod beside;
 mod built_in;
 mod data;
 mod document;

@@ -10,8 +10,9 @@ use toml::Spanned;
 use toml::de::{DeTable, DeValue};
 
 use super::Named;
+use super::beside::Beside;
 use super::document;
-use super::rule::{Beside, ReadRule};
+use super::rule::ReadRule;
 use crate::settings::SettingsError;
 use crate::settings::file::SettingsFile;
 use crate::settings::read::no_packs;

@@ -4,14 +4,13 @@ use std::collections::BTreeMap;
 use std::sync::Arc;
 
 use sieve_rules::house::{Definition, DocumentKind, HouseExample, HouseOption, HouseRule, Part};
-use sieve_rules::query::QueryError;
 use sieve_rules::{Certainty, FixKind, Level, Mesh, OptionValue};
 use sieve_syntax::language::Language;
 use toml::Spanned;
 use toml::de::{DeTable, DeValue};
 
+use super::beside::Beside;
 use super::data::{self, DataPlaces};
-use crate::settings::SettingsError;
 use crate::settings::reader::{Read, Reader};
 
 /// The keys of a rule.
@@ -52,9 +51,6 @@ pub(crate) const KEYS: &[&str] = &[
 ];
 
 type Value<'v> = Spanned<DeValue<'v>>;
-
-/// Reads a file beside a pack.
-pub(super) type Beside<'l> = &'l dyn Fn(&str) -> Result<Vec<u8>, String>;
 
 pub(super) struct ReadRule<'r> {
     pub(super) reader: &'r Reader<'r>,
@@ -103,7 +99,7 @@ impl ReadRule<'_> {
                 "certainty" => {
                     definition.certainty = reader.word(value, "a certainty", Certainty::ALL, Certainty::word)?;
                 }
-                "standards" => definition.standards = self.strings(value)?,
+                "standards" => definition.standards = self.reader.strings(value, "a list of strings")?,
                 "fix" => {
                     let (kind, verb, place) = self.fix(value)?;
                     definition.fix = Some((kind, verb));
@@ -111,7 +107,7 @@ impl ReadRule<'_> {
                 }
                 key if data::is_key(key) => {
                     let data = definition.data.get_or_insert_default();
-                    data::read(self, key, value, data)?;
+                    data::read(reader, self.beside, key, value, data)?;
                     places.data.note(key, value);
                 }
                 "options" => definition.options = self.options(reader.table(value, "options")?)?,
@@ -131,7 +127,7 @@ impl ReadRule<'_> {
         match &mut definition.data {
             Some(data) => {
                 data.documents = self.documents.to_vec();
-                data::check(self, entry, data, &places.data, places.find.or(places.fix))?;
+                data::check(reader, entry, data, &places.data, places.find.or(places.fix))?;
                 definition.languages = languages.unwrap_or_else(|| Language::OF_DATA.to_vec());
             }
             None => {
@@ -162,11 +158,6 @@ impl ReadRule<'_> {
             return Err(self.reader.error(value.span(), "this is to be one line that says something".to_string()));
         }
         Ok(text.to_string())
-    }
-
-    pub(super) fn strings(&self, value: &Value<'_>) -> Read<Vec<String>> {
-        let all = self.reader.array(value, "a list of strings")?.iter();
-        all.map(|item| Ok(self.reader.string(item)?.to_string())).collect()
     }
 
     fn languages(&self, value: &Value<'_>) -> Read<Vec<Language>> {
@@ -222,7 +213,7 @@ impl ReadRule<'_> {
     fn option_value(&self, value: &Value<'_>) -> Read<OptionValue> {
         match value.get_ref() {
             DeValue::String(text) => Ok(OptionValue::Word(text.to_string())),
-            DeValue::Array(_) => Ok(OptionValue::Words(self.strings(value)?)),
+            DeValue::Array(_) => Ok(OptionValue::Words(self.reader.strings(value, "a list of strings")?)),
             DeValue::Integer(_) => {
                 let count = u32::try_from(self.reader.count(value)?);
                 count.map(OptionValue::Count).map_err(|_| self.reader.wrong(value, "a smaller number"))
@@ -241,7 +232,7 @@ impl ReadRule<'_> {
                 "language" => {
                     language = Some(reader.word(value, "a language", Language::ALL, Language::name)?);
                 }
-                "at" if is_wrong => at = self.strings(value)?,
+                "at" if is_wrong => at = self.reader.strings(value, "a list of strings")?,
                 "fixed" if is_wrong => fixed = Some(reader.string(value)?.to_string()),
                 _ if is_wrong => {
                     let keys = ["at", "code", "fixed", "language", "path"];
@@ -278,16 +269,6 @@ impl ReadRule<'_> {
         let text = String::from_utf8(bytes).map_err(|_| format!("the list {name} is not UTF-8"))?;
         let lines = text.lines().map(str::trim).filter(|line| !line.is_empty() && !line.starts_with('#'));
         Ok(lines.map(str::to_string).collect())
-    }
-}
-
-impl Reader<'_> {
-    /// An error in a string, at its place in the file where the string is written as it is.
-    pub(super) fn in_string(&self, value: &Value<'_>, error: &QueryError) -> SettingsError {
-        let written = &self.text.source()[value.span()];
-        let place = value.get_ref().as_str().and_then(|text| Some(value.span().start + written.find(text)?));
-        let range = |start: usize| start + error.place.start..start + error.place.end;
-        self.error(place.map_or(value.span(), range), error.to_string())
     }
 }
 

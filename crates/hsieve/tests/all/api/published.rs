@@ -128,8 +128,9 @@ fn changed_descriptions_are_valid_where_the_published_schemas_say_so() {
     let mut invalid = 0;
     let mut unexplained = Vec::new();
     for (index, description) in changed.iter().enumerate() {
-        let errors: Vec<String> =
-            schemas[description.version].iter_errors(&description.json).map(|error| error.to_string()).collect();
+        let errors = schemas[description.version].iter_errors(&description.json);
+        let errors: Vec<(String, String)> =
+            errors.map(|error| (error.instance_path().to_string(), error.to_string())).collect();
         let mine = ours.get(&index);
         invalid += usize::from(!errors.is_empty());
         let is_explained = match mine {
@@ -169,16 +170,21 @@ fn says_more(description: &Description, message: &str) -> bool {
     of_version.iter().any(|known| message.contains(known))
 }
 
-/// What published schemas say and the specifications do not, or not there.
-fn says_less(description: &Description, errors: &[String]) -> bool {
-    let text = description.json.to_string();
-    match description.version {
+/// What published schemas say and the specifications do not, or not there: errors with their pointers.
+fn says_less(description: &Description, errors: &[(String, String)]) -> bool {
+    let has_reference = |json: &Json| json.to_string().contains("\"$ref\"");
+    // A reference at the place, within it, or around it.
+    let beside_reference = |pointer: &str| {
+        let around = pointer.match_indices('/').map(|(at, _)| &pointer[..at]);
+        let is_reference =
+            |pointer: &str| description.json.pointer(pointer).is_some_and(|json| json.get("$ref").is_some());
+        description.json.pointer(pointer).is_some_and(has_reference) || around.into_iter().any(is_reference)
+    };
+    errors.iter().all(|(pointer, _)| match description.version {
         // What stands beside a reference is ignored (JSON Reference, 3), and is checked there all the same.
-        "2.0" | "3.1" => {
-            text.contains("\"$ref\"") && errors.iter().all(|error| !error.contains("is a required property"))
-        }
-        // A schema within a format that it names is not looked into; a boolean is a schema.
-        "asyncapi 2.6" | "asyncapi 3.0" => true,
+        "2.0" | "3.1" => beside_reference(pointer),
+        // A schema within a format that it names is not looked into, and a boolean is a schema.
+        "asyncapi 2.6" | "asyncapi 3.0" => pointer.contains("/message") || pointer.contains("/schemas/"),
         _ => false,
-    }
+    })
 }

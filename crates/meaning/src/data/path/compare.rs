@@ -1,12 +1,12 @@
 //! Comparisons (RFC 9535, 2.3.5.2.2).
 
-use super::super::{Shape, Value};
+use super::super::{Shape, Steps, Value};
 use super::Comparison;
 use super::item::Item;
 
 /// Whether a comparison holds; nothing where it takes more than the steps that are left.
-pub(super) fn compared(left: &Item, comparison: Comparison, right: &Item, left_over: &mut usize) -> Option<bool> {
-    let mut equal = || same(left, right, left_over);
+pub(super) fn compared(left: &Item, comparison: Comparison, right: &Item, steps: &Steps) -> Option<bool> {
+    let equal = || same(left, right, steps);
     Some(match comparison {
         Comparison::Equal => equal()?,
         Comparison::NotEqual => !equal()?,
@@ -26,7 +26,7 @@ fn is_less(left: &Item, right: &Item) -> bool {
     }
 }
 
-fn same(left: &Item, right: &Item, steps: &mut usize) -> Option<bool> {
+fn same(left: &Item, right: &Item, steps: &Steps) -> Option<bool> {
     Some(match (left, right) {
         (Item::Nothing, Item::Nothing) | (Item::Null, Item::Null) => true,
         (Item::Boolean(left), Item::Boolean(right)) => left == right,
@@ -38,7 +38,7 @@ fn same(left: &Item, right: &Item, steps: &mut usize) -> Option<bool> {
 }
 
 /// Whether two objects have the same keys with the same values, or two lists the same elements.
-fn same_inner(left: Value, right: Value, steps: &mut usize) -> Option<bool> {
+fn same_inner(left: Value, right: Value, steps: &Steps) -> Option<bool> {
     if left == right {
         return Some(true);
     }
@@ -46,7 +46,7 @@ fn same_inner(left: Value, right: Value, steps: &mut usize) -> Option<bool> {
         return Some(false);
     }
     for (index, one) in left.children().enumerate() {
-        *steps = steps.checked_sub(1)?;
+        steps.take()?;
         let other = match (left.shape(), one.key()) {
             (Shape::Object, Some(key)) => right.get(key),
             _ => right.index(index),

@@ -1,6 +1,6 @@
 //! Follows a path.
 
-use super::super::{Shape, Value};
+use super::super::{Shape, Steps, Value};
 use super::compare::compared;
 use super::function::matches;
 use super::item::Item;
@@ -11,27 +11,28 @@ pub(super) fn find<'d, 't>(
     path: &Path,
     root: Value<'d, 't>,
     references_in: Option<Value<'d, 't>>,
-    most: usize,
+    steps: &Steps,
 ) -> Result<Vec<Value<'d, 't>>, TooManySteps> {
-    let mut search = Search { root, references_in, left: most, most };
-    search.path(path, root)
+    Search { root, references_in, steps }.path(path, root)
 }
 
 /// One search, with the steps that it may still take.
-pub(super) struct Search<'d, 't> {
+pub(super) struct Search<'s, 'd, 't> {
     root: Value<'d, 't>,
     references_in: Option<Value<'d, 't>>,
-    left: usize,
-    most: usize,
+    steps: &'s Steps,
 }
 
-impl<'d, 't> Search<'d, 't> {
-    fn step(&mut self) -> Result<(), TooManySteps> {
-        self.left = self.left.checked_sub(1).ok_or(TooManySteps { most: self.most })?;
-        Ok(())
+impl<'d, 't> Search<'_, 'd, 't> {
+    fn step(&self) -> Result<(), TooManySteps> {
+        self.steps.take().ok_or(self.too_many())
     }
 
-    fn path(&mut self, path: &Path, from: Value<'d, 't>) -> Result<Vec<Value<'d, 't>>, TooManySteps> {
+    fn too_many(&self) -> TooManySteps {
+        TooManySteps { most: self.steps.most }
+    }
+
+    fn path(&self, path: &Path, from: Value<'d, 't>) -> Result<Vec<Value<'d, 't>>, TooManySteps> {
         let mut found = vec![from];
         for segment in &path.segments {
             let mut next = Vec::new();
@@ -44,13 +45,13 @@ impl<'d, 't> Search<'d, 't> {
     }
 
     /// What a filter's query leads to from a value.
-    pub(super) fn query(&mut self, query: &Query, at: Value<'d, 't>) -> Result<Vec<Value<'d, 't>>, TooManySteps> {
+    pub(super) fn query(&self, query: &Query, at: Value<'d, 't>) -> Result<Vec<Value<'d, 't>>, TooManySteps> {
         let from = if query.is_absolute { self.root } else { at };
         self.path(&query.path, from)
     }
 
     fn segment(
-        &mut self,
+        &self,
         segment: &Segment,
         value: Value<'d, 't>,
         next: &mut Vec<Value<'d, 't>>,
@@ -71,7 +72,7 @@ impl<'d, 't> Search<'d, 't> {
     }
 
     fn selectors(
-        &mut self,
+        &self,
         segment: &Segment,
         value: Value<'d, 't>,
         next: &mut Vec<Value<'d, 't>>,
@@ -104,7 +105,7 @@ impl<'d, 't> Search<'d, 't> {
 
     /// RFC 9535, 2.3.4.2.2
     fn slice(
-        &mut self,
+        &self,
         value: Value<'d, 't>,
         (start, end, step): (Option<i64>, Option<i64>, i64),
         next: &mut Vec<Value<'d, 't>>,
@@ -130,7 +131,7 @@ impl<'d, 't> Search<'d, 't> {
     }
 
     /// Whether a filter holds for a value.
-    fn holds(&mut self, filter: &Logical, at: Value<'d, 't>) -> Result<bool, TooManySteps> {
+    fn holds(&self, filter: &Logical, at: Value<'d, 't>) -> Result<bool, TooManySteps> {
         Ok(match filter {
             Logical::Or(all) => {
                 for one in all {
@@ -152,7 +153,7 @@ impl<'d, 't> Search<'d, 't> {
             Logical::Exists(query) => !self.query(query, at)?.is_empty(),
             Logical::Compare(left, comparison, right) => {
                 let (left, right) = (self.item(left, at)?, self.item(right, at)?);
-                compared(&left, *comparison, &right, &mut self.left).ok_or(TooManySteps { most: self.most })?
+                compared(&left, *comparison, &right, self.steps).ok_or(self.too_many())?
             }
             Logical::Matches { text, pattern, is_whole } => {
                 let (text, pattern) = (self.item(text, at)?, self.item(pattern, at)?);
@@ -162,7 +163,7 @@ impl<'d, 't> Search<'d, 't> {
     }
 
     /// What a part of a comparison comes to.
-    fn item(&mut self, comparable: &Comparable, at: Value<'d, 't>) -> Result<Item<'d, 't>, TooManySteps> {
+    fn item(&self, comparable: &Comparable, at: Value<'d, 't>) -> Result<Item<'d, 't>, TooManySteps> {
         Ok(match comparable {
             Comparable::Literal(scalar) => Item::of_scalar(scalar.clone()),
             Comparable::Single(query) | Comparable::ValueOf(query) => match self.query(query, at)?[..] {

@@ -9,7 +9,7 @@ mod parse;
 use std::fmt;
 use std::ops::Range;
 
-use super::{Scalar, Value};
+use super::{Scalar, Steps, Value};
 
 /// A path, which leads to values from the root of a document or from each other.
 #[derive(Debug, Clone)]
@@ -123,20 +123,21 @@ impl Path {
     /// # Errors
     /// When that takes more than so many steps.
     pub fn find<'d, 't>(&self, root: Value<'d, 't>, most: usize) -> Result<Vec<Value<'d, 't>>, TooManySteps> {
-        find::find(self, root, None, most)
+        find::find(self, root, None, &Steps::new(most))
     }
 
-    /// The same from a value within a document, where references are followed: what one stands for is looked into in its place.
+    /// The same with steps that others take from, too. Where a document is given, references in it are followed: what one stands for
+    /// is looked into in its place.
     ///
     /// # Errors
-    /// When that takes more than so many steps.
-    pub fn find_through<'d, 't>(
+    /// When that takes more steps than are left.
+    pub fn find_with<'d, 't>(
         &self,
-        document: Value<'d, 't>,
         from: Value<'d, 't>,
-        most: usize,
+        references_in: Option<Value<'d, 't>>,
+        steps: &Steps,
     ) -> Result<Vec<Value<'d, 't>>, TooManySteps> {
-        find::find(self, from, Some(document), most)
+        find::find(self, from, references_in, steps)
     }
 
     /// Whether it leads to one value at most.

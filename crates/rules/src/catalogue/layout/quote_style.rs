@@ -15,7 +15,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     mesh: Mesh::Fine,
     level: Level::Note,
     certainty: Certainty::Proven,
-    languages: Language::WITH_NAMES,
+    languages: Language::WITH_EITHER_QUOTES,
     fix: Some(FixKind::Exact),
     what: "strings with other quotes than in the rest of the file",
     why: "Readers need not ask whether the difference means something, and reviews show no changes without meaning.",
@@ -59,6 +59,15 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
                 "const a = 'tide', b = 'quay', c = <p id=\"fare\">d</p>;\n",
                 "const a = 'it', b = 'is', c = `so`;\n",
             ],
+        },
+        Examples {
+            language: Language::Yaml,
+            wrong: &[Wrong {
+                code: "low: '1.2'\nhigh: '3.4'\nquay: \"no\"\n",
+                at: &["3:7"],
+                fixed: Some("low: '1.2'\nhigh: '3.4'\nquay: 'no'\n"),
+            }],
+            right: &["low: '1.2'\nhigh: '3.4'\nquay: \"a\\tb\"\nboat: it's\n", "low: '1'\nhigh: \"3\"\n"],
         },
     ],
     needs_names: false,
@@ -112,8 +121,9 @@ fn free_quote(file: File<'_>, string: NodeRef) -> Option<char> {
     let inner = body.strip_prefix(quote)?.strip_suffix(quote)?;
     let is_long = inner.starts_with(quote);
     let holds_quotes = inner.contains(['"', '\'']);
-    // An escape within a formatted text may be in an expression.
-    let may_change = string.kind() != Kind::FormatString || !inner.contains('\\');
+    // An escape within a formatted text may be in an expression; in data one kind of quotes knows escapes, and the other none.
+    let keeps_escapes = string.kind() != Kind::FormatString && file.language.is_code();
+    let may_change = keeps_escapes || !inner.contains('\\');
     let prefixed = body.len() == text.len() || file.traits.prefixed_strings;
     // Beside another quote an empty string would open a longer one.
     let span = string.span();

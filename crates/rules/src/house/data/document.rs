@@ -20,7 +20,7 @@ pub struct DocumentKind {
     /// What its parts are called.
     pub(super) shape: Shape,
     /// What tells it from others.
-    digest: u128,
+    pub(super) digest: u128,
 }
 
 impl fmt::Debug for DocumentKind {

@@ -20,7 +20,6 @@ use paths::{all, one, optional};
 
 pub use definition::{CONSISTENT, DataDefinition, Requirement};
 pub use document::{DocumentError, DocumentKind};
-pub(crate) use shape::Parts;
 
 /// The checks of a data rule, ready to be used.
 pub(crate) struct DataCheck {

@@ -4,17 +4,17 @@ use rustc_hash::FxHashSet;
 use sieve_meaning::data::path::Path;
 
 use super::{Complaint, Places, TooMuch};
-use crate::schema::{MOST, cut};
+use crate::schema::cut;
 
 /// Places whose value is none of those that the paths lead to in the document.
 pub(super) fn values<'d, 't>(places: &Places<'_, 'd, 't>, paths: &[Path]) -> Result<Vec<Complaint<'d, 't>>, TooMuch> {
     let mut known: FxHashSet<String> = FxHashSet::default();
     for value in places.find_all(paths, places.document)? {
-        known.insert(value.to_json(MOST)?.to_string());
+        known.insert(value.to_json_within(usize::MAX, &places.steps)?.to_string());
     }
     let mut found = Vec::new();
     for place in &places.list {
-        let name = place.to_json(MOST)?.to_string();
+        let name = place.to_json_within(usize::MAX, &places.steps)?.to_string();
         if !known.contains(&name) {
             found.push(Complaint::about(*place, format!("{} is not listed", cut(&name))));
         }

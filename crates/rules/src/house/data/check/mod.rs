@@ -11,7 +11,7 @@ mod unique;
 
 use rustc_hash::FxHashSet;
 use sieve_meaning::data::path::{Path, TooManySteps};
-use sieve_meaning::data::{PartId, Scalar, Shape, TooLarge, Value};
+use sieve_meaning::data::{PartId, Scalar, Shape, Steps, TooLarge, Value};
 use sieve_syntax::text::Span;
 
 use super::message::{DataMessage, Filling};
@@ -22,6 +22,9 @@ use crate::interface::{File, FileReference, Finding, NameStyle, Related, Report,
 use crate::query::QueryError;
 use crate::schema::{MOST, TOO_LARGE, cut};
 use schemas::PlaceSchema;
+
+/// How many steps one rule may take in one document: all of its places share them.
+const MOST_FOR_ALL: usize = 4 * MOST;
 
 /// One thing that is asked of each place, ready to be used.
 pub(super) enum Check {
@@ -102,12 +105,14 @@ struct Places<'p, 'd, 't> {
     list: Vec<Value<'d, 't>>,
     /// Whether references are followed: the document has parts that are known.
     follows: bool,
+    /// What may still be looked at.
+    steps: Steps,
 }
 
 impl<'d, 't> Places<'_, 'd, 't> {
     /// What a path leads to from a place.
     fn find(&self, path: &Path, from: Value<'d, 't>) -> Result<Vec<Value<'d, 't>>, TooManySteps> {
-        if self.follows { path.find_through(self.document, from, MOST) } else { path.find(from, MOST) }
+        path.find_with(from, self.follows.then_some(self.document), &self.steps)
     }
 
     /// What one of some paths leads to from a place.
@@ -208,16 +213,18 @@ impl DataCheck {
         index: usize,
         document: Value<'d, 't>,
     ) -> Result<Option<Places<'p, 'd, 't>>, TooMuch> {
+        let steps = Steps::new(MOST_FOR_ALL);
         if let Some(when) = &self.when
-            && when.find(document, MOST)?.is_empty()
+            && when.find_with(document, None, &steps)?.is_empty()
         {
             return Ok(None);
         }
-        let kind = self.kind_of(document)?;
-        let mut places = Places { path: file.path, document, kind, list: vec![document], follows: kind.is_some() };
+        let kind = self.kind_of(document, &steps)?;
+        let follows = kind.is_some();
+        let mut places = Places { path: file.path, document, kind, list: vec![document], follows, steps };
         if let Some(name) = &self.each {
             let Some(kind) = kind else { return Ok(None) };
-            let parts = file.parts(index, kind, || kind.shape.parts(document, MOST)).ok_or(TooMuch)?;
+            let parts = file.parts(index, kind.digest, || kind.shape.parts(document, MOST)).ok_or(TooMuch)?;
             let parts = parts.get(name.as_str()).map(Vec::as_slice).unwrap_or_default();
             places.list = parts.iter().map(|id| document.of_same_file(*id)).collect();
         }
@@ -244,9 +251,9 @@ impl DataCheck {
     }
 
     /// What a document is, of all that the pack describes.
-    fn kind_of(&self, document: Value<'_, '_>) -> Result<Option<&DocumentKind>, TooManySteps> {
+    fn kind_of(&self, document: Value<'_, '_>, steps: &Steps) -> Result<Option<&DocumentKind>, TooManySteps> {
         for kind in &self.documents {
-            if !kind.when.find(document, MOST)?.is_empty() {
+            if !kind.when.find_with(document, None, steps)?.is_empty() {
                 return Ok(Some(kind));
             }
         }

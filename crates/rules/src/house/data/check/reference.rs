@@ -7,11 +7,11 @@ use sieve_meaning::data::{PartId, Value};
 use super::super::message::{DataMessage, Filling};
 use super::{Complaint, Places, TooMuch};
 use crate::interface::{FileReference, file_beside, path_beside};
-use crate::schema::{MOST, cut};
+use crate::schema::cut;
 
 /// References that lead to nothing, or to something else than they may, within the document.
 pub(super) fn refers_to<'d, 't>(places: &Places<'_, 'd, 't>, path: &Path) -> Result<Vec<Complaint<'d, 't>>, TooMuch> {
-    let named = path.find(places.document, MOST)?;
+    let named = places.find(path, places.document)?;
     let allowed: FxHashSet<PartId> =
         named.into_iter().flat_map(Value::children).map(|value| value.resolved().id()).collect();
     let complaint = |(place, reference): (Value<'d, 't>, String)| {

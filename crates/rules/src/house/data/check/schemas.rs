@@ -4,7 +4,7 @@ use serde_json::Value as Json;
 use sieve_meaning::data::Value;
 
 use super::{Complaint, Places, TooMuch};
-use crate::schema::{MOST, Schema};
+use crate::schema::Schema;
 
 /// A schema with how many levels of a value it looks at.
 pub(in crate::house::data) struct PlaceSchema {
@@ -21,7 +21,7 @@ impl PlaceSchema {
 /// What the schema of its kind has against the document.
 pub(super) fn structure<'d, 't>(places: &Places<'_, 'd, 't>) -> Result<Vec<Complaint<'d, 't>>, TooMuch> {
     let Some(kind) = places.kind else { return Ok(Vec::new()) };
-    problems(places.document, &kind.schema, usize::MAX)
+    problems(places, places.document, &kind.schema, usize::MAX)
 }
 
 /// What a schema has against the places.
@@ -31,7 +31,7 @@ pub(super) fn must<'d, 't>(
 ) -> Result<Vec<Complaint<'d, 't>>, TooMuch> {
     let mut found = Vec::new();
     for place in places.list.iter().filter_map(|place| places.value(*place)) {
-        found.extend(problems(place, &schema.schema, schema.levels)?);
+        found.extend(problems(places, place, &schema.schema, schema.levels)?);
     }
     Ok(found)
 }
@@ -43,15 +43,20 @@ pub(super) fn must_not<'d, 't>(
 ) -> Result<Vec<Complaint<'d, 't>>, TooMuch> {
     let mut found = Vec::new();
     for place in places.list.iter().filter_map(|place| places.value(*place)) {
-        if schema.schema.holds(place, schema.levels, MOST)? {
+        if schema.schema.holds(place, schema.levels, &places.steps)? {
             found.push(Complaint::about_whole(place));
         }
     }
     Ok(found)
 }
 
-fn problems<'d, 't>(place: Value<'d, 't>, schema: &Schema, levels: usize) -> Result<Vec<Complaint<'d, 't>>, TooMuch> {
-    let problems = schema.problems_within(place, levels, MOST)?.into_iter();
+fn problems<'d, 't>(
+    places: &Places<'_, 'd, 't>,
+    place: Value<'d, 't>,
+    schema: &Schema,
+    levels: usize,
+) -> Result<Vec<Complaint<'d, 't>>, TooMuch> {
+    let problems = schema.problems_within(place, levels, &places.steps)?.into_iter();
     Ok(problems.map(|problem| Complaint { span: problem.span, ..Complaint::about(place, problem.message) }).collect())
 }
 
@@ -77,4 +82,67 @@ fn levels(schema: &Json) -> usize {
         _ => usize::MAX,
     };
     schema.iter().map(one).max().unwrap_or(0)
+}
+
+#[cfg(test)]
+mod tests {
+    use proptest::prelude::*;
+    use serde_json::json;
+    use sieve_meaning::data::{Data, Steps};
+    use sieve_syntax::language::Language;
+    use sieve_syntax::text::Text;
+
+    use super::*;
+
+    fn value() -> impl Strategy<Value = Json> {
+        let leaf = prop_oneof![Just(json!(null)), Just(json!(3)), Just(json!("low")), Just(json!([])), Just(json!({}))];
+        leaf.prop_recursive(3, 20, 3, |inner| {
+            prop_oneof![
+                proptest::collection::vec(inner.clone(), 0..3).prop_map(Json::from),
+                proptest::collection::btree_map("[ab]", inner, 0..3).prop_map(|keys| json!(keys)),
+            ]
+        })
+    }
+
+    fn schema() -> impl Strategy<Value = Json> {
+        let leaf = prop_oneof![
+            Just(json!({ "type": "object" })),
+            Just(json!({ "required": ["a"] })),
+            Just(json!({ "minItems": 1 })),
+            Just(json!({ "maxProperties": 1 })),
+            Just(json!({ "enum": [3, "low"] })),
+            Just(json!({ "const": {} })),
+            Just(json!({ "enum": [[], {}] })),
+            Just(json!({ "uniqueItems": true })),
+            Just(json!({ "propertyNames": { "const": "a" } })),
+        ];
+        leaf.prop_recursive(3, 20, 3, |inner| {
+            prop_oneof![
+                inner.clone().prop_map(|one| json!({ "properties": { "a": one } })),
+                inner.clone().prop_map(|one| json!({ "items": one })),
+                inner.clone().prop_map(|one| json!({ "additionalProperties": one })),
+                inner.clone().prop_map(|one| json!({ "contains": one })),
+                inner.clone().prop_map(|one| json!({ "not": one })),
+                (inner.clone(), inner.clone()).prop_map(|(one, other)| json!({ "anyOf": [one, other] })),
+                (inner.clone(), inner).prop_map(|(one, other)| json!({ "if": one, "then": other, "else": false })),
+            ]
+        })
+    }
+
+    proptest! {
+        #![proptest_config(ProptestConfig { failure_persistence: None, ..ProptestConfig::with_cases(2_000) })]
+
+        /// What is below the levels that a schema looks at makes no difference.
+        #[test]
+        fn levels_that_are_left_out_decide_nothing(schema in schema(), value in value()) {
+            let text = Text::new(value.to_string());
+            let tree = Language::Json.parse(&text);
+            let data = Data::of(Language::Json, &text, &tree);
+            let root = data.root().expect("a value");
+            let place = PlaceSchema::new(&schema).expect("a schema");
+            let whole = place.schema.holds(root, usize::MAX, &Steps::new(10_000)).expect("it is small");
+            let part = place.schema.holds(root, place.levels, &Steps::new(10_000)).expect("it is small");
+            prop_assert_eq!(part, whole, "{} levels of {} by {}", place.levels, value, schema);
+        }
+    }
 }

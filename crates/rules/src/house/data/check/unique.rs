@@ -5,7 +5,7 @@ use sieve_meaning::data::path::Path;
 use sieve_syntax::text::Span;
 
 use super::{Complaint, Places, TooMuch};
-use crate::schema::{MOST, cut};
+use crate::schema::cut;
 
 /// Values that another place has already.
 pub(super) fn unique<'d, 't>(places: &Places<'_, 'd, 't>, path: &Path) -> Result<Vec<Complaint<'d, 't>>, TooMuch> {
@@ -13,7 +13,7 @@ pub(super) fn unique<'d, 't>(places: &Places<'_, 'd, 't>, path: &Path) -> Result
     let mut first: FxHashMap<String, Span> = FxHashMap::default();
     for place in &places.list {
         for value in places.find(path, *place)? {
-            let name = value.to_json(MOST)?.to_string();
+            let name = value.to_json_within(usize::MAX, &places.steps)?.to_string();
             match first.get(&name) {
                 Some(span) => {
                     let related = Some((*span, "the same value"));

@@ -12,7 +12,7 @@ use std::sync::Arc;
 use regex::Regex;
 use rustc_hash::FxHashMap;
 use serde_json::Value as Json;
-use sieve_meaning::data::{self, PartId};
+use sieve_meaning::data;
 
 /// The parts of documents that a schema describes.
 #[derive(Debug)]
@@ -61,9 +61,6 @@ struct Condition {
     keys: Vec<String>,
     values: Vec<(String, Vec<Json>)>,
 }
-
-/// The parts of one document by their names, each part once, in the order of the file.
-pub(crate) type Parts = FxHashMap<Arc<str>, Vec<PartId>>;
 
 impl Shape {
     /// The names of the parts, sorted.

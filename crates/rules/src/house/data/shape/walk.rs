@@ -3,7 +3,8 @@
 use rustc_hash::FxHashSet;
 use sieve_meaning::data::{self, PartId, Value};
 
-use super::{Choice, Condition, Node, NodeId, Parts, ROOT, Shape};
+use super::{Choice, Condition, Node, NodeId, ROOT, Shape};
+use crate::interface::Parts;
 
 /// The key by which an object stands for another one.
 const REFERENCE: &str = "$ref";

@@ -13,7 +13,7 @@ pub(super) fn fits<'d, 't>(
     values: &[Path],
     schema: &Path,
 ) -> Result<Vec<Complaint<'d, 't>>, TooMuch> {
-    let mut judge = Judge::new(places.document);
+    let mut judge = Judge::new(places.document, &places.steps);
     let mut found = Vec::new();
     for place in &places.list {
         let values = places.find_all(values, *place)?;

@@ -7,26 +7,26 @@
 use regex::Regex;
 use rustc_hash::FxHashMap;
 use serde_json::Value as Json;
-use sieve_meaning::data::{Scalar, Shape, Value};
+use sieve_meaning::data::{Scalar, Shape, Steps, Value};
 
 use super::super::{TooMuch, head_of, start_of};
-use crate::schema::{MOST, Problem, cut};
+use crate::schema::{Problem, cut};
 
 /// Schemas lead from one to the next no further for one value.
 const DEEPEST: usize = 100;
 
 /// Judges values, with the expressions that it met on the way.
-pub(super) struct Judge<'d, 't> {
+pub(super) struct Judge<'j, 'd, 't> {
     document: Value<'d, 't>,
     patterns: FxHashMap<String, Option<Regex>>,
-    left: usize,
+    steps: &'j Steps,
 }
 
 type Found = Result<Vec<Problem>, TooMuch>;
 
-impl<'d, 't> Judge<'d, 't> {
-    pub(super) fn new(document: Value<'d, 't>) -> Judge<'d, 't> {
-        Judge { document, patterns: FxHashMap::default(), left: MOST }
+impl<'j, 'd, 't> Judge<'j, 'd, 't> {
+    pub(super) fn new(document: Value<'d, 't>, steps: &'j Steps) -> Judge<'j, 'd, 't> {
+        Judge { document, patterns: FxHashMap::default(), steps }
     }
 
     /// What a schema has against a value, in the order of the file.
@@ -38,7 +38,7 @@ impl<'d, 't> Judge<'d, 't> {
     }
 
     fn judge(&mut self, value: Value<'d, 't>, schema: Value<'d, 't>, depth: usize) -> Found {
-        self.left = self.left.checked_sub(1).ok_or(TooMuch)?;
+        self.steps.take().ok_or(TooMuch)?;
         let Some(schema) = schema.followed(self.document).filter(|_| depth < DEEPEST) else { return Ok(Vec::new()) };
         if schema.scalar() == Some(Scalar::Boolean(false)) {
             return Ok(vec![problem(value, "nothing may be here".to_string())]);
@@ -66,10 +66,10 @@ impl<'d, 't> Judge<'d, 't> {
         if all.is_none() && only.is_none() {
             return Ok(None);
         }
-        let json = value.to_json(self.left)?;
+        let json = value.to_json_within(usize::MAX, self.steps)?;
         let mut options = Vec::new();
         for option in all.into_iter().flat_map(Value::children).chain(only) {
-            options.push(option.to_json(self.left)?);
+            options.push(option.to_json_within(usize::MAX, self.steps)?);
         }
         if options.iter().any(|option| is_equal(option, &json)) {
             return Ok(None);
