@@ -380,6 +380,11 @@ fn mistakes_in_descriptions_of_documents_are_told_with_their_places() {
         (document.replace("$.board", "$.board["), schema, "a.toml:4:"),
         (document.replace("board.yaml", "away.yaml"), schema, "the schema away.yaml: away.yaml cannot be read"),
         (document.replace("board.yaml", "../away.yaml"), schema, "../away.yaml is not beside the pack"),
+        (
+            document.replace("board.yaml", "built-in/openapi-4.yaml"),
+            schema,
+            "there is no built-in/openapi-4.yaml; there are built-in/asyncapi-2.yaml",
+        ),
         (document.replace("when", "whenn"), schema, "a kind of document has no \"whenn\"; the nearest is \"when\""),
         (document.to_string(), "a: [\n", "the schema board.yaml: line 1"),
         (document.to_string(), "{if: {minimum: 3}}", "parts are told apart by"),

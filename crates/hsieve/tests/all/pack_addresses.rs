@@ -144,3 +144,24 @@ fn servers_that_do_not_hand_out_a_pack_are_told_of() {
     let refused = ferry.run(&["sift", "--pack", "ftp://saltmarsh.example/ferry.toml"]);
     assert!(refused.err.contains("it begins with https:// or http://"), "{}", refused.err);
 }
+
+#[test]
+fn a_pack_from_an_address_knows_the_parts_of_descriptions() {
+    let pack = "pack = \"house\"
+
+[[document]]
+name = \"OpenAPI 3.1\"
+when = '$[?match($.openapi, \"3[.]1[.].*\")]'
+schema = \"built-in/openapi-3.1.yaml\"
+
+[[rule]]
+name = \"owned\"
+each = \"operation\"
+has = '$[\"x-owner\"]'
+message = \"nobody owns this\"
+";
+    let harbour = Harbour::open(move |_| body(pack));
+    let ferry = Ferry::with(&[("tides.yaml", "openapi: 3.1.0\npaths:\n  /tides: {get: {x-owner: desk}, put: {}}\n")]);
+    let tried = ferry.run(&["sift", "--pack", &harbour.at("/house.toml"), "--only", "house:*", "--output", "lines"]);
+    assert_eq!(tried.out, "tides.yaml:3:34: warning: nobody owns this [house:owned]\n", "{}", tried.err);
+}

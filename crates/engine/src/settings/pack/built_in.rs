@@ -1,16 +1,18 @@
-//! The packs that this program provides. They are packs like any other.
+//! The packs that this program provides, and schemas that any pack may use. They are packs like any other.
 
-/// A pack, with the files beside it.
-#[derive(Debug)]
-pub struct BuiltIn {
-    /// Its name.
-    pub name: &'static str,
-    text: &'static str,
-    beside: &'static [(&'static str, &'static str)],
-}
+/// The packs, by their names, sorted.
+pub const BUILT_IN: &[(&str, &str)] = &[
+    ("api-secure", include_str!("../../../packs/api/secure.toml")),
+    ("api-useful", include_str!("../../../packs/api/useful.toml")),
+    ("api-valid", include_str!("../../../packs/api/valid.toml")),
+    ("team-basics", include_str!("../../../packs/team-basics.toml")),
+];
 
-/// The schemas of descriptions of services.
-const API: &[(&str, &str)] = &[
+/// What the names of schemas begin with that come along with the program.
+const FOLDER: &str = "built-in/";
+
+/// Schemas of descriptions of services.
+const SCHEMAS: &[(&str, &str)] = &[
     ("asyncapi-2.yaml", include_str!("../../../packs/api/asyncapi-2.yaml")),
     ("asyncapi-3.yaml", include_str!("../../../packs/api/asyncapi-3.yaml")),
     ("openapi-2.0.yaml", include_str!("../../../packs/api/openapi-2.0.yaml")),
@@ -18,27 +20,20 @@ const API: &[(&str, &str)] = &[
     ("openapi-3.1.yaml", include_str!("../../../packs/api/openapi-3.1.yaml")),
 ];
 
-/// All of them, sorted by name.
-pub const BUILT_IN: &[BuiltIn] = &[
-    BuiltIn { name: "api-secure", text: include_str!("../../../packs/api/secure.toml"), beside: API },
-    BuiltIn { name: "api-useful", text: include_str!("../../../packs/api/useful.toml"), beside: API },
-    BuiltIn { name: "api-valid", text: include_str!("../../../packs/api/valid.toml"), beside: API },
-    BuiltIn { name: "team-basics", text: include_str!("../../../packs/team-basics.toml"), beside: &[] },
-];
-
-/// A pack that this program provides.
-pub(super) fn named(name: &str) -> Option<&'static BuiltIn> {
-    BUILT_IN.iter().find(|pack| pack.name == name)
+/// The text of a pack.
+pub(super) fn text(name: &str) -> Option<&'static str> {
+    BUILT_IN.iter().find(|(known, _)| *known == name).map(|(_, text)| *text)
 }
 
-impl BuiltIn {
-    /// What it says.
-    pub(super) fn text(&self) -> &'static str {
-        self.text
-    }
-
-    /// A file beside it.
-    pub(super) fn file(&self, name: &str) -> Option<&'static str> {
-        self.beside.iter().find(|(known, _)| *known == name).map(|(_, text)| *text)
-    }
+/// The text of a schema, if a name is that of one of them.
+///
+/// # Errors
+/// When there is none of that name, in words.
+pub(super) fn schema(named: &str) -> Option<Result<&'static str, String>> {
+    let name = named.strip_prefix(FOLDER)?;
+    let found = SCHEMAS.iter().find(|(known, _)| *known == name).map(|(_, text)| *text);
+    Some(found.ok_or_else(|| {
+        let all: Vec<String> = SCHEMAS.iter().map(|(known, _)| format!("{FOLDER}{known}")).collect();
+        format!("there is no {named}; there are {}", all.join(", "))
+    }))
 }

@@ -6,7 +6,7 @@ use std::sync::Arc;
 
 use sieve_rules::house::HouseRule;
 
-use super::built_in::{self, BUILT_IN, BuiltIn};
+use super::built_in::{self, BUILT_IN};
 use super::read::{PackFile, settings_in};
 use super::{Pack, PackSource, Packs};
 use crate::files::{self, FileError, Files};
@@ -98,31 +98,8 @@ struct Loader<'p> {
 struct Located {
     path: PathBuf,
     text: String,
-    beside: Beside,
+    beside: Option<PathBuf>,
     is_trusted: bool,
-}
-
-/// Where the files beside a pack are.
-#[derive(Clone)]
-enum Beside {
-    Folder(PathBuf),
-    BuiltIn(&'static BuiltIn),
-    /// A pack from an address is one file.
-    Nowhere,
-}
-
-impl Beside {
-    /// The folder of the file of a pack.
-    fn of(path: &Path) -> Beside {
-        path.parent().map_or(Beside::Nowhere, |folder| Beside::Folder(folder.to_path_buf()))
-    }
-
-    fn folder(&self) -> Option<&Path> {
-        match self {
-            Beside::Folder(folder) => Some(folder),
-            Beside::BuiltIn(_) | Beside::Nowhere => None,
-        }
-    }
 }
 
 impl<'p> Loader<'p> {
@@ -150,7 +127,7 @@ impl<'p> Loader<'p> {
                 let whole = absolute(folder, Path::new(path));
                 let path = if whole.is_dir() { whole.join(PACK_FILE) } else { whole };
                 let text = read_file(&path, files::read_bounded(&path, LARGEST_PACK))?;
-                Located { beside: Beside::of(&path), path, text, is_trusted: true }
+                Located { beside: path.parent().map(Path::to_path_buf), path, text, is_trusted: true }
             }
             PackSource::BuiltIn(name) => self.locate(source, None, &|message| whole(name, message))?,
             PackSource::Address { address, .. } => self.locate(source, None, &|message| whole(address, message))?,
@@ -163,18 +140,18 @@ impl<'p> Loader<'p> {
         let path = path_of(source);
         match source {
             PackSource::BuiltIn(name) => {
-                let pack = built_in::named(name).ok_or_else(|| {
-                    let names = BUILT_IN.iter().map(|pack| pack.name);
+                let text = built_in::text(name).ok_or_else(|| {
+                    let names = BUILT_IN.iter().map(|(name, _)| *name);
                     let hint = nearest(name, names);
                     wrong(format!(
                         "there is no built-in pack \"{name}\"{hint}; a file is named by its path, as ./{name}.toml"
                     ))
                 })?;
-                Ok(Located { path, text: pack.text().to_string(), beside: Beside::BuiltIn(pack), is_trusted: true })
+                Ok(Located { path, text: text.to_string(), beside: None, is_trusted: true })
             }
             PackSource::Address { address, sha256 } => {
                 let text = fetch::pack(address, sha256.as_deref()).map_err(|error| wrong(error.to_string()))?;
-                Ok(Located { path, text, beside: Beside::Nowhere, is_trusted: false })
+                Ok(Located { path, text, beside: None, is_trusted: false })
             }
             PackSource::Path(named) => {
                 let folder = folder
@@ -189,7 +166,7 @@ impl<'p> Loader<'p> {
                     .read(files, &path)
                     .map_err(|error| wrong(format!("the pack {named} cannot be read: {}", error.without_path())))?;
                 let text = read_file(&path, Ok(bytes))?;
-                Ok(Located { beside: Beside::of(&path), path, text, is_trusted: false })
+                Ok(Located { beside: path.parent().map(Path::to_path_buf), path, text, is_trusted: false })
             }
         }
     }
@@ -218,7 +195,7 @@ impl<'p> Loader<'p> {
         if self.open.len() >= DEEPEST || self.list.len() >= MOST_PACKS {
             return Err(wrong(format!("more than {DEEPEST} packs within each other, or {MOST_PACKS} in all")));
         }
-        let read_beside = |named: &str| self.beside(&beside, named, is_trusted);
+        let read_beside = |named: &str| self.beside(beside.as_deref(), named, is_trusted);
         let pack = PackFile::read(&path, &text, &read_beside)?;
         if let Some(other) = self.names.get(&pack.name) {
             let other = self.project.shown(other);
@@ -228,7 +205,7 @@ impl<'p> Loader<'p> {
         self.open.push(path.clone());
         for (entry, place) in &pack.packs {
             let wrong = |message| SettingsError { path: path.clone(), place: Some(*place), message };
-            let located = self.locate(&entry.source, beside.folder(), &wrong)?;
+            let located = self.locate(&entry.source, beside.as_deref(), &wrong)?;
             self.add_located(&entry.source, located, &wrong)?;
         }
         self.open.pop();
@@ -249,16 +226,12 @@ impl<'p> Loader<'p> {
         Ok(())
     }
 
-    /// A file beside a pack.
-    fn beside(&self, beside: &Beside, named: &str, is_trusted: bool) -> Result<Vec<u8>, String> {
-        let folder = match beside {
-            Beside::Folder(folder) => folder,
-            Beside::BuiltIn(pack) => {
-                let text = pack.file(named).ok_or_else(|| format!("{named} is not beside the pack"))?;
-                return Ok(text.as_bytes().to_vec());
-            }
-            Beside::Nowhere => return Err("only a pack in a folder can have files beside it".to_string()),
-        };
+    /// A file beside a pack, or a schema that comes along with the program.
+    fn beside(&self, folder: Option<&Path>, named: &str, is_trusted: bool) -> Result<Vec<u8>, String> {
+        if let Some(schema) = built_in::schema(named) {
+            return schema.map(|text| text.as_bytes().to_vec());
+        }
+        let folder = folder.ok_or_else(|| "only a pack in a folder can have files beside it".to_string())?;
         let path = absolute(folder, Path::new(named));
         if !path.starts_with(folder) {
             return Err(format!("{named} is not beside the pack"));

@@ -34,7 +34,7 @@ fn list(screen: &mut Screen) -> anyhow::Result<Status> {
     let project = here()?;
     let packs = Packs::of(&project, None, &[]).map_err(|error| shown_error(&project, error))?;
     let names =
-        packs.list().iter().map(|pack| width(&pack.name)).chain(BUILT_IN_PACKS.iter().map(|pack| width(pack.name)));
+        packs.list().iter().map(|pack| width(&pack.name)).chain(BUILT_IN_PACKS.iter().map(|(name, _)| width(name)));
     let room = names.max().unwrap_or(0);
     if packs.list().is_empty() {
         screen.line("The settings here name no packs.")?;
@@ -47,7 +47,7 @@ fn list(screen: &mut Screen) -> anyhow::Result<Status> {
         screen.line(format!("  {:room$}  {}", "", styled(FAINT, &origin(pack, &project.shown(&pack.path)))))?;
     }
     let is_used = |name: &str| packs.list().iter().any(|pack| pack.source == PackSource::BuiltIn(name.to_string()));
-    let others: Vec<&str> = BUILT_IN_PACKS.iter().map(|pack| pack.name).filter(|name| !is_used(name)).collect();
+    let others: Vec<&str> = BUILT_IN_PACKS.iter().map(|(name, _)| *name).filter(|name| !is_used(name)).collect();
     if !others.is_empty() {
         screen.gap()?;
         screen.line(styled(STRONG, "built in, not in use"))?;
