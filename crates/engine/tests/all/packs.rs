@@ -121,7 +121,7 @@ fn what_is_wrong_is_told_with_its_place() {
             "find = 'call'\nmessage = \"m\"\nfix = { exact = 'replace text with \"x\"' }",
             "an attribute is no part of the code",
         ),
-        ("find = 'call'", "a.toml:2:1: a rule needs `name`, `find` (or, about data, `at`) and `message`"),
+        ("find = 'call'", "a.toml:2:1: a rule needs `name`, `find` (or, about data, `at` or `each`) and `message`"),
         (
             "find = 'call'\nmessage = \"m\"\nlevle = \"note\"",
             "a.toml:6:1: a rule of a pack has no \"levle\"; the nearest is \"level\"",

@@ -114,7 +114,12 @@ fn too_many(context: &mut Context) {
                 _ => format!("{run} blank lines, at most {allowed} are allowed"),
             };
             let place = Span::new(span.start, lines.line(source, first).end);
-            context.report(place, message).fix(vec![Edit::remove(span)]).anchor(Span::at(span.start));
+            // A backslash at the end of a line needs another one behind it.
+            let is_joined = at_end && source[..span.start as usize].trim_end_matches(['\r', '\n']).ends_with('\\');
+            let reported = context.report(place, message).anchor(Span::at(span.start));
+            if !is_joined {
+                reported.fix(vec![Edit::remove(span)]);
+            }
         }
         run = 0;
     }
