@@ -14,7 +14,14 @@ pub fn files(endings: &[&str]) -> Vec<PathBuf> {
 
 /// Those of packages whose versions are given: the same on each machine.
 pub fn packaged(endings: &[&str]) -> Vec<PathBuf> {
-    below(vec![references().join("node_modules")], endings)
+    // The reference takes a string in single quotes that ends with two of them at the end of a file for one that is closed; changes
+    // of the schemas that other tests read come upon that.
+    let is_schema = |path: &PathBuf| {
+        path.components().any(|part| matches!(part.as_os_str().to_str(), Some("@apidevtools" | "@asyncapi")))
+    };
+    let mut files = below(vec![references().join("node_modules")], endings);
+    files.retain(|path| !is_schema(path));
+    files
 }
 
 fn below(folders: Vec<PathBuf>, endings: &[&str]) -> Vec<PathBuf> {
