@@ -11,6 +11,11 @@ pub(crate) const AS_IS: &str = "as-is";
 /// What fewer than two of three places do is no habit: whoever wrote them does not mind.
 const CLEAR: (usize, usize) = (2, 3);
 
+/// Whether so many of all places are a habit.
+pub(crate) fn is_clear(count: usize, all: usize) -> bool {
+    count > 0 && count * CLEAR.1 >= all * CLEAR.0
+}
+
 /// Which of two forms is wanted: the one that an option names, or the one that the file has as a habit. `None` where it has none.
 pub(crate) fn chosen(context: &Context, option: &str, first: &str, places: &[bool]) -> Option<bool> {
     let word = context.word(option);
@@ -19,7 +24,7 @@ pub(crate) fn chosen(context: &Context, option: &str, first: &str, places: &[boo
     }
     let firsts = places.iter().filter(|is_first| **is_first).count();
     let most = firsts.max(places.len() - firsts);
-    (most * CLEAR.1 >= places.len() * CLEAR.0 && most > 0).then_some(firsts == most)
+    is_clear(most, places.len()).then_some(firsts == most)
 }
 
 /// The whitespace at the beginning of the line that holds an offset.
@@ -100,7 +105,7 @@ pub(crate) fn unit_of<'f>(file: File<'f>) -> &'f str {
 pub(crate) fn clear_unit_of<'f>(file: File<'f>) -> Option<&'f str> {
     let steps = steps_of(file);
     let all: usize = steps.iter().map(|(_, count)| count).sum();
-    let clear = most_frequent(&steps).filter(|(_, count)| count * CLEAR.1 >= all * CLEAR.0);
+    let clear = most_frequent(&steps).filter(|(_, count)| is_clear(*count, all));
     clear.map(|(step, _)| step)
 }
 

@@ -52,6 +52,14 @@ pub(crate) fn in_text(file: File<'_>, texts: &[Span], line_start: u32) -> bool {
 
 /// The edits that move the lines of some code by a number of whitespace, to the right or to the left. Lines that begin within a text stay.
 pub(crate) fn shifted(file: File<'_>, texts: &[Span], span: Span, by: i64) -> Vec<Edit> {
+    all_shifted(file, span, by, |line_start| {
+        let starts_at = file.tree.token_kind(file.tree.token_at(line_start));
+        starts_at != TokenKind::Comment && in_text(file, texts, line_start)
+    })
+}
+
+/// The same for all lines that have anything on them, but for those that stay.
+pub(crate) fn all_shifted(file: File<'_>, span: Span, by: i64, stays: impl Fn(u32) -> bool) -> Vec<Edit> {
     let lines = file.text.lines();
     let source = file.text.source();
     let last = lines.line_of(span.end.saturating_sub(1).max(span.start));
@@ -59,8 +67,7 @@ pub(crate) fn shifted(file: File<'_>, texts: &[Span], span: Span, by: i64) -> Ve
     for number in lines.line_of(span.start)..=last {
         let line = lines.line(source, number);
         let text = file.text.slice(line);
-        let starts_at = file.tree.token_kind(file.tree.token_at(line.start));
-        if text.trim().is_empty() || starts_at != TokenKind::Comment && in_text(file, texts, line.start) {
+        if text.trim().is_empty() || stays(line.start) {
             continue;
         }
         let blanks = text.len() - text.trim_start_matches(' ').len();

@@ -184,9 +184,7 @@ fn told(
             one(place.span(), format!("{} is not in the form \"{format}\"", short(found)))
         }
         ValidationErrorKind::Not { .. } => one(whole, "this is what it may not be".to_string()),
-        ValidationErrorKind::FalseSchema => {
-            one(place.key_span().unwrap_or_else(|| place.span()), "nothing may be here".to_string())
-        }
+        ValidationErrorKind::FalseSchema => one(place.key_or_own_span(), "nothing may be here".to_string()),
         ValidationErrorKind::AnyOf { .. } | ValidationErrorKind::OneOfNotValid { .. } => {
             one(whole, "this is none of the forms that are allowed here".to_string())
         }
@@ -237,19 +235,31 @@ fn type_of(value: &Json) -> &'static str {
 }
 
 fn types(kind: &TypeKind) -> String {
-    let word = |name: &str| match name {
-        "null" => "null",
+    match kind {
+        TypeKind::Single(one) => type_in_words(&one.to_string()).to_string(),
+        TypeKind::Multiple(all) => {
+            let names: Vec<String> = all.iter().map(|one| one.to_string()).collect();
+            types_in_words(names.iter().map(String::as_str))
+        }
+    }
+}
+
+/// The word in messages for a type of JSON Schema (2020-12, 6.1.1).
+pub(crate) fn type_in_words(name: &str) -> &str {
+    match name {
         "boolean" => "a boolean",
         "integer" => "a whole number",
         "number" => "a number",
         "array" => "a list",
         "object" => "an object",
-        _ => "a string",
-    };
-    match kind {
-        TypeKind::Single(one) => word(&one.to_string()).to_string(),
-        TypeKind::Multiple(all) => all.iter().map(|one| word(&one.to_string())).collect::<Vec<_>>().join(" or "),
+        "string" => "a string",
+        other => other,
     }
+}
+
+/// The same for several types, of which a value may have any.
+pub(crate) fn types_in_words<'n>(names: impl Iterator<Item = &'n str>) -> String {
+    names.map(type_in_words).collect::<Vec<_>>().join(" or ")
 }
 
 /// A value as it is shown in a message.

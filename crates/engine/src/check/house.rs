@@ -28,8 +28,10 @@ pub(super) fn renew_house(
     let (mut report, asked) = ask(&view, names.as_ref(), |input| run_house_on(input, dispatch));
     if subject.asks_others {
         drop_leading(&mut report, subject);
+    } else {
+        outcome.facts.leads = asked.into_leads();
+        outcome.facts.references = Waiting::of(&report.findings).references.into_iter().collect();
     }
-    let waiting = Waiting::of(&report.findings);
     let stays = |rule| {
         let built_in = settings.rule_set().rule(rule).as_built_in();
         // What is said of waivers follows from what they hold back.
@@ -42,8 +44,4 @@ pub(super) fn renew_house(
     outcome.unsure.extend(report.unsure.iter().map(|unsure| view.unsure(unsure)));
     outcome.unsure.sort_by_key(|place| (place.start, place.rule));
     outcome.waivers = held(&view, &mut outcome.findings, &outcome.unsure, today);
-    if !subject.asks_others {
-        outcome.facts.leads = asked.into_leads();
-        outcome.facts.references = waiting.references.into_iter().collect();
-    }
 }

@@ -1,7 +1,5 @@
 //! Holds the values of a data file against the schemas that settings name for it, and against the one that it names itself.
 
-use std::sync::Arc;
-
 use sieve_meaning::data::{Data, Value};
 use sieve_rules::schema::{MOST, Schema, TOO_LARGE};
 use sieve_rules::{Finding, Level, RuleId, Unsure, file_beside};
@@ -19,7 +17,7 @@ const OWN: &str = "$schema";
 #[derive(Default)]
 pub(super) struct SchemaReport {
     pub(super) findings: Vec<Finding>,
-    /// Documents that are too large to be told.
+    /// Documents that are too large to be decided.
     pub(super) unsure: Vec<Unsure>,
     /// The file that has the document's own schema, where that file has not been asked yet: its path from the root.
     pub(super) asked: Option<String>,
@@ -31,24 +29,27 @@ pub(super) fn check_schemas(view: &View<'_>) -> SchemaReport {
     let settings = subject.settings;
     let mut report = SchemaReport::default();
     let names_its_own = || memchr::memmem::find(text.source().as_bytes(), OWN.as_bytes()).is_some();
-    // Few settings and few files name a schema.
-    if subject.language.is_code() || settings.schemas.is_empty() && !names_its_own() {
+    if subject.language.is_code() {
+        return report;
+    }
+    let placed: Vec<_> = settings.schemas_of(subject.path).collect();
+    // Few files have a schema.
+    if placed.is_empty() && !names_its_own() {
         return report;
     }
     let rule = settings.rule_set().named(RULE).filter(|rule| settings.level(*rule) != Level::Off);
     let Some(rule) = rule else { return report };
-    let placed: Vec<_> = settings.schemas_of(subject.path).collect();
     let data = Data::of(subject.language, text, tree);
     for document in data.documents() {
         for placed in &placed {
-            hold_against(&placed.schema, rule, document, &placed.advice(subject.project), &mut report);
+            hold_against(&placed.schema, rule, document, || placed.advice(subject.project), &mut report);
         }
         let Some(path) = own_schema(document, subject) else { continue };
         if !subject.asks_others {
             report.asked = Some(path);
         } else if let Some(own) = subject.index.schemas.named(subject.project, &path) {
-            let advice = format!("{} says what may be here", subject.project.shown(&own.path));
-            hold_against(&own.schema, rule, document, &advice, &mut report);
+            let advice = || format!("{} says what may be here", subject.project.shown(&own.path));
+            hold_against(&own.schema, rule, document, advice, &mut report);
         }
     }
     report
@@ -60,13 +61,19 @@ fn own_schema(document: Value<'_, '_>, subject: &Subject<'_>) -> Option<String> 
     Some(file_beside(&subject.rooted_path(), &named)?.path)
 }
 
-fn hold_against(schema: &Arc<Schema>, rule: RuleId, document: Value<'_, '_>, advice: &str, report: &mut SchemaReport) {
+fn hold_against(
+    schema: &Schema,
+    rule: RuleId,
+    document: Value<'_, '_>,
+    advice: impl Fn() -> String,
+    report: &mut SchemaReport,
+) {
     match schema.problems(document, MOST) {
         Ok(problems) => report.findings.extend(problems.into_iter().map(|problem| Finding {
             rule,
             span: problem.span,
             message: problem.message,
-            advice: Some(advice.to_string().into()),
+            advice: Some(advice().into()),
             related: Vec::new(),
             fix: None,
             anchor: None,

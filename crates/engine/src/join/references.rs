@@ -1,32 +1,27 @@
 //! Whether what files refer to in each other is there: a file, or a value in it.
 
-use std::path::{Path, PathBuf};
-use std::sync::{Arc, Mutex, OnceLock, PoisonError};
+use std::path::Path;
+use std::sync::Arc;
 
-use rustc_hash::FxHashMap;
 use sieve_meaning::data::{Data, Shape, Value};
 use sieve_syntax::language::Language;
 
 use super::hashes::{Hashes, hash_of};
 use crate::files::EntryKind;
 use crate::project::{Project, absolute};
+use crate::workspace::once::OncePerFile;
 
 /// Larger files are not looked into for the sake of others, in bytes.
 const LARGEST: u64 = 64 << 20;
 
-/// The pointers to the values of a file; nothing for one that has none, or cannot be read.
-type Pointers = Arc<OnceLock<Option<Hashes>>>;
-
-/// The files that others refer to, each read once for all of them.
+/// The files that others refer to, each read once for all of them: the pointers to their values.
 #[derive(Debug, Default)]
-pub(crate) struct ReferenceIndex {
-    known: Mutex<FxHashMap<PathBuf, Pointers>>,
-}
+pub(crate) struct ReferenceIndex(OncePerFile<Arc<Hashes>>);
 
 impl ReferenceIndex {
     /// Drops what is known of a file.
     pub(super) fn forget(&self, path: &Path) {
-        self.known.lock().unwrap_or_else(PoisonError::into_inner).remove(path);
+        self.0.forget(path);
     }
 
     /// Whether a file of the project is there, and the value in it that a pointer names. What cannot be looked into may have any.
@@ -36,17 +31,12 @@ impl ReferenceIndex {
             return false;
         }
         let Some(pointer) = pointer.filter(|pointer| !pointer.is_empty()) else { return true };
-        let pointers = {
-            let mut known = self.known.lock().unwrap_or_else(PoisonError::into_inner);
-            Arc::clone(known.entry(path.clone()).or_default())
-        };
-        pointers
-            .get_or_init(|| pointers_of(project, &path))
-            .as_ref()
-            .is_none_or(|all| all.contains(hash_of_pointer(pointer)))
+        let pointers = self.0.of(&path, || pointers_of(project, &path).map(Arc::new));
+        pointers.is_none_or(|all| all.contains(hash_of_pointer(pointer)))
     }
 }
 
+/// Nothing for a file that has no values, or cannot be read.
 fn pointers_of(project: &Project, path: &Path) -> Option<Hashes> {
     let language = Language::of_file_name(path.file_name()?.to_str()?).filter(|language| !language.is_code())?;
     let text = language.decode(project.files.read_within(&project.root, path, LARGEST).ok()?).ok()?;

@@ -2,5 +2,6 @@
 
 pub mod discover;
 pub(crate) mod modules;
+pub(crate) mod once;
 pub mod owners;
 pub(crate) mod walk;

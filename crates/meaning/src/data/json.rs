@@ -29,13 +29,8 @@ pub(super) fn to_json(value: Value<'_, '_>, levels: usize, steps: &Steps) -> Res
 fn convert(value: Value<'_, '_>, levels: usize, steps: &Steps) -> Option<Json> {
     steps.take()?;
     Some(match value.shape() {
-        Shape::Object | Shape::List if levels == 0 => {
-            if value.shape() == Shape::Object {
-                Json::Object(Map::new())
-            } else {
-                Json::Array(Vec::new())
-            }
-        }
+        Shape::Object if levels == 0 => Json::Object(Map::new()),
+        Shape::List if levels == 0 => Json::Array(Vec::new()),
         Shape::Object => {
             let mut object = Map::new();
             for child in value.children() {

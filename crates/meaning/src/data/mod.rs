@@ -31,6 +31,7 @@ use sieve_syntax::text::{Span, Text};
 use sieve_syntax::tree::{NodeId, NodeRef, Tree};
 
 pub use json::TooLarge;
+pub use reference::REFERENCE;
 pub use scalar::Scalar;
 pub use steps::Steps;
 
@@ -283,6 +284,11 @@ impl<'d, 't> Value<'d, 't> {
     /// Where its key is.
     pub fn key_span(self) -> Option<Span> {
         self.key_node().map(NodeRef::span)
+    }
+
+    /// Where its key is, in an object; elsewhere where it is written itself.
+    pub fn key_or_own_span(self) -> Span {
+        self.key_span().unwrap_or_else(|| self.span())
     }
 
     /// The object or list that holds it.

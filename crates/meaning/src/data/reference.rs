@@ -5,8 +5,8 @@ use percent_encoding::percent_decode_str;
 
 use super::{Shape, Value};
 
-/// The key whose value is the reference.
-const KEY: &str = "$ref";
+/// The key by which an object is a reference; its value says to what.
+pub const REFERENCE: &str = "$ref";
 
 /// References that lead from one to the next are followed no further.
 const MOST_STEPS: usize = 50;
@@ -14,7 +14,7 @@ const MOST_STEPS: usize = 50;
 impl<'d, 't> Value<'d, 't> {
     /// What is referred to, if this is an object that is a reference: the string as it is written.
     pub fn reference(self) -> Option<String> {
-        if self.shape() != Shape::Object { None } else { self.get(KEY)?.as_str() }
+        if self.shape() != Shape::Object { None } else { self.get(REFERENCE)?.as_str() }
     }
 
     /// Itself; or what a reference stands for, one after the other followed within its document.

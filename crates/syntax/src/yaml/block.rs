@@ -95,8 +95,8 @@ fn content(reader: &mut Reader, found: Found, place: Place, role: Role) -> Parse
     }
     flow_content(reader, place.indent, false, role)?;
     let is_key = {
-        let blanks = whitespace(&reader.bytes[reader.at..]);
-        reader.byte_after(blanks) == Some(b':') && reader.is_space_after(blanks + 1)
+        let gap = whitespace(&reader.bytes[reader.at..]);
+        reader.byte_after(gap) == Some(b':') && reader.is_space_after(gap + 1)
     };
     if !is_key {
         if found.before.and(found.own).is_none() {

@@ -49,20 +49,20 @@ fn next_line(reader: &mut Reader, start: usize, line_start: usize, indent: i32) 
     if is_marker(line) {
         return unclosed(reader, start).map(|()| line_start);
     }
-    let blanks = whitespace(line);
-    let is_blank = line.get(blanks).is_none_or(|byte| matches!(byte, b'\n' | b'\r'));
+    let indented = whitespace(line);
+    let is_blank = line.get(indented).is_none_or(|byte| matches!(byte, b'\n' | b'\r'));
     if !is_blank && spaces(line) as i32 <= indent {
-        if begins_entry(&line[blanks..]) {
+        if begins_entry(&line[indented..]) {
             return unclosed(reader, start).map(|()| line_start);
         }
         let rule = "a line of a string is indented deeper than what holds the string";
-        let at = line_start + blanks;
+        let at = line_start + indented;
         let is_told = reader.last_fault().is_some_and(|fault| fault.start as usize > start);
         if !is_told {
             reader.fault(at, at + 1, rule);
         }
     }
-    Ok(line_start + blanks)
+    Ok(line_start + indented)
 }
 
 /// Whether a line looks like an entry of its own, so that a quote is missing before it.

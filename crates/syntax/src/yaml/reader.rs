@@ -264,13 +264,13 @@ impl<'s> Reader<'s> {
         loop {
             let (at, line_start) = (self.at, self.line_start);
             let rest = &self.bytes[at..];
-            let blanks = whitespace(rest);
-            let is_blank = rest.get(blanks).is_none_or(|byte| matches!(byte, b'\n' | b'\r'));
+            let indented = whitespace(rest);
+            let is_blank = rest.get(indented).is_none_or(|byte| matches!(byte, b'\n' | b'\r'));
             let spaces = spaces(rest) as i32;
             let ends = at != line_start
                 || self.at_end()
                 || self.at_marker()
-                || (!is_blank && spaces <= column && blanks as i32 == spaces);
+                || (!is_blank && spaces <= column && indented as i32 == spaces);
             if ends {
                 break;
             }

@@ -69,29 +69,14 @@ pub(super) fn read(
 ) -> Read<()> {
     let string = || reader.string(value).map(str::to_string);
     let requirement = match key {
-        "at" => {
-            data.at = paths(reader, value)?;
-            return Ok(());
-        }
-        "when" | "each" | "where" => {
-            let place = match key {
-                "when" => &mut data.when,
-                "each" => &mut data.each,
-                _ => &mut data.only_where,
-            };
-            *place = Some(string()?);
-            return Ok(());
-        }
-        "structure" | "resolves" | "path-parameters" => {
-            if !reader.flag(value)? {
-                return Ok(());
-            }
-            match key {
-                "structure" => Requirement::Structure,
-                "resolves" => Requirement::Resolves,
-                _ => Requirement::PathParameters,
-            }
-        }
+        "at" => return paths(reader, value).map(|at| data.at = at),
+        "when" => return string().map(|path| data.when = Some(path)),
+        "each" => return string().map(|name| data.each = Some(name)),
+        "where" => return string().map(|path| data.only_where = Some(path)),
+        "structure" | "resolves" | "path-parameters" if !reader.flag(value)? => return Ok(()),
+        "structure" => Requirement::Structure,
+        "resolves" => Requirement::Resolves,
+        "path-parameters" => Requirement::PathParameters,
         "must" => Requirement::Must(schema(reader, beside, value)?),
         "must-not" => Requirement::MustNot(schema(reader, beside, value)?),
         "has" => Requirement::Has(paths(reader, value)?),

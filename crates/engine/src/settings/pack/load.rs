@@ -7,6 +7,7 @@ use std::sync::Arc;
 use sieve_rules::house::HouseRule;
 
 use super::built_in::{self, BUILT_IN};
+use super::document::Kinds;
 use super::read::{PackFile, settings_in};
 use super::{Pack, PackSource, Packs};
 use crate::files::{self, FileError, Files};
@@ -88,6 +89,7 @@ struct Loader<'p> {
     texts: Vec<(PathBuf, String)>,
     list: Vec<Pack>,
     rules: Vec<HouseRule>,
+    kinds: Kinds,
     /// The packs that are being read: what names one of them goes in a circle.
     open: Vec<PathBuf>,
     /// Where each name was given first.
@@ -109,6 +111,7 @@ impl<'p> Loader<'p> {
             texts: Vec::new(),
             list: Vec::new(),
             rules: Vec::new(),
+            kinds: Kinds::default(),
             open: Vec::new(),
             names: BTreeMap::new(),
         }
@@ -196,7 +199,7 @@ impl<'p> Loader<'p> {
             return Err(wrong(format!("more than {DEEPEST} packs within each other, or {MOST_PACKS} in all")));
         }
         let read_beside = |named: &str| self.beside(beside.as_deref(), named, is_trusted);
-        let pack = PackFile::read(&path, &text, &read_beside)?;
+        let pack = PackFile::read(&path, &text, &read_beside, &self.kinds)?;
         if let Some(other) = self.names.get(&pack.name) {
             let other = self.project.shown(other);
             return Err(wrong(format!("{other} is a pack called \"{}\" already", pack.name)));

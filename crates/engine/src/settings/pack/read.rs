@@ -11,7 +11,7 @@ use toml::de::{DeTable, DeValue};
 
 use super::Named;
 use super::beside::Beside;
-use super::document;
+use super::document::{self, Kinds};
 use super::rule::ReadRule;
 use crate::settings::SettingsError;
 use crate::settings::file::SettingsFile;
@@ -32,11 +32,11 @@ pub(super) struct PackFile {
 pub(crate) const KEYS: &[&str] = &["about", "document", "pack", "packs", "rule", "settings", "version"];
 
 impl PackFile {
-    pub(super) fn read(path: &Path, source: &str, beside: Beside<'_>) -> Read<PackFile> {
+    pub(super) fn read(path: &Path, source: &str, beside: Beside<'_>, kinds: &Kinds) -> Read<PackFile> {
         let (text, rules) = (Text::new(source.to_string()), RuleSet::built_in());
         let reader = Reader { path, text: &text, rules: &rules, old_names: RefCell::default() };
         let table = DeTable::parse(source).map_err(|error| reader.syntax_error(&error))?;
-        reader.pack(table.get_ref(), beside)
+        reader.pack(table.get_ref(), beside, kinds)
     }
 }
 
@@ -62,7 +62,7 @@ pub(super) fn settings_in(
 }
 
 impl Reader<'_> {
-    fn pack(&self, table: &DeTable<'_>, beside: Beside<'_>) -> Read<PackFile> {
+    fn pack(&self, table: &DeTable<'_>, beside: Beside<'_>, kinds: &Kinds) -> Read<PackFile> {
         let (mut name, mut version, mut about) = (None, None, String::new());
         let (mut packs, mut tables, mut has_settings, mut documents) = (Vec::new(), Vec::new(), false, Vec::new());
         for (key, value) in table {
@@ -76,7 +76,7 @@ impl Reader<'_> {
                 }
                 "document" => {
                     let all = self.array(value, "a list of tables, each headed [[document]],")?.iter();
-                    documents = all.map(|entry| document::read(self, entry, beside)).collect::<Read<_>>()?;
+                    documents = all.map(|entry| document::read(self, entry, beside, kinds)).collect::<Read<_>>()?;
                 }
                 "rule" => tables = self.array(value, "a list of tables, each headed [[rule]],")?.iter().collect(),
                 "settings" => has_settings = true,

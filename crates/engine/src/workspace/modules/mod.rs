@@ -13,7 +13,7 @@ use std::cell::RefCell;
 use std::collections::{HashMap, HashSet};
 use std::path::{Path, PathBuf};
 use std::rc::Rc;
-use std::sync::{Arc, Mutex, OnceLock, PoisonError};
+use std::sync::{Arc, Mutex, PoisonError};
 
 use sieve_meaning::names_of;
 use sieve_meaning::project::{Module, Modules, Summary};
@@ -22,17 +22,16 @@ use sieve_syntax::language::Language;
 use crate::files::{EntryKind, Files};
 use crate::project::{Project, absolute, relative};
 use crate::workspace::discover::{is_code, of_name};
+use crate::workspace::once::OncePerFile;
 use crate::workspace::walk::{Hidden, walk};
 
 /// Larger files are not looked into for the sake of others.
 const LARGEST: u64 = 4 << 20;
 
-type Known = Arc<OnceLock<Option<Arc<Module>>>>;
-
 /// The summaries of the files that were asked for, each made once.
 #[derive(Debug, Default)]
 pub(crate) struct ModuleIndex {
-    modules: Mutex<HashMap<PathBuf, Known>>,
+    modules: OncePerFile<Arc<Module>>,
     /// What is known from the visits of files, until somebody asks: the paths from the root, and summaries.
     packed: Mutex<HashMap<PathBuf, (String, Box<[u8]>)>>,
     /// Roots of projects without links in them.
@@ -52,7 +51,7 @@ impl ModuleIndex {
 
     /// Drops what is known of a file, as a module and as settings.
     pub(crate) fn forget(&self, path: &Path) {
-        self.modules.lock().unwrap_or_else(PoisonError::into_inner).remove(path);
+        self.modules.forget(path);
         self.packed.lock().unwrap_or_else(PoisonError::into_inner).remove(path);
         self.settings.lock().unwrap_or_else(PoisonError::into_inner).remove(path);
         if !is_code(path) {
@@ -73,11 +72,7 @@ impl ModuleIndex {
     }
 
     fn module(&self, path: &Path, project: &Project) -> Option<Arc<Module>> {
-        let known = {
-            let mut modules = self.modules.lock().unwrap_or_else(PoisonError::into_inner);
-            Arc::clone(modules.entry(path.to_path_buf()).or_default())
-        };
-        known.get_or_init(|| self.unpack(path).or_else(|| summarise(path, project)).map(Arc::new)).clone()
+        self.modules.of(path, || self.unpack(path).or_else(|| summarise(path, project)).map(Arc::new))
     }
 
     fn unpack(&self, path: &Path) -> Option<Module> {

@@ -4,8 +4,8 @@ use sieve_syntax::language::Language;
 use sieve_syntax::text::Span;
 use sieve_syntax::tree::{Kind, NodeRef, Role};
 
-use crate::habit::{begins_line, indent_at};
-use crate::indent::{long_texts, shifted};
+use crate::habit::{begins_line, indent_at, is_clear};
+use crate::indent::{all_shifted, long_texts, shifted};
 use crate::interface::{
     Certainty, Check, Concern, Context, Edit, Examples, File, FixKind, Level, Mesh, OptionDefault, OptionFacts, Rule,
     Wrong,
@@ -115,7 +115,7 @@ fn usual(all: &[Stepped<'_>]) -> Option<usize> {
         *counts.entry(step).or_default() += 1;
     }
     let (step, count) = counts.into_iter().max_by_key(|(_, count)| *count)?;
-    (step > 0 && count * 3 >= all.len() * 2).then_some(step)
+    (step > 0 && is_clear(count, all.len())).then_some(step)
 }
 
 fn stepped<'t>(file: File<'_>, node: NodeRef<'t>) -> Option<Stepped<'t>> {
@@ -151,21 +151,5 @@ fn edits(file: File<'_>, one: &Stepped<'_>, wanted: usize, texts: &[Span]) -> Ve
     let last = one.node.children_in(Role::Element).last().map_or(one.start, |last| last.span().end);
     let lines = Span::new(one.start, last);
     let by = wanted as i64 - one.column as i64;
-    if has_brackets(file, one.node) { shifted(file, texts, lines, by) } else { all_shifted(file, lines, by) }
-}
-
-/// The edits that move all lines but those without anything.
-fn all_shifted(file: File<'_>, span: Span, by: i64) -> Vec<Edit> {
-    let (lines, source) = (file.text.lines(), file.text.source());
-    let mut edits = Vec::new();
-    for number in lines.line_of(span.start)..=lines.line_of(span.end.saturating_sub(1)) {
-        let line = lines.line(source, number);
-        let text = file.text.slice(line);
-        let spaces = text.len() - text.trim_start_matches(' ').len();
-        let wanted = (spaces as i64 + by).max(0) as usize;
-        if !text.trim().is_empty() && wanted != spaces {
-            edits.push(Edit::replace(Span::new(line.start, line.start + spaces as u32), " ".repeat(wanted)));
-        }
-    }
-    edits
+    if has_brackets(file, one.node) { shifted(file, texts, lines, by) } else { all_shifted(file, lines, by, |_| false) }
 }

@@ -60,25 +60,29 @@ fn check(context: &mut Context, holder: NodeRef) {
         .filter_map(|pair| pair.child(Role::Key))
         .map(|key| (key, context.text(key).trim_matches(['"', '\'']).to_string()))
         .collect();
+    let asks_for_all = context.word("order") != AS_IS;
     let written: Vec<&str> = keys.iter().map(|(_, name)| name.as_str()).collect();
-    let small: Vec<String> = keys.iter().map(|(_, name)| name.to_lowercase()).collect();
-    let (by_letter, by_byte) = (descents(&small), descents(&written));
     let has_numbers = written.iter().any(|name| name.starts_with(|first: char| first.is_ascii_digit()));
-    if by_letter.is_empty() || by_byte.is_empty() || has_numbers {
+    if has_numbers || !asks_for_all && keys.len() < ENOUGH {
         return;
     }
-    let (index, are) = if context.word("order") != AS_IS {
+    let small: Vec<String> = written.iter().map(|name| name.to_lowercase()).collect();
+    let (by_letter, by_byte) = (descents(&small), descents(&written));
+    if by_letter.is_empty() || by_byte.is_empty() {
+        return;
+    }
+    let (index, are) = if asks_for_all {
         (by_letter[0] + 1, "are to be sorted")
     } else {
-        let odd = single(&small, &by_letter).or_else(|| single(&written, &by_byte));
-        match odd.filter(|_| keys.len() >= ENOUGH) {
+        match single(&small, &by_letter).or_else(|| single(&written, &by_byte)) {
             Some(odd) => (odd, "are sorted"),
             None => return,
         }
     };
     let (key, name) = &keys[index];
-    let advice = match small.iter().filter(|other| **other < small[index]).max() {
-        Some(before) => format!("put it behind {}", keys[place_of(&small, before)].1),
+    let smaller = (0..keys.len()).filter(|other| small[*other] < small[index]);
+    let advice = match smaller.max_by_key(|other| &small[*other]) {
+        Some(before) => format!("put it behind {}", written[before]),
         None => "put it first".to_string(),
     };
     context.report(key.span(), format!("the keys here {are}, and {name} is out of order")).advice(advice);
@@ -86,7 +90,7 @@ fn check(context: &mut Context, holder: NodeRef) {
 
 /// The places of keys that are greater than the one behind them.
 fn descents<T: Ord>(keys: &[T]) -> Vec<usize> {
-    (1..keys.len()).map(|at| at - 1).filter(|at| keys[*at] > keys[at + 1]).collect()
+    keys.windows(2).enumerate().filter(|(_, pair)| pair[0] > pair[1]).map(|(at, _)| at).collect()
 }
 
 /// The key without which all would be sorted.
@@ -94,15 +98,5 @@ fn single<T: Ord>(keys: &[T], descents: &[usize]) -> Option<usize> {
     let [at] = *descents else { return None };
     let fits_without_next = keys.get(at + 2).is_none_or(|behind| keys[at] <= *behind);
     let fits_without_this = at.checked_sub(1).is_none_or(|before| keys[before] <= keys[at + 1]);
-    if fits_without_next {
-        Some(at + 1)
-    } else if fits_without_this {
-        Some(at)
-    } else {
-        None
-    }
-}
-
-fn place_of(keys: &[String], wanted: &str) -> usize {
-    keys.iter().rposition(|key| key == wanted).unwrap_or_default()
+    if fits_without_next { Some(at + 1) } else { fits_without_this.then_some(at) }
 }

@@ -1,4 +1,4 @@
-//! Kinds of documents that a pack describes: how one is told, and the schema that says what its parts are.
+//! Kinds of documents that a pack describes: how one is recognised, and the schema that defines its parts.
 
 use std::fmt;
 
@@ -38,7 +38,7 @@ impl PartialEq for DocumentKind {
 /// What is wrong with what a pack says of a kind of document.
 #[derive(Debug, Clone, PartialEq, Eq)]
 pub enum DocumentError {
-    /// The path by which one is told.
+    /// The path by which one is recognised.
     When(QueryError),
     /// Its schema, in words.
     Schema(String),
@@ -48,7 +48,7 @@ impl DocumentKind {
     /// Reads what a pack says: a path, and a schema whose definitions name the parts. The digest stands for both.
     ///
     /// # Errors
-    /// When the path is none, or the schema none, or one that tells no parts.
+    /// When the path is none, or the schema none, or one that defines no parts.
     pub fn new(name: String, when: &str, schema: &Json, digest: u128) -> Result<DocumentKind, DocumentError> {
         Ok(DocumentKind {
             when: Path::parse(when)

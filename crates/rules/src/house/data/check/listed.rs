@@ -30,7 +30,7 @@ pub(super) fn keys<'d, 't>(places: &Places<'_, 'd, 't>, paths: &[Path]) -> Resul
     let unknown = named.filter(|(_, key)| !known.contains(key));
     Ok(unknown
         .map(|(place, key)| Complaint {
-            span: place.key_span().unwrap_or_else(|| place.span()),
+            span: place.key_or_own_span(),
             ..Complaint::about(place, format!("\"{}\" is not listed", cut(key)))
         })
         .collect())

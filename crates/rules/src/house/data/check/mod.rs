@@ -20,7 +20,7 @@ use crate::house::HouseError;
 use crate::house::error::Part;
 use crate::interface::{File, FileReference, Finding, NameStyle, Related, Report, RuleId, Unless, Unsure};
 use crate::query::QueryError;
-use crate::schema::{MOST, TOO_LARGE, cut};
+use crate::schema::{MOST, Problem, TOO_LARGE, cut};
 use schemas::PlaceSchema;
 
 /// How many steps one rule may take in one document: all of its places share them.
@@ -101,18 +101,17 @@ struct Places<'p, 'd, 't> {
     /// The path of the file, from the root of the code base.
     path: &'p str,
     document: Value<'d, 't>,
+    /// What the document is. Where that is known, references in it are followed.
     kind: Option<&'p DocumentKind>,
     list: Vec<Value<'d, 't>>,
-    /// Whether references are followed: the document has parts that are known.
-    follows: bool,
-    /// What may still be looked at.
+    /// How much more of it may be inspected.
     steps: Steps,
 }
 
 impl<'d, 't> Places<'_, 'd, 't> {
     /// What a path leads to from a place.
     fn find(&self, path: &Path, from: Value<'d, 't>) -> Result<Vec<Value<'d, 't>>, TooManySteps> {
-        path.find_with(from, self.follows.then_some(self.document), &self.steps)
+        path.find_with(from, self.kind.map(|_| self.document), &self.steps)
     }
 
     /// What one of some paths leads to from a place.
@@ -124,9 +123,9 @@ impl<'d, 't> Places<'_, 'd, 't> {
         Ok(found)
     }
 
-    /// The value at a place; nothing where a reference stands there that leads out of the document.
+    /// The value at a place; nothing where it is a reference that leads out of the document.
     fn value(&self, place: Value<'d, 't>) -> Option<Value<'d, 't>> {
-        if self.follows { place.followed(self.document) } else { Some(place) }
+        if self.kind.is_some() { place.followed(self.document) } else { Some(place) }
     }
 }
 
@@ -144,6 +143,11 @@ impl<'d, 't> Complaint<'d, 't> {
     /// A complaint about the value of a place.
     fn about(place: Value<'d, 't>, problem: String) -> Complaint<'d, 't> {
         Complaint { place, span: place.span(), problem, related: None, unless: None }
+    }
+
+    /// A complaint about what is wrong somewhere within a place.
+    fn within(place: Value<'d, 't>, problem: Problem) -> Complaint<'d, 't> {
+        Complaint { span: problem.span, ..Complaint::about(place, problem.message) }
     }
 
     /// A complaint about a place as a whole, put at its key.
@@ -220,8 +224,7 @@ impl DataCheck {
             return Ok(None);
         }
         let kind = self.kind_of(document, &steps)?;
-        let follows = kind.is_some();
-        let mut places = Places { path: file.path, document, kind, list: vec![document], follows, steps };
+        let mut places = Places { path: file.path, document, kind, list: vec![document], steps };
         if let Some(name) = &self.each {
             let Some(kind) = kind else { return Ok(None) };
             let parts = file.parts(index, kind.digest, || kind.shape.parts(document, MOST)).ok_or(TooMuch)?;

@@ -47,13 +47,13 @@ pub(super) fn consistent<'d, 't>(places: &Places<'_, 'd, 't>) -> Vec<Complaint<'
 /// The name at a place and where it is: its key, or the string that it is.
 fn name_of(place: Value<'_, '_>) -> Option<(String, Span)> {
     match (place.key(), place.as_str()) {
-        (Some(key), None) => Some((key.to_string(), place.key_span().unwrap_or_else(|| place.span()))),
+        (Some(key), None) => Some((key.to_string(), place.key_or_own_span())),
         (_, Some(value)) => Some((value, place.span())),
         (None, None) => None,
     }
 }
 
-/// The names in a name: of a path those between its slashes, without what stands in braces. Numbers and signs are none.
+/// The names in a name: of a path those between its slashes, without those in braces. Numbers and signs are none.
 fn words(name: &str) -> impl Iterator<Item = &str> {
     let is_path = name.starts_with('/');
     let parts = name.split(move |c| is_path && matches!(c, '/' | '.' | ':'));

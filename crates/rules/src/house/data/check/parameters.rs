@@ -4,7 +4,7 @@ use std::sync::LazyLock;
 
 use regex::Regex;
 use rustc_hash::{FxHashMap, FxHashSet};
-use sieve_meaning::data::Value;
+use sieve_meaning::data::{REFERENCE, Value};
 
 use super::{Complaint, Places, TooMuch};
 use crate::schema::cut;
@@ -66,7 +66,7 @@ fn parameters<'d, 't>(places: &Places<'_, 'd, 't>, holder: Value<'d, 't>) -> Par
     for entry in holder.get("parameters").into_iter().flat_map(Value::children) {
         let known = places.value(entry).and_then(|parameter| {
             let name = parameter.get("name")?;
-            let at = if entry.reference().is_some() { entry.get("$ref")? } else { name };
+            let at = if entry.reference().is_some() { entry.get(REFERENCE)? } else { name };
             Some(Parameter { name: name.as_str()?, location: parameter.get("in")?.as_str()?, at })
         });
         parameters.is_complete &= known.is_some();

@@ -2,7 +2,7 @@
 
 use sieve_meaning::data::path::Path;
 
-use super::{Complaint, Places, TooMuch, head_of};
+use super::{Complaint, Places, TooMuch};
 
 /// Places from which none of the paths leads to anything.
 pub(super) fn has<'d, 't>(places: &Places<'_, 'd, 't>, paths: &[Path]) -> Result<Vec<Complaint<'d, 't>>, TooMuch> {
@@ -20,9 +20,7 @@ pub(super) fn has<'d, 't>(places: &Places<'_, 'd, 't>, paths: &[Path]) -> Result
 pub(super) fn has_no<'d, 't>(places: &Places<'_, 'd, 't>, paths: &[Path]) -> Result<Vec<Complaint<'d, 't>>, TooMuch> {
     let mut found = Vec::new();
     for place in &places.list {
-        let wrong = places.find_all(paths, *place)?;
-        found
-            .extend(wrong.into_iter().map(|value| Complaint { span: head_of(value), ..Complaint::about_whole(value) }));
+        found.extend(places.find_all(paths, *place)?.into_iter().map(Complaint::about_whole));
     }
     Ok(found)
 }

@@ -57,7 +57,7 @@ fn problems<'d, 't>(
     levels: usize,
 ) -> Result<Vec<Complaint<'d, 't>>, TooMuch> {
     let problems = schema.problems_within(place, levels, &places.steps)?.into_iter();
-    Ok(problems.map(|problem| Complaint { span: problem.span, ..Complaint::about(place, problem.message) }).collect())
+    Ok(problems.map(|problem| Complaint::within(place, problem)).collect())
 }
 
 /// How many levels below a value a schema looks at: what is deeper need not be read to decide.

@@ -18,7 +18,7 @@ impl Shape {
     /// Reads a schema. References to other schemas than its own definitions lead to no parts.
     ///
     /// # Errors
-    /// In words: when a reference leads to nothing, or a condition is none that parts can be told by.
+    /// In words: when a reference leads to nothing, or a condition is none that distinguishes parts.
     pub(in crate::house::data) fn read(schema: &Json) -> Read<Shape> {
         let definitions = schema.get("$defs").and_then(Json::as_object);
         let mut reader = Reader { shape: Shape { nodes: vec![Node::default()], definitions: BTreeMap::new() } };

@@ -1,13 +1,10 @@
 //! Finds the parts of a document.
 
 use rustc_hash::FxHashSet;
-use sieve_meaning::data::{self, PartId, Value};
+use sieve_meaning::data::{self, PartId, REFERENCE, Value};
 
 use super::{Choice, Condition, Node, NodeId, ROOT, Shape};
 use crate::interface::Parts;
-
-/// The key by which an object stands for another one.
-const REFERENCE: &str = "$ref";
 
 impl Shape {
     /// The parts of a document by their names; nothing when it has too many values, aliases resolved.

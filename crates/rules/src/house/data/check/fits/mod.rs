@@ -17,15 +17,13 @@ pub(super) fn fits<'d, 't>(
     let mut found = Vec::new();
     for place in &places.list {
         let values = places.find_all(values, *place)?;
-        let Some(schema) = (if values.is_empty() { None } else { places.find(schema, *place)?.first().copied() })
-        else {
+        if values.is_empty() {
             continue;
-        };
+        }
+        let Some(schema) = places.find(schema, *place)?.first().copied() else { continue };
         for value in values {
             let problems = judge.problems(value, schema)?.into_iter();
-            found.extend(
-                problems.map(|problem| Complaint { span: problem.span, ..Complaint::about(value, problem.message) }),
-            );
+            found.extend(problems.map(|problem| Complaint::within(value, problem)));
         }
     }
     Ok(found)

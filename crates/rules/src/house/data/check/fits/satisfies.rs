@@ -10,7 +10,7 @@ use serde_json::Value as Json;
 use sieve_meaning::data::{Scalar, Shape, Steps, Value};
 
 use super::super::{TooMuch, head_of, start_of};
-use crate::schema::{Problem, cut};
+use crate::schema::{Problem, cut, type_in_words, types_in_words};
 
 /// Schemas lead from one to the next no further for one value.
 const DEEPEST: usize = 100;
@@ -52,11 +52,11 @@ impl<'j, 'd, 't> Judge<'j, 'd, 't> {
         let mut found = Vec::new();
         found.extend(self.wrong_choice(value, schema)?);
         match value.shape() {
-            Shape::Object => self.object(value, schema, depth, &mut found)?,
-            Shape::List => self.list(value, schema, depth, &mut found)?,
+            Shape::Object => found.extend(self.object(value, schema, depth)?),
+            Shape::List => found.extend(self.list(value, schema, depth)?),
             _ => found.extend(self.wrong_scalar(value, schema)),
         }
-        self.composed(value, schema, depth, &mut found)?;
+        found.extend(self.composed(value, schema, depth)?);
         Ok(found)
     }
 
@@ -104,23 +104,15 @@ impl<'j, 'd, 't> Judge<'j, 'd, 't> {
         is_wrong.then(|| format!("{} does not match the pattern of its schema", shown()))
     }
 
-    fn object(
-        &mut self,
-        value: Value<'d, 't>,
-        schema: Value<'d, 't>,
-        depth: usize,
-        found: &mut Vec<Problem>,
-    ) -> Result<(), TooMuch> {
+    fn object(&mut self, value: Value<'d, 't>, schema: Value<'d, 't>, depth: usize) -> Found {
+        let mut found = Vec::new();
         let properties = schema.get("properties");
         let property = |name: &str| properties.and_then(|all| all.get(name));
         for name in schema.get("required").into_iter().flat_map(Value::children) {
             let Some(name) = name.as_str() else { continue };
             // Of a property for one direction only, the other knows nothing.
-            let is_one_way = property(&name).and_then(|one| one.followed(self.document)).is_some_and(|one| {
-                ["readOnly", "writeOnly"]
-                    .iter()
-                    .any(|key| one.get(key).and_then(Value::scalar) == Some(Scalar::Boolean(true)))
-            });
+            let described = property(&name).and_then(|one| one.followed(self.document));
+            let is_one_way = described.is_some_and(|one| is_true(one, "readOnly") || is_true(one, "writeOnly"));
             if value.get(&name).is_none() && !is_one_way {
                 let span = value.key_span().unwrap_or_else(|| start_of(value.span()));
                 found.push(Problem { span, message: format!("\"{name}\" is missing") });
@@ -133,8 +125,10 @@ impl<'j, 'd, 't> Judge<'j, 'd, 't> {
             let inner = match (property(key), rest) {
                 (Some(inner), _) => inner,
                 (None, Some(rest)) if rest.scalar() == Some(Scalar::Boolean(false)) => {
-                    let span = child.key_span().unwrap_or_else(|| child.span());
-                    found.push(Problem { span, message: format!("no \"{}\" is known here", cut(key)) });
+                    found.push(Problem {
+                        span: child.key_or_own_span(),
+                        message: format!("no \"{}\" is known here", cut(key)),
+                    });
                     continue;
                 }
                 (None, Some(rest)) => rest,
@@ -142,16 +136,11 @@ impl<'j, 'd, 't> Judge<'j, 'd, 't> {
             };
             found.extend(self.judge(child.resolved(), inner, depth + 1)?);
         }
-        Ok(())
+        Ok(found)
     }
 
-    fn list(
-        &mut self,
-        value: Value<'d, 't>,
-        schema: Value<'d, 't>,
-        depth: usize,
-        found: &mut Vec<Problem>,
-    ) -> Result<(), TooMuch> {
+    fn list(&mut self, value: Value<'d, 't>, schema: Value<'d, 't>, depth: usize) -> Found {
+        let mut found = Vec::new();
         let length = value.children().len() as f64;
         if number(schema, "minItems").is_some_and(|least| length < least) {
             found.push(problem(value, "this has fewer elements than its schema asks for".to_string()));
@@ -159,21 +148,16 @@ impl<'j, 'd, 't> Judge<'j, 'd, 't> {
         if number(schema, "maxItems").is_some_and(|most| length > most) {
             found.push(problem(value, "this has more elements than its schema allows".to_string()));
         }
-        let Some(items) = schema.get("items").filter(|_| schema.get("prefixItems").is_none()) else { return Ok(()) };
+        let Some(items) = schema.get("items").filter(|_| schema.get("prefixItems").is_none()) else { return Ok(found) };
         for child in value.children() {
             found.extend(self.judge(child.resolved(), items, depth + 1)?);
         }
-        Ok(())
+        Ok(found)
     }
 
     /// `allOf`, `anyOf`, `oneOf`, `not`
-    fn composed(
-        &mut self,
-        value: Value<'d, 't>,
-        schema: Value<'d, 't>,
-        depth: usize,
-        found: &mut Vec<Problem>,
-    ) -> Result<(), TooMuch> {
+    fn composed(&mut self, value: Value<'d, 't>, schema: Value<'d, 't>, depth: usize) -> Found {
+        let mut found = Vec::new();
         for inner in schema.get("allOf").into_iter().flat_map(Value::children) {
             found.extend(self.judge(value, inner, depth + 1)?);
         }
@@ -198,7 +182,7 @@ impl<'j, 'd, 't> Judge<'j, 'd, 't> {
         {
             found.push(problem(value, "this is what its schema says it is not".to_string()));
         }
-        Ok(())
+        Ok(found)
     }
 }
 
@@ -211,10 +195,14 @@ fn problem(value: Value<'_, '_>, message: String) -> Problem {
     Problem { span: value.span(), message }
 }
 
-/// Whether null stands where a schema allows it in one of the ways there are.
+/// Whether a schema has `true` for a key.
+fn is_true(schema: Value<'_, '_>, key: &str) -> bool {
+    schema.get(key).and_then(Value::scalar) == Some(Scalar::Boolean(true))
+}
+
+/// Whether null is where a schema allows it in one of the ways there are.
 fn is_allowed_null(value: Value<'_, '_>, schema: Value<'_, '_>) -> bool {
-    value.scalar() == Some(Scalar::Null)
-        && schema.get("nullable").and_then(Value::scalar) == Some(Scalar::Boolean(true))
+    value.scalar() == Some(Scalar::Null) && is_true(schema, "nullable")
 }
 
 /// A value of another type than the schema names.
@@ -235,7 +223,10 @@ fn wrong_type(value: Value<'_, '_>, schema: Value<'_, '_>) -> Option<Problem> {
         return None;
     }
     let span = if value.shape() == Shape::Scalar { value.span() } else { head_of(value) };
-    Some(Problem { span, message: format!("this is {}, not {}", in_words(found), all_in_words(&names)) })
+    Some(Problem {
+        span,
+        message: format!("this is {}, not {}", type_in_words(found), types_in_words(names.iter().map(String::as_str))),
+    })
 }
 
 fn type_of(value: Value<'_, '_>) -> Option<&'static str> {
@@ -254,22 +245,6 @@ fn type_of(value: Value<'_, '_>) -> Option<&'static str> {
     })
 }
 
-fn in_words(name: &str) -> &str {
-    match name {
-        "object" => "an object",
-        "array" => "a list",
-        "boolean" => "a boolean",
-        "integer" => "a whole number",
-        "number" => "a number",
-        "string" => "a string",
-        other => other,
-    }
-}
-
-fn all_in_words(names: &[String]) -> String {
-    names.iter().map(|name| in_words(name)).collect::<Vec<_>>().join(" or ")
-}
-
 /// A number that a schema has for a key.
 fn number(schema: Value<'_, '_>, key: &str) -> Option<f64> {
     match schema.get(key)?.scalar()? {
@@ -280,12 +255,11 @@ fn number(schema: Value<'_, '_>, key: &str) -> Option<f64> {
 }
 
 fn wrong_number(found: f64, schema: Value<'_, '_>) -> Option<String> {
-    let is_true = |key: &str| schema.get(key).and_then(Value::scalar) == Some(Scalar::Boolean(true));
     if let Some(least) = number(schema, "minimum") {
         if found < least {
             return Some(format!("{found} is less than {least}"));
         }
-        if found == least && is_true("exclusiveMinimum") {
+        if found == least && is_true(schema, "exclusiveMinimum") {
             return Some(format!("{found} is not more than {least}"));
         }
     }
@@ -293,7 +267,7 @@ fn wrong_number(found: f64, schema: Value<'_, '_>) -> Option<String> {
         if found > most {
             return Some(format!("{found} is more than {most}"));
         }
-        if found == most && is_true("exclusiveMaximum") {
+        if found == most && is_true(schema, "exclusiveMaximum") {
             return Some(format!("{found} is not less than {most}"));
         }
     }
