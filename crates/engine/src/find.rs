@@ -7,7 +7,7 @@ use rayon::prelude::*;
 use sieve_meaning::names_of;
 use sieve_meaning::project::Alone;
 use sieve_rules::Input;
-use sieve_rules::query::{Query, ladder};
+use sieve_rules::query::{Matches, Query, ladder};
 use sieve_syntax::language::Language;
 use sieve_syntax::text::{Place, Span, Text};
 use sieve_syntax::tree::{Kind, NodeId, NodeRef, Tree};
@@ -51,6 +51,25 @@ pub struct Found {
 }
 
 impl Found {
+    /// Adds what a query matches in one tree of a file.
+    fn add(&mut self, matches: &Matches, file: &FoundIn<'_>, keep: Keep) {
+        let places = |nodes: &[NodeId]| if keep == Keep::Places { file.places(nodes) } else { Vec::new() };
+        self.places.extend(places(&matches.found));
+        self.unsure.extend(places(&matches.unsure));
+        self.unsure_count += matches.unsure.len();
+        match self.counts.last_mut() {
+            _ if matches.found.is_empty() => {}
+            Some((_, count)) => *count += matches.found.len(),
+            None => self.counts.push((Arc::clone(file.path), matches.found.len())),
+        }
+    }
+
+    /// Puts the places in their order.
+    fn sort(&mut self) {
+        self.places.sort_by_key(|place| (place.span.start, place.span.end));
+        self.unsure.sort_by_key(|place| (place.span.start, place.span.end));
+    }
+
     /// How many places there are.
     pub fn count(&self) -> usize {
         self.counts.iter().map(|(_, count)| count).sum()
@@ -108,33 +127,30 @@ pub fn find(request: &Request<'_>, queries: &[Query], keep: Keep) -> Result<Sear
 fn in_file(candidate: &Candidate, project: &Project, queries: &[Query], keep: Keep) -> Result<Vec<Found>, FileError> {
     let Ok(bytes) = load::bytes_of(candidate, project)? else { return Ok(Vec::new()) };
     let language = candidate.language;
-    let may_match = |query: &Query| query.is_for(language) && query.may_match(&bytes);
-    let asked: Vec<bool> = queries.iter().map(may_match).collect();
+    let is_for = |query: &Query| query.is_for(language) || language.spec().holds.iter().any(|held| query.is_for(*held));
+    let asked: Vec<bool> = queries.iter().map(|query| is_for(query) && query.may_match(&bytes)).collect();
     if !asked.contains(&true) {
         return Ok(Vec::new());
     }
     let Ok(text) = load::text_of(candidate, bytes) else { return Ok(Vec::new()) };
     let Ok(tree) = load::tree_of(candidate, &text) else { return Ok(Vec::new()) };
-    let needs_names = queries.iter().zip(&asked).any(|(query, asked)| *asked && query.needs_names());
-    let names = needs_names.then(|| names_of(language, &text, &tree));
     let path = relative(&project.root, &candidate.path).unwrap_or_else(|| shown(&candidate.path));
-    let input = Input { path: &path, language, text: &text, tree: &tree, names: names.as_ref(), others: &Alone };
-    let file = FoundIn { path: &candidate.shown, text: &text, tree: &tree };
-    let one = |(query, asked): (&Query, &bool)| {
-        if !asked {
-            return Found::default();
+    let layers = language.layers(&text, &tree);
+    let within = layers.iter().map(|layer| (layer.language, &layer.tree));
+    let mut all: Vec<Found> = std::iter::repeat_with(Found::default).take(queries.len()).collect();
+    for (language, tree) in std::iter::once((language, &tree)).chain(within) {
+        let needs_names = queries.iter().zip(&asked).any(|(query, asked)| *asked && query.needs_names());
+        let names = needs_names.then(|| names_of(language, &text, tree));
+        let input = Input { path: &path, language, text: &text, tree, names: names.as_ref(), others: &Alone };
+        let file = FoundIn { path: &candidate.shown, text: &text, tree };
+        let here =
+            queries.iter().zip(&asked).zip(&mut all).filter(|((query, asked), _)| **asked && query.is_for(language));
+        for ((query, _), found) in here {
+            found.add(&query.matches(&input), &file, keep);
         }
-        let matches = query.matches(&input);
-        let count = matches.found.len();
-        let places = |nodes: &[NodeId]| if keep == Keep::Places { file.places(nodes) } else { Vec::new() };
-        Found {
-            places: places(&matches.found),
-            unsure: places(&matches.unsure),
-            counts: if count > 0 { vec![(Arc::clone(file.path), count)] } else { Vec::new() },
-            unsure_count: matches.unsure.len(),
-        }
-    };
-    Ok(queries.iter().zip(&asked).map(one).collect())
+    }
+    all.iter_mut().filter(|_| !layers.is_empty()).for_each(Found::sort);
+    Ok(all)
 }
 
 fn shown(path: &Path) -> String {

@@ -11,9 +11,10 @@ use crate::settings::{Effective, Source};
 use crate::workspace::discover::Candidate;
 
 /// What a text is, and which settings hold for it.
+#[derive(Clone, Copy)]
 pub struct Subject<'s> {
     /// Its path as it is shown.
-    pub shown: Arc<str>,
+    pub shown: &'s Arc<str>,
     /// Its language.
     pub language: Language,
     /// The settings in force for it.
@@ -41,7 +42,7 @@ impl<'s> Subject<'s> {
 
     pub(crate) fn of(candidate: &'s Candidate, index: &'s Index, project: &'s Project) -> Subject<'s> {
         Subject {
-            shown: Arc::clone(&candidate.shown),
+            shown: &candidate.shown,
             language: candidate.language,
             settings: &candidate.settings,
             path: &candidate.path,

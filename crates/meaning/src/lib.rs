@@ -67,7 +67,9 @@ pub fn names_of<'t>(language: Language, text: &'t Text, tree: &'t Tree) -> Names
             shell::collect(&mut collector);
             (|_| true, nothing)
         }
-        Language::Json | Language::Jsonc | Language::Toml | Language::Yaml => (nothing, nothing),
+        Language::Json | Language::Jsonc | Language::Toml | Language::Yaml | Language::Css | Language::Html => {
+            (nothing, nothing)
+        }
     };
     names::resolve(collector, is_builtin, may_be_brought)
 }
@@ -80,6 +82,12 @@ pub fn is_of_library(language: Language, module: &str) -> bool {
         Language::JavaScript | Language::TypeScript | Language::Tsx => {
             module.starts_with("node:") || javascript::OF_NODE.contains(&module)
         }
-        Language::Shell | Language::Json | Language::Jsonc | Language::Toml | Language::Yaml => false,
+        Language::Shell
+        | Language::Json
+        | Language::Jsonc
+        | Language::Toml
+        | Language::Yaml
+        | Language::Css
+        | Language::Html => false,
     }
 }

@@ -11,7 +11,13 @@ fn holders(language: Language) -> &'static [&'static str] {
         Language::JavaScript | Language::TypeScript | Language::Tsx => {
             &["window", "global", "globalThis", "self", "top", "root"]
         }
-        Language::Shell | Language::Json | Language::Jsonc | Language::Toml | Language::Yaml => &[],
+        Language::Shell
+        | Language::Json
+        | Language::Jsonc
+        | Language::Toml
+        | Language::Yaml
+        | Language::Css
+        | Language::Html => &[],
     }
 }
 

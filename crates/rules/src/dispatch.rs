@@ -8,7 +8,7 @@ use sieve_syntax::tree::{Fault, Kind, NodeRef, TokenId, TokenKind};
 
 use crate::copies::Window;
 use crate::house::{EnabledHouse, Ready};
-use crate::interface::{Check, Context, Enabled, File, Line, Report, Rule, SpacingKind, TeamPolicy};
+use crate::interface::{Check, Concern, Context, Enabled, File, Line, Report, Rule, SpacingKind, TeamPolicy};
 
 /// A rule's place in the list of those that are on, and its function.
 pub(crate) type On<F> = (usize, F);
@@ -100,6 +100,11 @@ impl Dispatch {
         &self.tables[language as usize]
     }
 
+    /// The concern of a rule that is on.
+    pub(crate) fn concern(&self, index: usize) -> Concern {
+        self.enabled[index].facts.concern
+    }
+
     /// What a rule's function is given.
     #[inline]
     pub(crate) fn context<'c>(&'c self, index: usize, file: File<'c>, report: &'c mut Report) -> Context<'c> {
@@ -169,4 +174,4 @@ impl Table {
 /// The length of a table with an entry for each kind of token.
 const TOKEN_KINDS: usize = 256;
 
-const _: () = assert!((TokenKind::Yield as usize) < TOKEN_KINDS);
+const _: () = assert!((TokenKind::Until as usize) < TOKEN_KINDS);

@@ -3,7 +3,7 @@
 use sieve_meaning::flow::Flows;
 use sieve_meaning::names_of;
 use sieve_meaning::project::Alone;
-use sieve_syntax::language::Language;
+use sieve_syntax::language::{Language, Layer};
 use sieve_syntax::text::Text;
 use sieve_syntax::tree::{Kind, NodeRef, TokenId, Tree};
 
@@ -21,7 +21,18 @@ pub fn run(path: &str, language: Language, text: &Text, tree: &Tree, dispatch: &
 
 /// Runs the rules over a file. Findings come in no particular order.
 pub fn run_on(input: &Input<'_>, dispatch: &Dispatch) -> Report {
-    input.with_file(|file| Run { file, dispatch, table: dispatch.table(file.language) }.report())
+    input.with_file(|file| Run { file, dispatch, table: dispatch.table(file.language), is_layer: false }.report())
+}
+
+/// Runs the rules over what a file holds in another language, given as a tree of the whole file in which all else is trivia. What is
+/// asked of whole files and of lines is not asked of it, nor layout where it is the value of an attribute.
+pub fn run_on_layer(input: &Input<'_>, layer: &Layer, dispatch: &Dispatch) -> Report {
+    let mut report = input.with_file(|file| {
+        let table = dispatch.table(file.language);
+        Run { file, dispatch, table, is_layer: true }.report()
+    });
+    report.findings.retain(|finding| !(is_layout(finding.rule) && layer.is_inline(finding.span.start)));
+    report
 }
 
 /// Runs the rules of packs alone over a file. Findings come in no particular order.
@@ -35,11 +46,14 @@ pub fn run_house_on(input: &Input<'_>, dispatch: &Dispatch) -> Report {
 
 /// In a file with syntax faults it cannot be proved that a change of layout leaves the code as it is.
 fn without_layout_fixes(report: &mut Report) {
-    let is_built_in = |rule: RuleId| usize::from(rule.0) < catalogue::rules().len();
-    let is_layout = |rule: RuleId| is_built_in(rule) && catalogue::rule(rule).concern == Concern::Layout;
     for finding in report.findings.iter_mut().filter(|finding| is_layout(finding.rule)) {
         finding.fix = None;
     }
+}
+
+fn is_layout(rule: RuleId) -> bool {
+    let is_built_in = usize::from(rule.0) < catalogue::rules().len();
+    is_built_in && catalogue::rule(rule).concern == Concern::Layout
 }
 
 /// One file, and the rules that are on for its language.
@@ -47,6 +61,8 @@ struct Run<'r> {
     file: File<'r>,
     dispatch: &'r Dispatch,
     table: &'r Table,
+    /// The tree is of what a file holds in another language.
+    is_layer: bool,
 }
 
 impl<'r> Run<'r> {
@@ -81,15 +97,26 @@ impl<'r> Run<'r> {
         }
     }
 
+    /// Whether a rule may look at the root: what is only a part of a file has no name, no size and no description.
+    fn suits_root(&self, index: usize) -> bool {
+        let concern = self.dispatch.concern(index);
+        !self.is_layer || !matches!(concern, Concern::Layout | Concern::Naming | Concern::Docs | Concern::Clarity)
+    }
+
     fn nodes(&self, report: &mut Report) {
         let mut gathered: Vec<Vec<NodeRef>> = vec![Vec::new(); self.table.gathering.len()];
         for node in self.file.tree.nodes() {
             let kind = node.kind() as usize;
+            let is_root = node.kind() == Kind::File;
             for (index, function) in &self.table.nodes[kind] {
-                function(&mut self.context(*index, report), node);
+                if !is_root || self.suits_root(*index) {
+                    function(&mut self.context(*index, report), node);
+                }
             }
             for gathering in &self.table.gathered[kind] {
-                gathered[*gathering].push(node);
+                if !is_root || self.suits_root(self.table.gathering[*gathering].0) {
+                    gathered[*gathering].push(node);
+                }
             }
         }
         for ((index, function), nodes) in self.table.gathering.iter().zip(&gathered) {
@@ -148,7 +175,7 @@ impl<'r> Run<'r> {
     }
 
     fn lines(&self, report: &mut Report) {
-        if self.table.lines.is_empty() {
+        if self.table.lines.is_empty() || self.is_layer {
             return;
         }
         let lines = self.file.text.lines();
@@ -172,8 +199,10 @@ impl<'r> Run<'r> {
         for fault in self.file.tree.faults() {
             self.each(&self.table.faults, report, |function, context| function(context, fault));
         }
-        self.each(&self.table.files, report, |function, context| function(context));
-        for (index, function) in &self.table.copies {
+        for (index, function) in self.table.files.iter().filter(|(index, _)| self.suits_root(*index)) {
+            function(&mut self.context(*index, report));
+        }
+        for (index, function) in self.table.copies.iter().filter(|_| !self.is_layer) {
             let windows = function(&mut self.context(*index, report));
             report.windows = windows;
         }

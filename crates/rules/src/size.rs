@@ -98,7 +98,7 @@ impl Sizes {
     /// Measures a file; `path` begins at the root of the code base.
     pub fn of(path: &str, language: Language, text: &Text, tree: &Tree) -> Sizes {
         let mut sizes = Sizes::of_lines(text, tree);
-        if !language.is_code() {
+        if language.is_data() {
             sizes.data = std::mem::take(&mut sizes.code);
         }
         let file = &FileData::new(path, language, text, tree);

@@ -14,6 +14,8 @@
 //! ```
 #![forbid(unsafe_code)]
 
+pub mod css;
+pub mod html;
 mod javascript;
 pub mod json;
 pub mod language;

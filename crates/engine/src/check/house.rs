@@ -7,6 +7,7 @@ use sieve_syntax::text::Text;
 use sieve_syntax::tree::Tree;
 
 use super::FileOutcome;
+use super::layers::house_in_layers;
 use super::text::{ask, drop_leading, held};
 use super::view::View;
 use crate::join::Waiting;
@@ -42,6 +43,10 @@ pub(super) fn renew_house(
     outcome.findings.extend(report.findings.into_iter().map(|finding| view.finding(finding)));
     outcome.unsure.retain(|place| settings.rule_set().house_rule(place.rule).is_none());
     outcome.unsure.extend(report.unsure.iter().map(|unsure| view.unsure(unsure)));
+    let layers = subject.language.layers(text, tree);
+    let within = house_in_layers(&view, &layers);
+    outcome.findings.extend(within.findings);
+    outcome.unsure.extend(within.unsure);
     outcome.unsure.sort_by_key(|place| (place.start, place.rule));
-    outcome.waivers = held(&view, &mut outcome.findings, &outcome.unsure, today);
+    outcome.waivers = held(&view, &layers, &mut outcome.findings, &outcome.unsure, today);
 }

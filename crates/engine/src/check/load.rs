@@ -57,7 +57,7 @@ pub(crate) fn tree_of(candidate: &Candidate, text: &Text) -> Result<Tree, LeftOu
 /// behind that, on the same line.
 fn is_template(language: Language, text: &Text, tree: &Tree) -> bool {
     let Some(fault) = tree.faults().first() else { return false };
-    if language.is_code() {
+    if !language.is_data() {
         return has_mark_around(language, text, fault.span.start);
     }
     let lines = text.lines();

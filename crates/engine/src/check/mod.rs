@@ -1,6 +1,7 @@
 //! One text: parsed, named, given to the rules, and its waivers; what comes of that is a report of this file alone.
 
 mod house;
+mod layers;
 pub(crate) mod load;
 mod one_file;
 mod schemas;

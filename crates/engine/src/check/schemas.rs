@@ -29,7 +29,7 @@ pub(super) fn check_schemas(view: &View<'_>) -> SchemaReport {
     let settings = subject.settings;
     let mut report = SchemaReport::default();
     let names_its_own = || memchr::memmem::find(text.source().as_bytes(), OWN.as_bytes()).is_some();
-    if subject.language.is_code() {
+    if !subject.language.is_data() {
         return report;
     }
     let placed: Vec<_> = settings.schemas_of(subject.path).collect();

@@ -9,9 +9,11 @@ use sieve_meaning::project::{Linker, Others};
 use sieve_rules as rules;
 use sieve_rules::copies::Window;
 use sieve_rules::{FileReference, FixKind, Input, Sizes, Unless, UsualStyle};
+use sieve_syntax::language::Layer;
 use sieve_syntax::text::Text;
 use sieve_syntax::tree::Tree;
 
+use crate::check::layers::sift_layers;
 use crate::check::schemas::check_schemas;
 use crate::check::view::View;
 use crate::hold::baseline::Scopes;
@@ -74,12 +76,16 @@ pub(crate) fn sift_tree(text: &Text, tree: &Tree, subject: &Subject<'_>, wants: 
     let facts = asked.into_facts((text, tree), names, waiting);
     let mut findings: Vec<Finding> = report.findings.into_iter().map(|finding| view.finding(finding)).collect();
     let mut unsure: Vec<UnsurePlace> = report.unsure.iter().map(|unsure| view.unsure(unsure)).collect();
+    let layers = subject.language.layers(text, tree);
+    let within = sift_layers(&view, &layers);
+    findings.extend(within.findings);
+    unsure.extend(within.unsure);
     unsure.sort_by_key(|place| (place.start, place.rule));
-    let notes = held(&view, &mut findings, &unsure, today);
+    let notes = held(&view, &layers, &mut findings, &unsure, today);
     FileOutcome {
         lines: text.lines().count() as usize,
         sizes: wants.sizes.then(|| Sizes::of(&subject.rooted_path(), subject.language, text, tree)),
-        broken: !tree.faults().is_empty(),
+        broken: trees(tree, &layers).any(|tree| !tree.faults().is_empty()),
         scopes: wants.identities.then(|| Scopes::of(text, tree)),
         unchanged: Vec::new(),
         facts,
@@ -111,12 +117,13 @@ pub(super) fn ask(
 /// waivers as a list.
 pub(super) fn held(
     view: &View<'_>,
+    layers: &[Layer],
     findings: &mut Vec<Finding>,
     unsure: &[UnsurePlace],
     today: Date,
 ) -> Vec<WaiverNote> {
     let View { text, tree, subject, .. } = view;
-    let mut waivers = Waivers::of(text, tree, subject.settings.rule_set(), today);
+    let mut waivers = Waivers::of(text, trees(tree, layers), subject.settings.rule_set(), today);
     hold_back(&mut waivers, text, findings, unsure);
     hold_by_settings(subject, (text, tree), findings, today);
     let upkeep = upkeep_findings(&waivers, text, subject.settings);
@@ -124,7 +131,12 @@ pub(super) fn held(
     findings.sort_by(|one, other| {
         (one.start, one.rule, one.end, &one.message).cmp(&(other.start, other.rule, other.end, &other.message))
     });
-    waivers.notes(text, &subject.shown, subject.settings)
+    waivers.notes(text, subject.shown, subject.settings)
+}
+
+/// The tree of a file, and those of what it holds in other languages.
+fn trees<'t>(tree: &'t Tree, layers: &'t [Layer]) -> impl Iterator<Item = &'t Tree> {
+    std::iter::once(tree).chain(layers.iter().map(|layer| &layer.tree))
 }
 
 /// Findings that hold only if no other file uses a name through this one become undecided where one may.

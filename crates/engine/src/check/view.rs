@@ -14,6 +14,7 @@ use crate::subject::{Subject, Wants};
 const EXCERPT_WIDTH: u32 = 240;
 
 /// A text with all that turns a rule's finding into one that can be shown.
+#[derive(Clone, Copy)]
 pub(crate) struct View<'v> {
     pub(crate) text: &'v Text,
     pub(crate) tree: &'v Tree,
@@ -30,7 +31,7 @@ impl View<'_> {
         Finding {
             rule: finding.rule,
             level: aside.map_or(settings.level(finding.rule), |aside| aside.level),
-            path: Arc::clone(&self.subject.shown),
+            path: Arc::clone(self.subject.shown),
             span: finding.span,
             start: self.text.place(finding.span.start),
             end: self.text.place(finding.span.end),
@@ -53,7 +54,7 @@ impl View<'_> {
     fn related(&self, place: rules::Related) -> RelatedPlace {
         match place {
             rules::Related::Here { span, label } => RelatedPlace {
-                path: Arc::clone(&self.subject.shown),
+                path: Arc::clone(self.subject.shown),
                 start: self.text.place(span.start),
                 end: self.text.place(span.end),
                 label,
@@ -70,7 +71,7 @@ impl View<'_> {
     pub(crate) fn unsure(&self, unsure: &rules::Unsure) -> UnsurePlace {
         UnsurePlace {
             rule: unsure.rule,
-            path: Arc::clone(&self.subject.shown),
+            path: Arc::clone(self.subject.shown),
             start: self.text.place(unsure.span.start),
             reason: unsure.reason.into(),
         }

@@ -1,12 +1,15 @@
 //! Proves that edits change the code where they are, and nothing around them.
 
 use sieve_rules::Edit;
-use sieve_syntax::text::{Span, Text};
+use sieve_syntax::language::Language;
+use sieve_syntax::text::Span;
 use sieve_syntax::tree::{Kind, Role, Tree};
+
+use super::verify::Parsed;
 
 /// Whether two trees, of a text before and after edits, are the same outside of what was edited: every node that no edit touches is
 /// there again, and what is around an edit holds all of it, as before. Edits do not overlap.
-pub(crate) fn only_there(before: (&Text, &Tree), after: &Tree, edits: &[&Edit]) -> bool {
+fn only_there(before: Parsed<'_>, after: &Tree, edits: &[&Edit]) -> bool {
     let (text, before) = before;
     let mut edits: Vec<&Edit> = edits.iter().copied().filter(|edit| !is_claim(edit)).collect();
     edits.sort_by_key(|edit| edit.span);
@@ -20,6 +23,14 @@ pub(crate) fn only_there(before: (&Text, &Tree), after: &Tree, edits: &[&Edit]) 
     }
     let (Some(one), Some(other)) = (outside(before, &old), outside(after, &new)) else { return false };
     one == other
+}
+
+/// The same for a file with all that it holds in other languages.
+pub(crate) fn only_there_within(language: Language, before: Parsed<'_>, after: Parsed<'_>, edits: &[&Edit]) -> bool {
+    let (own, other) = (language.layers(before.0, before.1), language.layers(after.0, after.1));
+    only_there(before, after.1, edits)
+        && own.len() == other.len()
+        && own.iter().zip(&other).all(|(own, other)| only_there((before.0, &own.tree), &other.tree, edits))
 }
 
 /// The stretch of a string at an offset, without the whitespace around it, which belongs to no node.
@@ -67,7 +78,7 @@ fn is_in(inner: Span, outer: Span) -> bool {
 
 #[cfg(test)]
 mod tests {
-    use sieve_syntax::language::Language;
+    use sieve_syntax::text::Text;
 
     use super::*;
 

@@ -2,7 +2,7 @@
 
 use sieve_meaning::data::{Data, Scalar, Value};
 use sieve_rules::traits_of;
-use sieve_syntax::language::Language;
+use sieve_syntax::language::{Language, Layer};
 use sieve_syntax::text::Text;
 use sieve_syntax::tree::{Kind, NodeRef, Role, TokenId, TokenKind, Tree};
 
@@ -17,22 +17,49 @@ pub(crate) enum Broken {
     Elsewhere,
 }
 
-pub(crate) fn new_faults(before: &Tree, after: &Tree) -> Option<Broken> {
-    (after.faults().len() > before.faults().len()).then_some(Broken::Syntax)
+/// A text with its tree.
+pub(crate) type Parsed<'t> = (&'t Text, &'t Tree);
+
+pub(crate) fn new_faults(language: Language, before: Parsed<'_>, after: Parsed<'_>) -> Option<Broken> {
+    (faults(language, after) > faults(language, before)).then_some(Broken::Syntax)
+}
+
+/// How many faults a file has, in all the languages in it.
+fn faults(language: Language, (text, tree): Parsed<'_>) -> usize {
+    let within: usize = language.layers(text, tree).iter().map(|layer| layer.tree.faults().len()).sum();
+    tree.faults().len() + within
 }
 
 /// Whether two strings differ in layout alone: the same nodes, made of the same tokens. What may differ: semicolons
 /// between statements, a comma after the last element, the parentheses around the only parameter of an arrow function, the quotes
-/// of a text that stays the same, and the kind of the line ends.
-pub(crate) fn code_stays(language: Language, before: (&Text, &Tree), after: (&Text, &Tree)) -> bool {
-    if !language.is_code() {
+/// of a text that stays the same, and the kind of the line ends. The same holds for what is in them in other languages.
+pub(crate) fn code_stays(language: Language, before: Parsed<'_>, after: Parsed<'_>) -> bool {
+    if language.is_data() {
         return values_stay(language, before, after);
     }
-    shape(before.1).eq(shape(after.1)) && same_code(language, before, after)
+    let (own, other) = (language.layers(before.0, before.1), language.layers(after.0, after.1));
+    own.len() == other.len()
+        && own.iter().zip(&other).all(|(own, other)| layer_stays(before.0, own, after.0, other))
+        && shape(before.1).eq(shape(after.1))
+        && same_code(language, (before, &starts(&own)), (after, &starts(&other)))
+}
+
+fn layer_stays(text: &Text, own: &Layer, other_text: &Text, other: &Layer) -> bool {
+    own.language == other.language
+        && own.stretches.len() == other.stretches.len()
+        && code_stays(own.language, (text, &own.tree), (other_text, &other.tree))
+}
+
+/// Where the stretches in other languages begin, sorted.
+fn starts(layers: &[Layer]) -> Vec<u32> {
+    let mut starts: Vec<u32> =
+        layers.iter().flat_map(|layer| &layer.stretches).map(|stretch| stretch.span.start).collect();
+    starts.sort_unstable();
+    starts
 }
 
 /// Whether two files of data hold the same values, with the same anchors, aliases and tags. How they are written is layout.
-fn values_stay(language: Language, before: (&Text, &Tree), after: (&Text, &Tree)) -> bool {
+fn values_stay(language: Language, before: Parsed<'_>, after: Parsed<'_>) -> bool {
     let (one, other) = (Data::of(language, before.0, before.1), Data::of(language, after.0, after.1));
     let same = |one: Value<'_, '_>, other: Value<'_, '_>| {
         one.key() == other.key()
@@ -62,8 +89,8 @@ fn properties<'t>(text: &'t Text, tree: &'t Tree) -> impl Iterator<Item = &'t st
     tree.nodes().filter(is_one).map(|node| text.slice(node.span()))
 }
 
-pub(crate) fn code_changed(language: Language, before: (&Text, &Tree), after: (&Text, &Tree)) -> Option<Broken> {
-    let same_comments = || comments(before.0, before.1).eq(comments(after.0, after.1));
+pub(crate) fn code_changed(language: Language, before: Parsed<'_>, after: Parsed<'_>) -> Option<Broken> {
+    let same_comments = || all_comments(language, before).eq(all_comments(language, after));
     (!code_stays(language, before, after) || !same_comments()).then_some(Broken::Code)
 }
 
@@ -71,7 +98,8 @@ fn shape(tree: &Tree) -> impl Iterator<Item = (Kind, Role, u32)> + '_ {
     tree.nodes().map(|node| (node.kind(), node.role(), node.end().0))
 }
 
-fn same_code(language: Language, before: (&Text, &Tree), after: (&Text, &Tree)) -> bool {
+/// Whether the code of two files is the same, apart from stretches in other languages, which begin at some places.
+fn same_code(language: Language, before: (Parsed<'_>, &[u32]), after: (Parsed<'_>, &[u32])) -> bool {
     let mut after_tokens = code(after.0, after.1);
     let all_same = code(before.0, before.1).all(|(kind, text)| {
         after_tokens
@@ -81,9 +109,13 @@ fn same_code(language: Language, before: (&Text, &Tree), after: (&Text, &Tree)) 
     all_same && after_tokens.next().is_none()
 }
 
-/// The tokens that are code, with their strings.
-fn code<'t>(text: &'t Text, tree: &'t Tree) -> impl Iterator<Item = (TokenKind, &'t str)> {
+/// The tokens that are code, with their strings, but for those that hold stretches in other languages.
+fn code<'t>((text, tree): Parsed<'t>, starts: &'t [u32]) -> impl Iterator<Item = (TokenKind, &'t str)> {
     let free = free_parentheses(tree);
+    let is_elsewhere = move |token: TokenId| {
+        let span = tree.token_span(token);
+        starts.get(starts.partition_point(|start| *start < span.start)).is_some_and(|start| *start < span.end)
+    };
     let solid = (0..tree.tokens().len() as TokenId).filter(move |token| {
         let kind = tree.token_kind(*token);
         !kind.is_trivia()
@@ -91,6 +123,7 @@ fn code<'t>(text: &'t Text, tree: &'t Tree) -> impl Iterator<Item = (TokenKind, 
             && kind != TokenKind::Semicolon
             && !(kind == TokenKind::Comma && is_last_comma(tree, *token))
             && free.binary_search(token).is_err()
+            && !is_elsewhere(*token)
     });
     solid.map(move |token| (tree.token_kind(token), text.slice(tree.token_span(token))))
 }
@@ -160,6 +193,13 @@ fn same_string(language: Language, before: &str, after: &str) -> bool {
             one == other || content(&one) == content(&other) && !content(&one).contains(['"', '\''])
         }
     }
+}
+
+/// The comments of a file, in all the languages in it.
+fn all_comments(language: Language, (text, tree): Parsed<'_>) -> impl Iterator<Item = String> {
+    let mut all: Vec<String> = comments(text, tree).collect();
+    all.extend(language.layers(text, tree).iter().flat_map(|layer| comments(text, &layer.tree)));
+    all.into_iter()
 }
 
 /// Comments without their whitespace: layout may set them apart from their mark.

@@ -144,5 +144,6 @@ impl Walk<'_> {
 /// The text with edits in it, if it is no worse for it.
 fn applied(text: &Text, tree: &Tree, edits: &[Edit], subject: &Subject<'_>) -> Option<(Text, Tree)> {
     let (new, new_tree) = with_edits(text, &edits.iter().collect::<Vec<_>>(), subject);
-    (new.source() != text.source() && new_faults(tree, &new_tree).is_none()).then_some((new, new_tree))
+    (new.source() != text.source() && new_faults(subject.language, (text, tree), (&new, &new_tree)).is_none())
+        .then_some((new, new_tree))
 }

@@ -38,7 +38,7 @@ impl ReferenceIndex {
 
 /// Nothing for a file that has no values, or cannot be read.
 fn pointers_of(project: &Project, path: &Path) -> Option<Hashes> {
-    let language = Language::of_file_name(path.file_name()?.to_str()?).filter(|language| !language.is_code())?;
+    let language = Language::of_file_name(path.file_name()?.to_str()?).filter(|language| language.is_data())?;
     let text = language.decode(project.files.read_within(&project.root, path, LARGEST).ok()?).ok()?;
     let tree = language.parse(&text);
     if !tree.faults().is_empty() {

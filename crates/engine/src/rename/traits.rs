@@ -63,7 +63,13 @@ pub(super) fn rename_traits_of(language: Language) -> &'static RenameTraits {
     match language {
         Language::Python => &PYTHON,
         Language::JavaScript | Language::TypeScript | Language::Tsx => &JAVASCRIPT,
-        Language::Shell | Language::Json | Language::Jsonc | Language::Toml | Language::Yaml => &NOT_FOLLOWED,
+        Language::Shell
+        | Language::Json
+        | Language::Jsonc
+        | Language::Toml
+        | Language::Yaml
+        | Language::Css
+        | Language::Html => &NOT_FOLLOWED,
     }
 }
 

@@ -67,7 +67,7 @@ fn in_file<'r>(
         Some(view.finding(finding(&request.project.root, &text, copied, files[copied.first_file].0)?))
     };
     let mut findings: Vec<Finding> = copied.iter().filter_map(of_copy).collect();
-    let mut waivers = Waivers::of(&text, &tree, subject.settings.rule_set(), request.today);
+    let mut waivers = Waivers::of(&text, [&tree], subject.settings.rule_set(), request.today);
     hold_back(&mut waivers, &text, &mut findings, &[]);
     hold_by_settings(&subject, (&text, &tree), &mut findings, request.today);
     let notes = waivers.notes(&text, &candidate.shown, &candidate.settings);

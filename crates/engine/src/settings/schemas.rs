@@ -65,7 +65,7 @@ pub(super) fn json(name: &str, bytes: Vec<u8>) -> Result<Json, String> {
 }
 
 fn language_of(name: &str) -> Result<Language, String> {
-    let language = Language::of_file_name(name).filter(|language| !language.is_code());
+    let language = Language::of_file_name(name).filter(|language| language.is_data());
     language.ok_or_else(|| "it is no file of JSON, YAML or TOML by its name".to_string())
 }
 

@@ -134,8 +134,9 @@ fn fixing_problem(language: Language, text: &Text, report: &Report, expected: &s
     let mut edits: Vec<&Edit> = without_conflicts(&fixes).into_iter().flat_map(|index| fixes[index]).collect();
     edits.sort_by_key(|edit| edit.span);
     let fixed = apply_edits(text.source(), &edits);
-    let after = language.parse(&Text::new(fixed.clone()));
-    if new_faults(&language.parse(text), &after).is_some() {
+    let fixed_text = Text::new(fixed.clone());
+    let (before, after) = (language.parse(text), language.parse(&fixed_text));
+    if new_faults(language, (text, &before), (&fixed_text, &after)).is_some() {
         return Some(Problem::BreaksSyntax(fixed));
     }
     (fixed != expected).then(|| Problem::Fixed { expected: expected.to_string(), found: Some(fixed) })

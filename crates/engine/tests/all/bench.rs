@@ -49,7 +49,7 @@ impl Bench {
         let name = format!("example.{}", language.spec().extensions[0]);
         let path = self.folder.path().join(&name);
         work(&Subject {
-            shown: Arc::from(name),
+            shown: &Arc::from(name),
             language,
             settings: &self.settings,
             path: &path,

@@ -30,6 +30,8 @@ const FILES: &[(&str, &str)] = &[
     ("ops/nightly.yaml", include_str!("../../../../demo/ops/nightly.yaml")),
     ("ops/publish-board.sh", include_str!("../../../../demo/ops/publish-board.sh")),
     ("tools/import_quays.py", include_str!("../../../../demo/tools/import_quays.py")),
+    ("web/pages/board.css", include_str!("../../../../demo/web/pages/board.css")),
+    ("web/pages/index.html", include_str!("../../../../demo/web/pages/index.html")),
     ("web/src/Board.tsx", include_str!("../../../../demo/web/src/Board.tsx")),
     ("web/src/late.ts", include_str!("../../../../demo/web/src/late.ts")),
     ("web/src/quays.ts", include_str!("../../../../demo/web/src/quays.ts")),
@@ -132,6 +134,23 @@ const STEPS: &[Step] = &[
         title: "Is the description valid?",
         about: "Three built-in packs know descriptions in OpenAPI and AsyncAPI: api-valid, api-useful and api-secure.",
         action: Action::Run(&["sift", "--pack", "api-valid", "--only", "api-valid:*", "--output", "lines", "api"], 1),
+    },
+    Step {
+        title: "Pages and style sheets",
+        about: "Pages are sifted with the scripts and styles in them. Rules of the concern access name the criterion of WCAG 2.2 that they serve, \
+                and who is shut out; the baseline holds these findings back, and --no-baseline shows them.",
+        action: Action::Run(
+            &[
+                "sift",
+                "--no-baseline",
+                "--only",
+                "WCAG 2.2,unknown-property,unknown-pseudo",
+                "--output",
+                "lines",
+                "web/pages",
+            ],
+            1,
+        ),
     },
 ];
 

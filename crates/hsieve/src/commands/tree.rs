@@ -6,7 +6,7 @@ use serde_json::{Value, json};
 use sieve_engine::files;
 use sieve_syntax::language::Language;
 use sieve_syntax::text::{Place, Span, Text};
-use sieve_syntax::tree::{Kind, NodeRef, Tree};
+use sieve_syntax::tree::{Fault, Kind, NodeRef, Tree};
 
 use super::rules::settings_here;
 use crate::arguments::TreeArguments;
@@ -26,23 +26,47 @@ pub fn run(arguments: &TreeArguments, screen: &mut Screen) -> anyhow::Result<Sta
     let (path, line, column) = parts(place.unwrap_or_default());
     let (language, text) = text_at(path)?;
     let tree = language.parse(&text);
-    let shown = Shown { text: &text, tree: &tree };
-    let nodes = match line {
-        None => tree.nodes().collect(),
-        Some(line) => shown.at(path, line, column)?,
-    };
+    let layers = language.layers(&text, &tree);
+    let within = layers.iter().map(|layer| (layer.language, &layer.tree));
+    let all: Vec<(Language, &Tree)> = std::iter::once((language, &tree)).chain(within).collect();
+    let mut parts = Vec::new();
+    for (language, tree) in &all {
+        let shown = Shown { text: &text, tree };
+        let nodes = match line {
+            None => tree.nodes().collect(),
+            Some(line) => shown.at(path, line, column)?,
+        };
+        // Of a layer, what is around a place is the page.
+        let is_elsewhere = |nodes: &[NodeRef<'_>]| nodes.iter().all(|node| node.parent().is_none());
+        if !parts.is_empty() && line.is_some() && is_elsewhere(&nodes) {
+            continue;
+        }
+        parts.push((*language, shown, nodes));
+    }
     if arguments.output == "json" {
-        let list: Vec<Value> = nodes.iter().map(|node| shown.as_json(*node)).collect();
-        let document = json!({ "tool": "honest-sieve", "form": 1, "language": language.name(), "nodes": list });
+        let mut parts = parts.into_iter().map(|(language, shown, nodes)| {
+            let nodes: Vec<Value> = nodes.iter().map(|node| shown.as_json(*node)).collect();
+            json!({ "language": language.name(), "nodes": nodes })
+        });
+        let mut document = parts.next().unwrap_or_default();
+        document["tool"] = json!("honest-sieve");
+        document["form"] = json!(1);
+        document["layers"] = parts.collect();
         screen.raw(document_text(&document)?.as_bytes())?;
     } else {
-        shown.write(&nodes, line.is_some(), screen)?;
+        for (index, (language, shown, nodes)) in parts.iter().enumerate() {
+            if index > 0 {
+                screen.line(format!("\nin it, {}:", language.spec().title))?;
+            }
+            shown.write(nodes, line.is_some(), screen)?;
+        }
     }
-    for fault in tree.faults() {
+    let faults: Vec<&Fault> = all.iter().flat_map(|(_, tree)| tree.faults()).collect();
+    for fault in &faults {
         let place = text.place(fault.span.start);
         complain(format!("{path}:{}:{}: {}", place.line, place.column, fault.problem));
     }
-    Ok(if tree.faults().is_empty() { Status::Clean } else { Status::Findings })
+    Ok(if faults.is_empty() { Status::Clean } else { Status::Findings })
 }
 
 /// The text of a file, and its language by the settings that hold here.

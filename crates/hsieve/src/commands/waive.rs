@@ -163,7 +163,7 @@ impl Place<'_> {
     fn findings(&self, text: &Text) -> Vec<Finding> {
         let index = Index::default();
         let subject = Subject {
-            shown: Arc::from(self.asked.name),
+            shown: &Arc::from(self.asked.name),
             language: self.language,
             settings: self.settings,
             path: self.path,

@@ -8,7 +8,7 @@ fn the_walk_runs_to_its_end() {
     let ended = ferry.run(&["demo", "ferry"]);
     assert_eq!(ended.status, 0, "{}\n{}", ended.out, ended.err);
     for words in
-        ["1/15  First contact", "10/15  A clean run", "15/15  Is the description valid?", "That is the whole job."]
+        ["1/16  First contact", "10/16  A clean run", "16/16  Pages and style sheets", "That is the whole job."]
     {
         assert!(ended.out.contains(words), "{words}: {}", ended.out);
     }

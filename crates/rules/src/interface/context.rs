@@ -20,8 +20,8 @@ use super::finding::UsualStyle;
 use super::name_style::NameStyle;
 use super::styles::NAMED_KINDS;
 use super::{
-    Ban, BanKind, Edit, Enabled, Finding, Fix, FixKind, LanguageTraits, NameForm, Naming, OptionValue, ReexportedName,
-    Related, Report, Unless, Unsure, traits_of,
+    Ban, BanKind, Edit, Enabled, Finding, Fix, FixKind, LanguageTraits, NameForm, Naming, OptionValue, Page,
+    ReexportedName, Related, Report, Unless, Unsure, traits_of,
 };
 
 /// The parts of one document by their names, each part once, in the order of the file.
@@ -85,6 +85,8 @@ pub struct FileData<'f> {
     renames_imports: OnceCell<bool>,
     /// Its values, where it holds data, once somebody asks.
     values: OnceCell<Arc<Outline>>,
+    /// Its ids and labels, where it is a page, once somebody asks.
+    page: OnceCell<Page>,
     /// The parts of its documents, by the document and the description of its kind, once somebody asks.
     parts: RefCell<FxHashMap<(usize, u128), Option<Rc<Parts>>>>,
 }
@@ -114,6 +116,7 @@ impl<'f> FileData<'f> {
             first_leaving: RefCell::default(),
             renames_imports: OnceCell::new(),
             values: OnceCell::new(),
+            page: OnceCell::new(),
             parts: RefCell::default(),
         }
     }
@@ -135,11 +138,16 @@ impl<'f> File<'f> {
         self.0
     }
 
+    /// Its ids and labels, where it is a page.
+    pub(crate) fn page(self, find: impl FnOnce() -> Page) -> &'f Page {
+        self.0.page.get_or_init(find)
+    }
+
     /// Its values, where it holds data.
     pub fn values(&self) -> Option<Data<'f>> {
         let FileData { language, text, tree, .. } = *self.0;
         let outline = || Arc::clone(self.0.values.get_or_init(|| Arc::new(Outline::of(language, text, tree))));
-        (!language.is_code()).then(|| Data::with(outline(), language, text, tree))
+        language.is_data().then(|| Data::with(outline(), language, text, tree))
     }
 
     /// The parts of one of its documents, as a description of its kind names them, which a digest tells from others; nothing where

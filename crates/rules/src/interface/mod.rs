@@ -9,6 +9,7 @@ mod finding;
 mod name_style;
 mod naming;
 mod option;
+mod page;
 mod scale;
 mod spacing;
 mod styles;
@@ -27,6 +28,7 @@ pub use finding::{Edit, Finding, Fix, FixKind, ReexportedName, Related, Report, 
 pub use name_style::NameStyle;
 pub use naming::{NameForm, Naming, NamingKey};
 pub use option::{OptionDefault, OptionFacts, OptionValue};
+pub use page::Page;
 pub use scale::{Certainty, Concern, Level, Mesh};
 pub use spacing::SpacingKind;
 pub use styles::{NAMED_KINDS, default_styles, kinds_of};

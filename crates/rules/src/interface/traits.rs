@@ -35,6 +35,8 @@ pub struct LanguageTraits {
     pub hyphens_in_names: bool,
     /// Outside of functions a name of the language keeps its meaning until the file binds it.
     pub builtins_until_bound: bool,
+    /// Elements are those of one page: their ids and labels are all in the file.
+    pub is_page: bool,
     /// Which whole numbers its readers hold.
     pub whole_numbers: WholeNumbers,
     /// The option that says for which version code is written.
@@ -77,6 +79,7 @@ const PYTHON: LanguageTraits = LanguageTraits {
     runs_commands: false,
     hyphens_in_names: false,
     builtins_until_bound: true,
+    is_page: false,
     whole_numbers: WholeNumbers::Doubles,
     version_option: Some(VersionOption::Python),
     kin: None,
@@ -98,6 +101,7 @@ const JAVASCRIPT: LanguageTraits = LanguageTraits {
     runs_commands: false,
     hyphens_in_names: false,
     builtins_until_bound: false,
+    is_page: false,
     whole_numbers: WholeNumbers::Doubles,
     version_option: Some(VersionOption::JavaScript),
     kin: None,
@@ -129,6 +133,10 @@ const TOML: LanguageTraits =
 const YAML: LanguageTraits =
     LanguageTraits { hyphens_in_names: true, whole_numbers: WholeNumbers::UpTo(u64::MAX), ..JSON };
 
+const CSS: LanguageTraits = LanguageTraits { hyphens_in_names: true, ..JSON };
+
+const HTML: LanguageTraits = LanguageTraits { is_page: true, ..CSS };
+
 /// The traits of a language.
 pub fn traits_of(language: Language) -> &'static LanguageTraits {
     match language {
@@ -141,5 +149,7 @@ pub fn traits_of(language: Language) -> &'static LanguageTraits {
         Language::Jsonc => &JSONC,
         Language::Toml => &TOML,
         Language::Yaml => &YAML,
+        Language::Css => &CSS,
+        Language::Html => &HTML,
     }
 }

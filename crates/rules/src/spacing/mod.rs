@@ -8,9 +8,11 @@
 mod data;
 mod javascript;
 mod owners;
+mod page;
 mod python;
 mod say;
 mod shell;
+mod style;
 
 use std::cell::OnceCell;
 
@@ -109,6 +111,8 @@ fn wants_of(language: Language) -> WantsOf {
         Language::JavaScript | Language::TypeScript | Language::Tsx => javascript::wants,
         Language::Shell => shell::wants,
         Language::Json | Language::Jsonc | Language::Toml | Language::Yaml => data::wants,
+        Language::Css => style::wants,
+        Language::Html => page::wants,
     }
 }
 

@@ -1,5 +1,6 @@
 //! Hard cases of rules: code that only looks like a mistake, and mistakes that hide. A file for each concern.
 
+mod access;
 mod bench;
 mod boundary;
 mod clarity;
@@ -15,5 +16,6 @@ mod mistake_names;
 mod mistake_shell;
 mod mistake_slips;
 mod naming;
+mod pages;
 mod portable;
 mod withheld;

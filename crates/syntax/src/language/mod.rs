@@ -1,5 +1,11 @@
 //! The languages that are understood, as one table.
 
+mod layer;
+
+pub use layer::Layer;
+
+use crate::css;
+use crate::html;
 use crate::javascript;
 use crate::json;
 use crate::literal::NumberValue;
@@ -31,6 +37,21 @@ pub enum Language {
     Toml,
     /// YAML 1.2.2.
     Yaml,
+    /// Style sheets: CSS as its standards of 2024 have it.
+    Css,
+    /// Pages: HTML as its living standard has it.
+    Html,
+}
+
+/// What files in a language hold.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub enum Sort {
+    /// Programs.
+    Programs,
+    /// Values, and nothing that runs.
+    Data,
+    /// What is shown to people, and how.
+    Pages,
 }
 
 /// What the tool knows of a language besides its grammar.
@@ -44,8 +65,8 @@ pub struct LanguageSpec {
     pub extensions: &'static [&'static str],
     /// Names of files in it whose endings are those of another one: what each begins and ends with.
     pub file_names: &'static [(&'static str, &'static str)],
-    /// Files in it hold values and nothing that runs.
-    pub holds_data: bool,
+    /// What files in it hold.
+    pub sort: Sort,
     /// Programs after `#!` that run it, without version numbers.
     pub interpreters: &'static [&'static str],
     /// Programs after `#!` whose languages look like this one and are others.
@@ -71,6 +92,9 @@ pub struct LanguageSpec {
     declared_encoding: fn(&[u8]) -> Option<&str>,
     number_value: fn(&str) -> Option<NumberValue>,
     string_value: fn(&str) -> Option<String>,
+    /// The languages of what a file in it may hold besides.
+    pub holds: &'static [Language],
+    layers: fn(&Text, &Tree) -> Vec<Layer>,
 }
 
 static PYTHON: LanguageSpec = LanguageSpec {
@@ -78,7 +102,7 @@ static PYTHON: LanguageSpec = LanguageSpec {
     title: "Python",
     extensions: &["py", "pyi", "pyw"],
     file_names: &[],
-    holds_data: false,
+    sort: Sort::Programs,
     interpreters: &["python", "pypy"],
     foreign_interpreters: &[],
     line_comment: "#",
@@ -94,6 +118,8 @@ static PYTHON: LanguageSpec = LanguageSpec {
     declared_encoding: python::declared_encoding,
     number_value: python::number_value,
     string_value: python::string_value,
+    holds: &[],
+    layers: |_, _| Vec::new(),
 };
 
 /// Functions are made before their block runs; what only types have never runs.
@@ -104,7 +130,7 @@ const JAVASCRIPT: LanguageSpec = LanguageSpec {
     title: "JavaScript",
     extensions: &["js", "mjs", "cjs", "jsx"],
     file_names: &[],
-    holds_data: false,
+    sort: Sort::Programs,
     interpreters: &["node", "nodejs"],
     foreign_interpreters: &[],
     line_comment: "//",
@@ -120,6 +146,8 @@ const JAVASCRIPT: LanguageSpec = LanguageSpec {
     declared_encoding: always_unicode,
     number_value: javascript::number_value,
     string_value: javascript::string_value,
+    holds: &[],
+    layers: |_, _| Vec::new(),
 };
 
 const TYPESCRIPT: LanguageSpec = LanguageSpec {
@@ -149,7 +177,7 @@ static SHELL: LanguageSpec = LanguageSpec {
     title: "Shell",
     extensions: &["sh", "bash"],
     file_names: &[],
-    holds_data: false,
+    sort: Sort::Programs,
     interpreters: &["sh", "bash", "dash", "ash"],
     foreign_interpreters: &["zsh", "ksh", "mksh", "yash", "csh", "tcsh", "fish"],
     line_comment: "#",
@@ -165,6 +193,8 @@ static SHELL: LanguageSpec = LanguageSpec {
     declared_encoding: always_unicode,
     number_value: shell::number_value,
     string_value: shell::string_value,
+    holds: &[],
+    layers: |_, _| Vec::new(),
 };
 
 const JSON: LanguageSpec = LanguageSpec {
@@ -172,7 +202,7 @@ const JSON: LanguageSpec = LanguageSpec {
     title: "JSON",
     extensions: &["json", "jsonld", "geojson", "webmanifest"],
     file_names: &[],
-    holds_data: true,
+    sort: Sort::Data,
     interpreters: &[],
     foreign_interpreters: &[],
     line_comment: "",
@@ -188,6 +218,8 @@ const JSON: LanguageSpec = LanguageSpec {
     declared_encoding: always_unicode,
     number_value: json::number_value,
     string_value: json::string_value,
+    holds: &[],
+    layers: |_, _| Vec::new(),
 };
 
 /// The settings of compilers and editors are the best known files in it.
@@ -230,6 +262,36 @@ static YAML: LanguageSpec = LanguageSpec {
     ..JSON
 };
 
+const CSS: LanguageSpec = LanguageSpec {
+    name: "css",
+    title: "CSS",
+    extensions: &["css"],
+    sort: Sort::Pages,
+    line_comment: "",
+    markup_comment: Some(("/*", " */")),
+    grammars: &[Grammar::Style],
+    parse: css::parse,
+    parse_expression: |source| css::parse_declarations(&Text::new(source.to_string())),
+    number_value: css::number_value,
+    string_value: css::string_value,
+    ..JSON
+};
+
+static HTML: LanguageSpec = LanguageSpec {
+    name: "html",
+    title: "HTML",
+    extensions: &["html", "htm"],
+    markup_comment: Some(("<!--", " -->")),
+    grammars: &[Grammar::Html],
+    parse: html::parse,
+    parse_expression: |source| html::parse(&Text::new(source.to_string())),
+    number_value: html::number_value,
+    string_value: html::string_value,
+    holds: &[Language::JavaScript, Language::TypeScript, Language::Css, Language::Json],
+    layers: layer::of_page,
+    ..CSS
+};
+
 impl Language {
     /// Every language.
     pub const ALL: &'static [Language] = &[
@@ -242,6 +304,8 @@ impl Language {
         Language::Jsonc,
         Language::Toml,
         Language::Yaml,
+        Language::Css,
+        Language::Html,
     ];
 
     /// The languages that programs are written in.
@@ -266,6 +330,9 @@ impl Language {
     /// JavaScript and what is made of it.
     pub const OF_JAVASCRIPT: &'static [Language] = &[Language::JavaScript, Language::TypeScript, Language::Tsx];
 
+    /// The languages in which elements with tags are.
+    pub const WITH_ELEMENTS: &'static [Language] = &[Language::Html, Language::JavaScript, Language::Tsx];
+
     /// The languages whose names are understood.
     pub const WITH_NAMES: &'static [Language] =
         &[Language::Python, Language::JavaScript, Language::TypeScript, Language::Tsx];
@@ -286,6 +353,8 @@ impl Language {
             Language::Jsonc => &JSONC,
             Language::Toml => &TOML,
             Language::Yaml => &YAML,
+            Language::Css => &CSS,
+            Language::Html => &HTML,
         }
     }
 
@@ -314,7 +383,12 @@ impl Language {
 
     /// Whether programs are written in it.
     pub fn is_code(self) -> bool {
-        !self.spec().holds_data
+        self.spec().sort == Sort::Programs
+    }
+
+    /// Whether its files hold values, and nothing that runs or is shown.
+    pub fn is_data(self) -> bool {
+        self.spec().sort == Sort::Data
     }
 
     /// The language that a first line such as `#!/usr/bin/env python3` names.
@@ -358,6 +432,11 @@ impl Language {
     /// Parses a file. Never fails: what is wrong is in the tree's faults.
     pub fn parse(self, text: &Text) -> Tree {
         (self.spec().parse)(text)
+    }
+
+    /// What a file in it holds in other languages. A tree is of the whole file, as one of these languages sees it.
+    pub fn layers(self, text: &Text, tree: &Tree) -> Vec<Layer> {
+        (self.spec().layers)(text, tree)
     }
 
     /// The value of a number literal; `None` where it is too large to be known exactly.

@@ -69,6 +69,12 @@ impl<'t> Parser<'t> {
             .filter(|(_, kind)| !kind.is_trivia())
     }
 
+    /// The kind of any token, trivia included; the end of the file past the last.
+    #[inline]
+    pub fn kind_or_end(&self, token: TokenId) -> TokenKind {
+        self.tokens.get(token as usize).map_or(TokenKind::EndOfFile, |token| token.kind)
+    }
+
     /// The kind of the token after the current one.
     pub fn following(&self) -> TokenKind {
         self.ahead().next().map_or(TokenKind::EndOfFile, |(_, kind)| kind)

@@ -28,7 +28,8 @@ impl TokenKind {
             | TokenKind::FormatEnd
             | TokenKind::HereText
             | TokenKind::RegularExpression => TokenClass::String,
-            TokenKind::Number => TokenClass::Number,
+            TokenKind::Number | TokenKind::Dimension | TokenKind::Percentage => TokenClass::Number,
+            TokenKind::AtWord => TokenClass::Keyword,
             // A kind that is described by its own letters is a keyword.
             _ if is_word(self.describe()) => TokenClass::Keyword,
             _ => TokenClass::Plain,

@@ -26,6 +26,10 @@ pub enum Grammar {
     Toml,
     /// YAML.
     Yaml,
+    /// CSS.
+    Style,
+    /// HTML.
+    Html,
 }
 
 macro_rules! kinds {
@@ -63,11 +67,11 @@ macro_rules! kinds {
 }
 
 kinds! {
-    File "file" [Statement Value Element Part] <Python Script Shell Json Toml Yaml> "a whole source file";
-    Error "error" [Part Body] <Python Script Shell Json Toml Yaml> "tokens that could not be understood";
-    Opaque "opaque" [] <Python Script Shell Json Toml Yaml> "code nested deeper than the limit, not looked into";
+    File "file" [Statement Value Element Child Part] <Python Script Shell Json Toml Yaml Style Html> "a whole source file";
+    Error "error" [Part Body Element] <Python Script Shell Json Toml Yaml Style> "tokens that could not be understood";
+    Opaque "opaque" [] <Python Script Shell Json Toml Yaml Style Html> "code nested deeper than the limit, not looked into";
 
-    Block "block" [Statement Part] <Python Script Shell> "the statements that belong to a compound statement";
+    Block "block" [Statement Part] <Python Script Shell Style> "the statements that belong to a compound statement, or what a rule of a style sheet holds";
     Function "function" [Decorator Name TypeParameters Parameters Returns Body] <Python Script Shell> "a function or method with a name";
     Class "class" [Decorator Name TypeParameters Arguments Body] <Python Script> "a class";
     Decorator "decorator" [Value] <Python Types> "an expression applied to the function or class below it";
@@ -135,15 +139,15 @@ kinds! {
     ProcessSubstitution "process-substitution" [Statement Part] <Shell> "a file name that commands read from or write to";
     Arithmetic "arithmetic" [Operand Part] <Shell> "arithmetic of a shell";
 
-    Name "name" [] <Python Script Shell Json Toml> "a name";
+    Name "name" [] <Python Script Shell Json Toml Style> "a name";
     PropertyName "property-name" [] <Script> "a name that is both key and value of an entry";
     PrivateName "private-name" [] <Script> "the name of a private member";
     ComputedName "computed-name" [Value] <Script> "the name of a member that an expression gives";
     This "this" [] <Script> "the object that a function was called on";
     Super "super" [] <Script> "the class or object behind this one";
     RegularExpression "regular-expression" [] <Script> "a regular expression";
-    Number "number" [] <Python Script Shell Json Toml Yaml> "a number";
-    String "string" [] <Python Script Shell Json Toml Yaml> "a string literal";
+    Number "number" [] <Python Script Shell Json Toml Yaml Style> "a number";
+    String "string" [] <Python Script Shell Json Toml Yaml Style Html> "a string literal";
     Bytes "bytes" [] <Python> "a bytes literal";
     FormatString "format-string" [Part] <Python Script Shell> "a string literal with interpolated expressions";
     TemplateString "template-string" [Part] <Python> "a string literal whose interpolated expressions are kept apart";
@@ -156,9 +160,9 @@ kinds! {
     Null "null" [] <Python Script Json Yaml> "the null value";
     DateTime "date-time" [] <Toml> "a date, a time of day, or both";
     EllipsisLiteral "ellipsis" [] <Python> "the literal `...`";
-    Group "group" [Value] <Python Script Shell> "an expression in parentheses";
+    Group "group" [Value] <Python Script Shell Style> "an expression in parentheses";
     Tuple "tuple" [Element] <Python> "a tuple";
-    List "list" [Element Part] <Python Script Shell Json Toml Yaml> "a list or array literal";
+    List "list" [Element Part] <Python Script Shell Json Toml Yaml Style> "a list or array literal";
     Set "set" [Element] <Python> "a set literal";
     Dictionary "dictionary" [Element Part] <Python Script Json Toml Yaml> "a literal that maps keys to values";
     Pair "pair" [Key Value Part] <Python Script Shell Json Toml Yaml> "a key with its value";
@@ -192,19 +196,42 @@ kinds! {
     Yield "yield" [Value] <Python Script> "yields a value of a generator";
     YieldFrom "yield-from" [Value] <Python Script> "yields every value of another generator";
     Spread "spread" [Value] <Python Script> "a value spread out with a star, or a target that takes the rest";
-    Call "call" [Callee TypeArguments Arguments] <Python Script> "a call";
-    Arguments "arguments" [Argument] <Python Script> "the arguments of a call or the bases of a class, with their parentheses";
+    Call "call" [Callee TypeArguments Arguments] <Python Script Style> "a call";
+    Arguments "arguments" [Argument] <Python Script Style> "the arguments of a call or the bases of a class, with their parentheses";
     KeywordArgument "keyword-argument" [Name Value] <Python> "an argument given by name";
     Member "member" [Object Name] <Python Script> "a member of a value, reached with a dot";
     Subscript "subscript" [Object Index] <Python Script Shell> "an element of a value, reached with brackets";
     Slice "slice" [Lower Upper Step] <Python> "a range of elements";
 
-    Element "element" [Start Child End] <Tags> "a tag with what is between it and its end";
-    StartTag "start-tag" [Name TypeArguments Attribute] <Tags> "the tag that begins an element";
-    EndTag "end-tag" [Name] <Tags> "the tag that ends an element";
-    TagName "tag-name" [] <Tags> "the name of an element that the platform knows, or of an attribute";
-    Attribute "attribute" [Name Value] <Tags> "an attribute of an element";
-    MarkupText "markup-text" [] <Tags> "text between tags";
+    StyleRule "style-rule" [Selector Body] <Style> "selectors with the block of what holds for what they select";
+    AtRule "at-rule" [Name Condition Body] <Style> "a rule that a word after `@` begins, such as `@media`";
+    AtKeyword "at-keyword" [] <Style> "the word that begins an at-rule, with its `@`";
+    Prelude "prelude" [Part] <Style> "what an at-rule is about, between its word and its block";
+    StyleDeclaration "style-declaration" [Name Value] <Style> "a property with its value";
+    StyleValue "style-value" [Part] <Style> "the value of a property, with the mark of its importance";
+    ImportantFlag "important-flag" [] <Style> "`!important` behind a value";
+    SelectorList "selector-list" [Element] <Style> "selectors with commas between them";
+    Selector "selector" [Part] <Style> "simple selectors side by side, and combinators between them";
+    TypeSelector "type-selector" [] <Style> "selects elements by their name, or all by `*`";
+    ClassSelector "class-selector" [] <Style> "selects elements by a class, such as `.quay`";
+    IdSelector "id-selector" [] <Style> "selects an element by its id, such as `#map`";
+    AttributeSelector "attribute-selector" [Name Value] <Style> "selects elements by an attribute";
+    PseudoSelector "pseudo-selector" [Name Arguments] <Style> "a pseudo-class or a pseudo-element, such as `:hover`";
+    NestingSelector "nesting-selector" [] <Style> "`&`, what the rule around selects";
+    Dimension "dimension" [] <Style> "a number with its unit";
+    Percentage "percentage" [] <Style> "a number with a percent sign";
+    HashValue "hash-value" [] <Style> "`#` with what is behind it: a colour";
+    Url "url" [] <Style> "an address without quotes, in `url()`";
+
+    Element "element" [Start Child End] <Tags Html> "a tag with what is between it and its end";
+    StartTag "start-tag" [Name TypeArguments Attribute Part] <Tags Html> "the tag that begins an element";
+    EndTag "end-tag" [Name Attribute Part] <Tags Html> "the tag that ends an element";
+    TagName "tag-name" [] <Tags Html> "the name of an element that the platform knows, or of an attribute";
+    Attribute "attribute" [Name Value] <Tags Html> "an attribute of an element";
+    MarkupText "markup-text" [] <Tags Html> "text between tags";
+    Doctype "doctype" [] <Html> "says that the file is a page, and of which standard";
+    RawText "raw-text" [] <Html> "what an element holds in another language, such as a script";
+    TemplatePart "template-part" [] <Html> "a part that a template language fills in";
 
     NamedType "named-type" [Name TypeArguments] <Types> "a type by its name";
     PredefinedType "predefined-type" [] <Types> "a type of the language itself";
@@ -274,6 +301,8 @@ impl Kind {
                 | Kind::CommandGroup
                 | Kind::ShellTest
                 | Kind::Coprocess
+                | Kind::StyleRule
+                | Kind::AtRule
         ) || self.is_simple_statement()
     }
 
@@ -281,7 +310,7 @@ impl Kind {
     pub fn is_simple_statement(self) -> bool {
         (Kind::Return as u16..=Kind::Import as u16).contains(&(self as u16))
             || (Kind::TypeAlias as u16..=Kind::CompoundAssignment as u16).contains(&(self as u16))
-            || matches!(self, Kind::Command | Kind::ImportAssignment)
+            || matches!(self, Kind::Command | Kind::ImportAssignment | Kind::StyleDeclaration)
     }
 
     /// Whether a node of this kind is a function in the wide sense, with parameters and a body of its own.

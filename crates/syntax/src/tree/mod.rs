@@ -7,6 +7,7 @@
 mod builder;
 mod class;
 mod fault;
+mod joined;
 mod kind;
 mod node;
 mod role;
@@ -16,6 +17,7 @@ mod token;
 pub use builder::{Builder, Mark, Unfinished};
 pub use class::TokenClass;
 pub use fault::{Fault, Problem};
+pub use joined::{Part, Stretch};
 pub use kind::{Grammar, Kind};
 pub use node::{Children, Node, NodeId, NodeRef};
 pub use role::Role;
@@ -59,6 +61,11 @@ impl Tree {
     #[inline]
     pub fn tokens(&self) -> &[Token] {
         &self.tokens
+    }
+
+    /// The length of the text, in bytes.
+    pub fn length(&self) -> u32 {
+        self.length
     }
 
     /// What is wrong with the text, in the order of the places.

@@ -76,6 +76,7 @@ roles! {
     Label "label",
     Attribute "attribute",
     Child "child",
+    Selector "selector",
 }
 
 impl Role {

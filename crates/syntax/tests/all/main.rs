@@ -1,13 +1,17 @@
 //! One binary for all tests that read whole corpora or call a reference.
 
+mod css;
 mod data_hostile;
 mod hostile;
+mod html;
+mod islands;
 mod javascript_corpus;
 mod javascript_hostile;
 mod javascript_messages;
 mod javascript_mutations;
 mod javascript_shapes;
 mod json;
+mod listed;
 mod messages;
 mod node_reference;
 mod odd_spaces;

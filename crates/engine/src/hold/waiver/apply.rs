@@ -87,22 +87,24 @@ pub(crate) struct Waivers<'r> {
 }
 
 impl<'r> Waivers<'r> {
-    /// Reads the directives in a file's comments. Costs one search where there are none.
-    pub(crate) fn of(text: &Text, tree: &Tree, rules: &'r RuleSet, today: Date) -> Waivers<'r> {
+    /// Reads the directives in the comments of a file, given as its tree and those of what it holds in other languages. Costs one search
+    /// where there are none.
+    pub(crate) fn of<'t>(
+        text: &Text,
+        trees: impl IntoIterator<Item = &'t Tree>,
+        rules: &'r RuleSet,
+        today: Date,
+    ) -> Waivers<'r> {
         let mut waivers = Waivers { all: Vec::new(), rules };
         if memchr::memmem::find(text.source().as_bytes(), b"sieve:").is_none() {
             return waivers;
         }
+        let mut found: Vec<(Directive, &Tree)> = trees.into_iter().flat_map(|tree| directives(text, tree)).collect();
+        found.sort_by_key(|(directive, _)| directive.comment.start);
         // The pauses that may still go on, by their indexes.
         let mut open = Vec::new();
-        for (token, kind) in tree.tokens().iter().map(|token| token.kind).enumerate() {
-            if kind != TokenKind::Comment {
-                continue;
-            }
-            let comment = tree.token_span(token as u32);
-            if let Some(directive) = directive::read(comment, text.slice(comment)) {
-                waivers.add(text, tree, directive, today, &mut open);
-            }
+        for (directive, tree) in found {
+            waivers.add(text, tree, directive, today, &mut open);
         }
         waivers
     }
@@ -166,6 +168,15 @@ impl<'r> Waivers<'r> {
             |waiver: &&Waiver| matches!(waiver.directive.verb, Some(Verb::Waive | Verb::WaiveFile | Verb::Pause));
         self.all.iter().filter(holding).map(|waiver| waiver.note(text, path, settings)).collect()
     }
+}
+
+/// The directives in the comments of a tree.
+fn directives<'t>(text: &Text, tree: &'t Tree) -> impl Iterator<Item = (Directive, &'t Tree)> {
+    let comments = (0..).zip(tree.tokens()).filter(|(_, token)| token.kind == TokenKind::Comment);
+    comments.filter_map(move |(id, _)| {
+        let comment = tree.token_span(id);
+        Some((directive::read(comment, text.slice(comment))?, tree))
+    })
 }
 
 impl Waiver {

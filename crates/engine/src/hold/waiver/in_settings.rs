@@ -41,7 +41,7 @@ pub(crate) fn hold_by_settings(
 
 /// The entries that a pointer leads to, one in each document of a file of data: their keys with their values.
 fn stretches_at(language: Language, text: &Text, tree: &Tree, pointer: &str) -> Vec<Span> {
-    if language.is_code() {
+    if !language.is_data() {
         return Vec::new();
     }
     let data = Data::of(language, text, tree);

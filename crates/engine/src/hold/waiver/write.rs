@@ -68,7 +68,7 @@ impl fmt::Display for CannotWaive {
 /// # Errors
 /// When the line is not there or holds no code, or when no comment can be put where it would hold for the line.
 pub fn waive(language: Language, text: &Text, line: u32, new: &NewWaiver<'_>) -> Result<(String, u32), CannotWaive> {
-    if language.spec().line_comment.is_empty() {
+    if forms(language).is_empty() {
         return Err(CannotWaive::NoComments { language, pointer: pointer_at(language, text, line) });
     }
     let tree = language.parse(text);
@@ -104,7 +104,7 @@ pub fn waive(language: Language, text: &Text, line: u32, new: &NewWaiver<'_>) ->
 
 /// The pointer to what begins on a line of data.
 fn pointer_at(language: Language, text: &Text, line: u32) -> Option<String> {
-    if language.is_code() || line == 0 || line > text.lines().count() {
+    if !language.is_data() || line == 0 || line > text.lines().count() {
         return None;
     }
     let span = text.lines().line(text.source(), line);
@@ -120,7 +120,10 @@ type Form = (&'static str, &'static str);
 
 /// The forms that a comment can have in a language, the usual one first. Between tags a comment is in braces.
 fn forms(language: Language) -> Vec<Form> {
-    let mut forms = vec![(language.spec().line_comment, "")];
+    let mut forms = Vec::new();
+    if !language.spec().line_comment.is_empty() {
+        forms.push((language.spec().line_comment, ""));
+    }
     forms.extend(language.spec().markup_comment);
     forms
 }

@@ -187,7 +187,13 @@ impl Modules for ModulesOf<'_> {
         let place = match self.language {
             Language::Python => python::place(&from, module),
             Language::JavaScript | Language::TypeScript | Language::Tsx => javascript::place(&from, module),
-            Language::Shell | Language::Json | Language::Jsonc | Language::Toml | Language::Yaml => None,
+            Language::Shell
+            | Language::Json
+            | Language::Jsonc
+            | Language::Toml
+            | Language::Yaml
+            | Language::Css
+            | Language::Html => None,
         };
         let may_be_compiled = |place: &Path| {
             let name = place.file_name().and_then(|name| name.to_str());
@@ -203,7 +209,13 @@ impl ModulesOf<'_> {
         let path = match self.language {
             Language::Python => python::find(self, &from, module),
             Language::JavaScript | Language::TypeScript | Language::Tsx => javascript::find(self, &from, module),
-            Language::Shell | Language::Json | Language::Jsonc | Language::Toml | Language::Yaml => None,
+            Language::Shell
+            | Language::Json
+            | Language::Jsonc
+            | Language::Toml
+            | Language::Yaml
+            | Language::Css
+            | Language::Html => None,
         }?;
         if self.index.lies_below(&path, self.project) { self.index.module(&path, self.project) } else { None }
     }

@@ -2,6 +2,8 @@
 
 pub(super) mod eval_call;
 pub(super) mod html_by_joining;
+pub(super) mod javascript_address;
+pub(super) mod mixed_content;
 pub(super) mod pipe_to_shell;
 pub(super) mod remove_with_variable;
 pub(super) mod secret_in_source;

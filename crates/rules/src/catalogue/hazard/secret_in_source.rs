@@ -96,7 +96,7 @@ fn is_example(file: File, pair: NodeRef) -> bool {
         let key = around.child(Role::Key).map(|key| file.node_text(key).to_ascii_lowercase());
         key.is_some_and(|key| ["example", "sample"].iter().any(|word| key.contains(word)))
     };
-    !file.language.is_code() && pair.ancestors().filter(|around| around.kind() == Kind::Pair).any(shows)
+    file.language.is_data() && pair.ancestors().filter(|around| around.kind() == Kind::Pair).any(shows)
 }
 
 /// A name in small letters, its words joined by underscores: `clientSecret` is `client_secret`.

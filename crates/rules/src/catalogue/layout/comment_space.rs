@@ -57,7 +57,7 @@ fn check(context: &mut Context, token: TokenId) {
     let span = file.tree.token_span(token);
     let comment = file.text.slice(span);
     let mark = file.language.spec().line_comment;
-    let Some(text) = comment.strip_prefix(mark) else { return };
+    let Some(text) = comment.strip_prefix(mark).filter(|_| !mark.is_empty()) else { return };
     if span.start == 0 && comment.starts_with("#!") {
         return;
     }

@@ -47,7 +47,8 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
 
 fn check(context: &mut Context, line: Line) {
     let limit = context.count("limit");
-    if line.span.len() <= limit {
+    // The text of a page flows by itself.
+    if line.span.len() <= limit || context.file().traits.is_page {
         return;
     }
     let text = context.file().text.slice(line.span);
@@ -61,7 +62,10 @@ fn check(context: &mut Context, line: Line) {
         return;
     }
     let length = text.chars().count();
-    let edits = may_break(context, line).then(|| broken(context.file(), line.span, limit as usize)).flatten();
+    // Selectors and values are not broken in their brackets.
+    let is_program = context.file().language.is_code() || context.file().language.is_data();
+    let edits =
+        (is_program && may_break(context, line)).then(|| broken(context.file(), line.span, limit as usize)).flatten();
     let reported = context
         .report(
             Span::new(line.span.start + past as u32, line.span.end),
@@ -79,7 +83,7 @@ fn holds_string(file: File<'_>, past: u32) -> bool {
     let is_string = |offset: u32| {
         matches!(file.tree.token_kind(file.tree.token_at(offset)), TokenKind::String | TokenKind::PlainScalar)
     };
-    !file.language.is_code() && (is_string(past) || is_string(past - 1))
+    file.language.is_data() && (is_string(past) || is_string(past - 1))
 }
 
 /// Whether code of the line may go to other lines. A comment after it, or a mark of some tool above it, is meant for this line.

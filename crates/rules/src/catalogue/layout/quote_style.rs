@@ -122,7 +122,7 @@ fn free_quote(file: File<'_>, string: NodeRef) -> Option<char> {
     let is_long = inner.starts_with(quote);
     let holds_quotes = inner.contains(['"', '\'']);
     // An escape within a formatted text may be in an expression; in data one kind of quotes knows escapes, and the other none.
-    let keeps_escapes = string.kind() != Kind::FormatString && file.language.is_code();
+    let keeps_escapes = string.kind() != Kind::FormatString && !file.language.is_data();
     let may_change = keeps_escapes || !inner.contains('\\');
     let prefixed = body.len() == text.len() || file.traits.prefixed_strings;
     // Beside another quote an empty string would open a longer one.

@@ -1,6 +1,8 @@
 //! Rules of the concern `leftover`.
 
 pub(super) mod empty_block;
+pub(super) mod empty_rule;
+pub(super) mod obsolete_element;
 pub(super) mod repeated_import;
 pub(super) mod unreachable_code;
 pub(super) mod unused_anchor;

@@ -1,0 +1,163 @@
+//! What rules about pages and style sheets say, and what Chromium does with these.
+
+use std::collections::BTreeSet;
+use std::path::{Path, PathBuf};
+use std::process::Command;
+
+use serde_json::Value;
+use sieve_syntax::language::Language;
+use sieve_syntax::text::Text;
+
+use crate::ferry::{Ferry, has, missing, repository};
+
+/// Elements that need a name, one a line: some have one, in every way that there is, and some have none.
+const ELEMENTS: &str = r#"<img src="a.png">
+<img src="a.png" alt="Tide">
+<img src="a.png" title="Tide">
+<img src="a.png" aria-label="Tide">
+<img src="a.png" aria-labelledby="named">
+<img src="a.png" aria-labelledby="nothing">
+<img src="a.png" aria-label="" title="Tide">
+<svg role="img"><title>Tide</title><path d="M0 0"/></svg>
+<svg role="img"><path d="M0 0"/></svg>
+<svg role="img" aria-label="Tide"><path d="M0 0"/></svg>
+<div role="img"></div>
+<div role="img" aria-label="Tide"></div>
+<button></button>
+<button>Book</button>
+<button><i></i></button>
+<button> &nbsp; </button>
+<button title="Book"><i></i></button>
+<button aria-label="Book"><i></i></button>
+<button aria-labelledby="named other"></button>
+<button><img src="a.png" alt="Book"></button>
+<button><img src="a.png" alt=""></button>
+<button><span aria-hidden="true">x</span></button>
+<button><span hidden>Book</span></button>
+<button><span style="display: none">Book</span></button>
+<button><span aria-label="Book"></span></button>
+<button><svg><title>Book</title></svg></button>
+<div role="button" tabindex="0"></div>
+<div role="button" tabindex="0">Book</div>
+<input type="button">
+<input type="button" value="Book">
+<input type="submit">
+<input type="image" src="a.png" alt="Book">
+<a href="/"></a>
+<a href="/">Home</a>
+<a href="/"><img src="a.png" alt="Home"></a>
+<a href="/"><img src="a.png" alt=""></a>
+<a href="/" aria-label="Home"><i></i></a>
+<a href="/" title="Home"></a>
+<a href="/"><b><i>Home</i></b></a>
+<span role="link" tabindex="0"></span>
+<input>
+<input type="text" aria-label="Quay">
+<input type="text" title="Quay">
+<input type="text" placeholder="Quay">
+<input type="text" id="labelled">
+<input type="checkbox">
+<input type="radio" aria-labelledby="named">
+<select><option>low</option></select>
+<select aria-label="Quay"><option>low</option></select>
+<textarea></textarea>
+<textarea title="Quay"></textarea>
+<input type="range" id="empty">
+"#;
+
+const AROUND: [&str; 2] = [
+    "<!doctype html><html lang=\"en\"><head><title>Names</title></head><body>\n",
+    "<p id=\"named\">Tide</p><p id=\"other\">of the day</p><label for=\"labelled\">Quay</label><label for=\"empty\"></label>\n</body></html>\n",
+];
+
+/// What Chromium says of a page and of style sheets; nothing where it is not installed.
+fn browser(page: &Path, sheets: &[PathBuf]) -> Option<Value> {
+    let folder = repository().join("crates/hsieve/tests/page");
+    if !has("node") || !has("chromium") || !folder.join("node_modules").is_dir() {
+        missing("chromium, or what drives it, is missing: npm install in crates/hsieve/tests/page");
+        return None;
+    }
+    let list = tempfile::NamedTempFile::new().expect("a file");
+    let names: String = sheets.iter().map(|sheet| format!("{}\n", sheet.display())).collect();
+    std::fs::write(list.path(), names).expect("a file");
+    let output =
+        Command::new("node").arg(folder.join("browser.mjs")).arg(page).arg(list.path()).output().expect("node");
+    assert!(output.status.success(), "{}", String::from_utf8_lossy(&output.stderr));
+    Some(serde_json::from_slice(&output.stdout).expect("JSON"))
+}
+
+#[test]
+fn what_has_no_name_for_rules_has_none_in_the_browser() {
+    // Each element says on which line it is.
+    let numbered = ELEMENTS.lines().zip(2..).map(|(line, number)| {
+        let end = line.find([' ', '>']).expect("a tag");
+        format!("{} data-n=\"{number}\"{}\n", &line[..end], &line[end..])
+    });
+    let page = format!("{}{}{}", AROUND[0], numbered.collect::<String>(), AROUND[1]);
+    let ferry = Ferry::with(&[("names.html", &page)]);
+    let rules = "image-text,control-label,button-text,link-text";
+    let ended = ferry.run(&["sift", "--output", "lines", "--only", rules]);
+    let line_of = |line: &str| line.strip_prefix("names.html:")?.split(':').next()?.parse::<u32>().ok();
+    let ours: BTreeSet<u32> = ended.out.lines().filter_map(line_of).collect();
+    let Some(said) = browser(&ferry.path("names.html"), &[]) else { return };
+    let names = said["names"].as_object().expect("names");
+    assert_eq!(names.len(), ELEMENTS.lines().count());
+    let unnamed = names.iter().filter(|(_, name)| name.as_str() == Some(""));
+    let theirs: BTreeSet<u32> = unnamed.map(|(number, _)| number.parse().expect("a number")).collect();
+    let line = |number: &u32| page.lines().nth(*number as usize - 1).unwrap_or_default().to_string();
+    let only_ours: Vec<String> = ours.difference(&theirs).map(line).collect();
+    let only_theirs: Vec<String> = theirs.difference(&ours).map(line).collect();
+    assert!(only_ours.is_empty() && only_theirs.is_empty(), "ours: {only_ours:#?}\ntheirs: {only_theirs:#?}");
+    assert!(theirs.len() > 10);
+}
+
+#[test]
+fn sheets_have_the_rules_and_properties_that_the_browser_has() {
+    let modules = repository().join("crates/syntax/tests/reference/node_modules");
+    let sheets: Vec<PathBuf> = [
+        "bootstrap/dist/css/bootstrap.css",
+        "animate.css/animate.css",
+        "material-design-lite/material.css",
+        "uikit/dist/css/uikit.css",
+    ]
+    .iter()
+    .map(|sheet| modules.join(sheet))
+    .filter(|sheet| sheet.is_file())
+    .collect();
+    let ferry = Ferry::with(&[("empty.html", "<!doctype html><title>a</title>\n")]);
+    let Some(said) = browser(&ferry.path("empty.html"), &sheets) else { return };
+    for (sheet, theirs) in sheets.iter().zip(said["rules"].as_array().expect("counts")) {
+        let text = Text::new(std::fs::read_to_string(sheet).expect("a sheet"));
+        let tree = Language::Css.parse(&text);
+        // A rule that begins with the prefix of another browser is dropped, and so is the name of the encoding.
+        let is_kept =
+            |rule: &str| !["@charset", "@-moz", "@-ms", "@-o", "@import"].iter().any(|word| rule.starts_with(word));
+        let foreign = ["::-moz", ":-moz", "::-ms", ":-ms"];
+        let ours = tree.root().children().map(|rule| text.slice(rule.span())).filter(|rule| {
+            let selector = rule.split('{').next().unwrap_or_default();
+            is_kept(rule) && !foreign.iter().any(|name| selector.contains(name))
+        });
+        assert_eq!(Some(ours.count() as u64), theirs.as_u64(), "{}", sheet.display());
+    }
+    // No property that the browser has is unknown.
+    let words = [
+        "css-text",
+        "length",
+        "parent-rule",
+        "css-float",
+        "get-property-priority",
+        "get-property-value",
+        "item",
+        "remove-property",
+        "set-property",
+        "constructor",
+    ];
+    let properties = said["properties"].as_array().expect("properties").iter().filter_map(Value::as_str);
+    let properties: Vec<&str> =
+        properties.filter(|name| !words.contains(name) && !name.starts_with("webkit")).collect();
+    assert!(properties.len() > 400, "{}", properties.len());
+    let sheet: String = properties.iter().map(|name| format!("  {name}: inherit;\n")).collect();
+    ferry.write("all.css", format!("a {{\n{sheet}}}\n"));
+    let ended = ferry.run(&["sift", "--output", "lines", "--only", "unknown-property", "all.css"]);
+    assert!(!ended.out.contains("unknown-property"), "{}", ended.out);
+}

@@ -1,0 +1,52 @@
+use sieve_syntax::language::Language;
+use sieve_syntax::tree::{Kind, NodeRef};
+
+use super::OF_PAGES;
+use crate::interface::{Check, Context, Examples, Level, Mesh, Rule, Wrong};
+use crate::markup::Tag;
+use crate::markup::hidden::is_hidden;
+
+pub(in crate::catalogue) static RULE: Rule = Rule {
+    name: "heading-order",
+    mesh: Mesh::Fine,
+    level: Level::Note,
+    what: "a heading that leaves out a level",
+    why: "People who hear the page go from heading to heading, and look for the level between. To see it, let a screen reader list the headings.",
+    silent: "Where templates, or parts of pages, may bring the level between.",
+    standards: &["WCAG 2.2 A, 1.3.1 Info and Relationships", "WCAG 2.2 AA, 2.4.6 Headings and Labels"],
+    examples: &[Examples {
+        language: Language::Html,
+        wrong: &[Wrong { code: "<h1>Tides</h1>\n<h3>North quay</h3>\n", at: &["2:1"], fixed: None }],
+        right: &[
+            "<h1>Tides</h1><h2>North quay</h2><h3>Low</h3><h2>South quay</h2>\n",
+            "<h3>North quay</h3>\n",
+            "<h1>Tides</h1>{% include \"a\" %}<h3>Low</h3>\n",
+        ],
+    }],
+    check: Check::All(&[Kind::Element, Kind::TemplatePart], check),
+    ..OF_PAGES
+};
+
+fn check(context: &mut Context, nodes: &[NodeRef]) {
+    let file = context.file();
+    let mut before: Option<u8> = None;
+    for node in nodes {
+        if node.kind() == Kind::TemplatePart {
+            before = None;
+            continue;
+        }
+        let Some(tag) = Tag::shown(file, *node) else { continue };
+        let [b'h', level @ b'1'..=b'6'] = tag.name.as_bytes() else { continue };
+        let level = level - b'0';
+        if !tag.value("role").is_absent() || is_hidden(&tag) != Some(false) {
+            before = None;
+            continue;
+        }
+        if let Some(before) = before.filter(|before| level > before + 1) {
+            context
+                .report(tag.head(), format!("after h{before} comes h{level}"))
+                .advice(format!("make it h{}, or add the heading that is missing", before + 1));
+        }
+        before = Some(level);
+    }
+}

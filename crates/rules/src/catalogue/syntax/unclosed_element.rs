@@ -1,0 +1,73 @@
+use sieve_syntax::html::template::may_decide;
+use sieve_syntax::html::{is_void, may_stay_open};
+use sieve_syntax::language::Language;
+use sieve_syntax::tree::{Kind, NodeRef, Role};
+
+use crate::interface::File;
+use crate::interface::{Certainty, Check, Concern, Context, Examples, Level, Mesh, Rule, Wrong};
+use crate::markup::Tag;
+
+pub(in crate::catalogue) static RULE: Rule = Rule {
+    name: "unclosed-element",
+    concern: Concern::Syntax,
+    mesh: Mesh::Medium,
+    level: Level::Warning,
+    certainty: Certainty::Proven,
+    languages: &[Language::Html],
+    fix: None,
+    what: "an element whose end tag is missing",
+    why: "Browsers end it where something around it ends, or not at all: what follows becomes a part of it.",
+    silent: "For elements whose end tags may be left out, and where parts of templates decide what becomes of the page.",
+    standards: &["HTML, section 13.1.2"],
+    options: &[],
+    examples: &[Examples {
+        language: Language::Html,
+        wrong: &[
+            Wrong { code: "<div><span>Low tide</div>\n", at: &["1:6"], fixed: None },
+            Wrong { code: "<section>\n<h1>Tides</h1>\n", at: &["1:1"], fixed: None },
+            Wrong { code: "<div/>\n<p>Low</p>\n", at: &["1:1"], fixed: None },
+        ],
+        right: &[
+            "<ul><li>North<li>South</ul><p>Low<p>High<br><img src=\"a.png\" alt=\"\">\n",
+            "<svg><path d=\"M0 0\"/></svg>\n",
+            "{% if low %}<div class=\"low\">{% else %}<div>{% endif %}</div>\n",
+        ],
+    }],
+    needs_names: false,
+    check: Check::All(&[Kind::Element, Kind::TemplatePart], check),
+};
+
+fn check(context: &mut Context, nodes: &[NodeRef]) {
+    let file = context.file();
+    if may_be_decided(file, nodes) || !file.tree.faults().is_empty() {
+        return;
+    }
+    for node in nodes.iter().filter(|node| node.kind() == Kind::Element && node.child(Role::End).is_none()) {
+        let Some(tag) = Tag::of(file, *node) else { continue };
+        let is_whole = is_void(&tag.name) || may_stay_open(&tag.name) || ends_itself(&tag);
+        if is_whole {
+            continue;
+        }
+        let is_slashed = file.node_text(tag.start()).ends_with("/>");
+        let (message, advice) = if is_slashed {
+            (format!("the slash does not end this <{}>", tag.name), format!("write <{0}></{0}>", tag.name))
+        } else {
+            (format!("this <{}> is never closed", tag.name), format!("write </{}> where it ends", tag.name))
+        };
+        context.report(tag.head(), message).advice(advice);
+    }
+}
+
+/// Elements of SVG and MathML end with a slash in their tags.
+fn ends_itself(tag: &Tag<'_>) -> bool {
+    let is_slashed = tag.file.node_text(tag.start()).ends_with("/>");
+    let in_foreign = || tag.around().flatten().any(|around| matches!(&*around.name, "svg" | "math"));
+    is_slashed && (matches!(&*tag.name, "svg" | "math") || in_foreign())
+}
+
+/// Whether parts of templates may decide which tags are there.
+pub(super) fn may_be_decided(file: File<'_>, nodes: &[NodeRef]) -> bool {
+    let decides =
+        |node: &NodeRef| node.kind() == Kind::TemplatePart && may_decide(file.node_text(file.tree.node(node.id())));
+    nodes.iter().any(decides)
+}

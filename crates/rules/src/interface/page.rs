@@ -1,0 +1,37 @@
+//! What elements of a page say of each other: ids and labels.
+
+use rustc_hash::FxHashMap;
+use sieve_syntax::tree::NodeId;
+
+/// The ids and labels of a page.
+#[derive(Debug, Default)]
+pub struct Page {
+    /// The elements with each id, in their order.
+    pub(crate) ids: FxHashMap<String, Vec<NodeId>>,
+    /// The labels by the ids of what they are for.
+    pub(crate) labels: FxHashMap<String, Vec<NodeId>>,
+    /// Some ids, or whole parts of the page, are not known: a template fills them in.
+    pub(crate) is_filled_in: bool,
+}
+
+impl Page {
+    /// The first element with an id.
+    pub(crate) fn by_id(&self, id: &str) -> Option<NodeId> {
+        self.ids.get(id)?.first().copied()
+    }
+
+    /// The elements of every id that is there more than once.
+    pub(crate) fn repeated(&self) -> impl Iterator<Item = (&str, &[NodeId])> {
+        self.ids.iter().filter(|(_, nodes)| nodes.len() > 1).map(|(id, nodes)| (id.as_str(), &nodes[..]))
+    }
+
+    /// The ids there are.
+    pub(crate) fn ids(&self) -> impl Iterator<Item = &str> {
+        self.ids.keys().map(String::as_str)
+    }
+
+    /// The labels for an id.
+    pub(crate) fn labels_for(&self, id: &str) -> &[NodeId] {
+        self.labels.get(id).map_or(&[], Vec::as_slice)
+    }
+}

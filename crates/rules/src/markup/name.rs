@@ -1,0 +1,228 @@
+//! The names that assistive technology reads out ("Accessible Name and Description Computation 1.2", and "HTML Accessibility API Mappings
+//! 1.0", 4.1).
+
+use std::borrow::Cow;
+
+use sieve_syntax::html::attribute_value;
+use sieve_syntax::tree::{Kind, NodeRef};
+
+use super::elements::input_type;
+use super::hidden::hides;
+use super::page::page_of;
+use super::{Tag, Value, is_blank};
+
+/// The name of an element.
+#[derive(Debug, Clone, PartialEq, Eq)]
+pub(crate) enum Name {
+    /// It has none.
+    None,
+    /// What is read out.
+    Is(String),
+    /// It cannot be known.
+    Unknown,
+}
+
+impl Name {
+    fn of(text: &str) -> Name {
+        let text: Vec<&str> = text.split_whitespace().collect();
+        if text.is_empty() || text.iter().all(|word| is_blank(word)) { Name::None } else { Name::Is(text.join(" ")) }
+    }
+
+    /// This one, or another if there is none.
+    fn or_else(self, other: impl FnOnce() -> Name) -> Name {
+        if self == Name::None { other() } else { self }
+    }
+}
+
+impl From<Value<'_>> for Name {
+    fn from(value: Value<'_>) -> Name {
+        match value {
+            Value::Absent => Name::None,
+            Value::Text(text) => Name::of(&text),
+            Value::Unknown => Name::Unknown,
+        }
+    }
+}
+
+/// Elements within more others than these are not read for a name.
+const DEEPEST: u32 = 64;
+
+/// The name of an element that may be named by what is in it.
+pub(crate) fn name_with_content(tag: &Tag<'_>) -> Name {
+    let said =
+        given(tag).or_else(|| native(tag)).or_else(|| content(tag, DEEPEST)).or_else(|| tag.value("title").into());
+    if said == Name::None && may_be_filled(tag) { Name::Unknown } else { said }
+}
+
+/// Whether a script may fill in an element or what is in it.
+fn may_be_filled(tag: &Tag<'_>) -> bool {
+    let elements = tag.element.descendants().filter(|node| node.kind() == Kind::Element);
+    tag.is_filled_by_script()
+        || elements.filter_map(|inner| Tag::of(tag.file, inner)).any(|inner| inner.is_filled_by_script())
+}
+
+/// The name of an element that nothing in it names.
+pub(crate) fn name_without_content(tag: &Tag<'_>) -> Name {
+    given(tag).or_else(|| native(tag)).or_else(|| tag.value("title").into())
+}
+
+/// A name that is given for assistive technology alone: by other elements, or in words.
+fn given(tag: &Tag<'_>) -> Name {
+    let by_others = match tag.value("aria-labelledby") {
+        Value::Unknown => return Name::Unknown,
+        Value::Absent => Name::None,
+        Value::Text(ids) => referred(tag, &ids),
+    };
+    by_others.or_else(|| tag.value("aria-label").into())
+}
+
+/// What the elements with some ids say. Among code, these may be anywhere.
+fn referred(tag: &Tag<'_>, ids: &str) -> Name {
+    if is_blank(ids) {
+        return Name::None;
+    }
+    let file = tag.file;
+    if !file.traits.is_page {
+        return Name::Unknown;
+    }
+    let page = page_of(file);
+    let mut said = String::new();
+    for id in ids.split_whitespace() {
+        let Some(node) = page.by_id(id) else {
+            if page.is_filled_in {
+                return Name::Unknown;
+            }
+            continue;
+        };
+        let Some(other) = Tag::of(file, file.tree.node(node)) else { return Name::Unknown };
+        // What is referred to is read even where it is hidden.
+        let own: Name = Name::from(other.value("aria-label")).or_else(|| native(&other));
+        match own.or_else(|| content(&other, DEEPEST)) {
+            Name::Is(text) => said = said + " " + &text,
+            Name::None => {}
+            Name::Unknown => return Name::Unknown,
+        }
+    }
+    Name::of(&said)
+}
+
+/// The name that HTML gives an element by its own attributes or elements.
+fn native(tag: &Tag<'_>) -> Name {
+    match &*tag.name {
+        "img" | "area" => tag.value("alt").into(),
+        "input" => native_of_input(tag),
+        "textarea" | "select" | "meter" | "progress" | "output" | "button" => labels(tag),
+        "svg" => first_child(tag, "title"),
+        "fieldset" => first_child(tag, "legend"),
+        "table" => first_child(tag, "caption"),
+        "figure" => first_child(tag, "figcaption"),
+        _ => Name::None,
+    }
+}
+
+fn native_of_input(tag: &Tag<'_>) -> Name {
+    let Some(kind) = input_type(tag) else { return Name::Unknown };
+    let value = || Name::from(tag.value("value"));
+    labels(tag).or_else(|| match kind.as_str() {
+        "button" => value(),
+        // Browsers write something on these by themselves.
+        "submit" | "reset" => value().or_else(|| Name::Is(kind.clone())),
+        "image" => Name::from(tag.value("alt")),
+        _ => Name::from(tag.value("title")).or_else(|| tag.value("placeholder").into()),
+    })
+}
+
+/// What the labels of a control say.
+fn labels(tag: &Tag<'_>) -> Name {
+    let file = tag.file;
+    for around in tag.around() {
+        match around {
+            Some(around) if around.name == "label" => return content(&around, DEEPEST).or_else(|| Name::None),
+            // A component may be a label.
+            None => return Name::Unknown,
+            Some(_) => {}
+        }
+    }
+    let id = match tag.value("id") {
+        Value::Absent => return Name::None,
+        Value::Text(id) if file.traits.is_page => id,
+        // Among code the label may be anywhere.
+        _ => return Name::Unknown,
+    };
+    let page = page_of(file);
+    let mut name = Name::None;
+    for label in page.labels_for(&id) {
+        let of_label = Tag::of(file, file.tree.node(*label)).map_or(Name::Unknown, |label| content(&label, DEEPEST));
+        name = name.or_else(|| of_label);
+    }
+    if page.is_filled_in { name.or_else(|| Name::Unknown) } else { name }
+}
+
+fn first_child(tag: &Tag<'_>, name: &str) -> Name {
+    for child in tag.children() {
+        match child.kind() {
+            Kind::Element => match Tag::of(tag.file, child) {
+                Some(child) if child.name == name => return content(&child, DEEPEST),
+                Some(_) => {}
+                None => return Name::Unknown,
+            },
+            Kind::TemplatePart | Kind::Interpolation => return Name::Unknown,
+            _ => {}
+        }
+    }
+    Name::None
+}
+
+/// What the content of an element says.
+pub(crate) fn content(tag: &Tag<'_>, deepest: u32) -> Name {
+    let mut said = String::new();
+    for child in tag.children() {
+        match of_part(tag, child, deepest) {
+            Name::Is(text) => said = said + &text,
+            Name::None => {}
+            Name::Unknown => return Name::Unknown,
+        }
+        said.push(' ');
+    }
+    Name::of(&said)
+}
+
+fn of_part(tag: &Tag<'_>, part: NodeRef<'_>, deepest: u32) -> Name {
+    let file = tag.file;
+    match part.kind() {
+        Kind::MarkupText => Name::of(&text_of(file.node_text(file.tree.node(part.id())))),
+        Kind::Element if deepest == 0 => Name::Unknown,
+        Kind::Element => match Tag::of(file, part) {
+            Some(inner) => of_element(&inner, deepest - 1),
+            None => Name::Unknown,
+        },
+        // Braces that hold nothing but a comment.
+        Kind::Interpolation if part.children().next().is_none() => Name::None,
+        Kind::Interpolation | Kind::TemplatePart | Kind::Opaque => Name::Unknown,
+        _ => Name::None,
+    }
+}
+
+/// The text between tags; a character reference that is not resolved stands for some character.
+fn text_of(written: &str) -> Cow<'_, str> {
+    attribute_value(written)
+}
+
+fn of_element(inner: &Tag<'_>, deepest: u32) -> Name {
+    match hides(inner) {
+        Some(true) => return Name::None,
+        Some(false) => {}
+        None => return Name::Unknown,
+    }
+    if inner.name == "slot" || inner.name.contains('-') {
+        // Others fill in what is there.
+        return Name::Unknown;
+    }
+    let own = given(inner).or_else(|| match &*inner.name {
+        // Within a name, the value of a control is read.
+        "select" | "textarea" | "input" => Name::Unknown,
+        _ => native(inner),
+    });
+    let inside = own.or_else(|| content(inner, deepest));
+    inside.or_else(|| if inner.name == "img" { Name::None } else { inner.value("title").into() })
+}
