@@ -41,7 +41,9 @@ fn main() {
     against_bash();
     against_serde(&files(&[modules.clone()], &["json", "map"]));
     against_toml();
-    against_yaml(&files(&[modules], &["yaml", "yml"]));
+    against_yaml(&files(&[modules.clone()], &["yaml", "yml"]));
+    against_sheets(&files(&[modules.clone()], &["css"]));
+    against_pages(&files(&[modules], &["html"]));
 }
 
 fn files(parts: &[PathBuf], endings: &[&str]) -> Vec<PathBuf> {
@@ -139,18 +141,50 @@ parse(); const start = process.hrtime.bigint(); parse();
 console.log(Number(process.hrtime.bigint() - start) / 1e9);";
 
 fn against_yaml(files: &[PathBuf]) {
-    let texts = texts(Language::Yaml, files);
+    against_program("YAML", Language::Yaml, files, "node", &["--input-type=module", "-e", YAML]);
+}
+
+/// Parses all sheets twice with another parser, and prints the seconds of the second time.
+const SHEETS: &str = "
+import { readFileSync } from 'node:fs';
+import { parse } from 'css-tree';
+const texts = readFileSync(process.argv.at(-1), 'utf8').split('\\n').map(file => readFileSync(file, 'utf8'));
+const all = () => { for (const text of texts) parse(text); };
+all(); const start = process.hrtime.bigint(); all();
+console.log(Number(process.hrtime.bigint() - start) / 1e9);";
+
+/// Parses all pages with another parser, and prints the seconds.
+const PAGES: &str = "
+import sys, time, warnings, html5lib
+warnings.simplefilter('ignore')
+texts = [open(name, encoding='utf-8').read() for name in open(sys.argv[1]).read().split('\\n')]
+start = time.perf_counter()
+for text in texts: html5lib.parse(text)
+print(time.perf_counter() - start)";
+
+fn against_sheets(files: &[PathBuf]) {
+    against_program("CSS", Language::Css, files, "node", &["--input-type=module", "-e", SHEETS]);
+}
+
+fn against_pages(files: &[PathBuf]) {
+    against_program("HTML", Language::Html, files, "python3", &["-c", PAGES]);
+}
+
+/// Against a program that is given a list of files and prints the seconds that it takes.
+fn against_program(name: &str, language: Language, files: &[PathBuf], program: &str, arguments: &[&str]) {
+    let sound = |file: &&PathBuf| std::fs::read_to_string(file).is_ok();
+    let files: Vec<PathBuf> = files.iter().filter(sound).cloned().collect();
+    let texts = texts(language, &files);
     let folder = tempfile::tempdir().expect("a folder");
     let list = folder.path().join("list");
     let names: Vec<String> = files.iter().map(|file| file.display().to_string()).collect();
     std::fs::write(&list, names.join("\n")).expect("a file");
-    let ours = median((0..ROUNDS).map(|_| parse_all(Language::Yaml, &texts)).collect());
-    let reference =
-        Command::new("node").args(["--input-type=module", "-e", YAML]).arg(&list).current_dir(REFERENCE).output();
+    let ours = median((0..ROUNDS).map(|_| parse_all(language, &texts)).collect());
+    let reference = Command::new(program).args(arguments).arg(&list).current_dir(REFERENCE).output();
     let seconds = reference.ok().and_then(|output| String::from_utf8_lossy(&output.stdout).trim().parse().ok());
     match seconds {
-        Some(seconds) => compared("YAML", &texts, ours, Duration::from_secs_f64(seconds), ""),
-        None => eprintln!("no comparison with node for YAML"),
+        Some(seconds) => compared(name, &texts, ours, Duration::from_secs_f64(seconds), ""),
+        None => eprintln!("no comparison with {program} for {name}"),
     }
 }
 

@@ -67,9 +67,13 @@ pub fn names_of<'t>(language: Language, text: &'t Text, tree: &'t Tree) -> Names
             shell::collect(&mut collector);
             (|_| true, nothing)
         }
-        Language::Json | Language::Jsonc | Language::Toml | Language::Yaml | Language::Css | Language::Html => {
-            (nothing, nothing)
-        }
+        Language::Json
+        | Language::Jsonc
+        | Language::Toml
+        | Language::Yaml
+        | Language::Css
+        | Language::Html
+        | Language::Hcl => (nothing, nothing),
     };
     names::resolve(collector, is_builtin, may_be_brought)
 }
@@ -88,6 +92,7 @@ pub fn is_of_library(language: Language, module: &str) -> bool {
         | Language::Toml
         | Language::Yaml
         | Language::Css
-        | Language::Html => false,
+        | Language::Html
+        | Language::Hcl => false,
     }
 }

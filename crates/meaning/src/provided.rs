@@ -17,7 +17,8 @@ fn holders(language: Language) -> &'static [&'static str] {
         | Language::Toml
         | Language::Yaml
         | Language::Css
-        | Language::Html => &[],
+        | Language::Html
+        | Language::Hcl => &[],
     }
 }
 

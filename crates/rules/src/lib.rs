@@ -37,6 +37,7 @@ mod style;
 pub use dispatch::Dispatch;
 pub use input::Input;
 pub use interface::*;
+pub use markup::elements::element_names;
 pub use run::{run, run_house_on, run_on, run_on_layer};
 pub use set::{OptionView, Origin, RuleSet, RuleView};
 pub use size::Sizes;

@@ -87,7 +87,11 @@ fn a_comment_at_the_end_makes_no_difference() {
     assert_same(0, |language, code| {
         // What is not ended goes on into the comment.
         let is_whole = code.ends_with('\n') && language.parse(&Text::new(code.to_string())).faults().is_empty();
-        is_whole.then(|| format!("{code}\n{} low tide only\n", language.spec().line_comment))
+        let (mark, end) = match language.spec() {
+            spec if spec.line_comment.is_empty() => spec.markup_comment.unwrap_or_default(),
+            spec => (spec.line_comment, ""),
+        };
+        is_whole.then(|| format!("{code}\n{mark} low tide only{end}\n"))
     });
 }
 

@@ -15,6 +15,7 @@
 #![forbid(unsafe_code)]
 
 pub mod css;
+pub mod hcl;
 pub mod html;
 mod javascript;
 pub mod json;

@@ -2,6 +2,7 @@
 
 use std::path::PathBuf;
 
+use sieve_rules::traits_of;
 use sieve_syntax::language::Language;
 use sieve_syntax::text::Text;
 use sieve_syntax::tree::Tree;
@@ -9,7 +10,7 @@ use sieve_syntax::tree::Tree;
 use crate::files::FileError;
 use crate::outcome::LeftOut;
 use crate::project::Project;
-use crate::workspace::discover::{Candidate, is_bundle, is_packed, says_generated};
+use crate::workspace::discover::{Candidate, is_bundle, is_packed, says_generated, says_made_page};
 
 /// The bytes of a file.
 ///
@@ -40,7 +41,11 @@ pub(crate) fn text_of(candidate: &Candidate, bytes: Vec<u8>) -> Result<Text, Lef
         return Err(LeftOut::OtherDialect);
     }
     let made = || {
-        says_generated(text.source()) || is_packed(candidate.language, &text) || is_bundle(candidate.language, &text)
+        let is_page = traits_of(candidate.language).is_page;
+        says_generated(text.source())
+            || is_page && says_made_page(text.source())
+            || is_packed(candidate.language, &text)
+            || is_bundle(candidate.language, &text)
     };
     if !candidate.named && made() { Err(LeftOut::Generated) } else { Ok(text) }
 }

@@ -202,8 +202,11 @@ fn all_comments(language: Language, (text, tree): Parsed<'_>) -> impl Iterator<I
     all.into_iter()
 }
 
-/// Comments without their whitespace: layout may set them apart from their mark.
+/// Comments without their whitespace and without their first mark: layout may set them apart from it, and choose it where a language has
+/// two.
 fn comments<'t>(text: &'t Text, tree: &'t Tree) -> impl Iterator<Item = String> + 't {
     let tokens = (0..tree.tokens().len() as TokenId).filter(|token| tree.token_kind(*token) == TokenKind::Comment);
-    tokens.map(|token| text.slice(tree.token_span(token)).split_whitespace().collect())
+    let words =
+        |comment: &str| comment.strip_prefix("//").or_else(|| comment.strip_prefix('#')).unwrap_or(comment).to_string();
+    tokens.map(move |token| words(text.slice(tree.token_span(token))).split_whitespace().collect())
 }

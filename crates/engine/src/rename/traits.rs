@@ -69,7 +69,8 @@ pub(super) fn rename_traits_of(language: Language) -> &'static RenameTraits {
         | Language::Toml
         | Language::Yaml
         | Language::Css
-        | Language::Html => &NOT_FOLLOWED,
+        | Language::Html
+        | Language::Hcl => &NOT_FOLLOWED,
     }
 }
 

@@ -82,6 +82,8 @@ pub struct Effective {
     pub shared: Sourced<Option<String>>,
     /// The forms of names that settings give.
     pub naming: BTreeMap<NamingKey, Sourced<NameForm>>,
+    /// The elements that components put out, by the names of the components.
+    pub components: BTreeMap<String, Sourced<String>>,
     /// What is not to be used.
     pub bans: Vec<BanEntry>,
     /// How much the baseline may hold.
@@ -190,6 +192,7 @@ impl Effective {
         let mut strict = Sourced::default_of(false);
         let mut shared = Sourced::default_of(None);
         let mut naming: BTreeMap<NamingKey, Sourced<NameForm>> = BTreeMap::new();
+        let mut components: BTreeMap<String, Sourced<String>> = BTreeMap::new();
         let mut bans: Vec<BanEntry> = Vec::new();
         let mut budgets = Vec::new();
         let mut schemas = Vec::new();
@@ -211,6 +214,10 @@ impl Effective {
             for (key, form) in file.naming.iter().chain(scoped) {
                 let named = naming.entry(*key).or_insert_with(|| Sourced::default_of(NameForm::default()));
                 named.set(file, &Some(form.clone()), NameForm::clone);
+            }
+            for (name, element) in &file.components {
+                let one = components.entry(name.clone()).or_insert_with(|| Sourced::default_of(String::new()));
+                one.set(file, &Some(element.clone()), String::clone);
             }
             bans.extend(file.bans.iter().cloned());
             budgets.extend(file.budgets.iter().map(|budget| Budget {
@@ -247,6 +254,7 @@ impl Effective {
         let chosen = TeamPolicy {
             bans: bans.iter().map(BanEntry::to_ban).collect(),
             naming: Naming { forms: naming.iter().map(|(key, form)| (*key, form.value.clone())).collect() },
+            components: components.iter().map(|(name, element)| (name.clone(), element.value.clone())).collect(),
         };
         let on = On { set, rules: &rules, aside: &aside };
         let dispatch = Dispatch::new(on.built_in()).with_policy(chosen).with_house(&on.house()?);
@@ -259,6 +267,7 @@ impl Effective {
             strict,
             shared,
             naming,
+            components,
             bans,
             budgets,
             schemas,
@@ -328,8 +337,13 @@ impl Effective {
             self.naming.iter().map(|(key, form)| (key.to_string(), form.value.to_string())).collect();
         let folder = relative(&project.root, &project.folder);
         let held = if aside.is_empty() && waivers.is_empty() { String::new() } else { format!("{folder:?}") };
+        let components: Vec<(&String, &String)> =
+            self.components.iter().map(|(name, element)| (name, &element.value)).collect();
         let schemas: Vec<String> = self.schemas.iter().map(PlacedSchema::fingerprint).collect();
-        format!("{rules:?} {aside:?} {waivers:?} {styles:?} {:?} {held} {} {schemas:?}", self.bans, self.largest.value)
+        format!(
+            "{rules:?} {aside:?} {waivers:?} {styles:?} {:?} {held} {} {schemas:?} {components:?}",
+            self.bans, self.largest.value
+        )
     }
 
     /// A rule's setting.

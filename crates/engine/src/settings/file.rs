@@ -35,6 +35,8 @@ pub(crate) struct SettingsFile {
     pub(super) shared: Option<Placed<String>>,
     pub(super) rules: BTreeMap<RuleId, RuleEntry>,
     pub(super) naming: BTreeMap<NamingKey, Placed<NameForm>>,
+    /// The elements that components of the project put out.
+    pub(super) components: BTreeMap<String, Placed<String>>,
     pub(super) bans: Vec<BanEntry>,
     pub(super) scopes: Vec<ScopeEntry>,
     pub(crate) waives: Vec<WaiveEntry>,

@@ -1,5 +1,6 @@
 //! Settings: files named `sieve.toml`, found upwards from each file that is sifted.
 
+mod components;
 mod edit;
 mod effective;
 mod error;

@@ -54,6 +54,7 @@ impl SettingsFile {
             shared: None,
             rules: BTreeMap::new(),
             naming: BTreeMap::new(),
+            components: BTreeMap::new(),
             bans: Vec::new(),
             scopes: Vec::new(),
             waives: Vec::new(),
@@ -94,8 +95,23 @@ pub(super) fn no_packs(reader: &Reader<'_>, table: &DeTable<'_>) -> Read<()> {
 
 /// The keys of a settings file.
 pub(super) const KEYS: &[&str] = &[
-    "ban", "baseline", "budget", "cache", "defaults", "fail-on", "files", "mesh", "naming", "only", "packs", "rules",
-    "schema", "scope", "top", "waive",
+    "ban",
+    "baseline",
+    "budget",
+    "cache",
+    "components",
+    "defaults",
+    "fail-on",
+    "files",
+    "mesh",
+    "naming",
+    "only",
+    "packs",
+    "rules",
+    "schema",
+    "scope",
+    "top",
+    "waive",
 ];
 
 impl Reader<'_> {
@@ -116,6 +132,7 @@ impl Reader<'_> {
                 "cache" => self.cache(&mut file, self.table(value, "cache")?)?,
                 "rules" => file.rules = self.rules(self.table(value, "rules")?)?,
                 "naming" => file.naming = self.naming(value)?,
+                "components" => file.components = self.components(self.table(value, "components")?)?,
                 "ban" => file.bans = self.each(value, "ban", |table| self.ban(table))?,
                 "scope" => file.scopes = self.each(value, "scope", |table| self.scope(table))?,
                 "waive" => file.waives = self.each(value, "waive", |table| self.waive(table))?,

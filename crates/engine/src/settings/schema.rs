@@ -2,7 +2,9 @@
 
 use serde_json::{Map, Value, json};
 use sieve_rules::catalogue::history::{self, CURRENT};
-use sieve_rules::{Concern, Level, Mesh, NAMED_KINDS, NameStyle, OptionDefault, OptionFacts, Rule, catalogue};
+use sieve_rules::{
+    Concern, Level, Mesh, NAMED_KINDS, NameStyle, OptionDefault, OptionFacts, Rule, catalogue, element_names,
+};
 use sieve_syntax::language::Language;
 
 use super::FILE_NAME;
@@ -32,6 +34,9 @@ pub fn schema() -> Value {
                 &[], "Where results of earlier runs are kept, besides on this machine."),
             "rules": rules("Levels and options of rules."),
             "naming": naming(),
+            "components": json!({ "type": "object", "description": "The elements that components put out.",
+                "propertyNames": { "pattern": "^[A-Z]|[.]" },
+                "additionalProperties": { "type": "string", "enum": element_names().collect::<Vec<_>>() } }),
             "ban": list(ban(), "What is not to be used, each with its reason."),
             "scope": list(closed(json!({
                 "paths": patterns("The paths it holds for."), "because": text("Why."),

@@ -73,6 +73,7 @@ impl View<'_> {
         screen.gap()?;
         self.general(screen)?;
         self.naming(screen)?;
+        self.components(screen)?;
         let mut concerns = Concern::ALL.to_vec();
         concerns.sort_by_key(|concern| concern.word());
         for concern in concerns {
@@ -162,6 +163,18 @@ impl View<'_> {
             });
             let value = safe(&form.value.to_string()).to_string();
             self.row(&format!("naming.{key}"), &value, &by_default.to_string(), &form.source, screen)?;
+        }
+        Ok(())
+    }
+
+    /// What components put out, where settings say so.
+    fn components(&self, screen: &mut Screen) -> anyhow::Result<()> {
+        for (index, (name, element)) in self.settings.components.iter().enumerate() {
+            if index == 0 {
+                screen.gap()?;
+                screen.line(styled(STRONG, "components"))?;
+            }
+            self.row(&format!("components.{name}"), &element.value, "unknown", &element.source, screen)?;
         }
         Ok(())
     }

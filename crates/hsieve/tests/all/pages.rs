@@ -125,6 +125,40 @@ fn waivers_are_written_in_the_form_of_the_language() {
     assert_eq!(found.len(), 1, "{found:?}");
 }
 
+/// A page that says which program made it is that program's, unless it is what the program makes pages from.
+#[test]
+fn pages_that_programs_made_are_left_out() {
+    let page = |content: &str| format!("<html><head><meta name=\"generator\" content=\"{content}\"></head></html>\n");
+    let ferry = Ferry::with(&[("made.html", &page("Tidebook 2")), ("base.html", &page("{{ tool }}"))]);
+    let ended = ferry.run(&["sift", "--output", "lines"]);
+    assert!(ended.out.contains("base.html:1:1") && !ended.out.contains("made.html"), "{}", ended.out);
+    assert!(ended.err.contains("1 generated"), "{}", ended.err);
+}
+
+#[test]
+fn components_are_the_elements_that_settings_say() {
+    let board = "export const Board = () => <main><Picture src={quay} /><Link to=\"/tides\"><i /></Link><Link to=\"/\">Home</Link></main>;\n";
+    let ferry = Ferry::with(&[("board.tsx", board)]);
+    assert_eq!(lines(&ferry, &["sift", "--output", "lines", "--only", "access"]), [""; 0]);
+    ferry.write("sieve.toml", "[components]\nPicture = \"img\"\nLink = \"a\"\n");
+    let found = lines(&ferry, &["sift", "--output", "lines", "--only", "access"]);
+    assert_eq!(
+        found,
+        [
+            "board.tsx:1:34: warning: this image has no text [image-text]",
+            "board.tsx:1:56: warning: this link does not say where it leads [link-text]",
+        ]
+    );
+    let shown = ferry.run(&["settings", "board.tsx"]).out;
+    assert!(shown.contains("components.Link") && shown.contains("sieve.toml:3"), "{shown}");
+    ferry.write("sieve.toml", "[components]\nLink = \"anchor\"\n");
+    let refused = ferry.run(&["sift"]);
+    assert_eq!(refused.status, 2);
+    assert!(refused.err.contains("sieve.toml:2:8: there is no element \"anchor\""), "{}", refused.err);
+    ferry.write("sieve.toml", "[components]\nlink = \"a\"\n");
+    assert!(ferry.run(&["sift"]).err.contains("\"link\" is not the name of a component"));
+}
+
 /// What a template decides is not known, and is no finding.
 #[test]
 fn templates_are_not_looked_into() {

@@ -2,6 +2,7 @@
 
 use std::borrow::Cow;
 use std::cell::{OnceCell, RefCell};
+use std::collections::BTreeMap;
 use std::hash::{Hash, Hasher};
 use std::ops::Deref;
 use std::rc::Rc;
@@ -282,6 +283,8 @@ pub struct TeamPolicy {
     pub bans: Vec<Ban>,
     /// What names look like.
     pub naming: Naming,
+    /// The elements that components put out, by the names of the components.
+    pub components: BTreeMap<String, String>,
 }
 
 impl<'c> Context<'c> {
@@ -362,6 +365,11 @@ impl<'c> Context<'c> {
     /// What the team does not want used in some way.
     pub fn bans(&self, kind: BanKind) -> impl Iterator<Item = &'c Ban> + use<'c> {
         self.policy.bans.iter().filter(move |ban| ban.kind == kind)
+    }
+
+    /// The element that a component puts out, where settings say so.
+    pub fn element_of(&self, component: &str) -> Option<&'c str> {
+        self.policy.components.get(component).map(String::as_str)
     }
 
     /// What names of a sort look like in the file's language.

@@ -137,6 +137,8 @@ const CSS: LanguageTraits = LanguageTraits { hyphens_in_names: true, ..JSON };
 
 const HTML: LanguageTraits = LanguageTraits { is_page: true, ..CSS };
 
+const HCL: LanguageTraits = LanguageTraits { hyphens_in_names: true, ..JSON };
+
 /// The traits of a language.
 pub fn traits_of(language: Language) -> &'static LanguageTraits {
     match language {
@@ -151,5 +153,6 @@ pub fn traits_of(language: Language) -> &'static LanguageTraits {
         Language::Yaml => &YAML,
         Language::Css => &CSS,
         Language::Html => &HTML,
+        Language::Hcl => &HCL,
     }
 }

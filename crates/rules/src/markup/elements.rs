@@ -7,6 +7,11 @@ use super::{Tag, Value};
 /// Elements of HTML; those that are not to be used are marked.
 pub(crate) static ELEMENTS: Table = Table::new(include_str!("../../data/elements.txt"));
 
+/// The names of the elements of HTML.
+pub fn element_names() -> impl Iterator<Item = &'static str> {
+    ELEMENTS.names()
+}
+
 /// The role that an element has by itself; nothing where it has none, or where that depends on what is not known.
 pub(crate) fn own_role(tag: &Tag<'_>) -> Option<&'static str> {
     Some(match &*tag.name {

@@ -14,7 +14,7 @@ use sieve_syntax::html::template::is_filled_in;
 use sieve_syntax::text::Span;
 use sieve_syntax::tree::{Kind, NodeRef, Role};
 
-use crate::interface::File;
+use crate::interface::{Context, File};
 
 /// What is known of an attribute.
 #[derive(Debug, Clone, PartialEq, Eq)]
@@ -63,6 +63,8 @@ pub(crate) struct Tag<'f> {
     start: NodeRef<'f>,
     /// Its name, in small letters.
     pub(crate) name: Cow<'f, str>,
+    /// It is a component that puts out this element.
+    is_component: bool,
 }
 
 impl<'f> Tag<'f> {
@@ -77,12 +79,22 @@ impl<'f> Tag<'f> {
         } else {
             Cow::Borrowed(written)
         };
-        (!name.contains(['{', '<'])).then_some(Tag { file, element, start, name })
+        (!name.contains(['{', '<'])).then_some(Tag { file, element, start, name, is_component: false })
     }
 
-    /// The same, unless nobody is ever shown it: tests put together what they need.
-    pub(crate) fn shown(file: File<'f>, element: NodeRef<'_>) -> Option<Tag<'f>> {
-        if file.is_test() && !file.traits.is_page { None } else { Tag::of(file, element) }
+    /// The same for a rule, which knows what the settings say of components; nothing where nobody is ever shown it: tests put together what
+    /// they need.
+    pub(crate) fn shown(context: &Context<'f>, element: NodeRef<'_>) -> Option<Tag<'f>> {
+        let file = context.file();
+        if file.is_test() && !file.traits.is_page {
+            return None;
+        }
+        Tag::of(file, element).or_else(|| {
+            let element = file.tree.node(element.id());
+            let start = element.child(Role::Start)?;
+            let name = context.element_of(file.node_text(start.child(Role::Name)?))?;
+            Some(Tag { file, element, start, name: Cow::Borrowed(name), is_component: true })
+        })
     }
 
     /// `<` and its name, where findings about all of it are.
@@ -113,13 +125,16 @@ impl<'f> Tag<'f> {
         match self.attribute(name) {
             Some(attribute) => value_of(self.file, attribute),
             None if self.has_more() || self.binds(name) => Value::Unknown,
+            // A component that puts out a link has its address by a name of its own.
+            None if self.is_component && name == "href" => Value::Text(Cow::Borrowed("")),
             None => Value::Absent,
         }
     }
 
     /// Whether it may have attributes that are not written out.
     pub(crate) fn has_more(&self) -> bool {
-        let is_written = |part: NodeRef| matches!(part.kind(), Kind::Attribute | Kind::TagName | Kind::TypeArguments);
+        let is_written =
+            |part: NodeRef| part.role() == Role::Name || matches!(part.kind(), Kind::Attribute | Kind::TypeArguments);
         self.start.children().any(|part| !is_written(part))
             || self.attributes().any(|(name, _)| SPREADS.contains(&&*name))
     }

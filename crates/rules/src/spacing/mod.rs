@@ -6,6 +6,7 @@
 //! One scan of the tokens; no work in lines whose whitespace is as they should be.
 
 mod data;
+mod infrastructure;
 mod javascript;
 mod owners;
 mod page;
@@ -113,6 +114,7 @@ fn wants_of(language: Language) -> WantsOf {
         Language::Json | Language::Jsonc | Language::Toml | Language::Yaml => data::wants,
         Language::Css => style::wants,
         Language::Html => page::wants,
+        Language::Hcl => infrastructure::wants,
     }
 }
 

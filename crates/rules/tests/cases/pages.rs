@@ -116,6 +116,21 @@ fn names_are_those_of_the_specifications() {
 }
 
 #[test]
+fn strings_of_one_expression_are_that_expression() {
+    let hcl = |rule| Bench::of(rule, Language::Hcl);
+    hcl("needless-template").fixes(
+        "a = \"${var.b}\"\nc = [\"${f(1)}\", \"${d ? 1 : 2}\"]\ne = \"${d ? 1 : 2}\" == 1\ng = \"${~ var.h ~}\"\n",
+        "a = var.b\nc = [f(1), d ? 1 : 2]\ne = (d ? 1 : 2) == 1\ng = var.h\n",
+    );
+    hcl("needless-template").passes(&[
+        "a = \"${b}c\"\nd = { \"${e}\" = 1 }\nf = \"%{ if g }%{ endif }\"\nh = \"$${i}\"\nj = \"\"\n",
+        "a = <<E\n${b}\nE\n",
+    ]);
+    hcl("needless-template").leaves("a = \"${f(\n  1)}\"\n");
+    hcl("comment-marker").fixes("// a\nb = 1 // c\n# d\n/* e */\n", "# a\nb = 1 # c\n# d\n/* e */\n");
+}
+
+#[test]
 fn zeros_need_no_unit() {
     css("zero-unit").fixes("a { margin: 0px -0.0em 1px; top: 0% }\n", "a { margin: 0 -0.0 1px; top: 0% }\n");
     css("zero-unit")

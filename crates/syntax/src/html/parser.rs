@@ -110,11 +110,17 @@ impl<'s> Parser<'s> {
             return self.comment(at);
         }
         if rest.get(..9).is_some_and(|start| start.eq_ignore_ascii_case(b"<!doctype")) {
-            let end = memchr(b'>', rest).map_or(rest.len(), |found| found + 1);
-            return self.cutter.leaf(TokenKind::Doctype, at + end, Kind::Doctype, Role::Child);
+            let end = memchr(b'>', rest).map(|found| found + 1);
+            if end.is_none() {
+                self.cutter.fault(at, at + 9, Problem::Rule("the doctype is never closed"));
+            }
+            return self.cutter.leaf(TokenKind::Doctype, at + end.unwrap_or(rest.len()), Kind::Doctype, Role::Child);
         }
         if rest.starts_with(b"<![CDATA[") && self.is_in_foreign() {
             let end = memmem::find(rest, b"]]>").map_or(rest.len(), |found| found + 3);
+            if !rest[..end].ends_with(b"]]>") {
+                self.cutter.fault(at, at + 9, Problem::Rule("the text is never closed"));
+            }
             return self.cutter.leaf(TokenKind::MarkupText, at + end, Kind::MarkupText, Role::Child);
         }
         self.ignored(at);

@@ -5,6 +5,7 @@ mod layer;
 pub use layer::Layer;
 
 use crate::css;
+use crate::hcl;
 use crate::html;
 use crate::javascript;
 use crate::json;
@@ -41,6 +42,8 @@ pub enum Language {
     Css,
     /// Pages: HTML as its living standard has it.
     Html,
+    /// Infrastructure files: HCL native syntax.
+    Hcl,
 }
 
 /// What files in a language hold.
@@ -50,8 +53,8 @@ pub enum Sort {
     Programs,
     /// Values, and nothing that runs.
     Data,
-    /// What is shown to people, and how.
-    Pages,
+    /// What describes something else: pages, how they look, infrastructure.
+    Descriptions,
 }
 
 /// What the tool knows of a language besides its grammar.
@@ -266,7 +269,7 @@ const CSS: LanguageSpec = LanguageSpec {
     name: "css",
     title: "CSS",
     extensions: &["css"],
-    sort: Sort::Pages,
+    sort: Sort::Descriptions,
     line_comment: "",
     markup_comment: Some(("/*", " */")),
     grammars: &[Grammar::Style],
@@ -292,6 +295,22 @@ static HTML: LanguageSpec = LanguageSpec {
     ..CSS
 };
 
+static HCL: LanguageSpec = LanguageSpec {
+    name: "hcl",
+    title: "HCL",
+    extensions: &["hcl", "tf", "tfvars"],
+    sort: Sort::Descriptions,
+    line_comment: "#",
+    markup_comment: None,
+    lines_matter: true,
+    grammars: &[Grammar::Hcl],
+    parse: hcl::parse,
+    parse_expression: |source| hcl::parse(&Text::new(source.to_string())),
+    number_value: hcl::number_value,
+    string_value: hcl::string_value,
+    ..JSON
+};
+
 impl Language {
     /// Every language.
     pub const ALL: &'static [Language] = &[
@@ -306,6 +325,7 @@ impl Language {
         Language::Yaml,
         Language::Css,
         Language::Html,
+        Language::Hcl,
     ];
 
     /// The languages that programs are written in.
@@ -355,6 +375,7 @@ impl Language {
             Language::Yaml => &YAML,
             Language::Css => &CSS,
             Language::Html => &HTML,
+            Language::Hcl => &HCL,
         }
     }
 
@@ -511,10 +532,12 @@ mod tests {
     }
 
     #[test]
-    fn each_language_holds_either_code_or_data() {
-        let (code, data): (Vec<Language>, Vec<Language>) =
-            Language::ALL.iter().partition(|language| language.is_code());
-        assert_eq!((code.as_slice(), data.as_slice()), (Language::OF_CODE, Language::OF_DATA));
+    fn each_language_holds_code_or_data_or_describes_something() {
+        let of = |sort: Sort| {
+            Language::ALL.iter().copied().filter(|language| language.spec().sort == sort).collect::<Vec<_>>()
+        };
+        assert_eq!((of(Sort::Programs), of(Sort::Data)), (Language::OF_CODE.to_vec(), Language::OF_DATA.to_vec()));
+        assert_eq!(of(Sort::Descriptions), [Language::Css, Language::Html, Language::Hcl]);
     }
 
     #[test]

@@ -30,6 +30,8 @@ pub enum Grammar {
     Style,
     /// HTML.
     Html,
+    /// HCL.
+    Hcl,
 }
 
 macro_rules! kinds {
@@ -67,11 +69,11 @@ macro_rules! kinds {
 }
 
 kinds! {
-    File "file" [Statement Value Element Child Part] <Python Script Shell Json Toml Yaml Style Html> "a whole source file";
-    Error "error" [Part Body Element] <Python Script Shell Json Toml Yaml Style> "tokens that could not be understood";
-    Opaque "opaque" [] <Python Script Shell Json Toml Yaml Style Html> "code nested deeper than the limit, not looked into";
+    File "file" [Statement Value Element Child Part] <Python Script Shell Json Toml Yaml Style Html Hcl> "a whole source file";
+    Error "error" [Part Body Element] <Python Script Shell Json Toml Yaml Style Hcl> "tokens that could not be understood";
+    Opaque "opaque" [] <Python Script Shell Json Toml Yaml Style Html Hcl> "code nested deeper than the limit, not looked into";
 
-    Block "block" [Statement Part] <Python Script Shell Style> "the statements that belong to a compound statement, or what a rule of a style sheet holds";
+    Block "block" [Statement Part] <Python Script Shell Style Hcl> "the statements that belong to a compound statement, or what a rule of a style sheet holds";
     Function "function" [Decorator Name TypeParameters Parameters Returns Body] <Python Script Shell> "a function or method with a name";
     Class "class" [Decorator Name TypeParameters Arguments Body] <Python Script> "a class";
     Decorator "decorator" [Value] <Python Types> "an expression applied to the function or class below it";
@@ -120,7 +122,7 @@ kinds! {
     ExportAll "export-all" [Alias] <Script> "the star that re-exports every name of another module";
     TypeAlias "type-alias" [Name TypeParameters Value] <Python Types> "a statement that names a type";
     ExpressionStatement "expression-statement" [Value] <Python Script> "an expression used as a statement";
-    Assignment "assignment" [Target Index Value] <Python Script Shell> "binds targets to a value";
+    Assignment "assignment" [Target Index Value] <Python Script Shell Hcl> "binds targets to a value";
     AnnotatedAssignment "annotated-assignment" [Target Type Value] <Python Types> "declares the type of a target, perhaps with a value";
     CompoundAssignment "compound-assignment" [Target Value] <Python Script Shell> "an assignment that uses the old value, such as `+=`";
 
@@ -131,7 +133,7 @@ kinds! {
     CommandGroup "command-group" [Body] <Shell> "commands in braces";
     ShellTest "shell-test" [Condition] <Shell> "a condition in double brackets";
     Coprocess "coprocess" [Name Body] <Shell> "a command that runs beside the shell, joined by pipes";
-    HereDocument "here-document" [Part] <Shell> "the lines that a command reads as its input, and the line that ends them";
+    HereDocument "here-document" [Part] <Shell Hcl> "the lines that a command reads as its input, and the line that ends them";
     Redirection "redirection" [Target] <Shell> "where a command reads from or writes to";
     Word "word" [Part] <Shell> "a word of a shell: plain, quoted and expanded parts side by side";
     Expansion "expansion" [Name Part] <Shell> "the value of a parameter, perhaps changed on the way";
@@ -139,33 +141,33 @@ kinds! {
     ProcessSubstitution "process-substitution" [Statement Part] <Shell> "a file name that commands read from or write to";
     Arithmetic "arithmetic" [Operand Part] <Shell> "arithmetic of a shell";
 
-    Name "name" [] <Python Script Shell Json Toml Style> "a name";
+    Name "name" [] <Python Script Shell Json Toml Style Hcl> "a name";
     PropertyName "property-name" [] <Script> "a name that is both key and value of an entry";
     PrivateName "private-name" [] <Script> "the name of a private member";
     ComputedName "computed-name" [Value] <Script> "the name of a member that an expression gives";
     This "this" [] <Script> "the object that a function was called on";
     Super "super" [] <Script> "the class or object behind this one";
     RegularExpression "regular-expression" [] <Script> "a regular expression";
-    Number "number" [] <Python Script Shell Json Toml Yaml Style> "a number";
-    String "string" [] <Python Script Shell Json Toml Yaml Style Html> "a string literal";
+    Number "number" [] <Python Script Shell Json Toml Yaml Style Hcl> "a number";
+    String "string" [] <Python Script Shell Json Toml Yaml Style Html Hcl> "a string literal";
     Bytes "bytes" [] <Python> "a bytes literal";
-    FormatString "format-string" [Part] <Python Script Shell> "a string literal with interpolated expressions";
+    FormatString "format-string" [Part] <Python Script Shell Hcl> "a string literal with interpolated expressions";
     TemplateString "template-string" [Part] <Python> "a string literal whose interpolated expressions are kept apart";
     TaggedTemplate "tagged-template" [Callee TypeArguments Value] <Script> "a template given to a function";
-    Interpolation "interpolation" [Value Conversion Format] <Python Script> "an expression within a string, or between tags";
+    Interpolation "interpolation" [Value Conversion Format] <Python Script Hcl> "an expression within a string, or between tags";
     Conversion "conversion" [] <Python> "the conversion of an interpolation, such as `!r`";
     FormatSpec "format-spec" [Part] <Python> "the format of an interpolation";
     Concatenation "concatenation" [Part] <Python> "string literals side by side, which are one string";
-    Boolean "boolean" [] <Python Script Json Toml Yaml> "true or false";
-    Null "null" [] <Python Script Json Yaml> "the null value";
+    Boolean "boolean" [] <Python Script Json Toml Yaml Hcl> "true or false";
+    Null "null" [] <Python Script Json Yaml Hcl> "the null value";
     DateTime "date-time" [] <Toml> "a date, a time of day, or both";
     EllipsisLiteral "ellipsis" [] <Python> "the literal `...`";
-    Group "group" [Value] <Python Script Shell Style> "an expression in parentheses";
+    Group "group" [Value] <Python Script Shell Style Hcl> "an expression in parentheses";
     Tuple "tuple" [Element] <Python> "a tuple";
-    List "list" [Element Part] <Python Script Shell Json Toml Yaml Style> "a list or array literal";
+    List "list" [Element Part] <Python Script Shell Json Toml Yaml Style Hcl> "a list or array literal";
     Set "set" [Element] <Python> "a set literal";
-    Dictionary "dictionary" [Element Part] <Python Script Json Toml Yaml> "a literal that maps keys to values";
-    Pair "pair" [Key Value Part] <Python Script Shell Json Toml Yaml> "a key with its value";
+    Dictionary "dictionary" [Element Part] <Python Script Json Toml Yaml Hcl> "a literal that maps keys to values";
+    Pair "pair" [Key Value Part] <Python Script Shell Json Toml Yaml Hcl> "a key with its value";
     Document "document" [Value Part] <Yaml> "a document of a stream";
     Directive "directive" [] <Yaml> "what a document says to its reader, such as the version of the language";
     Anchor "anchor" [] <Yaml> "the name of the node behind it, for aliases";
@@ -174,16 +176,16 @@ kinds! {
     DottedKey "dotted-key" [Part] <Toml> "keys joined by dots, each in the value of the one before";
     Table "table" [Key Element Part] <Toml> "the header of a table with the entries below it";
     ShorthandPair "shorthand-pair" [Name Default] <Script> "a name that is key and value at once";
-    Comprehension "comprehension" [Element Clause] <Python> "a list, set, dictionary or generator built by loops";
-    ComprehensionClause "comprehension-clause" [Target Iterable Condition] <Python> "one loop of a comprehension with its conditions";
+    Comprehension "comprehension" [Element Clause] <Python Hcl> "a list, set, dictionary or generator built by loops";
+    ComprehensionClause "comprehension-clause" [Target Iterable Condition] <Python Hcl> "one loop of a comprehension with its conditions";
     Lambda "lambda" [Name TypeParameters Parameters Returns Body] <Python Script> "a function written as an expression";
     ClassExpression "class-expression" [Decorator Name TypeParameters Arguments Body] <Script> "a class written as an expression";
-    Conditional "conditional" [Value Condition Else] <Python Script> "a choice between two values";
+    Conditional "conditional" [Value Condition Else] <Python Script Hcl> "a choice between two values";
     NamedExpression "named-expression" [Target Value] <Python> "an expression that also binds a name";
-    Logical "logical" [Operand Part] <Python Script Shell> "operands joined by `and` or by `or`";
-    Comparison "comparison" [Operand] <Python Script Shell> "two or more operands with comparisons between them";
-    Binary "binary" [Left Right] <Python Script Shell> "two operands with an operator between them";
-    Unary "unary" [Operand] <Python Script Shell> "an operator before its operand";
+    Logical "logical" [Operand Part] <Python Script Shell Hcl> "operands joined by `and` or by `or`";
+    Comparison "comparison" [Operand] <Python Script Shell Hcl> "two or more operands with comparisons between them";
+    Binary "binary" [Left Right] <Python Script Shell Hcl> "two operands with an operator between them";
+    Unary "unary" [Operand] <Python Script Shell Hcl> "an operator before its operand";
     Update "update" [Operand] <Script Shell> "adds one to its operand, or takes one away";
     Sequence "sequence" [Element] <Script Shell> "expressions of which the last gives the value";
     New "new" [Callee TypeArguments Arguments] <Script> "makes an object by its class";
@@ -196,11 +198,11 @@ kinds! {
     Yield "yield" [Value] <Python Script> "yields a value of a generator";
     YieldFrom "yield-from" [Value] <Python Script> "yields every value of another generator";
     Spread "spread" [Value] <Python Script> "a value spread out with a star, or a target that takes the rest";
-    Call "call" [Callee TypeArguments Arguments] <Python Script Style> "a call";
-    Arguments "arguments" [Argument] <Python Script Style> "the arguments of a call or the bases of a class, with their parentheses";
+    Call "call" [Callee TypeArguments Arguments] <Python Script Style Hcl> "a call";
+    Arguments "arguments" [Argument] <Python Script Style Hcl> "the arguments of a call or the bases of a class, with their parentheses";
     KeywordArgument "keyword-argument" [Name Value] <Python> "an argument given by name";
-    Member "member" [Object Name] <Python Script> "a member of a value, reached with a dot";
-    Subscript "subscript" [Object Index] <Python Script Shell> "an element of a value, reached with brackets";
+    Member "member" [Object Name] <Python Script Hcl> "a member of a value, reached with a dot";
+    Subscript "subscript" [Object Index] <Python Script Shell Hcl> "an element of a value, reached with brackets";
     Slice "slice" [Lower Upper Step] <Python> "a range of elements";
 
     StyleRule "style-rule" [Selector Body] <Style> "selectors with the block of what holds for what they select";
@@ -222,6 +224,10 @@ kinds! {
     Percentage "percentage" [] <Style> "a number with a percent sign";
     HashValue "hash-value" [] <Style> "`#` with what is behind it: a colour";
     Url "url" [] <Style> "an address without quotes, in `url()`";
+
+    ConfigBlock "config-block" [Name Label Body] <Hcl> "a block of an infrastructure file, with its type and labels";
+    Splat "splat" [Object] <Hcl> "every element of a value, reached with a star";
+    TemplateDirective "template-directive" [Condition Target Iterable] <Hcl> "a part of a template that steers what is around it, such as `%{ if }`";
 
     Element "element" [Start Child End] <Tags Html> "a tag with what is between it and its end";
     StartTag "start-tag" [Name TypeArguments Attribute Part] <Tags Html> "the tag that begins an element";
@@ -303,6 +309,7 @@ impl Kind {
                 | Kind::Coprocess
                 | Kind::StyleRule
                 | Kind::AtRule
+                | Kind::ConfigBlock
         ) || self.is_simple_statement()
     }
 

@@ -2,6 +2,7 @@
 
 mod css;
 mod data_hostile;
+mod hcl;
 mod hostile;
 mod html;
 mod islands;

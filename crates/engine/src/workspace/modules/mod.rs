@@ -193,7 +193,8 @@ impl Modules for ModulesOf<'_> {
             | Language::Toml
             | Language::Yaml
             | Language::Css
-            | Language::Html => None,
+            | Language::Html
+            | Language::Hcl => None,
         };
         let may_be_compiled = |place: &Path| {
             let name = place.file_name().and_then(|name| name.to_str());
@@ -215,7 +216,8 @@ impl ModulesOf<'_> {
             | Language::Toml
             | Language::Yaml
             | Language::Css
-            | Language::Html => None,
+            | Language::Html
+            | Language::Hcl => None,
         }?;
         if self.index.lies_below(&path, self.project) { self.index.module(&path, self.project) } else { None }
     }

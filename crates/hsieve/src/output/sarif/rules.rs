@@ -91,11 +91,13 @@ impl<'r> Rules<'r> {
     }
 }
 
-/// The list that a standard belongs to, and its entry in it: the first word, after the name of the list and its version if that is one.
+/// The list that a standard belongs to, and its entry in it: its first word, or the number of a criterion behind the name of the list, its
+/// version and its level.
 fn entry_of(standard: &str) -> Option<(&'static str, String)> {
     let (begins, name, _) = LISTS.iter().find(|(begins, ..)| standard.starts_with(begins))?;
     let words: Vec<&str> = standard.split([' ', ':', ',']).filter(|word| !word.is_empty()).collect();
-    let entry = if begins.ends_with('-') { words.first() } else { words.get(2).or(words.get(1)) };
+    let is_number = |word: &&&str| word.matches('.').count() > 1;
+    let entry = if begins.ends_with('-') { words.first() } else { words.iter().find(is_number).or(words.get(1)) };
     Some((name, entry?.to_string()))
 }
 
@@ -126,6 +128,7 @@ mod tests {
         assert_eq!(pascal("ferry:no-print"), "FerryNoPrint");
         assert_eq!(entry_of("CWE-798: hard-coded credentials"), Some(("CWE", "CWE-798".to_string())));
         assert_eq!(entry_of("WCAG 2.2, 1.1.1 Non-text Content"), Some(("WCAG", "1.1.1".to_string())));
+        assert_eq!(entry_of("WCAG 2.2 AA, 1.4.4 Resize Text"), Some(("WCAG", "1.4.4".to_string())));
         assert_eq!(entry_of("PEP 8"), None);
     }
 }

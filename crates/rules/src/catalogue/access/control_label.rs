@@ -49,7 +49,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
 };
 
 fn check(context: &mut Context, element: NodeRef) {
-    let Some(tag) = Tag::shown(context.file(), element).filter(is_control) else { return };
+    let Some(tag) = Tag::shown(context, element).filter(is_control) else { return };
     if is_named(context, &tag) {
         return;
     }

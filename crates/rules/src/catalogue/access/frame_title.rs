@@ -36,7 +36,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
 
 fn check(context: &mut Context, element: NodeRef) {
     let is_frame = |tag: &Tag| matches!(&*tag.name, "iframe" | "frame");
-    let Some(tag) = Tag::shown(context.file(), element).filter(is_frame) else { return };
+    let Some(tag) = Tag::shown(context, element).filter(is_frame) else { return };
     let is_tiny = ["width", "height"].iter().any(|side| tag.value(side).is("0") || tag.value(side).is("1"));
     let is_left_out = is_tiny
         || tag.value("tabindex").is("-1")

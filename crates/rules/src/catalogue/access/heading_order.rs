@@ -28,14 +28,13 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
 };
 
 fn check(context: &mut Context, nodes: &[NodeRef]) {
-    let file = context.file();
     let mut before: Option<u8> = None;
     for node in nodes {
         if node.kind() == Kind::TemplatePart {
             before = None;
             continue;
         }
-        let Some(tag) = Tag::shown(file, *node) else { continue };
+        let Some(tag) = Tag::shown(context, *node) else { continue };
         let [b'h', level @ b'1'..=b'6'] = tag.name.as_bytes() else { continue };
         let level = level - b'0';
         if !tag.value("role").is_absent() || is_hidden(&tag) != Some(false) {

@@ -44,7 +44,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
 };
 
 fn check(context: &mut Context, element: NodeRef) {
-    let Some(tag) = Tag::shown(context.file(), element) else { return };
+    let Some(tag) = Tag::shown(context, element) else { return };
     let by_number = match tag.value("tabindex") {
         Value::Unknown => return,
         Value::Absent => None,

@@ -46,7 +46,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
 };
 
 fn check(context: &mut Context, element: NodeRef) {
-    let Some(tag) = Tag::shown(context.file(), element).filter(is_image) else { return };
+    let Some(tag) = Tag::shown(context, element).filter(is_image) else { return };
     // An empty text says that the image only decorates.
     let alternative = tag.value("alt");
     let decorates = tag.name == "img" && !alternative.is_absent();

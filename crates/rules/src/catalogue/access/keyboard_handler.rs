@@ -39,7 +39,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
 
 fn check(context: &mut Context, element: NodeRef) {
     let file = context.file();
-    let Some(tag) = Tag::shown(file, element) else { return };
+    let Some(tag) = Tag::shown(context, element) else { return };
     let Some(handler) = tag.attribute("onclick") else { return };
     let is_reachable = is_interactive(&tag.name) || tag.name.contains('-') || tag.has_more();
     let says_more = |(name, _): &(std::borrow::Cow<str>, NodeRef)| {

@@ -41,7 +41,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
 };
 
 fn check(context: &mut Context, element: NodeRef) {
-    let Some(tag) = Tag::shown(context.file(), element) else { return };
+    let Some(tag) = Tag::shown(context, element) else { return };
     let Some(attribute) = tag.attribute("aria-label") else { return };
     let is_control = tag
         .role()

@@ -38,7 +38,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
 };
 
 fn check(context: &mut Context, element: NodeRef) {
-    let Some(tag) = Tag::shown(context.file(), element).filter(is_link) else { return };
+    let Some(tag) = Tag::shown(context, element).filter(is_link) else { return };
     if name_with_content(&tag) != Name::None || is_hidden(&tag) != Some(false) {
         return;
     }

@@ -39,8 +39,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
 };
 
 fn check(context: &mut Context, element: NodeRef) {
-    let file = context.file();
-    let Some(tag) = Tag::shown(file, element) else { return };
+    let Some(tag) = Tag::shown(context, element) else { return };
     match &*tag.name {
         "li" | "dt" | "dd" => item(context, &tag),
         "ul" | "ol" => list(context, &tag),

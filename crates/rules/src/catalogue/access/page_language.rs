@@ -31,7 +31,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
 };
 
 fn check(context: &mut Context, element: NodeRef) {
-    let Some(tag) = Tag::shown(context.file(), element).filter(|tag| tag.name == "html") else { return };
+    let Some(tag) = Tag::shown(context, element).filter(|tag| tag.name == "html") else { return };
     let advice = "write lang=\"en\", or the tag of the language it is in (BCP 47)";
     match tag.value("lang") {
         Value::Unknown => {}

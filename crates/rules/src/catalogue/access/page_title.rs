@@ -36,7 +36,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
 
 fn check(context: &mut Context, element: NodeRef) {
     let file = context.file();
-    let Some(head) = Tag::shown(file, element).filter(|tag| tag.name == "head") else { return };
+    let Some(head) = Tag::shown(context, element).filter(|tag| tag.name == "head") else { return };
     let titles: Vec<Tag> =
         head.children().filter_map(|child| Tag::of(file, child)).filter(|tag| tag.name == "title").collect();
     let advice = "say in <title> what the page is, the most particular words first";

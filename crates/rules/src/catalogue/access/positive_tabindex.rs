@@ -30,7 +30,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
 };
 
 fn check(context: &mut Context, element: NodeRef) {
-    let Some(tag) = Tag::shown(context.file(), element) else { return };
+    let Some(tag) = Tag::shown(context, element) else { return };
     let Some(attribute) = tag.attribute("tabindex") else { return };
     let Value::Text(number) = crate::markup::value_of(context.file(), context.file().tree.node(attribute.id())) else {
         return;

@@ -31,7 +31,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
 };
 
 fn check(context: &mut Context, element: NodeRef) {
-    let Some(tag) = Tag::shown(context.file(), element) else { return };
+    let Some(tag) = Tag::shown(context, element) else { return };
     let Some(attribute) = tag.attribute("role") else { return };
     let Some(role) = own_role(&tag).filter(|role| !matches!(*role, "list" | "listitem" | "presentation" | "form"))
     else {

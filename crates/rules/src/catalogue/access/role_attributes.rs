@@ -45,7 +45,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
 
 fn check(context: &mut Context, element: NodeRef) {
     let file = context.file();
-    let Some(tag) = Tag::shown(file, element) else { return };
+    let Some(tag) = Tag::shown(context, element) else { return };
     for (name, attribute) in tag.attributes().filter(|(name, _)| name.starts_with("aria-")) {
         let Some(values) = aria::values_of(&name) else {
             let advice = match aria::attribute_meant_by(&name) {

@@ -36,7 +36,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
 };
 
 fn check(context: &mut Context, element: NodeRef) {
-    let Some(tag) = Tag::shown(context.file(), element) else { return };
+    let Some(tag) = Tag::shown(context, element) else { return };
     let Some(attribute) = tag.attribute("role") else { return };
     let Value::Text(roles) = tag.value("role") else { return };
     if is_blank(&roles) || roles.split_whitespace().any(aria::is_role) {

@@ -31,7 +31,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
 };
 
 fn check(context: &mut Context, element: NodeRef) {
-    let Some(tag) = Tag::shown(context.file(), element).filter(|tag| tag.name == "meta") else { return };
+    let Some(tag) = Tag::shown(context, element).filter(|tag| tag.name == "meta") else { return };
     if !tag.value("name").is("viewport") {
         return;
     }

@@ -15,6 +15,7 @@ pub(super) mod many_parameters;
 pub(super) mod many_returns;
 pub(super) mod many_types_in_file;
 pub(super) mod needless_lambda;
+pub(super) mod needless_template;
 pub(super) mod negated_condition;
 pub(super) mod nested_conditional;
 pub(super) mod repeated_block;

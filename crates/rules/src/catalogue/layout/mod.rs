@@ -7,6 +7,7 @@ pub(super) mod bracket_spacing;
 mod break_line;
 pub(super) mod colon_spacing;
 pub(super) mod comma_spacing;
+pub(super) mod comment_marker;
 pub(super) mod comment_space;
 pub(super) mod entry_indent;
 pub(super) mod final_newline;
