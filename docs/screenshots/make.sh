@@ -77,12 +77,12 @@ shot settings : 'hsieve settings booking/fares.py --color always | head -44' 'hs
 shot find : "hsieve find 'call { callee.name is \"print\" } inside function'"
 shot find-like : 'hsieve find --like booking/desk.py:13'
 shot pack-test 'sed -i "s/5:12/4:1/; s/^fixed = .def greet(ticket)/fixed = \"def greet(boat)/" lint/ferry.toml' 'hsieve pack test lint/ferry.toml'
-shot preview : 'hsieve fix --preview booking'
 shot rename : 'hsieve rename booking/crew.py:8:7 CrewList --preview'
 shot baseline-status 'hsieve baseline take' 'hsieve baseline status'
 shot counts : 'hsieve sift --output counts'
 shot waivers : 'hsieve waivers --mesh fine'
 shot data : 'hsieve sift --pack api-valid --pack lint/service.toml --only "api-valid:*,service:pinned-image,service:known-step" api ops'
+shot pages : 'hsieve sift web/pages/index.html'
 shot init : 'hsieve init --yes'
 shot review : 'echo q | hsieve fix --review booking/tickets.py' 'hsieve fix --review booking/tickets.py'
 cat > "$work/editor.lua" <<'LUA'
