@@ -182,7 +182,9 @@ impl Lexer<'_> {
     fn line_comment(&mut self) {
         let rest = &self.cut.bytes[self.cut.at..];
         let line = memchr(b'\n', rest).unwrap_or(rest.len());
-        let line = if rest[..line].ends_with(b"\r") { line - 1 } else { line };
+        // A carriage return alone ends no line.
+        let has_end = line < rest.len() && rest[..line].ends_with(b"\r");
+        let line = if has_end { line - 1 } else { line };
         self.push(TokenKind::Comment, self.cut.at + line);
     }
 

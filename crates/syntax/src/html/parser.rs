@@ -16,7 +16,13 @@ use crate::tree::{Kind, Mark, Problem, Role, TokenKind, Tree};
 
 /// Parses a page.
 pub(super) fn page(source: &str) -> Tree {
-    let mut parser = Parser { cutter: Cutter::new(source), open: Vec::new(), told_too_deep: false, preformatted: 0 };
+    let mut parser = Parser {
+        cutter: Cutter::new(source),
+        open: Vec::new(),
+        told_too_deep: false,
+        preformatted: 0,
+        written: source.trim_ascii_end().len(),
+    };
     parser.content();
     parser.end_down_to(0);
     parser.cutter.finish()
@@ -29,6 +35,8 @@ struct Parser<'s> {
     told_too_deep: bool,
     /// How many elements are open in which whitespace is text.
     preformatted: usize,
+    /// Where the whitespace at the end of the file begins, which is no text of anything.
+    written: usize,
 }
 
 /// An element that is open.
@@ -43,7 +51,7 @@ struct Open<'s> {
 impl<'s> Parser<'s> {
     fn content(&mut self) {
         loop {
-            if self.preformatted == 0 {
+            if self.preformatted == 0 || self.cutter.at >= self.written {
                 self.cutter.whitespace();
             }
             let at = self.cutter.at;
@@ -92,7 +100,8 @@ impl<'s> Parser<'s> {
             at += 1;
         }
         self.end_head();
-        let written = if self.preformatted > 0 { at - start } else { bytes[start..at].trim_ascii_end().len() };
+        let is_whole = self.preformatted > 0 && at < bytes.len();
+        let written = if is_whole { at - start } else { bytes[start..at].trim_ascii_end().len() };
         self.cutter.leaf(TokenKind::MarkupText, start + written, Kind::MarkupText, Role::Child);
     }
 
@@ -200,6 +209,11 @@ impl<'s> Parser<'s> {
         let Some(open) = self.open.last() else { return };
         let is_text = matches!(&*open.name, "title" | "textarea");
         let end = end_of_content(self.cutter.bytes, self.cutter.at, &open.name);
+        if end.is_none() {
+            let at = self.cutter.at;
+            let problem = Problem::Rule("nothing closes this element: all that follows is its text");
+            self.cutter.fault(at - 1, at, problem);
+        }
         let (token, kind) = match is_text {
             true => (TokenKind::MarkupText, Kind::MarkupText),
             false => (TokenKind::RawText, Kind::RawText),
