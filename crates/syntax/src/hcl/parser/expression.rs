@@ -237,10 +237,22 @@ fn object(parser: &mut Parser) -> Parsed {
         parser.close(mark, Kind::Comprehension);
         return Ok(());
     }
+    if let Err(stop) = object_elements(parser, open) {
+        // The brace that closes it belongs to it all the same.
+        skip_to_brace(parser);
+        return Err(stop);
+    }
+    parser.bump();
+    parser.close(mark, Kind::Dictionary);
+    Ok(())
+}
+
+/// The elements of an object, up to the brace that closes it.
+fn object_elements(parser: &mut Parser, open: crate::text::Span) -> Parsed {
     loop {
         while parser.eat(TokenKind::Newline) {}
         if parser.at(TokenKind::BraceClose) {
-            break;
+            return Ok(());
         }
         if parser.at(TokenKind::EndOfFile) {
             return unclosed(parser, open, TokenKind::BraceOpen);
@@ -257,9 +269,14 @@ fn object(parser: &mut Parser) -> Parsed {
         }
         parser.eat(TokenKind::Comma);
     }
-    parser.bump();
-    parser.close(mark, Kind::Dictionary);
-    Ok(())
+}
+
+/// Leaves out the rest of a line, with the brace that closes on it.
+fn skip_to_brace(parser: &mut Parser) {
+    while !matches!(parser.kind(), TokenKind::Newline | TokenKind::EndOfFile | TokenKind::BraceClose) {
+        parser.bump();
+    }
+    parser.eat(TokenKind::BraceClose);
 }
 
 fn is_word(parser: &Parser, word: &str) -> bool {
