@@ -105,7 +105,7 @@ fn block(parser: &mut Parser) -> Parsed {
         parser.bump();
         if parser.at(TokenKind::Newline) {
             body(parser);
-        } else if !parser.at(TokenKind::BraceClose) {
+        } else if !matches!(parser.kind(), TokenKind::BraceClose | TokenKind::EndOfFile) {
             entry_of_one_line(parser);
         }
         if !parser.eat(TokenKind::BraceClose) {
