@@ -8,7 +8,7 @@ use sieve_meaning::names_of;
 use sieve_meaning::project::Alone;
 use sieve_rules::Input;
 use sieve_rules::query::{Matches, Query, ladder};
-use sieve_syntax::language::Language;
+use sieve_syntax::language::{Language, views};
 use sieve_syntax::text::{Place, Span, Text};
 use sieve_syntax::tree::{Kind, NodeId, NodeRef, Tree};
 
@@ -136,9 +136,8 @@ fn in_file(candidate: &Candidate, project: &Project, queries: &[Query], keep: Ke
     let Ok(tree) = load::tree_of(candidate, &text) else { return Ok(Vec::new()) };
     let path = relative(&project.root, &candidate.path).unwrap_or_else(|| shown(&candidate.path));
     let layers = language.layers(&text, &tree);
-    let within = layers.iter().map(|layer| (layer.language, &layer.tree));
     let mut all: Vec<Found> = std::iter::repeat_with(Found::default).take(queries.len()).collect();
-    for (language, tree) in std::iter::once((language, &tree)).chain(within) {
+    for (language, tree) in views(language, &tree, &layers) {
         let needs_names = queries.iter().zip(&asked).any(|(query, asked)| *asked && query.needs_names());
         let names = needs_names.then(|| names_of(language, &text, tree));
         let input = Input { path: &path, language, text: &text, tree, names: names.as_ref(), others: &Alone };

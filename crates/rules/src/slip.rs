@@ -11,6 +11,19 @@ pub(crate) fn is_slip(name: &str, other: &str) -> bool {
         && strsim::damerau_levenshtein(name, other) == 1
 }
 
+/// The one of some names that differs least from a wrong one, where that is so little that it was probably meant.
+pub(crate) fn nearest<'n>(wrong: &str, names: impl Iterator<Item = &'n str>) -> Option<&'n str> {
+    let most = if wrong.chars().count() < 5 { 1 } else { 2 };
+    let near = names.filter(|name| name.len().abs_diff(wrong.len()) <= most);
+    let with_distance = near.map(|name| (strsim::damerau_levenshtein(wrong, name), name));
+    with_distance.filter(|(distance, _)| *distance <= most).min().map(|(_, name)| name)
+}
+
+/// What to do about a name that there is not: the one that was probably meant, or something else.
+pub(crate) fn did_you_mean(meant: Option<&str>, otherwise: &str) -> String {
+    meant.map_or_else(|| otherwise.to_string(), |meant| format!("did you mean {meant}?"))
+}
+
 /// The only one of some names that a name is a slip of.
 pub(crate) fn only_double<'n>(mut doubles: impl Iterator<Item = &'n str>) -> Option<&'n str> {
     doubles.next().filter(|_| doubles.next().is_none())
@@ -28,6 +41,8 @@ mod tests {
         for (name, other) in [("quay1", "quays"), ("boat", "coat"), ("tide", "tide"), ("low", "lowest")] {
             assert!(!is_slip(name, other), "{name}");
         }
+        assert_eq!(nearest("nroth", ["north", "south"].into_iter()), Some("north"));
+        assert_eq!(nearest("west", ["north", "south"].into_iter()), None);
         assert_eq!(only_double(["a"].into_iter()), Some("a"));
         assert_eq!(only_double(["a", "b"].into_iter()), None);
     }

@@ -9,7 +9,7 @@ use sieve_meaning::project::{Linker, Others};
 use sieve_rules as rules;
 use sieve_rules::copies::Window;
 use sieve_rules::{FileReference, FixKind, Input, Sizes, Unless, UsualStyle};
-use sieve_syntax::language::Layer;
+use sieve_syntax::language::{Layer, views};
 use sieve_syntax::text::Text;
 use sieve_syntax::tree::Tree;
 
@@ -85,7 +85,7 @@ pub(crate) fn sift_tree(text: &Text, tree: &Tree, subject: &Subject<'_>, wants: 
     FileOutcome {
         lines: text.lines().count() as usize,
         sizes: wants.sizes.then(|| Sizes::of(&subject.rooted_path(), subject.language, text, tree)),
-        broken: trees(tree, &layers).any(|tree| !tree.faults().is_empty()),
+        broken: views(subject.language, tree, &layers).any(|(_, tree)| !tree.faults().is_empty()),
         scopes: wants.identities.then(|| Scopes::of(text, tree)),
         unchanged: Vec::new(),
         facts,
@@ -123,7 +123,8 @@ pub(super) fn held(
     today: Date,
 ) -> Vec<WaiverNote> {
     let View { text, tree, subject, .. } = view;
-    let mut waivers = Waivers::of(text, trees(tree, layers), subject.settings.rule_set(), today);
+    let trees = views(subject.language, tree, layers).map(|(_, tree)| tree);
+    let mut waivers = Waivers::of(text, trees, subject.settings.rule_set(), today);
     hold_back(&mut waivers, text, findings, unsure);
     hold_by_settings(subject, (text, tree), findings, today);
     let upkeep = upkeep_findings(&waivers, text, subject.settings);
@@ -132,11 +133,6 @@ pub(super) fn held(
         (one.start, one.rule, one.end, &one.message).cmp(&(other.start, other.rule, other.end, &other.message))
     });
     waivers.notes(text, subject.shown, subject.settings)
-}
-
-/// The tree of a file, and those of what it holds in other languages.
-fn trees<'t>(tree: &'t Tree, layers: &'t [Layer]) -> impl Iterator<Item = &'t Tree> {
-    std::iter::once(tree).chain(layers.iter().map(|layer| &layer.tree))
 }
 
 /// Findings that hold only if no other file uses a name through this one become undecided where one may.

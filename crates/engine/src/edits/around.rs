@@ -1,16 +1,22 @@
 //! Proves that edits change the code where they are, and nothing around them.
 
 use sieve_rules::Edit;
-use sieve_syntax::language::Language;
-use sieve_syntax::text::Span;
+use sieve_syntax::text::{Span, Text};
 use sieve_syntax::tree::{Kind, Role, Tree};
 
-use super::verify::Parsed;
+use super::verify::Whole;
+
+/// Whether a file before edits and after them, with all that it holds in other languages, is the same outside of what was edited.
+pub(crate) fn only_there(before: &Whole<'_>, after: &Whole<'_>, edits: &[&Edit]) -> bool {
+    same_around(before.text, before.tree, after.tree, edits)
+        && before.layers.len() == after.layers.len()
+        && (before.layers.iter().zip(&after.layers))
+            .all(|(own, other)| same_around(before.text, &own.tree, &other.tree, edits))
+}
 
 /// Whether two trees, of a text before and after edits, are the same outside of what was edited: every node that no edit touches is
 /// there again, and what is around an edit holds all of it, as before. Edits do not overlap.
-fn only_there(before: Parsed<'_>, after: &Tree, edits: &[&Edit]) -> bool {
-    let (text, before) = before;
+fn same_around(text: &Text, before: &Tree, after: &Tree, edits: &[&Edit]) -> bool {
     let mut edits: Vec<&Edit> = edits.iter().copied().filter(|edit| !is_claim(edit)).collect();
     edits.sort_by_key(|edit| edit.span);
     let old: Vec<Span> = edits.iter().map(|edit| trimmed(edit.span.start, text.slice(edit.span))).collect();
@@ -23,14 +29,6 @@ fn only_there(before: Parsed<'_>, after: &Tree, edits: &[&Edit]) -> bool {
     }
     let (Some(one), Some(other)) = (outside(before, &old), outside(after, &new)) else { return false };
     one == other
-}
-
-/// The same for a file with all that it holds in other languages.
-pub(crate) fn only_there_within(language: Language, before: Parsed<'_>, after: Parsed<'_>, edits: &[&Edit]) -> bool {
-    let (own, other) = (language.layers(before.0, before.1), language.layers(after.0, after.1));
-    only_there(before, after.1, edits)
-        && own.len() == other.len()
-        && own.iter().zip(&other).all(|(own, other)| only_there((before.0, &own.tree), &other.tree, edits))
 }
 
 /// The stretch of a string at an offset, without the whitespace around it, which belongs to no node.
@@ -78,7 +76,7 @@ fn is_in(inner: Span, outer: Span) -> bool {
 
 #[cfg(test)]
 mod tests {
-    use sieve_syntax::text::Text;
+    use sieve_syntax::language::Language;
 
     use super::*;
 
@@ -88,7 +86,7 @@ mod tests {
         let after = format!("{}{put}{}", &source[..start], &source[start + find.len()..]);
         let text = |source: &str| Text::new(source.to_string());
         let tree = |source: &str| Language::Python.parse(&text(source));
-        only_there((&text(source), &tree(source)), &tree(&after), &[&edit])
+        same_around(&text(source), &tree(source), &tree(&after), &[&edit])
     }
 
     #[test]

@@ -6,5 +6,5 @@ mod verify;
 
 pub use apply::apply_edits;
 pub(crate) use apply::without_conflicts;
-pub(crate) use around::only_there_within;
-pub(crate) use verify::{Broken, code_changed, code_stays, new_faults};
+pub(crate) use around::only_there;
+pub(crate) use verify::{Broken, Whole, code_changed, code_stays, new_faults};

@@ -2,7 +2,7 @@
 
 use sieve_meaning::data::{Data, Scalar, Value};
 use sieve_rules::traits_of;
-use sieve_syntax::language::{Language, Layer};
+use sieve_syntax::language::{Language, Layer, views};
 use sieve_syntax::text::Text;
 use sieve_syntax::tree::{Kind, NodeRef, Role, TokenId, TokenKind, Tree};
 
@@ -17,37 +17,59 @@ pub(crate) enum Broken {
     Elsewhere,
 }
 
-/// A text with its tree.
-pub(crate) type Parsed<'t> = (&'t Text, &'t Tree);
-
-pub(crate) fn new_faults(language: Language, before: Parsed<'_>, after: Parsed<'_>) -> Option<Broken> {
-    (faults(language, after) > faults(language, before)).then_some(Broken::Syntax)
+/// A file with all that it holds in other languages.
+pub(crate) struct Whole<'t> {
+    language: Language,
+    pub(super) text: &'t Text,
+    pub(super) tree: &'t Tree,
+    pub(super) layers: Vec<Layer>,
 }
 
-/// How many faults a file has, in all the languages in it.
-fn faults(language: Language, (text, tree): Parsed<'_>) -> usize {
-    let within: usize = language.layers(text, tree).iter().map(|layer| layer.tree.faults().len()).sum();
-    tree.faults().len() + within
+impl<'t> Whole<'t> {
+    /// A file by its text and its tree.
+    pub(crate) fn of(language: Language, text: &'t Text, tree: &'t Tree) -> Whole<'t> {
+        Whole { language, text, tree, layers: language.layers(text, tree) }
+    }
+
+    /// What it holds in one other language, as if that were a file.
+    fn of_layer(&self, layer: &'t Layer) -> Whole<'t> {
+        Whole { language: layer.language, text: self.text, tree: &layer.tree, layers: Vec::new() }
+    }
+
+    /// Its trees, one for each language.
+    fn trees(&self) -> impl Iterator<Item = &Tree> {
+        views(self.language, self.tree, &self.layers).map(|(_, tree)| tree)
+    }
+
+    /// Its values, where it is a file of data.
+    fn data(&self) -> Data<'t> {
+        Data::of(self.language, self.text, self.tree)
+    }
+
+    fn faults(&self) -> usize {
+        self.trees().map(|tree| tree.faults().len()).sum()
+    }
+}
+
+pub(crate) fn new_faults(before: &Whole<'_>, after: &Whole<'_>) -> Option<Broken> {
+    (after.faults() > before.faults()).then_some(Broken::Syntax)
 }
 
 /// Whether two strings differ in layout alone: the same nodes, made of the same tokens. What may differ: semicolons
 /// between statements, a comma after the last element, the parentheses around the only parameter of an arrow function, the quotes
 /// of a text that stays the same, and the kind of the line ends. The same holds for what is in them in other languages.
-pub(crate) fn code_stays(language: Language, before: Parsed<'_>, after: Parsed<'_>) -> bool {
-    if language.is_data() {
-        return values_stay(language, before, after);
+pub(crate) fn code_stays(before: &Whole<'_>, after: &Whole<'_>) -> bool {
+    if before.language.is_data() {
+        return values_stay(before, after);
     }
-    let (own, other) = (language.layers(before.0, before.1), language.layers(after.0, after.1));
-    own.len() == other.len()
-        && own.iter().zip(&other).all(|(own, other)| layer_stays(before.0, own, after.0, other))
-        && shape(before.1).eq(shape(after.1))
-        && same_code(language, (before, &starts(&own)), (after, &starts(&other)))
-}
-
-fn layer_stays(text: &Text, own: &Layer, other_text: &Text, other: &Layer) -> bool {
-    own.language == other.language
-        && own.stretches.len() == other.stretches.len()
-        && code_stays(own.language, (text, &own.tree), (other_text, &other.tree))
+    before.layers.len() == after.layers.len()
+        && before.layers.iter().zip(&after.layers).all(|(one, other)| {
+            one.language == other.language
+                && one.stretches.len() == other.stretches.len()
+                && code_stays(&before.of_layer(one), &after.of_layer(other))
+        })
+        && shape(before.tree).eq(shape(after.tree))
+        && same_code(before, after)
 }
 
 /// Where the stretches in other languages begin, sorted.
@@ -59,8 +81,8 @@ fn starts(layers: &[Layer]) -> Vec<u32> {
 }
 
 /// Whether two files of data hold the same values, with the same anchors, aliases and tags. How they are written is layout.
-fn values_stay(language: Language, before: Parsed<'_>, after: Parsed<'_>) -> bool {
-    let (one, other) = (Data::of(language, before.0, before.1), Data::of(language, after.0, after.1));
+fn values_stay(before: &Whole<'_>, after: &Whole<'_>) -> bool {
+    let (one, other) = (before.data(), after.data());
     let same = |one: Value<'_, '_>, other: Value<'_, '_>| {
         one.key() == other.key()
             && one.shape() == other.shape()
@@ -68,12 +90,12 @@ fn values_stay(language: Language, before: Parsed<'_>, after: Parsed<'_>) -> boo
             && one.parent().map(Value::id) == other.parent().map(Value::id)
             && same_scalar(one.scalar(), other.scalar())
     };
-    before.1.faults().len() == after.1.faults().len()
+    before.tree.faults().len() == after.tree.faults().len()
         && one.documents().map(Value::id).eq(other.documents().map(Value::id))
         && one.repeats().len() == other.repeats().len()
         && one.values().count() == other.values().count()
         && one.values().zip(other.values()).all(|(one, other)| same(one, other))
-        && properties(before.0, before.1).eq(properties(after.0, after.1))
+        && properties(before.text, before.tree).eq(properties(after.text, after.tree))
 }
 
 fn same_scalar(one: Option<Scalar>, other: Option<Scalar>) -> bool {
@@ -89,28 +111,29 @@ fn properties<'t>(text: &'t Text, tree: &'t Tree) -> impl Iterator<Item = &'t st
     tree.nodes().filter(is_one).map(|node| text.slice(node.span()))
 }
 
-pub(crate) fn code_changed(language: Language, before: Parsed<'_>, after: Parsed<'_>) -> Option<Broken> {
-    let same_comments = || all_comments(language, before).eq(all_comments(language, after));
-    (!code_stays(language, before, after) || !same_comments()).then_some(Broken::Code)
+pub(crate) fn code_changed(before: &Whole<'_>, after: &Whole<'_>) -> Option<Broken> {
+    let comments_of = |whole: &Whole<'_>| whole.trees().flat_map(|tree| comments(whole.text, tree)).collect::<Vec<_>>();
+    (!code_stays(before, after) || comments_of(before) != comments_of(after)).then_some(Broken::Code)
 }
 
 fn shape(tree: &Tree) -> impl Iterator<Item = (Kind, Role, u32)> + '_ {
     tree.nodes().map(|node| (node.kind(), node.role(), node.end().0))
 }
 
-/// Whether the code of two files is the same, apart from stretches in other languages, which begin at some places.
-fn same_code(language: Language, before: (Parsed<'_>, &[u32]), after: (Parsed<'_>, &[u32])) -> bool {
-    let mut after_tokens = code(after.0, after.1);
-    let all_same = code(before.0, before.1).all(|(kind, text)| {
+/// Whether the code of two files is the same, apart from stretches in other languages.
+fn same_code(before: &Whole<'_>, after: &Whole<'_>) -> bool {
+    let (own_starts, other_starts) = (starts(&before.layers), starts(&after.layers));
+    let mut after_tokens = code((after.text, after.tree), &other_starts);
+    let all_same = code((before.text, before.tree), &own_starts).all(|(kind, text)| {
         after_tokens
             .next()
-            .is_some_and(|(other_kind, other)| kind == other_kind && same_token(language, kind, text, other))
+            .is_some_and(|(other_kind, other)| kind == other_kind && same_token(before.language, kind, text, other))
     });
     all_same && after_tokens.next().is_none()
 }
 
-/// The tokens that are code, with their strings, but for those that hold stretches in other languages.
-fn code<'t>((text, tree): Parsed<'t>, starts: &'t [u32]) -> impl Iterator<Item = (TokenKind, &'t str)> {
+/// The tokens that are code, with their strings, but for those that hold stretches in other languages, which begin at some places.
+fn code<'t>((text, tree): (&'t Text, &'t Tree), starts: &'t [u32]) -> impl Iterator<Item = (TokenKind, &'t str)> {
     let free = free_parentheses(tree);
     let is_elsewhere = move |token: TokenId| {
         let span = tree.token_span(token);
@@ -193,13 +216,6 @@ fn same_string(language: Language, before: &str, after: &str) -> bool {
             one == other || content(&one) == content(&other) && !content(&one).contains(['"', '\''])
         }
     }
-}
-
-/// The comments of a file, in all the languages in it.
-fn all_comments(language: Language, (text, tree): Parsed<'_>) -> impl Iterator<Item = String> {
-    let mut all: Vec<String> = comments(text, tree).collect();
-    all.extend(language.layers(text, tree).iter().flat_map(|layer| comments(text, &layer.tree)));
-    all.into_iter()
 }
 
 /// Comments without their whitespace and without their first mark: layout may set them apart from it, and choose it where a language has

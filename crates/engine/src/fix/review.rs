@@ -11,7 +11,7 @@ use super::diff::unified_diff;
 use super::rounds::{Blame, FixedText, moved, with_edits};
 use super::{Around, FixOutcome, FixedFile, Reading, read};
 use crate::check::sift_tree;
-use crate::edits::new_faults;
+use crate::edits::{Whole, new_faults};
 use crate::outcome::Finding;
 use crate::run::Request;
 use crate::settings::SettingsError;
@@ -144,6 +144,10 @@ impl Walk<'_> {
 /// The text with edits in it, if it is no worse for it.
 fn applied(text: &Text, tree: &Tree, edits: &[Edit], subject: &Subject<'_>) -> Option<(Text, Tree)> {
     let (new, new_tree) = with_edits(text, &edits.iter().collect::<Vec<_>>(), subject);
-    (new.source() != text.source() && new_faults(subject.language, (text, tree), (&new, &new_tree)).is_none())
-        .then_some((new, new_tree))
+    let whole = |text, tree| Whole::of(subject.language, text, tree);
+    let is_worse = || new_faults(&whole(text, tree), &whole(&new, &new_tree)).is_some();
+    if new.source() == text.source() || is_worse() {
+        return None;
+    }
+    Some((new, new_tree))
 }

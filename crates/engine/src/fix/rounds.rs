@@ -10,7 +10,7 @@ use sieve_syntax::tree::Tree;
 use xxhash_rust::xxh3::xxh3_128;
 
 use crate::check::{FileOutcome, sift_tree};
-use crate::edits::{Broken, apply_edits, code_changed, new_faults, only_there_within, without_conflicts};
+use crate::edits::{Broken, Whole, apply_edits, code_changed, new_faults, only_there, without_conflicts};
 use crate::outcome::Finding;
 use crate::subject::{Subject, Wants};
 
@@ -286,16 +286,18 @@ impl State {
         let edits: Vec<&Edit> = fixes.iter().flat_map(|fix| fix.edits).collect();
         let (text, tree) = with_edits(&self.text, &edits, subject);
         let only_layout = fixes.iter().all(|fix| subject.settings.rule_set().rule(fix.rule).concern == Concern::Layout);
-        let (language, before, after) = (subject.language, (&self.text, &self.tree), (&text, &tree));
-        let changed = || code_changed(language, before, after);
+        let before = Whole::of(subject.language, &self.text, &self.tree);
+        let after = Whole::of(subject.language, &text, &tree);
+        let changed = || code_changed(&before, &after);
         // What a rule of this program edits is proved in its tests; what a pack says is not.
         let is_house = |fix: &&OneFix<'_>| subject.settings.rule_set().house_rule(fix.rule).is_some();
         let elsewhere = || {
-            let stays = !fixes.iter().any(|fix| is_house(&fix)) || only_there_within(language, before, after, &edits);
+            let stays = !fixes.iter().any(|fix| is_house(&fix)) || only_there(&before, &after, &edits);
             (!stays).then_some(Broken::Elsewhere)
         };
-        let broken = new_faults(language, before, after);
-        match broken.or_else(|| if only_layout { changed() } else { None }).or_else(elsewhere) {
+        let broken = new_faults(&before, &after);
+        let broken = broken.or_else(|| if only_layout { changed() } else { None }).or_else(elsewhere);
+        match broken {
             Some(broken) => Err(broken),
             None => Ok((text, tree)),
         }

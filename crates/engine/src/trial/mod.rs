@@ -9,7 +9,7 @@ use sieve_rules::{Dispatch, Edit, Report, RuleId, RuleSet, run};
 use sieve_syntax::language::Language;
 use sieve_syntax::text::Text;
 
-use crate::edits::{apply_edits, new_faults, without_conflicts};
+use crate::edits::{Whole, apply_edits, new_faults, without_conflicts};
 
 pub use cost::{Cost, costs};
 
@@ -136,7 +136,8 @@ fn fixing_problem(language: Language, text: &Text, report: &Report, expected: &s
     let fixed = apply_edits(text.source(), &edits);
     let fixed_text = Text::new(fixed.clone());
     let (before, after) = (language.parse(text), language.parse(&fixed_text));
-    if new_faults(language, (text, &before), (&fixed_text, &after)).is_some() {
+    let whole = |text, tree| Whole::of(language, text, tree);
+    if new_faults(&whole(text, &before), &whole(&fixed_text, &after)).is_some() {
         return Some(Problem::BreaksSyntax(fixed));
     }
     (fixed != expected).then(|| Problem::Fixed { expected: expected.to_string(), found: Some(fixed) })

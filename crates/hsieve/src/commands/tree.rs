@@ -4,7 +4,7 @@ use std::path::Path;
 
 use serde_json::{Value, json};
 use sieve_engine::files;
-use sieve_syntax::language::Language;
+use sieve_syntax::language::{Language, views};
 use sieve_syntax::text::{Place, Span, Text};
 use sieve_syntax::tree::{Fault, Kind, NodeRef, Tree};
 
@@ -27,8 +27,7 @@ pub fn run(arguments: &TreeArguments, screen: &mut Screen) -> anyhow::Result<Sta
     let (language, text) = text_at(path)?;
     let tree = language.parse(&text);
     let layers = language.layers(&text, &tree);
-    let within = layers.iter().map(|layer| (layer.language, &layer.tree));
-    let all: Vec<(Language, &Tree)> = std::iter::once((language, &tree)).chain(within).collect();
+    let all: Vec<(Language, &Tree)> = views(language, &tree, &layers).collect();
     let mut parts = Vec::new();
     for (language, tree) in &all {
         let shown = Shown { text: &text, tree };

@@ -1,25 +1,25 @@
-//! What nobody is told of: elements that are hidden from everyone, or from assistive technology.
+//! Elements that are hidden from everyone, or from assistive technology.
 
-use super::{Tag, Value, is_blank};
+use super::{Tag, Value};
 
 /// Whether something is so; nothing where it is not known.
 pub(crate) type Sure = Option<bool>;
 
 /// Whether an element, or one around it, is hidden from assistive technology.
 pub(crate) fn is_hidden(tag: &Tag<'_>) -> Sure {
-    let mut is_known = hides(tag)?;
-    if is_known {
+    if hides(tag)? {
         return Some(true);
     }
+    let mut is_sure = true;
     for around in tag.around() {
-        match around.as_ref().map(hides) {
-            Some(Some(true)) => return Some(true),
-            Some(Some(false)) => {}
-            // What a component does with its content is its own matter.
-            None | Some(None) => is_known = true,
+        // What a component does with its content is its own matter.
+        match around.as_ref().and_then(hides) {
+            Some(true) => return Some(true),
+            Some(false) => {}
+            None => is_sure = false,
         }
     }
-    (!is_known).then_some(false)
+    is_sure.then_some(false)
 }
 
 /// Whether an element hides itself and all in it.
@@ -41,5 +41,5 @@ pub(crate) fn hides(tag: &Tag<'_>) -> Sure {
 
 /// Whether an attribute that is there or not is there.
 fn is_set(value: &Value<'_>) -> bool {
-    value.text().is_some_and(|value| value != "false" || is_blank(value))
+    value.text().is_some_and(|value| value != "false")
 }

@@ -1,4 +1,4 @@
-//! Elements as the rules for pages see them, whether they stand in a page or among code: names, attributes, what they hold.
+//! Elements as the rules for pages see them, whether they are in a page or among code: names, attributes, what they hold.
 
 pub(crate) mod aria;
 pub(crate) mod elements;
@@ -50,6 +50,15 @@ impl<'f> Value<'f> {
     }
 }
 
+/// A text in small letters, as far as they are of ASCII.
+pub(crate) fn in_small_letters(text: &str) -> Cow<'_, str> {
+    if text.bytes().any(|byte| byte.is_ascii_uppercase()) {
+        Cow::Owned(text.to_ascii_lowercase())
+    } else {
+        Cow::Borrowed(text)
+    }
+}
+
 /// Whether a text has nothing to see or to hear in it.
 pub(crate) fn is_blank(text: &str) -> bool {
     text.chars().all(|letter| letter.is_whitespace() || matches!(letter, '\u{a0}' | '\u{200b}' | '\u{feff}'))
@@ -70,16 +79,10 @@ pub(crate) struct Tag<'f> {
 impl<'f> Tag<'f> {
     /// An element by its node; nothing for fragments, for components, and where a template gives the name.
     pub(crate) fn of(file: File<'f>, element: NodeRef<'_>) -> Option<Tag<'f>> {
-        let element = file.tree.node(element.id());
-        let start = element.child(Role::Start)?;
-        let name = start.child(Role::Name).filter(|name| name.kind() == Kind::TagName)?;
-        let written = file.node_text(name);
-        let name = if written.bytes().any(|byte| byte.is_ascii_uppercase()) {
-            Cow::Owned(written.to_ascii_lowercase())
-        } else {
-            Cow::Borrowed(written)
-        };
-        (!name.contains(['{', '<'])).then_some(Tag { file, element, start, name, is_component: false })
+        let tag = Tag::named_by(file, element, |name| {
+            (name.kind() == Kind::TagName).then(|| in_small_letters(file.node_text(name)))
+        })?;
+        (!tag.name.contains(['{', '<'])).then_some(tag)
     }
 
     /// The same for a rule, which knows what the settings say of components; nothing where nobody is ever shown it: tests put together what
@@ -89,12 +92,19 @@ impl<'f> Tag<'f> {
         if file.is_test() && !file.traits.is_page {
             return None;
         }
-        Tag::of(file, element).or_else(|| {
-            let element = file.tree.node(element.id());
-            let start = element.child(Role::Start)?;
-            let name = context.element_of(file.node_text(start.child(Role::Name)?))?;
-            Some(Tag { file, element, start, name: Cow::Borrowed(name), is_component: true })
-        })
+        let put_out = |name| context.element_of(file.node_text(name)).map(Cow::Borrowed);
+        let component = || Some(Tag { is_component: true, ..Tag::named_by(file, element, put_out)? });
+        Tag::of(file, element).or_else(component)
+    }
+
+    fn named_by(
+        file: File<'f>,
+        element: NodeRef<'_>,
+        name: impl FnOnce(NodeRef<'f>) -> Option<Cow<'f, str>>,
+    ) -> Option<Tag<'f>> {
+        let element = file.tree.node(element.id());
+        let start = element.child(Role::Start)?;
+        Some(Tag { file, element, start, name: name(start.child(Role::Name)?)?, is_component: false })
     }
 
     /// `<` and its name, where findings about all of it are.
@@ -169,6 +179,12 @@ impl<'f> Tag<'f> {
         self.file.traits.is_page && self.written_names().any(|written| speaks(&written))
     }
 
+    /// Whether its role says that it means nothing.
+    pub(crate) fn is_presentational(&self) -> bool {
+        let role = self.value("role");
+        role.is("presentation") || role.is("none")
+    }
+
     /// What is in it, tags apart.
     pub(crate) fn children(&self) -> impl Iterator<Item = NodeRef<'f>> + use<'f> {
         self.element.children_in(Role::Child)
@@ -212,15 +228,14 @@ fn name_of<'f>(file: File<'f>, attribute: NodeRef<'f>) -> Option<Cow<'f, str>> {
     Some(match written {
         "className" => Cow::Borrowed("class"),
         "htmlFor" => Cow::Borrowed("for"),
-        _ if written.bytes().any(|byte| byte.is_ascii_uppercase()) => Cow::Owned(written.to_ascii_lowercase()),
         _ if written.contains(['{', '<']) => return None,
-        _ => Cow::Borrowed(written),
+        _ => in_small_letters(written),
     })
 }
 
 /// The value of an attribute. One without a value is true among code, and empty in a page.
-pub(crate) fn value_of<'f>(file: File<'f>, attribute: NodeRef<'f>) -> Value<'f> {
-    let Some(value) = attribute.child(Role::Value) else {
+pub(crate) fn value_of<'f>(file: File<'f>, attribute: NodeRef<'_>) -> Value<'f> {
+    let Some(value) = file.tree.node(attribute.id()).child(Role::Value) else {
         return Value::Text(Cow::Borrowed(if file.traits.is_page { "" } else { "true" }));
     };
     match value.kind() {

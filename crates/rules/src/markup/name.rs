@@ -1,9 +1,7 @@
 //! The names that assistive technology reads out ("Accessible Name and Description Computation 1.2", and "HTML Accessibility API Mappings
 //! 1.0", 4.1).
 
-use std::borrow::Cow;
-
-use sieve_syntax::html::attribute_value;
+use sieve_syntax::html::markup_text;
 use sieve_syntax::tree::{Kind, NodeRef};
 
 use super::elements::input_type;
@@ -137,7 +135,7 @@ fn labels(tag: &Tag<'_>) -> Name {
     let file = tag.file;
     for around in tag.around() {
         match around {
-            Some(around) if around.name == "label" => return content(&around, DEEPEST).or_else(|| Name::None),
+            Some(around) if around.name == "label" => return content(&around, DEEPEST),
             // A component may be a label.
             None => return Name::Unknown,
             Some(_) => {}
@@ -190,7 +188,7 @@ pub(crate) fn content(tag: &Tag<'_>, deepest: u32) -> Name {
 fn of_part(tag: &Tag<'_>, part: NodeRef<'_>, deepest: u32) -> Name {
     let file = tag.file;
     match part.kind() {
-        Kind::MarkupText => Name::of(&text_of(file.node_text(file.tree.node(part.id())))),
+        Kind::MarkupText => Name::of(&markup_text(file.node_text(file.tree.node(part.id())))),
         Kind::Element if deepest == 0 => Name::Unknown,
         Kind::Element => match Tag::of(file, part) {
             Some(inner) => of_element(&inner, deepest - 1),
@@ -201,11 +199,6 @@ fn of_part(tag: &Tag<'_>, part: NodeRef<'_>, deepest: u32) -> Name {
         Kind::Interpolation | Kind::TemplatePart | Kind::Opaque => Name::Unknown,
         _ => Name::None,
     }
-}
-
-/// The text between tags; a character reference that is not resolved stands for some character.
-fn text_of(written: &str) -> Cow<'_, str> {
-    attribute_value(written)
 }
 
 fn of_element(inner: &Tag<'_>, deepest: u32) -> Name {

@@ -1,14 +1,16 @@
-//! Finds the ids and labels of a page.
+//! Finds the ids, labels and anchors of a page.
 
 use sieve_syntax::tree::{Kind, NodeRef, Role};
 
 use super::{Tag, Value};
 use crate::interface::{File, Page};
 
-/// The ids and labels of a page.
+/// The ids, labels and anchors of a page.
 pub(crate) fn page_of(file: File<'_>) -> &Page {
     file.page(|| {
-        let mut page = Page::default();
+        let root = file.tree.root().children().find(|node| node.kind() == Kind::Element);
+        let is_whole = root.and_then(|root| Tag::of(file, root)).is_some_and(|tag| tag.name == "html");
+        let mut page = Page { is_whole, ..Page::default() };
         for node in file.tree.nodes() {
             match node.kind() {
                 Kind::TemplatePart => page.is_filled_in = true,
@@ -21,11 +23,12 @@ pub(crate) fn page_of(file: File<'_>) -> &Page {
 }
 
 fn add(page: &mut Page, file: File<'_>, element: NodeRef<'_>) {
+    let Some(tag) = Tag::of(file, element) else { return };
+    page.has_scripts |= tag.name == "script";
     // Most elements have no attributes.
-    if element.child(Role::Start).is_none_or(|start| start.child(Role::Attribute).is_none()) {
+    if tag.start().child(Role::Attribute).is_none() {
         return;
     }
-    let Some(tag) = Tag::of(file, element) else { return };
     match tag.value("id") {
         Value::Text(id) => page.ids.entry(id.into_owned()).or_default().push(element.id()),
         Value::Unknown => page.is_filled_in = true,
@@ -35,5 +38,10 @@ fn add(page: &mut Page, file: File<'_>, element: NodeRef<'_>) {
         && let Value::Text(id) = tag.value("for")
     {
         page.labels.entry(id.into_owned()).or_default().push(element.id());
+    }
+    if matches!(&*tag.name, "a" | "map")
+        && let Value::Text(name) = tag.value("name")
+    {
+        page.anchors.insert(name.into_owned());
     }
 }

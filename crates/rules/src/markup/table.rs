@@ -2,6 +2,8 @@
 
 use std::sync::OnceLock;
 
+use crate::slip::nearest;
+
 /// Sorted lines, each a name with what is said of it behind a space. The first line says what it is.
 #[derive(Debug)]
 pub(crate) struct Table {
@@ -43,14 +45,6 @@ impl Table {
     pub(crate) fn meant_by(&self, wrong: &str) -> Option<&'static str> {
         nearest(wrong, self.names())
     }
-}
-
-/// The one of some names that differs least from a wrong one, where that is so little that it was probably meant.
-pub(crate) fn nearest<'n>(wrong: &str, names: impl Iterator<Item = &'n str>) -> Option<&'n str> {
-    let most = if wrong.len() < 5 { 1 } else { 2 };
-    let near = names.filter(|name| name.len().abs_diff(wrong.len()) <= most);
-    let with_distance = near.map(|name| (strsim::damerau_levenshtein(wrong, name), name));
-    with_distance.filter(|(distance, _)| *distance <= most).min().map(|(_, name)| name)
 }
 
 #[cfg(test)]

@@ -8,6 +8,7 @@ use sieve_syntax::css::name_value;
 use sieve_syntax::tree::{Kind, NodeRef, Role};
 
 use crate::interface::File;
+use crate::markup::in_small_letters;
 use crate::markup::table::Table;
 
 /// Properties, by the index of the specifications.
@@ -67,9 +68,5 @@ pub(crate) fn declarations<'f>(file: File<'f>, block: NodeRef<'_>) -> Vec<Declar
 pub(crate) fn at_word_of<'f>(file: File<'f>, block: NodeRef<'_>) -> Option<Cow<'f, str>> {
     let rule = block.parent().filter(|rule| rule.kind() == Kind::AtRule)?;
     let word = file.node_text(rule.child(Role::Name)?);
-    Some(if word.bytes().any(|byte| byte.is_ascii_uppercase()) {
-        word.to_ascii_lowercase().into()
-    } else {
-        word.into()
-    })
+    Some(in_small_letters(word))
 }

@@ -115,6 +115,7 @@ fn buttons_and_links_say_what_they_do() {
         "<button><svg><title>Close</title></svg></button>",
         r#"<span id="c">Close</span><button aria-labelledby="c"></button>"#,
         "<button>&times;</button>",
+        "<button>'</button>",
         r#"<button role="presentation"></button>"#,
         "<button><ferry-icon></ferry-icon></button>",
         r#"<button x-text="word"></button><button data-i18n="book"></button>"#,

@@ -199,12 +199,7 @@ fn pseudo_selector(parser: &mut Parser) -> Parsed {
     let takes_selectors = has_arguments && TAKE_SELECTORS.iter().any(|name| name.eq_ignore_ascii_case(parser.text()));
     parser.leaf(Kind::Name, Role::Name);
     if takes_selectors {
-        let mut outcome = Ok(());
-        parser.nested(|parser| {
-            outcome = selectors_in_brackets(parser);
-            Ok(())
-        })?;
-        outcome?;
+        parser.nested(selectors_in_brackets)?;
     } else if has_arguments {
         value::bracketed(parser, Role::Arguments, TokenKind::ParenClose, Kind::Arguments, Role::Argument);
     }

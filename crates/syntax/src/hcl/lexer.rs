@@ -360,10 +360,10 @@ impl Lexer<'_> {
                 if at > self.cut.at {
                     self.push(TokenKind::HereText, at);
                 }
-                let blanks = line.len() - line.trim_ascii_start().len();
-                let word = blanks + (end - start);
-                if blanks > 0 {
-                    self.push(TokenKind::Blank, at + blanks);
+                let indent = line.len() - line.trim_ascii_start().len();
+                let word = indent + (end - start);
+                if indent > 0 {
+                    self.push(TokenKind::Blank, at + indent);
                 }
                 self.push(TokenKind::HereEnd, at + word);
                 self.open.pop();

@@ -68,8 +68,8 @@ impl<'s> Cutter<'s> {
             match self.peek(0) {
                 Some(b' ' | b'\t' | b'\x0c') => {
                     let rest = &self.bytes[self.at..];
-                    let blanks = rest.iter().position(|byte| !matches!(byte, b' ' | b'\t' | b'\x0c'));
-                    self.trivia(TokenKind::Blank, self.at + blanks.unwrap_or(rest.len()));
+                    let length = rest.iter().position(|byte| !matches!(byte, b' ' | b'\t' | b'\x0c'));
+                    self.trivia(TokenKind::Blank, self.at + length.unwrap_or(rest.len()));
                 }
                 Some(b'\n') => self.trivia(TokenKind::LineEnd, self.at + 1),
                 Some(b'\r') => {

@@ -22,8 +22,16 @@ pub fn attribute_value(literal: &str) -> Cow<'_, str> {
         Some(quote) => literal[1..].strip_suffix(quote).unwrap_or(&literal[1..]),
         None => literal,
     };
-    if content.contains('&') { Cow::Owned(resolved(content)) } else { Cow::Borrowed(content) }
+    markup_text(content)
 }
+
+/// The text between tags as it is written, references resolved in the same way.
+pub fn markup_text(written: &str) -> Cow<'_, str> {
+    if written.contains('&') { Cow::Owned(resolved(written)) } else { Cow::Borrowed(written) }
+}
+
+/// How many bytes a reference has at most, from `&` to `;`.
+const LONGEST: usize = 10;
 
 fn resolved(content: &str) -> String {
     let mut value = String::with_capacity(content.len());
@@ -31,7 +39,8 @@ fn resolved(content: &str) -> String {
     while let Some(at) = rest.find('&') {
         value.push_str(&rest[..at]);
         rest = &rest[at..];
-        let reference = rest.find(';').filter(|end| *end < 10).and_then(|end| Some((character(&rest[1..end])?, end)));
+        let end = rest.bytes().take(LONGEST).position(|byte| byte == b';');
+        let reference = end.and_then(|end| Some((character(&rest[1..end])?, end)));
         match reference {
             Some((character, end)) => {
                 value.push(character);
@@ -70,6 +79,12 @@ fn character(reference: &str) -> Option<char> {
 #[cfg(test)]
 mod tests {
     use super::*;
+
+    #[test]
+    fn quotes_between_tags_are_text() {
+        assert_eq!(markup_text("\"Quay&quot;"), "\"Quay\"");
+        assert_eq!(markup_text("\""), "\"");
+    }
 
     #[test]
     fn references_are_resolved() {

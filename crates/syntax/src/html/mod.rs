@@ -18,7 +18,7 @@ pub mod template;
 
 pub use elements::{is_void, may_stay_open};
 pub use island::{Held, Island, islands};
-pub use literal::{attribute_value, number_value, string_value};
+pub use literal::{attribute_value, markup_text, number_value, string_value};
 
 use crate::text::Text;
 use crate::tree::Tree;

@@ -99,17 +99,11 @@ impl<'s> Parser<'s> {
             }
             at += 1;
         }
-        self.end_head();
+        // Text is never in the head of a page.
+        self.end_last("head");
         let is_whole = self.preformatted > 0 && at < bytes.len();
         let written = if is_whole { at - start } else { bytes[start..at].trim_ascii_end().len() };
         self.cutter.leaf(TokenKind::MarkupText, start + written, Kind::MarkupText, Role::Child);
-    }
-
-    /// Text is never in the head of a page.
-    fn end_head(&mut self) {
-        if self.open.last().is_some_and(|open| open.name == "head") {
-            self.end_down_to(self.open.len() - 1);
-        }
     }
 
     /// `<!-- -->`, `<!doctype>`, `<![CDATA[ ]]>`.
@@ -277,13 +271,13 @@ impl<'s> Parser<'s> {
 
     /// Ends the elements that a start tag ends, since their own end tags may be left out.
     fn end_what_it_ends(&mut self, name: &str) {
-        if self.open.last().is_some_and(|open| open.name == "head") && !is_of_head(name) {
-            self.end_down_to(self.open.len() - 1);
+        if !is_of_head(name) {
+            self.end_last("head");
         }
         if ends_paragraph(name) {
             match name {
-                "li" => self.end_item(&["li"]),
-                "dd" | "dt" => self.end_item(&["dd", "dt"]),
+                "li" => self.end_nearest(&["li"], keeps_items),
+                "dd" | "dt" => self.end_nearest(&["dd", "dt"], keeps_items),
                 _ => {}
             }
             // The standard keeps a table in a paragraph where a page has no doctype; authors hardly mean that.
@@ -291,10 +285,10 @@ impl<'s> Parser<'s> {
             return;
         }
         match name {
-            "option" => self.end_last(&["option"]),
+            "option" => self.end_last("option"),
             "optgroup" => {
-                self.end_last(&["option"]);
-                self.end_last(&["optgroup"]);
+                self.end_last("option");
+                self.end_last("optgroup");
             }
             "rb" | "rtc" => self.end_nearest(&["rb", "rt", "rtc", "rp"], |name| name == "ruby"),
             "rt" | "rp" => self.end_nearest(&["rb", "rt", "rp"], |name| matches!(name, "ruby" | "rtc")),
@@ -307,14 +301,14 @@ impl<'s> Parser<'s> {
             "thead" | "tbody" | "tfoot" | "caption" | "colgroup" => {
                 self.end_nearest(&["thead", "tbody", "tfoot", "caption", "colgroup"], bounds_table_scope);
             }
-            "col" => self.end_last(&["caption"]),
+            "col" => self.end_last("caption"),
             _ => {}
         }
     }
 
-    /// Ends the innermost open element if it has one of some names.
-    fn end_last(&mut self, names: &[&str]) {
-        if self.open.last().is_some_and(|open| names.contains(&&*open.name)) {
+    /// Ends the innermost open element if it has a name.
+    fn end_last(&mut self, name: &str) {
+        if self.open.last().is_some_and(|open| open.name == name) {
             self.end_down_to(self.open.len() - 1);
         }
     }
@@ -329,21 +323,6 @@ impl<'s> Parser<'s> {
                 return self.end_down_to(index);
             }
             if keeps(&open.name) {
-                return;
-            }
-        }
-    }
-
-    /// Ends the nearest item of a list.
-    fn end_item(&mut self, names: &[&str]) {
-        for (index, open) in self.open.iter().enumerate().rev() {
-            if open.is_foreign {
-                return;
-            }
-            if names.contains(&&*open.name) {
-                return self.end_down_to(index);
-            }
-            if keeps_items(&open.name) {
                 return;
             }
         }

@@ -28,6 +28,15 @@ impl Layer {
     }
 }
 
+/// A file as each of its languages sees it: first its own, then those of what it holds.
+pub fn views<'t>(
+    language: Language,
+    tree: &'t Tree,
+    layers: &'t [Layer],
+) -> impl Iterator<Item = (Language, &'t Tree)> {
+    std::iter::once((language, tree)).chain(layers.iter().map(|layer| (layer.language, &layer.tree)))
+}
+
 /// What a page holds in other languages.
 pub(super) fn of_page(text: &Text, tree: &Tree) -> Vec<Layer> {
     let language = |held| match held {

@@ -2,7 +2,7 @@
 
 mod layer;
 
-pub use layer::Layer;
+pub use layer::{Layer, views};
 
 use crate::css;
 use crate::hcl;

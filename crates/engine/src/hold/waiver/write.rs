@@ -12,7 +12,7 @@ use sieve_syntax::tree::{Kind, NodeRef, TokenId, TokenKind, Tree};
 
 use super::directive::{self, Directive, Verb};
 use super::region;
-use crate::edits::{apply_edits, code_stays};
+use crate::edits::{Whole, apply_edits, code_stays};
 
 /// What a new waiver is to say.
 #[derive(Debug)]
@@ -91,11 +91,12 @@ pub fn waive(language: Language, text: &Text, line: u32, new: &NewWaiver<'_>) ->
             places.push(above(text, &tree, line, form, new));
         }
     }
+    let before = Whole::of(language, text, &tree);
     let right = places.into_iter().map(|(edit, at)| (apply_edits(text.source(), &[&edit]), at)).find(|(source, at)| {
         let after = Text::new(source.clone());
         let after_tree = language.parse(&after);
         let moved = line + after.lines().count() - text.lines().count();
-        let stays = code_stays(language, (text, &tree), (&after, &after_tree))
+        let stays = code_stays(&before, &Whole::of(language, &after, &after_tree))
             || same_but_braces(text, &tree, &after, &after_tree);
         stays && holds_for(&after, &after_tree, *at, moved)
     });

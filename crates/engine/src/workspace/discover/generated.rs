@@ -39,13 +39,14 @@ const LINES: usize = 12;
 /// How many bytes are checked, for the sake of files with long lines.
 const BYTES: usize = 2048;
 
+/// The part of a source in which such marks are.
+fn head_of(source: &str) -> &str {
+    &source[..source.floor_char_boundary(BYTES)]
+}
+
 /// Whether the comments of the first lines say that a program made the file.
 pub(crate) fn says_generated(source: &str) -> bool {
-    let mut end = source.len().min(BYTES);
-    while !source.is_char_boundary(end) {
-        end -= 1;
-    }
-    let comments = comments_of(source[..end].lines().take(LINES));
+    let comments = comments_of(head_of(source).lines().take(LINES));
     if comments.iter().any(|line| line.contains("@generated")) {
         return true;
     }
@@ -57,11 +58,7 @@ pub(crate) fn says_generated(source: &str) -> bool {
 /// Whether a page says which program made it: `<meta name="generator" …>` ("Standard metadata names", HTML, 4.2.5.1). A part of a template
 /// there says it of the pages that are made from this one.
 pub(crate) fn says_made_page(source: &str) -> bool {
-    let mut end = source.len().min(BYTES);
-    while !source.is_char_boundary(end) {
-        end -= 1;
-    }
-    let head = source[..end].to_ascii_lowercase();
+    let head = head_of(source).to_ascii_lowercase();
     let mut tags = head.split("<meta").skip(1).map(|rest| rest.split('>').next().unwrap_or_default());
     tags.any(|tag| {
         let named: String = tag.split_whitespace().collect();

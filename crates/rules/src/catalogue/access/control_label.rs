@@ -53,7 +53,7 @@ fn check(context: &mut Context, element: NodeRef) {
     if is_named(context, &tag) {
         return;
     }
-    if tag.value("role").is("presentation") || tag.value("role").is("none") {
+    if tag.is_presentational() {
         return;
     }
     context

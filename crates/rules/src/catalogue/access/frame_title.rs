@@ -38,10 +38,7 @@ fn check(context: &mut Context, element: NodeRef) {
     let is_frame = |tag: &Tag| matches!(&*tag.name, "iframe" | "frame");
     let Some(tag) = Tag::shown(context, element).filter(is_frame) else { return };
     let is_tiny = ["width", "height"].iter().any(|side| tag.value(side).is("0") || tag.value(side).is("1"));
-    let is_left_out = is_tiny
-        || tag.value("tabindex").is("-1")
-        || tag.value("role").is("presentation")
-        || tag.value("role").is("none");
+    let is_left_out = is_tiny || tag.value("tabindex").is("-1") || tag.is_presentational();
     if is_left_out || is_named(context, &tag) {
         return;
     }

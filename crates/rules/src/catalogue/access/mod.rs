@@ -50,7 +50,7 @@ const OF_ELEMENTS: Rule = Rule {
 const OF_PAGES: Rule =
     Rule { languages: &[Language::Html], check: Check::Nodes(&[Kind::Element], |_, _| {}), ..OF_ELEMENTS };
 
-/// Whether something names an element that nothing in it can name, or nobody is told of it; where that is not known, the place is counted.
+/// Whether something names an element that nothing in it can name, or it is hidden; where that is not known, the place is counted.
 fn is_named(context: &mut Context, tag: &Tag<'_>) -> bool {
     let hidden = is_hidden(tag);
     match name_without_content(tag) {

@@ -33,20 +33,16 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
 fn check(context: &mut Context, element: NodeRef) {
     let Some(tag) = Tag::shown(context, element).filter(|tag| tag.name == "html") else { return };
     let advice = "write lang=\"en\", or the tag of the language it is in (BCP 47)";
-    match tag.value("lang") {
-        Value::Unknown => {}
-        Value::Absent => {
-            context.report(tag.head(), "the page does not say in which language it is").advice(advice);
-        }
-        Value::Text(language) if is_blank(&language) => {
-            let at = tag.attribute("lang").map_or(tag.head(), |attribute| attribute.span());
-            context.report(at, "the page does not say in which language it is").advice(advice);
-        }
-        Value::Text(language) if !is_well_formed(language.trim()) => {
-            let at = tag.attribute("lang").map_or(tag.head(), |attribute| attribute.span());
-            context.report(at, format!("\"{}\" is not the tag of a language", language.trim())).advice(advice);
-        }
-        Value::Text(_) => {}
+    let at = tag.attribute("lang").map_or(tag.head(), |attribute| attribute.span());
+    let language = match tag.value("lang") {
+        Value::Unknown => return,
+        Value::Absent => "".into(),
+        Value::Text(language) => language,
+    };
+    if is_blank(&language) {
+        context.report(at, "the page does not say in which language it is").advice(advice);
+    } else if !is_well_formed(language.trim()) {
+        context.report(at, format!("\"{}\" is not the tag of a language", language.trim())).advice(advice);
     }
 }
 

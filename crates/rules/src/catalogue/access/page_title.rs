@@ -37,15 +37,17 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
 fn check(context: &mut Context, element: NodeRef) {
     let file = context.file();
     let Some(head) = Tag::shown(context, element).filter(|tag| tag.name == "head") else { return };
-    let titles: Vec<Tag> =
-        head.children().filter_map(|child| Tag::of(file, child)).filter(|tag| tag.name == "title").collect();
+    if page_of(file).is_filled_in {
+        return;
+    }
+    let title = head.children().filter_map(|child| Tag::of(file, child)).find(|tag| tag.name == "title");
     let advice = "say in <title> what the page is, the most particular words first";
-    match titles.first() {
+    match title {
         // An empty title is one that nobody wrote, or that a script does.
-        Some(title) if title.children().next().is_none() && !page_of(file).is_filled_in => {
+        Some(title) if title.children().next().is_none() => {
             context.report(title.head(), "the title of this page is empty").advice(advice);
         }
-        None if !page_of(file).is_filled_in && head.parent().is_some_and(|around| around.name == "html") => {
+        None if head.parent().is_some_and(|around| around.name == "html") => {
             context.report(head.head(), "this page has no title").advice(advice);
         }
         _ => {}

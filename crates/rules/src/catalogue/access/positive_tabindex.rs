@@ -32,9 +32,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
 fn check(context: &mut Context, element: NodeRef) {
     let Some(tag) = Tag::shown(context, element) else { return };
     let Some(attribute) = tag.attribute("tabindex") else { return };
-    let Value::Text(number) = crate::markup::value_of(context.file(), context.file().tree.node(attribute.id())) else {
-        return;
-    };
+    let Value::Text(number) = tag.value("tabindex") else { return };
     if number.trim().parse::<i32>().is_ok_and(|number| number > 0) {
         context
             .report(attribute.span(), format!("tabindex {} puts this before everything else", number.trim()))

@@ -5,6 +5,7 @@ use super::OF_ELEMENTS;
 use crate::interface::{Check, Context, Examples, Rule, Wrong};
 use crate::markup::elements::own_role;
 use crate::markup::{Tag, Value, aria, is_blank, value_of};
+use crate::slip::did_you_mean;
 
 pub(in crate::catalogue) static RULE: Rule = Rule {
     name: "role-attributes",
@@ -48,10 +49,8 @@ fn check(context: &mut Context, element: NodeRef) {
     let Some(tag) = Tag::shown(context, element) else { return };
     for (name, attribute) in tag.attributes().filter(|(name, _)| name.starts_with("aria-")) {
         let Some(values) = aria::values_of(&name) else {
-            let advice = match aria::attribute_meant_by(&name) {
-                Some(meant) => format!("did you mean {meant}?"),
-                None => "take a state or property of WAI-ARIA 1.2, or leave it out".into(),
-            };
+            let otherwise = "take a state or property of WAI-ARIA 1.2, or leave it out";
+            let advice = did_you_mean(aria::attribute_meant_by(&name), otherwise);
             context.report(attribute.span(), format!("there is no attribute {name}")).advice(advice);
             continue;
         };

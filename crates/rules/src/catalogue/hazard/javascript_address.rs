@@ -29,7 +29,6 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
 };
 
 fn check(context: &mut Context, attribute: NodeRef) {
-    let file = context.file();
     let is_address = attribute.child(Role::Name).is_some_and(|name| {
         let name = context.text(name);
         ["href", "src", "action", "formaction", "xlink:href"].iter().any(|known| name.eq_ignore_ascii_case(known))
@@ -37,7 +36,7 @@ fn check(context: &mut Context, attribute: NodeRef) {
     if !is_address {
         return;
     }
-    let Value::Text(address) = value_of(file, file.tree.node(attribute.id())) else { return };
+    let Value::Text(address) = value_of(context.file(), attribute) else { return };
     let Some(script) = strip_scheme(address.trim()) else { return };
     // What does nothing is an old way to write a button.
     let does_nothing =

@@ -2,7 +2,8 @@ use sieve_syntax::language::Language;
 use sieve_syntax::text::Span;
 use sieve_syntax::tree::{Kind, NodeRef, Role, TokenKind};
 
-use crate::interface::{Certainty, Check, Concern, Context, Edit, Examples, FixKind, Level, Mesh, Rule, Wrong};
+use crate::habit::whole_lines;
+use crate::interface::{Certainty, Check, Concern, Context, Edit, Examples, File, FixKind, Level, Mesh, Rule, Wrong};
 use crate::style::at_word_of;
 
 pub(in crate::catalogue) static RULE: Rule = Rule {
@@ -50,23 +51,13 @@ fn check(context: &mut Context, rule: NodeRef) {
         return;
     }
     let (message, advice) = ("this rule holds nothing", "remove it");
-    context
-        .report(rule.span(), message)
-        .advice(advice)
-        .fix(vec![Edit::remove(with_lines(file.text.source(), rule.span()))]);
+    context.report(rule.span(), message).advice(advice).fix(vec![Edit::remove(with_lines(file, rule.span()))]);
 }
 
-/// The rule with its line where it is alone there, else with the whitespace before it.
-fn with_lines(source: &str, rule: Span) -> Span {
-    let bytes = source.as_bytes();
-    let is_blank = |byte: &&u8| matches!(byte, b' ' | b'\t');
-    let before = bytes[..rule.start as usize].iter().rev().take_while(is_blank).count() as u32;
-    let behind = bytes[rule.end as usize..].iter().take_while(is_blank).count() as u32;
-    let begins = rule.start == before || bytes[(rule.start - before) as usize - 1] == b'\n';
-    let rest = &bytes[(rule.end + behind) as usize..];
-    let line_end = if rest.starts_with(b"\r\n") { 2 } else { u32::from(rest.starts_with(b"\n")) };
-    if begins && line_end > 0 {
-        return Span::new(rule.start - before, rule.end + behind + line_end);
-    }
-    Span::new(rule.start - before, rule.end)
+/// The rule with its lines where nothing else is on them, else with the whitespace before it.
+fn with_lines(file: File<'_>, rule: Span) -> Span {
+    whole_lines(file, rule).unwrap_or_else(|| {
+        let before = file.text.slice(Span::new(0, rule.start));
+        Span::new(before.trim_end_matches([' ', '\t']).len() as u32, rule.end)
+    })
 }

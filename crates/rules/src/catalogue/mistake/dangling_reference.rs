@@ -1,11 +1,10 @@
 use sieve_syntax::language::Language;
 use sieve_syntax::tree::{Kind, NodeRef, Role};
 
-use crate::interface::File;
 use crate::interface::{Certainty, Check, Concern, Context, Examples, Level, Mesh, Rule, Wrong};
 use crate::markup::page::page_of;
-use crate::markup::table::nearest;
 use crate::markup::{Tag, Value, value_of};
+use crate::slip::nearest;
 
 pub(in crate::catalogue) static RULE: Rule = Rule {
     name: "dangling-reference",
@@ -55,26 +54,27 @@ fn check(context: &mut Context, attribute: NodeRef) {
     let Some(written) = attribute.child(Role::Name).map(|name| context.text(name)) else { return };
     let is_one = REFERRING.iter().find(|one| one.eq_ignore_ascii_case(written));
     let Some(name) = is_one else { return };
-    let Value::Text(value) = value_of(file, file.tree.node(attribute.id())) else { return };
+    let Value::Text(value) = value_of(file, attribute) else { return };
     let value = value.trim();
     let ids: Vec<&str> = match *name {
         "href" => value.strip_prefix('#').filter(|id| !id.is_empty() && !leads_anywhere(id)).into_iter().collect(),
         _ => value.split_whitespace().collect(),
     };
-    if ids.is_empty() || !is_whole_page(file) {
+    let page = page_of(file);
+    // A page whose parts are elsewhere, or to which scripts add, may have the id.
+    if ids.is_empty() || page.is_filled_in || page.has_scripts || !page.is_whole {
         return;
     }
-    let page = page_of(file);
     let is_for = *name == "for"
         && attribute
             .ancestors()
             .find(|node| node.kind() == Kind::Element)
             .and_then(|element| Tag::of(file, element))
             .is_none_or(|tag| !matches!(&*tag.name, "label" | "output"));
-    if page.is_filled_in || is_for {
+    if is_for {
         return;
     }
-    for id in ids.into_iter().filter(|id| page.by_id(id).is_none() && !(*name == "href" && has_anchor(file, id))) {
+    for id in ids.into_iter().filter(|id| page.by_id(id).is_none() && !(*name == "href" && page.has_anchor(id))) {
         let advice = match nearest(id, page.ids()) {
             Some(meant) => format!("did you mean \"{meant}\"?"),
             None => "give the element that is meant this id, or remove the reference".into(),
@@ -89,20 +89,4 @@ const REFERRING: &[&str] = &["for", "list", "headers", "href", "aria-labelledby"
 /// `#top` leads to the beginning, and what holds other signs is read by scripts.
 fn leads_anywhere(id: &str) -> bool {
     id.eq_ignore_ascii_case("top") || id.contains(['/', '!', '=', '%', '~', ':', '?', '&', '{', '<'])
-}
-
-/// Whether all of a page is in the file, and no script can add to it.
-fn is_whole_page(file: File<'_>) -> bool {
-    let root = file.tree.root().children().find(|node| node.kind() == Kind::Element);
-    let is_page = root.and_then(|root| Tag::of(file, root)).is_some_and(|tag| tag.name == "html");
-    let has_script = |node: NodeRef| Tag::of(file, node).is_some_and(|tag| tag.name == "script");
-    is_page && !file.tree.nodes().any(|node| node.kind() == Kind::Element && has_script(node))
-}
-
-/// The older form of a target: `<a name="…">`.
-fn has_anchor(file: File<'_>, id: &str) -> bool {
-    let named = |node: NodeRef| {
-        Tag::of(file, node).is_some_and(|tag| matches!(&*tag.name, "a" | "map") && tag.value("name").text() == Some(id))
-    };
-    file.tree.nodes().any(|node| node.kind() == Kind::Element && named(node))
 }

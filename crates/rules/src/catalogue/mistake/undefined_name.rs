@@ -5,6 +5,7 @@ use sieve_syntax::language::Language;
 use crate::interface::{
     Certainty, Check, Concern, Context, Examples, Level, Mesh, OptionDefault, OptionFacts, Rule, Wrong,
 };
+use crate::slip::nearest;
 
 pub(in crate::catalogue) static RULE: Rule = Rule {
     name: "undefined-name",
@@ -153,17 +154,7 @@ fn differs_by_mark(name: &str, other: &str) -> bool {
 /// A bound name that differs by a slip of the fingers.
 fn nearest_name(context: &Context, name: &str) -> Option<String> {
     let names = context.names();
-    let allowed = if name.chars().count() < 5 { 1 } else { 2 };
+    let bound = names.bindings().map(|binding| names.text(binding.name));
     // Names of one or two letters are like too many others.
-    if name.len() + allowed <= 2 {
-        return None;
-    }
-    names
-        .bindings()
-        .map(|binding| names.text(binding.name))
-        .filter(|other| other.len().abs_diff(name.len()) <= allowed && other.len() > 2)
-        .map(|other| (strsim::damerau_levenshtein(name, other), other))
-        .filter(|(distance, _)| *distance <= allowed)
-        .min()
-        .map(|(_, other)| other.to_string())
+    nearest(name, bound.filter(|other| other.len() > 2)).map(str::to_string)
 }

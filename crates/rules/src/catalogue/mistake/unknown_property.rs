@@ -2,6 +2,7 @@ use sieve_syntax::language::Language;
 use sieve_syntax::tree::{Kind, NodeRef};
 
 use crate::interface::{Certainty, Check, Concern, Context, Examples, Level, Mesh, Rule, Wrong};
+use crate::slip::did_you_mean;
 use crate::style::{DESCRIPTORS, Declaration, PROPERTIES, at_word_of};
 
 pub(in crate::catalogue) static RULE: Rule = Rule {
@@ -128,10 +129,7 @@ fn check(context: &mut Context, node: NodeRef) {
     if around.into_iter().any(|word| !is_known(&word)) {
         return;
     }
-    let advice = match PROPERTIES.meant_by(name) {
-        Some(meant) => format!("did you mean {meant}?"),
-        None => "browsers leave it out".into(),
-    };
+    let advice = did_you_mean(PROPERTIES.meant_by(name), "browsers leave it out");
     context.report(declaration.name.span(), format!("there is no property {name}")).advice(advice);
 }
 

@@ -2,6 +2,7 @@ use sieve_syntax::language::Language;
 use sieve_syntax::tree::{Kind, NodeRef, Role};
 
 use crate::interface::{Certainty, Check, Concern, Context, Examples, Level, Mesh, Rule, Wrong};
+use crate::slip::did_you_mean;
 use crate::style::PSEUDO;
 
 pub(in crate::catalogue) static RULE: Rule = Rule {
@@ -80,9 +81,6 @@ fn check(context: &mut Context, selector: NodeRef) {
             .filter(|single| PSEUDO.has(single))
             .and_then(|single| PSEUDO.names().find(|name| *name == single))
     });
-    let advice = match meant {
-        Some(meant) => format!("did you mean {meant}?"),
-        None => "browsers leave the whole rule out".into(),
-    };
+    let advice = did_you_mean(meant, "browsers leave the whole rule out");
     context.report(selector.span(), format!("there is no {whole}")).advice(advice);
 }

@@ -4,7 +4,7 @@ use sieve_syntax::text::Span;
 use sieve_syntax::tree::{Kind, NodeRef};
 
 use crate::interface::{Certainty, Check, Concern, Context, Examples, Level, Mesh, Rule, Wrong};
-use crate::markup::table::nearest;
+use crate::slip::{did_you_mean, nearest};
 use crate::style::Declaration;
 use crate::style::value::{is_unit, units};
 
@@ -48,10 +48,7 @@ fn check(context: &mut Context, node: NodeRef) {
         return;
     }
     // An+B in the arguments of a pseudo-class is no dimension.
-    let advice = match nearest(&unit.to_ascii_lowercase(), units()) {
-        Some(meant) => format!("did you mean {meant}?"),
-        None => "browsers leave the declaration out".into(),
-    };
+    let advice = did_you_mean(nearest(&unit.to_ascii_lowercase(), units()), "browsers leave the declaration out");
     let start = node.span().end - unit.len() as u32;
     context
         .report(node.span(), format!("there is no unit {unit}"))

@@ -17,7 +17,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     fix: None,
     what: "an end tag that ends nothing",
     why: "Browsers leave it out, or end something else with it. Most often the start tag was removed, or two elements end in the wrong order.",
-    silent: "Where parts of templates decide what becomes of the page, and where an element of the same name beside it is told to be unclosed.",
+    silent: "Where parts of templates decide what becomes of the page, and where an element of the same name beside it is reported as unclosed.",
     standards: &["HTML, section 13.2.6"],
     options: &[],
     examples: &[Examples {
@@ -56,7 +56,7 @@ fn check(context: &mut Context, nodes: &[NodeRef]) {
             let Some(name) = node.child(Role::Name).map(|name| context.text(name).to_ascii_lowercase()) else {
                 continue;
             };
-            // What is not nested is one mistake: the element that is never closed is told.
+            // What is not nested is one mistake: the element that is never closed is reported.
             if let Some(count) = unclosed.get_mut(&name).filter(|count| **count > 0) {
                 *count -= 1;
                 continue;

@@ -44,11 +44,10 @@ fn check(context: &mut Context, nodes: &[NodeRef]) {
     }
     for node in nodes.iter().filter(|node| node.kind() == Kind::Element && node.child(Role::End).is_none()) {
         let Some(tag) = Tag::of(file, *node) else { continue };
-        let is_whole = is_void(&tag.name) || may_stay_open(&tag.name) || ends_itself(&tag);
-        if is_whole {
+        let is_slashed = file.node_text(tag.start()).ends_with("/>");
+        if is_void(&tag.name) || may_stay_open(&tag.name) || is_slashed && is_foreign(&tag) {
             continue;
         }
-        let is_slashed = file.node_text(tag.start()).ends_with("/>");
         let (message, advice) = if is_slashed {
             (format!("the slash does not end this <{}>", tag.name), format!("write <{0}></{0}>", tag.name))
         } else {
@@ -59,10 +58,8 @@ fn check(context: &mut Context, nodes: &[NodeRef]) {
 }
 
 /// Elements of SVG and MathML end with a slash in their tags.
-fn ends_itself(tag: &Tag<'_>) -> bool {
-    let is_slashed = tag.file.node_text(tag.start()).ends_with("/>");
-    let in_foreign = || tag.around().flatten().any(|around| matches!(&*around.name, "svg" | "math"));
-    is_slashed && (matches!(&*tag.name, "svg" | "math") || in_foreign())
+fn is_foreign(tag: &Tag<'_>) -> bool {
+    std::iter::once(tag.clone()).chain(tag.around().flatten()).any(|one| matches!(&*one.name, "svg" | "math"))
 }
 
 /// Whether parts of templates may decide which tags are there.

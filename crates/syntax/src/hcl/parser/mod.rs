@@ -4,7 +4,7 @@ mod expression;
 mod template;
 
 use crate::parse::{Parsed, Parser};
-use crate::tree::{Fault, Kind, Problem, Role, Token, TokenKind, Tree};
+use crate::tree::{Fault, Kind, Mark, Problem, Role, Token, TokenKind, Tree};
 use expression::expression;
 
 /// `ConfigFile = Body`
@@ -43,14 +43,19 @@ fn entry(parser: &mut Parser) {
         _ => parser.stop_expecting("the end of the line"),
     });
     if outcome.is_err() {
-        skip_entry(parser);
-        parser.close_as(mark, Kind::Error, Role::Statement);
-        parser.keep_first_fault(before, mark);
+        leave_out(parser, before, mark);
     }
     parser.eat(TokenKind::Newline);
 }
 
-/// Leaves out the rest of an entry: up to the end of its line, with what is in brackets.
+/// Leaves out an entry with a mistake, which begins at `mark`, when there were `before` faults.
+fn leave_out(parser: &mut Parser, before: usize, mark: Mark) {
+    skip_entry(parser);
+    parser.close_as(mark, Kind::Error, Role::Statement);
+    parser.keep_first_fault(before, mark);
+}
+
+/// Up to the end of the line of an entry, with what is in brackets.
 fn skip_entry(parser: &mut Parser) {
     let mut open = 0u32;
     loop {
@@ -125,9 +130,7 @@ fn entry_of_one_line(parser: &mut Parser) {
     let outcome = if is_attribute { attribute(parser) } else { parser.stop(ONE_LINE) };
     let outcome = outcome.and_then(|()| if parser.at(TokenKind::BraceClose) { Ok(()) } else { parser.stop(ONE_LINE) });
     if outcome.is_err() {
-        skip_entry(parser);
-        parser.close_as(mark, Kind::Error, Role::Statement);
-        parser.keep_first_fault(before, mark);
+        leave_out(parser, before, mark);
     }
 }
 
