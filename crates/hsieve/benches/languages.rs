@@ -44,6 +44,8 @@ fn main() {
     against_yaml(&files(&[modules.clone()], &["yaml", "yml"]));
     against_sheets(&files(&[modules.clone()], &["css"]));
     against_pages(&files(&[modules], &["html"]));
+    let infrastructure = Path::new(REFERENCE).join("python_modules");
+    against_infrastructure(&files(&[infrastructure], &["tf"]));
 }
 
 fn files(parts: &[PathBuf], endings: &[&str]) -> Vec<PathBuf> {
@@ -161,6 +163,22 @@ texts = [open(name, encoding='utf-8').read() for name in open(sys.argv[1]).read(
 start = time.perf_counter()
 for text in texts: html5lib.parse(text)
 print(time.perf_counter() - start)";
+
+/// Parses all infrastructure files with another parser, and prints the seconds.
+const INFRASTRUCTURE: &str = "
+import sys, time, hcl2
+texts = []
+for name in open(sys.argv[1]).read().split('\\n'):
+    text = open(name, encoding='utf-8').read()
+    try: hcl2.loads(text); texts.append(text)
+    except Exception: texts.append('')
+start = time.perf_counter()
+for text in texts: hcl2.loads(text)
+print(time.perf_counter() - start)";
+
+fn against_infrastructure(files: &[PathBuf]) {
+    against_program("HCL", Language::Hcl, files, "python3", &["-c", INFRASTRUCTURE]);
+}
 
 fn against_sheets(files: &[PathBuf]) {
     against_program("CSS", Language::Css, files, "node", &["--input-type=module", "-e", SHEETS]);

@@ -20,6 +20,7 @@
 //! ```
 #![forbid(unsafe_code)]
 
+pub mod configuration;
 pub mod data;
 pub mod declared;
 pub mod doc_comment;

@@ -3,6 +3,7 @@
 use std::collections::BTreeMap;
 use std::sync::Arc;
 
+use sieve_meaning::configuration::FolderModule;
 use sieve_meaning::names_of;
 use sieve_meaning::project::{Alone, Calls, Linker, Module, Modules, Others, Summary};
 use sieve_syntax::language::Language;
@@ -16,6 +17,10 @@ struct Project {
 }
 
 impl Modules for Project {
+    fn folder(&self, _from: &str, _folder: &str) -> Option<Arc<FolderModule>> {
+        None
+    }
+
     fn find(&self, _from: &str, module: &str) -> Option<Arc<Module>> {
         self.modules.get(module).map(Arc::clone)
     }

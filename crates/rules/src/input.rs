@@ -30,7 +30,7 @@ impl Input<'_> {
     pub(crate) fn with_file<R>(&self, work: impl FnOnce(File<'_>) -> R) -> R {
         let Input { path, language, text, tree, names, others } = *self;
         let calls = names.map(|names| Calls::new(language, text, tree, names, others));
-        let data = FileData::new(path, language, text, tree).with_names(names, calls.as_ref());
+        let data = FileData::new(path, language, text, tree).with_names(names, calls.as_ref()).among(others);
         work(File::of(&data))
     }
 }

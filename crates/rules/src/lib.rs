@@ -4,6 +4,7 @@
 //! functions of a file; settings, waivers and reading belong to the engine.
 #![forbid(unsafe_code)]
 
+mod blocks;
 mod built;
 pub mod catalogue;
 mod components;

@@ -3,8 +3,16 @@
 use std::path::Path;
 use std::process::Command;
 
-const NAMES: &[&str] =
-    &["aria.txt", "descriptors.txt", "elements.txt", "properties.txt", "pseudo.txt", "roles.txt", "shorthands.txt"];
+const NAMES: &[&str] = &[
+    "aria.txt",
+    "descriptors.txt",
+    "elements.txt",
+    "keywords.txt",
+    "properties.txt",
+    "pseudo.txt",
+    "roles.txt",
+    "shorthands.txt",
+];
 
 fn own(name: &str) -> String {
     let path = Path::new(env!("CARGO_MANIFEST_DIR")).join("data").join(name);

@@ -4,6 +4,7 @@ use std::cell::RefCell;
 use std::collections::BTreeSet;
 
 use serde::{Deserialize, Serialize};
+use sieve_meaning::configuration::{FileDeclarations, ModuleQuestion};
 use sieve_meaning::is_of_library;
 use sieve_meaning::names::Names;
 use sieve_meaning::project::{CallQuestion, Callee, Others, Summary, Target};
@@ -44,6 +45,10 @@ pub(crate) struct Facts {
     pub(crate) references: Vec<(String, Option<String>)>,
     /// The file, from the root, that it names as that of its own schema.
     pub(crate) schema: Option<String>,
+    /// What it asks of the modules that folders are.
+    pub(crate) modules: Vec<ModuleQuestion>,
+    /// What it declares for the module that its folder is.
+    pub(crate) declarations: Option<FileDeclarations>,
     /// What it says of names that are not its own. Nothing where no rule asked for its names.
     pub(crate) free_names: Option<FreeNames>,
     /// The words in it; nothing where nobody asks that of its language.
@@ -60,6 +65,7 @@ impl Facts {
             && self.exports.is_empty()
             && self.styles.is_empty()
             && self.references.is_empty()
+            && self.modules.is_empty()
             && self.schema.is_none()
     }
 }
@@ -153,6 +159,7 @@ pub(crate) struct Asked {
     loads: RefCell<BTreeSet<String>>,
     imports: RefCell<BTreeSet<(String, String)>>,
     leads: RefCell<BTreeSet<Lead>>,
+    modules: RefCell<BTreeSet<ModuleQuestion>>,
 }
 
 impl Asked {
@@ -163,6 +170,7 @@ impl Asked {
             loads: RefCell::default(),
             imports: RefCell::default(),
             leads: RefCell::default(),
+            modules: RefCell::default(),
         }
     }
 
@@ -172,7 +180,12 @@ impl Asked {
     }
 
     /// What was asked, together with what the file says of itself.
-    pub(crate) fn into_facts(self, (text, tree): (&Text, &Tree), names: Option<&Names<'_>>, waiting: Waiting) -> Facts {
+    pub(crate) fn into_facts(
+        self,
+        (path, text, tree): (&str, &Text, &Tree),
+        names: Option<&Names<'_>>,
+        waiting: Waiting,
+    ) -> Facts {
         let summary = names.map(|names| Summary::of(self.language, text, tree, names));
         let packed = summary.and_then(|summary| postcard::to_stdvec(&summary).ok());
         let is_open = self.language.spec().exports_everything;
@@ -193,6 +206,8 @@ impl Asked {
             loads: self.loads.into_inner().into_iter().collect(),
             imports: self.imports.into_inner().into_iter().collect(),
             leads: self.leads.into_inner().into_iter().collect(),
+            modules: self.modules.into_inner().into_iter().collect(),
+            declarations: FileDeclarations::of(self.language, path, text, tree),
         }
     }
 }
@@ -226,12 +241,18 @@ impl Others for Asked {
         self.leads.borrow_mut().insert((module.to_string(), path, thing.to_string()));
         false
     }
+
+    fn complaint(&self, question: &ModuleQuestion) -> Option<Vec<String>> {
+        self.modules.borrow_mut().insert(question.clone());
+        None
+    }
 }
 
 #[cfg(test)]
 mod tests {
     use std::sync::Arc;
 
+    use sieve_meaning::configuration::FolderModule;
     use sieve_meaning::names_of;
     use sieve_meaning::project::{Alone, Linker, Module, Modules};
     use sieve_rules::{Dispatch, Enabled, Input, catalogue, run_on};
@@ -251,6 +272,10 @@ mod tests {
         fn is_missing(&self, _from: &str, _module: &str) -> bool {
             false
         }
+
+        fn folder(&self, _from: &str, _folder: &str) -> Option<Arc<FolderModule>> {
+            None
+        }
     }
 
     fn facts(source: &str) -> Facts {
@@ -266,7 +291,7 @@ mod tests {
         let asked = Asked::of(language);
         let input = Input { path: "board.py", language, text: &text, tree: &tree, names: Some(&names), others: &asked };
         run_on(&input, &dispatch);
-        asked.into_facts((&text, &tree), Some(&names), Waiting::default())
+        asked.into_facts(("board.py", &text, &tree), Some(&names), Waiting::default())
     }
 
     fn other(source: &str) -> Other {

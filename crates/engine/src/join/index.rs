@@ -44,6 +44,9 @@ impl Index {
         if let Some((summary, path)) = facts.summary.take().zip(relative(&project.root, &candidate.path)) {
             self.modules.know(candidate.path.clone(), path, summary);
         }
+        if let Some(declarations) = facts.declarations.take() {
+            self.modules.know_declarations(&candidate.path, declarations);
+        }
         if let Some(used) = facts.used.take() {
             self.uses.know(candidate.path.clone(), used);
         }

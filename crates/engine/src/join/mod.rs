@@ -67,6 +67,7 @@ pub(crate) fn answers(index: &Index, project: &Project, candidate: &Candidate, f
     let is_open = facts.asks_outside && index.is_open(project, &candidate.path);
     let leading: Vec<_> = facts.references.iter().filter(|there| is_there(index, project, there)).collect();
     let schema = facts.schema.as_ref().and_then(|path| schema_in(index, project, path));
+    let complaints: Vec<_> = facts.modules.iter().filter_map(|question| linker.complaint(question)).collect();
     let nothing_said =
         calls.is_empty() && loads.is_empty() && lacking.is_empty() && used.is_empty() && leads.is_empty();
     let matters = !nothing_said
@@ -74,10 +75,11 @@ pub(crate) fn answers(index: &Index, project: &Project, candidate: &Candidate, f
         || !provided.is_empty()
         || !usual.is_empty()
         || !leading.is_empty()
+        || !complaints.is_empty()
         || schema.is_some();
     let said = || {
         format!(
-            "{calls:?} {loads:?} {lacking:?} {leads:?} {used:?} {provided:?} {usual:?} {leading:?} {schema:?} {is_open}"
+            "{calls:?} {loads:?} {lacking:?} {leads:?} {used:?} {provided:?} {usual:?} {leading:?} {schema:?} {complaints:?} {is_open}"
         )
     };
     matters.then(|| xxh3_128(said().as_bytes()))
@@ -103,8 +105,10 @@ pub(crate) fn minds_change(
     let leads = facts.leads.iter().any(|lead| leads_on(lead, &now) && !leads_on(lead, &then));
     let references =
         facts.references.iter().any(|there| !is_there(index, project, there) && is_there(index_before, before, there));
+    let complains = |question| now.complaint(question).is_some() && then.complaint(question).is_none();
     calls
         || leads
+        || facts.modules.iter().any(complains)
         || references
         || facts.imports.iter().any(|(module, name)| now.lacks(module, name) && !then.lacks(module, name))
 }

@@ -4,6 +4,7 @@ use std::collections::HashSet;
 use std::path::PathBuf;
 
 use rayon::prelude::*;
+use sieve_meaning::configuration::is_of_module;
 use sieve_syntax::language::Language;
 
 use super::before::Before;
@@ -29,7 +30,8 @@ pub(super) fn add(
         let settings = request.settings.for_file(path)?;
         let language = discover::language_of(&*request.project.files, path, &settings);
         let has_names = language.is_some_and(|language| Language::WITH_NAMES.contains(&language));
-        Ok(has_names || settings.dispatch().house_asks_files())
+        let has_module = path.to_str().is_some_and(is_of_module);
+        Ok(has_names || has_module || settings.dispatch().house_asks_files())
     };
     let matter: Vec<bool> = changes.files.keys().map(may_matter).collect::<Result<_, SettingsError>>()?;
     if !matter.contains(&true) {

@@ -8,8 +8,8 @@ use sieve_engine::outcome::Finding;
 use sieve_engine::project::Project;
 use sieve_engine::run::{Request, Subject, Unwatched, Wants, sift, sift_text};
 use sieve_engine::settings::{Effective, Overrides, SettingsTree};
-use sieve_rules::RuleId;
 use sieve_rules::catalogue::history::{self, CURRENT, Change, History, Release, What};
+use sieve_rules::{Mesh, RuleId};
 use sieve_syntax::language::Language;
 use sieve_syntax::text::Text;
 
@@ -126,7 +126,8 @@ impl Bench {
     /// What a rule reports in the files below a folder.
     fn found_below(root: std::path::PathBuf, id: RuleId) -> Vec<Finding> {
         let project = Project::at(&root, &root);
-        let tree = SettingsTree::new(&project, None, Overrides::default()).expect("the settings are right");
+        let tree = SettingsTree::new(&project, None, Overrides { mesh: Some(Mesh::Fine), ..Overrides::default() })
+            .expect("the settings are right");
         let request = Request {
             project: &project,
             settings: &tree,

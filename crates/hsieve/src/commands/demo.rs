@@ -21,6 +21,9 @@ const FILES: &[(&str, &str)] = &[
     ("booking/tickets.py", include_str!("../../../../demo/booking/tickets.py")),
     ("booking/tides.py", include_str!("../../../../demo/booking/tides.py")),
     ("booking/timetable.py", include_str!("../../../../demo/booking/timetable.py")),
+    ("infra/main.tf", include_str!("../../../../demo/infra/main.tf")),
+    ("infra/quay/main.tf", include_str!("../../../../demo/infra/quay/main.tf")),
+    ("infra/variables.tf", include_str!("../../../../demo/infra/variables.tf")),
     ("lint/boats.txt", include_str!("../../../../demo/lint/boats.txt")),
     ("lint/ferry.toml", include_str!("../../../../demo/lint/ferry.toml")),
     ("config/desk.json", include_str!("../../../../demo/config/desk.json")),
@@ -151,6 +154,12 @@ const STEPS: &[Step] = &[
             ],
             1,
         ),
+    },
+    Step {
+        title: "Infrastructure files",
+        about: "The files of a folder are one module: what is declared in one is known in all, and a call of a module of the code base is held \
+                against what that takes and gives.",
+        action: Action::Run(&["sift", "--no-baseline", "--output", "lines", "infra"], 1),
     },
 ];
 

@@ -77,11 +77,17 @@ fn browser(page: &Path, sheets: &[PathBuf]) -> Option<Value> {
         missing("chromium, or what drives it, is missing: npm install in crates/hsieve/tests/page");
         return None;
     }
+    let keywords = repository().join("crates/rules/data/keywords.txt");
     let list = tempfile::NamedTempFile::new().expect("a file");
     let names: String = sheets.iter().map(|sheet| format!("{}\n", sheet.display())).collect();
     std::fs::write(list.path(), names).expect("a file");
-    let output =
-        Command::new("node").arg(folder.join("browser.mjs")).arg(page).arg(list.path()).output().expect("node");
+    let output = Command::new("node")
+        .arg(folder.join("browser.mjs"))
+        .arg(page)
+        .arg(list.path())
+        .arg(keywords)
+        .output()
+        .expect("node");
     assert!(output.status.success(), "{}", String::from_utf8_lossy(&output.stderr));
     Some(serde_json::from_slice(&output.stdout).expect("JSON"))
 }
@@ -139,6 +145,7 @@ fn sheets_have_the_rules_and_properties_that_the_browser_has() {
         });
         assert_eq!(Some(ours.count() as u64), theirs.as_u64(), "{}", sheet.display());
     }
+    no_word_that_the_browser_takes_is_unknown(&ferry, &said["values"]);
     // No property that the browser has is unknown.
     let words = [
         "css-text",
@@ -160,4 +167,19 @@ fn sheets_have_the_rules_and_properties_that_the_browser_has() {
     ferry.write("all.css", format!("a {{\n{sheet}}}\n"));
     let ended = ferry.run(&["sift", "--output", "lines", "--only", "unknown-property", "all.css"]);
     assert!(!ended.out.contains("unknown-property"), "{}", ended.out);
+}
+
+fn no_word_that_the_browser_takes_is_unknown(ferry: &Ferry, values: &Value) {
+    let mut count = 0;
+    let mut sheet = String::new();
+    for (property, words) in values.as_object().expect("properties") {
+        for word in words.as_array().expect("words").iter().filter_map(Value::as_str) {
+            count += 1;
+            sheet += &format!("a {{ {property}: {word} }}\n");
+        }
+    }
+    assert!(count > 1000, "{count} values are taken");
+    ferry.write("values.css", sheet);
+    let ended = ferry.run(&["sift", "--output", "lines", "--only", "unknown-keyword-value", "values.css"]);
+    assert!(!ended.out.contains("unknown-keyword-value"), "{}", ended.out);
 }

@@ -23,6 +23,7 @@ mod forms;
 mod hooks;
 mod hostile;
 mod hostile_repository;
+mod infrastructure;
 mod init;
 mod jobs;
 mod killed;

@@ -1,5 +1,5 @@
-// browser.mjs PAGE SHEETS: what Chromium says, as JSON: the names of the elements of a page that have a number, the properties that it has, and
-// how many rules it finds in each of the sheets that a file lists.
+// browser.mjs PAGE SHEETS KEYWORDS: what Chromium says, as JSON: the names of the elements of a page that have a number, the properties that it has, and
+// how many rules it finds in each of the sheets that a file lists, and which words of a table of keywords each of its properties takes.
 import { readFileSync } from "node:fs";
 import { chromium } from "playwright-core";
 
@@ -26,5 +26,9 @@ const rules = [];
 for (const sheet of sheets) {
   rules.push(await page.evaluate((source) => { const sheet = new CSSStyleSheet(); sheet.replaceSync(source); return sheet.cssRules.length; }, readFileSync(sheet, "utf8")));
 }
+const table = readFileSync(process.argv[4], "utf8").split("\n").filter((line) => line && !line.startsWith("#")).map((line) => line.split(" "));
+const words = [...new Set(table.flatMap(([, ...own]) => own))];
+const takes = (names, words) => Object.fromEntries(names.map((name) => [name, words.filter((word) => CSS.supports(name, word))]));
+const values = await page.evaluate(`(${takes})(${JSON.stringify(table.map(([name]) => name))}, ${JSON.stringify(words)})`);
 await browser.close();
-console.log(JSON.stringify({ names, properties: [...new Set(properties.map(kebab))], rules }));
+console.log(JSON.stringify({ names, properties: [...new Set(properties.map(kebab))], rules, values }));

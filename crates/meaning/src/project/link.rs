@@ -8,6 +8,7 @@ use serde::{Deserialize, Serialize};
 use sieve_syntax::language::Language;
 
 use super::{Base, Class, Definition, Function, Module, Modules};
+use crate::configuration::ModuleQuestion;
 use crate::signature::{Given, Signature};
 
 /// Longer ways from module to module are not followed.
@@ -83,6 +84,9 @@ pub trait Others: fmt::Debug {
     /// Whether names that lead into a module of the project lead on from there to a thing, by the module it is from and its names joined
     /// by dots; false where that is not known.
     fn leads_to(&self, module: &str, path: &[&str], thing: &str) -> bool;
+
+    /// What is wrong, by a question to a module that is a folder; nothing where all is well, or that is not known.
+    fn complaint(&self, question: &ModuleQuestion) -> Option<Vec<String>>;
 }
 
 /// A file that is alone.
@@ -108,6 +112,10 @@ impl Others for Alone {
 
     fn leads_to(&self, _module: &str, _path: &[&str], _thing: &str) -> bool {
         false
+    }
+
+    fn complaint(&self, _question: &ModuleQuestion) -> Option<Vec<String>> {
+        None
     }
 }
 
@@ -224,6 +232,14 @@ impl Others for Linker<'_> {
     fn leads_to(&self, module: &str, path: &[&str], thing: &str) -> bool {
         let path: Vec<String> = path.iter().map(|name| (*name).to_string()).collect();
         self.may_know(module) && self.leads_on(self.path, module, &path, thing, 0)
+    }
+
+    fn complaint(&self, question: &ModuleQuestion) -> Option<Vec<String>> {
+        let module = self.modules.folder(self.path, question.folder())?;
+        let ModuleQuestion::GivesNot { call, output } = question else { return module.complaint(question) };
+        let folder = module.called(call)?.to_string();
+        let called = self.modules.folder(self.path, &folder)?;
+        called.complaint(&ModuleQuestion::Lacks { folder, address: format!("output.{output}") })
     }
 }
 

@@ -12,6 +12,8 @@ mod summary;
 use std::fmt;
 use std::sync::Arc;
 
+use crate::configuration::FolderModule;
+
 pub use callee::{Calls, is_dropped, is_used_as_value};
 pub use class::{Base, Class};
 pub use function::{Function, words_before};
@@ -35,4 +37,8 @@ pub trait Modules: fmt::Debug {
 
     /// Whether certainly nothing is where a file names a module by its place.
     fn is_missing(&self, from: &str, module: &str) -> bool;
+
+    /// The module that a folder is, told from that of a file, or that file's own where it is empty; nothing if it lies outside of the
+    /// project, or not all of it is known.
+    fn folder(&self, from: &str, folder: &str) -> Option<Arc<FolderModule>>;
 }

@@ -9,9 +9,10 @@ use std::rc::Rc;
 use std::sync::Arc;
 
 use rustc_hash::{FxHashMap, FxHashSet, FxHasher};
+use sieve_meaning::configuration::Configuration;
 use sieve_meaning::data::{Data, Outline, PartId};
 use sieve_meaning::names::{Declaration, DeclarationKind, Names};
-use sieve_meaning::project::Calls;
+use sieve_meaning::project::{Alone, Calls, Others};
 use sieve_meaning::refers::{ExternalPath, outside};
 use sieve_syntax::language::Language;
 use sieve_syntax::text::{LineEnding, Span, Text};
@@ -62,6 +63,8 @@ pub struct FileData<'f> {
     only_describes: bool,
     /// Its calls, to be followed, if an enabled rule needs names.
     pub calls: Option<&'f Calls<'f, 'f>>,
+    /// The files around it.
+    pub(crate) others: &'f dyn Others,
     /// One step of its indentation, once it is known: fixes need it line by line.
     pub(crate) unit: OnceCell<String>,
     /// Hashes of the words in its strings and comments that may stand for code, once somebody asks for one.
@@ -88,6 +91,8 @@ pub struct FileData<'f> {
     values: OnceCell<Arc<Outline>>,
     /// Its ids and labels, where it is a page, once somebody asks.
     page: OnceCell<Page>,
+    /// What it declares and refers to, where its folder is a module, once somebody asks.
+    configuration: OnceCell<Option<Configuration>>,
     /// The parts of its documents, by the document and the description of its kind, once somebody asks.
     parts: RefCell<FxHashMap<(usize, u128), Option<Rc<Parts>>>>,
 }
@@ -103,6 +108,7 @@ impl<'f> FileData<'f> {
             tree,
             names: None,
             calls: None,
+            others: &Alone,
             is_test: names_tests(path),
             only_describes: [".d.ts", ".d.mts", ".d.cts", ".pyi"].iter().any(|ending| path.ends_with(ending)),
             unit: OnceCell::new(),
@@ -118,6 +124,7 @@ impl<'f> FileData<'f> {
             renames_imports: OnceCell::new(),
             values: OnceCell::new(),
             page: OnceCell::new(),
+            configuration: OnceCell::new(),
             parts: RefCell::default(),
         }
     }
@@ -125,6 +132,11 @@ impl<'f> FileData<'f> {
     /// The same with its names, and its calls to be followed.
     pub(crate) fn with_names(self, names: Option<&'f Names<'f>>, calls: Option<&'f Calls<'f, 'f>>) -> FileData<'f> {
         FileData { names, calls, ..self }
+    }
+
+    /// The same among other files.
+    pub(crate) fn among(self, others: &'f dyn Others) -> FileData<'f> {
+        FileData { others, ..self }
     }
 }
 
@@ -142,6 +154,12 @@ impl<'f> File<'f> {
     /// Its ids and labels, where it is a page.
     pub(crate) fn page(self, find: impl FnOnce() -> Page) -> &'f Page {
         self.0.page.get_or_init(find)
+    }
+
+    /// What it declares and refers to, where its folder is a module.
+    pub(crate) fn configuration(self) -> Option<&'f Configuration> {
+        let FileData { path, language, text, tree, .. } = *self.0;
+        self.0.configuration.get_or_init(|| Configuration::of(language, path, text, tree)).as_ref()
     }
 
     /// Its values, where it holds data.

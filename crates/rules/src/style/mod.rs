@@ -1,5 +1,6 @@
 //! Declarations and selectors as the rules for style sheets see them.
 
+pub(crate) mod colour;
 pub(crate) mod value;
 
 use std::borrow::Cow;
@@ -19,6 +20,9 @@ pub(crate) static SHORTHANDS: Table = Table::new(include_str!("../../data/shorth
 
 /// Pseudo-classes and pseudo-elements.
 pub(crate) static PSEUDO: Table = Table::new(include_str!("../../data/pseudo.txt"));
+
+/// Properties that take no words but these.
+pub(crate) static KEYWORDS: Table = Table::new(include_str!("../../data/keywords.txt"));
 
 /// Descriptors of at-rules.
 pub(crate) static DESCRIPTORS: Table = Table::new(include_str!("../../data/descriptors.txt"));
@@ -70,3 +74,27 @@ pub(crate) fn at_word_of<'f>(file: File<'f>, block: NodeRef<'_>) -> Option<Cow<'
     let word = file.node_text(rule.child(Role::Name)?);
     Some(in_small_letters(word))
 }
+
+/// Whether all at-rules around a node are those in which properties of the standard are: others have what they want in them.
+pub(crate) fn in_known_rules(file: File<'_>, node: NodeRef<'_>) -> bool {
+    let blocks = node.ancestors().filter(|around| around.kind() == Kind::Block);
+    blocks.filter_map(|block| at_word_of(file, block)).all(|word| WITH_PROPERTIES.contains(&&*word))
+}
+
+/// The at-rules in which properties are.
+const WITH_PROPERTIES: &[&str] = &[
+    "@media",
+    "@supports",
+    "@layer",
+    "@container",
+    "@scope",
+    "@starting-style",
+    "@keyframes",
+    "@-webkit-keyframes",
+    "@-moz-keyframes",
+    "@page",
+    "@font-face",
+    "@counter-style",
+    "@property",
+    "@position-try",
+];

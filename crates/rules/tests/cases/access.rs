@@ -256,3 +256,80 @@ fn the_words_that_are_seen_are_in_the_name() {
         "<a href=\"/\" aria-label=\"Home\"><img src=\"a\" alt=\"Ferries\"></a>",
     ]);
 }
+
+/// H51, H63, H39; F91, F90.
+#[test]
+fn tables_of_data_have_headers() {
+    html("table-headers").finds(
+        r#"
+        «<table><caption>Tides</caption><tr><td>Quay<td>Low<tr><td>North<td>1</table>
+        «<table><thead><tr><td>Quay<td>Low</thead><tr><td>North<td>1</table>
+        «<table><thead><tr><td><b>Quay</b></thead><tbody><tr><td>North</tbody></table>
+        «<table><caption>Fares</caption><tbody><tr><td>Adult<td>4<tr><td>Child<td>2</tbody></table>
+        «<table><caption>a</caption><tr><td>b<td><table><tr><th>c</table></table>
+        <table><tr><td>«<table><caption>a</caption><tr><td>b<td>c</table></table>
+        "#,
+    );
+    html("table-headers").passes(&[
+        "<table><caption>Tides</caption><tr><th>Quay<th>Low<tr><td>North<td>1</table>",
+        "<table><thead><tr><th scope=col>Quay</thead><tr><td>North</table>",
+        "<table><caption>a</caption><tr><th scope=row>North<td>1</table>",
+        "<table><tr><td>North<td>1</table>",
+        "<table role=presentation><caption>a</caption><tr><td>North<td>1</table>",
+        "<table hidden><caption>a</caption><tr><td>North<td>1</table>",
+        "<table><caption>a</caption>{% for a in b %}<tr><td>North<td>1{% endfor %}</table>",
+        "<table><thead></thead><tbody><tr><td>North<td>1</table>",
+        "<table><caption>a</caption><tr><td role=columnheader>b<td>c</table>",
+        "<table><caption>a</caption><tr><ferry-head></ferry-head><td>b<td>c</table>",
+    ]);
+}
+
+/// ARIA11, ARIA13.
+#[test]
+fn landmarks_are_told_from_each_other() {
+    html("landmark-unique").finds(
+        r#"<nav>a</nav>«<nav>b</nav><nav aria-label="Quays">c</nav>«<nav aria-label="quays ">d</nav><main>e</main>«<main>f</main>"#,
+    );
+    html("landmark-unique").passes(&[
+        r#"<nav>a</nav><nav aria-label="Quays">b</nav><nav title="Fares">c</nav><main>d</main><main hidden>e</main>"#,
+        r#"<nav role="tablist">a</nav><nav>b</nav><nav aria-label="{{ c }}">c</nav><nav aria-label="{{ d }}">d</nav>"#,
+        r#"<h2 id="q">Quays</h2><nav aria-labelledby="q">a</nav><nav>b</nav>"#,
+    ]);
+}
+
+/// G18, G145; F24, F83.
+#[test]
+fn texts_stand_out_from_what_is_behind_them() {
+    let css = || Bench::of("contrast", Language::Css);
+    css().finds(
+        "
+        a { «color: #aaa; background: #fff }
+        a { background-color: White; «color: silver }
+        a { «color: yellow; background: rgb(255, 255, 255) !important }
+        a { «color: rgba(200, 200, 200, 1); background: #fff }
+        a { «color: #888; background: #fff; font-size: 14px }
+        a { «color: #888f; background: #ffff; font-size: 9pt }
+        a { color: black; «color: #ccc; background: #eee }
+        a { «color: #00f; background: #000 }
+        a { «color: red; background: blue }
+        a { «color: #fff; background: #0f0 }
+        ",
+    );
+    css().passes(&[
+        "a { color: #767676; background: #fff; font-size: 14px }",
+        "a { color: #888; background: #fff }",
+        "a { color: #888; background: #fff; font-size: 20px }",
+        "a { color: #aaa }",
+        "a { color: #aaa; background: #fff url(a.png) }",
+        "a { color: #aaa; background: linear-gradient(#fff, #000) }",
+        "a { color: var(--a); background: #fff }",
+        "a { color: #aaa; background: rgba(255, 255, 255, 0.5) }",
+        "a { color: #aaa8; background: #fff }",
+        "a[disabled], a.is-disabled { color: #aaa; background: #fff }",
+        "a::before { color: #aaa; background: #fff }",
+        "a { color: #fff; background: #fff }",
+        "a { color: #aaa; background: #fff; text-indent: -999px }",
+        "a { color: #aaa; background: #fff; font-size: 0 }",
+        "a { color: inherit; background: #fff } b { color: currentColor; background: #fff }",
+    ]);
+}

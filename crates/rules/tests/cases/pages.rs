@@ -1,5 +1,6 @@
 //! Pages and style sheets: mistakes that hide, and what only looks like one.
 
+use sieve_rules::OptionValue;
 use sieve_syntax::language::Language;
 
 use crate::bench::Bench;
@@ -137,4 +138,131 @@ fn zeros_need_no_unit() {
         .passes(&["a { flex: 1 0 0px; width: calc(0px + 1em); transition: 0s; --x: 0px; line-height: 0px }"]);
     css("missing-fallback-family")
         .finds("a { «font-family: Quay, Tide } b { font-family: Quay, serif } c { font-family: Quay }\n");
+}
+
+#[test]
+fn attributes_have_values_that_they_take() {
+    html("bad-value").finds(
+        "<input «type=emial><button «type=\"sbumit\">a</button><form «method=\"psot\"><td «scope=\"column\"><p «dir=lr>\n",
+    );
+    html("bad-value").passes(&[
+        "<input type=\" TEL \"><input type><input type=\"\"><input type=\"{{ kind }}\"><ferry-field type=\"quay\"></ferry-field>",
+        "<form method=POST><ul type=\"square\"><ol type=a><script type=\"quay/board\"></script><link type=\"text/css\">",
+        "<img loading=lazy alt=\"\" src=a crossorigin><svg><path fill=\"none\" wrap=\"b\"/></svg>",
+    ]);
+    html("empty-attribute").finds("<p «class>a</p><p «class=\" \" «id=\"\">b</p><label «for=''>c</label>\n");
+    html("empty-attribute").passes(&[
+        "<img alt=\"\" src=a><p hidden title=\"\" class=\"{{ a }}\" data-x=\"\"></p><input value=\"\" disabled>",
+    ]);
+    html("new-window-opener")
+        .finds("<a href=\"//tides.example\" «target=_blank>a</a><a href=\"https://b.example\" «target=\"_blank\" rel=\"nofollow\">b</a>\n");
+    html("new-window-opener").passes(&[
+        "<a href=\"https://tides.example\" target=\"_blank\" rel=\"NOREFERRER\">a</a><a href=\"b\" target=\"_blank\">b</a>",
+        "<a href=\"https://tides.example\" target=\"board\">a</a><a href=\"https://b\" target=_blank rel=\"{{ c }}\">b</a>",
+    ]);
+    html("inline-handler").finds("<body «onload=\"show()\"><a «ONCLICK=\"book()\">a</a></body>\n");
+    html("inline-handler").passes(&["<a once=\"a\" on=\"b\" onclick>c</a><ferry-board onsail=\"a\"></ferry-board>"]);
+}
+
+#[test]
+fn prefixes_stand_beside_the_plain_name() {
+    css("lone-prefix").finds("a { «-webkit-transition: a 1s; -moz-transition: a 1s; «-ms-transform: none }\n");
+    css("lone-prefix").passes(&[
+        "a { -webkit-transition: a 1s; transition: a 1s } b { transform: none; -webkit-transform: none }",
+        "a::-webkit-thumb { -webkit-transform: none } a:-moz-focus { b { -moz-transition: a 1s } }",
+        "@supports (-webkit-appearance: none) { a { -webkit-transform: none } } @-moz-keyframes a { b { -moz-transform: c } }",
+        "a { -webkit-line-clamp: 2; -webkit-box-orient: vertical; -webkit-backface-visibility: hidden; -webkit-filter: a }",
+    ]);
+}
+
+#[test]
+fn words_are_those_that_a_property_takes() {
+    css("unknown-keyword-value").says(
+        "a { text-align: centre; position: obsolute; font-style: none }",
+        &[
+            "text-align takes no value \"centre\"",
+            "position takes no value \"obsolute\"",
+            "font-style takes no value \"none\"",
+        ],
+    );
+    css("unknown-keyword-value").passes(&[
+        "a { text-align: CENTER; position: var(--a); display: -webkit-box; float: inherit; width: intrinsic; cursor: hand }",
+        "a { color: quay; font-family: quay; animation-name: quay; grid-area: quay; --position: quay; list-style: quay }",
+        "a { position: absolute !important; display: $quay; overflow: overlay; border-style: solid dashed }",
+        "@viewport { width: device-width } a { visibility: \\68 idden; quay: tide; align-items: unsafe }",
+    ]);
+    css("custom-property-slip").finds(":root { --tide-low: 1px } a { margin: var(«--tide-lwo) }\n");
+    css("custom-property-slip").passes(&[
+        ":root { --tide-low: 1px } a { margin: var(--tide-high); top: var(--tide-lwo,); left: var(--tide-lwo) }",
+        ":root { --tide-low: 1px } a { margin: var(--tide-lwo); padding: var(--tide-lwo) }",
+        ":root { --a1: 1px } a { margin: var(--a2) }",
+        ":root { --tide-1: 1px } a { margin: var(--tide-12) }",
+    ]);
+}
+
+#[test]
+fn sheets_can_be_changed() {
+    css("repeated-selector")
+        .finds("a,\nb { c: d } e { f: g } «a, b { h: i } @media x { a, b { c: d } «a,\tb { e: f } }\n");
+    css("repeated-selector").passes(&["@keyframes a { from { b: c } from { d: e } }", "a { b: c } a b { d: e }"]);
+    css("nested-rules").finds("a { b { c { «d { e { f: g } } } } }\n");
+    css("nested-rules").passes(&["a { b { @media x { c { d: e } } } }"]);
+    css("too-specific")
+        .with("most", OptionValue::Count(2))
+        .finds("«.a .b[c] {} «.a:is(.b, .c.d) {} «a:hover:focus.b {}\n");
+    css("too-specific")
+        .with("most", OptionValue::Count(2))
+        .passes(&[".a .b {} .a:where(.b.c.d) {} .a::before {} #a #b .c {} a:not(.b) {}"]);
+    css("hex-case").fixes(
+        "a { color: #fff; top: #ABCDEF } b { color: #abc; c: #Ab0 }\n",
+        "a { color: #fff; top: #abcdef } b { color: #abc; c: #ab0 }\n",
+    );
+    css("hex-case").with("case", OptionValue::Word("upper".into())).fixes("a { b: #fff }\n", "a { b: #FFF }\n");
+    css("hex-case").passes(&["a { b: #FFF; c: #000 }", "a { b: #FFF; c: #aaa }", "#Ab { c: #zzZ }"]);
+}
+
+#[test]
+fn infrastructure_is_closed_and_fixed() {
+    let hcl = |rule| Bench::of(rule, Language::Hcl);
+    hcl("floating-source").finds(
+        "module \"a\" {\n  source = «\"git::ssh://git@saltmarsh.example/quay.git\"\n}\nmodule \"b\" {\n  source = «\"saltmarsh.example/quay.git?ref=HEAD\"\n}\n",
+    );
+    hcl("floating-source").passes(&[
+        "module \"a\" {\n  source = \"git::https://saltmarsh.example/a.git//b?depth=1&ref=1a2b3c\"\n}\n",
+        "module \"a\" {\n  source = \"./a\"\n}\nmodule \"b\" {\n  source = \"https://saltmarsh.example/a.zip\"\n}\n",
+        "module \"a\" {\n  source = \"git::https://saltmarsh.example/${var.a}.git\"\n}\nb {\n  source = \"git::a\"\n}\n",
+    ]);
+    hcl("unpinned-version")
+        .finds("module «\"a\" {\n  source = \"registry.saltmarsh.example/pier/quay/tide//deep\"\n}\n");
+    hcl("open-to-all").finds(
+        "r {\n  ingress {\n    from_port = 0\n    to_port = 0\n    cidr_blocks = [\"10.0.0.0/8\", «\"0.0.0.0/0\"]\n    ipv6_cidr_blocks = [«\"::/0\"]\n  }\n}\nresource \"pier_ingress_rule\" \"a\" {\n  from_port = 5432\n  cidr_ipv4 = «\"0.0.0.0/0\"\n}\n",
+    );
+    hcl("open-to-all").passes(&[
+        "r {\n  egress {\n    from_port = 22\n    cidr_blocks = [\"0.0.0.0/0\"]\n  }\n}\n",
+        "r {\n  ingress {\n    from_port = 443\n    to_port = 443\n    cidr_blocks = [\"0.0.0.0/0\"]\n  }\n}\n",
+        "r {\n  ingress {\n    from_port = var.port\n    cidr_blocks = [\"0.0.0.0/0\"]\n  }\n}\n",
+        "resource \"pier_route\" \"a\" {\n  port = 22\n  cidr_blocks = [\"0.0.0.0/0\"]\n}\n",
+    ]);
+    hcl("wide-permission").finds("a {\n  mode = «\"0666\"\n  b {\n    file_permission = «\"777\"\n  }\n}\n");
+    hcl("wide-permission").passes(&["a {\n  mode = \"1777\"\n}\nb {\n  mode = \"tide\"\n}\nc {\n  mode = 0777\n}\n"]);
+    hcl("repeated-attribute").finds("a {\n  b = 1\n  c {\n    b = 1\n    «b = 2\n  }\n  «b = 2\n}\n");
+    hcl("repeated-key").finds("a = { b = 1, c = { b = 1 }, «b = 2, (c) = 3, \"d\" = 4, «\"d\" = 5 }\n");
+    hcl("empty-list-comparison").finds("a = «var.b == [] ? 1 : 2\nc = «{} != local.d\ne = [] == []\nf = [1] == g\n");
+}
+
+#[test]
+fn equals_signs_are_below_each_other_where_they_are_so_elsewhere() {
+    let rule = || Bench::of("aligned-values", Language::Hcl);
+    rule().fixes(
+        "a {\n  bc = 1\n  d  = 2\n}\ne {\n  f   = 1\n  ghi = 2\n}\nj {\n  kl = 1\n  m = 2 # low\n  no   = 3\n}\n",
+        "a {\n  bc = 1\n  d  = 2\n}\ne {\n  f   = 1\n  ghi = 2\n}\nj {\n  kl = 1\n  m  = 2 # low\n  no = 3\n}\n",
+    );
+    rule().with("values", OptionValue::Word("apart".into())).fixes("bc = 1\nd  = 2\n", "bc = 1\nd = 2\n");
+    rule().with("values", OptionValue::Word("aligned".into())).fixes("bc = 1\nd = 2\n", "bc = 1\nd  = 2\n");
+    rule().passes(&[
+        "bc = 1\nd = 2\n",
+        "bc = 1\nd  = 2\n",
+        "bc = 1\nd  = 2\n\nef = 1\n# low\ng = [\n]\nh = 2\n",
+        "a { bc = 1 }\nd { e = 2 }\n",
+    ]);
 }

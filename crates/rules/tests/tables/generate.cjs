@@ -9,8 +9,35 @@ const folder = process.argv[2];
 const sorted = list => [...new Set(list)].sort((one, other) => (one < other ? -1 : one > other ? 1 : 0));
 const write = (name, head, list) => fs.writeFileSync(path.join(folder, name), `# ${head}\n${sorted(list).join('\n')}\n`);
 
+// Types that are never one word, and those that are any word.
+const NO_WORDS = ['angle', 'dimension', 'flex', 'frequency', 'integer', 'length', 'length-percentage', 'number', 'number-zero-one', 'percentage', 'ratio', 'resolution', 'string', 'time', 'url', 'urange', 'zero', 'hash-token', 'number-token'];
+const ANY_WORD = ['any-value', 'color', 'color-base', 'custom-ident', 'dashed-ident', 'declaration-value', 'ident', 'ident-token', 'system-color', 'paint'];
+
+// The words in a grammar of values ("CSS Values and Units 4", 2), with those of what it refers to; nothing where it takes any word.
+const wordsOf = (syntax, known, open = new Set()) => {
+  let text = syntax;
+  for (let before = ''; before !== text; ) {
+    before = text;
+    text = text.replace(/[a-z-]+\([^()]*\)/gi, ' ').replace(/\{[^{}]*\}|\[[-0-9∞a-z.]+,[-0-9∞a-z.]+\]|'[^']*'(?!>)(?<!<'[^']*')/gi, ' ');
+  }
+  const words = new Set();
+  for (const [part, type] of text.matchAll(/<([^<>]*)>|[a-z][a-z-]*/gi)) {
+    if (type === undefined) {
+      words.add(part.toLowerCase());
+      continue;
+    }
+    const name = type.replace(/\s*\[.*$/, '').trim();
+    if (name === '' || NO_WORDS.includes(name) || open.has(name)) continue;
+    const next = known.get(name);
+    const inner = !ANY_WORD.includes(name) && next && wordsOf(next, known, new Set([...open, name]));
+    if (!inner) return undefined;
+    inner.forEach(word => words.add(word));
+  }
+  return words;
+};
+
 (async () => {
-  const { properties, selectors, atrules } = await css.listAll();
+  const { properties, selectors, atrules, types } = await css.listAll();
   const own = properties.map(one => one.name).filter(name => !name.startsWith('-'));
   write('properties.txt', 'Properties of style sheets, by the index of the specifications of the W3C and the WHATWG.', own);
   const initial = one => one.longhands && one.longhands.length > 0;
@@ -20,6 +47,10 @@ const write = (name, head, list) => fs.writeFileSync(path.join(folder, name), `#
   write('pseudo.txt', 'Pseudo-classes and pseudo-elements, by the same index.', pseudo);
   const descriptors = atrules.flatMap(one => (one.descriptors || []).map(descriptor => descriptor.name));
   write('descriptors.txt', 'Descriptors of at-rules, by the same index.', descriptors.filter(name => !name.startsWith('-')));
+  const known = new Map([...types.map(one => [one.name.replace(/^<|>$/g, ''), one.syntax]), ...properties.map(one => [`'${one.name}'`, one.syntax])].filter(([, syntax]) => syntax));
+  const worded = properties.filter(one => one.syntax && !one.name.startsWith('-')).map(one => [one.name, wordsOf(one.syntax, known)]);
+  const closed = worded.filter(([, words]) => words && words.size > 0);
+  write('keywords.txt', 'Properties that take no words but these, by the same index.', closed.map(([name, words]) => [name, ...sorted(words)].join(' ')));
   const all = await elements.listAll();
   const named = Object.entries(all).filter(([from]) => from.startsWith('html'));
   const lines = named.flatMap(([, { elements }]) => elements.map(one => one.name + (one.obsolete ? ' obsolete' : '')));

@@ -298,7 +298,7 @@ static HTML: LanguageSpec = LanguageSpec {
 static HCL: LanguageSpec = LanguageSpec {
     name: "hcl",
     title: "HCL",
-    extensions: &["hcl", "tf", "tfvars"],
+    extensions: &["hcl", "tf", "tfvars", "tofu"],
     sort: Sort::Descriptions,
     line_comment: "#",
     markup_comment: None,

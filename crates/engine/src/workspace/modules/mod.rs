@@ -5,6 +5,7 @@
 
 mod commented;
 mod file;
+mod folder;
 mod javascript;
 mod package;
 mod python;
@@ -15,9 +16,12 @@ use std::path::{Path, PathBuf};
 use std::rc::Rc;
 use std::sync::{Arc, Mutex, PoisonError};
 
+use sieve_meaning::configuration::{FileDeclarations, FolderModule};
 use sieve_meaning::names_of;
 use sieve_meaning::project::{Module, Modules, Summary};
 use sieve_syntax::language::Language;
+
+use folder::FolderIndex;
 
 use crate::files::{EntryKind, Files};
 use crate::project::{Project, absolute, relative};
@@ -40,6 +44,8 @@ pub(crate) struct ModuleIndex {
     settings: Mutex<HashMap<PathBuf, Option<Arc<serde_json::Value>>>>,
     /// The names, without endings, of the files of the project that are in no language of ours, once somebody asks.
     others: Mutex<Option<HashSet<String>>>,
+    /// Folders that are modules.
+    folders: FolderIndex,
 }
 
 impl ModuleIndex {
@@ -49,9 +55,15 @@ impl ModuleIndex {
         packed.insert(path, (rooted, summary));
     }
 
+    /// Notes what a file declares for the module that its folder is.
+    pub(crate) fn know_declarations(&self, path: &Path, declarations: FileDeclarations) {
+        self.folders.know(path, declarations);
+    }
+
     /// Drops what is known of a file, as a module and as settings.
     pub(crate) fn forget(&self, path: &Path) {
         self.modules.forget(path);
+        self.folders.forget(path);
         self.packed.lock().unwrap_or_else(PoisonError::into_inner).remove(path);
         self.settings.lock().unwrap_or_else(PoisonError::into_inner).remove(path);
         if !is_code(path) {
@@ -201,6 +213,11 @@ impl Modules for ModulesOf<'_> {
             self.language == Language::Python && name.is_some_and(|name| self.index.may_be_compiled(self.project, name))
         };
         place.is_some_and(|place| self.has_nothing_at(&place) && !may_be_compiled(&place))
+    }
+
+    fn folder(&self, from: &str, folder: &str) -> Option<Arc<FolderModule>> {
+        let place = folder::place(self.root(), from, folder)?;
+        if self.index.lies_below(&place, self.project) { self.index.folders.of(self.project, &place) } else { None }
     }
 }
 

@@ -1,6 +1,7 @@
 //! Rules of the concern `access`: each says which criterion of WCAG 2.2 it serves, who is shut out, and how to see it without a program.
 
 pub(super) mod button_text;
+pub(super) mod contrast;
 pub(super) mod control_label;
 pub(super) mod frame_title;
 pub(super) mod heading_order;
@@ -8,6 +9,7 @@ pub(super) mod hidden_focusable;
 pub(super) mod image_text;
 pub(super) mod keyboard_handler;
 pub(super) mod label_in_name;
+pub(super) mod landmark_unique;
 pub(super) mod link_text;
 pub(super) mod list_structure;
 pub(super) mod moving_media;
@@ -17,6 +19,7 @@ pub(super) mod positive_tabindex;
 pub(super) mod redundant_role;
 pub(super) mod role_attributes;
 pub(super) mod role_known;
+pub(super) mod table_headers;
 pub(super) mod zoom_blocked;
 
 use sieve_syntax::language::Language;

@@ -1,6 +1,7 @@
 use sieve_syntax::language::Language;
 use sieve_syntax::tree::{Kind, NodeRef, Role};
 
+use crate::blocks::{plain, value};
 use crate::interface::{Certainty, Check, Concern, Context, Examples, File, Level, Mesh, Rule, Wrong};
 use crate::shell::{arguments, command_name};
 
@@ -10,7 +11,14 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     mesh: Mesh::Medium,
     level: Level::Warning,
     certainty: Certainty::Proven,
-    languages: Language::OF_CODE,
+    languages: &[
+        Language::Python,
+        Language::JavaScript,
+        Language::TypeScript,
+        Language::Tsx,
+        Language::Shell,
+        Language::Hcl,
+    ],
     fix: None,
     what: "a file or folder that everybody may write to",
     why: "Every program and every user of the machine can put something else in its place.",
@@ -40,9 +48,14 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
             ],
             right: &["chmod 644 tides\nchmod +x sail\nchmod u+w tides\nchmod 1777 spool\n"],
         },
+        Examples {
+            language: Language::Hcl,
+            wrong: &[Wrong { code: "file {\n  file_permission = \"0777\"\n}\n", at: &["2:21"], fixed: None }],
+            right: &["file {\n  file_permission = \"0640\"\n  code = \"0777\"\n}\n"],
+        },
     ],
     needs_names: false,
-    check: Check::Nodes(&[Kind::Call, Kind::Command], check),
+    check: Check::Nodes(&[Kind::Call, Kind::Command, Kind::ConfigBlock], check),
 };
 
 fn check(context: &mut Context, node: NodeRef) {
@@ -50,7 +63,11 @@ fn check(context: &mut Context, node: NodeRef) {
     if file.is_test() {
         return;
     }
-    let mode = if node.kind() == Kind::Command { of_command(file, node) } else { of_call(file, node) };
+    let mode = match node.kind() {
+        Kind::Command => of_command(file, node),
+        Kind::ConfigBlock => of_block(file, node),
+        _ => of_call(file, node),
+    };
     if let Some(mode) = mode {
         context.report(mode.span(), "everybody may write to it").advice("let its owner write, and a group if needed");
     }
@@ -80,6 +97,15 @@ fn of_call<'t>(file: File<'t>, call: NodeRef<'t>) -> Option<NodeRef<'t>> {
     let mode = call.child(Role::Arguments)?.children().find(|argument| argument.kind() == Kind::Number)?;
     let digits = file.node_text(mode).strip_prefix("0o").or_else(|| file.node_text(mode).strip_prefix("0O"))?;
     u32::from_str_radix(digits, 8).is_ok_and(is_wide).then_some(mode)
+}
+
+/// What a file or a folder that a block makes lets others do.
+fn of_block<'t>(file: File<'_>, block: NodeRef<'t>) -> Option<NodeRef<'t>> {
+    let modes = ["file_permission", "directory_permission", "permissions", "mode"];
+    let mode = modes.iter().find_map(|name| value(file, block, name))?;
+    let text = plain(file, mode)?;
+    let is_mode = matches!(text.len(), 3 | 4) && text.bytes().all(|digit| matches!(digit, b'0'..=b'7'));
+    (is_mode && u32::from_str_radix(&text, 8).is_ok_and(is_wide)).then_some(mode)
 }
 
 /// Everybody may write, and not each only to what is his own.

@@ -1,5 +1,6 @@
 //! Rules of the concern `layout`.
 
+pub(super) mod aligned_values;
 pub(super) mod arrow_parentheses;
 pub(super) mod blank_lines;
 pub(super) mod brace_line;

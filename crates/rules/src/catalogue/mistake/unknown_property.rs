@@ -3,7 +3,7 @@ use sieve_syntax::tree::{Kind, NodeRef};
 
 use crate::interface::{Certainty, Check, Concern, Context, Examples, Level, Mesh, Rule, Wrong};
 use crate::slip::did_you_mean;
-use crate::style::{DESCRIPTORS, Declaration, PROPERTIES, at_word_of};
+use crate::style::{DESCRIPTORS, Declaration, PROPERTIES, in_known_rules};
 
 pub(in crate::catalogue) static RULE: Rule = Rule {
     name: "unknown-property",
@@ -122,31 +122,9 @@ fn check(context: &mut Context, node: NodeRef) {
     if is_odd || PROPERTIES.has(name) || DESCRIPTORS.has(name) || OLDER.binary_search(&name).is_ok() {
         return;
     }
-    // Rules that are no part of the standard have what they want in them.
-    let is_known = |word: &str| DESCRIPTORS_OF.contains(&word);
-    let around =
-        node.ancestors().filter(|around| around.kind() == Kind::Block).filter_map(|block| at_word_of(file, block));
-    if around.into_iter().any(|word| !is_known(&word)) {
+    if !in_known_rules(file, node) {
         return;
     }
     let advice = did_you_mean(PROPERTIES.meant_by(name), "browsers leave it out");
     context.report(declaration.name.span(), format!("there is no property {name}")).advice(advice);
 }
-
-/// The at-rules in which properties are.
-const DESCRIPTORS_OF: &[&str] = &[
-    "@media",
-    "@supports",
-    "@layer",
-    "@container",
-    "@scope",
-    "@starting-style",
-    "@keyframes",
-    "@-webkit-keyframes",
-    "@-moz-keyframes",
-    "@page",
-    "@font-face",
-    "@counter-style",
-    "@property",
-    "@position-try",
-];

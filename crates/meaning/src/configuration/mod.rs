@@ -1,0 +1,88 @@
+//! What infrastructure files declare and refer to, by address: the files of one folder are one module, whose blocks share their names.
+//!
+//! An address is what an expression writes: `var.quay`, `local.tides`, `data.tide_table.north`, `pier_berth.north`, `module.board`. What a
+//! module gives out is known by `output.NAME`.
+
+mod address;
+mod folder;
+mod read;
+
+pub use folder::{FileDeclarations, FolderModule, ModuleQuestion};
+
+use sieve_syntax::tree::NodeId;
+
+/// Files with these endings are parts of the module that is their folder.
+const ENDINGS: [&str; 2] = [".tf", ".tofu"];
+
+/// What one file declares and refers to, in the order of the text.
+#[derive(Debug, Default)]
+pub struct Configuration {
+    /// What it declares.
+    pub declared: Vec<Declared>,
+    /// Where it refers to something that a module declares.
+    pub used: Vec<Used>,
+    /// The modules that it calls.
+    pub calls: Vec<ModuleCall>,
+}
+
+/// Something that a file declares.
+#[derive(Debug)]
+pub struct Declared {
+    /// Its address.
+    pub address: String,
+    /// What names it: a label, or the name of an assignment.
+    pub name: NodeId,
+    /// The block or the assignment.
+    pub node: NodeId,
+    /// Whether a module that calls this one must give it a value.
+    pub is_required: bool,
+}
+
+/// A reference to something that a module declares.
+#[derive(Debug)]
+pub struct Used {
+    /// Its address.
+    pub address: String,
+    /// The expression that is the address, without what it takes out of it.
+    pub node: NodeId,
+    /// What it takes out of a module that is called: the name of an output.
+    pub output: Option<NodeId>,
+    /// Whether the address is of something that must be there; not so where it names what was, or what a provider knows.
+    pub must_exist: bool,
+}
+
+/// A block that calls a module.
+#[derive(Debug)]
+pub struct ModuleCall {
+    /// What the file calls it.
+    pub address: String,
+    /// The block.
+    pub block: NodeId,
+    /// What names it.
+    pub name: NodeId,
+    /// Where the module is, where that is written as a plain string.
+    pub source: Option<String>,
+    /// The values that it is given: the names of the assignments and blocks in it, but for those that say how it is called.
+    pub given: Vec<(String, NodeId)>,
+}
+
+impl ModuleCall {
+    /// Where the module is, if that is a folder told from the one of the file.
+    pub fn folder(&self) -> Option<&str> {
+        self.source.as_deref().filter(|source| source.starts_with("./") || source.starts_with("../"))
+    }
+}
+
+/// Whether a file is a part of the module that is its folder.
+pub fn is_of_module(path: &str) -> bool {
+    ENDINGS.iter().any(|ending| path.ends_with(ending))
+}
+
+/// Whether a file beside those of a module may declare or use something in it, though it is none of them: it is in another form, or
+/// others are made of it.
+pub fn may_belong_to_module(name: &str) -> bool {
+    let is_description = ENDINGS.iter().any(|ending| name.contains(&format!("{ending}.")));
+    // Lock files and settings of tools are hidden; tests of a module use what it gives.
+    let is_other = name.ends_with(".hcl") && !name.starts_with('.') && !name.ends_with("test.hcl");
+    is_description || is_other
+}

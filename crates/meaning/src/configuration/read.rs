@@ -1,0 +1,105 @@
+//! Reads what a file declares and refers to: its nodes once.
+
+use sieve_syntax::language::Language;
+use sieve_syntax::text::Text;
+use sieve_syntax::tree::{Kind, NodeRef, Role, Tree};
+
+use super::address::{Bound, assignments, written};
+use super::{Configuration, Declared, ModuleCall, Used, is_of_module};
+
+/// What the block of a call says of the call itself; all else is given to the module.
+const OF_CALLS: [&str; 8] =
+    ["source", "version", "count", "for_each", "providers", "depends_on", "lifecycle", "enabled"];
+
+impl Configuration {
+    /// What a file declares and refers to; nothing where its folder is no module.
+    pub fn of(language: Language, path: &str, text: &Text, tree: &Tree) -> Option<Configuration> {
+        if language != Language::Hcl || !is_of_module(path) {
+            return None;
+        }
+        let mut found = Configuration::default();
+        for block in tree.root().children().filter(|node| node.kind() == Kind::ConfigBlock) {
+            found.block(language, text, block);
+        }
+        let mut bound = Bound::default();
+        for node in tree.nodes() {
+            bound.enter(text, node);
+            if let Some(written) = (node.kind() == Kind::Member).then(|| written(text, &bound, node)).flatten() {
+                found.used.push(Used {
+                    address: written.address,
+                    node: written.node.id(),
+                    output: written.output.map(NodeRef::id),
+                    must_exist: must_exist(text, node),
+                });
+            }
+        }
+        Some(found)
+    }
+
+    /// What a block at the top of a file declares.
+    fn block(&mut self, language: Language, text: &Text, block: NodeRef<'_>) {
+        let labels: Vec<NodeRef<'_>> = block.children_in(Role::Label).collect();
+        let label = |node: &NodeRef<'_>| text.slice(node.span()).trim_matches('"').to_string();
+        let kind = block.child(Role::Name).map_or("", |name| text.slice(name.span()));
+        let has = |name: &str| assignments(text, block).any(|(own, _)| own == name);
+        let mut declare = |address: String, name: NodeRef<'_>, is_required: bool| {
+            self.declared.push(Declared { address, name: name.id(), node: block.id(), is_required });
+        };
+        match (kind, &labels[..]) {
+            ("variable", [name]) => declare(format!("var.{}", label(name)), *name, !has("default")),
+            ("output", [name]) => declare(format!("output.{}", label(name)), *name, false),
+            ("resource", [of, name]) => declare(format!("{}.{}", label(of), label(name)), *name, false),
+            ("data" | "ephemeral", [of, name]) => {
+                declare(format!("{kind}.{}.{}", label(of), label(name)), *name, false);
+            }
+            ("module", [name]) => {
+                let address = format!("module.{}", label(name));
+                declare(address.clone(), *name, false);
+                self.calls.push(call(language, text, (address, block, *name)));
+            }
+            ("locals", _) => self.locals(text, block),
+            // A check may look something up for itself.
+            ("check", _) => {
+                let inner = block.child(Role::Body).into_iter().flat_map(NodeRef::children);
+                inner.filter(|node| node.kind() == Kind::ConfigBlock).for_each(|node| self.block(language, text, node));
+            }
+            _ => {}
+        }
+    }
+
+    fn locals(&mut self, text: &Text, block: NodeRef<'_>) {
+        for (name, node) in assignments(text, block) {
+            let target = node.child(Role::Target).unwrap_or(node);
+            let address = format!("local.{name}");
+            self.declared.push(Declared { address, name: target.id(), node: node.id(), is_required: false });
+        }
+    }
+}
+
+fn call(language: Language, text: &Text, (address, block, name): (String, NodeRef<'_>, NodeRef<'_>)) -> ModuleCall {
+    let source = assignments(text, block).find(|(name, _)| *name == "source").and_then(|(_, node)| {
+        let value = node.child(Role::Value).filter(|value| value.kind() == Kind::String)?;
+        language.string_value(text.slice(value.span()))
+    });
+    let given = assignments(text, block).filter(|(name, _)| !OF_CALLS.contains(name));
+    let given = given.map(|(name, node)| (name.to_string(), node.id())).collect();
+    ModuleCall { address, block: block.id(), name: name.id(), source, given }
+}
+
+/// Whether something must be there for an expression to make sense. What was moved, and what a provider or a resource has, is named by
+/// addresses too.
+fn must_exist(text: &Text, member: NodeRef<'_>) -> bool {
+    let names_else = |around: NodeRef<'_>| match around.kind() {
+        Kind::Assignment => around.child(Role::Target).is_some_and(|target| {
+            matches!(
+                text.slice(target.span()),
+                "provider" | "providers" | "configuration_aliases" | "ignore_changes" | "type"
+            )
+        }),
+        Kind::ConfigBlock => around
+            .child(Role::Name)
+            .is_some_and(|name| matches!(text.slice(name.span()), "moved" | "removed" | "import")),
+        _ => false,
+    };
+    !member.ancestors().any(names_else) && member.role() != Role::Key
+}

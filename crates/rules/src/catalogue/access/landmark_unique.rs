@@ -1,0 +1,63 @@
+use rustc_hash::FxHashMap;
+use sieve_syntax::language::Language;
+use sieve_syntax::text::Span;
+use sieve_syntax::tree::{Kind, NodeRef};
+
+use super::OF_PAGES;
+use crate::interface::{Check, Context, Examples, Level, Mesh, Rule, Wrong};
+use crate::markup::Tag;
+use crate::markup::hidden::is_hidden;
+use crate::markup::name::{Name, name_without_content};
+
+pub(in crate::catalogue) static RULE: Rule = Rule {
+    name: "landmark-unique",
+    mesh: Mesh::Fine,
+    level: Level::Note,
+    what: "several parts of a page of one sort that nothing tells from each other, or a second main part",
+    why: "A screen reader lists the parts of a page to jump to. Where two have the same name, people who hear the list have to try each. To see it, let a screen reader list the landmarks.",
+    silent: "Where a part is hidden, and where a name is filled in.",
+    standards: &["WCAG 2.2 A, 1.3.1 Info and Relationships"],
+    examples: &[Examples {
+        language: Language::Html,
+        wrong: &[
+            Wrong { code: "<nav>Quays</nav><main>Tides</main><nav>Fares</nav>\n", at: &["1:35"], fixed: None },
+            Wrong { code: "<main>Tides</main><main>Fares</main>\n", at: &["1:19"], fixed: None },
+        ],
+        right: &[
+            "<nav aria-label=\"Quays\">a</nav><nav aria-label=\"Fares\">b</nav><main>Tides</main><main hidden>Fares</main>\n",
+            "<nav>Quays</nav><nav aria-label=\"Fares\">b</nav>\n",
+            "<nav aria-label=\"{{ a }}\">a</nav><nav aria-label=\"{{ b }}\">b</nav>\n",
+        ],
+    }],
+    check: Check::Nodes(&[Kind::File], check),
+    ..OF_PAGES
+};
+
+fn check(context: &mut Context, root: NodeRef) {
+    let file = context.file();
+    let mut seen: FxHashMap<(&str, String), Span> = FxHashMap::default();
+    for node in root.descendants().filter(|node| node.kind() == Kind::Element) {
+        let Some(tag) = Tag::of(file, node) else { continue };
+        let sort = match &*tag.name {
+            "nav" => "nav",
+            "main" => "main",
+            _ => continue,
+        };
+        if !tag.value("role").is_absent() || is_hidden(&tag) != Some(false) {
+            continue;
+        }
+        let name = match name_without_content(&tag) {
+            Name::Is(name) => name.to_lowercase(),
+            Name::None => String::new(),
+            Name::Unknown => continue,
+        };
+        let key = (sort, if sort == "main" { String::new() } else { name });
+        let Some(first) = seen.insert(key, tag.head()) else { continue };
+        let (message, advice) = if sort == "main" {
+            ("this page has two main parts", "keep one, or hide the one that is not shown")
+        } else {
+            ("nothing tells this <nav> from one above it", "name each: aria-label=\"…\"")
+        };
+        context.report(tag.head(), message).related(first, "the other one").advice(advice);
+    }
+}
