@@ -74,7 +74,8 @@ pub fn names_of<'t>(language: Language, text: &'t Text, tree: &'t Tree) -> Names
         | Language::Yaml
         | Language::Css
         | Language::Html
-        | Language::Hcl => (nothing, nothing),
+        | Language::Hcl
+        | Language::Go => (nothing, nothing),
     };
     names::resolve(collector, is_builtin, may_be_brought)
 }
@@ -94,6 +95,7 @@ pub fn is_of_library(language: Language, module: &str) -> bool {
         | Language::Yaml
         | Language::Css
         | Language::Html
-        | Language::Hcl => false,
+        | Language::Hcl
+        | Language::Go => false,
     }
 }

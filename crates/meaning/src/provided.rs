@@ -18,7 +18,8 @@ fn holders(language: Language) -> &'static [&'static str] {
         | Language::Yaml
         | Language::Css
         | Language::Html
-        | Language::Hcl => &[],
+        | Language::Hcl
+        | Language::Go => &[],
     }
 }
 

@@ -15,6 +15,7 @@
 #![forbid(unsafe_code)]
 
 pub mod css;
+mod go;
 pub mod hcl;
 pub mod html;
 mod javascript;

@@ -7,12 +7,12 @@ let client: LanguageClient | undefined;
 
 /** The languages that the server reads, and its settings. */
 const documents = [
-  ...["python", "javascript", "javascriptreact", "typescript", "typescriptreact", "shellscript", "json", "jsonc", "yaml", "toml", "html", "css"].map((language) => ({
+  ...["python", "javascript", "javascriptreact", "typescript", "typescriptreact", "shellscript", "json", "jsonc", "yaml", "toml", "html", "css", "go"].map((language) => ({
     scheme: "file",
     language,
   })),
   { scheme: "file", pattern: "**/sieve.toml" },
-  { scheme: "file", pattern: "**/*.{tf,tfvars,hcl}" },
+  { scheme: "file", pattern: "**/*.{tf,tofu,tfvars,hcl}" },
 ];
 
 export async function activate(context: ExtensionContext): Promise<void> {

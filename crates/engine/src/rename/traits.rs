@@ -70,7 +70,8 @@ pub(super) fn rename_traits_of(language: Language) -> &'static RenameTraits {
         | Language::Yaml
         | Language::Css
         | Language::Html
-        | Language::Hcl => &NOT_FOLLOWED,
+        | Language::Hcl
+        | Language::Go => &NOT_FOLLOWED,
     }
 }
 

@@ -11,7 +11,7 @@ pub const NAMED_KINDS: &[&str] =
 /// The kinds of names that a language has.
 pub fn kinds_of(language: Language) -> &'static [&'static str] {
     match language {
-        _ if !language.is_code() => &["file"],
+        _ if !Language::OF_CODE.contains(&language) => &["file"],
         Language::Python => NAMED_KINDS,
         Language::Shell => &["constant", "file", "function", "variable"],
         // Files are named in imports by their whole names.

@@ -139,6 +139,8 @@ const HTML: LanguageTraits = LanguageTraits { is_page: true, ..CSS };
 
 const HCL: LanguageTraits = LanguageTraits { hyphens_in_names: true, ..JSON };
 
+const GO: LanguageTraits = LanguageTraits { version_option: None, ..JAVASCRIPT };
+
 /// The traits of a language.
 pub fn traits_of(language: Language) -> &'static LanguageTraits {
     match language {
@@ -154,5 +156,6 @@ pub fn traits_of(language: Language) -> &'static LanguageTraits {
         Language::Css => &CSS,
         Language::Html => &HTML,
         Language::Hcl => &HCL,
+        Language::Go => &GO,
     }
 }

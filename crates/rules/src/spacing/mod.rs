@@ -115,6 +115,8 @@ fn wants_of(language: Language) -> WantsOf {
         Language::Css => style::wants,
         Language::Html => page::wants,
         Language::Hcl => infrastructure::wants,
+        // Its own formatter says how it is spaced, and nobody writes it otherwise.
+        Language::Go => |_, _, _| None,
     }
 }
 

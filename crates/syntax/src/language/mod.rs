@@ -5,6 +5,7 @@ mod layer;
 pub use layer::{Layer, views};
 
 use crate::css;
+use crate::go;
 use crate::hcl;
 use crate::html;
 use crate::javascript;
@@ -44,6 +45,8 @@ pub enum Language {
     Html,
     /// Infrastructure files: HCL native syntax.
     Hcl,
+    /// Go 1.22.
+    Go,
 }
 
 /// What files in a language hold.
@@ -311,6 +314,22 @@ static HCL: LanguageSpec = LanguageSpec {
     ..JSON
 };
 
+static GO: LanguageSpec = LanguageSpec {
+    name: "go",
+    title: "Go",
+    extensions: &["go"],
+    sort: Sort::Programs,
+    line_comment: "//",
+    lines_matter: true,
+    doc_comment: Some("//"),
+    grammars: &[Grammar::Go],
+    parse: go::parse,
+    parse_expression: go::parse_expression,
+    number_value: go::number_value,
+    string_value: go::string_value,
+    ..JSON
+};
+
 impl Language {
     /// Every language.
     pub const ALL: &'static [Language] = &[
@@ -326,9 +345,10 @@ impl Language {
         Language::Css,
         Language::Html,
         Language::Hcl,
+        Language::Go,
     ];
 
-    /// The languages that programs are written in.
+    /// The languages of programs whose names and whose ways through the code are understood.
     pub const OF_CODE: &'static [Language] =
         &[Language::Python, Language::JavaScript, Language::TypeScript, Language::Tsx, Language::Shell];
 
@@ -376,6 +396,7 @@ impl Language {
             Language::Css => &CSS,
             Language::Html => &HTML,
             Language::Hcl => &HCL,
+            Language::Go => &GO,
         }
     }
 
@@ -536,7 +557,9 @@ mod tests {
         let of = |sort: Sort| {
             Language::ALL.iter().copied().filter(|language| language.spec().sort == sort).collect::<Vec<_>>()
         };
-        assert_eq!((of(Sort::Programs), of(Sort::Data)), (Language::OF_CODE.to_vec(), Language::OF_DATA.to_vec()));
+        let understood = |language: &Language| *language != Language::Go;
+        let programs: Vec<Language> = of(Sort::Programs).into_iter().filter(understood).collect();
+        assert_eq!((programs, of(Sort::Data)), (Language::OF_CODE.to_vec(), Language::OF_DATA.to_vec()));
         assert_eq!(of(Sort::Descriptions), [Language::Css, Language::Html, Language::Hcl]);
     }
 

@@ -428,8 +428,7 @@ impl<'t, L: Lex> Parser<'t, L> {
     #[inline]
     pub fn nested(&mut self, rule: impl FnOnce(&mut Self) -> Parsed) -> Parsed {
         if self.depth >= DEPTH_LIMIT {
-            self.leave_out_nested();
-            return Ok(());
+            return self.leave_out_nested();
         }
         self.depth += 1;
         let outcome = rule(self);

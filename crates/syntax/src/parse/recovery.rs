@@ -1,6 +1,6 @@
 //! Going on after a fault.
 
-use super::{DEPTH_LIMIT, Lex, Parser};
+use super::{DEPTH_LIMIT, Lex, Parsed, Parser, Stop};
 use crate::text::Span;
 use crate::tree::{Kind, Mark, Problem, TokenKind};
 
@@ -65,8 +65,8 @@ impl<L: Lex> Parser<'_, L> {
         self.faults.len()
     }
 
-    /// Leaves out code nested past the limit: up to the bracket that closes around it, or the end of the line.
-    pub(super) fn leave_out_nested(&mut self) {
+    /// Leaves out code nested past the limit: up to the bracket that closes around it, or the end of the line. Stops where nothing is there.
+    pub(super) fn leave_out_nested(&mut self) -> Parsed {
         let mark = self.open();
         let start = self.token_span(self.position()).start;
         let mut open = 0u32;
@@ -82,10 +82,13 @@ impl<L: Lex> Parser<'_, L> {
             }
             self.bump();
         }
-        self.close(mark, Kind::Opaque);
+        if self.position() != mark.token() {
+            self.close(mark, Kind::Opaque);
+        }
         if !self.told_too_deep {
             self.told_too_deep = true;
             self.fault(Span::new(start, start + 1), Problem::TooDeep(DEPTH_LIMIT));
         }
+        if self.position() == mark.token() { Err(Stop) } else { Ok(()) }
     }
 }

@@ -32,6 +32,8 @@ pub enum Grammar {
     Html,
     /// HCL.
     Hcl,
+    /// Go.
+    Go,
 }
 
 macro_rules! kinds {
@@ -69,62 +71,71 @@ macro_rules! kinds {
 }
 
 kinds! {
-    File "file" [Statement Value Element Child Part] <Python Script Shell Json Toml Yaml Style Html Hcl> "a whole source file";
-    Error "error" [Part Body Element] <Python Script Shell Json Toml Yaml Style Hcl> "tokens that could not be understood";
-    Opaque "opaque" [] <Python Script Shell Json Toml Yaml Style Html Hcl> "code nested deeper than the limit, not looked into";
+    File "file" [Statement Value Element Child Part] <Python Script Shell Json Toml Yaml Style Html Hcl Go> "a whole source file";
+    Error "error" [Part Body Element] <Python Script Shell Json Toml Yaml Style Hcl Go> "tokens that could not be understood";
+    Opaque "opaque" [] <Python Script Shell Json Toml Yaml Style Html Hcl Go> "code nested deeper than the limit, not looked into";
 
-    Block "block" [Statement Part] <Python Script Shell Style Hcl> "the statements that belong to a compound statement, or what a rule of a style sheet holds";
-    Function "function" [Decorator Name TypeParameters Parameters Returns Body] <Python Script Shell> "a function or method with a name";
+    Block "block" [Statement Part] <Python Script Shell Style Hcl Go> "the statements that belong to a compound statement, or what a rule of a style sheet holds";
+    Function "function" [Decorator Name TypeParameters Parameters Returns Body Receiver] <Python Script Shell Go> "a function or method with a name";
     Class "class" [Decorator Name TypeParameters Arguments Body] <Python Script> "a class";
     Decorator "decorator" [Value] <Python Types> "an expression applied to the function or class below it";
     Heritage "heritage" [Value Type] <Script> "what a class or interface is built on";
-    Field "field" [Decorator Name Type Value] <Script> "a member of a class or of a type that holds a value";
+    Field "field" [Decorator Name Type Value] <Script Go> "a member of a class or of a type that holds a value";
     StaticBlock "static-block" [Body] <Script> "statements that run when a class is made";
     IndexSignature "index-signature" [Parameter Type] <Types> "the type of the members that a type has under any key";
     Interface "interface" [Name TypeParameters Arguments Body] <Types> "a named type of objects";
     Enum "enum" [Name Body] <Types> "a type that is a list of named values";
     EnumMember "enum-member" [Name Value] <Types> "one named value of an enum";
     Namespace "namespace" [Name Body] <Types> "declarations that share a name, or a module that is described";
-    TypeParameters "type-parameters" [Parameter] <Python Types> "the bracketed type parameters of a function, class or type alias";
-    TypeParameter "type-parameter" [Name Bound Default] <Python Types> "one type parameter";
-    Parameters "parameters" [Parameter] <Python Script> "the parameters of a function";
-    Parameter "parameter" [Decorator Name Pattern Type Default] <Python Script> "one parameter, or a mark among them such as a lone star";
-    If "if" [Condition Body Else] <Python Script Shell> "a choice between blocks; a further condition is an `if` in the role `else`";
+    TypeParameters "type-parameters" [Parameter] <Python Types Go> "the bracketed type parameters of a function, class or type alias";
+    TypeParameter "type-parameter" [Name Bound Default] <Python Types Go> "one type parameter";
+    Parameters "parameters" [Parameter] <Python Script Go> "the parameters of a function";
+    Parameter "parameter" [Decorator Name Pattern Type Default] <Python Script Go> "one parameter, or a mark among them such as a lone star";
+    If "if" [Condition Body Else Start] <Python Script Shell Go> "a choice between blocks; a further condition is an `if` in the role `else`";
     While "while" [Condition Body Else] <Python Script Shell> "a loop that runs while a condition holds";
     DoWhile "do-while" [Body Condition] <Script> "a loop that runs once before it asks its condition";
-    For "for" [Target Iterable Start Condition Step Body Else] <Python Script Shell> "a loop over the elements of something, or one that counts";
+    For "for" [Target Iterable Start Condition Step Body Else] <Python Script Shell Go> "a loop over the elements of something, or one that counts";
     Try "try" [Body Handler Else Finally] <Python Script> "a block with handlers for what it may throw";
     Catch "catch" [Exception Name Pattern Type Body] <Python Script> "a handler of exceptions";
     With "with" [Item Body] <Python Script> "a block that runs with managed resources";
     WithItem "with-item" [Value Target] <Python Script> "one managed resource";
-    Match "match" [Subject Case] <Python Script Shell> "a choice by patterns";
-    Case "case" [Pattern Guard Body] <Python Script Shell> "one choice of a match";
-    Labeled "labeled" [Label Body] <Script> "a statement with a label, which others leave or go on with";
-    Return "return" [Value Callee Argument Redirection Part] <Python Script Shell> "leaves a function";
+    Match "match" [Subject Case Start] <Python Script Shell Go> "a choice by patterns";
+    Select "select" [Case] <Go> "a choice by which channel is ready";
+    Case "case" [Pattern Guard Body] <Python Script Shell Go> "one choice of a match";
+    Labeled "labeled" [Label Body] <Script Go> "a statement with a label, which others leave or go on with";
+    Return "return" [Value Callee Argument Redirection Part] <Python Script Shell Go> "leaves a function";
     Throw "throw" [Exception Cause] <Python Script> "raises an exception";
-    Break "break" [Label Callee Argument Redirection Part] <Python Script Shell> "leaves a loop";
-    Continue "continue" [Label Callee Argument Redirection Part] <Python Script Shell> "goes on with a loop's next round";
-    Pass "pass" [] <Python Script> "a statement that does nothing";
+    Break "break" [Label Callee Argument Redirection Part] <Python Script Shell Go> "leaves a loop";
+    Continue "continue" [Label Callee Argument Redirection Part] <Python Script Shell Go> "goes on with a loop's next round";
+    Goto "goto" [Label] <Go> "goes on at a label";
+    Fallthrough "fallthrough" [] <Go> "goes on with the next case";
+    Defer "defer" [Value] <Go> "a call that runs when the function is left";
+    GoStatement "go-statement" [Value] <Go> "a call that runs beside what comes next";
+    Pass "pass" [] <Python Script Go> "a statement that does nothing";
     Debugger "debugger" [] <Script> "a stop for a debugger";
-    Declaration "declaration" [Item] <Script> "declares variables";
+    Declaration "declaration" [Item] <Script Go> "declares variables";
     Assert "assert" [Condition Message] <Python> "states what must hold";
     Delete "delete" [Target] <Python> "unbinds names, members or elements";
     Global "global" [Name] <Python> "names that belong to the module";
     Nonlocal "nonlocal" [Name] <Python> "names that belong to an enclosing function";
-    Import "import" [Module Item Argument] <Python Script> "imports modules or names of a module";
+    PackageClause "package" [Name] <Go> "the package that a file belongs to";
+    Import "import" [Module Item Argument] <Python Script Go> "imports modules or names of a module";
     ModuleName "module-name" [] <Python> "the dotted name of a module, with leading dots if relative";
-    ImportItem "import-item" [Module Name Alias] <Python Script> "one imported module or name";
-    ImportAll "import-all" [Alias] <Python Script> "the star that imports every public name, perhaps under one name";
+    ImportItem "import-item" [Module Name Alias] <Python Script Go> "one imported module or name";
+    ImportAll "import-all" [Alias] <Python Script Go> "the star that imports every public name, perhaps under one name";
     ImportDefault "import-default" [Name] <Script> "the default export of a module";
     ImportAssignment "import-assignment" [Name Value] <Types> "a name for another one, or for a module that is required";
     Export "export" [Decorator Value Item Module Argument Name] <Script> "hands declarations or names out to other modules";
     ExportItem "export-item" [Name Alias] <Script> "one exported name";
     ExportAll "export-all" [Alias] <Script> "the star that re-exports every name of another module";
-    TypeAlias "type-alias" [Name TypeParameters Value] <Python Types> "a statement that names a type";
-    ExpressionStatement "expression-statement" [Value] <Python Script> "an expression used as a statement";
-    Assignment "assignment" [Target Index Value] <Python Script Shell Hcl> "binds targets to a value";
-    AnnotatedAssignment "annotated-assignment" [Target Type Value] <Python Types> "declares the type of a target, perhaps with a value";
-    CompoundAssignment "compound-assignment" [Target Value] <Python Script Shell> "an assignment that uses the old value, such as `+=`";
+    TypeAlias "type-alias" [Name TypeParameters Value] <Python Types Go> "a statement that names a type";
+    TypeDefinition "type-definition" [Name TypeParameters Type] <Go> "a new type with a name";
+    ExpressionStatement "expression-statement" [Value] <Python Script Go> "an expression used as a statement";
+    ShortDeclaration "short-declaration" [Target Value] <Go> "declares names by their values";
+    Assignment "assignment" [Target Index Value] <Python Script Shell Hcl Go> "binds targets to a value";
+    AnnotatedAssignment "annotated-assignment" [Target Type Value] <Python Types Go> "declares the type of a target, perhaps with a value";
+    Send "send" [Object Value] <Go> "sends a value through a channel";
+    CompoundAssignment "compound-assignment" [Target Value] <Python Script Shell Go> "an assignment that uses the old value, such as `+=`";
 
     Command "command" [Callee Argument Redirection Part] <Shell> "a simple command of a shell: assignments, a name, arguments, redirections";
     Redirected "redirected" [Body Redirection] <Shell> "a compound command with redirections for all of it";
@@ -141,15 +152,16 @@ kinds! {
     ProcessSubstitution "process-substitution" [Statement Part] <Shell> "a file name that commands read from or write to";
     Arithmetic "arithmetic" [Operand Part] <Shell> "arithmetic of a shell";
 
-    Name "name" [] <Python Script Shell Json Toml Style Hcl> "a name";
+    Name "name" [] <Python Script Shell Json Toml Style Hcl Go> "a name";
     PropertyName "property-name" [] <Script> "a name that is both key and value of an entry";
     PrivateName "private-name" [] <Script> "the name of a private member";
     ComputedName "computed-name" [Value] <Script> "the name of a member that an expression gives";
     This "this" [] <Script> "the object that a function was called on";
     Super "super" [] <Script> "the class or object behind this one";
     RegularExpression "regular-expression" [] <Script> "a regular expression";
-    Number "number" [] <Python Script Shell Json Toml Yaml Style Hcl> "a number";
-    String "string" [] <Python Script Shell Json Toml Yaml Style Html Hcl> "a string literal";
+    Number "number" [] <Python Script Shell Json Toml Yaml Style Hcl Go> "a number";
+    String "string" [] <Python Script Shell Json Toml Yaml Style Html Hcl Go> "a string literal";
+    Character "character" [] <Go> "a character literal";
     Bytes "bytes" [] <Python> "a bytes literal";
     FormatString "format-string" [Part] <Python Script Shell Hcl> "a string literal with interpolated expressions";
     TemplateString "template-string" [Part] <Python> "a string literal whose interpolated expressions are kept apart";
@@ -162,12 +174,12 @@ kinds! {
     Null "null" [] <Python Script Json Yaml Hcl> "the null value";
     DateTime "date-time" [] <Toml> "a date, a time of day, or both";
     EllipsisLiteral "ellipsis" [] <Python> "the literal `...`";
-    Group "group" [Value] <Python Script Shell Style Hcl> "an expression in parentheses";
+    Group "group" [Value] <Python Script Shell Style Hcl Go> "an expression in parentheses";
     Tuple "tuple" [Element] <Python> "a tuple";
     List "list" [Element Part] <Python Script Shell Json Toml Yaml Style Hcl> "a list or array literal";
     Set "set" [Element] <Python> "a set literal";
     Dictionary "dictionary" [Element Part] <Python Script Json Toml Yaml Hcl> "a literal that maps keys to values";
-    Pair "pair" [Key Value Part] <Python Script Shell Json Toml Yaml Hcl> "a key with its value";
+    Pair "pair" [Key Value Part] <Python Script Shell Json Toml Yaml Hcl Go> "a key with its value";
     Document "document" [Value Part] <Yaml> "a document of a stream";
     Directive "directive" [] <Yaml> "what a document says to its reader, such as the version of the language";
     Anchor "anchor" [] <Yaml> "the name of the node behind it, for aliases";
@@ -178,32 +190,34 @@ kinds! {
     ShorthandPair "shorthand-pair" [Name Default] <Script> "a name that is key and value at once";
     Comprehension "comprehension" [Element Clause] <Python Hcl> "a list, set, dictionary or generator built by loops";
     ComprehensionClause "comprehension-clause" [Target Iterable Condition] <Python Hcl> "one loop of a comprehension with its conditions";
-    Lambda "lambda" [Name TypeParameters Parameters Returns Body] <Python Script> "a function written as an expression";
+    Lambda "lambda" [Name TypeParameters Parameters Returns Body] <Python Script Go> "a function written as an expression";
     ClassExpression "class-expression" [Decorator Name TypeParameters Arguments Body] <Script> "a class written as an expression";
+    Composite "composite" [Type Element] <Go> "a literal of a type that holds values, or of one in such a literal";
     Conditional "conditional" [Value Condition Else] <Python Script Hcl> "a choice between two values";
     NamedExpression "named-expression" [Target Value] <Python> "an expression that also binds a name";
-    Logical "logical" [Operand Part] <Python Script Shell Hcl> "operands joined by `and` or by `or`";
-    Comparison "comparison" [Operand] <Python Script Shell Hcl> "two or more operands with comparisons between them";
-    Binary "binary" [Left Right] <Python Script Shell Hcl> "two operands with an operator between them";
-    Unary "unary" [Operand] <Python Script Shell Hcl> "an operator before its operand";
-    Update "update" [Operand] <Script Shell> "adds one to its operand, or takes one away";
+    Logical "logical" [Operand Part] <Python Script Shell Hcl Go> "operands joined by `and` or by `or`";
+    Comparison "comparison" [Operand] <Python Script Shell Hcl Go> "two or more operands with comparisons between them";
+    Binary "binary" [Left Right] <Python Script Shell Hcl Go> "two operands with an operator between them";
+    Unary "unary" [Operand] <Python Script Shell Hcl Go> "an operator before its operand";
+    Update "update" [Operand] <Script Shell Go> "adds one to its operand, or takes one away";
     Sequence "sequence" [Element] <Script Shell> "expressions of which the last gives the value";
     New "new" [Callee TypeArguments Arguments] <Script> "makes an object by its class";
     ImportCall "import-call" [Arguments] <Script> "an import that runs when it is met";
     MetaProperty "meta-property" [] <Script> "what a function or module knows of itself, such as `new.target`";
-    Cast "cast" [Value Type] <Types> "a value with the type that it is taken for";
+    Cast "cast" [Value Type] <Types Go> "a value with the type that it is taken for";
+    TypeGuard "type-guard" [Value] <Go> "asks for the type that a value has";
     NonNull "non-null" [Value] <Types> "a value that is said to be there";
     Instantiation "instantiation" [Value TypeArguments] <Types> "a generic value with its type arguments";
     Await "await" [Value] <Python Script> "waits for a value";
     Yield "yield" [Value] <Python Script> "yields a value of a generator";
     YieldFrom "yield-from" [Value] <Python Script> "yields every value of another generator";
-    Spread "spread" [Value] <Python Script> "a value spread out with a star, or a target that takes the rest";
-    Call "call" [Callee TypeArguments Arguments] <Python Script Style Hcl> "a call";
-    Arguments "arguments" [Argument] <Python Script Style Hcl> "the arguments of a call or the bases of a class, with their parentheses";
+    Spread "spread" [Value] <Python Script Go> "a value spread out with a star, or a target that takes the rest";
+    Call "call" [Callee TypeArguments Arguments] <Python Script Style Hcl Go> "a call";
+    Arguments "arguments" [Argument] <Python Script Style Hcl Go> "the arguments of a call or the bases of a class, with their parentheses";
     KeywordArgument "keyword-argument" [Name Value] <Python> "an argument given by name";
-    Member "member" [Object Name] <Python Script Hcl> "a member of a value, reached with a dot";
-    Subscript "subscript" [Object Index] <Python Script Shell Hcl> "an element of a value, reached with brackets";
-    Slice "slice" [Lower Upper Step] <Python> "a range of elements";
+    Member "member" [Object Name] <Python Script Hcl Go> "a member of a value, reached with a dot";
+    Subscript "subscript" [Object Index] <Python Script Shell Hcl Go> "an element of a value, reached with brackets";
+    Slice "slice" [Lower Upper Step] <Python Go> "a range of elements";
 
     StyleRule "style-rule" [Selector Body] <Style> "selectors with the block of what holds for what they select";
     AtRule "at-rule" [Name Condition Body] <Style> "a rule that a word after `@` begins, such as `@media`";
@@ -239,28 +253,32 @@ kinds! {
     RawText "raw-text" [] <Html> "what an element holds in another language, such as a script";
     TemplatePart "template-part" [] <Html> "a part that a template language fills in";
 
-    NamedType "named-type" [Name TypeArguments] <Types> "a type by its name";
+    NamedType "named-type" [Name TypeArguments] <Types Go> "a type by its name";
     PredefinedType "predefined-type" [] <Types> "a type of the language itself";
     LiteralType "literal-type" [Value] <Types> "the type of one value";
-    TypeArguments "type-arguments" [Argument] <Types> "types given to something generic";
-    ArrayType "array-type" [Element] <Types> "an array of some type";
+    TypeArguments "type-arguments" [Argument] <Types Go> "types given to something generic";
+    ArrayType "array-type" [Element Index] <Types Go> "an array of some type";
+    MapType "map-type" [Key Value] <Go> "a table from keys to values";
+    ChannelType "channel-type" [Element] <Go> "a channel of values";
+    PointerType "pointer-type" [Element] <Go> "a pointer to a value";
     IndexedType "indexed-type" [Object Index] <Types> "the type of a member";
     TupleType "tuple-type" [Element] <Types> "a list of types";
     TupleMember "tuple-member" [Name Type] <Types> "a type in a tuple, with a name";
     OptionalType "optional-type" [Type] <Types> "a type in a tuple that may be absent";
-    RestType "rest-type" [Type] <Types> "the rest of a tuple";
-    UnionType "union-type" [Operand] <Types> "one of several types";
+    RestType "rest-type" [Type] <Types Go> "the rest of a tuple";
+    UnionType "union-type" [Operand] <Types Go> "one of several types";
     IntersectionType "intersection-type" [Operand] <Types> "several types at once";
-    FunctionType "function-type" [TypeParameters Parameters Returns] <Types> "the type of a function or constructor";
-    ObjectType "object-type" [Statement] <Types> "the members of a type";
+    FunctionType "function-type" [TypeParameters Parameters Returns] <Types Go> "the type of a function or constructor";
+    ObjectType "object-type" [Statement] <Types Go> "the members of a type";
+    InterfaceType "interface-type" [Statement] <Go> "what a type must have";
     MappedType "mapped-type" [Parameter Name Type] <Types> "a type made by going over keys";
     ConditionalType "conditional-type" [Subject Bound Value Else] <Types> "a choice between types";
     InferType "infer-type" [Parameter] <Types> "a type that is to be found";
-    TypeOperator "type-operator" [Operand] <Types> "an operator before a type, such as `keyof`";
+    TypeOperator "type-operator" [Operand] <Types Go> "an operator before a type, such as `keyof`";
     TypeQuery "type-query" [Name TypeArguments] <Types> "the type of a value";
     TemplateType "template-type" [Part] <Types> "a type of strings that match a template";
     ImportType "import-type" [Argument Name TypeArguments] <Types> "a type out of another module";
-    GroupType "group-type" [Type] <Types> "a type in parentheses";
+    GroupType "group-type" [Type] <Types Go> "a type in parentheses";
     TypePredicate "type-predicate" [Name Type] <Types> "what a function says of the type of its argument";
 
     DefaultPattern "default-pattern" [Pattern Default] <Script> "a pattern with a value for when there is none";
@@ -301,6 +319,7 @@ impl Kind {
                 | Kind::Try
                 | Kind::With
                 | Kind::Match
+                | Kind::Select
                 | Kind::Redirected
                 | Kind::Pipeline
                 | Kind::Subshell

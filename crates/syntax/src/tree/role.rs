@@ -44,6 +44,7 @@ roles! {
     Default "default",
     Bound "bound",
     Returns "returns",
+    Receiver "receiver",
     Arguments "arguments",
     Argument "argument",
     Callee "callee",

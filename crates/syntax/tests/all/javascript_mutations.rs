@@ -3,8 +3,9 @@
 use serde_json::{Value, json};
 use sieve_syntax::language::Language;
 use sieve_syntax::text::Text;
-use sieve_syntax::tree::{Kind, Role, TokenKind};
+use sieve_syntax::tree::{Kind, Role};
 
+use crate::changed::changed;
 use crate::node_reference;
 use crate::random::Random;
 
@@ -109,34 +110,7 @@ fn mutated(statements: &[String], seed: u64) -> Vec<String> {
     (0..CASES)
         .map(|_| {
             let index = random.below(statements.len());
-            mutate(&statements[index], &mut random)
+            changed(Language::Tsx, &statements[index], TOKENS, &mut random)
         })
         .collect()
-}
-
-/// Drops, doubles, swaps, replaces or adds a token, or cuts the rest off.
-fn mutate(source: &str, random: &mut Random) -> String {
-    let text = Text::new(source.to_string());
-    let tree = Language::Tsx.parse(&text);
-    let mut pieces: Vec<&str> =
-        (0..tree.tokens().len() as u32).map(|token| text.slice(tree.token_span(token))).collect();
-    let solid: Vec<usize> = (0..pieces.len())
-        .filter(|index| !tree.token_kind(*index as u32).is_trivia() && !pieces[*index].is_empty())
-        .filter(|index| tree.token_kind(*index as u32) != TokenKind::EndOfFile)
-        .collect();
-    if solid.len() < 2 {
-        return source.to_string();
-    }
-    let at = solid[random.below(solid.len())];
-    let other = solid[random.below(solid.len())];
-    let added = TOKENS[random.below(TOKENS.len())];
-    match random.below(6) {
-        0 => pieces[at] = "",
-        1 => pieces.insert(at, pieces[at]),
-        2 => pieces.swap(at, other),
-        3 => pieces[at] = added,
-        4 => pieces.insert(at, added),
-        _ => pieces.truncate(at),
-    }
-    pieces.concat()
 }

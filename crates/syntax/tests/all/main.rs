@@ -1,7 +1,10 @@
 //! One binary for all tests that read whole corpora or call a reference.
 
+mod changed;
 mod css;
 mod data_hostile;
+mod go;
+mod go_mutations;
 mod hcl;
 mod hostile;
 mod html;

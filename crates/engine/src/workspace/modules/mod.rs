@@ -206,7 +206,8 @@ impl Modules for ModulesOf<'_> {
             | Language::Yaml
             | Language::Css
             | Language::Html
-            | Language::Hcl => None,
+            | Language::Hcl
+            | Language::Go => None,
         };
         let may_be_compiled = |place: &Path| {
             let name = place.file_name().and_then(|name| name.to_str());
@@ -234,7 +235,8 @@ impl ModulesOf<'_> {
             | Language::Yaml
             | Language::Css
             | Language::Html
-            | Language::Hcl => None,
+            | Language::Hcl
+            | Language::Go => None,
         }?;
         if self.index.lies_below(&path, self.project) { self.index.module(&path, self.project) } else { None }
     }
