@@ -44,6 +44,9 @@ fn main() {
     against_yaml(&files(&[modules.clone()], &["yaml", "yml"]));
     against_sheets(&files(&[modules.clone()], &["css"]));
     against_pages(&files(&[modules], &["html"]));
+    let library = std::fs::read_dir("/usr/share").into_iter().flatten().flatten().map(|entry| entry.path());
+    let library = library.filter(|path| path.file_name().is_some_and(|name| name.to_string_lossy().starts_with("go-")));
+    against_program("Go", Language::Go, &files(&library.collect::<Vec<_>>(), &["go"]), "go", &["run", "seconds.go"]);
     let infrastructure = Path::new(REFERENCE).join("python_modules");
     against_infrastructure(&files(&[infrastructure], &["tf"]));
 }

@@ -20,27 +20,30 @@ pub(crate) fn same_code(file: File<'_>, one: NodeRef<'_>, other: NodeRef<'_>) ->
 /// for.
 pub(crate) fn is_steady(node: NodeRef<'_>) -> bool {
     std::iter::once(node).chain(node.descendants()).all(|part| {
-        matches!(
-            part.kind(),
-            Kind::Name
-                | Kind::This
-                | Kind::Super
-                | Kind::PrivateName
-                | Kind::Number
-                | Kind::String
-                | Kind::Bytes
-                | Kind::Boolean
-                | Kind::Null
-                | Kind::Member
-                | Kind::Subscript
-                | Kind::Group
-                | Kind::Unary
-                | Kind::Binary
-                | Kind::Logical
-                | Kind::Comparison
-                | Kind::NonNull
-                | Kind::Tuple
-        )
+        let receives = part.kind() == Kind::Unary && part.first_token_kind() == TokenKind::ChannelArrow;
+        !receives
+            && matches!(
+                part.kind(),
+                Kind::Name
+                    | Kind::This
+                    | Kind::Super
+                    | Kind::PrivateName
+                    | Kind::Number
+                    | Kind::String
+                    | Kind::Bytes
+                    | Kind::Character
+                    | Kind::Boolean
+                    | Kind::Null
+                    | Kind::Member
+                    | Kind::Subscript
+                    | Kind::Group
+                    | Kind::Unary
+                    | Kind::Binary
+                    | Kind::Logical
+                    | Kind::Comparison
+                    | Kind::NonNull
+                    | Kind::Tuple
+            )
     })
 }
 

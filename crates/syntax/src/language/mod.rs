@@ -352,6 +352,14 @@ impl Language {
     pub const OF_CODE: &'static [Language] =
         &[Language::Python, Language::JavaScript, Language::TypeScript, Language::Tsx, Language::Shell];
 
+    /// The languages that programs are written in.
+    pub const OF_PROGRAMS: &'static [Language] =
+        &[Language::Python, Language::JavaScript, Language::TypeScript, Language::Tsx, Language::Shell, Language::Go];
+
+    /// Those of them whose statements are made of expressions.
+    pub const WITH_EXPRESSIONS: &'static [Language] =
+        &[Language::Python, Language::JavaScript, Language::TypeScript, Language::Tsx, Language::Go];
+
     /// The languages whose tokens have whitespace between them as the grammar leaves it open.
     pub const WITH_SPACING: &'static [Language] = &[
         Language::Python,
@@ -557,9 +565,8 @@ mod tests {
         let of = |sort: Sort| {
             Language::ALL.iter().copied().filter(|language| language.spec().sort == sort).collect::<Vec<_>>()
         };
-        let understood = |language: &Language| *language != Language::Go;
-        let programs: Vec<Language> = of(Sort::Programs).into_iter().filter(understood).collect();
-        assert_eq!((programs, of(Sort::Data)), (Language::OF_CODE.to_vec(), Language::OF_DATA.to_vec()));
+        assert_eq!((of(Sort::Programs), of(Sort::Data)), (Language::OF_PROGRAMS.to_vec(), Language::OF_DATA.to_vec()));
+        assert!(Language::OF_CODE.iter().all(|language| Language::OF_PROGRAMS.contains(language)));
         assert_eq!(of(Sort::Descriptions), [Language::Css, Language::Html, Language::Hcl]);
     }
 

@@ -13,7 +13,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     mesh: Mesh::Fine,
     level: Level::Note,
     certainty: Certainty::Proven,
-    languages: Language::OF_CODE,
+    languages: Language::OF_PROGRAMS,
     fix: None,
     what: "functions with more independent paths than the limit",
     why: "McCabe's number is e - n + 2 for a control-flow graph of n nodes and e edges; for code without jumps that is one more than its decisions. It is the number of tests needed to take each path once, and functions with a high number have more defects.",
@@ -60,6 +60,17 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
                 fixed: None,
             }],
             right: &["sail() {\n  a || b\n}\n"],
+        },
+        Examples {
+            language: Language::Go,
+            wrong: &[Wrong {
+                code: "package tide\n\nfunc (q *Quay) sail() {\n\tif a || b {\n\t}\n\tif a || b {\n\t}\n\tif a || b {\n\t}\n\tif a || b {\n\t}\n\tif a || b {\n\t}\n}\n",
+                at: &["3:16"],
+                fixed: None,
+            }],
+            right: &[
+                "package tide\n\nfunc sail() {\n\tif a {\n\t}\n\tfor b {\n\t}\n\tgo func() {\n\t\tif c {\n\t\t}\n\t}()\n}\n",
+            ],
         },
     ],
     needs_names: false,

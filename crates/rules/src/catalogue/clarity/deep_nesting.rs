@@ -11,7 +11,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     mesh: Mesh::Fine,
     level: Level::Note,
     certainty: Certainty::Proven,
-    languages: Language::OF_CODE,
+    languages: Language::OF_PROGRAMS,
     fix: None,
     what: "blocks nested deeper than the limit",
     why: "Each level is one more condition to keep in mind; deeply nested code is read last and tested least.",
@@ -43,6 +43,17 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
                 fixed: None,
             }],
             right: &["if (a) { b(); } else if (c) { d(); } else { e(); }\n"],
+        },
+        Examples {
+            language: Language::Go,
+            wrong: &[Wrong {
+                code: "package tide\n\nfunc sail() {\n\tfor a {\n\t\tif b {\n\t\t\tfor c {\n\t\t\t\tif d {\n\t\t\t\t\tif e {\n\t\t\t\t\t}\n\t\t\t\t}\n\t\t\t}\n\t\t}\n\t}\n}\n",
+                at: &["8:6"],
+                fixed: None,
+            }],
+            right: &[
+                "package tide\n\nfunc sail() {\n\tif a {\n\t} else if b {\n\t} else if c {\n\t} else if d {\n\t} else if e {\n\t} else if g {\n\t}\n}\n",
+            ],
         },
     ],
     needs_names: false,

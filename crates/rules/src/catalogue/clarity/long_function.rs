@@ -13,7 +13,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     mesh: Mesh::Fine,
     level: Level::Note,
     certainty: Certainty::Proven,
-    languages: Language::OF_CODE,
+    languages: Language::OF_PROGRAMS,
     fix: None,
     what: "functions with more lines than the limit",
     why: "A function that does not fit on a screen is understood in pieces, and its variables live longer than a reader remembers them.",
@@ -57,6 +57,17 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
             }],
             right: &[
                 "sail() {\n  moor\n  moor\n  moor\n  moor\n  moor\n  moor\n  moor\n  moor\n  moor\n  moor\n  moor\n  moor\n  moor\n  moor\n  moor\n  moor\n  moor\n  moor\n  moor\n  moor\n  moor\n  moor\n  moor\n  moor\n  moor\n  moor\n  moor\n  moor\n  moor\n  moor\n  moor\n  moor\n  moor\n  moor\n  moor\n  moor\n  moor\n  moor\n  moor\n  moor\n  moor\n  moor\n  moor\n  moor\n  moor\n  moor\n  moor\n  moor\n  moor\n  moor\n  moor\n  moor\n  moor\n  moor\n  moor\n  moor\n  moor\n  moor\n  moor\n  moor\n}\n",
+            ],
+        },
+        Examples {
+            language: Language::Go,
+            wrong: &[Wrong {
+                code: "package tide\n\nfunc sail() {\n\tmoor()\n\tmoor()\n\tmoor()\n\tmoor()\n\tmoor()\n\tmoor()\n\tmoor()\n\tmoor()\n\tmoor()\n\tmoor()\n\tmoor()\n\tmoor()\n\tmoor()\n\tmoor()\n\tmoor()\n\tmoor()\n\tmoor()\n\tmoor()\n\tmoor()\n\tmoor()\n\tmoor()\n\tmoor()\n\tmoor()\n\tmoor()\n\tmoor()\n\tmoor()\n\tmoor()\n\tmoor()\n\tmoor()\n\tmoor()\n\tmoor()\n\tmoor()\n\tmoor()\n\tmoor()\n\tmoor()\n\tmoor()\n\tmoor()\n\tmoor()\n\tmoor()\n\tmoor()\n\tmoor()\n\tmoor()\n\tmoor()\n\tmoor()\n\tmoor()\n\tmoor()\n\tmoor()\n\tmoor()\n\tmoor()\n\tmoor()\n\tmoor()\n\tmoor()\n\tmoor()\n\tmoor()\n\tmoor()\n\tmoor()\n\tmoor()\n\tmoor()\n\tmoor()\n\tmoor()\n\tmoor()\n}\n",
+                at: &["3:6"],
+                fixed: None,
+            }],
+            right: &[
+                "package tide\n\nfunc sail() {\n\tmoor()\n\tmoor()\n\tmoor()\n\tmoor()\n\tmoor()\n\tmoor()\n\tmoor()\n\tmoor()\n\tmoor()\n\tmoor()\n\tmoor()\n\tmoor()\n\tmoor()\n\tmoor()\n\tmoor()\n\tmoor()\n\tmoor()\n\tmoor()\n\tmoor()\n\tmoor()\n\tmoor()\n\tmoor()\n\tmoor()\n\tmoor()\n\tmoor()\n\tmoor()\n\tmoor()\n\tmoor()\n\tmoor()\n\tmoor()\n\tmoor()\n\tmoor()\n\tmoor()\n\tmoor()\n\tmoor()\n\tmoor()\n\tmoor()\n\tmoor()\n\tmoor()\n\tmoor()\n\tmoor()\n\tmoor()\n\tmoor()\n\tmoor()\n\tmoor()\n\tmoor()\n\tmoor()\n\tmoor()\n\tmoor()\n\tmoor()\n\tmoor()\n\tmoor()\n\tmoor()\n\tmoor()\n\tmoor()\n\tmoor()\n\tmoor()\n\tmoor()\n}\n",
             ],
         },
     ],

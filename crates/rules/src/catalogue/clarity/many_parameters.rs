@@ -13,7 +13,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     mesh: Mesh::Fine,
     level: Level::Note,
     certainty: Certainty::Proven,
-    languages: Language::WITH_NAMES,
+    languages: Language::WITH_EXPRESSIONS,
     fix: None,
     what: "functions with more parameters than the limit",
     why: "Callers have to look up each position; parameters that always go together are an object without a name.",
@@ -50,6 +50,17 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
                 "function sail(a: A, b: B, c: C, d: D, e: E, f: F, g: G): void;\nfunction sail(...all: any[]) {}\n",
             ],
         },
+        Examples {
+            language: Language::Go,
+            wrong: &[Wrong {
+                code: "package tide\n\nfunc sail(a, b, c, d int, e, f, g string) {}\n",
+                at: &["3:6"],
+                fixed: None,
+            }],
+            right: &[
+                "package tide\n\nfunc (q Quay) sail(a, b, c, d int, e, f string) {}\n\ntype Sail interface {\n\tsail(a, b, c, d, e, f, g int)\n}\n",
+            ],
+        },
     ],
     needs_names: false,
     check: Check::Nodes(&[Kind::Function, Kind::Lambda], check),
@@ -67,7 +78,9 @@ fn check(context: &mut Context, function: NodeRef) {
             break;
         }
         let is_receiver = index == 0 && matches!(text, "self" | "cls" | "this") || text.starts_with("this:");
-        count += u32::from(text != "/" && !is_receiver);
+        // Several names may share a type.
+        let names = parameter.children_in(Role::Name).count().max(1) as u32;
+        count += if text == "/" || is_receiver { 0 } else { names };
     }
     if count > limit {
         let place = name_of(function).unwrap_or(parameters);

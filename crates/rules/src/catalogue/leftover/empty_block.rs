@@ -12,7 +12,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     mesh: Mesh::Medium,
     level: Level::Warning,
     certainty: Certainty::Proven,
-    languages: Language::WITH_NAMES,
+    languages: Language::WITH_EXPRESSIONS,
     fix: None,
     what: "a block without statements and without a comment",
     why: "Either something is missing there, or the whole statement can go.",
@@ -36,6 +36,17 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
                 Wrong { code: "try {\n} finally {\n  moor();\n}\n", at: &["1:5"], fixed: None },
             ],
             right: &["if (tide > 2) {\n  // high enough\n}\nfunction none() {}\nwhile (!measure()) {}\n"],
+        },
+        Examples {
+            language: Language::Go,
+            wrong: &[Wrong {
+                code: "package tide\n\nfunc sail() {\n\tif tide > 2 {\n\t}\n}\n",
+                at: &["4:14"],
+                fixed: None,
+            }],
+            right: &[
+                "package tide\n\nfunc sail() {\n\tif tide > 2 {\n\t\t// high enough\n\t}\n\tfor range tides {\n\t}\n\tselect {}\n}\n\nfunc none() {}\n",
+            ],
         },
     ],
     needs_names: false,

@@ -10,7 +10,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     mesh: Mesh::Medium,
     level: Level::Warning,
     certainty: Certainty::Proven,
-    languages: Language::WITH_NAMES,
+    languages: Language::WITH_EXPRESSIONS,
     fix: None,
     what: "a condition that occurs twice in one chain of branches",
     why: "The second branch is never taken: whenever its condition holds, the first branch has run. One of the two conditions most likely has a mistake.",
@@ -45,6 +45,24 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
                 "if (a.b) sail();\nelse if (a.c) moor();\n",
                 "switch (tide) {\n  case low(): a();\n  case low(): b();\n}\n",
                 "switch (tide) {\n  case 1: a();\n  case 1: b();\n}\n",
+            ],
+        },
+        Examples {
+            language: Language::Go,
+            wrong: &[
+                Wrong {
+                    code: "package tide\n\nfunc sail() {\n\tif a.low {\n\t} else if b {\n\t} else if a.low {\n\t}\n}\n",
+                    at: &["6:12"],
+                    fixed: None,
+                },
+                Wrong {
+                    code: "package tide\n\nfunc sail() {\n\tswitch {\n\tcase a > b:\n\tcase c:\n\tcase a > b:\n\t}\n}\n",
+                    at: &["7:7"],
+                    fixed: None,
+                },
+            ],
+            right: &[
+                "package tide\n\nfunc sail() {\n\tif a := f(); a > 0 {\n\t} else if a := g(); a > 0 {\n\t}\n\tif <-c {\n\t} else if <-c {\n\t}\n\tswitch q.(type) {\n\tcase *Quay:\n\tcase *Boat:\n\t}\n}\n",
             ],
         },
     ],
@@ -87,7 +105,9 @@ fn chain(choice: NodeRef) -> Vec<NodeRef> {
     let mut next = Some(choice);
     while let Some(choice) = next.filter(|_| conditions.len() < FOLLOWED) {
         conditions.extend(choice.child(Role::Condition));
-        next = choice.child(Role::Else).filter(|other| other.kind() == Kind::If);
+        // What runs before a condition may give its names another meaning.
+        let asks_anew = |other: &NodeRef| other.kind() == Kind::If && other.child(Role::Start).is_none();
+        next = choice.child(Role::Else).filter(asks_anew);
     }
     conditions
 }

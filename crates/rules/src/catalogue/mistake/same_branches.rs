@@ -10,7 +10,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     mesh: Mesh::Medium,
     level: Level::Warning,
     certainty: Certainty::Proven,
-    languages: Language::OF_CODE,
+    languages: Language::OF_PROGRAMS,
     fix: None,
     what: "a choice with equal branches",
     why: "The condition has no effect. Either one branch was copied and not changed, or the choice can go.",
@@ -37,6 +37,17 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
                 Wrong { code: "const fare = child ? a.b : a.b;\n", at: &["1:14"], fixed: None },
             ],
             right: &["if (tide) { sail(); } else if (wind) { sail(); }\n", "const fare = child ? 4 : 5;\n"],
+        },
+        Examples {
+            language: Language::Go,
+            wrong: &[Wrong {
+                code: "package tide\n\nfunc sail() {\n\tif tide > 3 {\n\t\tmoor()\n\t} else {\n\t\tmoor()\n\t}\n}\n",
+                at: &["4:2"],
+                fixed: None,
+            }],
+            right: &[
+                "package tide\n\nfunc sail() {\n\tif tide > 3 {\n\t\tmoor()\n\t} else if wind {\n\t\tmoor()\n\t}\n}\n",
+            ],
         },
     ],
     needs_names: false,

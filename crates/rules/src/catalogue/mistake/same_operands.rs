@@ -1,7 +1,7 @@
 use sieve_syntax::language::Language;
 use sieve_syntax::tree::{Kind, NodeRef, Role, TokenKind};
 
-use crate::interface::{Certainty, Check, Concern, Context, Examples, Level, Mesh, Rule, Wrong};
+use crate::interface::{Certainty, Check, Concern, Context, Examples, File, Level, Mesh, Rule, Wrong};
 use crate::same::{adjacent, is_steady, operator_between, same_code};
 
 pub(in crate::catalogue) static RULE: Rule = Rule {
@@ -10,7 +10,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     mesh: Mesh::Medium,
     level: Level::Warning,
     certainty: Certainty::Proven,
-    languages: Language::WITH_NAMES,
+    languages: Language::WITH_EXPRESSIONS,
     fix: None,
     what: "an operator with the same code on both sides",
     why: "The result is constant, or one side alone would do. Most often one of the two sides is a mistake.",
@@ -38,6 +38,24 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
             ],
             right: &["const nan = x !== x, both = next() || next();\n", "x = a.low ?? b.low;\n"],
         },
+        Examples {
+            language: Language::Go,
+            wrong: &[
+                Wrong {
+                    code: "package tide\n\nfunc sail() {\n\tlate := due < due && a.low || a.low\n}\n",
+                    at: &["4:16"],
+                    fixed: None,
+                },
+                Wrong {
+                    code: "package tide\n\nfunc sail() {\n\tif a.low || a.low {\n\t}\n}\n",
+                    at: &["4:14"],
+                    fixed: None,
+                },
+            ],
+            right: &[
+                "package tide\n\nfunc sail() {\n\tboth := <-c || <-c\n\tnan := x != x\n\tnext() && next()\n\tisNaN(f - f)\n}\n",
+            ],
+        },
     ],
     needs_names: false,
     check: Check::Nodes(&[Kind::Logical, Kind::Comparison, Kind::Binary], check),
@@ -51,7 +69,7 @@ fn check(context: &mut Context, node: NodeRef) {
             continue;
         }
         let Some((kind, word)) = operator_between(file, left, right) else { continue };
-        if !says_nothing(kind, left) {
+        if !says_nothing(kind, left) || asks_for_nan(file, node) {
             continue;
         }
         if file.is_test() {
@@ -63,6 +81,13 @@ fn check(context: &mut Context, node: NodeRef) {
             .report(right.span(), format!("both sides of \"{word}\" are {}", shortened(text)))
             .advice("correct one of them, or remove it");
     }
+}
+
+/// Whether a function asks if the result is a number at all: `isNaN(x - x)` is so for what has no end.
+fn asks_for_nan(file: File<'_>, node: NodeRef) -> bool {
+    let call = node.parent().filter(|parent| parent.kind() == Kind::Arguments).and_then(NodeRef::parent);
+    let callee = call.and_then(|call| call.child(Role::Callee));
+    callee.is_some_and(|callee| file.node_text(callee).to_ascii_lowercase().ends_with("nan"))
 }
 
 /// Operators whose result with equal sides is known, or one of the sides.
