@@ -74,8 +74,8 @@ shot sift : 'hsieve sift booking/fares.py booking/tickets.py tools'
 shot explain : 'hsieve explain mutable-default'
 shot rules : 'hsieve rules hazard'
 shot settings : 'hsieve settings booking/fares.py --color always | head -44' 'hsieve settings booking/fares.py | head -44'
-shot find : "hsieve find 'call { callee.name is \"print\" } inside function'"
-shot find-like : 'hsieve find --like booking/desk.py:13'
+shot find : "hsieve find 'call { callee.name is \"print\" } inside function'; printf '\n\033[1m\$ hsieve find --like booking/desk.py:13\033[0m\n\n'; hsieve find --like booking/desk.py:13" \
+  "hsieve find 'call { callee.name is \"print\" } inside function'"
 shot pack-test 'sed -i "s/5:12/4:1/; s/^fixed = .def greet(ticket)/fixed = \"def greet(boat)/" lint/ferry.toml' 'hsieve pack test lint/ferry.toml'
 shot rename : 'hsieve rename booking/crew.py:8:7 CrewList --preview'
 shot baseline-status 'hsieve baseline take' 'hsieve baseline status'
@@ -83,6 +83,7 @@ shot counts : 'hsieve sift --output counts'
 shot waivers : 'hsieve waivers --mesh fine'
 shot data : 'hsieve sift --pack api-valid --pack lint/service.toml --only "api-valid:*,service:pinned-image,service:known-step" api ops'
 shot pages : 'hsieve sift web/pages/index.html'
+shot infrastructure : 'hsieve sift infra'
 shot init : 'hsieve init --yes'
 shot review : 'echo q | hsieve fix --review booking/tickets.py' 'hsieve fix --review booking/tickets.py'
 cat > "$work/editor.lua" <<'LUA'
