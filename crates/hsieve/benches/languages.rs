@@ -1,5 +1,5 @@
 //! How fast each parser is on one thread, against the language's reference parser in the same run, over real code:
-//! `cargo bench -p hsieve --bench languages`. Only ratios within one run mean anything.
+//! `cargo bench -p hsieve --bench languages [-- Go CSS]`. Only ratios within one run mean anything.
 
 mod shared;
 
@@ -27,6 +27,28 @@ parse(); const start = process.hrtime.bigint(); parse();
 console.log(Number(process.hrtime.bigint() - start) / 1e9);";
 
 fn main() {
+    let wanted: Vec<String> = std::env::args().skip(1).filter(|argument| !argument.starts_with('-')).collect();
+    let modules = Path::new(REFERENCE).join("node_modules");
+    let among = |ending: &str| files(&[modules.clone()], &[ending]);
+    for (name, compare) in [
+        ("TypeScript", &against_node as &dyn Fn()),
+        ("Shell", &against_bash),
+        ("JSON", &|| against_serde(&files(&[modules.clone()], &["json", "map"]))),
+        ("TOML", &against_toml),
+        ("YAML", &|| against_yaml(&files(&[modules.clone()], &["yaml", "yml"]))),
+        ("CSS", &|| against_sheets(&among("css"))),
+        ("HTML", &|| against_pages(&among("html"))),
+        ("Go", &against_go),
+        ("HCL", &|| against_infrastructure(&files(&[Path::new(REFERENCE).join("python_modules")], &["tf"]))),
+    ] {
+        if wanted.is_empty() || wanted.iter().any(|own| own == name) {
+            compare();
+        }
+    }
+}
+
+/// JavaScript and TypeScript.
+fn against_node() {
     let modules = Path::new(REFERENCE).join("node_modules");
     if modules.join("typescript").is_dir() {
         let parts: Vec<PathBuf> =
@@ -38,17 +60,14 @@ fn main() {
     } else {
         eprintln!("0 comparisons with node: `npm install` was not run in {REFERENCE}");
     }
-    against_bash();
-    against_serde(&files(&[modules.clone()], &["json", "map"]));
-    against_toml();
-    against_yaml(&files(&[modules.clone()], &["yaml", "yml"]));
-    against_sheets(&files(&[modules.clone()], &["css"]));
-    against_pages(&files(&[modules], &["html"]));
-    let library = std::fs::read_dir("/usr/share").into_iter().flatten().flatten().map(|entry| entry.path());
-    let library = library.filter(|path| path.file_name().is_some_and(|name| name.to_string_lossy().starts_with("go-")));
-    against_program("Go", Language::Go, &files(&library.collect::<Vec<_>>(), &["go"]), "go", &["run", "seconds.go"]);
-    let infrastructure = Path::new(REFERENCE).join("python_modules");
-    against_infrastructure(&files(&[infrastructure], &["tf"]));
+}
+
+/// The library of Go, where it is installed.
+fn against_go() {
+    let installed = std::fs::read_dir("/usr/share").into_iter().flatten().flatten().map(|entry| entry.path());
+    let is_library = |path: &PathBuf| path.file_name().is_some_and(|name| name.to_string_lossy().starts_with("go-"));
+    let library: Vec<PathBuf> = installed.filter(is_library).collect();
+    against_program("Go", Language::Go, &files(&library, &["go"]), "go", &["run", "seconds.go"]);
 }
 
 fn files(parts: &[PathBuf], endings: &[&str]) -> Vec<PathBuf> {

@@ -35,6 +35,7 @@ pub mod refers;
 pub mod renaming;
 mod shell;
 pub mod signature;
+mod table;
 
 use sieve_syntax::language::Language;
 use sieve_syntax::text::Text;
@@ -49,53 +50,13 @@ pub use python::older::had as python_2_had;
 
 /// Reads the names of a file.
 pub fn names_of<'t>(language: Language, text: &'t Text, tree: &'t Tree) -> Names<'t> {
+    let meaning = table::meaning_of(language);
     let mut collector = Collector::new(text, tree);
-    let nothing: fn(&str) -> bool = |_| false;
-    let (is_builtin, may_be_brought): (fn(&str) -> bool, fn(&str) -> bool) = match language {
-        Language::Python => {
-            python::collect(&mut collector);
-            (python::builtins::exists, nothing)
-        }
-        Language::JavaScript => {
-            javascript::collect(&mut collector, false);
-            (javascript::globals::is_value, javascript::globals::may_be_brought)
-        }
-        Language::TypeScript | Language::Tsx => {
-            javascript::collect(&mut collector, true);
-            (javascript::globals::is_value_or_type, javascript::globals::may_be_brought)
-        }
-        Language::Shell => {
-            shell::collect(&mut collector);
-            (|_| true, nothing)
-        }
-        Language::Json
-        | Language::Jsonc
-        | Language::Toml
-        | Language::Yaml
-        | Language::Css
-        | Language::Html
-        | Language::Hcl
-        | Language::Go => (nothing, nothing),
-    };
-    names::resolve(collector, is_builtin, may_be_brought)
+    (meaning.collect)(&mut collector);
+    names::resolve(collector, meaning.is_builtin, meaning.may_be_brought)
 }
 
 /// Whether a module belongs to the library that comes with a language, by its name as imports write it.
 pub fn is_of_library(language: Language, module: &str) -> bool {
-    let first = module.split('.').next().unwrap_or_default();
-    match language {
-        Language::Python => python_library::has(first),
-        Language::JavaScript | Language::TypeScript | Language::Tsx => {
-            module.starts_with("node:") || javascript::OF_NODE.contains(&module)
-        }
-        Language::Shell
-        | Language::Json
-        | Language::Jsonc
-        | Language::Toml
-        | Language::Yaml
-        | Language::Css
-        | Language::Html
-        | Language::Hcl
-        | Language::Go => false,
-    }
+    (table::meaning_of(language).is_of_library)(module)
 }

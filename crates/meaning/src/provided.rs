@@ -4,28 +4,11 @@ use sieve_syntax::language::Language;
 use sieve_syntax::text::Text;
 use sieve_syntax::tree::{Kind, NodeRef, Role, Tree};
 
-/// The objects whose members every file sees as plain names.
-fn holders(language: Language) -> &'static [&'static str] {
-    match language {
-        Language::Python => &["builtins", "__builtin__", "__builtins__", "builtins.__dict__", "__builtin__.__dict__"],
-        Language::JavaScript | Language::TypeScript | Language::Tsx => {
-            &["window", "global", "globalThis", "self", "top", "root"]
-        }
-        Language::Shell
-        | Language::Json
-        | Language::Jsonc
-        | Language::Toml
-        | Language::Yaml
-        | Language::Css
-        | Language::Html
-        | Language::Hcl
-        | Language::Go => &[],
-    }
-}
+use crate::table::meaning_of;
 
 /// The names that a file sets for all files, each as often as it does.
 pub fn provided<'t>(language: Language, text: &'t Text, tree: &'t Tree) -> Vec<&'t str> {
-    let holders = holders(language);
+    let holders = meaning_of(language).holders;
     // Few files do it.
     if !holders.iter().any(|holder| memchr::memmem::find(text.source().as_bytes(), holder.as_bytes()).is_some()) {
         return Vec::new();

@@ -1,5 +1,6 @@
 //! What a block of an infrastructure file says.
 
+use sieve_meaning::configuration::ModuleCall;
 use sieve_syntax::tree::{Kind, NodeRef, Role};
 
 use crate::interface::File;
@@ -36,4 +37,10 @@ pub(crate) fn entries(block: NodeRef<'_>) -> impl Iterator<Item = NodeRef<'_>> {
 /// The value of a string in which nothing is filled in.
 pub(crate) fn plain(file: File<'_>, node: NodeRef<'_>) -> Option<String> {
     if node.kind() == Kind::String { file.language.string_value(file.node_text(node)) } else { None }
+}
+
+/// The calls in a file of modules that are folders of the code base, with these folders.
+pub(crate) fn folder_calls<'f>(file: File<'f>) -> impl Iterator<Item = (&'f ModuleCall, &'f str)> {
+    let calls = file.configuration().into_iter().flat_map(|configuration| &configuration.calls);
+    calls.filter_map(|call| Some((call, call.folder()?)))
 }

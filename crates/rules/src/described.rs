@@ -7,7 +7,7 @@ use crate::interface::File;
 
 /// Whether a module, class or function is described; nothing where it need not be.
 pub(crate) fn described(file: File<'_>, node: NodeRef) -> Option<bool> {
-    if !matches!(node.kind(), Kind::File | Kind::Class | Kind::Function) {
+    if !matches!(node.kind(), Kind::File | Kind::Class | Kind::Function | Kind::TypeDefinition) {
         return None;
     }
     let is_public = match node.kind() {
@@ -39,7 +39,7 @@ fn is_prose(comment: &str) -> bool {
 /// describes files so.
 fn is_described_above(file: File<'_>, node: NodeRef, mark: &str) -> bool {
     let tree = node.tree();
-    let outer = node.parent().filter(|holder| holder.kind() == Kind::Export).unwrap_or(node);
+    let outer = outermost(node);
     let mut line_ends = 0;
     for token in (0..outer.token_range().start).rev() {
         match tree.token_kind(token) {
@@ -60,6 +60,9 @@ fn is_described_above(file: File<'_>, node: NodeRef, mark: &str) -> bool {
 
 /// Whether nothing around it is private or a function, and, where a language says what it exports, whether it is exported.
 pub(crate) fn is_public(file: File<'_>, node: NodeRef) -> bool {
+    if file.traits.capitals_are_public {
+        return is_capital(file, node);
+    }
     if file.language.spec().doc_comment.is_some() {
         return is_handed_out(file, node);
     }
@@ -71,6 +74,19 @@ pub(crate) fn is_public(file: File<'_>, node: NodeRef) -> bool {
             _ => true,
         }
     })
+}
+
+/// Whether a declaration at the top of a file begins with a capital, and so does the type that it is a method of.
+fn is_capital(file: File<'_>, node: NodeRef) -> bool {
+    let begins_so = |name: NodeRef| file.node_text(name).starts_with(char::is_uppercase);
+    let receiver = node.child(Role::Receiver).and_then(|receiver| {
+        let named = |part: &NodeRef| part.kind() == Kind::NamedType;
+        receiver.descendants().find(named)?.child(Role::Name)
+    });
+    let is_top = outermost(node).parent().is_some_and(|holder| {
+        holder.kind() == Kind::File || holder.kind() == Kind::Declaration && holder.role() == Role::Statement
+    });
+    is_top && node.child(Role::Name).is_some_and(begins_so) && receiver.is_none_or(begins_so)
 }
 
 /// Whether a declaration is after `export`, or is a member of a class that does and is not kept private.
@@ -97,9 +113,14 @@ fn goes_on(file: File<'_>, node: NodeRef, name: &str) -> bool {
         && before.is_some_and(|before| signature(file, before, node, name).is_some())
 }
 
-/// A declaration with its `export`.
+/// A declaration with its `export`, or with the word before it that it has for itself.
 fn outermost(node: NodeRef<'_>) -> NodeRef<'_> {
-    node.parent().filter(|holder| holder.kind() == Kind::Export).unwrap_or(node)
+    let is_its = |holder: &NodeRef| match holder.kind() {
+        Kind::Export => true,
+        Kind::Declaration => holder.children().count() == 1,
+        _ => false,
+    };
+    node.parent().filter(is_its).unwrap_or(node)
 }
 
 /// What a statement declares, if it is one more signature of a function.
@@ -117,11 +138,34 @@ fn is_described_later(file: File<'_>, node: NodeRef, mark: &str) -> bool {
     signatures.any(|other| is_described_above(file, other, mark))
 }
 
+/// Methods of the interfaces of Go's library that most types with such a method mean to have.
+const OF_INTERFACES: [&str; 17] = [
+    "Close",
+    "Error",
+    "Format",
+    "GoString",
+    "Is",
+    "Len",
+    "Less",
+    "MarshalJSON",
+    "MarshalText",
+    "Read",
+    "ServeHTTP",
+    "String",
+    "Swap",
+    "UnmarshalJSON",
+    "UnmarshalText",
+    "Unwrap",
+    "Write",
+];
+
 fn is_exempt(file: File<'_>, node: NodeRef) -> bool {
     let name = node.child(Role::Name).map_or("", |name| file.node_text(name));
     // What a class inherits is described there; which of its methods those are cannot be known here.
     let inherits = node.kind() == Kind::Function && node.class_around().is_some_and(|class| file.has_bases(class));
-    if goes_on(file, node, name) || inherits {
+    // What everybody knows by its name is described where its interface is.
+    let is_known = node.child(Role::Receiver).is_some() && OF_INTERFACES.contains(&name);
+    if goes_on(file, node, name) || inherits || is_known {
         return true;
     }
     let is_test = file.is_test() || name.starts_with("test") || name.starts_with("Test");

@@ -35,6 +35,8 @@ pub struct LanguageTraits {
     pub hyphens_in_names: bool,
     /// Outside of functions a name of the language keeps its meaning until the file binds it.
     pub builtins_until_bound: bool,
+    /// A name that begins with a capital is handed out to other packages.
+    pub capitals_are_public: bool,
     /// Elements are those of one page: their ids and labels are all in the file.
     pub is_page: bool,
     /// Which whole numbers its readers hold.
@@ -79,6 +81,7 @@ const PYTHON: LanguageTraits = LanguageTraits {
     runs_commands: false,
     hyphens_in_names: false,
     builtins_until_bound: true,
+    capitals_are_public: false,
     is_page: false,
     whole_numbers: WholeNumbers::Doubles,
     version_option: Some(VersionOption::Python),
@@ -101,6 +104,7 @@ const JAVASCRIPT: LanguageTraits = LanguageTraits {
     runs_commands: false,
     hyphens_in_names: false,
     builtins_until_bound: false,
+    capitals_are_public: false,
     is_page: false,
     whole_numbers: WholeNumbers::Doubles,
     version_option: Some(VersionOption::JavaScript),
@@ -139,7 +143,7 @@ const HTML: LanguageTraits = LanguageTraits { is_page: true, ..CSS };
 
 const HCL: LanguageTraits = LanguageTraits { hyphens_in_names: true, ..JSON };
 
-const GO: LanguageTraits = LanguageTraits { version_option: None, ..JAVASCRIPT };
+const GO: LanguageTraits = LanguageTraits { capitals_are_public: true, version_option: None, ..JAVASCRIPT };
 
 /// The traits of a language.
 pub fn traits_of(language: Language) -> &'static LanguageTraits {

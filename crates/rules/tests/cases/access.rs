@@ -333,3 +333,24 @@ fn texts_stand_out_from_what_is_behind_them() {
         "a { color: inherit; background: #fff } b { color: currentColor; background: #fff }",
     ]);
 }
+
+/// Elements that name each other, or contain what names them, are read once.
+#[test]
+fn names_that_lead_back_to_themselves_end() {
+    let nested =
+        format!("<button>{}{}</button>", "<figure><figcaption>".repeat(60), "</figcaption></figure>".repeat(60));
+    for page in [
+        r#"<h2 id="q"><nav aria-labelledby="q">a</nav></h2><nav aria-labelledby="q">b</nav>"#,
+        r#"<button id="a" aria-labelledby="b"></button><button id="b" aria-labelledby="a"></button>"#,
+        r#"<a href="/" id="a"><i aria-labelledby="a"></i></a>"#,
+        "<label>Low <meter></meter><progress></progress><button></button></label>",
+        r#"<label for="a"><button id="a"><output id="a"></output></button></label>"#,
+        &nested,
+    ] {
+        for rule in ["button-text", "link-text", "control-label", "landmark-unique", "image-text", "label-in-name"] {
+            drop(html(rule).run(page));
+        }
+    }
+    html("button-text")
+        .finds(r#"«<button id="a" aria-labelledby="b"></button>«<button id="b" aria-labelledby="a"></button>"#);
+}

@@ -56,7 +56,8 @@ impl Bench {
         self
     }
 
-    fn run(&self, code: &str) -> Report {
+    /// What the rule says of some code.
+    pub fn run(&self, code: &str) -> Report {
         let id = catalogue::named(self.name).unwrap_or_else(|| panic!("no rule is called {}", self.name));
         let options = catalogue::rule(id).options;
         for (name, _) in &self.set {

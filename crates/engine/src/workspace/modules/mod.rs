@@ -196,22 +196,11 @@ impl Modules for ModulesOf<'_> {
             return false;
         }
         let from = absolute(self.root(), Path::new(from));
-        let place = match self.language {
-            Language::Python => python::place(&from, module),
-            Language::JavaScript | Language::TypeScript | Language::Tsx => javascript::place(&from, module),
-            Language::Shell
-            | Language::Json
-            | Language::Jsonc
-            | Language::Toml
-            | Language::Yaml
-            | Language::Css
-            | Language::Html
-            | Language::Hcl
-            | Language::Go => None,
-        };
+        let Some(lookup) = lookup_of(self.language) else { return false };
+        let place = (lookup.place)(&from, module);
         let may_be_compiled = |place: &Path| {
             let name = place.file_name().and_then(|name| name.to_str());
-            self.language == Language::Python && name.is_some_and(|name| self.index.may_be_compiled(self.project, name))
+            lookup.may_be_compiled && name.is_some_and(|name| self.index.may_be_compiled(self.project, name))
         };
         place.is_some_and(|place| self.has_nothing_at(&place) && !may_be_compiled(&place))
     }
@@ -225,19 +214,36 @@ impl Modules for ModulesOf<'_> {
 impl ModulesOf<'_> {
     fn look_for(&self, from: &str, module: &str) -> Option<Arc<Module>> {
         let from = absolute(self.root(), Path::new(from));
-        let path = match self.language {
-            Language::Python => python::find(self, &from, module),
-            Language::JavaScript | Language::TypeScript | Language::Tsx => javascript::find(self, &from, module),
-            Language::Shell
-            | Language::Json
-            | Language::Jsonc
-            | Language::Toml
-            | Language::Yaml
-            | Language::Css
-            | Language::Html
-            | Language::Hcl
-            | Language::Go => None,
-        }?;
+        let path = (lookup_of(self.language)?.find)(self, &from, module)?;
         if self.index.lies_below(&path, self.project) { self.index.module(&path, self.project) } else { None }
+    }
+}
+
+/// How imports of a language name files.
+struct Lookup {
+    /// The file that an import means: the file it is in, and the name that it uses.
+    find: fn(&ModulesOf<'_>, &Path, &str) -> Option<PathBuf>,
+    /// Where a file must be that an import names by its place.
+    place: fn(&Path, &str) -> Option<PathBuf>,
+    /// Modules may be compiled from files of other languages.
+    may_be_compiled: bool,
+}
+
+/// How the imports of a language name files, where that is followed.
+fn lookup_of(language: Language) -> Option<&'static Lookup> {
+    static PYTHON: Lookup = Lookup { find: python::find, place: python::place, may_be_compiled: true };
+    static JAVASCRIPT: Lookup = Lookup { find: javascript::find, place: javascript::place, may_be_compiled: false };
+    match language {
+        Language::Python => Some(&PYTHON),
+        Language::JavaScript | Language::TypeScript | Language::Tsx => Some(&JAVASCRIPT),
+        Language::Shell
+        | Language::Json
+        | Language::Jsonc
+        | Language::Toml
+        | Language::Yaml
+        | Language::Css
+        | Language::Html
+        | Language::Hcl
+        | Language::Go => None,
     }
 }

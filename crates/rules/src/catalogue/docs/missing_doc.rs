@@ -16,11 +16,11 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     mesh: Mesh::Fine,
     level: Level::Note,
     certainty: Certainty::Proven,
-    languages: Language::WITH_NAMES,
+    languages: Language::WITH_EXPRESSIONS,
     fix: None,
     what: "a public module, class or function without a docstring or doc comment",
     why: "To use it, one has to read its code.",
-    silent: "In JavaScript and TypeScript only what is exported needs one, and files need none. Names that begin with an underscore, tests, setters, stubs, and methods of classes with bases, which may be documented there, need none; of several signatures of a function one is enough.",
+    silent: "In JavaScript, TypeScript and Go only what is exported needs one, and files need none. Names that begin with an underscore, tests, setters, stubs, and methods of classes with bases, which may be documented there, need none; of several signatures of a function one is enough. Methods of Go by which a type has an interface of the library, such as `Error` and `Read`, need none.",
     standards: &["PEP 257"],
     options: &[OptionFacts {
         name: "of",
@@ -71,9 +71,20 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
                 "// What the crew pays on days off.\nexport function crewFare() {}\nexport function _share() {}\n",
             ],
         },
+        Examples {
+            language: Language::Go,
+            wrong: &[Wrong {
+                code: "package tide\n\nfunc Low() int { return 3 }\n\ntype Quay struct{}\n\ntype (\n\t// Boat sails.\n\tBoat struct{}\n\tPier int\n)\n\nfunc (q *Quay) Open() {}\n",
+                at: &["3:6", "5:6", "10:2", "13:16"],
+                fixed: None,
+            }],
+            right: &[
+                "package tide\n\n// Low is when the tide is low.\nfunc Low() int { return high() }\n\nfunc high() int { return 3 }\n\n// Quay is one.\ntype Quay struct{}\n\ntype boat struct{}\n\nfunc (b boat) Sail() {}\n\nfunc (q Quay) String() string { return \"\" }\n\n// Sail is what boats do.\ntype Sail interface {\n\tSail()\n}\n",
+            ],
+        },
     ],
     needs_names: false,
-    check: Check::Nodes(&[Kind::File, Kind::Class, Kind::Function], check),
+    check: Check::Nodes(&[Kind::File, Kind::Class, Kind::Function, Kind::TypeDefinition], check),
 };
 
 fn check(context: &mut Context, node: NodeRef) {
@@ -90,14 +101,18 @@ fn check(context: &mut Context, node: NodeRef) {
     }
     let Some(name) = node.child(Role::Name) else { return };
     let text = context.text(name);
-    let what = if node.kind() == Kind::Class { "class" } else { "function" };
+    let what = match node.kind() {
+        Kind::Class => "class",
+        Kind::TypeDefinition => "type",
+        _ => "function",
+    };
     context.report(name.span(), format!("the {what} \"{text}\" is not documented")).advice("document what it does");
 }
 
 fn kind_of(node: NodeRef) -> &'static str {
     match node.kind() {
         Kind::File => "module",
-        Kind::Class => "type",
+        Kind::Class | Kind::TypeDefinition => "type",
         _ => "function",
     }
 }

@@ -2,6 +2,7 @@ use sieve_meaning::configuration::ModuleQuestion;
 use sieve_syntax::language::Language;
 use sieve_syntax::tree::{Kind, NodeRef};
 
+use crate::blocks::folder_calls;
 use crate::interface::{Certainty, Check, Concern, Context, Examples, Level, Mesh, Rule, Wrong};
 
 pub(in crate::catalogue) static RULE: Rule = Rule {
@@ -34,8 +35,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
 
 fn check(context: &mut Context, _root: NodeRef) {
     let file = context.file();
-    let Some(configuration) = file.configuration() else { return };
-    for (call, folder) in configuration.calls.iter().filter_map(|call| Some((call, call.folder()?))) {
+    for (call, folder) in folder_calls(file) {
         let given = call.given.iter().map(|(name, _)| name.clone()).collect();
         let question = ModuleQuestion::NotGiven { folder: folder.to_string(), given };
         let Some(lacking) = file.others.complaint(&question) else { continue };

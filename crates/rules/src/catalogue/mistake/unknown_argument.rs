@@ -2,6 +2,7 @@ use sieve_meaning::configuration::ModuleQuestion;
 use sieve_syntax::language::Language;
 use sieve_syntax::tree::{Kind, NodeRef, Role};
 
+use crate::blocks::folder_calls;
 use crate::interface::{Certainty, Check, Concern, Context, Examples, Level, Mesh, Rule, Wrong};
 use crate::slip::{did_you_mean, nearest};
 
@@ -35,8 +36,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
 
 fn check(context: &mut Context, _root: NodeRef) {
     let file = context.file();
-    let Some(configuration) = file.configuration() else { return };
-    for (call, folder) in configuration.calls.iter().filter_map(|call| Some((call, call.folder()?))) {
+    for (call, folder) in folder_calls(file) {
         for (name, place) in &call.given {
             let address = format!("var.{name}");
             let question = ModuleQuestion::Lacks { folder: folder.to_string(), address: address.clone() };

@@ -1,0 +1,72 @@
+//! What is known of the names of each language, in one table: nothing else here asks which language it looks at for them.
+
+use sieve_syntax::language::Language;
+
+use crate::names::Collector;
+use crate::{javascript, python, python_library, shell};
+
+/// What is known of the names of a language.
+pub(crate) struct LanguageMeaning {
+    /// Walks a tree and reports its scopes, bindings and uses.
+    pub(crate) collect: fn(&mut Collector<'_>),
+    /// Whether the language gives a name.
+    pub(crate) is_builtin: fn(&str) -> bool,
+    /// Whether a name may be one that other files bring.
+    pub(crate) may_be_brought: fn(&str) -> bool,
+    /// Whether a module belongs to the library that comes with the language, by its name as imports write it.
+    pub(crate) is_of_library: fn(&str) -> bool,
+    /// The objects whose members every file sees as plain names.
+    pub(crate) holders: &'static [&'static str],
+}
+
+/// Nothing is known.
+const NONE: LanguageMeaning = LanguageMeaning {
+    collect: |_| {},
+    is_builtin: |_| false,
+    may_be_brought: |_| false,
+    is_of_library: |_| false,
+    holders: &[],
+};
+
+static PYTHON: LanguageMeaning = LanguageMeaning {
+    collect: python::collect,
+    is_builtin: python::builtins::exists,
+    is_of_library: |module| python_library::has(module.split('.').next().unwrap_or_default()),
+    holders: &["builtins", "__builtin__", "__builtins__", "builtins.__dict__", "__builtin__.__dict__"],
+    ..NONE
+};
+
+const JAVASCRIPT: LanguageMeaning = LanguageMeaning {
+    collect: |collector| javascript::collect(collector, false),
+    is_builtin: javascript::globals::is_value,
+    may_be_brought: javascript::globals::may_be_brought,
+    is_of_library: |module| module.starts_with("node:") || javascript::OF_NODE.contains(&module),
+    holders: &["window", "global", "globalThis", "self", "top", "root"],
+};
+
+const TYPESCRIPT: LanguageMeaning = LanguageMeaning {
+    collect: |collector| javascript::collect(collector, true),
+    is_builtin: javascript::globals::is_value_or_type,
+    ..JAVASCRIPT
+};
+
+/// Any name may be one of the environment.
+static SHELL: LanguageMeaning = LanguageMeaning { collect: shell::collect, is_builtin: |_| true, ..NONE };
+
+/// What is known of a language.
+pub(crate) fn meaning_of(language: Language) -> &'static LanguageMeaning {
+    match language {
+        Language::Python => &PYTHON,
+        Language::JavaScript => &JAVASCRIPT,
+        Language::TypeScript | Language::Tsx => &TYPESCRIPT,
+        Language::Shell => &SHELL,
+        Language::Json
+        | Language::Jsonc
+        | Language::Toml
+        | Language::Yaml
+        | Language::Css
+        | Language::Html
+        | Language::Hcl
+        | Language::Go => &NONE,
+    }
+}
