@@ -67,7 +67,8 @@ pub(crate) fn answers(index: &Index, project: &Project, candidate: &Candidate, f
     let is_open = facts.asks_outside && index.is_open(project, &candidate.path);
     let leading: Vec<_> = facts.references.iter().filter(|there| is_there(index, project, there)).collect();
     let schema = facts.schema.as_ref().and_then(|path| schema_in(index, project, path));
-    let complaints: Vec<_> = facts.modules.iter().filter_map(|question| linker.complaint(question)).collect();
+    let complaints = facts.modules.iter().filter_map(|question| Some((question, linker.complaint(question)?)));
+    let complaints: Vec<_> = complaints.collect();
     let nothing_said =
         calls.is_empty() && loads.is_empty() && lacking.is_empty() && used.is_empty() && leads.is_empty();
     let matters = !nothing_said

@@ -40,6 +40,20 @@ const VERSIONS: &[(&str, &[Option<&str>])] = &[
     ("ferry/__init__.py", &[None, Some(""), Some("from .tides import low\n")]),
     ("web/quay.ts", &[None, Some("export function depth() {}\n"), Some("export function draught() {}\n")]),
     ("web/late.ts", &[None, Some("import { depth } from './quay';\ndepth(1);\n"), Some("const draught = 1;\n")]),
+    (
+        "infra/variables.tf",
+        &[
+            None,
+            Some("variable \"lines\" {}\n"),
+            Some("variable \"depth\" {}\nvariable \"line\" {}\n"),
+            Some("a = = 1\n"),
+        ],
+    ),
+    (
+        "infra/quay/main.tf",
+        &[None, Some("variable \"lines\" {}\n"), Some("output \"depth\" {\n  value = var.lines\n}\n"), Some("")],
+    ),
+    ("infra/more.hcl", &[None, Some("a = 1\n"), Some("a = 2\n")]),
     ("ferry/sieve.toml", &[None, Some("[rules]\nunused-import = \"off\"\n"), Some("mesh = \"fine\"\n")]),
 ];
 
@@ -48,6 +62,12 @@ fn folder() -> Folder {
         ("ferry/__init__.py", ""),
         ("ferry/tides.py", "def low(day):\n    return day\n"),
         ("ferry/board.py", "from .tides import low\n\nlow()\n"),
+        (
+            "infra/main.tf",
+            "module \"quay\" {\n  source = \"./quay\"\n  depth  = var.depth\n}\n\noutput \"deep\" {\n  value = module.quay.deep\n}\n",
+        ),
+        ("infra/variables.tf", "variable \"depth\" {}\n"),
+        ("infra/quay/main.tf", "variable \"depth\" {}\n\noutput \"deep\" {\n  value = var.depth\n}\n"),
         ("web/quay.ts", "export const depth = 1;\n"),
         ("web/late.ts", "import { depth } from './quay';\nconsole.log(depth);\n"),
     ])
@@ -134,5 +154,5 @@ fn a_wrong_settings_file_is_an_error_until_it_is_right_again() {
     workspace.set_overlay(&folder.path("sieve.toml"), *b"mesh = \"finest\"\n");
     assert!(workspace.outcome().is_err());
     workspace.set_overlay(&folder.path("sieve.toml"), *b"mesh = \"coarse\"\n");
-    assert_eq!(workspace.outcome().expect("right settings").outcome.files, 5);
+    assert_eq!(workspace.outcome().expect("right settings").outcome.files, 8);
 }

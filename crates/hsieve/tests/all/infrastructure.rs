@@ -54,6 +54,23 @@ fn what_a_module_takes_is_told_where_it_is_called() {
     assert_eq!(found(&ferry, &[]), [""; 0]);
 }
 
+/// A file is looked at again where another of its questions is answered, even if the answer reads the same.
+#[test]
+fn an_answer_to_one_question_is_not_taken_for_that_to_another() {
+    let ferry = ferry();
+    ferry.write("more.tf", "locals {\n  tide = 2\n}\n\nmodule \"pier\" {\n  source = \"./quay\"\n  depth  = 3\n}\n");
+    assert_eq!(
+        found(&ferry, &["more.tf"]),
+        ["more.tf:2:3: warning: nothing in this folder uses local.tide [unused-declaration]"]
+    );
+    ferry.write("stack.hcl", "tide = 1\n");
+    ferry.write("quay/main.tf", "output \"deep\" {\n  value = 3\n}\n");
+    assert_eq!(
+        found(&ferry, &["more.tf"]),
+        ["more.tf:7:3: error: the module in ./quay has no variable \"depth\" [unknown-argument]"]
+    );
+}
+
 #[test]
 fn nothing_is_said_of_a_module_that_may_hold_more() {
     let ferry = ferry();
