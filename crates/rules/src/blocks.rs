@@ -15,7 +15,7 @@ pub(crate) fn labels<'f>(file: File<'f>, block: NodeRef<'_>) -> impl Iterator<It
     block.children_in(Role::Label).map(move |label| file.node_text(label).trim_matches('"'))
 }
 
-/// Whether a block is of a type, and stands at the top of its file.
+/// Whether a block is of a type, and is at the top of its file.
 pub(crate) fn is_top(file: File<'_>, block: NodeRef<'_>, types: &[&str]) -> bool {
     block.parent().is_some_and(|parent| parent.kind() == Kind::File) && types.contains(&type_of(file, block))
 }

@@ -117,7 +117,7 @@ fn goes_on(file: File<'_>, node: NodeRef, name: &str) -> bool {
 fn outermost(node: NodeRef<'_>) -> NodeRef<'_> {
     let is_its = |holder: &NodeRef| match holder.kind() {
         Kind::Export => true,
-        Kind::Declaration => holder.children().count() == 1,
+        Kind::Declaration => holder.children().nth(1).is_none(),
         _ => false,
     };
     node.parent().filter(is_its).unwrap_or(node)
@@ -138,33 +138,12 @@ fn is_described_later(file: File<'_>, node: NodeRef, mark: &str) -> bool {
     signatures.any(|other| is_described_above(file, other, mark))
 }
 
-/// Methods of the interfaces of Go's library that most types with such a method mean to have.
-const OF_INTERFACES: [&str; 17] = [
-    "Close",
-    "Error",
-    "Format",
-    "GoString",
-    "Is",
-    "Len",
-    "Less",
-    "MarshalJSON",
-    "MarshalText",
-    "Read",
-    "ServeHTTP",
-    "String",
-    "Swap",
-    "UnmarshalJSON",
-    "UnmarshalText",
-    "Unwrap",
-    "Write",
-];
-
 fn is_exempt(file: File<'_>, node: NodeRef) -> bool {
     let name = node.child(Role::Name).map_or("", |name| file.node_text(name));
     // What a class inherits is described there; which of its methods those are cannot be known here.
     let inherits = node.kind() == Kind::Function && node.class_around().is_some_and(|class| file.has_bases(class));
     // What everybody knows by its name is described where its interface is.
-    let is_known = node.child(Role::Receiver).is_some() && OF_INTERFACES.contains(&name);
+    let is_known = node.child(Role::Receiver).is_some() && file.traits.known_methods.contains(&name);
     if goes_on(file, node, name) || inherits || is_known {
         return true;
     }

@@ -24,6 +24,17 @@ pub(crate) fn did_you_mean(meant: Option<&str>, otherwise: &str) -> String {
     meant.map_or_else(|| otherwise.to_string(), |meant| format!("did you mean {meant}?"))
 }
 
+/// The same for a word out of a list: the one that was probably meant, or the first of the list.
+pub(crate) fn meant_or_listed<'n>(meant: Option<&str>, list: impl Iterator<Item = &'n str>) -> String {
+    let mut list = list.peekable();
+    let shown: Vec<&str> = list.by_ref().take(MOST_LISTED).collect();
+    let more = if list.peek().is_some() { " …" } else { "" };
+    did_you_mean(meant, &format!("it takes: {}{more}", shown.join(", ")))
+}
+
+/// So many words of a list are shown.
+const MOST_LISTED: usize = 8;
+
 /// The only one of some names that a name is a slip of.
 pub(crate) fn only_double<'n>(mut doubles: impl Iterator<Item = &'n str>) -> Option<&'n str> {
     doubles.next().filter(|_| doubles.next().is_none())

@@ -73,7 +73,8 @@ pub(crate) fn sift_tree(text: &Text, tree: &Tree, subject: &Subject<'_>, wants: 
         waiting = Waiting { schema: by_schemas.asked, ..Waiting::of(&report.findings) };
     }
     let names = names.as_ref().filter(|_| !subject.asks_others);
-    let facts = asked.into_facts((&subject.rooted_path(), text, tree), names, waiting);
+    let path = (!subject.asks_others).then(|| subject.rooted_path());
+    let facts = asked.into_facts((path.as_deref(), text, tree), names, waiting);
     let mut findings: Vec<Finding> = report.findings.into_iter().map(|finding| view.finding(finding)).collect();
     let mut unsure: Vec<UnsurePlace> = report.unsure.iter().map(|unsure| view.unsure(unsure)).collect();
     let layers = subject.language.layers(text, tree);

@@ -179,10 +179,11 @@ impl Asked {
         self.leads.into_inner().into_iter().collect()
     }
 
-    /// What was asked, together with what the file says of itself.
+    /// What was asked, together with what the file says of itself: of its names, and of the module that its folder is, where its path is
+    /// given.
     pub(crate) fn into_facts(
         self,
-        (path, text, tree): (&str, &Text, &Tree),
+        (path, text, tree): (Option<&str>, &Text, &Tree),
         names: Option<&Names<'_>>,
         waiting: Waiting,
     ) -> Facts {
@@ -207,7 +208,7 @@ impl Asked {
             imports: self.imports.into_inner().into_iter().collect(),
             leads: self.leads.into_inner().into_iter().collect(),
             modules: self.modules.into_inner().into_iter().collect(),
-            declarations: FileDeclarations::of(self.language, path, text, tree),
+            declarations: path.and_then(|path| FileDeclarations::of(self.language, path, text, tree)),
         }
     }
 }
@@ -291,7 +292,7 @@ mod tests {
         let asked = Asked::of(language);
         let input = Input { path: "board.py", language, text: &text, tree: &tree, names: Some(&names), others: &asked };
         run_on(&input, &dispatch);
-        asked.into_facts(("board.py", &text, &tree), Some(&names), Waiting::default())
+        asked.into_facts((Some("board.py"), &text, &tree), Some(&names), Waiting::default())
     }
 
     fn other(source: &str) -> Other {

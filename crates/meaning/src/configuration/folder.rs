@@ -31,7 +31,7 @@ impl FileDeclarations {
         let file = Configuration::of(language, path, text, tree)?;
         let places: FxHashMap<NodeId, &str> =
             file.declared.iter().map(|one| (one.node, one.address.as_str())).collect();
-        // What speaks of itself, as conditions of a variable do, is not used by that.
+        // What refers to itself, as conditions of a variable do, is not used by that.
         let own = |used: &&Used| {
             tree.node(used.node).ancestors().any(|around| places.get(&around.id()) == Some(&used.address.as_str()))
         };
@@ -175,7 +175,7 @@ fn kind_of(address: &str) -> &str {
 /// With so many addresses a wrong one is compared.
 const MOST_COMPARED: usize = 4096;
 
-/// So many addresses that may be meant are told.
+/// At most so many addresses that may be meant are returned.
 const MOST_NEAR: usize = 16;
 
 /// Whether two addresses differ by two letters at most, whatever their order.

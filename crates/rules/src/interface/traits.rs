@@ -35,7 +35,9 @@ pub struct LanguageTraits {
     pub hyphens_in_names: bool,
     /// Outside of functions a name of the language keeps its meaning until the file binds it.
     pub builtins_until_bound: bool,
-    /// A name that begins with a capital is handed out to other packages.
+    /// Methods of interfaces of its library: most types with a method of such a name mean to have the interface.
+    pub known_methods: &'static [&'static str],
+    /// A name that begins with a capital is exported to other packages.
     pub capitals_are_public: bool,
     /// Elements are those of one page: their ids and labels are all in the file.
     pub is_page: bool,
@@ -81,6 +83,7 @@ const PYTHON: LanguageTraits = LanguageTraits {
     runs_commands: false,
     hyphens_in_names: false,
     builtins_until_bound: true,
+    known_methods: &[],
     capitals_are_public: false,
     is_page: false,
     whole_numbers: WholeNumbers::Doubles,
@@ -104,6 +107,7 @@ const JAVASCRIPT: LanguageTraits = LanguageTraits {
     runs_commands: false,
     hyphens_in_names: false,
     builtins_until_bound: false,
+    known_methods: &[],
     capitals_are_public: false,
     is_page: false,
     whole_numbers: WholeNumbers::Doubles,
@@ -143,7 +147,30 @@ const HTML: LanguageTraits = LanguageTraits { is_page: true, ..CSS };
 
 const HCL: LanguageTraits = LanguageTraits { hyphens_in_names: true, ..JSON };
 
-const GO: LanguageTraits = LanguageTraits { capitals_are_public: true, version_option: None, ..JAVASCRIPT };
+const GO: LanguageTraits = LanguageTraits {
+    known_methods: &[
+        "Close",
+        "Error",
+        "Format",
+        "GoString",
+        "Is",
+        "Len",
+        "Less",
+        "MarshalJSON",
+        "MarshalText",
+        "Read",
+        "ServeHTTP",
+        "String",
+        "Swap",
+        "UnmarshalJSON",
+        "UnmarshalText",
+        "Unwrap",
+        "Write",
+    ],
+    capitals_are_public: true,
+    version_option: None,
+    ..JAVASCRIPT
+};
 
 /// The traits of a language.
 pub fn traits_of(language: Language) -> &'static LanguageTraits {

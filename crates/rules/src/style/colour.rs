@@ -1,6 +1,5 @@
 //! Colours that are written out, and how much two of them differ.
 
-use sieve_syntax::css::dimension;
 use sieve_syntax::tree::{Kind, NodeRef, Role};
 
 use crate::interface::File;
@@ -94,21 +93,6 @@ impl Colour {
     pub(crate) fn contrast(self, other: Colour) -> f64 {
         let (one, other) = (self.luminance(), other.luminance());
         (one.max(other) + 0.05) / (one.min(other) + 0.05)
-    }
-}
-
-/// A length in pixels, where it is written so that it does not depend on what is around.
-pub(crate) fn pixels(file: File<'_>, component: NodeRef<'_>) -> Option<f64> {
-    let text = file.node_text(component);
-    if component.kind() == Kind::Number {
-        return text.parse().ok().filter(|value: &f64| *value == 0.0);
-    }
-    let (number, unit) = dimension(text).filter(|_| component.kind() == Kind::Dimension)?;
-    let number: f64 = number.parse().ok()?;
-    match &*in_small_letters(unit) {
-        "px" => Some(number),
-        "pt" => Some(number * 4.0 / 3.0),
-        _ => None,
     }
 }
 

@@ -1,5 +1,11 @@
 //! What values of style sheets are made of: units, colours.
 
+use sieve_syntax::css::dimension;
+use sieve_syntax::tree::{Kind, NodeRef};
+
+use crate::interface::File;
+use crate::markup::in_small_letters;
+
 /// The units there are ("CSS Values and Units 4", 6 and 7; "CSS Grid", 7.2; "CSS Images 4", `resolution`; "CSS Speech" and "CSS Containment 3").
 const UNITS: &[&str] = &[
     "cap", "ch", "cm", "cqb", "cqh", "cqi", "cqmax", "cqmin", "cqw", "db", "deg", "dpcm", "dpi", "dppx", "dvb", "dvh",
@@ -34,6 +40,21 @@ pub(crate) fn units() -> impl Iterator<Item = &'static str> {
 /// Whether what is behind `#` is a colour ("CSS Color 4", 5.2).
 pub(crate) fn is_hex_colour(digits: &str) -> bool {
     matches!(digits.len(), 3 | 4 | 6 | 8) && digits.bytes().all(|byte| byte.is_ascii_hexdigit())
+}
+
+/// A length in pixels, where it is written so that it does not depend on what is around.
+pub(crate) fn pixels(file: File<'_>, component: NodeRef<'_>) -> Option<f64> {
+    let text = file.node_text(component);
+    if component.kind() == Kind::Number {
+        return text.parse().ok().filter(|value: &f64| *value == 0.0);
+    }
+    let (number, unit) = dimension(text).filter(|_| component.kind() == Kind::Dimension)?;
+    let number: f64 = number.parse().ok()?;
+    match &*in_small_letters(unit) {
+        "px" => Some(number),
+        "pt" => Some(number * 4.0 / 3.0),
+        _ => None,
+    }
 }
 
 #[cfg(test)]

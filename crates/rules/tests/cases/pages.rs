@@ -208,17 +208,19 @@ fn sheets_can_be_changed() {
     css("nested-rules").finds("a { b { c { «d { e { f: g } } } } }\n");
     css("nested-rules").passes(&["a { b { @media x { c { d: e } } } }"]);
     css("too-specific")
-        .with("most", OptionValue::Count(2))
+        .with("limit", OptionValue::Count(2))
         .finds("«.a .b[c] {} «.a:is(.b, .c.d) {} «a:hover:focus.b {}\n");
     css("too-specific")
-        .with("most", OptionValue::Count(2))
+        .with("limit", OptionValue::Count(2))
         .passes(&[".a .b {} .a:where(.b.c.d) {} .a::before {} #a #b .c {} a:not(.b) {}"]);
-    css("hex-case").fixes(
+    css("mixed-colour-case").fixes(
         "a { color: #fff; top: #ABCDEF } b { color: #abc; c: #Ab0 }\n",
         "a { color: #fff; top: #abcdef } b { color: #abc; c: #ab0 }\n",
     );
-    css("hex-case").with("case", OptionValue::Word("upper".into())).fixes("a { b: #fff }\n", "a { b: #FFF }\n");
-    css("hex-case").passes(&["a { b: #FFF; c: #000 }", "a { b: #FFF; c: #aaa }", "#Ab { c: #zzZ }"]);
+    css("mixed-colour-case")
+        .with("case", OptionValue::Word("upper".into()))
+        .fixes("a { b: #fff }\n", "a { b: #FFF }\n");
+    css("mixed-colour-case").passes(&["a { b: #FFF; c: #000 }", "a { b: #FFF; c: #aaa }", "#Ab { c: #zzZ }"]);
 }
 
 #[test]

@@ -8,7 +8,7 @@ use sieve_syntax::language::Language;
 use sieve_syntax::text::Text;
 use sieve_syntax::tree::{Kind, NodeRef, Role, Tree};
 
-use crate::listed::{faults, parsed, parsed_source, told};
+use crate::listed::{below, faults, parsed, parsed_source, told};
 use crate::shape::shape;
 
 fn go(source: &str) -> (Text, Tree) {
@@ -170,7 +170,7 @@ fn mistakes_are_told_one_by_one() {
         ("func f() {\n\ta.b := 1\n}\nfunc g() {}\n", "3:6 only names are declared by ':='"),
         ("func f() {\n\tg(1\n}\nfunc g() {}\n", "3:5 expected ')', found the end of the line"),
         ("func f() {\n\tx = 1 2\n}\nfunc g() {}\n", "3:8 expected the end of the line, found a number"),
-        ("func f() {\n\tdefer x\n}\nfunc g() {}\n", "3:8 only a call can stand here"),
+        ("func f() {\n\tdefer x\n}\nfunc g() {}\n", "3:8 only a call can be here"),
         ("func f() {\n\tx()\nfunc g() {}\n", "2:10 '{' is never closed"),
         ("var a\nfunc g() {}\n", "2:5 a variable needs a type or a value"),
         ("const (\n\ta\n)\nfunc g() {}\n", "3:2 a constant needs a value"),
@@ -197,31 +197,10 @@ fn mistakes_are_told_one_by_one() {
 
 /// Where the library of the language is, with its tests.
 pub fn library() -> Vec<PathBuf> {
-    let mut waiting: Vec<PathBuf> = std::fs::read_dir("/usr/share")
-        .into_iter()
-        .flatten()
-        .flatten()
-        .filter(|entry| entry.file_name().to_string_lossy().starts_with("go-"))
-        .map(|entry| entry.path())
-        .collect();
-    let mut found = Vec::new();
-    while let Some(folder) = waiting.pop() {
-        for entry in std::fs::read_dir(folder).into_iter().flatten().flatten() {
-            let path = entry.path();
-            let kind = entry.file_type().expect("a kind");
-            if kind.is_dir() {
-                waiting.push(path);
-            } else if kind.is_file() && path.extension().is_some_and(|ending| ending == "go") {
-                found.push(path);
-            }
-        }
-    }
-    assert!(!found.is_empty() || std::env::var_os("CI").is_none(), "golang-src is not installed");
-    if found.is_empty() {
-        eprintln!("0 files to compare on: golang-src is not installed");
-    }
-    found.sort();
-    found
+    let installed = std::fs::read_dir("/usr/share").into_iter().flatten().flatten();
+    let is_library = |name: &std::ffi::OsStr| name.to_string_lossy().starts_with("go-");
+    let folders = installed.filter(|entry| is_library(&entry.file_name())).map(|entry| entry.path());
+    below(folders.collect(), &["go"], "golang-src is not installed")
 }
 
 /// What the language's own parser says of files: whether it accepts each, and the counts of its nodes.

@@ -7,7 +7,7 @@ use sieve_syntax::language::Language;
 use sieve_syntax::text::Text;
 use sieve_syntax::tree::{Kind, Tree};
 
-use crate::listed::{faults, parsed, parsed_source, told};
+use crate::listed::{below, faults, parsed, parsed_source, told};
 use crate::shape::shape;
 
 fn config(source: &str) -> (Text, Tree) {
@@ -102,27 +102,8 @@ for name in open(sys.argv[1]).read().splitlines():
 /// Files in packages of Python that are installed for this alone; nothing runs.
 fn files() -> Vec<PathBuf> {
     let folder = Path::new(env!("CARGO_MANIFEST_DIR")).join("tests/reference/python_modules");
-    let mut found = Vec::new();
-    let mut waiting = vec![folder.clone()];
-    while let Some(folder) = waiting.pop() {
-        for entry in std::fs::read_dir(folder).into_iter().flatten().flatten() {
-            let path = entry.path();
-            if path.is_dir() {
-                waiting.push(path);
-            } else if path
-                .extension()
-                .is_some_and(|ending| ["tf", "tfvars", "hcl"].iter().any(|known| ending == *known))
-            {
-                found.push(path);
-            }
-        }
-    }
-    assert!(!found.is_empty() || std::env::var_os("CI").is_none(), "nothing is installed in {}", folder.display());
-    if found.is_empty() {
-        eprintln!("0 files to compare on: nothing is installed in {}", folder.display());
-    }
-    found.sort();
-    found
+    let missing = format!("nothing is installed in {}", folder.display());
+    below(vec![folder], &["tf", "tfvars", "hcl"], &missing)
 }
 
 /// The reference takes a here-document whose word is followed by another one, in its own text, for unclosed.

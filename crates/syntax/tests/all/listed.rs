@@ -46,6 +46,29 @@ fn collect(folder: &Path, ending: &str, found: &mut Vec<PathBuf>) {
     }
 }
 
+/// Files with one of some endings below folders, in order. Where there are none, a word about what is missing; in the gate that fails.
+pub fn below(folders: Vec<PathBuf>, endings: &[&str], missing: &str) -> Vec<PathBuf> {
+    let mut found = Vec::new();
+    let mut waiting = folders;
+    while let Some(folder) = waiting.pop() {
+        for entry in std::fs::read_dir(folder).into_iter().flatten().flatten() {
+            let (path, kind) = (entry.path(), entry.file_type().expect("a kind"));
+            let has_ending = || path.extension().is_some_and(|own| endings.iter().any(|ending| own == *ending));
+            if kind.is_dir() {
+                waiting.push(path);
+            } else if kind.is_file() && has_ending() {
+                found.push(path);
+            }
+        }
+    }
+    assert!(!found.is_empty() || std::env::var_os("CI").is_none(), "{missing}");
+    if found.is_empty() {
+        eprintln!("0 files to compare on: {missing}");
+    }
+    found.sort();
+    found
+}
+
 /// What a program prints, a line for each file: the files' names are given in a list, whose name is its last argument.
 pub fn told(program: &str, arguments: &[&str], files: &[PathBuf]) -> Vec<String> {
     let folder = tempfile::tempdir().expect("a folder");

@@ -3,7 +3,8 @@ use sieve_syntax::tree::{Kind, NodeRef, Role};
 
 use super::OF_ELEMENTS;
 use crate::interface::{Certainty, Check, Context, Examples, File, Rule, Wrong};
-use crate::style::colour::{Colour, pixels};
+use crate::style::colour::Colour;
+use crate::style::value::pixels;
 use crate::style::{Declaration, declarations};
 
 pub(in crate::catalogue) static RULE: Rule = Rule {

@@ -29,15 +29,15 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
             "<nav aria-label=\"{{ a }}\">a</nav><nav aria-label=\"{{ b }}\">b</nav>\n",
         ],
     }],
-    check: Check::Nodes(&[Kind::File], check),
+    check: Check::All(&[Kind::Element], check),
     ..OF_PAGES
 };
 
-fn check(context: &mut Context, root: NodeRef) {
+fn check(context: &mut Context, elements: &[NodeRef]) {
     let file = context.file();
     let mut seen: FxHashMap<(&str, String), Span> = FxHashMap::default();
-    for node in root.descendants().filter(|node| node.kind() == Kind::Element) {
-        let Some(tag) = Tag::of(file, node) else { continue };
+    for node in elements {
+        let Some(tag) = Tag::of(file, *node) else { continue };
         let sort = match &*tag.name {
             "nav" => "nav",
             "main" => "main",

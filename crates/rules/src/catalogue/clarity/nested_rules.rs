@@ -18,7 +18,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     silent: "At-rules around it do not count.",
     standards: &[],
     options: &[OptionFacts {
-        name: "most",
+        name: "limit",
         default: OptionDefault::Count(2),
         about: "how many rules may be around one",
     }],
@@ -33,8 +33,8 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
 
 fn check(context: &mut Context, rule: NodeRef) {
     let around = rule.ancestors().skip(1).filter(|node| node.kind() == Kind::StyleRule).count() as u32;
-    // The first one that is too deep is told, not each in it.
-    if around == context.count("most") + 1
+    // The first one that is too deep is reported, not each in it.
+    if around == context.count("limit") + 1
         && let Some(selector) = rule.child(Role::Selector)
     {
         context

@@ -18,7 +18,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     silent: "What is in `:where()` does not count; of several selectors in `:is()`, `:not()` and `:has()` the longest does.",
     standards: &["Selectors Level 4, section 17"],
     options: &[OptionFacts {
-        name: "most",
+        name: "limit",
         default: OptionDefault::Count(6),
         about: "how many classes, attributes and states a selector may ask for",
     }],
@@ -37,7 +37,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
 
 fn check(context: &mut Context, selector: NodeRef) {
     let is_inner = selector.parent().and_then(NodeRef::parent).is_some_and(|holder| holder.kind() == Kind::Arguments);
-    let most = context.count("most");
+    let most = context.count("limit");
     if !is_inner {
         let count = classes(context, selector, 0);
         if count > most {

@@ -3,7 +3,7 @@ use sieve_syntax::tree::{Kind, NodeRef};
 
 use crate::interface::{Certainty, Check, Concern, Context, Examples, Level, Mesh, Rule, Wrong};
 use crate::markup::{Tag, in_small_letters, value_of};
-use crate::slip::{did_you_mean, nearest};
+use crate::slip::{meant_or_listed, nearest};
 
 pub(in crate::catalogue) static RULE: Rule = Rule {
     name: "bad-value",
@@ -48,18 +48,12 @@ fn check(context: &mut Context, element: NodeRef) {
         if words.contains(&&*word) {
             continue;
         }
-        let shown: Vec<&str> = words.iter().copied().take(MOST_SHOWN).collect();
-        let more = if words.len() > MOST_SHOWN { " …" } else { "" };
-        let otherwise = format!("it takes: {}{more}", shown.join(", "));
         let meant = nearest(&word, words.iter().copied());
         context
             .report(attribute.span(), format!("{name} takes no value \"{text}\""))
-            .advice(did_you_mean(meant, &otherwise));
+            .advice(meant_or_listed(meant, words.iter().copied()));
     }
 }
-
-/// So many values are shown that an attribute takes.
-const MOST_SHOWN: usize = 8;
 
 /// Elements, those that are meant by none being all, the names of attributes, and the values that they take (HTML, the index of attributes).
 const VALUES: &[(&[&str], &str, &[&str])] = &[

@@ -58,9 +58,12 @@ fn check(context: &mut Context, block: NodeRef) {
     }
 }
 
+/// The prefixes of browsers.
+const PREFIXES: [&str; 4] = ["-webkit-", "-moz-", "-ms-", "-o-"];
+
 /// The name of a property without its prefix, where all browsers know it so, with the same values.
 fn plain_name(property: &str) -> Option<&str> {
-    let plain = ["-webkit-", "-moz-", "-ms-", "-o-"].iter().find_map(|prefix| property.strip_prefix(prefix))?;
+    let plain = PREFIXES.iter().find_map(|prefix| property.strip_prefix(prefix))?;
     PLAIN.binary_search(&plain).is_ok().then_some(plain)
 }
 
@@ -116,5 +119,5 @@ fn is_for_one_browser(file: File<'_>, block: NodeRef) -> bool {
 }
 
 fn has_prefix(text: &str) -> bool {
-    ["-webkit-", "-moz-", "-ms-", "-o-"].iter().any(|prefix| text.contains(prefix))
+    PREFIXES.iter().any(|prefix| text.contains(prefix))
 }

@@ -3,7 +3,7 @@ use sieve_syntax::tree::{Kind, NodeRef};
 
 use crate::interface::{Certainty, Check, Concern, Context, Examples, Level, Mesh, Rule, Wrong};
 use crate::markup::in_small_letters;
-use crate::slip::{did_you_mean, nearest};
+use crate::slip::{meant_or_listed, nearest};
 use crate::style::{Declaration, KEYWORDS, in_known_rules};
 
 pub(in crate::catalogue) static RULE: Rule = Rule {
@@ -56,19 +56,13 @@ fn check(context: &mut Context, node: NodeRef) {
         return;
     }
     let meant = nearest(&word, words.split(' ').chain(OF_ALL));
-    let shown: Vec<&str> = words.split(' ').take(MOST_SHOWN).collect();
-    let more = if words.split(' ').nth(MOST_SHOWN).is_some() { " …" } else { "" };
-    let otherwise = format!("it takes: {}{more}", shown.join(", "));
     context
         .report(value.span(), format!("{} takes no value \"{word}\"", declaration.property))
-        .advice(did_you_mean(meant, &otherwise));
+        .advice(meant_or_listed(meant, words.split(' ')));
 }
 
 /// Words that every property takes ("CSS Cascading and Inheritance 5", 7.3).
 const OF_ALL: [&str; 6] = ["inherit", "initial", "revert", "revert-layer", "revert-rule", "unset"];
-
-/// So many words are shown that a property takes.
-const MOST_SHOWN: usize = 8;
 
 /// Words of older drafts, and of single browsers.
 fn is_older(property: &str, word: &str) -> bool {

@@ -4,7 +4,7 @@ use super::expression::{Braces, expression, expression_list};
 use super::statement::{Allows, Simple, expression_statement, simple_statement, statement_list};
 use super::types::type_of;
 use super::{at_separator, block};
-use crate::parse::{Parsed, Parser};
+use crate::parse::{Parsed, Parser, Stop};
 use crate::tree::{Kind, Mark, Problem, Role, TokenKind};
 
 /// `IfStmt = "if" [ SimpleStmt ";" ] Expression Block [ "else" ( IfStmt | Block ) ]`
@@ -14,7 +14,7 @@ pub(super) fn if_statement(parser: &mut Parser) -> Parsed {
     if parser.at(TokenKind::BraceOpen) {
         return parser.stop(NO_CONDITION);
     }
-    let mut found = header_statement(parser, Role::Condition)?;
+    let mut found = header_statement(parser)?;
     if found == Header::Start {
         if parser.at(TokenKind::BraceOpen) {
             return parser.stop(NO_CONDITION);
@@ -52,7 +52,7 @@ enum Header {
 }
 
 /// The first part between a word and its block, which may be empty before a semicolon.
-fn header_statement(parser: &mut Parser, role: Role) -> Result<Header, crate::parse::Stop> {
+fn header_statement(parser: &mut Parser) -> Result<Header, Stop> {
     let mark = parser.open();
     if at_separator(parser) {
         parser.bump();
@@ -60,7 +60,6 @@ fn header_statement(parser: &mut Parser, role: Role) -> Result<Header, crate::pa
     }
     let simple = simple_statement(parser, Braces::Block, Allows::Statement)?;
     if !at_separator(parser) {
-        parser.role(role);
         return Ok(Header::Last(simple));
     }
     if simple == Simple::Expression {
@@ -78,7 +77,7 @@ pub(super) fn switch_statement(parser: &mut Parser) -> Parsed {
     let mut by_type = false;
     if !parser.at(TokenKind::BraceOpen) {
         let mut inner = parser.open();
-        let mut found = header_statement(parser, Role::Subject)?;
+        let mut found = header_statement(parser)?;
         if found == Header::Start && !parser.at(TokenKind::BraceOpen) {
             inner = parser.open();
             found = Header::Last(simple_statement(parser, Braces::Block, Allows::Statement)?);

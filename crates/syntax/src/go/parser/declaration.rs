@@ -4,6 +4,7 @@ use super::expression::{Braces, expression_list};
 use super::parameters::{self, parameters, result};
 use super::types::{array_of, begins_type, type_of};
 use super::{block, end_of_statement, name};
+use crate::go::string_value;
 use crate::parse::{Parsed, Parser};
 use crate::tree::{Kind, Problem, Role, TokenKind};
 
@@ -86,7 +87,7 @@ fn import_spec(parser: &mut Parser) -> Parsed {
 
 /// "Import declarations": a path has no signs that some compilers take for others.
 fn is_path(literal: &str) -> bool {
-    super::super::string_value(literal).is_some_and(|path| {
+    string_value(literal).is_some_and(|path| {
         let is_odd = |letter: char| {
             letter.is_control() || letter.is_whitespace() || "!\"#$%&'()*,:;<=>?[\\]^{|}`\u{fffd}".contains(letter)
         };

@@ -3,7 +3,7 @@
 use super::composite::literal_value;
 use super::parameters::{parameters, result};
 use super::{block, name, types};
-use crate::parse::{Parsed, Parser};
+use crate::parse::{Parsed, Parser, Stop};
 use crate::tree::{Kind, Mark, Problem, Role, TokenKind};
 
 /// What a brace behind a name begins.
@@ -16,7 +16,7 @@ pub(super) enum Braces {
 }
 
 /// `ExpressionList = Expression { "," Expression }`; gives their number.
-pub(super) fn expression_list(parser: &mut Parser, role: Role, braces: Braces) -> Result<usize, crate::parse::Stop> {
+pub(super) fn expression_list(parser: &mut Parser, role: Role, braces: Braces) -> Result<usize, Stop> {
     expression(parser, role, braces)?;
     let mut count = 1;
     while parser.eat(TokenKind::Comma) {

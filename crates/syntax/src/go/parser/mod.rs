@@ -48,7 +48,7 @@ fn package_clause(parser: &mut Parser) -> Parsed {
     Ok(())
 }
 
-/// What stands at the top of a file, with the end of its line.
+/// What is at the top of a file, with the end of its line.
 fn item(parser: &mut Parser, rule: fn(&mut Parser) -> Parsed) {
     let (before, mark) = (parser.fault_count(), parser.open());
     let outcome = parser.nested(rule);

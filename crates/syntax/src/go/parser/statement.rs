@@ -92,7 +92,7 @@ pub(super) fn simple_statement(parser: &mut Parser, braces: Braces, allows: Allo
         TokenKind::ColonAssign => Kind::ShortDeclaration,
         TokenKind::Assign => Kind::Assignment,
         kind if is_compound(kind) => Kind::CompoundAssignment,
-        _ if count > 1 => return Err(stop(parser.stop_expecting("':=' or '='"))),
+        _ if count > 1 => return parser.stop_expecting("':=' or '='").map(|()| Simple::Statement),
         TokenKind::ChannelArrow => {
             parser.role(Role::Object);
             parser.bump();
@@ -109,12 +109,14 @@ pub(super) fn simple_statement(parser: &mut Parser, braces: Braces, allows: Allo
         _ => return Ok(Simple::Expression),
     };
     if kind == Kind::ShortDeclaration && !names {
-        return Err(stop(parser.stop(Problem::Rule("only names are declared by ':='"))));
+        return parser.stop(Problem::Rule("only names are declared by ':='")).map(|()| Simple::Statement);
     }
     parser.bump();
     if parser.at(TokenKind::Range) && allows == Allows::Range && kind != Kind::CompoundAssignment {
         if count > 2 {
-            return Err(stop(parser.stop(Problem::Rule("a loop over something has two names at most"))));
+            return parser
+                .stop(Problem::Rule("a loop over something has two names at most"))
+                .map(|()| Simple::Statement);
         }
         return Ok(Simple::Range);
     }
@@ -124,11 +126,6 @@ pub(super) fn simple_statement(parser: &mut Parser, braces: Braces, allows: Allo
         parser.fault_since(mark, Problem::Rule("this sign takes one value and one target"));
     }
     Ok(Simple::Statement)
-}
-
-/// What stopped, where something else than nothing is given.
-fn stop(outcome: Parsed) -> Stop {
-    outcome.err().unwrap_or(Stop)
 }
 
 /// `assign_op` with an operator.
@@ -173,7 +170,7 @@ fn called(parser: &mut Parser, kind: Kind) -> Parsed {
     let inner = parser.open();
     expression_or_type(parser, Role::Value, Braces::Literal)?;
     if parser.last_since(inner).is_none_or(|node| node.kind() != Kind::Call) {
-        parser.fault_since(inner, Problem::Rule("only a call can stand here"));
+        parser.fault_since(inner, Problem::Rule("only a call can be here"));
     }
     parser.close(mark, kind);
     Ok(())

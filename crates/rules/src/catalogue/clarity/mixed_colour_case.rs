@@ -7,7 +7,7 @@ use crate::interface::{
 use crate::style::value::is_hex_colour;
 
 pub(in crate::catalogue) static RULE: Rule = Rule {
-    name: "hex-case",
+    name: "mixed-colour-case",
     concern: Concern::Clarity,
     mesh: Mesh::Fine,
     level: Level::Note,
