@@ -25,6 +25,8 @@ pub mod data;
 pub mod declared;
 pub mod doc_comment;
 pub mod flow;
+pub mod folder_module;
+mod go;
 mod javascript;
 pub mod names;
 pub mod project;

@@ -125,6 +125,11 @@ pub(crate) fn of_item<'t>(language: Language, text: &'t Text, item: NodeRef<'t>)
             }
         });
     }
+    // A package, which has a name of its own in the file.
+    if let Some(path) = item.child(Role::Module).filter(|_| import.child(Role::Module).is_none()) {
+        let module = Cow::Owned(language.string_value(text.slice(path.span()))?);
+        return Some(ExternalPath { module, path: Vec::new() });
+    }
     let module = language.string_value(text.slice(import.child(Role::Module)?.span()))?;
     let module = Cow::Owned(without_scheme(module));
     let path = match item.kind() {

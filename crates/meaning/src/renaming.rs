@@ -3,7 +3,7 @@
 use sieve_syntax::text::Span;
 use sieve_syntax::tree::{Kind, NodeRef, Role, Tree};
 
-use crate::names::{BindingId, Names, Resolution, ScopeId, ScopeKind};
+use crate::names::{BindingId, Names, Reference, Resolution, ScopeId, ScopeKind};
 
 /// A place where a name is.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
@@ -90,8 +90,12 @@ pub fn may_become(names: &Names<'_>, id: BindingId, new: &str) -> Result<(), Cla
     if [scope.may_bind, scope.may_use].into_iter().flatten().any(|reason| reason.is_about_code()) {
         return Err(Clash::Unclear);
     }
+    let is_it = |reference: &&Reference| reference.resolution == Resolution::Binding(id);
+    if names.references().filter(is_it).any(|reference| reference.is_doubtful) {
+        return Err(Clash::Unclear);
+    }
     // The new name must not be bound where the old one is used, nor between that and where it is bound.
-    let uses = names.references().filter(|reference| reference.resolution == Resolution::Binding(id));
+    let uses = names.references().filter(is_it);
     for scope in uses.map(|reference| reference.scope).chain([home]) {
         for around in chain(names, scope) {
             // What a class binds is not seen from its functions.

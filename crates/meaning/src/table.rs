@@ -3,7 +3,7 @@
 use sieve_syntax::language::Language;
 
 use crate::names::Collector;
-use crate::{javascript, python, python_library, shell};
+use crate::{go, javascript, python, python_library, shell};
 
 /// What is known of the names of a language.
 pub(crate) struct LanguageMeaning {
@@ -53,6 +53,9 @@ const TYPESCRIPT: LanguageMeaning = LanguageMeaning {
 /// Any name may be one of the environment.
 static SHELL: LanguageMeaning = LanguageMeaning { collect: shell::collect, is_builtin: |_| true, ..NONE };
 
+static GO: LanguageMeaning =
+    LanguageMeaning { collect: go::collect, is_builtin: go::is_predeclared, is_of_library: go::is_of_library, ..NONE };
+
 /// What is known of a language.
 pub(crate) fn meaning_of(language: Language) -> &'static LanguageMeaning {
     match language {
@@ -66,7 +69,7 @@ pub(crate) fn meaning_of(language: Language) -> &'static LanguageMeaning {
         | Language::Yaml
         | Language::Css
         | Language::Html
-        | Language::Hcl
-        | Language::Go => &NONE,
+        | Language::Hcl => &NONE,
+        Language::Go => &GO,
     }
 }

@@ -3,7 +3,7 @@
 use std::collections::BTreeMap;
 use std::sync::Arc;
 
-use sieve_meaning::configuration::FolderModule;
+use sieve_meaning::folder_module::FolderModule;
 use sieve_meaning::names_of;
 use sieve_meaning::project::{Alone, Calls, Linker, Module, Modules, Others, Summary};
 use sieve_syntax::language::Language;

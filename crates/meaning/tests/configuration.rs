@@ -1,6 +1,7 @@
 //! What infrastructure files declare and refer to, and what their folder says together.
 
-use sieve_meaning::configuration::{Configuration, FileDeclarations, FolderModule, ModuleQuestion};
+use sieve_meaning::configuration::Configuration;
+use sieve_meaning::folder_module::{FileDeclarations, FolderModule, ModuleQuestion};
 use sieve_syntax::language::Language;
 use sieve_syntax::text::Text;
 
@@ -19,7 +20,7 @@ fn used(source: &str) -> Vec<String> {
 
 fn declarations(path: &str, source: &str) -> FileDeclarations {
     let text = Text::new(source.to_string());
-    FileDeclarations::of(Language::Hcl, path, &text, &Language::Hcl.parse(&text)).expect("a file of a module")
+    FileDeclarations::of(Language::Hcl, path, (&text, &Language::Hcl.parse(&text)), None).expect("a file of a module")
 }
 
 fn module(files: &[(&str, &str)]) -> Option<FolderModule> {
@@ -131,6 +132,24 @@ fn what_is_declared_twice_is_told_but_for_what_overrides() {
     assert_eq!(complaint(&[("a.tf", lines), ("b.tf", lines)]), Some(Vec::new()));
     assert_eq!(complaint(&[("a.tf", lines), ("b_override.tf", lines), ("override.tf", lines)]), None);
     assert_eq!(complaint(&[("a.tf", lines)]), None);
+}
+
+#[test]
+fn plain_values_are_known_and_what_overrides_counts() {
+    let variable = |value: &str| format!("variable \"lines\" {{\n  default = {value}\n}}\n");
+    let value = |files: &[(&str, &str)], address: &str| {
+        module(files).expect("a module").complaint(&ModuleQuestion::Value(address.into()))
+    };
+    let known = |value: &str| Some(vec![value.to_string()]);
+    let (two, three) = (variable("2"), variable("\"three\""));
+    assert_eq!(value(&[("b.tf", &two), ("a_override.tf", &three)], "var.lines"), known("three"));
+    assert_eq!(value(&[("a.tf", &two), ("b.tf", "locals {\n  low = true\n}\n")], "local.low"), known("true"));
+    for open in ["[2]", "\"${path.root}\"", "null", "var.other"] {
+        assert_eq!(value(&[("a.tf", &variable(open))], "var.lines"), None, "{open}");
+    }
+    let files = module(&[("variables.tf", &two), ("variables-pier.tf", "")]).expect("a module");
+    assert_eq!(files.complaint(&ModuleQuestion::FileNamed("variables".into())), known("variables.tf"));
+    assert_eq!(files.complaint(&ModuleQuestion::FileNamed("outputs".into())), None);
 }
 
 #[test]

@@ -146,3 +146,31 @@ fn loops_that_may_not_run_are_doubtful() {
     let source = "def f(b):\n    for c in b:\n        a = c\n    return a\n";
     assert_eq!(unset(Language::Python, source), ["4 a doubtful"]);
 }
+
+/// "Terminating statements", "Switch statements", "Select statements", "Break statements" of the Go Programming Language Specification.
+#[test]
+fn cases_of_go_do_not_run_into_each_other() {
+    let of_body = |body: &str| dead(Language::Go, &format!("package quay\nfunc f() {{\n{body}\n}}\n"));
+    for (body, lines) in [
+        ("switch a {\ncase 1:\nreturn\ndefault:\nreturn\n}\nb()", vec![9]),
+        ("switch a {\ncase 1:\nreturn\n}\nb()", vec![]),
+        ("switch a {\ndefault:\nreturn\ncase 1:\nbreak\n}\nb()", vec![]),
+        ("switch a {\ncase 1:\nfallthrough\ncase 2:\nreturn\ndefault:\nreturn\n}\nb()", vec![11]),
+        ("switch a {\ncase 1:\nreturn\nfallthrough\ncase 2:\nb()\n}", vec![6]),
+        ("switch {\n}\nb()", vec![]),
+        ("select {}\nb()", vec![4]),
+        ("select {\ncase <-a:\nreturn\n}\nb()", vec![7]),
+        ("select {\ncase <-a:\nreturn\ndefault:\n}\nb()", vec![]),
+        ("select {\ncase <-a:\nbreak\n}\nb()", vec![]),
+        ("for {\nselect {\ncase <-a:\nbreak\n}\n}\nb()", vec![9]),
+        ("low:\nfor {\nselect {\ncase <-a:\nbreak low\n}\n}\nb()", vec![]),
+        ("low:\nfor {\nfor {\ncontinue low\n}\nc()\n}\nb()", vec![8, 10]),
+        ("for range a {\nreturn\n}\nb()", vec![]),
+        ("if c := d(); c {\nreturn\n} else {\nreturn\n}\nb()", vec![8]),
+        ("goto low\nb()\nlow:\nc()", vec![]),
+        ("defer a()\ngo a()\na <- 1\nreturn\nb()", vec![7]),
+        ("go func() {\nreturn\na()\n}()", vec![5]),
+    ] {
+        assert_eq!(of_body(body), lines, "{body}");
+    }
+}

@@ -21,13 +21,35 @@ fn own(name: &str) -> String {
 
 #[test]
 fn tables_are_sorted_and_say_what_they_are() {
-    for name in NAMES {
+    for name in NAMES.iter().chain(&["fallible.txt"]) {
         let text = own(name);
         let lines: Vec<&str> = text.lines().collect();
         assert!(lines[0].starts_with("# ") && lines[0].ends_with('.'), "{name} says what it is");
         assert!(lines[1..].windows(2).all(|pair| pair[0] < pair[1]), "{name} is sorted");
         assert!(lines.len() > 40, "{name}");
     }
+}
+
+/// What the language's own parser finds in the sources of the library that are installed, which may be of a later version.
+#[test]
+fn functions_that_may_fail_do_so_in_the_library() {
+    let shared = std::fs::read_dir("/usr/share").into_iter().flatten().flatten().map(|entry| entry.path().join("src"));
+    let Some(library) = shared.filter(|path| path.join("fmt/print.go").is_file()).max() else {
+        assert!(std::env::var_os("CI").is_none(), "the sources of Go's library are not installed");
+        eprintln!("0 references: Go's library is not installed; nothing was compared");
+        return;
+    };
+    let cache = tempfile::tempdir().expect("a folder");
+    let program = Path::new(env!("CARGO_MANIFEST_DIR")).join("tests/tables/fallible.go");
+    let mut go = Command::new("go");
+    let go = go.arg("run").arg(program).arg(library).env("GO111MODULE", "off").env("GOCACHE", cache.path());
+    let ended = go.output().expect("go runs");
+    assert!(ended.status.success(), "{}", String::from_utf8_lossy(&ended.stderr));
+    let found = String::from_utf8(ended.stdout).expect("text");
+    let found: std::collections::BTreeSet<&str> = found.lines().collect();
+    let text = own("fallible.txt");
+    let gone: Vec<&str> = text.lines().skip(1).filter(|line| !found.contains(line)).collect();
+    assert!(gone.is_empty() && found.len() > 300, "{gone:?} return no error");
 }
 
 #[test]

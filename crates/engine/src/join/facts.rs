@@ -4,7 +4,7 @@ use std::cell::RefCell;
 use std::collections::BTreeSet;
 
 use serde::{Deserialize, Serialize};
-use sieve_meaning::configuration::{FileDeclarations, ModuleQuestion};
+use sieve_meaning::folder_module::{FileDeclarations, ModuleQuestion};
 use sieve_meaning::is_of_library;
 use sieve_meaning::names::Names;
 use sieve_meaning::project::{CallQuestion, Callee, Others, Summary, Target};
@@ -208,7 +208,7 @@ impl Asked {
             imports: self.imports.into_inner().into_iter().collect(),
             leads: self.leads.into_inner().into_iter().collect(),
             modules: self.modules.into_inner().into_iter().collect(),
-            declarations: path.and_then(|path| FileDeclarations::of(self.language, path, text, tree)),
+            declarations: path.and_then(|path| FileDeclarations::of(self.language, path, (text, tree), names)),
         }
     }
 }
@@ -253,7 +253,7 @@ impl Others for Asked {
 mod tests {
     use std::sync::Arc;
 
-    use sieve_meaning::configuration::FolderModule;
+    use sieve_meaning::folder_module::FolderModule;
     use sieve_meaning::names_of;
     use sieve_meaning::project::{Alone, Linker, Module, Modules};
     use sieve_rules::{Dispatch, Enabled, Input, catalogue, run_on};

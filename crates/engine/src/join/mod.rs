@@ -106,7 +106,10 @@ pub(crate) fn minds_change(
     let leads = facts.leads.iter().any(|lead| leads_on(lead, &now) && !leads_on(lead, &then));
     let references =
         facts.references.iter().any(|there| !is_there(index, project, there) && is_there(index_before, before, there));
-    let complains = |question| now.complaint(question).is_some() && then.complaint(question).is_none();
+    let complains = |question| {
+        let complaint = now.complaint(question);
+        complaint.is_some() && complaint != then.complaint(question)
+    };
     calls
         || leads
         || facts.modules.iter().any(complains)

@@ -9,6 +9,7 @@ mod import;
 mod member;
 mod mentions;
 mod moved;
+mod package;
 mod parameter;
 mod source;
 mod spread;
@@ -19,7 +20,7 @@ use std::path::{Path, PathBuf};
 use std::sync::Arc;
 
 use sieve_meaning::names::{BindingId, DeclarationKind, ScopeKind};
-use sieve_rules::Edit;
+use sieve_rules::{Edit, traits_of};
 use sieve_syntax::language::Language;
 use sieve_syntax::text::{Place, Span, Text};
 use sieve_syntax::tree::{Kind, TokenKind};
@@ -116,6 +117,12 @@ pub fn plan(request: &Request<'_>, asked: &RenameRequest<'_>) -> Renamed<Plan> {
     let mut edits: Edits = vec![Vec::new(); sources.files.len()];
     match target.kind {
         TargetKind::Binding(id) => spread::binding(&sources, &views, (home, id), asked.new, &mut edits)?,
+        TargetKind::Member if !traits_of(sources.files[home].language).follows_members => {
+            let file = &sources.files[home];
+            let message = format!("members of types are not followed in {}", file.language.spec().title);
+            let span = file.tree.node(target.node).span();
+            return Err(CannotRename::Refused(message, vec![file.place(span)]));
+        }
         TargetKind::Member => member::member(&sources, &views, home, target.node, asked, &mut edits)?,
     }
     audit::read_only(&views, &edits)?;

@@ -97,6 +97,27 @@ impl Sources {
         }
     }
 
+    /// The name of a file beside another one that is as is asked for.
+    pub(super) fn beside(&self, file: usize, is_wanted: impl Fn(&str) -> bool) -> Option<String> {
+        let entries = self.project.files.list(self.files[file].path.parent()?).ok()?;
+        let names = entries.into_iter().filter_map(|entry| entry.ok()?.0.into_string().ok());
+        names.filter(|name| is_wanted(name)).min()
+    }
+
+    /// How other packages import the folder of a file: the path that the nearest `go.mod` gives its own folder, and the way from there
+    /// ("Go Modules Reference", module paths).
+    pub(super) fn import_path(&self, file: usize) -> Option<String> {
+        let folder = self.files[file].path.parent()?;
+        let root = &self.project.root;
+        let (of, text) = folder.ancestors().take_while(|around| around.starts_with(root)).find_map(|around| {
+            let bytes = self.project.files.read_within(root, &around.join("go.mod"), LARGEST_OTHER).ok()?;
+            Some((around, String::from_utf8(bytes).ok()?))
+        })?;
+        let module = text.lines().find_map(|line| line.trim().strip_prefix("module "))?.trim().trim_matches('"');
+        let way = folder.strip_prefix(of).ok()?.to_str()?.replace('\\', "/");
+        Some(if way.is_empty() { module.to_string() } else { format!("{module}/{way}") })
+    }
+
     /// The only file that a dotted name can mean if modules are also looked for below some folder of the project.
     fn below_another_root(&self, module: &str) -> Option<usize> {
         if python_library::has(module.split('.').next()?) {

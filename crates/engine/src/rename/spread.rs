@@ -2,7 +2,8 @@
 
 use std::collections::{BTreeSet, VecDeque};
 
-use sieve_meaning::names::{BindingId, Resolution, ScopeId, Unknown};
+use sieve_meaning::folder_module::FolderForm;
+use sieve_meaning::names::{BindingId, DeclarationKind, Resolution, ScopeId, Unknown};
 use sieve_meaning::renaming::{Clash, Form, may_become, places};
 use sieve_rules::{Edit, traits_of};
 use sieve_syntax::text::Span;
@@ -10,6 +11,7 @@ use sieve_syntax::tree::{Kind, NodeRef, Role};
 
 use super::audit::{Audit, LOOK_UP, is_of_file, put_together};
 use super::import::{module_named, modules_of, name_of, origin};
+use super::package::PackageName;
 use super::source::{Sources, View};
 use super::{CannotRename, Edits, Renamed, is_parameter, parameter};
 
@@ -46,6 +48,15 @@ pub(super) fn binding(
             spreading.follow(other, file)?;
         }
         spreading.stub_of(file)?;
+    }
+    if FolderForm::of(views[home].file.language).is_some() {
+        let binding = views[home].names.binding(id);
+        // What an import is called is seen in its file alone.
+        let is_import = binding.declarations.iter().any(|one| one.kind == DeclarationKind::Import);
+        if binding.scope == ScopeId::FILE && !is_import {
+            PackageName { sources, views, home, old: &old, new }.spread(edits)?;
+        }
+        return Ok(());
     }
     if is_of_file(&views[home], id) {
         let modules: BTreeSet<usize> = spreading.done.iter().map(|(file, _)| *file).collect();

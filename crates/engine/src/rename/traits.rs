@@ -48,8 +48,10 @@ static JAVASCRIPT: RenameTraits = RenameTraits {
     },
 };
 
+static GO: RenameTraits = RenameTraits { family: &[Language::Go], ..NOT_FOLLOWED };
+
 /// Names in scripts are not followed, and data has none.
-static NOT_FOLLOWED: RenameTraits = RenameTraits {
+const NOT_FOLLOWED: RenameTraits = RenameTraits {
     family: &[],
     object_is_parameter: false,
     members_are_keys: false,
@@ -70,8 +72,8 @@ pub(super) fn rename_traits_of(language: Language) -> &'static RenameTraits {
         | Language::Yaml
         | Language::Css
         | Language::Html
-        | Language::Hcl
-        | Language::Go => &NOT_FOLLOWED,
+        | Language::Hcl => &NOT_FOLLOWED,
+        Language::Go => &GO,
     }
 }
 

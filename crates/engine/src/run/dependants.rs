@@ -4,7 +4,7 @@ use std::collections::HashSet;
 use std::path::PathBuf;
 
 use rayon::prelude::*;
-use sieve_meaning::configuration::is_of_module;
+use sieve_meaning::folder_module::FolderForm;
 use sieve_syntax::language::Language;
 
 use super::before::Before;
@@ -30,7 +30,7 @@ pub(super) fn add(
         let settings = request.settings.for_file(path)?;
         let language = discover::language_of(&*request.project.files, path, &settings);
         let has_names = language.is_some_and(|language| Language::WITH_NAMES.contains(&language));
-        let has_module = path.to_str().is_some_and(is_of_module);
+        let has_module = language.and_then(FolderForm::of).is_some();
         Ok(has_names || has_module || settings.dispatch().house_asks_files())
     };
     let matter: Vec<bool> = changes.files.keys().map(may_matter).collect::<Result<_, SettingsError>>()?;

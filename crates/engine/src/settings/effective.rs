@@ -8,8 +8,8 @@ use jiff::civil::Date;
 use sieve_rules::catalogue::history::{self, CURRENT, Defaults, Release};
 use sieve_rules::house::EnabledHouse;
 use sieve_rules::{
-    Certainty, Dispatch, Enabled, Level, Mesh, NameForm, Naming, NamingKey, OptionValue, RuleId, RuleSet, RuleView,
-    TeamPolicy,
+    Certainty, Dispatch, Enabled, Level, ListedValues, Mesh, NameForm, Naming, NamingKey, OptionValue, RuleId, RuleSet,
+    RuleView, TeamPolicy,
 };
 use sieve_syntax::language::Language;
 
@@ -84,6 +84,8 @@ pub struct Effective {
     pub naming: BTreeMap<NamingKey, Sourced<NameForm>>,
     /// The elements that components put out, by the names of the components.
     pub components: BTreeMap<String, Sourced<String>>,
+    /// Which values something may have, by what it is called.
+    pub values: BTreeMap<String, Sourced<Option<ListedValues>>>,
     /// What is not to be used.
     pub bans: Vec<BanEntry>,
     /// How much the baseline may hold.
@@ -193,6 +195,7 @@ impl Effective {
         let mut shared = Sourced::default_of(None);
         let mut naming: BTreeMap<NamingKey, Sourced<NameForm>> = BTreeMap::new();
         let mut components: BTreeMap<String, Sourced<String>> = BTreeMap::new();
+        let mut values: BTreeMap<String, Sourced<Option<ListedValues>>> = BTreeMap::new();
         let mut bans: Vec<BanEntry> = Vec::new();
         let mut budgets = Vec::new();
         let mut schemas = Vec::new();
@@ -218,6 +221,11 @@ impl Effective {
             for (name, element) in &file.components {
                 let one = components.entry(name.clone()).or_insert_with(|| Sourced::default_of(String::new()));
                 one.set(file, &Some(element.clone()), String::clone);
+            }
+            let scoped = scopes.iter().flat_map(|index| &file.scopes[*index].values);
+            for (name, listed) in file.values.iter().chain(scoped) {
+                let one = values.entry(name.clone()).or_insert_with(|| Sourced::default_of(None));
+                one.set(file, &Some(listed.clone()), |listed| Some(listed.clone()));
             }
             bans.extend(file.bans.iter().cloned());
             budgets.extend(file.budgets.iter().map(|budget| Budget {
@@ -255,6 +263,7 @@ impl Effective {
             bans: bans.iter().map(BanEntry::to_ban).collect(),
             naming: Naming { forms: naming.iter().map(|(key, form)| (*key, form.value.clone())).collect() },
             components: components.iter().map(|(name, element)| (name.clone(), element.value.clone())).collect(),
+            values: values.values().filter_map(|listed| listed.value.clone()).collect(),
         };
         let on = On { set, rules: &rules, aside: &aside };
         let dispatch = Dispatch::new(on.built_in()).with_policy(chosen).with_house(&on.house()?);
@@ -268,6 +277,7 @@ impl Effective {
             shared,
             naming,
             components,
+            values,
             bans,
             budgets,
             schemas,
@@ -339,9 +349,11 @@ impl Effective {
         let held = if aside.is_empty() && waivers.is_empty() { String::new() } else { format!("{folder:?}") };
         let components: Vec<(&String, &String)> =
             self.components.iter().map(|(name, element)| (name, &element.value)).collect();
+        let values: Vec<_> =
+            self.values.iter().map(|(name, one)| (name, one.value.as_ref().map(|one| &one.allowed))).collect();
         let schemas: Vec<String> = self.schemas.iter().map(PlacedSchema::fingerprint).collect();
         format!(
-            "{rules:?} {aside:?} {waivers:?} {styles:?} {:?} {held} {} {schemas:?} {components:?}",
+            "{rules:?} {aside:?} {waivers:?} {styles:?} {:?} {held} {} {schemas:?} {components:?} {values:?}",
             self.bans, self.largest.value
         )
     }

@@ -9,7 +9,7 @@ use globset::GlobSet;
 use jiff::civil::Date;
 use sieve_rules::catalogue::history::Release;
 use sieve_rules::schema::Schema;
-use sieve_rules::{Ban, BanKind, Level, Mesh, NameForm, NamingKey, OptionValue, RuleId};
+use sieve_rules::{Ban, BanKind, Level, ListedValues, Mesh, NameForm, NamingKey, OptionValue, RuleId};
 use sieve_syntax::language::Language;
 use sieve_syntax::text::{Span, Text};
 
@@ -37,6 +37,8 @@ pub(crate) struct SettingsFile {
     pub(super) naming: BTreeMap<NamingKey, Placed<NameForm>>,
     /// The elements that components of the project put out.
     pub(super) components: BTreeMap<String, Placed<String>>,
+    /// Which values something may have, by what it is called.
+    pub(super) values: BTreeMap<String, Placed<ListedValues>>,
     pub(super) bans: Vec<BanEntry>,
     pub(super) scopes: Vec<ScopeEntry>,
     pub(crate) waives: Vec<WaiveEntry>,
@@ -80,6 +82,7 @@ pub(super) struct ScopeEntry {
     pub(super) because: Option<String>,
     pub(super) rules: BTreeMap<RuleId, RuleEntry>,
     pub(super) naming: BTreeMap<NamingKey, Placed<NameForm>>,
+    pub(super) values: BTreeMap<String, Placed<ListedValues>>,
 }
 
 /// A waiver for some paths.

@@ -6,6 +6,7 @@ mod effective;
 mod error;
 pub mod fetch;
 mod file;
+mod listed;
 mod names;
 mod naming;
 mod pack;

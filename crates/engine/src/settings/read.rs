@@ -55,6 +55,7 @@ impl SettingsFile {
             rules: BTreeMap::new(),
             naming: BTreeMap::new(),
             components: BTreeMap::new(),
+            values: BTreeMap::new(),
             bans: Vec::new(),
             scopes: Vec::new(),
             waives: Vec::new(),
@@ -111,6 +112,7 @@ pub(super) const KEYS: &[&str] = &[
     "schema",
     "scope",
     "top",
+    "values",
     "waive",
 ];
 
@@ -133,6 +135,7 @@ impl Reader<'_> {
                 "rules" => file.rules = self.rules(self.table(value, "rules")?)?,
                 "naming" => file.naming = self.naming(value)?,
                 "components" => file.components = self.components(self.table(value, "components")?)?,
+                "values" => file.values = self.listed_values(self.table(value, "values")?)?,
                 "ban" => file.bans = self.each(value, "ban", |table| self.ban(table))?,
                 "scope" => file.scopes = self.each(value, "scope", |table| self.scope(table))?,
                 "waive" => file.waives = self.each(value, "waive", |table| self.waive(table))?,
@@ -272,21 +275,24 @@ impl Reader<'_> {
     }
 
     fn scope(&self, entry: &Spanned<DeValue<'_>>) -> Read<ScopeEntry> {
-        let (mut patterns, mut because, mut rules, mut naming) = (None, None, None, None);
+        let (mut patterns, mut because, mut rules, mut naming, mut values) = (None, None, None, None, None);
         for (key, value) in self.table(entry, "scope")? {
             match key.get_ref().as_ref() {
                 "paths" => patterns = Some(self.patterns(value)?),
                 "because" => because = Some(self.reason(value)?),
                 "rules" => rules = Some(self.rules(self.table(value, "rules")?)?),
                 "naming" => naming = Some(self.naming(value)?),
-                _ => return self.no_key(key, "a scope has no \"", &["because", "naming", "paths", "rules"]),
+                "values" => values = Some(self.listed_values(self.table(value, "values")?)?),
+                _ => return self.no_key(key, "a scope has no \"", &["because", "naming", "paths", "rules", "values"]),
             }
         }
-        let Some(patterns) = patterns.filter(|_| rules.is_some() || naming.is_some()) else {
-            return Err(self.error(entry.span(), "a scope needs `paths`, and `rules` or `naming`".to_string()));
+        let says_something = rules.is_some() || naming.is_some() || values.is_some();
+        let Some(patterns) = patterns.filter(|_| says_something) else {
+            let message = "a scope needs `paths`, and `rules`, `naming` or `values`".to_string();
+            return Err(self.error(entry.span(), message));
         };
         let (rules, naming) = (rules.unwrap_or_default(), naming.unwrap_or_default());
-        Ok(ScopeEntry { patterns, because, rules, naming })
+        Ok(ScopeEntry { patterns, because, rules, naming, values: values.unwrap_or_default() })
     }
 
     fn waive(&self, entry: &Spanned<DeValue<'_>>) -> Read<WaiveEntry> {

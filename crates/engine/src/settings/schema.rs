@@ -37,10 +37,11 @@ pub fn schema() -> Value {
             "components": json!({ "type": "object", "description": "The elements that components put out.",
                 "propertyNames": { "pattern": "^[A-Z]|[.]" },
                 "additionalProperties": { "type": "string", "enum": element_names().collect::<Vec<_>>() } }),
+            "values": values(),
             "ban": list(ban(), "What is not to be used, each with its reason."),
             "scope": list(closed(json!({
                 "paths": patterns("The paths it holds for."), "because": text("Why."),
-                "rules": rules("Levels and options of rules for these paths."), "naming": naming() }), &["paths"], ""), "Parts that hold for some paths only."),
+                "rules": rules("Levels and options of rules for these paths."), "naming": naming(), "values": values() }), &["paths"], ""), "Parts that hold for some paths only."),
             "waive": list(closed(json!({
                 "paths": patterns("The paths it holds for."), "because": text("Why."),
                 "rules": list(rule_or_concern(), "Rules and concerns."),
@@ -148,6 +149,12 @@ fn naming() -> Value {
     let of_language = closed(Value::Object(kinds.clone()), &[], "Names in this language.");
     kinds.extend(Language::ALL.iter().map(|language| (language.name().to_string(), of_language.clone())));
     closed(Value::Object(kinds), &[], "What names look like.")
+}
+
+fn values() -> Value {
+    let value = json!({ "type": ["string", "number", "boolean"] });
+    json!({ "type": "object", "description": "Which values something may have, by a JSONPath, or by a block and a name in it.",
+        "propertyNames": { "pattern": "^[$]|[.]" }, "additionalProperties": list(value, "All that it may have.") })
 }
 
 fn ban() -> Value {

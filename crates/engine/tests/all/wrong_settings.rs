@@ -90,10 +90,23 @@ fn patterns_and_languages() {
 #[test]
 fn tables_need_their_parts() {
     assert_said(&[
-        ("[[scope]]\npaths = [\"a\"]\n", "sieve.toml:1:1: a scope needs `paths`, and `rules` or `naming`"),
+        (
+            "[values]\n\"colour\" = [\"red\"]\n",
+            "sieve.toml:2:1: \"colour\" names no value: a JSONPath such as \"$.quays[*].size\", or a block and a name in it such as \
+             \"resource.quay_light.colour\", is wanted",
+        ),
+        (
+            "[values]\n\"$.quays\" = \"red\"\n",
+            "sieve.toml:2:13: a list of values is wanted here, not the string \"red\"",
+        ),
+        (
+            "[values]\n\"$.quays\" = [[]]\n",
+            "sieve.toml:2:14: a string, a number, or true or false is wanted here, not a list",
+        ),
+        ("[[scope]]\npaths = [\"a\"]\n", "sieve.toml:1:1: a scope needs `paths`, and `rules`, `naming` or `values`"),
         (
             "[[scope]]\nrules = { long-line = \"off\" }\nbecause = \"x\"",
-            "sieve.toml:1:1: a scope needs `paths`, and `rules` or `naming`",
+            "sieve.toml:1:1: a scope needs `paths`, and `rules`, `naming` or `values`",
         ),
         ("[scope]\npaths = []", "sieve.toml:1:1: a list of tables, each headed [[scope]], is wanted here, not a table"),
         (

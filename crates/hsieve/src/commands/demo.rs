@@ -21,6 +21,12 @@ const FILES: &[(&str, &str)] = &[
     ("booking/tickets.py", include_str!("../../../../demo/booking/tickets.py")),
     ("booking/tides.py", include_str!("../../../../demo/booking/tides.py")),
     ("booking/timetable.py", include_str!("../../../../demo/booking/timetable.py")),
+    ("display/board.go", include_str!("../../../../demo/display/board.go")),
+    ("display/go.mod", include_str!("../../../../demo/display/go.mod")),
+    ("display/main.go", include_str!("../../../../demo/display/main.go")),
+    ("display/summary.go", include_str!("../../../../demo/display/summary.go")),
+    ("display/tides/level.go", include_str!("../../../../demo/display/tides/level.go")),
+    ("display/tides/tides.go", include_str!("../../../../demo/display/tides/tides.go")),
     ("infra/main.tf", include_str!("../../../../demo/infra/main.tf")),
     ("infra/quay/main.tf", include_str!("../../../../demo/infra/quay/main.tf")),
     ("infra/variables.tf", include_str!("../../../../demo/infra/variables.tf")),
@@ -160,6 +166,16 @@ const STEPS: &[Step] = &[
         about: "The files of a folder are one module: what is declared in one is known in all, and a call of a module of the code base is held \
                 against what that takes and gives.",
         action: Action::Run(&["sift", "--no-baseline", "--output", "lines", "infra"], 1),
+    },
+    Step {
+        title: "Packages of Go",
+        about: "The files of a folder are one package here, too: what nothing in them uses is told, and renaming follows a name into all of them.",
+        action: Action::Run(&["sift", "--no-baseline", "--output", "lines", "display"], 1),
+    },
+    Step {
+        title: "Rename over packages",
+        about: "Others use it through the name of its package, or through the name that they import it by.",
+        action: Action::Run(&["rename", "display/tides/tides.go:25:6", "ClockTime", "--preview"], 1),
     },
 ];
 

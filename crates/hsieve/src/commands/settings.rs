@@ -74,6 +74,7 @@ impl View<'_> {
         self.general(screen)?;
         self.naming(screen)?;
         self.components(screen)?;
+        self.values(screen)?;
         let mut concerns = Concern::ALL.to_vec();
         concerns.sort_by_key(|concern| concern.word());
         for concern in concerns {
@@ -175,6 +176,19 @@ impl View<'_> {
                 screen.line(styled(STRONG, "components"))?;
             }
             self.row(&format!("components.{name}"), &element.value, "unknown", &element.source, screen)?;
+        }
+        Ok(())
+    }
+
+    /// Which values something may have, where settings say so.
+    fn values(&self, screen: &mut Screen) -> anyhow::Result<()> {
+        for (index, (name, listed)) in self.settings.values.iter().enumerate() {
+            if index == 0 {
+                screen.gap()?;
+                screen.line(styled(STRONG, "values"))?;
+            }
+            let allowed = listed.value.as_ref().map_or(&[][..], |listed| &listed.allowed);
+            self.row(&safe(name), &safe(&self::listed(allowed)), "any", &listed.source, screen)?;
         }
         Ok(())
     }

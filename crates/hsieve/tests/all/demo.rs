@@ -7,7 +7,7 @@ fn the_walk_runs_to_its_end() {
     let ferry = Ferry::empty();
     let ended = ferry.run(&["demo", "ferry"]);
     assert_eq!(ended.status, 0, "{}\n{}", ended.out, ended.err);
-    for words in ["1/17  First contact", "10/17  A clean run", "17/17  Infrastructure files", "That is the whole job."]
+    for words in ["1/19  First contact", "10/19  A clean run", "19/19  Rename over packages", "That is the whole job."]
     {
         assert!(ended.out.contains(words), "{words}: {}", ended.out);
     }

@@ -243,7 +243,7 @@ fn a_finding_that_two_waivers_hold_counts_once() {
 #[test]
 fn wrong_scopes_and_waivers_are_refused() {
     for (text, message) in [
-        ("[[scope]]\npaths = [\"a/**\"]\n", "sieve.toml:1:1: a scope needs `paths`, and `rules` or `naming`"),
+        ("[[scope]]\npaths = [\"a/**\"]\n", "sieve.toml:1:1: a scope needs `paths`, and `rules`, `naming` or `values`"),
         ("[[scope]]\npath = [\"a/**\"]\n", "sieve.toml:2:1: a scope has no \"path\"; the nearest is \"paths\""),
         (
             "[[waive]]\npaths = [\"a/**\"]\nrules = [\"layout\"]\n",

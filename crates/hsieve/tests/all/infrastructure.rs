@@ -54,6 +54,69 @@ fn what_a_module_takes_is_told_where_it_is_called() {
     assert_eq!(found(&ferry, &[]), [""; 0]);
 }
 
+#[test]
+fn a_change_that_asks_for_more_is_told_where_something_was_missing_already() {
+    let ferry = ferry();
+    let takes = |names: &str| {
+        names.split(' ').map(|name| format!("variable \"{name}\" {{\n  type = number\n}}\n")).collect::<String>()
+    };
+    ferry.write("quay/main.tf", takes("depth lamp"));
+    assert_eq!(ferry.commit("a lamp is missing").status, 0);
+    assert_eq!(found(&ferry, &["--changed"]), [""; 0]);
+    ferry.write("quay/main.tf", takes("depth lamp tide"));
+    let more = "main.tf:1:8: error: the module in ./quay needs values for \"lamp\", \"tide\" [missing-argument]";
+    assert_eq!(found(&ferry, &["--changed"])[0], more);
+}
+
+const LISTED: &str = "[values]\n\"module.depth\" = [3, 4]\n";
+
+#[test]
+fn values_are_followed_over_the_files_of_the_folder() {
+    let ferry = ferry();
+    ferry.write("sieve.toml", LISTED);
+    ferry.write("variables.tf", VARIABLES.replace("number", "number\n  default = 5"));
+    let expected = "main.tf:3:12: error: var.depth is \"5\" here, which is none of the values that the settings list [value-not-listed]";
+    assert_eq!(found(&ferry, &[]), [expected]);
+    ferry.write("variables.tf", VARIABLES.replace("number", "number\n  default = 4"));
+    assert_eq!(found(&ferry, &[]), [""; 0], "another file's value changed");
+    ferry.write("variables.tf", VARIABLES);
+    assert_eq!(found(&ferry, &[]), [""; 0], "the value comes from outside");
+    ferry.write("main.tf", MAIN.replace("var.depth", "[3, (7)]"));
+    let written = "main.tf:3:17: error: \"7\" is none of the values that the settings list [value-not-listed]";
+    let unused = "variables.tf:1:10: warning: nothing in this folder uses var.depth [unused-declaration]";
+    assert_eq!(found(&ferry, &[]), [written, unused]);
+    ferry.write("sieve.toml", LISTED.replace("[3, 4]", "[3, 7]"));
+    assert_eq!(found(&ferry, &[]), [unused], "the settings changed");
+}
+
+#[test]
+fn listed_values_hold_for_data_in_some_paths() {
+    let ferry = Ferry::with(&[
+        ("sieve.toml", "[[scope]]\npaths = [\"quays/*\"]\nvalues = { \"$..size\" = [\"small\", 3, false] }\n"),
+        ("quays/north.yaml", "size: smal\nberths:\n  - &one {size: [small, 3, off, 4]}\n  - *one\n"),
+        ("quays/west.json", "{ \"size\": null, \"berth\": { \"size\": \"small\" } }\n"),
+        ("tides.toml", "size = 9\n"),
+    ]);
+    let of_list = |line: &String| line.ends_with("[value-not-listed]");
+    let lines: Vec<String> = found(&ferry, &[]).into_iter().filter(of_list).collect();
+    let said = |place: &str, value: &str| {
+        format!("quays/{place}: error: \"{value}\" is none of the values that the settings list [value-not-listed]")
+    };
+    assert_eq!(
+        lines,
+        [
+            said("north.yaml:1:7", "smal"),
+            said("north.yaml:3:28", "off"),
+            said("north.yaml:3:33", "4"),
+            said("west.json:1:11", "null")
+        ]
+    );
+    let advice = ferry.run(&["sift", "--output", "cards", "quays/north.yaml"]).out;
+    assert!(advice.contains("did you mean small?") && advice.contains("it takes: small, 3, false"), "{advice}");
+    let shown = ferry.run(&["settings", "quays/north.yaml"]).out;
+    assert!(shown.contains("$..size") && shown.contains("[\"small\", \"3\", \"false\"]"), "{shown}");
+}
+
 /// A file is looked at again where another of its questions is answered, even if the answer reads the same.
 #[test]
 fn an_answer_to_one_question_is_not_taken_for_that_to_another() {

@@ -20,6 +20,7 @@ mod ferry;
 mod find;
 mod fix;
 mod forms;
+mod go;
 mod hooks;
 mod hostile;
 mod hostile_repository;

@@ -4,10 +4,7 @@
 //! module gives out is known by `output.NAME`.
 
 mod address;
-mod folder;
 mod read;
-
-pub use folder::{FileDeclarations, FolderModule, ModuleQuestion};
 
 use sieve_syntax::tree::NodeId;
 
@@ -36,6 +33,8 @@ pub struct Declared {
     pub node: NodeId,
     /// Whether a module that calls this one must give it a value.
     pub is_required: bool,
+    /// The expression that is its value where nothing else gives it one: a default, or a local value.
+    pub value: Option<NodeId>,
 }
 
 /// A reference to something that a module declares.
@@ -80,7 +79,7 @@ pub fn is_of_module(path: &str) -> bool {
 
 /// Whether a file beside those of a module may declare or use something in it, though it is none of them: it is in another form, or
 /// others are made of it.
-pub fn may_belong_to_module(name: &str) -> bool {
+pub(crate) fn may_belong_to_module(name: &str) -> bool {
     let is_description = ENDINGS.iter().any(|ending| name.contains(&format!("{ending}.")));
     // Lock files and settings of tools are hidden; tests of a module use what it gives.
     let is_other = name.ends_with(".hcl") && !name.starts_with('.') && !name.ends_with("test.hcl");

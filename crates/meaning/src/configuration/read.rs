@@ -41,20 +41,25 @@ impl Configuration {
         let labels: Vec<NodeRef<'_>> = block.children_in(Role::Label).collect();
         let label = |node: &NodeRef<'_>| text.slice(node.span()).trim_matches('"').to_string();
         let kind = block.child(Role::Name).map_or("", |name| text.slice(name.span()));
-        let has = |name: &str| assignments(text, block).any(|(own, _)| own == name);
-        let mut declare = |address: String, name: NodeRef<'_>, is_required: bool| {
-            self.declared.push(Declared { address, name: name.id(), node: block.id(), is_required });
+        let mut declare = |address: String, name: NodeRef<'_>| {
+            let one = Declared { address, name: name.id(), node: block.id(), is_required: false, value: None };
+            self.declared.push(one);
         };
         match (kind, &labels[..]) {
-            ("variable", [name]) => declare(format!("var.{}", label(name)), *name, !has("default")),
-            ("output", [name]) => declare(format!("output.{}", label(name)), *name, false),
-            ("resource", [of, name]) => declare(format!("{}.{}", label(of), label(name)), *name, false),
+            ("variable", [name]) => {
+                let default = assignments(text, block).find(|(own, _)| *own == "default");
+                let value = default.and_then(|(_, node)| node.child(Role::Value)).map(NodeRef::id);
+                let (address, node, is_required) = (format!("var.{}", label(name)), block.id(), default.is_none());
+                self.declared.push(Declared { address, name: name.id(), node, is_required, value });
+            }
+            ("output", [name]) => declare(format!("output.{}", label(name)), *name),
+            ("resource", [of, name]) => declare(format!("{}.{}", label(of), label(name)), *name),
             ("data" | "ephemeral", [of, name]) => {
-                declare(format!("{kind}.{}.{}", label(of), label(name)), *name, false);
+                declare(format!("{kind}.{}.{}", label(of), label(name)), *name);
             }
             ("module", [name]) => {
                 let address = format!("module.{}", label(name));
-                declare(address.clone(), *name, false);
+                declare(address.clone(), *name);
                 self.calls.push(call(language, text, (address, block, *name)));
             }
             ("locals", _) => self.locals(text, block),
@@ -70,8 +75,8 @@ impl Configuration {
     fn locals(&mut self, text: &Text, block: NodeRef<'_>) {
         for (name, node) in assignments(text, block) {
             let target = node.child(Role::Target).unwrap_or(node);
-            let address = format!("local.{name}");
-            self.declared.push(Declared { address, name: target.id(), node: node.id(), is_required: false });
+            let (address, value) = (format!("local.{name}"), node.child(Role::Value).map(NodeRef::id));
+            self.declared.push(Declared { address, name: target.id(), node: node.id(), is_required: false, value });
         }
     }
 }

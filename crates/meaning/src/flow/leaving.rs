@@ -60,7 +60,7 @@ fn stopping(tree: &Tree) -> Vec<bool> {
 /// Whether code within a statement may be dead though nothing before it in its block stops.
 fn entangles(node: NodeRef<'_>) -> bool {
     match node.kind() {
-        Kind::Try | Kind::Match | Kind::Labeled | Kind::DoWhile => true,
+        Kind::Try | Kind::Match | Kind::Select | Kind::Labeled | Kind::DoWhile => true,
         Kind::While => node.child(Role::Else).is_some() || condition_may_be_constant(node),
         Kind::For => {
             let counts = node.child(Role::Iterable).is_none() && node.child(Role::Target).is_none();

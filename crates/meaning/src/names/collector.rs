@@ -179,9 +179,33 @@ impl<'t> Collector<'t> {
         let next = BindingId(self.bindings.len() as u32);
         let binding = *self.table.entry((scope, symbol)).or_insert(next);
         if binding == next {
-            self.bindings.push(Binding { name: symbol, scope, declarations: Vec::new(), uses: 0, writes: 0 });
+            self.bindings.push(Binding {
+                name: symbol,
+                scope,
+                declarations: Vec::new(),
+                uses: 0,
+                writes: 0,
+                seen_from: NodeId::ROOT,
+            });
         }
         self.bindings[binding.0 as usize].declarations.push(Declaration { node: node.id(), kind });
+    }
+
+    /// Binds a name that is not seen before a node further on.
+    pub(crate) fn bind_from(&mut self, scope: ScopeId, node: NodeRef<'t>, kind: DeclarationKind, from: NodeId) {
+        let known = self.bindings.len();
+        self.bind(scope, self.node_text(node), node, kind);
+        if let Some(new) = self.bindings.get_mut(known) {
+            new.seen_from = from;
+        }
+    }
+
+    /// A use of a name that may be one, or may be the name of something else of this spelling.
+    pub(crate) fn use_doubtfully(&mut self, node: NodeRef<'t>) {
+        self.use_text(self.current(), self.node_text(node), node, node.span(), Some(Unknown::OtherFile));
+        if let Some(last) = self.references.last_mut() {
+            last.is_doubtful = true;
+        }
     }
 
     /// A use of a name at its own node, in the scope of the walk.
@@ -219,7 +243,16 @@ impl<'t> Collector<'t> {
         let excused = self.excused.filter(|(end, _)| node.id() < *end).map(|(_, reason)| reason);
         let excuse = excuse.or(excused);
         let resolution = Resolution::Undefined;
-        self.references.push(Reference { name, scope, node: node.id(), span, resolution, excuse, writes: false });
+        self.references.push(Reference {
+            name,
+            scope,
+            node: node.id(),
+            span,
+            resolution,
+            excuse,
+            writes: false,
+            is_doubtful: false,
+        });
     }
 
     pub(crate) fn set_exports(&mut self, exports: Exports) {

@@ -71,6 +71,8 @@ pub struct Binding {
     pub uses: u32,
     /// How many references only give it a value.
     pub writes: u32,
+    /// Uses before this node are not of this name.
+    pub(crate) seen_from: NodeId,
 }
 
 /// One place that binds a name.
@@ -126,6 +128,8 @@ pub struct Reference {
     pub resolution: Resolution,
     /// Whether the place only gives the name a new value.
     pub writes: bool,
+    /// Whether it may as well be the name of something else, which is not known here.
+    pub is_doubtful: bool,
     /// Why it need not be bound, if it is not.
     pub(crate) excuse: Option<Unknown>,
 }

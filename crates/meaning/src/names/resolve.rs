@@ -112,7 +112,8 @@ fn find_from(collector: &Collector<'_>, reference: &Reference, from: ScopeId) ->
         scope = collector.elsewhere.get(&(scope, reference.name)).copied().unwrap_or(scope);
         let Scope { kind, parent, .. } = *collector.scope(scope);
         let seen = kind != ScopeKind::Class || sees_class;
-        if let Some(binding) = collector.table.get(&(scope, reference.name)).filter(|_| seen) {
+        let is_seen = |binding: &&BindingId| seen && collector.bindings[binding.0 as usize].seen_from <= reference.node;
+        if let Some(binding) = collector.table.get(&(scope, reference.name)).filter(is_seen) {
             return Some(*binding);
         }
         sees_class &= kind == ScopeKind::TypeParameters;

@@ -8,7 +8,7 @@ use serde::{Deserialize, Serialize};
 use sieve_syntax::language::Language;
 
 use super::{Base, Class, Definition, Function, Module, Modules};
-use crate::configuration::ModuleQuestion;
+use crate::folder_module::ModuleQuestion;
 use crate::signature::{Given, Signature};
 
 /// Longer ways from module to module are not followed.

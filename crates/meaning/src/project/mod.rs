@@ -12,7 +12,7 @@ mod summary;
 use std::fmt;
 use std::sync::Arc;
 
-use crate::configuration::FolderModule;
+use crate::folder_module::FolderModule;
 
 pub use callee::{Calls, is_dropped, is_used_as_value};
 pub use class::{Base, Class};

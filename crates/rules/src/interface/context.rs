@@ -22,8 +22,8 @@ use super::finding::UsualStyle;
 use super::name_style::NameStyle;
 use super::styles::NAMED_KINDS;
 use super::{
-    Ban, BanKind, Edit, Enabled, Finding, Fix, FixKind, LanguageTraits, NameForm, Naming, OptionValue, Page,
-    ReexportedName, Related, Report, Unless, Unsure, traits_of,
+    Ban, BanKind, Edit, Enabled, Finding, Fix, FixKind, LanguageTraits, ListedValues, NameForm, Naming, OptionValue,
+    Page, ReexportedName, Related, Report, Unless, Unsure, traits_of,
 };
 
 /// The parts of one document by their names, each part once, in the order of the file.
@@ -303,6 +303,8 @@ pub struct TeamPolicy {
     pub naming: Naming,
     /// The elements that components put out, by the names of the components.
     pub components: BTreeMap<String, String>,
+    /// Which values something may have.
+    pub values: Vec<ListedValues>,
 }
 
 impl<'c> Context<'c> {
@@ -383,6 +385,11 @@ impl<'c> Context<'c> {
     /// What the team does not want used in some way.
     pub fn bans(&self, kind: BanKind) -> impl Iterator<Item = &'c Ban> + use<'c> {
         self.policy.bans.iter().filter(move |ban| ban.kind == kind)
+    }
+
+    /// Which values something may have, where settings say so.
+    pub fn listed_values(&self) -> &'c [ListedValues] {
+        &self.policy.values
     }
 
     /// The element that a component puts out, where settings say so.

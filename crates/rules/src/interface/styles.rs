@@ -11,6 +11,7 @@ pub const NAMED_KINDS: &[&str] =
 /// The kinds of names that a language has.
 pub fn kinds_of(language: Language) -> &'static [&'static str] {
     match language {
+        Language::Go => &["constant", "file", "function", "method", "parameter", "type", "variable"],
         _ if !Language::OF_CODE.contains(&language) => &["file"],
         Language::Python => NAMED_KINDS,
         Language::Shell => &["constant", "file", "function", "variable"],
@@ -19,11 +20,14 @@ pub fn kinds_of(language: Language) -> &'static [&'static str] {
     }
 }
 
-/// The styles that names have where settings say nothing: after PEP 8 for Python, and the usual forms elsewhere.
+/// The styles that names have where settings say nothing: after PEP 8 for Python, "Effective Go" for Go, and the usual forms elsewhere.
 pub fn default_styles(language: Language, kind: &str) -> &'static [NameStyle] {
     use NameStyle::{LowerCamel, LowerKebab, LowerSnake, UpperCamel, UpperSnake};
     match (language, kind) {
         (Language::Python, "constant") => &[UpperSnake, LowerSnake],
+        // A capital says that other packages see a name ("Effective Go", MixedCaps).
+        (Language::Go, "file") => &[],
+        (Language::Go, _) => &[LowerCamel, UpperCamel],
         (_, "type") => &[UpperCamel],
         (Language::Python, "variable") => &[LowerSnake, UpperSnake],
         (Language::Python, "member" | "private-member") => &[LowerSnake, UpperSnake],

@@ -37,6 +37,12 @@ pub struct LanguageTraits {
     pub builtins_until_bound: bool,
     /// Methods of interfaces of its library: most types with a method of such a name mean to have the interface.
     pub known_methods: &'static [&'static str],
+    /// A line may end anywhere within brackets.
+    pub breaks_in_brackets: bool,
+    /// Whose members they are is known well enough to rename them.
+    pub follows_members: bool,
+    /// Calls that never come back, beside those that leave the program.
+    pub leaving_calls: &'static [&'static str],
     /// A name that begins with a capital is exported to other packages.
     pub capitals_are_public: bool,
     /// Elements are those of one page: their ids and labels are all in the file.
@@ -84,6 +90,9 @@ const PYTHON: LanguageTraits = LanguageTraits {
     hyphens_in_names: false,
     builtins_until_bound: true,
     known_methods: &[],
+    breaks_in_brackets: true,
+    follows_members: true,
+    leaving_calls: &[],
     capitals_are_public: false,
     is_page: false,
     whole_numbers: WholeNumbers::Doubles,
@@ -108,6 +117,9 @@ const JAVASCRIPT: LanguageTraits = LanguageTraits {
     hyphens_in_names: false,
     builtins_until_bound: false,
     known_methods: &[],
+    breaks_in_brackets: true,
+    follows_members: true,
+    leaving_calls: &[],
     capitals_are_public: false,
     is_page: false,
     whole_numbers: WholeNumbers::Doubles,
@@ -167,6 +179,9 @@ const GO: LanguageTraits = LanguageTraits {
         "Unwrap",
         "Write",
     ],
+    breaks_in_brackets: false,
+    follows_members: false,
+    leaving_calls: &["panic"],
     capitals_are_public: true,
     version_option: None,
     ..JAVASCRIPT

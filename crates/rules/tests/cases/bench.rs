@@ -87,10 +87,14 @@ impl Bench {
     #[track_caller]
     pub fn finds(&self, marked: &str) {
         let marked = dedent(marked);
-        let code = marked.replace(MARK, "");
+        assert_eq!(self.marked(&marked.replace(MARK, "")), marked, "{}: found instead of marked", self.name);
+    }
+
+    /// Some code with marks where the findings are.
+    pub fn marked(&self, code: &str) -> String {
         let mut found = String::new();
         let mut starts: Vec<usize> =
-            self.run(&code).findings.iter().map(|finding| finding.span.start as usize).collect();
+            self.run(code).findings.iter().map(|finding| finding.span.start as usize).collect();
         starts.sort_unstable();
         let mut from = 0;
         for start in starts {
@@ -98,8 +102,7 @@ impl Bench {
             found.push(MARK);
             from = start;
         }
-        found += &code[from..];
-        assert_eq!(found, marked, "{}: found instead of marked", self.name);
+        found + &code[from..]
     }
 
     /// Asserts that nothing is found in any of these.

@@ -1,6 +1,7 @@
 //! Hard cases of rules: code that only looks like a mistake, and mistakes that hide. A file for each concern.
 
 mod access;
+mod access_pages;
 mod bench;
 mod boundary;
 mod clarity;

@@ -5,7 +5,7 @@ use std::ffi::OsString;
 use std::path::{Path, PathBuf};
 use std::sync::{Arc, Mutex, PoisonError};
 
-use sieve_meaning::configuration::{FileDeclarations, FolderModule, is_of_module, may_belong_to_module};
+use sieve_meaning::folder_module::{FileDeclarations, FolderForm, FolderModule};
 
 use super::LARGEST;
 use crate::files::EntryKind;
@@ -16,7 +16,8 @@ use crate::workspace::once::OncePerFile;
 /// What is known of the files of such folders, and of the folders.
 #[derive(Debug, Default)]
 pub(super) struct FolderIndex {
-    folders: OncePerFile<Arc<FolderModule>>,
+    /// By the sort of module.
+    folders: [OncePerFile<Arc<FolderModule>>; FolderForm::COUNT],
     /// What files declare, from their visits.
     declarations: Mutex<HashMap<PathBuf, FileDeclarations>>,
 }
@@ -31,14 +32,14 @@ impl FolderIndex {
     pub(super) fn forget(&self, path: &Path) {
         self.declarations.lock().unwrap_or_else(PoisonError::into_inner).remove(path);
         if let Some(folder) = path.parent() {
-            self.folders.forget(folder);
+            self.folders.iter().for_each(|of_form| of_form.forget(folder));
         }
     }
 
     /// The module that a folder is; nothing where not all of it can be known.
-    pub(super) fn of(&self, project: &Project, folder: &Path) -> Option<Arc<FolderModule>> {
-        self.folders.of(folder, || {
-            let names = files_of(project, folder)?;
+    pub(super) fn of(&self, project: &Project, folder: &Path, form: FolderForm) -> Option<Arc<FolderModule>> {
+        self.folders[form as usize].of(folder, || {
+            let names = files_of(project, folder, form)?;
             let files = names.iter().map(|name| self.declarations_of(project, &folder.join(name)));
             FolderModule::of(&files.collect::<Option<Vec<_>>>()?).map(Arc::new)
         })
@@ -52,16 +53,16 @@ impl FolderIndex {
 }
 
 /// The files of the module that a folder is; nothing where others may belong to it.
-fn files_of(project: &Project, folder: &Path) -> Option<Vec<OsString>> {
+fn files_of(project: &Project, folder: &Path, form: FolderForm) -> Option<Vec<OsString>> {
     let mut names = Vec::new();
     for entry in project.files.list(folder).ok()? {
         let (entry, kind) = entry.ok()?;
         let name = entry.to_str().unwrap_or_default();
         match kind {
             EntryKind::Folder => {}
-            EntryKind::File if is_of_module(name) => names.push(entry),
+            EntryKind::File if form.has_part(name) => names.push(entry),
             // What a link leads to is not known.
-            _ if is_of_module(name) || may_belong_to_module(name) => return None,
+            _ if form.has_part(name) || form.may_have(name) => return None,
             _ => {}
         }
     }
@@ -72,7 +73,7 @@ fn files_of(project: &Project, folder: &Path) -> Option<Vec<OsString>> {
 fn read(project: &Project, path: &Path) -> Option<FileDeclarations> {
     let language = of_name(path)?;
     let text = language.decode(project.files.read(path, LARGEST).ok()?).ok()?;
-    FileDeclarations::of(language, path.to_str()?, &text, &language.parse(&text))
+    FileDeclarations::of(language, path.to_str()?, (&text, &language.parse(&text)), None)
 }
 
 /// The folder that a file names from its own.

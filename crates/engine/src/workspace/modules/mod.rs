@@ -16,7 +16,7 @@ use std::path::{Path, PathBuf};
 use std::rc::Rc;
 use std::sync::{Arc, Mutex, PoisonError};
 
-use sieve_meaning::configuration::{FileDeclarations, FolderModule};
+use sieve_meaning::folder_module::{FileDeclarations, FolderForm, FolderModule};
 use sieve_meaning::names_of;
 use sieve_meaning::project::{Module, Modules, Summary};
 use sieve_syntax::language::Language;
@@ -207,7 +207,8 @@ impl Modules for ModulesOf<'_> {
 
     fn folder(&self, from: &str, folder: &str) -> Option<Arc<FolderModule>> {
         let place = folder::place(self.root(), from, folder)?;
-        if self.index.lies_below(&place, self.project) { self.index.folders.of(self.project, &place) } else { None }
+        let form = FolderForm::of(self.language).filter(|_| self.index.lies_below(&place, self.project))?;
+        self.index.folders.of(self.project, &place, form)
     }
 }
 

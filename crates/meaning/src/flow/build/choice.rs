@@ -14,6 +14,9 @@ impl<'t> Builder<'t, '_> {
         let mut node = first;
         let mut conditions = 0;
         loop {
+            if let Some(start) = node.child(Role::Start) {
+                self.value(start);
+            }
             let Some(condition) = node.child(Role::Condition) else { return };
             let (holds, fails) = self.condition(condition);
             conditions += 1;
@@ -56,24 +59,78 @@ impl<'t> Builder<'t, '_> {
 
     /// Cases are tried in their order; one runs into the next where the language lets it.
     pub(super) fn on_match(&mut self, node: NodeRef<'t>) {
-        if let Some(subject) = node.child(Role::Subject) {
-            self.value(subject);
+        for part in node.children().filter(|part| matches!(part.role(), Role::Start | Role::Subject)) {
+            self.value(part);
         }
         self.forget(node);
         let after = self.open();
         if Language::OF_JAVASCRIPT.contains(&self.language) {
-            self.frames.push(Frame::Target {
-                labels: Vec::new(),
-                plain_break: true,
-                on_break: after,
-                on_continue: None,
-            });
-            self.on_switch(node, after);
-            self.frames.pop();
+            self.with_break(after, |builder| builder.on_switch(node, after));
+        } else if self.language == Language::Go {
+            self.with_break(after, |builder| builder.on_cases(node, after));
         } else {
             self.on_patterns(node, after);
         }
         self.current = after;
+    }
+
+    /// A choice by which channel is ready: without a default it waits until one is.
+    pub(super) fn on_select(&mut self, node: NodeRef<'t>) {
+        let after = self.open();
+        self.with_break(after, |builder| builder.on_cases(node, after));
+        self.current = after;
+    }
+
+    /// What a plain `break` leaves, and nothing goes on with.
+    fn with_break(&mut self, after: BlockId, run: impl FnOnce(&mut Self)) {
+        self.frames.push(Frame::Target { labels: Vec::new(), plain_break: true, on_break: after, on_continue: None });
+        run(self);
+        self.frames.pop();
+    }
+
+    /// Cases of which one is taken; it goes on with the next one only where it says so.
+    fn on_cases(&mut self, node: NodeRef<'t>, after: BlockId) {
+        let cases: Vec<NodeRef<'t>> = node.children_in(Role::Case).collect();
+        let entries = self.entries(&cases);
+        let default = cases.iter().position(|case| case.child(Role::Pattern).is_none());
+        let none_fits = self.current;
+        match default {
+            Some(index) => self.graph.connect(none_fits, entries[index], EdgeKind::Open),
+            None if node.kind() == Kind::Select => {}
+            None => self.graph.connect(none_fits, after, EdgeKind::Doubtful(node.id())),
+        }
+        for (index, case) in cases.iter().enumerate() {
+            // An entry was opened before other blocks got events: a block's events are side by side.
+            self.current = entries[index];
+            self.go_on(EdgeKind::Open);
+            let body = case.child(Role::Body);
+            let last = body.and_then(|body| body.children_in(Role::Statement).last());
+            let mut ends = Vec::new();
+            self.branch(node, body, &mut ends);
+            let falls = last.is_some_and(|last| last.kind() == Kind::Fallthrough);
+            let next = entries.get(index + 1).copied().filter(|_| falls).unwrap_or(after);
+            for (end, edge) in ends {
+                self.graph.connect(end, next, edge);
+            }
+        }
+    }
+
+    /// A block for each case, which its values lead to; the default is for what is left.
+    fn entries(&mut self, cases: &[NodeRef<'t>]) -> Vec<BlockId> {
+        let mut entries = Vec::new();
+        for case in cases {
+            let entry = self.open();
+            entries.push(entry);
+            for value in case.children_in(Role::Pattern) {
+                self.value(value);
+            }
+            if case.child(Role::Pattern).is_some() {
+                let current = self.current;
+                self.graph.connect(current, entry, EdgeKind::Open);
+                self.go_on(EdgeKind::Open);
+            }
+        }
+        entries
     }
 
     fn on_patterns(&mut self, node: NodeRef<'t>, after: BlockId) {
@@ -105,21 +162,8 @@ impl<'t> Builder<'t, '_> {
 
     fn on_switch(&mut self, node: NodeRef<'t>, after: BlockId) {
         let cases: Vec<NodeRef<'t>> = node.children_in(Role::Case).collect();
-        let mut entries = Vec::new();
-        let mut default = None;
-        for (index, case) in cases.iter().enumerate() {
-            let entry = self.open();
-            entries.push(entry);
-            match case.child(Role::Pattern) {
-                None => default = Some(index),
-                Some(value) => {
-                    self.value(value);
-                    let current = self.current;
-                    self.graph.connect(current, entry, EdgeKind::Open);
-                    self.go_on(EdgeKind::Open);
-                }
-            }
-        }
+        let entries = self.entries(&cases);
+        let default = cases.iter().position(|case| case.child(Role::Pattern).is_none());
         let none_fits = self.current;
         match default {
             Some(index) => self.graph.connect(none_fits, entries[index], EdgeKind::Open),

@@ -185,6 +185,7 @@ impl<'t> Builder<'t, '_> {
             Kind::Block => self.statements(node),
             Kind::If => self.on_if(node),
             Kind::Match => self.on_match(node),
+            Kind::Select => self.on_select(node),
             Kind::While => self.on_while(node),
             Kind::DoWhile => self.on_do_while(node),
             Kind::For => self.on_for(node),
@@ -208,7 +209,8 @@ impl<'t> Builder<'t, '_> {
             Kind::Command => self.on_command(node),
             Kind::Logical if self.is_shell() => self.on_command_list(node),
             Kind::Namespace | Kind::Interface | Kind::Enum | Kind::TypeAlias => {}
-            Kind::Error | Kind::Opaque => self.is_broken = true,
+            // Where a jump leads by a label is not followed.
+            Kind::Error | Kind::Opaque | Kind::Goto => self.is_broken = true,
             _ => self.on_simple(node),
         }
     }

@@ -35,17 +35,44 @@ fn check(context: &mut Context, nodes: &[NodeRef]) {
             continue;
         }
         let Some(tag) = Tag::shown(context, *node) else { continue };
-        let [b'h', level @ b'1'..=b'6'] = tag.name.as_bytes() else { continue };
-        let level = level - b'0';
-        if !tag.value("role").is_absent() || is_hidden(&tag) != Some(false) {
+        let Some(level) = level_of(&tag) else {
+            // What is a heading otherwise, or none after all, is not known here.
+            if tag.name.starts_with('h') && tag.name.len() == 2 {
+                before = None;
+            }
+            continue;
+        };
+        if is_hidden(&tag) != Some(false) {
             before = None;
             continue;
         }
         if let Some(before) = before.filter(|before| level > before + 1) {
             context
-                .report(tag.head(), format!("after h{before} comes h{level}"))
-                .advice(format!("make it h{}, or add the heading that is missing", before + 1));
+                .report(tag.head(), format!("after a heading of level {before} comes one of level {level}"))
+                .advice(format!("make it one of level {}, or add the heading that is missing", before + 1));
         }
         before = Some(level);
+    }
+}
+
+/// The level of a heading: by its element, or by its role and what says the level of that (WAI-ARIA 1.2, `heading`). Nothing for `hgroup` and
+/// its like, and for headings that have the role of something else.
+fn level_of(tag: &Tag<'_>) -> Option<u8> {
+    let own = match tag.name.as_bytes() {
+        [b'h', level @ b'1'..=b'6'] => Some(level - b'0'),
+        _ => None,
+    };
+    let role = tag.value("role");
+    if role.is_absent() {
+        return own;
+    }
+    let said = tag.value("aria-level");
+    if !role.is("heading") {
+        return None;
+    }
+    match said.text() {
+        Some(level) => level.trim().parse().ok().filter(|level| *level > 0),
+        None if said.is_absent() => own,
+        None => None,
     }
 }

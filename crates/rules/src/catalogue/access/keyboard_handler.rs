@@ -41,7 +41,7 @@ fn check(context: &mut Context, element: NodeRef) {
     let file = context.file();
     let Some(tag) = Tag::shown(context, element) else { return };
     let Some(handler) = tag.attribute("onclick") else { return };
-    let is_reachable = is_interactive(&tag.name) || tag.name.contains('-') || tag.has_more();
+    let is_reachable = is_interactive(&tag.name) && !leads_nowhere(&tag) || tag.name.contains('-') || tag.has_more();
     let says_more = |(name, _): &(std::borrow::Cow<str>, NodeRef)| {
         matches!(&**name, "role" | "tabindex" | "contenteditable" | "onkeydown" | "onkeyup" | "onkeypress")
     };
@@ -64,10 +64,20 @@ fn check(context: &mut Context, element: NodeRef) {
     };
     let is_alone = tag.children().all(|child| !may_be_reached(child) && !child.descendants().any(may_be_reached));
     if is_alone && !around_reaches() && is_hidden(&tag) == Some(false) {
-        context
-            .report(handler.span(), format!("keys do not reach this <{}>", tag.name))
-            .advice("make it a <button>, or give it a role, tabindex=\"0\" and a handler for keys");
+        context.report(handler.span(), format!("keys do not reach this <{}>", tag.name)).advice(if tag.name == "a" {
+            "give it an href, or make it a <button>"
+        } else {
+            ADVICE
+        });
     }
+}
+
+const ADVICE: &str = "make it a <button>, or give it a role, tabindex=\"0\" and a handler for keys";
+
+/// A link without an address, of which nothing says that a script gives it one: keys pass it over (HTML, 6.6.3).
+fn leads_nowhere(tag: &Tag<'_>) -> bool {
+    let is_plain = |name: &str| matches!(name, "onclick" | "class" | "id" | "style" | "title" | "name");
+    tag.name == "a" && tag.attributes().all(|(name, _)| is_plain(&name))
 }
 
 /// Whether a handler only keeps clicks from what is around.

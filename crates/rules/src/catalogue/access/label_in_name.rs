@@ -55,13 +55,29 @@ fn check(context: &mut Context, element: NodeRef) {
         node.kind() == Kind::Element && Tag::of(context.file(), node).is_none_or(|inner| inner.name == "img")
     });
     let Name::Is(seen) = content(&tag, 8) else { return };
+    if has_reference(&seen) || has_reference(&named) {
+        return;
+    }
     let (named, seen) = (letters(&named), letters(&seen));
     let says_words = seen.chars().filter(|letter| letter.is_alphabetic()).count() > 2;
-    if says_words && !has_image && !named.is_empty() && !named.contains(&seen) {
+    if says_words && !has_image && !named.is_empty() && !holds(&named, &seen) {
         context
             .report(attribute.span(), "the words on this control are not in its name")
             .advice("let the name begin with the words that are seen, or leave it out");
     }
+}
+
+/// Whether a name holds the words that are seen; where elements part a word, no space is in it.
+fn holds(named: &str, seen: &str) -> bool {
+    let joined = |text: &str| text.replace(' ', "");
+    named.contains(seen) || joined(named).contains(&joined(seen))
+}
+
+/// Whether a character is written by a name that is not read here: `&eacute;`.
+fn has_reference(text: &str) -> bool {
+    text.split('&')
+        .skip(1)
+        .any(|rest| rest.split_once(';').is_some_and(|(name, _)| name.bytes().all(|byte| byte.is_ascii_alphanumeric())))
 }
 
 /// Words as they are spoken: in small letters, without signs.

@@ -38,12 +38,12 @@ fn check(context: &mut Context, elements: &[NodeRef]) {
     let mut seen: FxHashMap<(&str, String), Span> = FxHashMap::default();
     for node in elements {
         let Some(tag) = Tag::of(file, *node) else { continue };
-        let sort = match &*tag.name {
-            "nav" => "nav",
-            "main" => "main",
+        let sort = match tag.role().as_deref() {
+            Some("navigation") => "navigation",
+            Some("main") => "main",
             _ => continue,
         };
-        if !tag.value("role").is_absent() || is_hidden(&tag) != Some(false) {
+        if is_hidden(&tag) != Some(false) {
             continue;
         }
         let name = match name_without_content(&tag) {
@@ -56,7 +56,7 @@ fn check(context: &mut Context, elements: &[NodeRef]) {
         let (message, advice) = if sort == "main" {
             ("this page has two main parts", "keep one, or hide the one that is not shown")
         } else {
-            ("nothing tells this <nav> from one above it", "name each: aria-label=\"…\"")
+            ("nothing tells this navigation from one above it", "name each: aria-label=\"…\"")
         };
         context.report(tag.head(), message).related(first, "the other one").advice(advice);
     }

@@ -42,7 +42,7 @@ fn check(context: &mut Context, element: NodeRef) {
     let Some(tag) = Tag::shown(context, element) else { return };
     match &*tag.name {
         "li" | "dt" | "dd" => item(context, &tag),
-        "ul" | "ol" => list(context, &tag),
+        "ul" | "ol" | "dl" => list(context, &tag),
         _ => {}
     }
 }
@@ -75,7 +75,9 @@ fn list(context: &mut Context, tag: &Tag<'_>) {
     }
     for child in tag.children().filter(|child| child.kind() == Kind::Element) {
         let Some(child) = Tag::of(file, child) else { continue };
-        let fits = matches!(&*child.name, "li" | "script" | "template" | "slot" | "style" | "noscript")
+        let is_item = if tag.name == "dl" { matches!(&*child.name, "dt" | "dd" | "div") } else { child.name == "li" };
+        let fits = is_item
+            || matches!(&*child.name, "script" | "template" | "slot" | "style" | "noscript")
             || child.name.contains('-');
         // A list in a list that is no item of it is the commonest of all: browsers show it as it was meant.
         let is_list = matches!(&*child.name, "ul" | "ol");
@@ -84,7 +86,7 @@ fn list(context: &mut Context, tag: &Tag<'_>) {
             let head = child.head();
             context
                 .report(head, format!("this <{}> is directly in a list and is no item", child.name))
-                .advice("put it into an <li>");
+                .advice(if tag.name == "dl" { "put it into a <dd>" } else { "put it into an <li>" });
             return;
         }
     }

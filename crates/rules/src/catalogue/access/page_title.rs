@@ -4,6 +4,7 @@ use sieve_syntax::tree::{Kind, NodeRef};
 use super::OF_PAGES;
 use crate::interface::{Check, Context, Examples, Rule, Wrong};
 use crate::markup::Tag;
+use crate::markup::name::{Name, content};
 use crate::markup::page::page_of;
 
 pub(in crate::catalogue) static RULE: Rule = Rule {
@@ -43,8 +44,7 @@ fn check(context: &mut Context, element: NodeRef) {
     let title = head.children().filter_map(|child| Tag::of(file, child)).find(|tag| tag.name == "title");
     let advice = "say in <title> what the page is, the most particular words first";
     match title {
-        // An empty title is one that nobody wrote, or that a script does.
-        Some(title) if title.children().next().is_none() => {
+        Some(title) if content(&title, 1) == Name::None => {
             context.report(title.head(), "the title of this page is empty").advice(advice);
         }
         None if head.parent().is_some_and(|around| around.name == "html") => {

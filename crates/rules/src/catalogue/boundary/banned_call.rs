@@ -9,7 +9,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     mesh: Mesh::Medium,
     level: Level::Warning,
     certainty: Certainty::Proven,
-    languages: Language::OF_CODE,
+    languages: Language::OF_PROGRAMS,
     fix: None,
     what: "a call of something that the team does not want called, with its reason",
     why: "Each entry states its reason, so that nobody has to explain it again in a review.",
@@ -34,6 +34,17 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
             language: Language::Shell,
             wrong: &[Wrong { code: "telnet quay 23\n", at: &["1:1"], fixed: None }],
             right: &["ssh quay\n"],
+        },
+        Examples {
+            language: Language::Go,
+            wrong: &[Wrong {
+                code: "package quay\n\nimport now \"clock\"\n\nvar _ = now.now()\n",
+                at: &["5:9"],
+                fixed: None,
+            }],
+            right: &[
+                "package quay\n\nimport \"clock\"\n\nvar _ = clock.later()\n\nfunc f(clock Clock) int { return clock.now() }\n",
+            ],
         },
     ],
     needs_names: true,

@@ -9,7 +9,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     mesh: Mesh::Medium,
     level: Level::Warning,
     certainty: Certainty::Proven,
-    languages: Language::WITH_NAMES,
+    languages: Language::WITH_EXPRESSIONS,
     fix: None,
     what: "a module that the team does not want imported, with its reason",
     why: "Each entry states its reason, so that nobody has to explain it again in a review.",
@@ -33,6 +33,15 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
                 Wrong { code: "const depth = require(\"old-tides/north\");\n", at: &["1:23"], fixed: None },
             ],
             right: &["import { depth } from \"./old-tides.js\";\n"],
+        },
+        Examples {
+            language: Language::Go,
+            wrong: &[Wrong {
+                code: "package quay\n\nimport (\n\t\"fmt\"\n\t\"old-tides/north\"\n)\n",
+                at: &["5:2"],
+                fixed: None,
+            }],
+            right: &["package quay\n\nimport \"harbour/old-tides\"\n"],
         },
     ],
     needs_names: false,
@@ -62,6 +71,11 @@ fn check(context: &mut Context, node: NodeRef) {
     } else if let Some(module) = named_module(file, node) {
         let name = file.language.string_value(file.node_text(module)).unwrap_or_default();
         imported.push((name.trim_start_matches("node:").to_string(), module));
+    }
+    for path in
+        node.children_in(Role::Item).filter_map(|item| item.child(Role::Module)).filter(|_| !file.traits.dotted_modules)
+    {
+        imported.push((file.language.string_value(file.node_text(path)).unwrap_or_default(), path));
     }
     for ban in context.bans(BanKind::Import) {
         let holds = |name: &str| {

@@ -12,7 +12,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     mesh: Mesh::Fine,
     level: Level::Note,
     certainty: Certainty::Proven,
-    languages: Language::WITH_NAMES,
+    languages: Language::WITH_EXPRESSIONS,
     fix: Some(FixKind::Review),
     what: "conditions compared with true or false",
     why: "A condition is true or false already. The comparison adds nothing, and accepts other values than the plain condition does.",
@@ -59,6 +59,15 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
             ],
             right: &["if (tide === true) sail();\nconst x = tide == true;\n"],
         },
+        Examples {
+            language: Language::Go,
+            wrong: &[Wrong {
+                code: "package quay\n\nfunc sail(low bool) {\n\tif low == true {\n\t\twait()\n\t}\n}\n",
+                at: &["4:5"],
+                fixed: Some("package quay\n\nfunc sail(low bool) {\n\tif low {\n\t\twait()\n\t}\n}\n"),
+            }],
+            right: &["package quay\n\nfunc sail(low, true bool) {\n\tif low == true {\n\t\twait()\n\t}\n}\n"],
+        },
     ],
     needs_names: true,
     check: Check::Nodes(&[Kind::Comparison], check),
@@ -68,7 +77,7 @@ fn check(context: &mut Context, comparison: NodeRef) {
     let file = context.file();
     let mut operands = comparison.children_in(Role::Operand);
     let (Some(left), Some(right), None) = (operands.next(), operands.next(), operands.next()) else { return };
-    if right.kind() != Kind::Boolean || !asks_truth(comparison) || file.is_test() {
+    if !is_literal(context, right) || !asks_truth(comparison) || file.is_test() {
         return;
     }
     let equal = match operator_between(file, left, right) {
@@ -92,6 +101,12 @@ fn check(context: &mut Context, comparison: NodeRef) {
         .report(comparison.span(), format!("a condition is compared with \"{}\"", file.node_text(right)))
         .advice("use the condition itself if it is always true or false")
         .fix_to_review(edits);
+}
+
+/// Whether an expression is true or false as it is written: a word of its own, or a name that the language gives.
+fn is_literal(context: &Context, node: NodeRef) -> bool {
+    let is_given = || matches!(context.text(node), "true" | "false") && context.names().is_builtin_at(node.id());
+    node.kind() == Kind::Boolean || node.kind() == Kind::Name && is_given()
 }
 
 /// Whether an expression is known to be a boolean: by its operator, by the function that gives it, or by the type or the only value of

@@ -5,6 +5,7 @@ pub(super) mod compare_with_boolean;
 pub(super) mod deep_nesting;
 pub(super) mod equality_chain;
 pub(super) mod few_methods;
+pub(super) mod file_placement;
 pub(super) mod id_selector;
 pub(super) mod important_flag;
 mod known_number;

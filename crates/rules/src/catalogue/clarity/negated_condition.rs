@@ -11,7 +11,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     mesh: Mesh::Fine,
     level: Level::Note,
     certainty: Certainty::Proven,
-    languages: Language::WITH_NAMES,
+    languages: Language::WITH_EXPRESSIONS,
     fix: Some(FixKind::Review),
     what: "a negated condition with an else branch",
     why: "To understand the second branch, a reader has to negate the condition twice.",
@@ -54,6 +54,17 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
                 fixed: Some("const x = tide ? b : a;\n"),
             }],
             right: &["if (!tide) { wait(); }\n", "const x = !(a && b) ? c : d;\n"],
+        },
+        Examples {
+            language: Language::Go,
+            wrong: &[Wrong {
+                code: "package quay\n\nfunc sail(low bool) {\n\tif !low {\n\t\tgo_on()\n\t} else {\n\t\twait()\n\t}\n}\n",
+                at: &["4:5"],
+                fixed: Some(
+                    "package quay\n\nfunc sail(low bool) {\n\tif low {\n\t\twait()\n\t} else {\n\t\tgo_on()\n\t}\n}\n",
+                ),
+            }],
+            right: &["package quay\n\nfunc sail(low bool) {\n\tif !low {\n\t\tgo_on()\n\t}\n}\n"],
         },
     ],
     needs_names: false,

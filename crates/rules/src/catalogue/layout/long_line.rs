@@ -63,7 +63,8 @@ fn check(context: &mut Context, line: Line) {
     }
     let length = text.chars().count();
     // Selectors and values are not broken in their brackets.
-    let is_program = context.file().language.is_code() || context.file().language.is_data();
+    let is_program = (context.file().language.is_code() || context.file().language.is_data())
+        && context.file().traits.breaks_in_brackets;
     let edits =
         (is_program && may_break(context, line)).then(|| broken(context.file(), line.span, limit as usize)).flatten();
     let reported = context

@@ -14,7 +14,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     mesh: Mesh::Medium,
     level: Level::Warning,
     certainty: Certainty::Proven,
-    languages: Language::OF_CODE,
+    languages: Language::OF_PROGRAMS,
     fix: Some(FixKind::Review),
     what: "statements that can never run",
     why: "The statement above always exits. The code below it is forgotten, or the exiting statement is at the wrong \
@@ -72,6 +72,30 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
             }],
             right: &["#!/bin/bash\ntail -n +4 \"$0\"\nexit 0\nnorth 4.2\nsouth 3.9\n"],
         },
+        Examples {
+            language: Language::Go,
+            wrong: &[
+                Wrong {
+                    code: "package fares\n\nfunc fare(child bool) int {\n\tswitch {\n\tcase child:\n\t\treturn 2\n\tdefault:\n\t\treturn 4\n\t}\n\tsold()\n}\n",
+                    at: &["10:2"],
+                    fixed: Some(
+                        "package fares\n\nfunc fare(child bool) int {\n\tswitch {\n\tcase child:\n\t\treturn 2\n\tdefault:\n\t\treturn 4\n\t}\n}\n",
+                    ),
+                },
+                Wrong {
+                    code: "package fares\n\nfunc wait(tides chan int) {\n\tfor {\n\t\tselect {\n\t\tcase tide := <-tides:\n\t\t\tshow(tide)\n\t\t\tbreak\n\t\t}\n\t}\n\tclose(tides)\n}\n",
+                    at: &["11:2"],
+                    fixed: Some(
+                        "package fares\n\nfunc wait(tides chan int) {\n\tfor {\n\t\tselect {\n\t\tcase tide := <-tides:\n\t\t\tshow(tide)\n\t\t\tbreak\n\t\t}\n\t}\n}\n",
+                    ),
+                },
+            ],
+            right: &[
+                "package fares\n\nfunc fare(age int) int {\n\tswitch {\n\tcase age < 4:\n\t\tfallthrough\n\tcase age < 16:\n\t\treturn 2\n\t}\n\treturn 4\n}\n",
+                "package fares\n\nfunc wait(tides chan int) {\nround:\n\tfor {\n\t\tselect {\n\t\tcase <-tides:\n\t\t\tbreak round\n\t\t}\n\t}\n\tclose(tides)\n}\n",
+                "package fares\n\nfunc wait() {\n\tfor {\n\t\tsail()\n\t}\n\tpanic(\"never\")\n}\n",
+            ],
+        },
     ],
     needs_names: false,
     check: Check::Flows(check),
@@ -101,7 +125,9 @@ fn report_stretch(context: &mut Context, last: NodeRef, first: NodeRef) {
         .collect();
     let dead: Vec<NodeRef> = rest.iter().copied().filter(runs).collect();
     let (Some(first), Some(end)) = (dead.first().copied(), dead.last().copied()) else { return };
-    if is_deliberate(last, &dead) || is_data(context, last) || dead.iter().any(|statement| makes_generator(*statement))
+    if is_deliberate(context, last, &dead)
+        || is_data(context, last)
+        || dead.iter().any(|statement| makes_generator(*statement))
     {
         return;
     }
@@ -125,11 +151,19 @@ fn report_stretch(context: &mut Context, last: NodeRef, first: NodeRef) {
 }
 
 /// By habit every case of a choice ends with its `break`; and some say in a last line that it is never reached.
-fn is_deliberate(last: NodeRef, dead: &[NodeRef]) -> bool {
+fn is_deliberate(context: &Context, last: NodeRef, dead: &[NodeRef]) -> bool {
     let [only] = dead else { return false };
     let in_case = only.ancestors().nth(1).is_some_and(|holder| holder.kind() == Kind::Case);
     in_case && only.kind() == Kind::Break
-        || leaves(last.kind()).is_none() && matches!(only.kind(), Kind::Throw | Kind::Assert | Kind::Return)
+        || leaves(last.kind()).is_none()
+            && (matches!(only.kind(), Kind::Throw | Kind::Assert | Kind::Return) || never_comes_back(context, *only))
+}
+
+/// Whether a statement is a call that never comes back.
+fn never_comes_back(context: &Context, statement: NodeRef) -> bool {
+    let call = statement.child(Role::Value).filter(|value| value.kind() == Kind::Call);
+    let callee = call.and_then(|call| call.child(Role::Callee));
+    callee.is_some_and(|callee| context.file().traits.leaving_calls.contains(&context.text(callee)))
 }
 
 /// Whether what follows the end of a script may be data: the script reads its own file.
@@ -169,7 +203,7 @@ fn leaves(kind: Kind) -> Option<&'static str> {
 /// Why nothing after a statement runs that does not leave by itself.
 fn where_it_ends(kind: Kind, line: u32) -> String {
     match kind {
-        Kind::If | Kind::Match => format!("every path through line {line} exits"),
+        Kind::If | Kind::Match | Kind::Select => format!("every path through line {line} exits"),
         Kind::While | Kind::For | Kind::DoWhile => format!("the loop of line {line} never ends"),
         Kind::Command => format!("line {line} ends the script"),
         _ => format!("the block of line {line} always exits"),

@@ -1,6 +1,7 @@
-use sieve_meaning::configuration::ModuleQuestion;
+use sieve_meaning::folder_module::ModuleQuestion;
+use sieve_meaning::names::{DeclarationKind, ScopeId};
 use sieve_syntax::language::Language;
-use sieve_syntax::tree::{Kind, NodeRef};
+use sieve_syntax::tree::{Kind, NodeRef, Role, TokenKind};
 
 use crate::interface::{Certainty, Check, Concern, Context, Examples, Level, Mesh, Rule, Wrong};
 
@@ -10,30 +11,47 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     mesh: Mesh::Medium,
     level: Level::Warning,
     certainty: Certainty::Proven,
-    languages: &[Language::Hcl],
+    languages: &[Language::Go, Language::Hcl],
     fix: None,
-    what: "a variable or local value that nothing in the folder refers to",
-    why: "Whoever sets it believes that it does something. Nothing changes, whatever its value.",
-    silent: "Where not all of the module is known: a file of it has syntax faults, is in another form, is made of a template, or is a link.",
+    what: "what only the files of a folder can use, and nothing in them refers to",
+    why: "Whoever sets or changes it believes that it does something. Nothing changes, whatever it says.",
+    silent: "Where not all of the module is known: a file of it has syntax faults, is in another form or language, is made of a template or by a program, or is a link. In Go, for methods, and for constants that are declared together, of which a program may need some.",
     standards: &[],
     options: &[],
-    examples: &[Examples {
-        language: Language::Hcl,
-        wrong: &[Wrong {
-            code: "# board.tf\nresource \"pier_board\" \"north\" {\n  lines = var.lines\n}\n\n# variables.tf\nvariable \"lines\" {\n  type = number\n}\n\nvariable \"colour\" {\n  type = string\n  validation {\n    condition     = var.colour != \"\"\n    error_message = \"A colour is needed.\"\n  }\n}\n\nlocals {\n  tide = 2\n}\n",
-            at: &["11:10", "20:3"],
-            fixed: None,
-        }],
-        right: &[
-            "# board.tf\nresource \"pier_board\" \"north\" {\n  label = \"north: ${var.lines} ${local.tide[0]}\"\n}\n\n# variables.tf\nvariable \"lines\" {\n  type = number\n}\n\nlocals {\n  tide = [2]\n}\n",
-        ],
-    }],
-    needs_names: false,
+    examples: &[
+        Examples {
+            language: Language::Hcl,
+            wrong: &[Wrong {
+                code: "# board.tf\nresource \"pier_board\" \"north\" {\n  lines = var.lines\n}\n\n# variables.tf\nvariable \"lines\" {\n  type = number\n}\n\nvariable \"colour\" {\n  type = string\n  validation {\n    condition     = var.colour != \"\"\n    error_message = \"A colour is needed.\"\n  }\n}\n\nlocals {\n  tide = 2\n}\n",
+                at: &["11:10", "20:3"],
+                fixed: None,
+            }],
+            right: &[
+                "# board.tf\nresource \"pier_board\" \"north\" {\n  label = \"north: ${var.lines} ${local.tide[0]}\"\n}\n\n# variables.tf\nvariable \"lines\" {\n  type = number\n}\n\nlocals {\n  tide = [2]\n}\n",
+            ],
+        },
+        Examples {
+            language: Language::Go,
+            wrong: &[Wrong {
+                code: "// board.go\npackage board\n\nconst lines = 3\n\nfunc Show() string {\n\treturn line(1)\n}\n\n// line.go\npackage board\n\ntype tide struct{ low int }\n\nfunc line(index int) string {\n\treturn \"\"\n}\n\nfunc fold(index int) int {\n\treturn fold(index - 1)\n}\n",
+                at: &["4:7", "13:6", "19:6"],
+                fixed: None,
+            }],
+            right: &[
+                "// board.go\npackage board\n\nconst lines = 3\n\nfunc Show() string {\n\treturn line(lines)\n}\n\nfunc init() {}\n\n// line.go\npackage board\n\ntype tide struct{ low int }\n\nvar _ = tide{}\n\nfunc line(index int) string {\n\treturn \"\"\n}\n\nconst (\n\tlow = iota\n\thigh\n)\n",
+                "// board.go\npackage board\n\n//go:generate make lines\n\nconst lines = 3\n",
+            ],
+        },
+    ],
+    needs_names: true,
     check: Check::Joined(&[Kind::File], check),
 };
 
 fn check(context: &mut Context, _root: NodeRef) {
     let file = context.file();
+    if file.traits.capitals_are_public {
+        check_package(context);
+    }
     let Some(configuration) = file.configuration() else { return };
     for one in &configuration.declared {
         let may_be_unused = one.address.starts_with("var.") || one.address.starts_with("local.");
@@ -42,4 +60,28 @@ fn check(context: &mut Context, _root: NodeRef) {
             context.report(file.tree.node(one.name).span(), message).advice("remove it, and what sets it");
         }
     }
+}
+
+/// Names of a package that other packages do not see.
+fn check_package(context: &mut Context) {
+    let (file, names) = (context.file(), context.names());
+    for binding in names.bindings().filter(|binding| binding.scope == ScopeId::FILE) {
+        let name = names.text(binding.name);
+        let [only] = binding.declarations.as_slice() else { continue };
+        let node = file.tree.node(only.node);
+        if only.kind == DeclarationKind::Import || name.starts_with(char::is_uppercase) || is_one_of_several(node) {
+            continue;
+        }
+        if file.others.complaint(&ModuleQuestion::Unused(name.to_string())).is_some() {
+            context.report(node.span(), format!("nothing in this folder uses {name}")).advice("remove it");
+        }
+    }
+}
+
+/// Whether a constant is one of several that are declared together: the values of a format, say, of which a program needs some.
+fn is_one_of_several(name: NodeRef) -> bool {
+    let declaration = name.ancestors().find(|around| around.kind() == Kind::Declaration);
+    declaration.is_some_and(|declaration| {
+        declaration.first_token_kind() == TokenKind::Const && declaration.children_in(Role::Item).count() > 1
+    })
 }

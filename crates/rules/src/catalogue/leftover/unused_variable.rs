@@ -16,7 +16,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     mesh: Mesh::Medium,
     level: Level::Warning,
     certainty: Certainty::Proven,
-    languages: Language::OF_CODE,
+    languages: Language::OF_PROGRAMS,
     fix: Some(FixKind::Review),
     what: "a variable that is assigned but never used",
     why: "Either the value was meant to be used and code is missing, or the line can go.",
@@ -107,6 +107,30 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
                 "sail() {\n  local quay=$1\n}\n",
             ],
         },
+        Examples {
+            language: Language::Go,
+            wrong: &[
+                Wrong {
+                    code: "package quay\n\nfunc sail(boat Boat) {\n\tcrew := boat.Crew()\n\tboat.CastOff()\n}\n",
+                    at: &["4:2"],
+                    fixed: None,
+                },
+                Wrong {
+                    code: "package quay\n\nfunc sail(boats []Boat) {\n\tcount := 0\n\tfor _, boat := range boats {\n\t\tboat.CastOff()\n\t\tcount++\n\t}\n}\n",
+                    at: &["4:2"],
+                    fixed: None,
+                },
+                Wrong {
+                    code: "package quay\n\nfunc sail(crew int) int {\n\tif crew > 2 {\n\t\tcrew := crew - 1\n\t}\n\treturn crew\n}\n",
+                    at: &["5:3"],
+                    fixed: None,
+                },
+            ],
+            right: &[
+                "package quay\n\nfunc sail(boat Boat) (err error) {\n\tcrew, err := boat.Crew()\n\tif err != nil {\n\t\treturn err\n\t}\n\treturn boat.Go(func() int { return crew })\n}\n",
+                "package quay\n\nfunc sail(boat Boat) Plan {\n\tcrew := 3\n\t_ = boat\n\tswitch kind := boat.Kind().(type) {\n\tcase Ferry:\n\t\treturn Plan{crew: crew, kind: kind}\n\t}\n\treturn Plan{}\n}\n",
+            ],
+        },
     ],
     needs_names: true,
     check: Check::Bindings(check),
@@ -148,7 +172,9 @@ fn check(context: &mut Context, binding: &Binding) {
         }
         // Other places give it a value too: leaving it out here would not be enough.
         let edits = without_the_name(context, declaration.node, declaration.kind).filter(|_| binding.writes == 0);
-        let is_bare = |holder: NodeRef| holder.kind() == Kind::Assignment && holder.child(Role::Value).is_none();
+        let is_bare = |holder: NodeRef| {
+            matches!(holder.kind(), Kind::Assignment | Kind::AnnotatedAssignment) && holder.child(Role::Value).is_none()
+        };
         let has_value = binding.writes > 0 || !node.parent().is_some_and(is_bare);
         let verb = match declaration.kind {
             DeclarationKind::CaughtException => "caught",
@@ -184,6 +210,7 @@ fn is_kept_in(context: &Context, binding: &Binding) -> bool {
     };
     !file.language.spec().exports_everything
         && !file.traits.runs_commands
+        && !file.traits.capitals_are_public
         && !file.is_test()
         && scope.kind == ScopeKind::File
         && scope.may_use.is_none()

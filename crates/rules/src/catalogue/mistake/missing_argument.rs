@@ -1,4 +1,4 @@
-use sieve_meaning::configuration::ModuleQuestion;
+use sieve_meaning::folder_module::ModuleQuestion;
 use sieve_syntax::language::Language;
 use sieve_syntax::tree::{Kind, NodeRef};
 

@@ -13,7 +13,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     mesh: Mesh::Fine,
     level: Level::Note,
     certainty: Certainty::Proven,
-    languages: Language::OF_CODE,
+    languages: Language::OF_PROGRAMS,
     fix: None,
     what: "a constant whose name is not in the chosen style",
     why: "Where names of one kind have one style, readers see at a glance what a name refers to, and nobody has to remember its spelling.",
@@ -35,6 +35,13 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
             language: Language::Shell,
             wrong: &[Wrong { code: "#!/bin/sh\nreadonly maxFare=450\n", at: &["2:10"], fixed: None }],
             right: &["#!/bin/sh\nreadonly MAX_FARE=450\nreadonly max_fare=3\n"],
+        },
+        Examples {
+            language: Language::Go,
+            wrong: &[Wrong { code: "package quay\n\nconst LOW_TIDE = 2\n", at: &["3:7"], fixed: None }],
+            right: &[
+                "package quay\n\nconst lowTide = 2\n\nconst HighTide = 4\n\nconst TLS = 1\n\nconst sysAF_INET = 2\n",
+            ],
         },
     ],
     needs_names: true,

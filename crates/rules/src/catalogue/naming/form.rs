@@ -16,7 +16,7 @@ pub(super) fn check_name(
     span: Span,
     edits: impl FnOnce(&Context, &str) -> Option<Vec<Edit>>,
 ) {
-    if is_free(name) || context.file().only_describes() {
+    if is_free(context, name) || context.file().only_describes() {
         return;
     }
     let form = context.name_form(kind);
@@ -25,6 +25,9 @@ pub(super) fn check_name(
     let fix = proposal.as_deref().and_then(|new| edits(context, new));
     let advice = match (&proposal, fix.is_some()) {
         (Some(new), true) => format!("call it \"{new}\""),
+        (Some(new), false) if kind == "method" && !context.file().traits.follows_members => {
+            format!("call it \"{new}\"")
+        }
         (Some(new), false) => {
             let place = context.file().text.place(span.start);
             format!("call it \"{new}\": hsieve rename {}:{}:{} {new}", context.file().path, place.line, place.column)
@@ -40,9 +43,23 @@ pub(super) fn check_name(
 }
 
 /// Names of one character, and those that the language itself has a meaning for.
-fn is_free(name: &str) -> bool {
+fn is_free(context: &Context, name: &str) -> bool {
     let inner = name.trim_matches(['_', '$']);
-    inner.chars().count() < 2 || (name.starts_with("__") && name.ends_with("__"))
+    let says_case = context.file().traits.capitals_are_public && is_of_others(name);
+    inner.chars().count() < 2 || (name.starts_with("__") && name.ends_with("__")) || says_case
+}
+
+/// Names that are written so elsewhere: initials, such as `HTTP`, and those of another system with something before them, such as
+/// `sysAF_INET`.
+fn is_of_others(name: &str) -> bool {
+    let is_capital = |letter: char| letter.is_uppercase() || letter.is_ascii_digit();
+    let parts = || name.split('_');
+    let joins_capitals = || {
+        parts()
+            .zip(parts().skip(1))
+            .any(|(before, behind)| before.ends_with(is_capital) && behind.starts_with(is_capital))
+    };
+    if name.chars().any(char::is_lowercase) { joins_capitals() } else { !name.contains('_') }
 }
 
 /// The edits that rename a binding which no other file and no caller sees.
@@ -80,7 +97,7 @@ pub(super) const FOREIGN: &str = "a base class may have chosen this name";
 
 /// Whether a name would be reported.
 pub(super) fn is_off(context: &Context, kind: &str, name: &str) -> bool {
-    context.name_form(kind).complaint(name).is_some() && !is_free(name)
+    context.name_form(kind).complaint(name).is_some() && !is_free(context, name)
 }
 
 /// How a name came to be, if it was chosen here: by a declaration that others do not prescribe.

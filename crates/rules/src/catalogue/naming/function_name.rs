@@ -12,7 +12,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     mesh: Mesh::Fine,
     level: Level::Note,
     certainty: Certainty::Proven,
-    languages: Language::OF_CODE,
+    languages: Language::OF_PROGRAMS,
     fix: Some(FixKind::Review),
     what: "a function or method whose name is not in the chosen style",
     why: "Where names of one kind have one style, readers see at a glance what a name refers to, and nobody has to remember its spelling.",
@@ -53,6 +53,17 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
             wrong: &[Wrong { code: "setSail() {\n  true\n}\n", at: &["1:1"], fixed: None }],
             right: &["set_sail() {\n  true\n}\nset-sail() {\n  true\n}\n"],
         },
+        Examples {
+            language: Language::Go,
+            wrong: &[Wrong {
+                code: "package quay\n\nfunc next_tide() int {\n\treturn 3\n}\n\nfunc (quay Quay) Low_Tide() int {\n\treturn 2\n}\n",
+                at: &["3:6", "7:18"],
+                fixed: None,
+            }],
+            right: &[
+                "package quay\n\nfunc nextTide() int {\n\treturn 3\n}\n\nfunc ServeHTTP() {}\n\nfunc _() {}\n\nfunc add_words(a, b []uint)\n",
+            ],
+        },
     ],
     needs_names: true,
     check: Check::Nodes(&[Kind::Function], check),
@@ -74,6 +85,11 @@ fn check(context: &mut Context, function: NodeRef) {
         Some(class) => on_method(context, class, function, text, span),
         // A member of a literal may be named by whoever reads it.
         None if function.role() == Role::Element => {}
+        // What is written in another language has its name there.
+        None if context.file().traits.capitals_are_public && function.child(Role::Body).is_none() => {}
+        None if function.child(Role::Receiver).is_some() => {
+            check_name(context, "method", "method", text, span, |_, _| None);
+        }
         None => {
             let id = name.id();
             check_name(context, "function", "function", text, span, |context, new| {

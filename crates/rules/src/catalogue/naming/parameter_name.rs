@@ -11,7 +11,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     mesh: Mesh::Fine,
     level: Level::Note,
     certainty: Certainty::Proven,
-    languages: Language::WITH_NAMES,
+    languages: Language::WITH_EXPRESSIONS,
     fix: Some(FixKind::Review),
     what: "a parameter whose name is not in the chosen style",
     why: "Where names of one kind have one style, readers see at a glance what a name refers to, and nobody has to remember its spelling.",
@@ -35,6 +35,17 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
                 fixed: Some("const sail = (northQuay) => northQuay;\n"),
             }],
             right: &["const sail = ({ north_quay }) => north_quay;\nconst board = (Item) => Item;\n"],
+        },
+        Examples {
+            language: Language::Go,
+            wrong: &[Wrong {
+                code: "package quay\n\nfunc sail(next_tide int) int {\n\treturn next_tide\n}\n",
+                at: &["3:11"],
+                fixed: Some("package quay\n\nfunc sail(nextTide int) int {\n\treturn nextTide\n}\n"),
+            }],
+            right: &[
+                "package quay\n\nfunc sail(nextTide int, userID string, _ bool) (n int, err error) {\n\treturn nextTide, nil\n}\n",
+            ],
         },
     ],
     needs_names: true,

@@ -11,7 +11,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     mesh: Mesh::Fine,
     level: Level::Note,
     certainty: Certainty::Proven,
-    languages: Language::OF_CODE,
+    languages: Language::OF_PROGRAMS,
     fix: Some(FixKind::Review),
     what: "a variable whose name is not in the chosen style",
     why: "Where names of one kind have one style, readers see at a glance what a name refers to, and nobody has to remember its spelling.",
@@ -53,6 +53,17 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
             right: &[
                 "#!/bin/sh\nnext_tide=3\nALL_TIDES=4\nPATH=/quays\nexport lowTide=2\nseaState=1 sail\n",
                 "nextTide=3\n",
+            ],
+        },
+        Examples {
+            language: Language::Go,
+            wrong: &[Wrong {
+                code: "package quay\n\nfunc sail() int {\n\tnext_tide := 3\n\treturn next_tide\n}\n",
+                at: &["4:2"],
+                fixed: Some("package quay\n\nfunc sail() int {\n\tnextTide := 3\n\treturn nextTide\n}\n"),
+            }],
+            right: &[
+                "package quay\n\nfunc sail() int {\n\tnextTide := 3\n\tuserID := 4\n\treturn nextTide + userID\n}\n",
             ],
         },
     ],

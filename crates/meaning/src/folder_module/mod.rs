@@ -1,48 +1,55 @@
-//! A module: what the files of its folder say together.
+//! Folders whose files are one module: what one of them declares is known in all, with nothing that imports it.
+//!
+//! In infrastructure files a module is what one folder configures; in Go it is a package.
+
+mod declarations;
 
 use std::collections::{BTreeMap, BTreeSet};
 
-use rustc_hash::FxHashMap;
 use serde::{Deserialize, Serialize};
 use sieve_syntax::language::Language;
-use sieve_syntax::text::Text;
-use sieve_syntax::tree::{NodeId, Tree};
 
-use super::{Configuration, Used};
+use crate::configuration;
+use crate::go;
 
-/// What a file says of itself to others.
-#[derive(Debug, Clone, Default, PartialEq, Eq, Serialize, Deserialize)]
-pub struct FileDeclarations {
-    /// The addresses that it declares, and whether a value must be given.
-    declared: Vec<(String, bool)>,
-    /// The folders of the modules that it calls, by what it calls them; nothing for what is elsewhere.
-    calls: Vec<(String, Option<String>)>,
-    /// What it declares takes the place of what others declare.
-    overrides: bool,
-    /// The addresses that it refers to, each once.
-    used: BTreeSet<String>,
-    /// It has syntax faults: it may say more than is known.
-    is_broken: bool,
+pub use declarations::FileDeclarations;
+
+/// What sort of module a folder is.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub enum FolderForm {
+    /// One of infrastructure files.
+    Configuration,
+    /// A package of Go.
+    Package,
 }
 
-impl FileDeclarations {
-    /// What a file says of itself; nothing where its folder is no module.
-    pub fn of(language: Language, path: &str, text: &Text, tree: &Tree) -> Option<FileDeclarations> {
-        let file = Configuration::of(language, path, text, tree)?;
-        let places: FxHashMap<NodeId, &str> =
-            file.declared.iter().map(|one| (one.node, one.address.as_str())).collect();
-        // What refers to itself, as conditions of a variable do, is not used by that.
-        let own = |used: &&Used| {
-            tree.node(used.node).ancestors().any(|around| places.get(&around.id()) == Some(&used.address.as_str()))
-        };
-        let used = file.used.iter().filter(|used| !own(used));
-        Some(FileDeclarations {
-            used: used.map(|one| one.address.clone()).collect(),
-            declared: file.declared.iter().map(|one| (one.address.clone(), one.is_required)).collect(),
-            calls: file.calls.iter().map(|call| (call.address.clone(), call.folder().map(str::to_string))).collect(),
-            overrides: overrides(path),
-            is_broken: !tree.faults().is_empty(),
-        })
+impl FolderForm {
+    /// How many there are.
+    pub const COUNT: usize = 2;
+
+    /// The sort of module that a file in a language is a part of, whatever its folder.
+    pub fn of(language: Language) -> Option<FolderForm> {
+        match language {
+            Language::Hcl => Some(FolderForm::Configuration),
+            Language::Go => Some(FolderForm::Package),
+            _ => None,
+        }
+    }
+
+    /// Whether a file is a part of the module, by its name.
+    pub fn has_part(self, name: &str) -> bool {
+        match self {
+            FolderForm::Configuration => configuration::is_of_module(name),
+            FolderForm::Package => go::is_of_package(name),
+        }
+    }
+
+    /// Whether a file beside the parts of a module may declare or use something in it, though it is none of them.
+    pub fn may_have(self, name: &str) -> bool {
+        match self {
+            FolderForm::Configuration => configuration::may_belong_to_module(name),
+            FolderForm::Package => go::may_belong_to_package(name),
+        }
     }
 }
 
@@ -67,6 +74,12 @@ pub enum ModuleQuestion {
     },
     /// Whether the file's own module declares an address more than once.
     Repeated(String),
+    /// What plain value an address has in the file's own module, where nothing else gives it one. The answer is the value.
+    Value(String),
+    /// Whether a function that the file's own package declares may return an error.
+    MayFail(String),
+    /// The file of the module whose name begins with a word and a dot. The answer is its name.
+    FileNamed(String),
     /// Whether something is not given that a module needs. The answer is the names.
     NotGiven {
         /// The folder, from that of the file.
@@ -81,7 +94,12 @@ impl ModuleQuestion {
     pub fn folder(&self) -> &str {
         match self {
             ModuleQuestion::Lacks { folder, .. } | ModuleQuestion::NotGiven { folder, .. } => folder,
-            ModuleQuestion::Unused(_) | ModuleQuestion::Repeated(_) | ModuleQuestion::GivesNot { .. } => "",
+            ModuleQuestion::Unused(_)
+            | ModuleQuestion::Repeated(_)
+            | ModuleQuestion::Value(_)
+            | ModuleQuestion::FileNamed(_)
+            | ModuleQuestion::MayFail(_)
+            | ModuleQuestion::GivesNot { .. } => "",
         }
     }
 }
@@ -89,8 +107,12 @@ impl ModuleQuestion {
 /// A module, all files of which are known.
 #[derive(Debug, Default)]
 pub struct FolderModule {
+    /// The names of its files.
+    files: BTreeSet<String>,
     declared: BTreeMap<String, bool>,
     repeated: BTreeSet<String>,
+    values: BTreeMap<String, String>,
+    fallible: BTreeSet<String>,
     calls: BTreeMap<String, Option<String>>,
     used: BTreeSet<String>,
 }
@@ -106,10 +128,22 @@ impl FolderModule {
             }
             count += 1;
             module.declare(file);
+            module.fallible.extend(file.fallible.iter().cloned());
+            module.files.insert(file.name.clone());
+            module.note_values(file);
             module.calls.extend(file.calls.iter().cloned());
             module.used.extend(file.used.iter().cloned());
         }
         (count > 0).then_some(module)
+    }
+
+    fn note_values(&mut self, file: &FileDeclarations) {
+        for (address, value) in &file.values {
+            let known = self.values.entry(address.clone()).or_insert_with(|| value.clone());
+            if file.overrides {
+                known.clone_from(value);
+            }
+        }
     }
 
     fn declare(&mut self, file: &FileDeclarations) {
@@ -133,6 +167,12 @@ impl FolderModule {
             // Another module answers.
             ModuleQuestion::GivesNot { .. } => None,
             ModuleQuestion::Repeated(address) => self.repeated.contains(address).then(Vec::new),
+            ModuleQuestion::Value(address) => Some(vec![self.values.get(address)?.clone()]),
+            ModuleQuestion::MayFail(name) => self.fallible.contains(name).then(Vec::new),
+            ModuleQuestion::FileNamed(word) => {
+                let is_it = |name: &&String| name.strip_prefix(word.as_str()).is_some_and(|rest| rest.starts_with('.'));
+                Some(vec![self.files.iter().find(is_it)?.clone()])
+            }
             ModuleQuestion::Unused(address) => (!self.used.contains(address)).then(Vec::new),
             ModuleQuestion::NotGiven { given, .. } => {
                 let needed = self.declared.iter().filter(|(_, is_required)| **is_required);
@@ -157,13 +197,6 @@ impl FolderModule {
         }
         Some(alike.take(MOST_COMPARED).filter(|other| is_near(other, address)).take(MOST_NEAR).cloned().collect())
     }
-}
-
-/// Whether what a file declares takes the place of what others of its folder declare.
-fn overrides(path: &str) -> bool {
-    let name = path.rsplit('/').next().unwrap_or(path);
-    let stem = name.split('.').next().unwrap_or(name);
-    stem == "override" || stem.ends_with("_override")
 }
 
 /// What sort of thing an address is of: all resources are of one.

@@ -1,0 +1,161 @@
+//! Go: packages that are folders, in every way that a run sees them, and renaming in a program that goes on as before.
+
+use std::path::Path;
+use std::process::Command;
+
+use sieve_syntax::language::Language;
+use sieve_syntax::text::Text;
+use sieve_syntax::tree::{TokenId, TokenKind};
+
+use crate::ferry::{Ferry, missing, repository};
+
+const BOARD: &str = "package board\n\nconst lines = 3\n\nfunc Show() int {\n\treturn depth(lines)\n}\n";
+const DEPTH: &str = "package board\n\nfunc depth(quay int) int {\n\treturn quay\n}\n";
+
+/// The findings, a line each.
+#[track_caller]
+fn found(ferry: &Ferry, arguments: &[&str]) -> Vec<String> {
+    let run = ferry.run(&[&["sift", "--output", "lines"], arguments].concat());
+    assert!(run.status <= 1, "{}", run.err);
+    let lines = run.out.lines().take_while(|line| !line.starts_with("Sifted"));
+    lines.filter(|line| !line.is_empty()).map(str::to_owned).collect()
+}
+
+#[test]
+fn what_one_file_of_a_package_no_longer_uses_is_told_in_the_other() {
+    let ferry = Ferry::in_git(&[("board/board.go", BOARD), ("board/depth.go", DEPTH)]);
+    assert_eq!(ferry.commit("a board").status, 0);
+    assert_eq!(found(&ferry, &[]), [""; 0]);
+    ferry.write("board/board.go", BOARD.replace("depth(lines)", "lines"));
+    let unused = "board/depth.go:3:6: warning: nothing in this folder uses depth [unused-declaration]";
+    assert_eq!(found(&ferry, &[]), [unused], "warm");
+    assert_eq!(found(&ferry, &["--no-cache"]), [unused], "cold");
+    assert_eq!(found(&ferry, &["--changed"]), [unused], "the change brought it");
+    ferry.git(&["add", "--all"]);
+    ferry.write("board/board.go", BOARD);
+    assert_eq!(found(&ferry, &["--staged"]), [unused], "what is staged is read from the index");
+    assert_eq!(found(&ferry, &[]), [""; 0], "and back");
+}
+
+#[test]
+fn nothing_is_said_of_a_package_that_may_hold_more() {
+    let files = [("board/board.go", "package board\n\nfunc Show() {}\n"), ("board/depth.go", DEPTH)];
+    let ferry = Ferry::with(&files);
+    assert_eq!(found(&ferry, &["--no-cache"]).len(), 1);
+    for (name, text) in [
+        ("depth_amd64.s", "TEXT ·depth(SB), 4, $0\n"),
+        ("made.go", "package board\n\n//go:generate make depths\n"),
+        ("c.go", "package board\n\nimport \"C\"\n"),
+        ("told.go", "package board\n\n//go:linkname depth pier.depth\n"),
+        ("depth_test.go", "package board\n\nvar _ = depth(1)\n"),
+        ("broken.go", "package board\n\nfunc (\n"),
+        ("keys.go", "package board\n\nvar _ = pier.Quay{depth: 3}\n"),
+    ] {
+        let path = format!("board/{name}");
+        ferry.write(&path, text);
+        let lines = found(&ferry, &["--no-cache", "--only", "unused-declaration"]);
+        assert_eq!(lines, [""; 0], "{name}");
+        std::fs::remove_file(ferry.path(&path)).expect("it was written");
+    }
+}
+
+/// A name that the language gives may be one of the package in other files.
+#[test]
+fn names_of_the_language_may_be_those_of_the_package() {
+    let ferry = Ferry::with(&[
+        ("board/any.go", "package board\n\ntype any = interface{}\n\nconst low, high = 1, 2\n"),
+        ("board/board.go", "package board\n\nfunc Show(any) int { return low }\n"),
+    ]);
+    let unused = "board/any.go:5:12: warning: nothing in this folder uses high [unused-declaration]";
+    assert_eq!(found(&ferry, &[]), [unused]);
+}
+
+/// Copies the program of the demo.
+fn program() -> Ferry {
+    let ferry = Ferry::empty();
+    let from = repository().join("demo/display");
+    for name in ["go.mod", "main.go", "board.go", "summary.go", "tides/tides.go", "tides/level.go"] {
+        ferry.write(name, std::fs::read(from.join(name)).expect("a file of the demo"));
+    }
+    ferry
+}
+
+/// Whether the language's own program is there: it says its version by a word, not by an option.
+fn has_go() -> bool {
+    Command::new("go").arg("version").output().is_ok_and(|output| output.status.success())
+}
+
+/// What the program puts out; nothing where it cannot be built.
+fn runs(ferry: &Ferry, cache: &Path) -> Result<String, String> {
+    let mut go = Command::new("go");
+    let ran = go.args(["run", "."]).current_dir(ferry.path("")).env("GOCACHE", cache).output().expect("go runs");
+    let text = |bytes| String::from_utf8_lossy(bytes).into_owned();
+    if ran.status.success() { Ok(text(&ran.stdout)) } else { Err(text(&ran.stderr)) }
+}
+
+/// The places of all names in a file, as the command line takes them.
+fn names(ferry: &Ferry, file: &str) -> Vec<String> {
+    let text = Text::new(ferry.read(file));
+    let tree = Language::Go.parse(&text);
+    let tokens = tree.tokens_with_spans(0..tree.tokens().len() as TokenId);
+    let named = tokens.filter(|(_, kind, span)| *kind == TokenKind::Name && text.slice(*span) != "_");
+    let places = named.map(|(_, _, span)| text.place(span.start));
+    places.map(|place| format!("{file}:{}:{}", place.line, place.column)).collect()
+}
+
+/// Every second name of a program is renamed, each alone: it still builds and puts out the same, or it is said why it is not renamed.
+#[test]
+fn a_program_goes_on_as_before_after_each_renaming() {
+    if !has_go() {
+        return missing("go is not installed");
+    }
+    let cache = tempfile::tempdir().expect("a folder");
+    let ferry = program();
+    let before = runs(&ferry, cache.path()).expect("the demo builds");
+    assert!(before.contains("late, high water at 11:55"), "{before}");
+    let files = ["main.go", "board.go", "summary.go", "tides/tides.go", "tides/level.go"];
+    let (mut renamed, mut refused) = (0, 0);
+    for place in files.iter().flat_map(|file| names(&ferry, file)).step_by(2) {
+        let ferry = program();
+        let new = if place.len() % 2 == 0 { "harbour" } else { "Harbour" };
+        let run = ferry.run(&["rename", &place, new]);
+        if run.status != 0 {
+            assert!(!run.err.is_empty(), "{place} is refused without a word");
+            assert_eq!(
+                runs(&ferry, cache.path()).as_ref(),
+                Ok(&before),
+                "{place}: a refused renaming changed something"
+            );
+            refused += 1;
+            continue;
+        }
+        let after = runs(&ferry, cache.path());
+        assert_eq!(after.as_ref(), Ok(&before), "{place} to {new}:\n{}", run.out);
+        renamed += 1;
+    }
+    println!("{renamed} renamed, {refused} refused");
+    assert!(renamed >= 45, "{renamed} renamed, {refused} refused");
+}
+
+#[test]
+fn renaming_follows_packages_and_refuses_what_it_cannot_follow() {
+    let ferry = program();
+    let run = ferry.run(&["rename", "tides/tides.go:25:6", "Hour"]);
+    assert_eq!(run.status, 0, "{}", run.err);
+    let uses = ["board.go", "summary.go", "tides/tides.go"].map(|file| ferry.read(file).matches("Hour(").count());
+    assert_eq!(uses, [1, 1, 1], "through the name of the package, and through another one");
+    for (place, new, why) in [
+        ("tides/tides.go:25:6", "hour", "other packages would not see \"hour\""),
+        ("tides/level.go:6:6", "Clock", "\"Clock\" is taken in the package"),
+        ("summary.go:18:93", "days", "members of types are not followed in Go"),
+        ("board.go:36:2", "departure", "\"departure\" refers to something else"),
+        ("main.go:11:6", "start", "it is not known what \"main\" refers to"),
+    ] {
+        let run = program().run(&["rename", place, new]);
+        assert!(run.status != 0 && run.err.contains(why), "{place} {new}: {}\n{}", run.err, run.out);
+    }
+    let without = program();
+    std::fs::remove_file(without.path("go.mod")).expect("it is there");
+    let run = without.run(&["rename", "tides/tides.go:25:6", "Hour"]);
+    assert!(run.status != 0 && run.err.contains("no go.mod"), "{}", run.err);
+}

@@ -1,0 +1,3 @@
+module saltmarsh.example/display
+
+go 1.18
