@@ -39,8 +39,8 @@ impl StyleCounts {
     }
 
     fn see_name(&mut self, language: Language, text: &Text, node: NodeRef<'_>) {
-        let Some((kind, role)) = kind_of(node) else { return };
-        let Some(name) = node.child(role).map(|name| text.slice(name.span())) else { return };
+        let Some((kind, role)) = kind_of(text, node) else { return };
+        let Some(name) = node.child(role).map(|name| text.slice(name.span()).trim_matches('"')) else { return };
         // A name that several styles would allow tells nothing.
         if let Some(style) = NameStyle::only_one_of(name) {
             let (all, styles) = self.0.entry((language, kind)).or_default();
@@ -74,9 +74,17 @@ impl StyleCounts {
 }
 
 /// The kind of a name that a node gives, and the part of it that is the name.
-fn kind_of(node: NodeRef<'_>) -> Option<(&'static str, Role)> {
+fn kind_of(text: &Text, node: NodeRef<'_>) -> Option<(&'static str, Role)> {
+    if let Some(block) =
+        node.parent().and_then(|parent| parent.parent()).filter(|block| block.kind() == Kind::ConfigBlock)
+    {
+        // Of all that a block says, local values alone are named by who writes it.
+        let is_local = node.kind() == Kind::Assignment && type_of(text, block) == "locals";
+        return is_local.then_some(("variable", Role::Target));
+    }
     let in_class = node.class_around().is_some();
     Some(match node.kind() {
+        Kind::ConfigBlock if matches!(type_of(text, node), "variable" | "output") => ("variable", Role::Label),
         Kind::Function if in_class => ("method", Role::Name),
         Kind::Function => ("function", Role::Name),
         Kind::Class | Kind::Interface | Kind::Enum => ("type", Role::Name),
@@ -89,6 +97,11 @@ fn kind_of(node: NodeRef<'_>) -> Option<(&'static str, Role)> {
         }
         _ => return None,
     })
+}
+
+/// The type of a block of an infrastructure file.
+fn type_of<'t>(text: &'t Text, block: NodeRef<'_>) -> &'t str {
+    block.child(Role::Name).map_or("", |name| text.slice(name.span()))
 }
 
 /// A name of a file that is bound to a number or a text.

@@ -5,6 +5,7 @@ use std::process::Command;
 
 const NAMES: &[&str] = &[
     "aria.txt",
+    "attributes.txt",
     "descriptors.txt",
     "elements.txt",
     "keywords.txt",

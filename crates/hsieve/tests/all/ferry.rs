@@ -110,6 +110,15 @@ impl Ferry {
     pub fn run(&self, arguments: &[&str]) -> Ended {
         ended(&mut self.command(arguments))
     }
+
+    /// What a run finds, a line each.
+    #[track_caller]
+    pub fn findings(&self, arguments: &[&str]) -> Vec<String> {
+        let run = self.run(&[&["sift", "--output", "lines"], arguments].concat());
+        assert!(run.status <= 1, "{}", run.err);
+        let lines = run.out.lines().take_while(|line| !line.starts_with("Sifted"));
+        lines.filter(|line| !line.is_empty()).map(str::to_owned).collect()
+    }
 }
 
 /// Runs a command to its end.

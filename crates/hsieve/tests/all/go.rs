@@ -12,36 +12,27 @@ use crate::ferry::{Ferry, missing, repository};
 const BOARD: &str = "package board\n\nconst lines = 3\n\nfunc Show() int {\n\treturn depth(lines)\n}\n";
 const DEPTH: &str = "package board\n\nfunc depth(quay int) int {\n\treturn quay\n}\n";
 
-/// The findings, a line each.
-#[track_caller]
-fn found(ferry: &Ferry, arguments: &[&str]) -> Vec<String> {
-    let run = ferry.run(&[&["sift", "--output", "lines"], arguments].concat());
-    assert!(run.status <= 1, "{}", run.err);
-    let lines = run.out.lines().take_while(|line| !line.starts_with("Sifted"));
-    lines.filter(|line| !line.is_empty()).map(str::to_owned).collect()
-}
-
 #[test]
 fn what_one_file_of_a_package_no_longer_uses_is_told_in_the_other() {
     let ferry = Ferry::in_git(&[("board/board.go", BOARD), ("board/depth.go", DEPTH)]);
     assert_eq!(ferry.commit("a board").status, 0);
-    assert_eq!(found(&ferry, &[]), [""; 0]);
+    assert_eq!(ferry.findings(&[]), [""; 0]);
     ferry.write("board/board.go", BOARD.replace("depth(lines)", "lines"));
     let unused = "board/depth.go:3:6: warning: nothing in this folder uses depth [unused-declaration]";
-    assert_eq!(found(&ferry, &[]), [unused], "warm");
-    assert_eq!(found(&ferry, &["--no-cache"]), [unused], "cold");
-    assert_eq!(found(&ferry, &["--changed"]), [unused], "the change brought it");
+    assert_eq!(ferry.findings(&[]), [unused], "warm");
+    assert_eq!(ferry.findings(&["--no-cache"]), [unused], "cold");
+    assert_eq!(ferry.findings(&["--changed"]), [unused], "the change brought it");
     ferry.git(&["add", "--all"]);
     ferry.write("board/board.go", BOARD);
-    assert_eq!(found(&ferry, &["--staged"]), [unused], "what is staged is read from the index");
-    assert_eq!(found(&ferry, &[]), [""; 0], "and back");
+    assert_eq!(ferry.findings(&["--staged"]), [unused], "what is staged is read from the index");
+    assert_eq!(ferry.findings(&[]), [""; 0], "and back");
 }
 
 #[test]
 fn nothing_is_said_of_a_package_that_may_hold_more() {
     let files = [("board/board.go", "package board\n\nfunc Show() {}\n"), ("board/depth.go", DEPTH)];
     let ferry = Ferry::with(&files);
-    assert_eq!(found(&ferry, &["--no-cache"]).len(), 1);
+    assert_eq!(ferry.findings(&["--no-cache"]).len(), 1);
     for (name, text) in [
         ("depth_amd64.s", "TEXT ·depth(SB), 4, $0\n"),
         ("made.go", "package board\n\n//go:generate make depths\n"),
@@ -53,7 +44,7 @@ fn nothing_is_said_of_a_package_that_may_hold_more() {
     ] {
         let path = format!("board/{name}");
         ferry.write(&path, text);
-        let lines = found(&ferry, &["--no-cache", "--only", "unused-declaration"]);
+        let lines = ferry.findings(&["--no-cache", "--only", "unused-declaration"]);
         assert_eq!(lines, [""; 0], "{name}");
         std::fs::remove_file(ferry.path(&path)).expect("it was written");
     }
@@ -67,7 +58,7 @@ fn names_of_the_language_may_be_those_of_the_package() {
         ("board/board.go", "package board\n\nfunc Show(any) int { return low }\n"),
     ]);
     let unused = "board/any.go:5:12: warning: nothing in this folder uses high [unused-declaration]";
-    assert_eq!(found(&ferry, &[]), [unused]);
+    assert_eq!(ferry.findings(&[]), [unused]);
 }
 
 /// Copies the program of the demo.

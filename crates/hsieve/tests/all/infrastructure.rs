@@ -12,30 +12,21 @@ fn ferry() -> Ferry {
     ferry
 }
 
-/// The findings, a line each.
-#[track_caller]
-fn found(ferry: &Ferry, arguments: &[&str]) -> Vec<String> {
-    let ended = ferry.run(&[&["sift", "--output", "lines"], arguments].concat());
-    assert!(ended.status <= 1, "{}", ended.err);
-    let lines = ended.out.lines().take_while(|line| !line.starts_with("Sifted"));
-    lines.filter(|line| !line.is_empty()).map(str::to_owned).collect()
-}
-
 const RENAMED: &str = "main.tf:3:3: error: the module in ./quay has no variable \"depth\" [unknown-argument]";
 
 #[test]
 fn what_changes_in_one_file_is_told_in_the_others() {
     let ferry = ferry();
-    assert_eq!(found(&ferry, &[]), [""; 0]);
+    assert_eq!(ferry.findings(&[]), [""; 0]);
     ferry.write("variables.tf", VARIABLES.replace("depth", "deep"));
     let expected = [
         "main.tf:3:12: error: nothing in this folder declares var.depth [undeclared-reference]",
         "variables.tf:1:10: warning: nothing in this folder uses var.deep [unused-declaration]",
     ];
-    assert_eq!(found(&ferry, &[]), expected, "warm");
-    assert_eq!(found(&ferry, &["--no-cache"]), expected, "cold");
+    assert_eq!(ferry.findings(&[]), expected, "warm");
+    assert_eq!(ferry.findings(&["--no-cache"]), expected, "cold");
     ferry.write("variables.tf", VARIABLES);
-    assert_eq!(found(&ferry, &[]), [""; 0], "and back");
+    assert_eq!(ferry.findings(&[]), [""; 0], "and back");
 }
 
 #[test]
@@ -43,15 +34,15 @@ fn what_a_module_takes_is_told_where_it_is_called() {
     let ferry = ferry();
     ferry.write("quay/main.tf", QUAY.replace("depth", "depths"));
     let needed = "main.tf:1:8: error: the module in ./quay needs a value for \"depths\" [missing-argument]";
-    assert_eq!(found(&ferry, &[]), [needed, RENAMED]);
-    assert_eq!(found(&ferry, &["main.tf"]), [needed, RENAMED], "a file alone knows the others");
-    assert_eq!(found(&ferry, &["--changed"]), [needed, RENAMED], "the change brought it");
+    assert_eq!(ferry.findings(&[]), [needed, RENAMED]);
+    assert_eq!(ferry.findings(&["main.tf"]), [needed, RENAMED], "a file alone knows the others");
+    assert_eq!(ferry.findings(&["--changed"]), [needed, RENAMED], "the change brought it");
     let advice = ferry.run(&["sift", "--output", "cards", "main.tf"]).out;
     assert!(advice.contains("did you mean depths?"), "{advice}");
     ferry.git(&["add", "--all"]);
     ferry.write("quay/main.tf", QUAY);
-    assert_eq!(found(&ferry, &["--staged"]), [needed, RENAMED], "what is staged is read from the index");
-    assert_eq!(found(&ferry, &[]), [""; 0]);
+    assert_eq!(ferry.findings(&["--staged"]), [needed, RENAMED], "what is staged is read from the index");
+    assert_eq!(ferry.findings(&[]), [""; 0]);
 }
 
 #[test]
@@ -62,10 +53,10 @@ fn a_change_that_asks_for_more_is_told_where_something_was_missing_already() {
     };
     ferry.write("quay/main.tf", takes("depth lamp"));
     assert_eq!(ferry.commit("a lamp is missing").status, 0);
-    assert_eq!(found(&ferry, &["--changed"]), [""; 0]);
+    assert_eq!(ferry.findings(&["--changed"]), [""; 0]);
     ferry.write("quay/main.tf", takes("depth lamp tide"));
     let more = "main.tf:1:8: error: the module in ./quay needs values for \"lamp\", \"tide\" [missing-argument]";
-    assert_eq!(found(&ferry, &["--changed"])[0], more);
+    assert_eq!(ferry.findings(&["--changed"])[0], more);
 }
 
 const LISTED: &str = "[values]\n\"module.depth\" = [3, 4]\n";
@@ -76,17 +67,17 @@ fn values_are_followed_over_the_files_of_the_folder() {
     ferry.write("sieve.toml", LISTED);
     ferry.write("variables.tf", VARIABLES.replace("number", "number\n  default = 5"));
     let expected = "main.tf:3:12: error: var.depth is \"5\" here, which is none of the values that the settings list [value-not-listed]";
-    assert_eq!(found(&ferry, &[]), [expected]);
+    assert_eq!(ferry.findings(&[]), [expected]);
     ferry.write("variables.tf", VARIABLES.replace("number", "number\n  default = 4"));
-    assert_eq!(found(&ferry, &[]), [""; 0], "another file's value changed");
+    assert_eq!(ferry.findings(&[]), [""; 0], "another file's value changed");
     ferry.write("variables.tf", VARIABLES);
-    assert_eq!(found(&ferry, &[]), [""; 0], "the value comes from outside");
+    assert_eq!(ferry.findings(&[]), [""; 0], "the value comes from outside");
     ferry.write("main.tf", MAIN.replace("var.depth", "[3, (7)]"));
     let written = "main.tf:3:17: error: \"7\" is none of the values that the settings list [value-not-listed]";
     let unused = "variables.tf:1:10: warning: nothing in this folder uses var.depth [unused-declaration]";
-    assert_eq!(found(&ferry, &[]), [written, unused]);
+    assert_eq!(ferry.findings(&[]), [written, unused]);
     ferry.write("sieve.toml", LISTED.replace("[3, 4]", "[3, 7]"));
-    assert_eq!(found(&ferry, &[]), [unused], "the settings changed");
+    assert_eq!(ferry.findings(&[]), [unused], "the settings changed");
 }
 
 #[test]
@@ -98,7 +89,7 @@ fn listed_values_hold_for_data_in_some_paths() {
         ("tides.toml", "size = 9\n"),
     ]);
     let of_list = |line: &String| line.ends_with("[value-not-listed]");
-    let lines: Vec<String> = found(&ferry, &[]).into_iter().filter(of_list).collect();
+    let lines: Vec<String> = ferry.findings(&[]).into_iter().filter(of_list).collect();
     let said = |place: &str, value: &str| {
         format!("quays/{place}: error: \"{value}\" is none of the values that the settings list [value-not-listed]")
     };
@@ -123,13 +114,13 @@ fn an_answer_to_one_question_is_not_taken_for_that_to_another() {
     let ferry = ferry();
     ferry.write("more.tf", "locals {\n  tide = 2\n}\n\nmodule \"pier\" {\n  source = \"./quay\"\n  depth  = 3\n}\n");
     assert_eq!(
-        found(&ferry, &["more.tf"]),
+        ferry.findings(&["more.tf"]),
         ["more.tf:2:3: warning: nothing in this folder uses local.tide [unused-declaration]"]
     );
     ferry.write("stack.hcl", "tide = 1\n");
     ferry.write("quay/main.tf", "output \"deep\" {\n  value = 3\n}\n");
     assert_eq!(
-        found(&ferry, &["more.tf"]),
+        ferry.findings(&["more.tf"]),
         ["more.tf:7:3: error: the module in ./quay has no variable \"depth\" [unknown-argument]"]
     );
 }
@@ -140,7 +131,7 @@ fn nothing_is_said_of_a_module_that_may_hold_more() {
     ferry.write("variables.tf", "");
     ferry.write("more.tf", "variable \"tide\" {\n  type = number\n}\n\nlocals {\n  low = var.tide\n}\n");
     let rules = |ferry: &Ferry| -> Vec<String> {
-        let lines = found(ferry, &["--no-cache"]);
+        let lines = ferry.findings(&["--no-cache"]);
         lines.iter().filter_map(|line| Some(line.rsplit_once('[')?.1.trim_end_matches(']').to_string())).collect()
     };
     assert_eq!(rules(&ferry), ["undeclared-reference", "unused-declaration"]);
@@ -162,7 +153,7 @@ fn modules_outside_of_the_code_base_are_not_looked_at() {
     std::fs::remove_file(ferry.path("quay/main.tf")).expect("it is there");
     std::fs::remove_dir(ferry.path("quay")).expect("it is empty");
     std::os::unix::fs::symlink(outside.path(), ferry.path("quay")).expect("a link");
-    assert_eq!(found(&ferry, &["--no-cache"]), [""; 0]);
+    assert_eq!(ferry.findings(&["--no-cache"]), [""; 0]);
     ferry.write("main.tf", MAIN.replace("./quay", "../../../../etc"));
-    assert_eq!(found(&ferry, &["--no-cache"]), [""; 0]);
+    assert_eq!(ferry.findings(&["--no-cache"]), [""; 0]);
 }

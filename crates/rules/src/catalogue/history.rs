@@ -152,7 +152,7 @@ pub struct Defaults {
 }
 
 /// Rules that hold for some teams only: no mesh catches them, settings switch them on by their names.
-const ONLY_BY_NAME: &[&str] = &["async-suffix", "id-selector", "important-flag", "local-import"];
+const ONLY_BY_NAME: &[&str] = &["async-suffix", "float-layout", "id-selector", "important-flag", "local-import"];
 
 /// Whether only its name switches a rule on.
 pub fn is_only_by_name(rule: &str) -> bool {

@@ -11,6 +11,7 @@ pub const NAMED_KINDS: &[&str] =
 /// The kinds of names that a language has.
 pub fn kinds_of(language: Language) -> &'static [&'static str] {
     match language {
+        Language::Hcl => &["file", "variable"],
         Language::Go => &["constant", "file", "function", "method", "parameter", "type", "variable"],
         _ if !Language::OF_CODE.contains(&language) => &["file"],
         Language::Python => NAMED_KINDS,
@@ -28,6 +29,7 @@ pub fn default_styles(language: Language, kind: &str) -> &'static [NameStyle] {
         // A capital says that other packages see a name ("Effective Go", MixedCaps).
         (Language::Go, "file") => &[],
         (Language::Go, _) => &[LowerCamel, UpperCamel],
+        (Language::Hcl, "variable") => &[LowerSnake],
         (_, "type") => &[UpperCamel],
         (Language::Python, "variable") => &[LowerSnake, UpperSnake],
         (Language::Python, "member" | "private-member") => &[LowerSnake, UpperSnake],

@@ -7,6 +7,15 @@ use super::{Tag, Value};
 /// Elements of HTML; those that are not to be used are marked.
 pub(crate) static ELEMENTS: Table = Table::new(include_str!("../../data/elements.txt"));
 
+/// The attributes of each element, and under `*` those of all.
+static ATTRIBUTES: Table = Table::new(include_str!("../../data/attributes.txt"));
+
+/// The attributes that an element of HTML may have.
+pub(crate) fn attributes_of(element: &str) -> impl Iterator<Item = &'static str> {
+    let of = |name: &str| ATTRIBUTES.get(name).unwrap_or_default().split(' ');
+    of(element).chain(of("*"))
+}
+
 /// The names of the elements of HTML.
 pub fn element_names() -> impl Iterator<Item = &'static str> {
     ELEMENTS.names()

@@ -57,6 +57,9 @@ const wordsOf = (syntax, known, open = new Set()) => {
   write('elements.txt', 'Elements of HTML, by the index of the specifications of the WHATWG and the W3C; those that are not to be used are marked.', lines);
   const concrete = [...roles.entries()].filter(([, one]) => !one.abstract);
   write('roles.txt', 'Roles of WAI-ARIA 1.2, DPUB-ARIA 1.1 and Graphics-ARIA 1.0, each with the attributes that it requires.', concrete.map(([name, one]) => [name, ...sorted(Object.keys(one.requiredProps))].join(' ')));
+  const { htmlElementAttributes } = await import('html-element-attributes');
+  const attributes = Object.entries(htmlElementAttributes).map(([name, own]) => [name, ...sorted(own)].join(' '));
+  write('attributes.txt', 'Attributes of the elements of HTML, and under * those of all, by an index of the standard and of what was before it.', attributes);
   const values = one => (one.values || []).map(String);
   write('aria.txt', 'States and properties of WAI-ARIA 1.2, each with the type of its value and the words it may be.', [...aria.entries()].map(([name, one]) => [name, one.type, ...sorted(values(one))].join(' ')));
 })();

@@ -352,6 +352,17 @@ impl Language {
     pub const OF_CODE: &'static [Language] =
         &[Language::Python, Language::JavaScript, Language::TypeScript, Language::Tsx, Language::Shell];
 
+    /// The languages with variables that have names.
+    pub const WITH_VARIABLES: &'static [Language] = &[
+        Language::Python,
+        Language::JavaScript,
+        Language::TypeScript,
+        Language::Tsx,
+        Language::Shell,
+        Language::Go,
+        Language::Hcl,
+    ];
+
     /// The languages that programs are written in.
     pub const OF_PROGRAMS: &'static [Language] =
         &[Language::Python, Language::JavaScript, Language::TypeScript, Language::Tsx, Language::Shell, Language::Go];

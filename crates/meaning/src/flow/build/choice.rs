@@ -90,47 +90,53 @@ impl<'t> Builder<'t, '_> {
 
     /// Cases of which one is taken; it goes on with the next one only where it says so.
     fn on_cases(&mut self, node: NodeRef<'t>, after: BlockId) {
-        let cases: Vec<NodeRef<'t>> = node.children_in(Role::Case).collect();
-        let entries = self.entries(&cases);
-        let default = cases.iter().position(|case| case.child(Role::Pattern).is_none());
-        let none_fits = self.current;
-        match default {
-            Some(index) => self.graph.connect(none_fits, entries[index], EdgeKind::Open),
-            None if node.kind() == Kind::Select => {}
-            None => self.graph.connect(none_fits, after, EdgeKind::Doubtful(node.id())),
-        }
-        for (index, case) in cases.iter().enumerate() {
-            // An entry was opened before other blocks got events: a block's events are side by side.
-            self.current = entries[index];
-            self.go_on(EdgeKind::Open);
+        let cases = self.entries(node, after);
+        for (index, (case, entry)) in cases.iter().enumerate() {
+            self.begin(*entry);
             let body = case.child(Role::Body);
             let last = body.and_then(|body| body.children_in(Role::Statement).last());
             let mut ends = Vec::new();
             self.branch(node, body, &mut ends);
             let falls = last.is_some_and(|last| last.kind() == Kind::Fallthrough);
-            let next = entries.get(index + 1).copied().filter(|_| falls).unwrap_or(after);
+            let next = cases.get(index + 1).filter(|_| falls).map_or(after, |(_, entry)| *entry);
             for (end, edge) in ends {
                 self.graph.connect(end, next, edge);
             }
         }
     }
 
-    /// A block for each case, which its values lead to; the default is for what is left.
-    fn entries(&mut self, cases: &[NodeRef<'t>]) -> Vec<BlockId> {
-        let mut entries = Vec::new();
-        for case in cases {
+    /// The cases, each with the block that its values lead to. The default is for what is left; without one that is passed over, unless
+    /// the choice waits for a case.
+    fn entries(&mut self, node: NodeRef<'t>, after: BlockId) -> Vec<(NodeRef<'t>, BlockId)> {
+        let mut cases = Vec::new();
+        let mut default = None;
+        for case in node.children_in(Role::Case) {
             let entry = self.open();
-            entries.push(entry);
+            cases.push((case, entry));
             for value in case.children_in(Role::Pattern) {
                 self.value(value);
             }
-            if case.child(Role::Pattern).is_some() {
-                let current = self.current;
-                self.graph.connect(current, entry, EdgeKind::Open);
-                self.go_on(EdgeKind::Open);
+            if case.child(Role::Pattern).is_none() {
+                default = Some(entry);
+                continue;
             }
+            let current = self.current;
+            self.graph.connect(current, entry, EdgeKind::Open);
+            self.go_on(EdgeKind::Open);
         }
-        entries
+        let none_fits = self.current;
+        match default {
+            Some(entry) => self.graph.connect(none_fits, entry, EdgeKind::Open),
+            None if node.kind() == Kind::Select => {}
+            None => self.graph.connect(none_fits, after, EdgeKind::Doubtful(node.id())),
+        }
+        cases
+    }
+
+    /// Goes on at an entry, which was opened before other blocks got events: a block's events are side by side.
+    fn begin(&mut self, entry: BlockId) {
+        self.current = entry;
+        self.go_on(EdgeKind::Open);
     }
 
     fn on_patterns(&mut self, node: NodeRef<'t>, after: BlockId) {
@@ -161,22 +167,12 @@ impl<'t> Builder<'t, '_> {
     }
 
     fn on_switch(&mut self, node: NodeRef<'t>, after: BlockId) {
-        let cases: Vec<NodeRef<'t>> = node.children_in(Role::Case).collect();
-        let entries = self.entries(&cases);
-        let default = cases.iter().position(|case| case.child(Role::Pattern).is_none());
-        let none_fits = self.current;
-        match default {
-            Some(index) => self.graph.connect(none_fits, entries[index], EdgeKind::Open),
-            None => self.graph.connect(none_fits, after, EdgeKind::Doubtful(node.id())),
-        }
         let mut before = None;
-        for (case, entry) in cases.iter().zip(entries) {
+        for (case, entry) in self.entries(node, after) {
             if let Some(before) = before {
                 self.graph.connect(before, entry, EdgeKind::Open);
             }
-            // An entry was opened before other blocks got events: a block's events are side by side.
-            self.current = entry;
-            self.go_on(EdgeKind::Open);
+            self.begin(entry);
             if let Some(body) = case.child(Role::Body) {
                 self.statements(body);
             }

@@ -6,6 +6,7 @@ pub(super) mod deep_nesting;
 pub(super) mod equality_chain;
 pub(super) mod few_methods;
 pub(super) mod file_placement;
+pub(super) mod float_layout;
 pub(super) mod id_selector;
 pub(super) mod important_flag;
 mod known_number;

@@ -3,7 +3,8 @@ use sieve_meaning::names::{DeclarationKind, ScopeId};
 use sieve_syntax::language::Language;
 use sieve_syntax::tree::{Kind, NodeRef, Role, TokenKind};
 
-use crate::interface::{Certainty, Check, Concern, Context, Examples, Level, Mesh, Rule, Wrong};
+use crate::blocks::{entries, type_of};
+use crate::interface::{Certainty, Check, Concern, Context, Examples, File, Level, Mesh, Rule, Wrong};
 
 pub(in crate::catalogue) static RULE: Rule = Rule {
     name: "unused-declaration",
@@ -22,12 +23,12 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
         Examples {
             language: Language::Hcl,
             wrong: &[Wrong {
-                code: "# board.tf\nresource \"pier_board\" \"north\" {\n  lines = var.lines\n}\n\n# variables.tf\nvariable \"lines\" {\n  type = number\n}\n\nvariable \"colour\" {\n  type = string\n  validation {\n    condition     = var.colour != \"\"\n    error_message = \"A colour is needed.\"\n  }\n}\n\nlocals {\n  tide = 2\n}\n",
-                at: &["11:10", "20:3"],
+                code: "# board.tf\nresource \"pier_board\" \"north\" {\n  lines = var.lines\n}\n\n# variables.tf\nvariable \"lines\" {\n  type = number\n}\n\nvariable \"colour\" {\n  type = string\n  validation {\n    condition     = var.colour != \"\"\n    error_message = \"A colour is needed.\"\n  }\n}\n\nlocals {\n  tide = 2\n}\n\ndata \"tide_table\" \"north\" {}\n",
+                at: &["11:10", "20:3", "23:19"],
                 fixed: None,
             }],
             right: &[
-                "# board.tf\nresource \"pier_board\" \"north\" {\n  label = \"north: ${var.lines} ${local.tide[0]}\"\n}\n\n# variables.tf\nvariable \"lines\" {\n  type = number\n}\n\nlocals {\n  tide = [2]\n}\n",
+                "# board.tf\nresource \"pier_board\" \"north\" {\n  label = \"north: ${var.lines} ${local.tide[0]}\"\n}\n\n# variables.tf\nvariable \"lines\" {\n  type = number\n}\n\nlocals {\n  tide = [2]\n}\n\ndata \"tide_table\" \"north\" {\n  lifecycle {\n    postcondition {\n      condition = self.low < 3\n    }\n  }\n}\n",
             ],
         },
         Examples {
@@ -54,12 +55,19 @@ fn check(context: &mut Context, _root: NodeRef) {
     }
     let Some(configuration) = file.configuration() else { return };
     for one in &configuration.declared {
-        let may_be_unused = one.address.starts_with("var.") || one.address.starts_with("local.");
+        let is_value = one.address.starts_with("var.") || one.address.starts_with("local.");
+        let is_looked_up = one.address.starts_with("data.") && !has_conditions(file, file.tree.node(one.node));
+        let may_be_unused = is_value || is_looked_up;
         if may_be_unused && file.others.complaint(&ModuleQuestion::Unused(one.address.clone())).is_some() {
             let message = format!("nothing in this folder uses {}", one.address);
             context.report(file.tree.node(one.name).span(), message).advice("remove it, and what sets it");
         }
     }
+}
+
+/// Whether a block that looks something up says what must hold of it: that is use enough.
+fn has_conditions(file: File<'_>, block: NodeRef) -> bool {
+    entries(block).any(|entry| entry.kind() == Kind::ConfigBlock && type_of(file, entry) == "lifecycle")
 }
 
 /// Names of a package that other packages do not see.

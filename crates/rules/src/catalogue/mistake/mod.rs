@@ -102,6 +102,7 @@ pub(super) mod undefined_name;
 pub(super) mod unformatted_string;
 pub(super) mod unknown_alias;
 pub(super) mod unknown_argument;
+pub(super) mod unknown_attribute;
 pub(super) mod unknown_element;
 pub(super) mod unknown_keyword;
 pub(super) mod unknown_keyword_value;

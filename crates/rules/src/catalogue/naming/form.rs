@@ -25,9 +25,7 @@ pub(super) fn check_name(
     let fix = proposal.as_deref().and_then(|new| edits(context, new));
     let advice = match (&proposal, fix.is_some()) {
         (Some(new), true) => format!("call it \"{new}\""),
-        (Some(new), false) if kind == "method" && !context.file().traits.follows_members => {
-            format!("call it \"{new}\"")
-        }
+        (Some(new), false) if !is_followed(context, kind) => format!("call it \"{new}\", and so wherever it is used"),
         (Some(new), false) => {
             let place = context.file().text.place(span.start);
             format!("call it \"{new}\": hsieve rename {}:{}:{} {new}", context.file().path, place.line, place.column)
@@ -40,6 +38,12 @@ pub(super) fn check_name(
         .advice(advice)
         .fix_to_review(fix)
         .unless_usual(usual);
+}
+
+/// Whether renaming follows names of a kind.
+fn is_followed(context: &Context, kind: &str) -> bool {
+    let file = context.file();
+    (kind != "method" || file.traits.follows_members) && file.configuration().is_none()
 }
 
 /// Names of one character, and those that the language itself has a meaning for.

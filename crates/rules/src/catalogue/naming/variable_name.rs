@@ -11,11 +11,11 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     mesh: Mesh::Fine,
     level: Level::Note,
     certainty: Certainty::Proven,
-    languages: Language::OF_PROGRAMS,
+    languages: Language::WITH_VARIABLES,
     fix: Some(FixKind::Review),
     what: "a variable whose name is not in the chosen style",
     why: "Where names of one kind have one style, readers see at a glance what a name refers to, and nobody has to remember its spelling.",
-    silent: "Where nearly all such names of the code base have another style, and settings say nothing, that one is right. Names may also have the style of types, which variables may hold, and module-level names that of constants. Destructured names and imports keep the names of their origin. In shell scripts, environment variables and those that another script may read are left alone.",
+    silent: "Where nearly all such names of the code base have another style, and settings say nothing, that one is right. Names may also have the style of types, which variables may hold, and module-level names that of constants. Destructured names and imports keep the names of their origin. In infrastructure files, names of resources and modules are left alone: what exists is known by them. In shell scripts, environment variables and those that another script may read are left alone.",
     standards: &["PEP 8, Naming Conventions"],
     options: &[],
     examples: &[
@@ -66,6 +66,17 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
                 "package quay\n\nfunc sail() int {\n\tnextTide := 3\n\tuserID := 4\n\treturn nextTide + userID\n}\n",
             ],
         },
+        Examples {
+            language: Language::Hcl,
+            wrong: &[Wrong {
+                code: "# This is infra/lines.tf.\nvariable \"lineCount\" {\n  type = number\n}\n\nlocals {\n  LowTide = 2\n}\n\noutput \"next-tide\" {\n  value = local.LowTide\n}\n",
+                at: &["2:10", "7:3", "10:8"],
+                fixed: None,
+            }],
+            right: &[
+                "# This is infra/lines.tf.\nvariable \"line_count\" {\n  type = number\n}\n\nresource \"pier_board\" \"northBoard\" {\n  lineCount = var.line_count\n}\n",
+            ],
+        },
     ],
     needs_names: true,
     check: Check::File(check),
@@ -84,7 +95,25 @@ const KINDS: &[DeclarationKind] = &[
 ];
 
 fn check(context: &mut Context) {
+    if context.file().configuration().is_some() {
+        return on_declarations(context);
+    }
     on_file(context, "variable", on_binding);
+}
+
+/// What a file of a module declares, but for what lives on under its name: resources and modules.
+fn on_declarations(context: &mut Context) {
+    let file = context.file();
+    for one in file.configuration().into_iter().flat_map(|configuration| &configuration.declared) {
+        let Some((of, name)) = one.address.split_once('.') else { continue };
+        let noun = match of {
+            "var" => "variable",
+            "local" => "local value",
+            "output" => "output",
+            _ => continue,
+        };
+        check_name(context, "variable", noun, name, file.tree.node(one.name).span(), |_, _| None);
+    }
 }
 
 fn on_binding(context: &mut Context, binding: &Binding) {
