@@ -1,5 +1,7 @@
 //! What nobody uses, and what does nothing.
 
+use sieve_syntax::language::Language;
+
 use crate::bench::Bench;
 
 #[test]
@@ -344,4 +346,12 @@ fn blocks_without_anything() {
                     pass
         ",
     );
+}
+
+#[test]
+fn an_anchor_that_is_all_there_is_stays() {
+    let bench = || Bench::of("unused-anchor", Language::Yaml);
+    bench().finds("tides: [«&low , 3]\n");
+    bench().fixes("tides: [&low , 3]\n", "tides: [&low , 3]\n");
+    bench().fixes("tides: [&low 2, 3]\n", "tides: [2, 3]\n");
 }

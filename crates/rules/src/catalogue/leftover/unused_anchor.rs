@@ -38,10 +38,13 @@ fn check(context: &mut Context, anchor: NodeRef) {
         return;
     }
     let name = &file.node_text(anchor)[1..];
-    context
-        .report(anchor.span(), format!("no alias stands for \"{name}\""))
-        .advice("remove the anchor")
-        .fix(vec![Edit::remove(with_blanks(file.text.source(), anchor.span()))]);
+    let whole = with_blanks(file.text.source(), anchor.span());
+    let reported = context.report(anchor.span(), format!("no alias stands for \"{name}\"")).advice("remove the anchor");
+    // Between commas and brackets an empty value is there by its anchor alone.
+    let behind = file.text.source().as_bytes().get(whole.end as usize);
+    if !matches!(behind, Some(b',' | b']' | b'}' | b':')) {
+        reported.fix(vec![Edit::remove(whole)]);
+    }
 }
 
 /// The anchor with the whitespace that separates it: behind it, or before it where it ends its line.

@@ -28,7 +28,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
         ],
         right: &[
             "<input placeholder=\"Quay\" hidden>\n<p data-tide=\"low\" aria-label=\"Tide\" onclick=\"go()\" @click=\"go\" v-if=\"low\">a</p>\n",
-            "<meta property=\"og:title\" content=\"Tides\"><ferry-board quay=\"north\"></ferry-board><svg viewBox=\"0 0 1 1\"><path d=\"M0 0\"/></svg>\n",
+            "<html xmlns=\"http://www.w3.org/1999/xhtml\"></html><meta property=\"og:title\" content=\"Tides\"><ferry-board quay=\"north\"></ferry-board><svg viewBox=\"0 0 1 1\"><path d=\"M0 0\"/></svg>\n",
         ],
     }],
     needs_names: false,
@@ -48,7 +48,8 @@ fn check(context: &mut Context, element: NodeRef) {
     }
     for (name, attribute) in tag.attributes() {
         let is_plain = name.bytes().all(|byte| byte.is_ascii_alphanumeric());
-        if !is_plain || name.starts_with("on") || OF_RDFA.contains(&&*name) {
+        // What makes a page XML as well has no effect, and is allowed.
+        if !is_plain || name.starts_with("on") || name == "xmlns" || OF_RDFA.contains(&&*name) {
             continue;
         }
         let known = || attributes_of(&tag.name);
