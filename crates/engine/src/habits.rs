@@ -58,7 +58,7 @@ fn of_file(candidate: &Candidate, project: &Project) -> Option<Habits> {
     habits.languages.insert(candidate.language, (1, text.lines().count() as usize));
     habits.see_lines(&text);
     habits.see_tokens(&text, &tree);
-    habits.names.see(candidate.language, &text, &tree);
+    habits.names.see(candidate.language, &candidate.shown, &text, &tree);
     tree.nodes().for_each(|node| habits.see_end(candidate.language, node));
     Some(habits)
 }
@@ -160,7 +160,7 @@ mod tests {
         let mut habits = Habits::default();
         habits.see_lines(&text);
         habits.see_tokens(&text, &tree);
-        habits.names.see(Language::Python, &text, &tree);
+        habits.names.see(Language::Python, "board.py", &text, &tree);
         habits
     }
 

@@ -2,6 +2,8 @@
 
 use std::collections::BTreeMap;
 
+use sieve_meaning::configuration::Configuration;
+use sieve_meaning::folder_module::FolderForm;
 use sieve_rules::NameStyle;
 use sieve_syntax::language::Language;
 use sieve_syntax::text::Text;
@@ -33,14 +35,22 @@ pub struct NameHabit {
 pub(crate) struct StyleCounts(BTreeMap<(Language, &'static str), (usize, BTreeMap<NameStyle, usize>)>);
 
 impl StyleCounts {
-    /// Counts the names that a file gives.
-    pub(crate) fn see(&mut self, language: Language, text: &Text, tree: &Tree) {
-        tree.nodes().for_each(|node| self.see_name(language, text, node));
+    /// Counts the names that a file gives. In a module of infrastructure files these are the ones that it declares.
+    pub(crate) fn see(&mut self, language: Language, path: &str, text: &Text, tree: &Tree) {
+        if FolderForm::of(language) == Some(FolderForm::Configuration) {
+            let configuration = Configuration::of(language, path, text, tree);
+            let declared = configuration.iter().flat_map(|configuration| &configuration.declared);
+            let names = declared.filter_map(|one| one.value_name());
+            return names.for_each(|(_, name)| self.count(language, "variable", name));
+        }
+        for node in tree.nodes() {
+            let Some((kind, role)) = kind_of(node) else { continue };
+            let Some(name) = node.child(role) else { continue };
+            self.count(language, kind, text.slice(name.span()));
+        }
     }
 
-    fn see_name(&mut self, language: Language, text: &Text, node: NodeRef<'_>) {
-        let Some((kind, role)) = kind_of(text, node) else { return };
-        let Some(name) = node.child(role).map(|name| text.slice(name.span()).trim_matches('"')) else { return };
+    fn count(&mut self, language: Language, kind: &'static str, name: &str) {
         // A name that several styles would allow tells nothing.
         if let Some(style) = NameStyle::only_one_of(name) {
             let (all, styles) = self.0.entry((language, kind)).or_default();
@@ -74,17 +84,9 @@ impl StyleCounts {
 }
 
 /// The kind of a name that a node gives, and the part of it that is the name.
-fn kind_of(text: &Text, node: NodeRef<'_>) -> Option<(&'static str, Role)> {
-    if let Some(block) =
-        node.parent().and_then(|parent| parent.parent()).filter(|block| block.kind() == Kind::ConfigBlock)
-    {
-        // Of all that a block says, local values alone are named by who writes it.
-        let is_local = node.kind() == Kind::Assignment && type_of(text, block) == "locals";
-        return is_local.then_some(("variable", Role::Target));
-    }
+fn kind_of(node: NodeRef<'_>) -> Option<(&'static str, Role)> {
     let in_class = node.class_around().is_some();
     Some(match node.kind() {
-        Kind::ConfigBlock if matches!(type_of(text, node), "variable" | "output") => ("variable", Role::Label),
         Kind::Function if in_class => ("method", Role::Name),
         Kind::Function => ("function", Role::Name),
         Kind::Class | Kind::Interface | Kind::Enum => ("type", Role::Name),
@@ -97,11 +99,6 @@ fn kind_of(text: &Text, node: NodeRef<'_>) -> Option<(&'static str, Role)> {
         }
         _ => return None,
     })
-}
-
-/// The type of a block of an infrastructure file.
-fn type_of<'t>(text: &'t Text, block: NodeRef<'_>) -> &'t str {
-    block.child(Role::Name).map_or("", |name| text.slice(name.span()))
 }
 
 /// A name of a file that is bound to a number or a text.

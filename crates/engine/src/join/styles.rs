@@ -111,7 +111,7 @@ fn counts_of(project: &Project, language: Language, path: &Path) -> StyleCounts 
     let mut counts = StyleCounts::default();
     let text = project.files.read(path, LARGEST).ok().and_then(|bytes| language.decode(bytes).ok());
     if let Some(text) = text.filter(|text| !says_generated(text.source())) {
-        counts.see(language, &text, &language.parse(&text));
+        counts.see(language, &path.to_string_lossy(), &text, &language.parse(&text));
     }
     counts
 }

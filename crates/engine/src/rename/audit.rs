@@ -29,7 +29,8 @@ pub(super) struct Audit<'a, 's> {
 
 type Verdict = Renamed<()>;
 
-fn refused(message: String, view: &View<'_>, span: Span) -> Verdict {
+/// Refuses for the sake of a place.
+pub(super) fn refused<T>(message: String, view: &View<'_>, span: Span) -> Renamed<T> {
     Err(CannotRename::Refused(message, vec![view.file.place(span)]))
 }
 

@@ -120,8 +120,7 @@ pub fn plan(request: &Request<'_>, asked: &RenameRequest<'_>) -> Renamed<Plan> {
         TargetKind::Member if !traits_of(sources.files[home].language).follows_members => {
             let file = &sources.files[home];
             let message = format!("members of types are not followed in {}", file.language.spec().title);
-            let span = file.tree.node(target.node).span();
-            return Err(CannotRename::Refused(message, vec![file.place(span)]));
+            return audit::refused(message, &views[home], file.tree.node(target.node).span());
         }
         TargetKind::Member => member::member(&sources, &views, home, target.node, asked, &mut edits)?,
     }

@@ -9,6 +9,7 @@ use sieve_rules::Edit;
 use sieve_syntax::text::Span;
 use sieve_syntax::tree::{Kind, NodeRef, Role};
 
+use super::audit::refused;
 use super::source::{Sources, View};
 use super::{CannotRename, Edits, Renamed};
 
@@ -26,6 +27,7 @@ impl PackageName<'_, '_> {
     pub(super) fn spread(&self, edits: &mut Edits) -> Renamed<()> {
         self.nothing_else_uses_it()?;
         let mut outside = None;
+        let own_path = if self.is_public(self.old) { self.sources.import_path(self.home) } else { None };
         for (index, view) in self.views.iter().enumerate() {
             self.not_embedded(view)?;
             if index == self.home {
@@ -35,7 +37,7 @@ impl PackageName<'_, '_> {
                 self.in_sibling(view, &mut edits[index])?;
             } else if self.is_public(self.old) {
                 let before = edits[index].len();
-                self.in_other_package(view, &mut edits[index])?;
+                self.in_other_package(view, own_path.as_deref(), &mut edits[index])?;
                 outside = outside.or(edits[index].get(before).map(|edit| view.file.place(edit.span)));
             }
         }
@@ -52,10 +54,6 @@ impl PackageName<'_, '_> {
         &self.views[self.home]
     }
 
-    fn refused<T>(&self, message: String, view: &View<'_>, span: Span) -> Renamed<T> {
-        Err(CannotRename::Refused(message, vec![view.file.place(span)]))
-    }
-
     fn is_public(&self, name: &str) -> bool {
         name.starts_with(char::is_uppercase)
     }
@@ -65,7 +63,7 @@ impl PackageName<'_, '_> {
         folder_of(view) == folder_of(self.home()) && package_of(view) == package_of(self.home())
     }
 
-    /// What a compiler or an assembler is told of a name is not followed.
+    /// What comments for a compiler or files of an assembler do with a name is not followed.
     fn nothing_else_uses_it(&self) -> Renamed<()> {
         let form = FolderForm::of(self.home().file.language);
         if let Some(other) = form.and_then(|form| self.sources.beside(self.home, |name| form.may_have(name))) {
@@ -73,14 +71,8 @@ impl PackageName<'_, '_> {
             return Err(CannotRename::Refused(message, Vec::new()));
         }
         for view in self.views.iter().filter(|view| self.is_sibling(view)) {
-            let mut start = 0;
-            for line in view.file.text.source().split_inclusive('\n') {
-                let tells = line.starts_with("//go:") || line.starts_with("//export ");
-                if tells && line.split_whitespace().skip(1).any(|word| word == self.old) {
-                    let span = Span::new(start, start + line.trim_end().len() as u32);
-                    return self.refused(format!("a comment tells the compiler of \"{}\"", self.old), view, span);
-                }
-                start += line.len() as u32;
+            if let Some(span) = form.and_then(|form| form.directive_with(view.file.text.source(), self.old)) {
+                return refused(format!("a comment for the compiler mentions \"{}\"", self.old), view, span);
             }
         }
         Ok(())
@@ -98,7 +90,7 @@ impl PackageName<'_, '_> {
             let last =
                 name.and_then(|name| if name.kind() == Kind::Member { name.child(Role::Name) } else { Some(name) });
             if let Some(last) = last.filter(|last| view.file.slice(*last) == self.old) {
-                return self.refused("an embedded type gives a field its name".into(), view, last.span());
+                return refused("an embedded type gives a field its name".into(), view, last.span());
             }
         }
         Ok(())
@@ -108,7 +100,7 @@ impl PackageName<'_, '_> {
         let names = &view.names;
         if let Some(taken) = names.lookup(ScopeId::FILE, self.new) {
             let first = places(&view.file.tree, names, taken).first().map(|place| place.span);
-            return self.refused(
+            return refused(
                 format!("\"{}\" is taken in the package", self.new),
                 view,
                 first.unwrap_or(Span::new(0, 0)),
@@ -119,7 +111,7 @@ impl PackageName<'_, '_> {
             let is_import = names.binding(id).declarations.iter().any(|one| one.kind == DeclarationKind::Import);
             let span = places(&view.file.tree, names, id).first().map_or(Span::new(0, 0), |place| place.span);
             if is_import {
-                return self.refused(format!("\"{}\" is the name of an import here", self.old), view, span);
+                return refused(format!("\"{}\" is the name of an import here", self.old), view, span);
             }
             may_become(names, id, self.new).map_err(|clash| {
                 let span = if let Clash::Hides(used) = clash { used } else { span };
@@ -137,7 +129,7 @@ impl PackageName<'_, '_> {
         {
             let name = names.text(reference.name);
             if name == self.new {
-                return self.refused(
+                return refused(
                     format!("\"{name}\" refers to something else where \"{}\" is seen", self.old),
                     view,
                     reference.span,
@@ -154,38 +146,38 @@ impl PackageName<'_, '_> {
     /// Whether a use in a file that does not declare the name stays one of it.
     fn check_use(&self, view: &View<'_>, reference: &Reference) -> Renamed<()> {
         if reference.is_doubtful {
-            return self.refused(format!("\"{}\" may be the name of a field here", self.old), view, reference.span);
+            return refused(format!("\"{}\" may be the name of a field here", self.old), view, reference.span);
         }
         let mut scopes = std::iter::successors(Some(reference.scope), |scope| view.names.scope(*scope).parent);
         match scopes.find_map(|scope| view.names.lookup(scope, self.new)) {
             Some(_) => {
-                self.refused(format!("\"{}\" is taken where \"{}\" is used", self.new, self.old), view, reference.span)
+                refused(format!("\"{}\" is taken where \"{}\" is used", self.new, self.old), view, reference.span)
             }
             None => Ok(()),
         }
     }
 
     /// `quay.Depth` in a file that imports the package.
-    fn in_other_package(&self, view: &View<'_>, edits: &mut Vec<Edit>) -> Renamed<()> {
+    fn in_other_package(&self, view: &View<'_>, own_path: Option<&str>, edits: &mut Vec<Edit>) -> Renamed<()> {
         let imports = view.file.tree.root().children().filter(|node| node.kind() == Kind::Import);
         for item in imports.flat_map(|import| import.children_in(Role::Item)) {
             let path = item.child(Role::Module).map_or("", |path| view.file.slice(path).trim_matches(['"', '`']));
             let Some(folder) = folder_of(self.home()).rsplit('/').next().filter(|folder| path.ends_with(folder)) else {
                 continue;
             };
-            match self.sources.import_path(self.home) {
+            match own_path {
                 Some(own) if own != path => continue,
                 Some(_) => {}
                 None => {
                     let message = format!(
                         "it is not known whether {path} is the package in {folder}: no go.mod says what it is called"
                     );
-                    return self.refused(message, view, item.span());
+                    return refused(message, view, item.span());
                 }
             }
             let alias = item.child(Role::Alias);
             if alias.is_some_and(|alias| alias.kind() == Kind::ImportAll) {
-                return self.refused(
+                return refused(
                     "everything of the package is imported here without its name".into(),
                     view,
                     item.span(),

@@ -169,7 +169,7 @@ const STEPS: &[Step] = &[
     },
     Step {
         title: "Packages of Go",
-        about: "The files of a folder are one package here, too: what nothing in them uses is told, and renaming follows a name into all of them.",
+        about: "The files of a folder are one package here, too: what nothing in them uses is reported, and renaming follows a name into all of them.",
         action: Action::Run(&["sift", "--no-baseline", "--output", "lines", "display"], 1),
     },
     Step {

@@ -37,6 +37,20 @@ pub struct Declared {
     pub value: Option<NodeId>,
 }
 
+impl Declared {
+    /// What it is in words, and its name, where it is a value that is named for the module alone. Others live on under their names.
+    pub fn value_name(&self) -> Option<(&'static str, &str)> {
+        let (of, name) = self.address.split_once('.')?;
+        let noun = match of {
+            "var" => "variable",
+            "local" => "local value",
+            "output" => "output",
+            _ => return None,
+        };
+        Some((noun, name))
+    }
+}
+
 /// A reference to something that a module declares.
 #[derive(Debug)]
 pub struct Used {

@@ -8,6 +8,7 @@ use std::collections::{BTreeMap, BTreeSet};
 
 use serde::{Deserialize, Serialize};
 use sieve_syntax::language::Language;
+use sieve_syntax::text::Span;
 
 use crate::configuration;
 use crate::go;
@@ -50,6 +51,16 @@ impl FolderForm {
             FolderForm::Configuration => configuration::may_belong_to_module(name),
             FolderForm::Package => go::may_belong_to_package(name),
         }
+    }
+
+    /// Where comments for a compiler mention a name, from the beginning of the line to its end, in bytes.
+    pub fn directive_with(self, source: &str, name: &str) -> Option<Span> {
+        let mut all = match self {
+            FolderForm::Configuration => None,
+            FolderForm::Package => Some(go::directives(source)),
+        };
+        let (start, line) = all.as_mut()?.find(|(_, line)| line.split_whitespace().skip(1).any(|word| word == name))?;
+        Some(Span::new(start as u32, (start + line.len()) as u32))
     }
 }
 

@@ -10,7 +10,9 @@ use sieve_syntax::tree::{Kind, NodeId, NodeRef, Role, TokenKind};
 
 use crate::names::{Collector, DeclarationKind, ScopeId, ScopeKind, Unknown};
 use composite::{KeyMeaning, Types};
-pub(crate) use package::{PackagePart, is_of_library, is_of_package, is_predeclared, may_belong_to_package};
+pub(crate) use package::{
+    PackagePart, directives, is_of_library, is_of_package, is_predeclared, may_belong_to_package,
+};
 
 /// Walks the tree once.
 pub(crate) fn collect<'t>(collector: &mut Collector<'t>) {
@@ -79,12 +81,9 @@ fn on_short_declaration<'t>(collector: &mut Collector<'t>, node: NodeRef<'t>) {
         collector.enter(choice, scope);
     }
     let scope = collector.current();
-    declare_new(collector, scope, node.children_in(Role::Target).collect(), node.end());
-}
-
-fn declare_new<'t>(collector: &mut Collector<'t>, scope: ScopeId, targets: Vec<NodeRef<'t>>, from: NodeId) {
-    let kind = if targets.len() > 1 { DeclarationKind::Unpacking } else { DeclarationKind::Assignment };
-    for target in targets {
+    let targets = || node.children_in(Role::Target);
+    let kind = if targets().count() > 1 { DeclarationKind::Unpacking } else { DeclarationKind::Assignment };
+    for target in targets() {
         let name = collector.node_text(target);
         if name == "_" || target.kind() != Kind::Name {
             continue;
@@ -92,7 +91,7 @@ fn declare_new<'t>(collector: &mut Collector<'t>, scope: ScopeId, targets: Vec<N
         if collector.binds(scope, name) {
             collector.write_name(target);
         } else {
-            collector.bind_from(scope, target, kind, from);
+            collector.bind_from(scope, target, kind, node.end());
         }
     }
 }

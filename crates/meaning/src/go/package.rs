@@ -106,7 +106,7 @@ impl<'n> PackagePart<'n> {
             })
             .map(|reference| names.text(reference.name))
             .collect();
-        used.extend(named_in_directives(text.source()));
+        used.extend(directives(text.source()).flat_map(|(_, line)| line.split_whitespace().skip(1)));
         let is_made = memchr::memmem::find(text.source().as_bytes(), b"//go:generate").is_some();
         let functions = tree.root().children().filter(|node| node.kind() == Kind::Function);
         let fallible = functions.filter(|node| node.child(Role::Receiver).is_none() && returns_error(text, *node));
@@ -140,10 +140,15 @@ fn is_within(tree: &Tree, binding: &Binding, place: NodeId) -> bool {
     })
 }
 
-/// Names in comments that tell the compiler something of them: `//go:linkname now time.now`, `//export now`.
-fn named_in_directives(source: &str) -> impl Iterator<Item = &str> {
-    let begins = |line: &&str| line.starts_with("//go:") || line.starts_with("//export ");
-    source.lines().filter(begins).flat_map(|line| line.split_whitespace().skip(1))
+/// Comments for the compiler, which may mention names, each with its place in bytes: `//go:linkname now time.now`, `//export now`.
+pub(crate) fn directives(source: &str) -> impl Iterator<Item = (usize, &str)> {
+    let mut next = 0;
+    source.split_inclusive('\n').filter_map(move |line| {
+        let start = next;
+        next += line.len();
+        let is_one = line.starts_with("//go:") || line.starts_with("//export ");
+        is_one.then(|| (start, line.trim_end()))
+    })
 }
 
 /// `import "C"`: code in another language is compiled with it.

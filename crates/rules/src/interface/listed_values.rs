@@ -45,6 +45,16 @@ impl ValuePlace {
         }
         BlockPath::parse(source).map(ValuePlace::Block)
     }
+
+    /// The path of a part of data.
+    pub fn in_data(&self) -> Option<&Path> {
+        if let ValuePlace::Data(path) = self { Some(path) } else { None }
+    }
+
+    /// The way to a name in a block.
+    pub fn in_block(&self) -> Option<&BlockPath> {
+        if let ValuePlace::Block(path) = self { Some(path) } else { None }
+    }
 }
 
 /// The way to a value in a block: the type of the block, its labels, the types of blocks and the keys within, and the name. `*` stands for
@@ -95,7 +105,8 @@ mod tests {
     use super::*;
 
     fn fits(path: &str, way: &str) -> bool {
-        let ValuePlace::Block(path) = ValuePlace::parse(path).expect("a path") else { panic!("no path of a block") };
+        let place = ValuePlace::parse(path).expect("a path");
+        let path = place.in_block().expect("a path of a block");
         let step = |word: &'static str| Step { name: word.trim_matches('"'), is_label: word.starts_with('"') };
         path.fits(way.to_string().leak().split(' ').map(step))
     }

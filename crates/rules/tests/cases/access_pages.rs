@@ -334,6 +334,7 @@ fn heading_order() {
             "<h3>a</h3>«<h6>b</h6>",
             "<h1>a</h1>«<h6>b</h6>",
             "<H1>a</H1>«<H3>b</H3>",
+            "<h1>a</h1><hr>«<h3>b</h3>",
         ],
         &[
             "<h1>a</h1><h2>b</h2><h3>c</h3>",
@@ -346,6 +347,8 @@ fn heading_order() {
             "<h1>a</h1><div role=\"heading\" aria-level=\"2\">b</div><h3>c</h3>",
             "<h2>a</h2><h2>b</h2><h2>c</h2>",
             "<h1>a</h1><h2 hidden>b</h2><h2>c</h2>",
+            "<h1>a</h1><h2 role=\"tab\">b</h2><h4>c</h4>",
+            "<h1>a</h1><div role=\"heading\" aria-level=\"{{ level }}\">b</div><h4>c</h4>",
         ],
     );
 }

@@ -1,4 +1,4 @@
-// fallible.go ROOT: the functions of the library below a folder whose last result is an error, a line each: the path of the package and the name.
+// fallible.go ROOT: the functions of the library below a folder whose last result is an error, a line each: the path of the package, a dot and the name.
 package main
 
 import (
@@ -45,7 +45,7 @@ func main() {
 		of, _ := filepath.Rel(root, filepath.Dir(path))
 		for _, declaration := range file.Decls {
 			if function, ok := declaration.(*ast.FuncDecl); ok && fails(function) {
-				found[filepath.ToSlash(of)+" "+function.Name.Name] = true
+				found[filepath.ToSlash(of)+"."+function.Name.Name] = true
 			}
 		}
 		return nil

@@ -46,11 +46,9 @@ fn head_of(source: &str) -> &str {
 
 /// Whether the comments of the first lines say that a program made the file.
 pub(crate) fn says_generated(source: &str) -> bool {
-    let comments = comments_of(head_of(source).lines().take(LINES));
-    if head_of(source).lines().any(is_mark_of_go) {
-        return true;
-    }
-    if comments.iter().any(|line| line.contains("@generated")) {
+    let head = head_of(source);
+    let comments = comments_of(head.lines().take(LINES));
+    if head.lines().any(is_mark_of_go) || comments.iter().any(|line| line.contains("@generated")) {
         return true;
     }
     let says = |words: &[&str]| comments.iter().any(|line| words.iter().any(|words| line.contains(words)));

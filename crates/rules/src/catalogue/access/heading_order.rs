@@ -35,17 +35,15 @@ fn check(context: &mut Context, nodes: &[NodeRef]) {
             continue;
         }
         let Some(tag) = Tag::shown(context, *node) else { continue };
-        let Some(level) = level_of(&tag) else {
-            // What is a heading otherwise, or none after all, is not known here.
-            if tag.name.starts_with('h') && tag.name.len() == 2 {
-                before = None;
-            }
-            continue;
-        };
-        if is_hidden(&tag) != Some(false) {
-            before = None;
+        let own = own_level(&tag.name);
+        if own.is_none() && !tag.value("role").is("heading") {
             continue;
         }
+        // After a heading whose level is not known, or that is none after all, nothing is known of the next.
+        let Some(level) = level_of(&tag, own).filter(|_| is_hidden(&tag) == Some(false)) else {
+            before = None;
+            continue;
+        };
         if let Some(before) = before.filter(|before| level > before + 1) {
             context
                 .report(tag.head(), format!("after a heading of level {before} comes one of level {level}"))
@@ -55,24 +53,25 @@ fn check(context: &mut Context, nodes: &[NodeRef]) {
     }
 }
 
-/// The level of a heading: by its element, or by its role and what says the level of that (WAI-ARIA 1.2, `heading`). Nothing for `hgroup` and
-/// its like, and for headings that have the role of something else.
-fn level_of(tag: &Tag<'_>) -> Option<u8> {
-    let own = match tag.name.as_bytes() {
+/// The level of the elements that are headings by themselves.
+fn own_level(name: &str) -> Option<u8> {
+    match name.as_bytes() {
         [b'h', level @ b'1'..=b'6'] => Some(level - b'0'),
         _ => None,
-    };
+    }
+}
+
+/// The level of a heading: by its element, or by its role and what gives the level of that (WAI-ARIA 1.2, `heading`). Nothing for headings
+/// that have the role of something else.
+fn level_of(tag: &Tag<'_>, own: Option<u8>) -> Option<u8> {
     let role = tag.value("role");
     if role.is_absent() {
         return own;
     }
-    let said = tag.value("aria-level");
-    if !role.is("heading") {
-        return None;
-    }
-    match said.text() {
+    let level = tag.value("aria-level");
+    match level.text() {
+        _ if !role.is("heading") => None,
         Some(level) => level.trim().parse().ok().filter(|level| *level > 0),
-        None if said.is_absent() => own,
-        None => None,
+        None => own.filter(|_| level.is_absent()),
     }
 }

@@ -68,14 +68,13 @@ fn check(context: &mut Context, node: NodeRef) {
             };
             imported.push((whole, name));
         }
-    } else if let Some(module) = named_module(file, node) {
-        let name = file.language.string_value(file.node_text(module)).unwrap_or_default();
-        imported.push((name.trim_start_matches("node:").to_string(), module));
-    }
-    for path in
-        node.children_in(Role::Item).filter_map(|item| item.child(Role::Module)).filter(|_| !file.traits.dotted_modules)
-    {
-        imported.push((file.language.string_value(file.node_text(path)).unwrap_or_default(), path));
+    } else {
+        // One statement may name a module for each of its items.
+        let of_items = node.children_in(Role::Item).filter_map(|item| item.child(Role::Module));
+        for module in named_module(file, node).into_iter().chain(of_items) {
+            let name = file.language.string_value(file.node_text(module)).unwrap_or_default();
+            imported.push((name.trim_start_matches("node:").to_string(), module));
+        }
     }
     for ban in context.bans(BanKind::Import) {
         let holds = |name: &str| {

@@ -13,7 +13,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     languages: &[Language::Hcl],
     fix: None,
     what: "a module that is taken from a repository of others at no fixed commit or tag",
-    why: "It can change at any time: then the same files plan something else, and whoever can push there can change what is built here.",
+    why: "It can change at any time: then the same files plan something else, and anyone who can push there can change what is built here.",
     silent: "Where the source is not written as a plain string. A name with digits in it, such as `v1.2`, counts as fixed.",
     standards: &[],
     options: &[],

@@ -43,7 +43,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     check: Check::Joined(&[Kind::ExpressionStatement], check),
 };
 
-/// Functions of the library, each with the path of its package before it.
+/// Functions of the library, each with the path of its package and a dot before it.
 static OF_LIBRARY: LazyLock<FxHashSet<&'static str>> =
     LazyLock::new(|| include_str!("../../../data/fallible.txt").lines().skip(1).collect());
 
@@ -79,7 +79,5 @@ fn fails_in_package(context: &Context, name: NodeRef) -> bool {
 
 /// Whether a member is a function of the library that may return an error.
 fn fails_in_library(context: &Context, member: NodeRef) -> bool {
-    let called = context.file().refers(member);
-    let parts = called.as_deref().and_then(|called| called.rsplit_once('.'));
-    parts.is_some_and(|(path, name)| OF_LIBRARY.contains(format!("{path} {name}").as_str()))
+    context.file().refers(member).is_some_and(|called| OF_LIBRARY.contains(&*called))
 }

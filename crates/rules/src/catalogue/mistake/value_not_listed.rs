@@ -3,12 +3,11 @@ use sieve_meaning::data::path::Path;
 use sieve_meaning::data::{Scalar, Shape, Value};
 use sieve_meaning::folder_module::ModuleQuestion;
 use sieve_syntax::language::Language;
+use sieve_syntax::text::Span;
 use sieve_syntax::tree::{Kind, NodeRef, Role};
 
 use crate::blocks::{labels, type_of};
-use crate::interface::{
-    BlockPath, Certainty, Check, Concern, Context, Examples, File, Level, Mesh, Rule, Step, ValuePlace, Wrong,
-};
+use crate::interface::{BlockPath, Certainty, Check, Concern, Context, Examples, File, Level, Mesh, Rule, Step, Wrong};
 use crate::slip::{meant_or_listed, nearest};
 
 pub(in crate::catalogue) static RULE: Rule = Rule {
@@ -53,28 +52,34 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
 };
 
 fn check(context: &mut Context, _root: NodeRef) {
-    for listed in context.listed_values().iter().filter(|listed| !listed.allowed.is_empty()) {
-        match &listed.place {
-            ValuePlace::Data(path) => check_data(context, path, &listed.allowed),
-            ValuePlace::Block(path) => check_blocks(context, path, &listed.allowed),
-        }
+    let listed = || context.listed_values().iter().filter(|listed| !listed.allowed.is_empty());
+    let in_data: Vec<_> = listed().filter_map(|listed| Some((listed.place.in_data()?, &listed.allowed[..]))).collect();
+    let in_blocks: Vec<_> =
+        listed().filter_map(|listed| Some((listed.place.in_block()?, &listed.allowed[..]))).collect();
+    if !in_data.is_empty() {
+        check_data(context, &in_data);
+    }
+    if !in_blocks.is_empty() {
+        check_blocks(context, &in_blocks);
     }
 }
 
 /// Following a path takes no more steps than this.
 const MOST_STEPS: usize = 1_000_000;
 
-fn check_data(context: &mut Context, path: &Path, allowed: &[String]) {
+fn check_data(context: &mut Context, listed: &[(&Path, &[String])]) {
     let Some(data) = context.file().values() else { return };
-    // Aliases lead to the same value from several places.
-    let mut seen = FxHashSet::default();
-    for document in data.documents() {
-        match path.find(document, MOST_STEPS) {
-            Ok(found) => found
-                .into_iter()
-                .filter(|value| seen.insert(value.span()))
-                .for_each(|value| check_value(context, value, allowed)),
-            Err(_) => context.unsure(document.span(), "the path takes too many steps in this file"),
+    for (path, allowed) in listed {
+        // Aliases lead to the same value from several places.
+        let mut seen = FxHashSet::default();
+        for document in data.documents() {
+            let Ok(found) = path.find(document, MOST_STEPS) else {
+                context.unsure(document.span(), "the path takes too many steps in this file");
+                continue;
+            };
+            for value in found.into_iter().filter(|value| seen.insert(value.span())) {
+                check_value(context, value, allowed);
+            }
         }
     }
 }
@@ -92,22 +97,19 @@ fn check_value(context: &mut Context, value: Value<'_, '_>, allowed: &[String]) 
             Some(Scalar::Real(_)) => context.text(one.resolved().node()).to_string(),
             None => continue,
         };
-        if !allowed.contains(&written) {
-            let message = format!("{} is none of the values that the settings list", quoted(&written));
-            context.report(one.span(), message).advice(advice(&written, allowed));
-        }
+        check_written(context, one.span(), None, &written, allowed);
     }
 }
 
-fn check_blocks(context: &mut Context, path: &BlockPath, allowed: &[String]) {
+fn check_blocks(context: &mut Context, listed: &[(&BlockPath, &[String])]) {
     let file = context.file();
     if file.configuration().is_none() {
         return;
     }
     let named = file.tree.nodes().filter(|node| matches!(node.kind(), Kind::Assignment | Kind::Pair));
     for entry in named {
-        let Some(value) = entry.child(Role::Value) else { continue };
-        if way_to(file, entry).is_some_and(|way| path.fits(way.into_iter().rev())) {
+        let Some((value, way)) = entry.child(Role::Value).zip(way_to(file, entry)) else { continue };
+        for (_, allowed) in listed.iter().filter(|(path, _)| path.fits(way.iter().rev().copied())) {
             check_expression(context, value, allowed);
         }
     }
@@ -165,32 +167,29 @@ fn check_expression(context: &mut Context, value: NodeRef, allowed: &[String]) {
 
 fn check_plain(context: &mut Context, node: NodeRef, allowed: &[String]) {
     let file = context.file();
+    let address = Some(file.node_text(node)).filter(|_| node.kind() == Kind::Member);
     let written = match node.kind() {
         Kind::String => file.language.string_value(file.node_text(node)),
         Kind::Number | Kind::Boolean => Some(file.node_text(node).to_string()),
-        Kind::Member => {
-            let address = file.node_text(node);
+        _ => address.and_then(|address| {
             let question = ModuleQuestion::Value(address.to_string());
-            let answer = file.others.complaint(&question).and_then(|values| values.into_iter().next());
-            let Some(known) = answer.filter(|known| !allowed.contains(known)) else { return };
-            let message =
-                format!("{address} is {} here, which is none of the values that the settings list", quoted(&known));
-            context.report(node.span(), message).advice(advice(&known, allowed));
-            return;
-        }
-        _ => None,
+            file.others.complaint(&question)?.into_iter().next()
+        }),
     };
-    if let Some(written) = written.filter(|written| !allowed.contains(written)) {
-        let message = format!("{} is none of the values that the settings list", quoted(&written));
-        context.report(node.span(), message).advice(advice(&written, allowed));
+    if let Some(written) = written {
+        check_written(context, node.span(), address, &written, allowed);
     }
 }
 
-fn quoted(value: &str) -> String {
-    format!("\"{value}\"")
-}
-
-fn advice(written: &str, allowed: &[String]) -> String {
+/// Reports a value that is not allowed; that of a variable or a local value is given with its address.
+fn check_written(context: &mut Context, span: Span, address: Option<&str>, written: &str, allowed: &[String]) {
+    if allowed.iter().any(|one| one == written) {
+        return;
+    }
+    let what =
+        address.map_or(format!("\"{written}\" is"), |address| format!("{address} is \"{written}\" here, which is"));
     let names = || allowed.iter().map(String::as_str);
-    meant_or_listed(nearest(written, names()), names())
+    context
+        .report(span, format!("{what} none of the values that the settings list"))
+        .advice(meant_or_listed(nearest(written, names()), names()));
 }

@@ -105,13 +105,7 @@ fn check(context: &mut Context) {
 fn on_declarations(context: &mut Context) {
     let file = context.file();
     for one in file.configuration().into_iter().flat_map(|configuration| &configuration.declared) {
-        let Some((of, name)) = one.address.split_once('.') else { continue };
-        let noun = match of {
-            "var" => "variable",
-            "local" => "local value",
-            "output" => "output",
-            _ => continue,
-        };
+        let Some((noun, name)) = one.value_name() else { continue };
         check_name(context, "variable", noun, name, file.tree.node(one.name).span(), |_, _| None);
     }
 }
