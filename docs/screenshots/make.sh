@@ -13,7 +13,8 @@ trap '[ -z "$screen" ] || kill "$screen" 2>/dev/null; rm -rf "$work"' EXIT
 export HOME=$work XDG_STATE_HOME=$work/state XDG_CACHE_HOME=$work/cache
 Xvfb -displayfd 5 -screen 0 1500x1400x24 -dpi 96 -nolisten tcp 5>"$work/display" >/dev/null 2>&1 & screen=$!
 until [ -s "$work/display" ]; do read -rt 0.05 <> <(:) || true; done
-export DISPLAY=:$(cat "$work/display")
+DISPLAY=:$(cat "$work/display")
+export DISPLAY
 
 # The demo as a repository of its own, the same for each picture.
 fresh() {

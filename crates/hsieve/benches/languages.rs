@@ -39,6 +39,7 @@ fn main() {
         ("CSS", &|| against_sheets(&among("css"))),
         ("HTML", &|| against_pages(&among("html"))),
         ("Go", &against_go),
+        ("Rust", &against_syn),
         ("HCL", &|| against_infrastructure(&files(&[Path::new(REFERENCE).join("python_modules")], &["tf"]))),
     ] {
         if wanted.is_empty() || wanted.iter().any(|own| own == name) {
@@ -68,6 +69,21 @@ fn against_go() {
     let is_library = |path: &PathBuf| path.file_name().is_some_and(|name| name.to_string_lossy().starts_with("go-"));
     let library: Vec<PathBuf> = installed.filter(is_library).collect();
     against_program("Go", Language::Go, &files(&library, &["go"]), "go", &["run", "seconds.go"]);
+}
+
+/// The sources of the packages that this workspace is built from.
+fn against_syn() {
+    let home = std::env::var_os("CARGO_HOME").map(PathBuf::from);
+    let home = home.or_else(|| Some(PathBuf::from(std::env::var_os("HOME")?).join(".cargo")));
+    let texts = texts(Language::Rust, &files(&[home.unwrap_or_default().join("registry/src")], &["rs"]));
+    let (mut ours, mut theirs) = (Vec::new(), Vec::new());
+    for _ in 0..ROUNDS {
+        ours.push(parse_all(Language::Rust, &texts));
+        let started = Instant::now();
+        texts.iter().for_each(|text| drop(black_box(syn::parse_file(text.source()))));
+        theirs.push(started.elapsed());
+    }
+    tell("Rust", Language::Rust, &texts, ours, theirs);
 }
 
 fn files(parts: &[PathBuf], endings: &[&str]) -> Vec<PathBuf> {

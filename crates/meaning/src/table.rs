@@ -69,7 +69,9 @@ pub(crate) fn meaning_of(language: Language) -> &'static LanguageMeaning {
         | Language::Yaml
         | Language::Css
         | Language::Html
-        | Language::Hcl => &NONE,
+        | Language::Hcl
+        | Language::Rust
+        | Language::Java => &NONE,
         Language::Go => &GO,
     }
 }

@@ -7,7 +7,8 @@ use crate::interface::File;
 
 /// Whether a module, class or function is described; nothing where it need not be.
 pub(crate) fn described(file: File<'_>, node: NodeRef) -> Option<bool> {
-    if !matches!(node.kind(), Kind::File | Kind::Class | Kind::Function | Kind::TypeDefinition) {
+    let says_so = || file.traits.says_visibility && matches!(node.kind(), Kind::Enum | Kind::Interface);
+    if !matches!(node.kind(), Kind::File | Kind::Class | Kind::Function | Kind::TypeDefinition) && !says_so() {
         return None;
     }
     let is_public = match node.kind() {
@@ -20,12 +21,27 @@ pub(crate) fn described(file: File<'_>, node: NodeRef) -> Option<bool> {
 /// Whether a text is first in the body, or a comment that describes it above, as the language has it.
 fn is_described(file: File<'_>, node: NodeRef) -> bool {
     if let Some(mark) = file.language.spec().doc_comment {
+        if is_described_within(file, node, mark) {
+            return true;
+        }
         return is_described_above(file, node, mark) || is_described_later(file, node, mark);
     }
     let body = if node.kind() == Kind::File { Some(node) } else { node.child(Role::Body) };
     let first = body.and_then(|body| body.children().next()).filter(|first| first.kind() == Kind::ExpressionStatement);
     let value = first.and_then(|first| first.child(Role::Value));
     value.is_some_and(|value| matches!(value.kind(), Kind::String | Kind::Concatenation))
+}
+
+/// Whether what is said of a declaration before its name describes it: a comment behind an attribute, or an attribute.
+fn is_described_within(file: File<'_>, node: NodeRef, mark: &str) -> bool {
+    let Some(last) = node.children_in(Role::Decorator).last() else { return false };
+    let tree = node.tree();
+    let behind = tree.tokens_with_spans(
+        node.token_range().start..last.next_sibling().map_or(last.token_range().end, |next| next.token_range().start),
+    );
+    let mut comments = behind.filter(|(_, kind, _)| *kind == TokenKind::Comment);
+    let says = |decorator: NodeRef| decorator.child(Role::Value).is_some_and(|path| file.node_text(path) == "doc");
+    comments.any(|(_, _, span)| file.text.slice(span).starts_with(mark)) || node.children_in(Role::Decorator).any(says)
 }
 
 /// Whether a comment says something to people: a few words, and no sign for a program.
@@ -44,9 +60,10 @@ fn is_described_above(file: File<'_>, node: NodeRef, mark: &str) -> bool {
     for token in (0..outer.token_range().start).rev() {
         match tree.token_kind(token) {
             TokenKind::LineEnd => line_ends += 1,
-            TokenKind::Comment if line_ends < 2 => {
+            // Where lines are not told apart, a description may be further above.
+            TokenKind::Comment if line_ends < 2 || file.traits.says_visibility => {
                 let comment = file.text.slice(tree.token_span(token));
-                if comment.starts_with(mark) || is_prose(comment) {
+                if comment.starts_with(mark) || line_ends < 2 && is_prose(comment) {
                     return true;
                 }
                 line_ends = 0;
@@ -62,6 +79,9 @@ fn is_described_above(file: File<'_>, node: NodeRef, mark: &str) -> bool {
 pub(crate) fn is_public(file: File<'_>, node: NodeRef) -> bool {
     if file.traits.capitals_are_public {
         return is_capital(file, node);
+    }
+    if file.traits.says_visibility {
+        return is_said_public(file, node);
     }
     if file.language.spec().doc_comment.is_some() {
         return is_handed_out(file, node);
@@ -87,6 +107,48 @@ fn is_capital(file: File<'_>, node: NodeRef) -> bool {
         holder.kind() == Kind::File || holder.kind() == Kind::Declaration && holder.role() == Role::Statement
     });
     is_top && node.child(Role::Name).is_some_and(begins_so) && receiver.is_none_or(begins_so)
+}
+
+/// Whether a word before a declaration says that everybody sees it, and nothing around it says otherwise. What a trait has is seen where the
+/// trait is; what a type has because of a trait is described there.
+fn is_said_public(file: File<'_>, node: NodeRef) -> bool {
+    let around = node.ancestors().find(|around| around.kind().is_statement() && around.kind() != Kind::Block);
+    match around {
+        // What is written elsewhere is described there.
+        Some(block) if block.kind() == Kind::ExternBlock => false,
+        Some(interface) if interface.kind() == Kind::Interface => is_said_public(file, interface),
+        Some(owner) if owner.kind() == Kind::Implementation => {
+            let is_own = owner.child(Role::Bound).is_none() && !is_of_hidden_type(file, owner);
+            is_own && has_visibility(file, node) && is_in_public(file, owner)
+        }
+        _ => has_visibility(file, node) && is_in_public(file, node),
+    }
+}
+
+/// Whether all modules and types around a declaration are seen, as far as the file says, and it is in no function.
+fn is_in_public(file: File<'_>, node: NodeRef) -> bool {
+    node.ancestors().all(|around| match around.kind() {
+        Kind::Namespace | Kind::Class | Kind::Enum => has_visibility(file, around),
+        // One without a name.
+        Kind::New | Kind::EnumMember => false,
+        kind => !kind.is_function(),
+    }) && !file.is_test()
+}
+
+/// Whether a declaration is seen everywhere, and not only in some module.
+fn has_visibility(file: File<'_>, node: NodeRef) -> bool {
+    node.children().any(|part| part.kind() == Kind::Visibility && matches!(file.node_text(part), "pub" | "public"))
+}
+
+/// Whether the functions belong to a type that is declared beside them and not seen elsewhere.
+fn is_of_hidden_type(file: File<'_>, implementation: NodeRef) -> bool {
+    let name = |node: NodeRef| node.child(Role::Name).map(|name| file.text.slice(name.span()));
+    let Some(own) = implementation.child(Role::Type).and_then(name) else { return false };
+    let declares = |other: &NodeRef| {
+        matches!(other.kind(), Kind::TypeDefinition | Kind::Enum | Kind::TypeAlias) && name(*other) == Some(own)
+    };
+    let beside = implementation.parent().and_then(|holder| holder.children().find(declares));
+    beside.is_some_and(|declared| !has_visibility(file, declared))
 }
 
 /// Whether a declaration is after `export`, or is a member of a class that does and is not kept private.
@@ -151,6 +213,6 @@ fn is_exempt(file: File<'_>, node: NodeRef) -> bool {
     is_test
         || node.children_in(Role::Decorator).any(|decorator| {
             let text = file.node_text(decorator);
-            [".setter", ".deleter", "overload", "override"].iter().any(|ending| text.ends_with(ending))
+            [".setter", ".deleter", "overload", "override", "@Override"].iter().any(|ending| text.ends_with(ending))
         })
 }

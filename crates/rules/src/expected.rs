@@ -56,6 +56,14 @@ fn is_declared_wrong(file: File<'_>, call: NodeRef<'_>) -> bool {
     above.len() < 500 && above.starts_with("//") && (above.contains("@ts-expect-error") || above.contains("@ts-ignore"))
 }
 
+/// Whether code belongs to a test: by its file, or by what is said of it or of a module around it to the compiler.
+pub(crate) fn is_test_code(file: File<'_>, node: NodeRef<'_>) -> bool {
+    let says_test = |around: NodeRef<'_>| {
+        around.children_in(Role::Decorator).any(|decorator| file.node_text(decorator).contains("test"))
+    };
+    file.is_test() || node.ancestors().any(says_test)
+}
+
 /// Whether an import is where it may fail: in a `try` that handles that, or in a test that expects it.
 pub(crate) fn handles_failed_import(file: File<'_>, import: NodeRef<'_>) -> bool {
     let expects =

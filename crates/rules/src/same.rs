@@ -35,6 +35,9 @@ pub(crate) fn is_steady(node: NodeRef<'_>) -> bool {
                     | Kind::Boolean
                     | Kind::Null
                     | Kind::Member
+                    | Kind::Path
+                    | Kind::Cast
+                    | Kind::NamedType
                     | Kind::Subscript
                     | Kind::Group
                     | Kind::Unary

@@ -7,7 +7,7 @@ let client: LanguageClient | undefined;
 
 /** The languages that the server reads, and its settings. */
 const documents = [
-  ...["python", "javascript", "javascriptreact", "typescript", "typescriptreact", "shellscript", "json", "jsonc", "yaml", "toml", "html", "css", "go"].map((language) => ({
+  ...["python", "javascript", "javascriptreact", "typescript", "typescriptreact", "shellscript", "json", "jsonc", "yaml", "toml", "html", "css", "go", "rust", "java"].map((language) => ({
     scheme: "file",
     language,
   })),
@@ -15,6 +15,7 @@ const documents = [
   { scheme: "file", pattern: "**/*.{tf,tofu,tfvars,hcl}" },
 ];
 
+/** Starts the server, and again whenever it is asked for. */
 export async function activate(context: ExtensionContext): Promise<void> {
   context.subscriptions.push(
     commands.registerCommand("hsieve.siftProject", () => client?.sendRequest("workspace/executeCommand", { command: "sieve.siftProject" })),
@@ -23,6 +24,7 @@ export async function activate(context: ExtensionContext): Promise<void> {
   await restart();
 }
 
+/** Stops the server. */
 export async function deactivate(): Promise<void> {
   await client?.stop();
 }

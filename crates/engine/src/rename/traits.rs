@@ -72,7 +72,9 @@ pub(super) fn rename_traits_of(language: Language) -> &'static RenameTraits {
         | Language::Yaml
         | Language::Css
         | Language::Html
-        | Language::Hcl => &NOT_FOLLOWED,
+        | Language::Hcl
+        | Language::Rust
+        | Language::Java => &NOT_FOLLOWED,
         Language::Go => &GO,
     }
 }

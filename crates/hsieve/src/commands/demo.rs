@@ -38,6 +38,18 @@ const FILES: &[(&str, &str)] = &[
     ("ops/keep-tickets.sh", include_str!("../../../../demo/ops/keep-tickets.sh")),
     ("ops/nightly.yaml", include_str!("../../../../demo/ops/nightly.yaml")),
     ("ops/publish-board.sh", include_str!("../../../../demo/ops/publish-board.sh")),
+    (
+        "ticket-printer/src/ferries/printer/Ticket.java",
+        include_str!("../../../../demo/ticket-printer/src/ferries/printer/Ticket.java"),
+    ),
+    (
+        "ticket-printer/src/ferries/printer/TicketPrinter.java",
+        include_str!("../../../../demo/ticket-printer/src/ferries/printer/TicketPrinter.java"),
+    ),
+    ("tide-library/Cargo.toml", include_str!("../../../../demo/tide-library/Cargo.toml")),
+    ("tide-library/src/height.rs", include_str!("../../../../demo/tide-library/src/height.rs")),
+    ("tide-library/src/lib.rs", include_str!("../../../../demo/tide-library/src/lib.rs")),
+    ("tide-library/src/table.rs", include_str!("../../../../demo/tide-library/src/table.rs")),
     ("tools/import_quays.py", include_str!("../../../../demo/tools/import_quays.py")),
     ("web/pages/board.css", include_str!("../../../../demo/web/pages/board.css")),
     ("web/pages/index.html", include_str!("../../../../demo/web/pages/index.html")),
@@ -176,6 +188,26 @@ const STEPS: &[Step] = &[
         title: "Rename over packages",
         about: "Others use it through the name of its package, or through the name that they import it by.",
         action: Action::Run(&["rename", "display/tides/tides.go:25:6", "ClockTime", "--preview"], 1),
+    },
+    Step {
+        title: "Rust and Java",
+        about: "The library of tides is written in Rust, the printer of tickets in Java. The same rules hold; the fine mesh adds what is a matter of \
+                taste.",
+        action: Action::Run(
+            &[
+                "sift",
+                "--no-baseline",
+                "--mesh",
+                "fine",
+                "--only",
+                "mistake,docs",
+                "--output",
+                "lines",
+                "tide-library",
+                "ticket-printer",
+            ],
+            1,
+        ),
     },
 ];
 

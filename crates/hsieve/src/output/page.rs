@@ -119,6 +119,7 @@ pub fn beside_code(rule: &Rule) -> Option<(&'static str, &'static str)> {
     }
 }
 
+/// What begins a comment in the code that a rule is about.
 pub fn comment(rule: &Rule) -> &'static str {
     comment_of(rule.examples.iter().map(|example| example.language).chain(rule.languages.iter().copied()))
 }

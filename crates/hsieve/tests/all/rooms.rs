@@ -111,12 +111,9 @@ fn modules_use_only_those_before_them() {
         for (module, files) in &modules {
             let own = order.iter().position(|known| known == module);
             for file in files {
-                for other in used(&code_of(file), "crate::") {
-                    let place = order.iter().position(|known| *known == other);
-                    if place.is_some() && place > own {
-                        wrong.push(format!("{}: {module} uses {other}", file.display()));
-                    }
-                }
+                let place = |other: &String| order.iter().position(|known| known == other);
+                let later = used(&code_of(file), "crate::").into_iter().filter(|other| place(other) > own);
+                wrong.extend(later.map(|other| format!("{}: {module} uses {other}", file.display())));
             }
         }
     }

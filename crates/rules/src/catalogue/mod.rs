@@ -80,6 +80,7 @@ static RULES: &[&Rule] = &[
     &layout::final_newline::RULE,
     &clarity::float_layout::RULE,
     &hazard::floating_source::RULE,
+    &mistake::forced_value::RULE,
     &mistake::forgotten_await::RULE,
     &mistake::format_from_variable::RULE,
     &access::frame_title::RULE,

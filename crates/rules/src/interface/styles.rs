@@ -12,6 +12,10 @@ pub const NAMED_KINDS: &[&str] =
 pub fn kinds_of(language: Language) -> &'static [&'static str] {
     match language {
         Language::Hcl => &["file", "variable"],
+        Language::Java => &["constant", "file", "function", "member", "method", "parameter", "type", "variable"],
+        Language::Rust => {
+            &["constant", "file", "function", "member", "method", "module", "parameter", "type", "variable"]
+        }
         Language::Go => &["constant", "file", "function", "method", "parameter", "type", "variable"],
         _ if !Language::OF_CODE.contains(&language) => &["file"],
         Language::Python => NAMED_KINDS,
@@ -21,12 +25,18 @@ pub fn kinds_of(language: Language) -> &'static [&'static str] {
     }
 }
 
-/// The styles that names have where settings say nothing: after PEP 8 for Python, "Effective Go" for Go, and the usual forms elsewhere.
+/// The styles that names have where settings say nothing: after PEP 8 for Python, "Effective Go" for Go, RFC 430 for Rust, "Naming Conventions" of the language for Java, and the usual forms elsewhere.
 pub fn default_styles(language: Language, kind: &str) -> &'static [NameStyle] {
     use NameStyle::{LowerCamel, LowerKebab, LowerSnake, UpperCamel, UpperSnake};
     match (language, kind) {
         (Language::Python, "constant") => &[UpperSnake, LowerSnake],
         // A capital says that other packages see a name ("Effective Go", MixedCaps).
+        (Language::Java, "constant") => &[UpperSnake],
+        (Language::Java, "function" | "method" | "parameter" | "member" | "variable") => &[LowerCamel],
+        (Language::Rust, "type") => &[UpperCamel],
+        (Language::Rust, "constant") => &[UpperSnake],
+        (Language::Rust, "file") => &[],
+        (Language::Rust, _) => &[LowerSnake],
         (Language::Go, "file") => &[],
         (Language::Go, _) => &[LowerCamel, UpperCamel],
         (Language::Hcl, "variable") => &[LowerSnake],

@@ -45,6 +45,10 @@ pub struct LanguageTraits {
     pub leaving_calls: &'static [&'static str],
     /// A name that begins with a capital is exported to other packages.
     pub capitals_are_public: bool,
+    /// A word before a declaration says that others see it.
+    pub says_visibility: bool,
+    /// What the language calls a type of what other types can do.
+    pub interface_noun: &'static str,
     /// Elements are those of one page: their ids and labels are all in the file.
     pub is_page: bool,
     /// Which whole numbers its readers hold.
@@ -94,6 +98,8 @@ const PYTHON: LanguageTraits = LanguageTraits {
     follows_members: true,
     leaving_calls: &[],
     capitals_are_public: false,
+    says_visibility: false,
+    interface_noun: "interface",
     is_page: false,
     whole_numbers: WholeNumbers::Doubles,
     version_option: Some(VersionOption::Python),
@@ -121,6 +127,8 @@ const JAVASCRIPT: LanguageTraits = LanguageTraits {
     follows_members: true,
     leaving_calls: &[],
     capitals_are_public: false,
+    says_visibility: false,
+    interface_noun: "interface",
     is_page: false,
     whole_numbers: WholeNumbers::Doubles,
     version_option: Some(VersionOption::JavaScript),
@@ -187,6 +195,18 @@ const GO: LanguageTraits = LanguageTraits {
     ..JAVASCRIPT
 };
 
+const RUST: LanguageTraits = LanguageTraits {
+    known_methods: &[],
+    leaving_calls: &[],
+    capitals_are_public: false,
+    says_visibility: true,
+    interface_noun: "trait",
+    ..GO
+};
+
+const JAVA: LanguageTraits =
+    LanguageTraits { breaks_in_brackets: true, interface_noun: "interface", leaving_calls: &["System.exit"], ..RUST };
+
 /// The traits of a language.
 pub fn traits_of(language: Language) -> &'static LanguageTraits {
     match language {
@@ -203,5 +223,7 @@ pub fn traits_of(language: Language) -> &'static LanguageTraits {
         Language::Html => &HTML,
         Language::Hcl => &HCL,
         Language::Go => &GO,
+        Language::Rust => &RUST,
+        Language::Java => &JAVA,
     }
 }

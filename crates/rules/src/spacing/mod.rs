@@ -115,8 +115,10 @@ fn wants_of(language: Language) -> WantsOf {
         Language::Css => style::wants,
         Language::Html => page::wants,
         Language::Hcl => infrastructure::wants,
-        // Its own formatter says how it is spaced, and nobody writes it otherwise.
-        Language::Go => |_, _, _| None,
+        // Their own formatters say how they are spaced, and nobody writes them otherwise.
+        Language::Go | Language::Rust => |_, _, _| None,
+        // Not described yet.
+        Language::Java => |_, _, _| None,
     }
 }
 

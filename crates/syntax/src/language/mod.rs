@@ -8,10 +8,12 @@ use crate::css;
 use crate::go;
 use crate::hcl;
 use crate::html;
+use crate::java;
 use crate::javascript;
 use crate::json;
 use crate::literal::NumberValue;
 use crate::python;
+use crate::rust;
 use crate::shell;
 use crate::text::{DecodeError, Text};
 use crate::toml;
@@ -47,6 +49,10 @@ pub enum Language {
     Hcl,
     /// Go 1.22.
     Go,
+    /// Rust 2024.
+    Rust,
+    /// Java 21.
+    Java,
 }
 
 /// What files in a language hold.
@@ -330,6 +336,36 @@ static GO: LanguageSpec = LanguageSpec {
     ..JSON
 };
 
+static RUST: LanguageSpec = LanguageSpec {
+    name: "rust",
+    title: "Rust",
+    extensions: &["rs"],
+    sort: Sort::Programs,
+    line_comment: "//",
+    doc_comment: Some("///"),
+    grammars: &[Grammar::Rust],
+    parse: rust::parse,
+    parse_expression: rust::parse_expression,
+    number_value: rust::number_value,
+    string_value: rust::string_value,
+    ..JSON
+};
+
+static JAVA: LanguageSpec = LanguageSpec {
+    name: "java",
+    title: "Java",
+    extensions: &["java"],
+    sort: Sort::Programs,
+    line_comment: "//",
+    doc_comment: Some("/**"),
+    grammars: &[Grammar::Java],
+    parse: java::parse,
+    parse_expression: java::parse_expression,
+    number_value: java::number_value,
+    string_value: java::string_value,
+    ..JSON
+};
+
 impl Language {
     /// Every language.
     pub const ALL: &'static [Language] = &[
@@ -346,6 +382,8 @@ impl Language {
         Language::Html,
         Language::Hcl,
         Language::Go,
+        Language::Rust,
+        Language::Java,
     ];
 
     /// The languages of programs whose names and whose ways through the code are understood.
@@ -364,12 +402,35 @@ impl Language {
     ];
 
     /// The languages that programs are written in.
-    pub const OF_PROGRAMS: &'static [Language] =
-        &[Language::Python, Language::JavaScript, Language::TypeScript, Language::Tsx, Language::Shell, Language::Go];
+    pub const OF_PROGRAMS: &'static [Language] = &[
+        Language::Python,
+        Language::JavaScript,
+        Language::TypeScript,
+        Language::Tsx,
+        Language::Shell,
+        Language::Go,
+        Language::Rust,
+        Language::Java,
+    ];
 
     /// Those of them whose statements are made of expressions.
-    pub const WITH_EXPRESSIONS: &'static [Language] =
+    pub const WITH_EXPRESSIONS: &'static [Language] = &[
+        Language::Python,
+        Language::JavaScript,
+        Language::TypeScript,
+        Language::Tsx,
+        Language::Go,
+        Language::Rust,
+        Language::Java,
+    ];
+
+    /// Those of them whose names are followed to what declares them in the file.
+    pub const WITH_SCOPES: &'static [Language] =
         &[Language::Python, Language::JavaScript, Language::TypeScript, Language::Tsx, Language::Go];
+
+    /// Those whose names are followed, and scripts.
+    pub const FOLLOWED: &'static [Language] =
+        &[Language::Python, Language::JavaScript, Language::TypeScript, Language::Tsx, Language::Shell, Language::Go];
 
     /// The languages whose tokens have whitespace between them as the grammar leaves it open.
     pub const WITH_SPACING: &'static [Language] = &[
@@ -416,6 +477,8 @@ impl Language {
             Language::Html => &HTML,
             Language::Hcl => &HCL,
             Language::Go => &GO,
+            Language::Rust => &RUST,
+            Language::Java => &JAVA,
         }
     }
 

@@ -17,9 +17,13 @@
 mod cut;
 mod lex;
 mod recovery;
+mod scan;
+mod sign;
 
 pub(crate) use cut::Cut;
 pub use lex::{Lex, Lexed};
+pub(crate) use scan::{Scan, Scanning};
+pub(crate) use sign::sign;
 
 use crate::text::Span;
 use crate::tree::{Builder, Fault, Kind, Mark, Problem, Role, Token, TokenId, TokenKind, Tree, Unfinished};

@@ -28,6 +28,15 @@ impl<L: Lex> Parser<'_, L> {
         }
     }
 
+    /// How many braces are open of those from `mark` up to the current token.
+    pub fn braces_open_since(&self, mark: Mark) -> u32 {
+        (mark.token()..self.position()).fold(0, |open, token| match self.kind_of(token) {
+            TokenKind::BraceOpen => open + 1,
+            TokenKind::BraceClose => open.saturating_sub(1),
+            _ => open,
+        })
+    }
+
     /// Forgets all but the first of the faults noted since there were `before` of them, if they lie in the node that begins
     /// at `mark`: one mistake gives one finding. A fault that the lexer found there already counts as the first.
     pub fn keep_first_fault(&mut self, before: usize, mark: Mark) {

@@ -213,6 +213,40 @@ token_kinds! {
     Struct "'struct'",
     TypeWord "'type'",
 
+    ColonColon "'::'",
+    DotDot "'..'",
+    RangeInclusive "'..='",
+    Pound "'#'",
+    Dollar "'$'",
+    Underscore "'_'",
+    Lifetime "a lifetime",
+    Crate "'crate'",
+    Dyn "'dyn'",
+    Extern "'extern'",
+    Fn "'fn'",
+    Impl "'impl'",
+    Let "'let'",
+    Loop "'loop'",
+    MatchWord "'match'",
+    Mod "'mod'",
+    Move "'move'",
+    Mut "'mut'",
+    Pub "'pub'",
+    Ref "'ref'",
+    Reserved "a reserved word",
+    SelfType "'Self'",
+    SelfWord "'self'",
+    StaticWord "'static'",
+    Trait "'trait'",
+    Unsafe "'unsafe'",
+    Use "'use'",
+    Where "'where'",
+
+    Modifier "a modifier",
+    PrimitiveType "the name of a primitive type",
+    Implements "'implements'",
+    Throws "'throws'",
+
     CaseEnd "';;'",
     ConditionClose "']]'",
     ConditionOpen "'[['",
@@ -253,6 +287,25 @@ impl TokenKind {
     #[inline]
     pub fn is_layout(self) -> bool {
         matches!(self, TokenKind::Newline | TokenKind::Indent | TokenKind::Dedent | TokenKind::EndOfFile)
+    }
+
+    /// An assignment by an operator, such as `+=`, in a language in the tradition of C.
+    pub fn is_compound_assignment(self) -> bool {
+        matches!(
+            self,
+            TokenKind::PlusAssign
+                | TokenKind::MinusAssign
+                | TokenKind::StarAssign
+                | TokenKind::SlashAssign
+                | TokenKind::PercentAssign
+                | TokenKind::AmpersandAssign
+                | TokenKind::BarAssign
+                | TokenKind::CaretAssign
+                | TokenKind::ShiftLeftAssign
+                | TokenKind::ShiftRightAssign
+                | TokenKind::ShiftRightZeroAssign
+                | TokenKind::AmpersandCaretAssign
+        )
     }
 
     /// `(`, `[` or `{`.

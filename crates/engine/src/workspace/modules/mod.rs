@@ -245,6 +245,8 @@ fn lookup_of(language: Language) -> Option<&'static Lookup> {
         | Language::Css
         | Language::Html
         | Language::Hcl
-        | Language::Go => None,
+        | Language::Go
+        | Language::Rust
+        | Language::Java => None,
     }
 }

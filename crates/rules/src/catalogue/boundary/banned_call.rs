@@ -9,7 +9,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     mesh: Mesh::Medium,
     level: Level::Warning,
     certainty: Certainty::Proven,
-    languages: Language::OF_PROGRAMS,
+    languages: Language::FOLLOWED,
     fix: None,
     what: "a call of something that the team does not want called, with its reason",
     why: "Each entry states its reason, so that nobody has to explain it again in a review.",

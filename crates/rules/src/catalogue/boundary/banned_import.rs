@@ -9,7 +9,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     mesh: Mesh::Medium,
     level: Level::Warning,
     certainty: Certainty::Proven,
-    languages: Language::WITH_EXPRESSIONS,
+    languages: Language::WITH_SCOPES,
     fix: None,
     what: "a module that the team does not want imported, with its reason",
     why: "Each entry states its reason, so that nobody has to explain it again in a review.",

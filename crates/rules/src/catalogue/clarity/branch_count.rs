@@ -72,6 +72,28 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
                 "package tide\n\nfunc sail() {\n\tif a {\n\t}\n\tfor b {\n\t}\n\tgo func() {\n\t\tif c {\n\t\t}\n\t}()\n}\n",
             ],
         },
+        Examples {
+            language: Language::Rust,
+            wrong: &[Wrong {
+                code: "impl Quay {\n    fn sail(&self) {\n        if a || b {}\n        if a || b {}\n        if a || b {}\n        if a || b {}\n        match c { 1 => d(), 2 => e(), _ => {} }\n    }\n}\n",
+                at: &["2:8"],
+                fixed: None,
+            }],
+            right: &[
+                "fn sail() {\n    if a {\n        wait();\n    }\n    let f = || if b { 1 } else { 2 };\n    loop {\n        break;\n    }\n}\n",
+            ],
+        },
+        Examples {
+            language: Language::Java,
+            wrong: &[Wrong {
+                code: "class Quay {\n    void sail() {\n        if (a || b) moor();\n        if (a || b) moor();\n        if (a || b) moor();\n        for (;;) a = b ? c : d;\n        switch (e) { case 1: f(); case 2: g(); default: }\n    }\n}\n",
+                at: &["2:10"],
+                fixed: None,
+            }],
+            right: &[
+                "class Quay {\n    void sail() {\n        if (a) moor();\n        run(() -> { if (b) moor(); });\n    }\n}\n",
+            ],
+        },
     ],
     needs_names: false,
     check: Check::Nodes(&[Kind::Function, Kind::Lambda], check),

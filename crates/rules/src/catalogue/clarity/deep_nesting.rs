@@ -55,6 +55,28 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
                 "package tide\n\nfunc sail() {\n\tif a {\n\t} else if b {\n\t} else if c {\n\t} else if d {\n\t} else if e {\n\t} else if g {\n\t}\n}\n",
             ],
         },
+        Examples {
+            language: Language::Rust,
+            wrong: &[Wrong {
+                code: "fn sail() {\n    for a in b {\n        if let Some(c) = a {\n            loop {\n                match c {\n                    d => while e {},\n                }\n            }\n        }\n    }\n}\n",
+                at: &["6:26"],
+                fixed: None,
+            }],
+            right: &[
+                "fn sail() {\n    if a {\n    } else if b {\n    } else if c {\n    } else if d {\n    } else if e {\n    }\n}\n",
+            ],
+        },
+        Examples {
+            language: Language::Java,
+            wrong: &[Wrong {
+                code: "class Quay {\n    void sail() {\n        for (;;) {\n            if (a) {\n                while (b) {\n                    switch (c) {\n                        case 1: if (d) moor();\n                    }\n                }\n            }\n        }\n    }\n}\n",
+                at: &["7:33"],
+                fixed: None,
+            }],
+            right: &[
+                "class Quay {\n    void sail() {\n        if (a) b(); else if (c) d(); else if (e) f(); else if (g) h(); else if (i) j(); else k();\n    }\n}\n",
+            ],
+        },
     ],
     needs_names: false,
     check: Check::All(COUNTED, check),

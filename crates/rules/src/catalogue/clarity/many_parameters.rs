@@ -61,6 +61,26 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
                 "package tide\n\nfunc (q Quay) sail(a, b, c, d int, e, f string) {}\n\ntype Sail interface {\n\tsail(a, b, c, d, e, f, g int)\n}\n",
             ],
         },
+        Examples {
+            language: Language::Rust,
+            wrong: &[Wrong {
+                code: "fn fare(a: u8, b: u8, c: u8, d: u8, e: u8, f: u8, g: u8) {}\n",
+                at: &["1:4"],
+                fixed: None,
+            }],
+            right: &["impl Quay {\n    fn fare(&mut self, a: u8, b: u8, c: u8, d: u8) {}\n}\n"],
+        },
+        Examples {
+            language: Language::Java,
+            wrong: &[Wrong {
+                code: "class Quay {\n    int fare(int a, int b, int c, int d, int e, int f, int g) { return a; }\n}\n",
+                at: &["2:9"],
+                fixed: None,
+            }],
+            right: &[
+                "class Quay {\n    int fare(Quay this, int a, int b, int c, int d) { return a; }\n    abstract int due(int a, int b, int c, int d, int e, int f);\n}\n",
+            ],
+        },
     ],
     needs_names: false,
     check: Check::Nodes(&[Kind::Function, Kind::Lambda], check),
@@ -77,7 +97,8 @@ fn check(context: &mut Context, function: NodeRef) {
         if text.starts_with('*') || text.starts_with("...") {
             break;
         }
-        let is_receiver = index == 0 && matches!(text, "self" | "cls" | "this") || text.starts_with("this:");
+        let name = parameter.child(Role::Name).map_or(text, |name| context.text(name));
+        let is_receiver = index == 0 && matches!(name, "self" | "cls" | "this") || text.starts_with("this:");
         // Several names may share a type.
         let names = parameter.children_in(Role::Name).count().max(1) as u32;
         count += if text == "/" || is_receiver { 0 } else { names };

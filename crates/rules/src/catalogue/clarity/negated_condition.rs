@@ -66,6 +66,30 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
             }],
             right: &["package quay\n\nfunc sail(low bool) {\n\tif !low {\n\t\tgo_on()\n\t}\n}\n"],
         },
+        Examples {
+            language: Language::Rust,
+            wrong: &[Wrong {
+                code: "fn sail(low: bool) -> u8 {\n    if !low { 1 } else { 2 }\n}\n",
+                at: &["2:8"],
+                fixed: Some("fn sail(low: bool) -> u8 {\n    if low { 2 } else { 1 }\n}\n"),
+            }],
+            right: &[
+                "fn sail(low: bool) {\n    if !low {\n        go_on();\n    }\n    if !low && late {} else {}\n}\n",
+            ],
+        },
+        Examples {
+            language: Language::Java,
+            wrong: &[Wrong {
+                code: "class Quay {\n    void sail() {\n        if (!low) {\n            go();\n        } else {\n            moor();\n        }\n    }\n}\n",
+                at: &["3:13"],
+                fixed: Some(
+                    "class Quay {\n    void sail() {\n        if (low) {\n            moor();\n        } else {\n            go();\n        }\n    }\n}\n",
+                ),
+            }],
+            right: &[
+                "class Quay {\n    void sail() {\n        if (!low) go();\n        if (!(a && b)) go(); else moor();\n    }\n}\n",
+            ],
+        },
     ],
     needs_names: false,
     check: Check::Nodes(&[Kind::If, Kind::Conditional], check),

@@ -20,7 +20,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     fix: None,
     what: "a public module, class or function without a docstring or doc comment",
     why: "To use it, one has to read its code.",
-    silent: "In JavaScript, TypeScript and Go only what is exported needs one, and files need none. Names that begin with an underscore, tests, setters, stubs, and methods of classes with bases, which may be documented there, need none; of several signatures of a function one is enough. Methods of Go by which a type has an interface of the library, such as `Error` and `Read`, need none.",
+    silent: "In JavaScript, TypeScript and Go only what is exported needs one, in Rust and Java what is public without a limit, as is all that it is in, and files need none. Names that begin with an underscore, tests, setters, stubs, and methods of classes with bases, which may be documented there, need none, nor do functions that a type has because of a trait; of several signatures of a function one is enough. Methods of Go by which a type has an interface of the library, such as `Error` and `Read`, need none.",
     standards: &["PEP 257"],
     options: &[OptionFacts {
         name: "of",
@@ -82,9 +82,34 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
                 "package tide\n\n// Low is when the tide is low.\nfunc Low() int { return high() }\n\nfunc high() int { return 3 }\n\n// Quay is one.\ntype Quay struct{}\n\ntype boat struct{}\n\nfunc (b boat) Sail() {}\n\nfunc (q Quay) String() string { return \"\" }\n\n// Sail is what boats do.\ntype Sail interface {\n\tSail()\n}\n",
             ],
         },
+        Examples {
+            language: Language::Rust,
+            wrong: &[Wrong {
+                code: "pub fn low() {}\n\npub struct Quay;\n\nimpl Quay {\n    pub fn open(&self) {}\n    fn close(&self) {}\n}\n\npub enum Tide {}\n\npub trait Sail {\n    fn sail(&self);\n}\n",
+                at: &["1:8", "3:12", "6:12", "10:10", "12:11", "13:8"],
+                fixed: None,
+            }],
+            right: &[
+                "/// Low.\npub fn low() {}\n\n#[inline]\n/// High.\npub fn high() {}\n\n#[doc = \"A quay.\"]\npub struct Quay;\n\nimpl Clone for Quay {\n    fn clone(&self) -> Quay {\n        Quay\n    }\n}\n\npub(crate) fn share() {}\n\nmod inner {\n    pub fn seen_in_the_crate() {}\n}\n\nstruct Boat;\n\nimpl Boat {\n    pub fn sail(&self) {}\n}\n",
+            ],
+        },
+        Examples {
+            language: Language::Java,
+            wrong: &[Wrong {
+                code: "public class Quay {\n    public void open() {}\n    void close() {}\n    public interface Tide { int low(); }\n}\n",
+                at: &["1:14", "2:17", "4:22", "4:33"],
+                fixed: None,
+            }],
+            right: &[
+                "/** A quay. */\npublic class Quay implements Place {\n    private void close() {}\n    @Override public String toString() { return name; }\n    /** Opens it. */\n    @Deprecated\n    public static void open() {}\n    Object low = new Object() { public void high() {} };\n}\n\nclass Boat {\n    public void sail() {}\n}\n",
+            ],
+        },
     ],
     needs_names: false,
-    check: Check::Nodes(&[Kind::File, Kind::Class, Kind::Function, Kind::TypeDefinition], check),
+    check: Check::Nodes(
+        &[Kind::File, Kind::Class, Kind::Function, Kind::TypeDefinition, Kind::Enum, Kind::Interface],
+        check,
+    ),
 };
 
 fn check(context: &mut Context, node: NodeRef) {
@@ -103,7 +128,8 @@ fn check(context: &mut Context, node: NodeRef) {
     let text = context.text(name);
     let what = match node.kind() {
         Kind::Class => "class",
-        Kind::TypeDefinition => "type",
+        Kind::TypeDefinition | Kind::Enum => "type",
+        Kind::Interface => context.file().traits.interface_noun,
         _ => "function",
     };
     context.report(name.span(), format!("the {what} \"{text}\" is not documented")).advice("document what it does");
@@ -112,7 +138,7 @@ fn check(context: &mut Context, node: NodeRef) {
 fn kind_of(node: NodeRef) -> &'static str {
     match node.kind() {
         Kind::File => "module",
-        Kind::Class | Kind::TypeDefinition => "type",
+        Kind::Class | Kind::TypeDefinition | Kind::Enum | Kind::Interface => "type",
         _ => "function",
     }
 }

@@ -16,7 +16,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     fix: None,
     what: "a block without statements and without a comment",
     why: "Either something is missing there, or the whole statement can go.",
-    silent: "For functions, classes and error handlers, for loops whose head does the work, where the block has a comment, and where a test expects the condition to fail.",
+    silent: "For functions, classes and error handlers, for loops whose head does the work, for locks that are taken and given back, where the block has a comment, and where a test expects the condition to fail.",
     standards: &[],
     options: &[],
     examples: &[
@@ -48,12 +48,34 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
                 "package tide\n\nfunc sail() {\n\tif tide > 2 {\n\t\t// high enough\n\t}\n\tfor range tides {\n\t}\n\tselect {}\n}\n\nfunc none() {}\n",
             ],
         },
+        Examples {
+            language: Language::Rust,
+            wrong: &[Wrong { code: "fn sail() {\n    if tide > 2 {\n    }\n}\n", at: &["2:17"], fixed: None }],
+            right: &[
+                "fn sail() {\n    if tide > 2 {\n        // high enough\n    }\n    if low { 1 } else { 2 };\n    while wait() {}\n    loop {}\n}\n\nfn none() {}\n",
+            ],
+        },
+        Examples {
+            language: Language::Java,
+            wrong: &[Wrong {
+                code: "class Quay {\n    void sail() {\n        if (tide > 2) {\n        }\n        try {\n        } finally {\n            moor();\n        }\n    }\n}\n",
+                at: &["3:23", "5:13"],
+                fixed: None,
+            }],
+            right: &[
+                "class Quay {\n    void sail() {\n        if (tide > 2) {\n            // high enough\n        }\n        while (wait()) {}\n        synchronized (this) {}\n        try {\n            go();\n        } catch (Late late) {\n        }\n    }\n    void none() {}\n}\n",
+            ],
+        },
     ],
     needs_names: false,
     check: Check::Nodes(&[Kind::If, Kind::Try, Kind::With], check),
 };
 
 fn check(context: &mut Context, node: NodeRef) {
+    // Taking a lock and giving it back waits for whoever has it.
+    if node.kind() == Kind::With && !makes_something(node) {
+        return;
+    }
     let bodies = node
         .children()
         .filter(|child| child.kind() == Kind::Block && matches!(child.role(), Role::Body | Role::Else | Role::Finally));
@@ -78,6 +100,12 @@ fn check(context: &mut Context, node: NodeRef) {
             .report(span, "this block does nothing")
             .advice("add what is missing, remove it, or say in a comment why it is empty");
     }
+}
+
+/// Whether what a block runs with is made for it by a call.
+fn makes_something(block: NodeRef) -> bool {
+    let values = block.children_in(Role::Item).filter_map(|item| item.child(Role::Value));
+    values.into_iter().any(|value| matches!(value.kind(), Kind::Call | Kind::Await))
 }
 
 /// Whether a comment is in the block, behind it on its line, or below it and further in than its statement.

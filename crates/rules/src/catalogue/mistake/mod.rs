@@ -23,6 +23,7 @@ pub(super) mod early_trap;
 pub(super) mod empty_list_comparison;
 pub(super) mod endless_count;
 pub(super) mod fall_through;
+pub(super) mod forced_value;
 pub(super) mod forgotten_await;
 pub(super) mod format_from_variable;
 pub(super) mod hidden_builtin;

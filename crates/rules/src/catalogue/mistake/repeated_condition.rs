@@ -14,7 +14,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     fix: None,
     what: "a condition that occurs twice in one chain of branches",
     why: "The second branch is never taken: whenever its condition holds, the first branch has run. One of the two conditions most likely has a mistake.",
-    silent: "Where a condition calls, changes or awaits something, since the second result may differ.",
+    silent: "Where a condition calls, changes or awaits something, since the second result may differ. For cases with attributes, by which the compiler may leave them out.",
     standards: &[],
     options: &[],
     examples: &[
@@ -63,6 +63,28 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
             ],
             right: &[
                 "package tide\n\nfunc sail() {\n\tif a := f(); a > 0 {\n\t} else if a := g(); a > 0 {\n\t}\n\tif <-c {\n\t} else if <-c {\n\t}\n\tswitch q.(type) {\n\tcase *Quay:\n\tcase *Boat:\n\t}\n}\n",
+            ],
+        },
+        Examples {
+            language: Language::Rust,
+            wrong: &[Wrong {
+                code: "fn sail() {\n    if a.low {\n    } else if b {\n    } else if a.low {\n    }\n}\n",
+                at: &["4:15"],
+                fixed: None,
+            }],
+            right: &[
+                "fn sail() {\n    if let Some(a) = b.next() {\n    } else if let Some(a) = b.next() {\n    }\n    if ready!() {\n    } else if ready!() {\n    }\n    match tide {\n        Low if a => {}\n        Low if b => {}\n        _ => {}\n    }\n}\n",
+            ],
+        },
+        Examples {
+            language: Language::Java,
+            wrong: &[Wrong {
+                code: "class Quay {\n    void sail() {\n        if (a.low) go();\n        else if (b) moor();\n        else if (a.low) go();\n    }\n}\n",
+                at: &["5:18"],
+                fixed: None,
+            }],
+            right: &[
+                "class Quay {\n    void sail() {\n        if (a.next()) go();\n        else if (a.next()) moor();\n    }\n}\n",
             ],
         },
     ],
@@ -116,7 +138,8 @@ fn chain(choice: NodeRef) -> Vec<NodeRef> {
 fn cases(choice: NodeRef) -> Vec<NodeRef> {
     choice
         .children_in(Role::Case)
-        .filter(|case| case.child(Role::Guard).is_none())
+        // What is said of a case to the compiler may leave it out.
+        .filter(|case| case.child(Role::Guard).is_none() && case.child(Role::Decorator).is_none())
         .filter_map(|case| case.child(Role::Pattern))
         .filter(|pattern| !matches!(pattern.kind(), Kind::LiteralPattern | Kind::Number | Kind::String))
         .collect()

@@ -49,6 +49,28 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
                 "package tide\n\nfunc sail() {\n\tif tide > 3 {\n\t\tmoor()\n\t} else if wind {\n\t\tmoor()\n\t}\n}\n",
             ],
         },
+        Examples {
+            language: Language::Rust,
+            wrong: &[Wrong {
+                code: "fn sail() {\n    if tide > 3 {\n        moor();\n    } else {\n        moor();\n    }\n    let fare = if child { 4 } else { 4 };\n}\n",
+                at: &["2:5", "7:16"],
+                fixed: None,
+            }],
+            right: &[
+                "fn sail() {\n    if tide > 3 {\n        moor();\n    } else if wind {\n        moor();\n    }\n    let fare = if child { 4 } else { 5 };\n}\n",
+            ],
+        },
+        Examples {
+            language: Language::Java,
+            wrong: &[Wrong {
+                code: "class Quay {\n    int fare = child ? 4 : 4;\n    void sail() {\n        if (tide > 3) moor(); else moor();\n    }\n}\n",
+                at: &["2:16", "4:9"],
+                fixed: None,
+            }],
+            right: &[
+                "class Quay {\n    int fare = child ? 4 : 5;\n    void sail() {\n        if (tide > 3) moor(); else if (wind) moor();\n    }\n}\n",
+            ],
+        },
     ],
     needs_names: false,
     check: Check::Nodes(&[Kind::If, Kind::Conditional], check),

@@ -14,7 +14,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     fix: None,
     what: "an operator with the same code on both sides",
     why: "The result is constant, or one side alone would do. Most often one of the two sides is a mistake.",
-    silent: "Where a side calls, changes or awaits something. For a value compared with itself by `==`, `>=` or `<=`, which tests for NaN, for numbers, and in tests, which try operators on purpose.",
+    silent: "Where a side calls, changes or awaits something. For a value compared with itself by `==`, `>=` or `<=`, which tests for NaN, for numbers, in functions that speak of NaN and may make one, and in tests, which try operators on purpose.",
     standards: &[],
     options: &[],
     examples: &[
@@ -56,6 +56,28 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
                 "package tide\n\nfunc sail() {\n\tboth := <-c || <-c\n\tnan := x != x\n\tnext() && next()\n\tisNaN(f - f)\n}\n",
             ],
         },
+        Examples {
+            language: Language::Rust,
+            wrong: &[Wrong {
+                code: "fn sail() {\n    let late = due < due || a.low && a.low;\n    let same = Tide::LOW as u8 - Tide::LOW as u8;\n}\n",
+                at: &["2:22", "2:38", "3:34"],
+                fixed: None,
+            }],
+            right: &[
+                "fn sail() {\n    let nan = x != x;\n    let none = 0.0 / (x - x);\n    let both = next() || next();\n    let four = x * x + 1 << 1;\n}\n",
+            ],
+        },
+        Examples {
+            language: Language::Java,
+            wrong: &[Wrong {
+                code: "class Quay {\n    boolean late = due < due || a.low && a.low;\n}\n",
+                at: &["2:26", "2:42"],
+                fixed: None,
+            }],
+            right: &[
+                "class Quay {\n    boolean nan = x != x, both = next() || next();\n    int none = 'a' - 'a';\n}\n",
+            ],
+        },
     ],
     needs_names: false,
     check: Check::Nodes(&[Kind::Logical, Kind::Comparison, Kind::Binary], check),
@@ -76,6 +98,10 @@ fn check(context: &mut Context, node: NodeRef) {
             context.unsure(right.span(), "a test may try an operator on equal sides");
             continue;
         }
+        if makes_nan(file, node) {
+            context.unsure(right.span(), "the code around speaks of NaN, which a value less itself may be");
+            continue;
+        }
         let text = context.text(right);
         context
             .report(right.span(), format!("both sides of \"{word}\" are {}", shortened(text)))
@@ -90,6 +116,20 @@ fn asks_for_nan(file: File<'_>, node: NodeRef) -> bool {
     callee.is_some_and(|callee| file.node_text(callee).to_ascii_lowercase().ends_with("nan"))
 }
 
+/// Whether a function speaks of NaN, and so may make one: an infinite number less itself is none, nor is what is divided by such a zero.
+fn makes_nan(file: File<'_>, node: NodeRef) -> bool {
+    let function = node.ancestors().find(|around| around.kind().is_function());
+    let speaks = |text: &str| text.contains("NaN") || text.contains("nan(") || text.contains("NAN");
+    let around = node.ancestors().find(|around| around.kind() != Kind::Group);
+    let is_divided = around.filter(|around| around.kind() == Kind::Binary).is_some_and(|division| {
+        let sides = division.child(Role::Left).zip(division.child(Role::Right));
+        sides
+            .and_then(|(left, right)| operator_between(file, left, right))
+            .is_some_and(|(kind, _)| kind == TokenKind::Slash)
+    });
+    node.kind() == Kind::Binary && (is_divided || function.is_some_and(|function| speaks(file.node_text(function))))
+}
+
 /// Operators whose result with equal sides is known, or one of the sides.
 fn says_nothing(operator: TokenKind, operand: NodeRef) -> bool {
     let joins = matches!(
@@ -99,7 +139,7 @@ fn says_nothing(operator: TokenKind, operand: NodeRef) -> bool {
     // `>=` and `<=` of a value and itself ask whether it is a number.
     let orders = matches!(operator, TokenKind::Less | TokenKind::Greater);
     let computes = matches!(operator, TokenKind::Minus | TokenKind::Slash | TokenKind::Percent | TokenKind::Caret);
-    let is_literal = matches!(operand.kind(), Kind::Number | Kind::Boolean);
+    let is_literal = matches!(operand.kind(), Kind::Number | Kind::Boolean | Kind::Character | Kind::Bytes);
     !is_literal && (joins || orders || computes)
 }
 

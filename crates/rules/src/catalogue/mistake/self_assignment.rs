@@ -40,6 +40,28 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
             wrong: &[Wrong { code: "package tide\n\nfunc sail() {\n\tquay = quay\n}\n", at: &["4:2"], fixed: None }],
             right: &["package tide\n\nfunc sail() {\n\tquay := quay\n\tquay.a, b = quay.a, c\n}\n"],
         },
+        Examples {
+            language: Language::Rust,
+            wrong: &[Wrong {
+                code: "impl Quay {\n    fn low(&mut self, depth: u8) {\n        depth = depth;\n        self.depth = self.depth;\n    }\n}\n",
+                at: &["3:9", "4:9"],
+                fixed: None,
+            }],
+            right: &[
+                "impl Quay {\n    fn low(&mut self, depth: u8) {\n        self.depth = depth;\n        let depth = depth;\n        a.depth = a.depth;\n    }\n}\n",
+            ],
+        },
+        Examples {
+            language: Language::Java,
+            wrong: &[Wrong {
+                code: "class Quay {\n    void low(int depth) {\n        depth = depth;\n    }\n}\n",
+                at: &["3:9"],
+                fixed: None,
+            }],
+            right: &[
+                "class Quay {\n    void low(int depth) {\n        this.depth = depth;\n        int other = depth;\n    }\n}\n",
+            ],
+        },
     ],
     needs_names: false,
     check: Check::Nodes(&[Kind::Assignment], check),

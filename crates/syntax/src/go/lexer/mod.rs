@@ -5,7 +5,7 @@ mod text;
 
 use memchr::memchr;
 
-use crate::parse::Cut;
+use crate::parse::{Cut, sign};
 use crate::tree::{Fault, Token, TokenKind};
 
 /// Cuts a text into tokens, which join to it.
@@ -146,7 +146,7 @@ impl Lexer<'_> {
             (b'&', b'=', _) => (TokenKind::AmpersandAssign, 2),
             (b'|', b'=', _) => (TokenKind::BarAssign, 2),
             (b'^', b'=', _) => (TokenKind::CaretAssign, 2),
-            _ => match single(byte) {
+            _ => match sign(byte) {
                 Some(kind) => (kind, 1),
                 None => {
                     self.ends_statement = false;
@@ -156,35 +156,6 @@ impl Lexer<'_> {
         };
         self.of_length(kind, length);
     }
-}
-
-fn single(byte: u8) -> Option<TokenKind> {
-    Some(match byte {
-        b'(' => TokenKind::ParenOpen,
-        b')' => TokenKind::ParenClose,
-        b'[' => TokenKind::BracketOpen,
-        b']' => TokenKind::BracketClose,
-        b'{' => TokenKind::BraceOpen,
-        b'}' => TokenKind::BraceClose,
-        b',' => TokenKind::Comma,
-        b';' => TokenKind::Semicolon,
-        b':' => TokenKind::Colon,
-        b'.' => TokenKind::Dot,
-        b'=' => TokenKind::Assign,
-        b'+' => TokenKind::Plus,
-        b'-' => TokenKind::Minus,
-        b'*' => TokenKind::Star,
-        b'/' => TokenKind::Slash,
-        b'%' => TokenKind::Percent,
-        b'&' => TokenKind::Ampersand,
-        b'|' => TokenKind::Bar,
-        b'^' => TokenKind::Caret,
-        b'<' => TokenKind::Less,
-        b'>' => TokenKind::Greater,
-        b'!' => TokenKind::Exclamation,
-        b'~' => TokenKind::Tilde,
-        _ => return None,
-    })
 }
 
 /// "Keywords".

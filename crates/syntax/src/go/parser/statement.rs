@@ -91,7 +91,7 @@ pub(super) fn simple_statement(parser: &mut Parser, braces: Braces, allows: Allo
     let kind = match parser.kind() {
         TokenKind::ColonAssign => Kind::ShortDeclaration,
         TokenKind::Assign => Kind::Assignment,
-        kind if is_compound(kind) => Kind::CompoundAssignment,
+        kind if kind.is_compound_assignment() => Kind::CompoundAssignment,
         _ if count > 1 => return parser.stop_expecting("':=' or '='").map(|()| Simple::Statement),
         TokenKind::ChannelArrow => {
             parser.role(Role::Object);
@@ -126,24 +126,6 @@ pub(super) fn simple_statement(parser: &mut Parser, braces: Braces, allows: Allo
         parser.fault_since(mark, Problem::Rule("this sign takes one value and one target"));
     }
     Ok(Simple::Statement)
-}
-
-/// `assign_op` with an operator.
-fn is_compound(kind: TokenKind) -> bool {
-    matches!(
-        kind,
-        TokenKind::PlusAssign
-            | TokenKind::MinusAssign
-            | TokenKind::StarAssign
-            | TokenKind::SlashAssign
-            | TokenKind::PercentAssign
-            | TokenKind::AmpersandAssign
-            | TokenKind::BarAssign
-            | TokenKind::CaretAssign
-            | TokenKind::ShiftLeftAssign
-            | TokenKind::ShiftRightAssign
-            | TokenKind::AmpersandCaretAssign
-    )
 }
 
 /// `LabeledStmt = Label ":" Statement`

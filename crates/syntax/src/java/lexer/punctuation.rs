@@ -1,0 +1,60 @@
+//! "Separators", "Operators", the longest first; what begins with `>` only where the parser expects an operator.
+
+use super::Around;
+use crate::parse::{Scan, sign};
+use crate::tree::{Token, TokenKind};
+
+impl Scan<'_, Around<'_>> {
+    pub(super) fn punctuation(&mut self, tokens: &mut Vec<Token>, first: u8) {
+        let (second, third) = (self.byte(self.at + 1), self.byte(self.at + 2));
+        let (kind, length) = match (first, second, third) {
+            (b'.', b'.', b'.') => (TokenKind::Ellipsis, 3),
+            (b'<', b'<', b'=') => (TokenKind::ShiftLeftAssign, 3),
+            (b'<', b'<', _) => (TokenKind::ShiftLeft, 2),
+            (b'<', b'=', _) => (TokenKind::LessEqual, 2),
+            (b':', b':', _) => (TokenKind::ColonColon, 2),
+            (b'-', b'>', _) => (TokenKind::Arrow, 2),
+            (b'&', b'&', _) => (TokenKind::AndAnd, 2),
+            (b'|', b'|', _) => (TokenKind::BarBar, 2),
+            (b'=', b'=', _) => (TokenKind::Equal, 2),
+            (b'!', b'=', _) => (TokenKind::NotEqual, 2),
+            (b'+', b'+', _) => (TokenKind::PlusPlus, 2),
+            (b'-', b'-', _) => (TokenKind::MinusMinus, 2),
+            (b'+', b'=', _) => (TokenKind::PlusAssign, 2),
+            (b'-', b'=', _) => (TokenKind::MinusAssign, 2),
+            (b'*', b'=', _) => (TokenKind::StarAssign, 2),
+            (b'/', b'=', _) => (TokenKind::SlashAssign, 2),
+            (b'%', b'=', _) => (TokenKind::PercentAssign, 2),
+            (b'&', b'=', _) => (TokenKind::AmpersandAssign, 2),
+            (b'|', b'=', _) => (TokenKind::BarAssign, 2),
+            (b'^', b'=', _) => (TokenKind::CaretAssign, 2),
+            _ => match single(first) {
+                Some(kind) => (kind, 1),
+                None => return self.unknown(tokens),
+            },
+        };
+        self.push(tokens, kind, self.at + length);
+    }
+
+    /// At a `>` in the place of an operator.
+    pub(super) fn greater(&mut self, tokens: &mut Vec<Token>) {
+        let (kind, length) = match &self.bytes[self.at..] {
+            [_, b'>', b'>', b'=', ..] => (TokenKind::ShiftRightZeroAssign, 4),
+            [_, b'>', b'>', ..] => (TokenKind::ShiftRightZero, 3),
+            [_, b'>', b'=', ..] => (TokenKind::ShiftRightAssign, 3),
+            [_, b'>', ..] => (TokenKind::ShiftRight, 2),
+            [_, b'=', ..] => (TokenKind::GreaterEqual, 2),
+            _ => (TokenKind::Greater, 1),
+        };
+        self.push(tokens, kind, self.at + length);
+    }
+}
+
+/// The token that a character is where it stands for itself.
+fn single(byte: u8) -> Option<TokenKind> {
+    match byte {
+        b'?' => Some(TokenKind::Question),
+        b'@' => Some(TokenKind::At),
+        _ => sign(byte),
+    }
+}
