@@ -80,7 +80,7 @@ shot find : "hsieve find 'call { callee.name is \"print\" } inside function'; pr
 shot pack-test 'sed -i "s/5:12/4:1/; s/^fixed = .def greet(ticket)/fixed = \"def greet(boat)/" lint/ferry.toml' 'hsieve pack test lint/ferry.toml'
 shot rename : 'hsieve rename booking/crew.py:8:7 CrewList --preview'
 shot baseline-status 'hsieve baseline take' 'hsieve baseline status'
-shot counts : 'hsieve sift --output counts'
+shot counts : 'hsieve sift booking display web --output counts'
 shot waivers : 'hsieve waivers --mesh fine'
 shot data : 'hsieve sift --pack api-valid --pack lint/service.toml --only "api-valid:*,service:pinned-image,service:known-step" api ops'
 shot pages : 'hsieve sift web/pages/index.html'

@@ -59,7 +59,9 @@ fn is_declared_wrong(file: File<'_>, call: NodeRef<'_>) -> bool {
 /// Whether code belongs to a test: by its file, or by what is said of it or of a module around it to the compiler.
 pub(crate) fn is_test_code(file: File<'_>, node: NodeRef<'_>) -> bool {
     let says_test = |around: NodeRef<'_>| {
-        around.children_in(Role::Decorator).any(|decorator| file.node_text(decorator).contains("test"))
+        let said =
+            |decorator: NodeRef<'_>| ["test", "bench"].iter().any(|word| file.node_text(decorator).contains(word));
+        around.children_in(Role::Decorator).any(said)
     };
     file.is_test() || node.ancestors().any(says_test)
 }

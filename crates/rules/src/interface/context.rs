@@ -518,5 +518,5 @@ pub(crate) fn names_tests(path: &str) -> bool {
     let is_test = |folder: &str| matches!(folder, "test" | "tests" | "__tests__" | "spec");
     folders.split('/').any(is_test)
         || name.starts_with("test")
-        || [".test.", ".spec.", "_test."].iter().any(|mark| name.contains(mark))
+        || [".test.", ".spec.", "_test.", "_tests.", "Test.java", "Tests.java"].iter().any(|mark| name.contains(mark))
 }

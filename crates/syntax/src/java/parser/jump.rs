@@ -188,7 +188,7 @@ fn catch(parser: &mut Front) -> Parsed {
     modifiers::modifiers(parser)?;
     types::joined(parser, TokenKind::Bar, Kind::UnionType, Role::Type)?;
     variable_name(parser, Role::Name)?;
-    super::dimensions(parser)?;
+    super::dimensions(parser);
     parser.expect(TokenKind::ParenClose)?;
     statement::block(parser, Role::Body)?;
     parser.close_as(mark, Kind::Catch, Role::Handler);

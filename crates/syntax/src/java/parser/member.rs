@@ -72,7 +72,7 @@ fn method(parser: &mut Front, mark: Mark) -> Parsed {
     name(parser, Role::Name)?;
     parameters(parser)?;
     if !gives_nothing {
-        super::dimensions(parser)?;
+        super::dimensions(parser);
     }
     if parser.eat(TokenKind::Throws) {
         separated(parser, |parser| {
@@ -125,7 +125,7 @@ pub(super) fn parameter(parser: &mut Front) -> Parsed {
         parser.leaf(Kind::This, Role::Name);
     } else {
         variable_name(parser, Role::Name)?;
-        super::dimensions(parser)?;
+        super::dimensions(parser);
     }
     if is_variadic && parser.at(TokenKind::Comma) {
         return parser.stop(Problem::Rule("a parameter for any number of values is the last one"));

@@ -18,7 +18,7 @@ mod types;
 mod variable;
 
 use super::lexer::Lexer;
-use crate::parse::{Parsed, Parser, Stop};
+use crate::parse::{Parsed, Parser};
 use crate::tree::{Kind, Mark, Role, TokenKind, Tree};
 
 /// The parser of this language.
@@ -149,12 +149,12 @@ fn at_word(parser: &Front, word: &str) -> bool {
 }
 
 /// `[` and `]` behind a type or a name, as often as they are there. Gives whether there were any.
-fn dimensions(parser: &mut Front) -> Result<bool, Stop> {
+fn dimensions(parser: &mut Front) -> bool {
     let mut has_any = false;
     while parser.at(TokenKind::BracketOpen) && parser.next_kind() == TokenKind::BracketClose {
         parser.bump();
         parser.bump();
         has_any = true;
     }
-    Ok(has_any)
+    has_any
 }

@@ -106,7 +106,8 @@ pub(super) fn statement(parser: &mut Front) -> Parsed {
         TokenKind::Do => jump::do_statement(parser),
         TokenKind::For => jump::for_statement(parser),
         TokenKind::Try => jump::try_statement(parser),
-        TokenKind::Switch => switch_statement(parser),
+        // One in the place of a statement ends with its brace.
+        TokenKind::Switch => switch::switch(parser),
         TokenKind::Modifier if is_synchronized_statement(parser) => jump::synchronized(parser),
         TokenKind::Return => jump::leaving(parser, Kind::Return),
         TokenKind::Throw => jump::throw(parser),
@@ -117,11 +118,6 @@ pub(super) fn statement(parser: &mut Front) -> Parsed {
         TokenKind::Name if is_yield(parser) => jump::leaving(parser, Kind::Yield),
         _ => expression_statement(parser),
     })
-}
-
-/// A `switch` in the place of a statement ends with its brace, unless something is asked of its value.
-fn switch_statement(parser: &mut Front) -> Parsed {
-    switch::switch(parser)
 }
 
 /// `LabeledStatement: Identifier : Statement`

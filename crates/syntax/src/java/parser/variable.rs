@@ -17,7 +17,7 @@ pub(super) fn declarators(parser: &mut Front) -> Parsed {
     separated(parser, |parser| {
         let mark = parser.open();
         variable_name(parser, Role::Target)?;
-        let has_dimensions = super::dimensions(parser)?;
+        let has_dimensions = super::dimensions(parser);
         let has_value = parser.eat(TokenKind::Assign);
         if has_value {
             creation::value_or_array(parser, Role::Value)?;
@@ -36,7 +36,7 @@ pub(super) fn one(parser: &mut Front, role: Role) -> Parsed {
     modifiers::modifiers(parser)?;
     types::type_of(parser, Role::Type)?;
     variable_name(parser, Role::Item)?;
-    super::dimensions(parser)?;
+    super::dimensions(parser);
     parser.close_as(mark, Kind::Declaration, role);
     Ok(())
 }

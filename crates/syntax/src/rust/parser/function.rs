@@ -135,7 +135,7 @@ pub(super) fn begins(parser: &mut Front) -> bool {
         match token.1 {
             TokenKind::Fn => return true,
             TokenKind::Const | TokenKind::Async | TokenKind::Unsafe | TokenKind::Extern | TokenKind::String => {}
-            TokenKind::Name if matches!(parser.token_text(token.0), "safe" | "default" | "gen") => {}
+            TokenKind::Name if matches!(parser.token_text(token.0), "safe" | "default") => {}
             _ => return false,
         }
         token = parser.token_after(token.0);
