@@ -3,6 +3,7 @@
 use std::collections::BTreeMap;
 use std::path::{Path, PathBuf};
 use std::process::Command;
+use std::sync::Mutex;
 
 use sieve_syntax::language::Language;
 use sieve_syntax::tree::{Kind, NodeId, NodeRef, Role, TokenKind, Tree};
@@ -18,18 +19,20 @@ fn home() -> Option<PathBuf> {
     homes.filter(|home| home.join("lib/src.zip").is_file()).max()
 }
 
-/// The sources of the library, unpacked once.
+/// The sources of the library, unpacked once for each installation.
 pub fn library() -> Vec<PathBuf> {
-    let archive = home().map(|home| home.join("lib/src.zip"));
-    let place = Path::new(env!("CARGO_TARGET_TMPDIR")).join("java");
-    if let Some(archive) = archive.filter(|_| !place.is_dir()) {
-        let unpacked = tempfile::tempdir_in(env!("CARGO_TARGET_TMPDIR")).expect("a folder");
-        let status = Command::new("jar").arg("xf").arg(&archive).args(MODULES).current_dir(unpacked.path()).status();
+    static UNPACKING: Mutex<()> = Mutex::new(());
+    let _alone = UNPACKING.lock();
+    let folders = Path::new(env!("CARGO_TARGET_TMPDIR"));
+    let place = home().map(|home| (folders.join(home.file_name().expect("a name")), home.join("lib/src.zip")));
+    if let Some((place, archive)) = place.as_ref().filter(|(place, _)| !place.is_dir()) {
+        let unpacked = tempfile::tempdir_in(folders).expect("a folder");
+        let status = Command::new("jar").arg("xf").arg(archive).args(MODULES).current_dir(unpacked.path()).status();
         assert!(status.expect("jar runs").success(), "{archive:?} cannot be unpacked");
-        // Another test may have been faster.
-        let _ = std::fs::rename(unpacked.keep(), &place);
+        std::fs::rename(unpacked.keep(), place).expect("a name that is free");
     }
-    below(vec![place], &["java"], "the sources of the library of Java are not installed")
+    let places = place.into_iter().map(|(place, _)| place).collect();
+    below(places, &["java"], "the sources of the library of Java are not installed")
 }
 
 /// What the compiler's own parser says of files.
