@@ -28,6 +28,6 @@ fn a_broken_package_tells_where() {
     let broken = FARE.replace("int due", "int fare() { return ; + }\n    int due");
     let ferry = Ferry::with(&[("src/Fare.java", &broken)]);
     let found = ferry.findings(&[]);
-    assert_eq!(found[0], "src/Fare.java:5:27: error: expected a value, found '}' [broken-syntax]");
+    assert_eq!(found[0], "src/Fare.java:5:29: error: expected a value, found '}' [broken-syntax]");
     assert_eq!(found[1..], [SAME.replace(":6:", ":7:")]);
 }
