@@ -286,6 +286,12 @@ fn hostile_texts_are_read_to_their_end() {
         format!("class A {{ void f() {{ a < {}", repeated("b, c < ")),
         format!("class A {{ void f() {{ {}", repeated("a < b; ")),
         format!("class A {{ void f() {{ for ({}", repeated("a[")),
+        format!("@A({}", repeated("{")),
+        format!("class A {{ String a = \"{}", repeated("\\u005c")),
+        format!("class A {{ void f() {{ g({}", repeated("a < b, ")),
+        in_body(repeated("(a, ; ")),
+        in_body(repeated("{ (a, } ")),
+        in_body(repeated("@A(a ; ")),
         "1".repeat(5_000_000),
     ] {
         java(&source);

@@ -93,21 +93,27 @@ impl Scan<'_, Around<'_>> {
         end.min(at + 1 + most)
     }
 
-    /// `\u0041`, with as many letters as there are. One may stand for the backslash of another escape.
+    /// `\u0041`, with as many letters as there are. One may stand for the backslash of another escape, whose letter may be written so, too.
     fn unicode_escape(&mut self, at: usize) -> usize {
-        let digits = self.end_of(at + 1, |byte| byte == b'u');
-        let code = self.source.get(digits..digits + 4);
-        match code.and_then(|code| u32::from_str_radix(code, 16).ok()) {
-            Some(0x5c) => match self.byte(digits + 4) {
-                b'\\' if self.byte(digits + 5) == b'u' => self.unicode_escape(digits + 4),
-                byte if byte.is_ascii() && byte > b' ' => digits + 5,
-                _ => digits + 4,
-            },
-            Some(_) => digits + 4,
-            None => {
-                self.fault(at, digits, "there is no such escape");
-                digits
-            }
+        let (code, end) = self.code_unit(at);
+        if code != Some(0x5c) {
+            return end;
         }
+        match (self.byte(end), self.byte(end + 1)) {
+            (b'\\', b'u') => self.code_unit(end).1,
+            (letter, _) if letter.is_ascii() && letter > b' ' => end + 1,
+            _ => end,
+        }
+    }
+
+    /// The code that an escape gives, and the place behind it; notes one that gives none.
+    fn code_unit(&mut self, at: usize) -> (Option<u32>, usize) {
+        let digits = self.end_of(at + 1, |byte| byte == b'u');
+        let code = self.source.get(digits..digits + 4).and_then(|code| u32::from_str_radix(code, 16).ok());
+        if code.is_none() {
+            self.fault(at, digits, "there is no such escape");
+            return (None, digits);
+        }
+        (code, digits + 4)
     }
 }

@@ -7,7 +7,7 @@ use crate::tree::{TokenId, TokenKind};
 pub(super) type Seen = (TokenId, TokenKind);
 
 /// Types with more tokens are not told from values: nobody writes them.
-const LONGEST: usize = 2_000;
+const LONGEST: usize = 250;
 
 /// The token behind a type that begins at a token, if one does.
 pub(super) fn behind_type(parser: &mut Front, from: Seen) -> Option<Seen> {
@@ -110,13 +110,16 @@ pub(super) fn annotations_from(parser: &mut Front, from: Seen) -> Option<Seen> {
     Some(token)
 }
 
-/// The token behind the parenthesis that closes the one at a token; the end of the file where none does.
+/// The token behind the parenthesis that closes the one at a token. Where none does before the statement or the block around ends, that end.
 pub(super) fn behind_parentheses(parser: &mut Front, from: Seen) -> Seen {
-    let mut open = 0u32;
+    let (mut open, mut braces) = (0u32, 0u32);
     let mut token = from;
     loop {
         match token.1 {
             TokenKind::EndOfFile => return token,
+            TokenKind::Semicolon | TokenKind::BraceClose if braces == 0 => return token,
+            TokenKind::BraceOpen => braces += 1,
+            TokenKind::BraceClose => braces -= 1,
             TokenKind::ParenOpen => open += 1,
             TokenKind::ParenClose if open == 1 => return next(parser, token),
             TokenKind::ParenClose => open -= 1,

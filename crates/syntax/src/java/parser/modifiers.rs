@@ -133,11 +133,11 @@ fn argument(parser: &mut Front) -> Parsed {
 
 /// `ElementValue: ConditionalExpression | ElementValueArrayInitializer | Annotation`
 pub(super) fn element_value(parser: &mut Front, role: Role) -> Parsed {
-    match parser.kind() {
-        TokenKind::At => annotation(parser)?,
-        TokenKind::BraceOpen => creation::array_values(parser, |parser| element_value(parser, Role::Element))?,
-        _ => expression::without_assignment(parser)?,
-    }
+    parser.nested(|parser| match parser.kind() {
+        TokenKind::At => annotation(parser),
+        TokenKind::BraceOpen => creation::array_values(parser, |parser| element_value(parser, Role::Element)),
+        _ => expression::without_assignment(parser),
+    })?;
     parser.role(role);
     Ok(())
 }
