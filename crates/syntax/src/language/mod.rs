@@ -1,24 +1,13 @@
 //! The languages that are understood, as one table.
 
 mod layer;
+mod table;
 
 pub use layer::{Layer, views};
 
-use crate::css;
-use crate::go;
-use crate::hcl;
-use crate::html;
-use crate::java;
-use crate::javascript;
-use crate::json;
 use crate::literal::NumberValue;
-use crate::python;
-use crate::rust;
-use crate::shell;
 use crate::text::{DecodeError, Text};
-use crate::toml;
 use crate::tree::{Grammar, Kind, Tree};
-use crate::yaml;
 
 /// A language that files can be written in.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, PartialOrd, Ord)]
@@ -108,263 +97,6 @@ pub struct LanguageSpec {
     pub holds: &'static [Language],
     layers: fn(&Text, &Tree) -> Vec<Layer>,
 }
-
-static PYTHON: LanguageSpec = LanguageSpec {
-    name: "python",
-    title: "Python",
-    extensions: &["py", "pyi", "pyw"],
-    file_names: &[],
-    sort: Sort::Programs,
-    interpreters: &["python", "pypy"],
-    foreign_interpreters: &[],
-    line_comment: "#",
-    markup_comment: None,
-    return_is_text: false,
-    lines_matter: true,
-    doc_comment: None,
-    exports_everything: true,
-    hoisted: &[],
-    grammars: &[Grammar::Python],
-    parse: python::parse,
-    parse_expression: python::parse_expression,
-    declared_encoding: python::declared_encoding,
-    number_value: python::number_value,
-    string_value: python::string_value,
-    holds: &[],
-    layers: |_, _| Vec::new(),
-};
-
-/// Functions are made before their block runs; what only types have never runs.
-const JAVASCRIPT_HOISTED: &[Kind] = &[Kind::Function, Kind::Interface, Kind::TypeAlias, Kind::Pass];
-
-const JAVASCRIPT: LanguageSpec = LanguageSpec {
-    name: "javascript",
-    title: "JavaScript",
-    extensions: &["js", "mjs", "cjs", "jsx"],
-    file_names: &[],
-    sort: Sort::Programs,
-    interpreters: &["node", "nodejs"],
-    foreign_interpreters: &[],
-    line_comment: "//",
-    markup_comment: Some(("{/*", " */}")),
-    return_is_text: false,
-    lines_matter: false,
-    doc_comment: Some("/**"),
-    exports_everything: false,
-    hoisted: JAVASCRIPT_HOISTED,
-    grammars: &[Grammar::Script, Grammar::Tags],
-    parse: javascript::parse,
-    parse_expression: javascript::parse_expression,
-    declared_encoding: always_unicode,
-    number_value: javascript::number_value,
-    string_value: javascript::string_value,
-    holds: &[],
-    layers: |_, _| Vec::new(),
-};
-
-const TYPESCRIPT: LanguageSpec = LanguageSpec {
-    name: "typescript",
-    title: "TypeScript",
-    extensions: &["ts", "mts", "cts"],
-    interpreters: &[],
-    markup_comment: None,
-    grammars: &[Grammar::Script, Grammar::Types],
-    parse: javascript::parse_typescript,
-    parse_expression: javascript::parse_typescript_expression,
-    ..JAVASCRIPT
-};
-
-const TSX: LanguageSpec = LanguageSpec {
-    name: "tsx",
-    title: "TypeScript with tags",
-    extensions: &["tsx"],
-    markup_comment: JAVASCRIPT.markup_comment,
-    grammars: &[Grammar::Script, Grammar::Types, Grammar::Tags],
-    parse: javascript::parse_tsx,
-    ..TYPESCRIPT
-};
-
-static SHELL: LanguageSpec = LanguageSpec {
-    name: "shell",
-    title: "Shell",
-    extensions: &["sh", "bash"],
-    file_names: &[],
-    sort: Sort::Programs,
-    interpreters: &["sh", "bash", "dash", "ash"],
-    foreign_interpreters: &["zsh", "ksh", "mksh", "yash", "csh", "tcsh", "fish"],
-    line_comment: "#",
-    markup_comment: None,
-    return_is_text: true,
-    lines_matter: true,
-    doc_comment: None,
-    exports_everything: true,
-    hoisted: &[],
-    grammars: &[Grammar::Shell],
-    parse: shell::parse,
-    parse_expression: shell::parse_source,
-    declared_encoding: always_unicode,
-    number_value: shell::number_value,
-    string_value: shell::string_value,
-    holds: &[],
-    layers: |_, _| Vec::new(),
-};
-
-const JSON: LanguageSpec = LanguageSpec {
-    name: "json",
-    title: "JSON",
-    extensions: &["json", "jsonld", "geojson", "webmanifest"],
-    file_names: &[],
-    sort: Sort::Data,
-    interpreters: &[],
-    foreign_interpreters: &[],
-    line_comment: "",
-    markup_comment: None,
-    return_is_text: false,
-    lines_matter: false,
-    doc_comment: None,
-    exports_everything: false,
-    hoisted: &[],
-    grammars: &[Grammar::Json],
-    parse: |text| json::parse(text, json::Dialect::Strict),
-    parse_expression: |source| json::parse(&Text::new(source.to_string()), json::Dialect::Strict),
-    declared_encoding: always_unicode,
-    number_value: json::number_value,
-    string_value: json::string_value,
-    holds: &[],
-    layers: |_, _| Vec::new(),
-};
-
-/// The settings of compilers and editors are the best known files in it.
-const JSONC: LanguageSpec = LanguageSpec {
-    name: "jsonc",
-    title: "JSON with comments",
-    extensions: &["jsonc", "code-workspace"],
-    file_names: &[("tsconfig", ".json"), ("jsconfig", ".json"), ("devcontainer", ".json")],
-    line_comment: "//",
-    parse: |text| json::parse(text, json::Dialect::Commented),
-    parse_expression: |source| json::parse(&Text::new(source.to_string()), json::Dialect::Commented),
-    ..JSON
-};
-
-static TOML: LanguageSpec = LanguageSpec {
-    name: "toml",
-    title: "TOML",
-    extensions: &["toml"],
-    line_comment: "#",
-    lines_matter: true,
-    grammars: &[Grammar::Toml],
-    parse: toml::parse,
-    parse_expression: |source| toml::parse(&Text::new(source.to_string())),
-    number_value: toml::number_value,
-    string_value: toml::string_value,
-    ..JSON
-};
-
-static YAML: LanguageSpec = LanguageSpec {
-    name: "yaml",
-    title: "YAML",
-    extensions: &["yaml", "yml"],
-    line_comment: "#",
-    lines_matter: true,
-    grammars: &[Grammar::Yaml],
-    parse: yaml::parse,
-    parse_expression: |source| yaml::parse(&Text::new(source.to_string())),
-    number_value: yaml::number_value,
-    string_value: yaml::string_value,
-    ..JSON
-};
-
-const CSS: LanguageSpec = LanguageSpec {
-    name: "css",
-    title: "CSS",
-    extensions: &["css"],
-    sort: Sort::Descriptions,
-    line_comment: "",
-    markup_comment: Some(("/*", " */")),
-    grammars: &[Grammar::Style],
-    parse: css::parse,
-    parse_expression: |source| css::parse_declarations(&Text::new(source.to_string())),
-    number_value: css::number_value,
-    string_value: css::string_value,
-    ..JSON
-};
-
-static HTML: LanguageSpec = LanguageSpec {
-    name: "html",
-    title: "HTML",
-    extensions: &["html", "htm"],
-    markup_comment: Some(("<!--", " -->")),
-    grammars: &[Grammar::Html],
-    parse: html::parse,
-    parse_expression: |source| html::parse(&Text::new(source.to_string())),
-    number_value: html::number_value,
-    string_value: html::string_value,
-    holds: &[Language::JavaScript, Language::TypeScript, Language::Css, Language::Json],
-    layers: layer::of_page,
-    ..CSS
-};
-
-static HCL: LanguageSpec = LanguageSpec {
-    name: "hcl",
-    title: "HCL",
-    extensions: &["hcl", "tf", "tfvars", "tofu"],
-    sort: Sort::Descriptions,
-    line_comment: "#",
-    markup_comment: None,
-    lines_matter: true,
-    grammars: &[Grammar::Hcl],
-    parse: hcl::parse,
-    parse_expression: |source| hcl::parse(&Text::new(source.to_string())),
-    number_value: hcl::number_value,
-    string_value: hcl::string_value,
-    ..JSON
-};
-
-static GO: LanguageSpec = LanguageSpec {
-    name: "go",
-    title: "Go",
-    extensions: &["go"],
-    sort: Sort::Programs,
-    line_comment: "//",
-    lines_matter: true,
-    doc_comment: Some("//"),
-    grammars: &[Grammar::Go],
-    parse: go::parse,
-    parse_expression: go::parse_expression,
-    number_value: go::number_value,
-    string_value: go::string_value,
-    ..JSON
-};
-
-static RUST: LanguageSpec = LanguageSpec {
-    name: "rust",
-    title: "Rust",
-    extensions: &["rs"],
-    sort: Sort::Programs,
-    line_comment: "//",
-    doc_comment: Some("///"),
-    grammars: &[Grammar::Rust],
-    parse: rust::parse,
-    parse_expression: rust::parse_expression,
-    number_value: rust::number_value,
-    string_value: rust::string_value,
-    ..JSON
-};
-
-static JAVA: LanguageSpec = LanguageSpec {
-    name: "java",
-    title: "Java",
-    extensions: &["java"],
-    sort: Sort::Programs,
-    line_comment: "//",
-    doc_comment: Some("/**"),
-    grammars: &[Grammar::Java],
-    parse: java::parse,
-    parse_expression: java::parse_expression,
-    number_value: java::number_value,
-    string_value: java::string_value,
-    ..JSON
-};
 
 impl Language {
     /// Every language.
@@ -464,21 +196,21 @@ impl Language {
     /// What is known of it.
     pub fn spec(self) -> &'static LanguageSpec {
         match self {
-            Language::Python => &PYTHON,
-            Language::JavaScript => &JAVASCRIPT,
-            Language::TypeScript => &TYPESCRIPT,
-            Language::Tsx => &TSX,
-            Language::Shell => &SHELL,
-            Language::Json => &JSON,
-            Language::Jsonc => &JSONC,
-            Language::Toml => &TOML,
-            Language::Yaml => &YAML,
-            Language::Css => &CSS,
-            Language::Html => &HTML,
-            Language::Hcl => &HCL,
-            Language::Go => &GO,
-            Language::Rust => &RUST,
-            Language::Java => &JAVA,
+            Language::Python => &table::PYTHON,
+            Language::JavaScript => &table::JAVASCRIPT,
+            Language::TypeScript => &table::TYPESCRIPT,
+            Language::Tsx => &table::TSX,
+            Language::Shell => &table::SHELL,
+            Language::Json => &table::JSON,
+            Language::Jsonc => &table::JSONC,
+            Language::Toml => &table::TOML,
+            Language::Yaml => &table::YAML,
+            Language::Css => &table::CSS,
+            Language::Html => &table::HTML,
+            Language::Hcl => &table::HCL,
+            Language::Go => &table::GO,
+            Language::Rust => &table::RUST,
+            Language::Java => &table::JAVA,
         }
     }
 
@@ -577,11 +309,6 @@ impl Language {
     pub fn parse_expression(self, source: &str) -> Tree {
         (self.spec().parse_expression)(source)
     }
-}
-
-/// Nothing in a file says that it is not Unicode.
-fn always_unicode(_bytes: &[u8]) -> Option<&str> {
-    None
 }
 
 /// How many lines at the head of a text may tell its dialect.

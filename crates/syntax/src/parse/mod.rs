@@ -187,6 +187,16 @@ impl<'t, L: Lex> Parser<'t, L> {
         Span::new(self.tokens[token as usize].start, end)
     }
 
+    /// The current token and its kind.
+    pub fn current(&self) -> (TokenId, TokenKind) {
+        (self.position, self.kind)
+    }
+
+    /// The kind of the last token taken; the end of the file where none is.
+    pub fn taken_kind(&self) -> TokenKind {
+        self.solid_end.checked_sub(1).map_or(TokenKind::EndOfFile, |token| self.kind_of(token))
+    }
+
     /// The kind of the token after the current one.
     pub fn next_kind(&mut self) -> TokenKind {
         self.next_token().1
@@ -294,6 +304,14 @@ impl<'t, L: Lex> Parser<'t, L> {
         self.own.restart(start);
         self.own.lex(&mut self.tokens, goal);
         self.kind = self.tokens[self.position as usize].kind;
+    }
+
+    /// Reads an operator that begins with `>` whole, by the goal for that, where each `>` is cut alone.
+    #[inline]
+    pub fn join_greater(&mut self, goal: L::Goal) {
+        if self.at(TokenKind::Greater) && matches!(self.bytes_behind(self.position), [b'>' | b'=', ..]) {
+            self.read_again(goal);
+        }
     }
 
     fn forget_ahead(&mut self, end: u32) {

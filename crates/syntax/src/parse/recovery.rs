@@ -29,12 +29,31 @@ impl<L: Lex> Parser<'_, L> {
     }
 
     /// How many braces are open of those from `mark` up to the current token.
-    pub fn braces_open_since(&self, mark: Mark) -> u32 {
+    fn braces_open_since(&self, mark: Mark) -> u32 {
         (mark.token()..self.position()).fold(0, |open, token| match self.kind_of(token) {
             TokenKind::BraceOpen => open + 1,
             TokenKind::BraceClose => open.saturating_sub(1),
             _ => open,
         })
+    }
+
+    /// Leaves out what is left of a statement that began at `mark`: up to the semicolon or the brace that ends it, or to where it is said to end.
+    /// At the top a brace that closes nothing belongs to it.
+    pub fn skip_braced(&mut self, mark: Mark, is_top: bool, ends: impl Fn(&Self) -> bool) {
+        let mut open = self.braces_open_since(mark);
+        loop {
+            match self.kind() {
+                TokenKind::EndOfFile => return,
+                TokenKind::Semicolon if open == 0 => return self.bump(),
+                TokenKind::BraceClose if open == 0 && !is_top => return,
+                TokenKind::BraceOpen => open += 1,
+                TokenKind::BraceClose if open <= 1 => return self.bump(),
+                TokenKind::BraceClose => open -= 1,
+                _ if ends(self) => return,
+                _ => {}
+            }
+            self.bump();
+        }
     }
 
     /// Forgets all but the first of the faults noted since there were `before` of them, if they lie in the node that begins

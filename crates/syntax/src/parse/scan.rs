@@ -25,14 +25,12 @@ pub(crate) struct Scan<'s, S> {
     pub(crate) state: S,
 }
 
-impl<'s, S: Default> Scan<'s, S> {
+impl<'s, S> Scan<'s, S> {
     /// At the beginning of a text.
-    pub(crate) fn new(source: &'s str) -> Scan<'s, S> {
-        Scan { source, bytes: source.as_bytes(), at: 0, faults: Vec::new(), state: S::default() }
+    pub(crate) fn new(source: &'s str, state: S) -> Scan<'s, S> {
+        Scan { source, bytes: source.as_bytes(), at: 0, faults: Vec::new(), state }
     }
-}
 
-impl<S> Scan<'_, S> {
     /// A token from the current place up to `end`.
     #[inline]
     pub(crate) fn push(&mut self, tokens: &mut Vec<Token>, kind: TokenKind, end: usize) {
@@ -42,7 +40,19 @@ impl<S> Scan<'_, S> {
 
     /// Notes that a stretch breaks a rule of the language.
     pub(crate) fn fault(&mut self, start: usize, end: usize, rule: &'static str) {
-        self.faults.push(Fault { span: Span::new(start as u32, end as u32), problem: Problem::Rule(rule) });
+        self.problem(start, end, Problem::Rule(rule));
+    }
+
+    /// Notes what is wrong with a stretch.
+    pub(crate) fn problem(&mut self, start: usize, end: usize, problem: Problem) {
+        self.faults.push(Fault { span: Span::new(start as u32, end as u32), problem });
+    }
+
+    /// Forgets the faults that begin at an offset or behind it.
+    pub(crate) fn forget_faults_from(&mut self, start: usize) {
+        while self.faults.last().is_some_and(|fault| fault.span.start as usize >= start) {
+            self.faults.pop();
+        }
     }
 
     /// The byte at an offset; zero past the end.
@@ -84,9 +94,7 @@ impl<S: Scanning> Lex for Scan<'_, S> {
 
     fn restart(&mut self, offset: u32) {
         self.at = offset as usize;
-        while self.faults.last().is_some_and(|fault| fault.span.start >= offset) {
-            self.faults.pop();
-        }
+        self.forget_faults_from(self.at);
     }
 
     fn faults(&self) -> &[Fault] {

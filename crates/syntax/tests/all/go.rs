@@ -8,7 +8,7 @@ use sieve_syntax::language::Language;
 use sieve_syntax::text::Text;
 use sieve_syntax::tree::{Kind, NodeRef, Role, Tree};
 
-use crate::listed::{below, faults, parsed, parsed_source, told};
+use crate::listed::{below, faults, parsed, parsed_source, told, unequal};
 use crate::shape::shape;
 
 fn go(source: &str) -> (Text, Tree) {
@@ -345,12 +345,7 @@ fn the_library_is_what_the_languages_own_parser_makes_of_it() {
         match theirs.split_once(' ').unwrap_or((&theirs, "")) {
             ("ok", said) if ours.is_empty() => {
                 accepted += 1;
-                let (own, other) = (counts(&tree), their_counts(said));
-                let names = own.keys().chain(other.keys());
-                let wrong: Vec<String> = names
-                    .filter(|name| own.get(*name) != other.get(*name))
-                    .map(|name| format!("{name} {:?} {:?}", own.get(name), other.get(name)))
-                    .collect();
+                let wrong = unequal(&counts(&tree), &their_counts(said));
                 if !wrong.is_empty() {
                     differ.push(format!("{path}: {}", wrong.join(", ")));
                 }

@@ -1,6 +1,5 @@
 //! Java: over the library of the language, the verdict and the counts of nodes are those of the compiler's own parser.
 
-use std::collections::BTreeMap;
 use std::path::{Path, PathBuf};
 use std::process::Command;
 use std::sync::Mutex;
@@ -8,7 +7,7 @@ use std::sync::Mutex;
 use sieve_syntax::language::Language;
 use sieve_syntax::tree::{Kind, NodeId, NodeRef, Role, TokenKind, Tree};
 
-use crate::listed::{below, faults, parsed, told};
+use crate::listed::{Counts, below, faults, parsed, told, unequal};
 
 /// How many modules of the library are compared: those with the most code.
 const MODULES: &[&str] = &["java.base", "java.desktop", "jdk.compiler", "java.xml", "jdk.jfr", "java.net.http"];
@@ -46,8 +45,6 @@ pub fn verdicts(files: &[PathBuf]) -> Vec<String> {
         files,
     )
 }
-
-type Counts = BTreeMap<&'static str, usize>;
 
 /// The counts of a tree, by our names.
 fn own_counts(source: &str, tree: &Tree) -> Counts {
@@ -262,8 +259,8 @@ fn their_counts(said: &str) -> Counts {
 
 /// Counts that differ, with the cause: the compiler takes a minus with the number behind it in some places and not in others, and copies the
 /// types of a record to its constructor.
-fn is_counted_otherwise(source: &str, name: &str) -> bool {
-    match name {
+fn is_counted_otherwise(source: &str, difference: &str) -> bool {
+    match difference.split(' ').next().unwrap_or_default() {
         "unary" => source.contains("- 1") || source.contains("-0") || source.contains("-1, -1, -1"),
         "generic" | "wildcard" => source.contains("record "),
         _ => false,
@@ -286,13 +283,8 @@ fn the_library_is_what_the_compilers_own_parser_makes_of_it() {
         match theirs.split_once(' ').unwrap_or((&theirs, "")) {
             ("ok", said) if ours.is_empty() => {
                 accepted += 1;
-                let (own, other) = (own_counts(text.source(), &tree), their_counts(said));
-                let names: std::collections::BTreeSet<_> = own.keys().chain(other.keys()).collect();
-                let wrong: Vec<String> = names
-                    .into_iter()
-                    .filter(|name| own.get(*name) != other.get(*name) && !is_counted_otherwise(text.source(), name))
-                    .map(|name| format!("{name} {:?} {:?}", own.get(name), other.get(name)))
-                    .collect();
+                let mut wrong = unequal(&own_counts(text.source(), &tree), &their_counts(said));
+                wrong.retain(|one| !is_counted_otherwise(text.source(), one));
                 if !wrong.is_empty() {
                     differ.push(format!("{path}: {}", wrong.join(", ")));
                 }

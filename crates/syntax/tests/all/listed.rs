@@ -1,5 +1,6 @@
 //! Files to compare on, and what a program of another language says of each.
 
+use std::collections::{BTreeMap, BTreeSet};
 use std::path::{Path, PathBuf};
 use std::process::Command;
 
@@ -96,6 +97,17 @@ pub fn parsed_source(language: Language, source: String) -> (Text, Tree) {
     assert_sound(&tree, text.source());
     assert_kinds(language, &tree);
     (text, tree)
+}
+
+/// Counts of what a file is made of, by names.
+pub type Counts = BTreeMap<&'static str, usize>;
+
+/// What is counted differently: the name first, then both counts.
+pub fn unequal(own: &Counts, other: &Counts) -> Vec<String> {
+    let names: BTreeSet<_> = own.keys().chain(other.keys()).collect();
+    let differs = |name: &&&str| own.get(**name) != other.get(**name);
+    let told = |name: &&str| format!("{name} {:?} {:?}", own.get(name), other.get(name));
+    names.into_iter().filter(differs).map(told).collect()
 }
 
 /// The faults of a tree, each with its place.

@@ -1,14 +1,13 @@
 //! Rust: over the sources of all packages that this workspace is built from, the verdict and the counts of nodes are those of a general parser
 //! of the language.
 
-use std::collections::BTreeMap;
 use std::path::PathBuf;
 
 use sieve_syntax::language::Language;
 use sieve_syntax::tree::{Kind, NodeRef, Role, Tree};
 use syn::visit::{self, Visit};
 
-use crate::listed::{below, faults, parsed};
+use crate::listed::{Counts, below, faults, parsed, unequal};
 
 /// The sources of the packages that this workspace is built from, and its own.
 pub fn sources() -> Vec<PathBuf> {
@@ -20,9 +19,6 @@ pub fn sources() -> Vec<PathBuf> {
     files.retain(|file| !file.components().any(|part| part.as_os_str() == "node_modules"));
     files
 }
-
-/// Counts of what a file is made of.
-pub type Counts = BTreeMap<&'static str, usize>;
 
 /// Counts nodes of the reference by the names that kinds have here.
 #[derive(Default)]
@@ -386,13 +382,7 @@ fn packages_are_what_a_general_parser_makes_of_them() {
                 if theirs.contains_key("unread") {
                     continue;
                 }
-                let own = own_counts(text.source(), &tree);
-                let names = own.keys().chain(theirs.keys()).collect::<std::collections::BTreeSet<_>>();
-                let wrong: Vec<String> = names
-                    .into_iter()
-                    .filter(|name| own.get(*name) != theirs.get(*name))
-                    .map(|name| format!("{name} {:?} {:?}", own.get(name), theirs.get(name)))
-                    .collect();
+                let wrong = unequal(&own_counts(text.source(), &tree), &theirs);
                 if !wrong.is_empty() {
                     differ.push(format!("{path}: {}", wrong.join(", ")));
                 }

@@ -131,6 +131,6 @@ pub(super) fn behind_parentheses(parser: &mut Front, from: Seen) -> Seen {
 
 /// Whether a local variable is declared here: a type, and a name behind it.
 pub(super) fn begins_variable(parser: &mut Front) -> bool {
-    let here = (parser.position(), parser.kind());
+    let here = parser.current();
     behind_type(parser, here).is_some_and(|behind| matches!(behind.1, TokenKind::Name | TokenKind::Underscore))
 }

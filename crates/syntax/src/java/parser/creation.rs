@@ -16,7 +16,7 @@ pub(super) fn creation(parser: &mut Front) -> Parsed {
     types::element(parser, Diamond::Allowed)?;
     let at_bracket = parser.at(TokenKind::BracketOpen)
         || parser.at(TokenKind::At) && {
-            let here = (parser.position(), parser.kind());
+            let here = parser.current();
             super::ahead::annotations_from(parser, here).is_some_and(|behind| behind.1 == TokenKind::BracketOpen)
         };
     if at_bracket {

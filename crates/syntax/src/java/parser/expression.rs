@@ -1,6 +1,7 @@
 //! "Expressions": from those that bind loosest down to the operands.
 
 use super::{Front, lambda, operator};
+use crate::java::lexer::Goal;
 use crate::parse::Parsed;
 use crate::tree::{Kind, Problem, Role, TokenKind};
 
@@ -18,7 +19,7 @@ fn assignment(parser: &mut Front) -> Parsed {
     }
     let mark = parser.open();
     without_assignment(parser)?;
-    operator::whole_greater(parser);
+    parser.join_greater(Goal::Greater);
     let kind = match parser.kind() {
         TokenKind::Assign => Kind::Assignment,
         kind if kind.is_compound_assignment() => Kind::CompoundAssignment,

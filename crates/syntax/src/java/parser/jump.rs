@@ -2,7 +2,7 @@
 
 use super::expression::expression;
 use super::{Front, ahead, modifiers, name, separated, statement, types, variable, variable_name};
-use crate::parse::Parsed;
+use crate::parse::{Parsed, Stop};
 use crate::tree::{Kind, Problem, Role, TokenKind};
 
 /// An expression in parentheses.
@@ -73,7 +73,7 @@ pub(super) fn for_statement(parser: &mut Front) -> Parsed {
 
 /// Whether a colon is behind the first variable.
 fn goes_over_elements(parser: &mut Front) -> bool {
-    let mut token = (parser.position(), parser.kind());
+    let mut token = parser.current();
     loop {
         token = match token.1 {
             TokenKind::Modifier => parser.token_after(token.0),
@@ -96,9 +96,7 @@ fn goes_over_elements(parser: &mut Front) -> bool {
 fn clauses(parser: &mut Front) -> Parsed {
     if !parser.at(TokenKind::Semicolon) {
         let mark = parser.open();
-        let has_modifiers = matches!(parser.kind(), TokenKind::Modifier | TokenKind::At);
-        modifiers::modifiers(parser)?;
-        if has_modifiers || parser.at(TokenKind::PrimitiveType) || ahead::begins_variable(parser) {
+        if declares(parser)? || parser.at(TokenKind::PrimitiveType) {
             variable::declaration(parser, mark)?;
             parser.role(Role::Start);
         } else {
@@ -114,6 +112,13 @@ fn clauses(parser: &mut Front) -> Parsed {
         steps(parser, Role::Step)?;
     }
     Ok(())
+}
+
+/// The modifiers of a variable, if there are any. Gives whether one is declared here.
+fn declares(parser: &mut Front) -> Result<bool, Stop> {
+    let has_modifiers = matches!(parser.kind(), TokenKind::Modifier | TokenKind::At);
+    modifiers::modifiers(parser)?;
+    Ok(has_modifiers || ahead::begins_variable(parser))
 }
 
 /// `StatementExpressionList`
@@ -156,9 +161,7 @@ fn resources(parser: &mut Front) -> Parsed {
     parser.bump();
     loop {
         let mark = parser.open();
-        let has_modifiers = matches!(parser.kind(), TokenKind::Modifier | TokenKind::At);
-        modifiers::modifiers(parser)?;
-        if has_modifiers || ahead::begins_variable(parser) {
+        if declares(parser)? {
             types::type_of(parser, Role::Type)?;
             let inner = parser.open();
             variable_name(parser, Role::Target)?;

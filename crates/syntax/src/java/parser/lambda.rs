@@ -34,7 +34,7 @@ pub(super) fn begins(parser: &mut Front) -> bool {
                 ),
                 _ => false,
             };
-            let here = (parser.position(), parser.kind());
+            let here = parser.current();
             may_begin && ahead::behind_parentheses(parser, here).1 == TokenKind::Arrow
         }
         _ => false,

@@ -48,7 +48,7 @@ pub(super) fn member(parser: &mut Front) -> Parsed {
     if parser.at(TokenKind::Name) && parser.next_kind() == TokenKind::ParenOpen {
         return method(parser, mark);
     }
-    if parser.kind_of(parser.taken_end() - 1) == TokenKind::Void {
+    if parser.taken_kind() == TokenKind::Void {
         return parser.stop_expecting("the name of a method");
     }
     parser.role(Role::Type);
@@ -68,7 +68,7 @@ fn constructor_name(parser: &mut Front) -> Parsed {
 
 /// `MethodDeclarator [Throws] MethodBody`, from the name on.
 fn method(parser: &mut Front, mark: Mark) -> Parsed {
-    let gives_nothing = parser.taken_end() > 0 && parser.kind_of(parser.taken_end() - 1) == TokenKind::Void;
+    let gives_nothing = parser.taken_kind() == TokenKind::Void;
     name(parser, Role::Name)?;
     parameters(parser)?;
     if !gives_nothing {

@@ -17,7 +17,7 @@ mod switch;
 mod types;
 mod variable;
 
-use super::lexer::Lexer;
+use super::lexer::{Around, Lexer};
 use crate::parse::{Parsed, Parser};
 use crate::tree::{Kind, Mark, Role, TokenKind, Tree};
 
@@ -26,7 +26,7 @@ type Front<'s> = Parser<'s, Lexer<'s>>;
 
 /// `CompilationUnit: [PackageDeclaration] {ImportDeclaration} {TopLevelClassOrInterfaceDeclaration} | {ImportDeclaration} ModuleDeclaration`
 pub(super) fn compilation_unit(source: &str) -> Tree {
-    let mut parser = Parser::on_demand(source, Lexer::new(source));
+    let mut parser = Parser::on_demand(source, Lexer::new(source, Around::default()));
     let mark = parser.open_file();
     while !parser.at(TokenKind::EndOfFile) {
         let (before, mark) = (parser.fault_count(), parser.open());
@@ -41,7 +41,7 @@ pub(super) fn compilation_unit(source: &str) -> Tree {
 
 /// An expression, and nothing behind it.
 pub(super) fn lone_expression(source: &str) -> Tree {
-    let mut parser = Parser::on_demand(source, Lexer::new(source));
+    let mut parser = Parser::on_demand(source, Lexer::new(source, Around::default()));
     let mark = parser.open_file();
     let _ = expression::expression(&mut parser, Role::Value);
     parser.skip_to_end();
@@ -73,26 +73,9 @@ fn top_level(parser: &mut Front) -> Parsed {
 
 /// Leaves out a statement or a declaration with a mistake, which begins at `mark`, when there were `before` faults.
 fn leave_out(parser: &mut Front, before: usize, mark: Mark, is_top: bool) {
-    skip(parser, mark, is_top);
+    parser.skip_braced(mark, is_top, |_| false);
     parser.close_as(mark, Kind::Error, Role::Statement);
     parser.keep_first_fault(before, mark);
-}
-
-/// Up to the semicolon or the brace that ends a statement.
-fn skip(parser: &mut Front, mark: Mark, is_top: bool) {
-    let mut open = parser.braces_open_since(mark);
-    loop {
-        match parser.kind() {
-            TokenKind::EndOfFile => return,
-            TokenKind::Semicolon if open == 0 => return parser.bump(),
-            TokenKind::BraceClose if open == 0 && !is_top => return,
-            TokenKind::BraceOpen => open += 1,
-            TokenKind::BraceClose if open <= 1 => return parser.bump(),
-            TokenKind::BraceClose => open -= 1,
-            _ => {}
-        }
-        parser.bump();
-    }
 }
 
 /// Reads what is in brackets: an arrow in them belongs to no case around.

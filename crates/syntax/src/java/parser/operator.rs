@@ -24,14 +24,6 @@ pub(super) fn binary(parser: &mut Front) -> Parsed {
     operands(parser, level::OR)
 }
 
-/// Reads an operator that begins with `>` whole.
-#[inline]
-pub(super) fn whole_greater(parser: &mut Front) {
-    if parser.at(TokenKind::Greater) && matches!(parser.bytes_behind(parser.position()), [b'>' | b'=', ..]) {
-        parser.read_again(Goal::Greater);
-    }
-}
-
 /// The level of an operator between two operands, with what both are; nothing for another token.
 fn level_of(kind: TokenKind) -> Option<(u8, Kind)> {
     Some(match kind {
@@ -57,7 +49,7 @@ fn operands(parser: &mut Front, least: u8) -> Parsed {
     let mark = parser.open();
     unary(parser)?;
     loop {
-        whole_greater(parser);
+        parser.join_greater(Goal::Greater);
         let Some((level, kind)) = level_of(parser.kind()).filter(|(level, _)| *level >= least) else { return Ok(()) };
         let operator = parser.kind();
         let (left, right) =

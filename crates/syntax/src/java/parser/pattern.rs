@@ -9,7 +9,7 @@ pub(super) fn begins(parser: &mut Front) -> bool {
     if matches!(parser.kind(), TokenKind::Modifier | TokenKind::At | TokenKind::Underscore) {
         return true;
     }
-    let here = (parser.position(), parser.kind());
+    let here = parser.current();
     let Some(behind) = ahead::behind_type(parser, here) else { return false };
     matches!(behind.1, TokenKind::Name | TokenKind::Underscore | TokenKind::ParenOpen)
 }

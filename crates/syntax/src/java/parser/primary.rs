@@ -65,7 +65,7 @@ fn begins_type(parser: &mut Front) -> bool {
     if !is_generic {
         return false;
     }
-    let here = (parser.position(), parser.kind());
+    let here = parser.current();
     match ahead::behind_type(parser, here) {
         Some((_, TokenKind::ColonColon)) => true,
         Some((dot, TokenKind::Dot)) => parser.token_after(dot).1 == TokenKind::Class,
@@ -112,7 +112,7 @@ fn suffixes(parser: &mut Front, mark: Mark) -> Parsed {
 
 /// Only a name, `this` and `super` are called.
 fn takes_arguments(parser: &Front, mark: Mark) -> bool {
-    let last = parser.kind_of(parser.taken_end() - 1);
+    let last = parser.taken_kind();
     let is_member = parser.last_since(mark).is_some_and(|node| node.kind() == Kind::Member);
     if is_member && matches!(last, TokenKind::Class | TokenKind::This) {
         return false;

@@ -74,7 +74,7 @@ fn is_synchronized_statement(parser: &mut Front) -> bool {
 
 /// A primitive type begins a variable unless its class or a function of it is asked for.
 fn begins_primitive_variable(parser: &mut Front) -> bool {
-    let here = (parser.position(), parser.kind());
+    let here = parser.current();
     let behind = ahead::behind_type(parser, here);
     !matches!(behind, Some((_, TokenKind::Dot | TokenKind::ColonColon)))
 }
@@ -147,7 +147,7 @@ fn expression_statement(parser: &mut Front) -> Parsed {
 pub(super) fn statement_expression(parser: &mut Front) -> Parsed {
     let mark = parser.open();
     expression(parser, Role::Value)?;
-    let ends_with = parser.kind_of(parser.taken_end() - 1);
+    let ends_with = parser.taken_kind();
     let does_something = parser.last_since(mark).is_some_and(|node| {
         matches!(node.kind(), Kind::Assignment | Kind::CompoundAssignment | Kind::Update | Kind::Call | Kind::New)
     });

@@ -104,7 +104,7 @@ pub(super) fn dimensions(parser: &mut Front, mark: Mark) -> Parsed {
 }
 
 fn brackets_behind_annotations(parser: &mut Front) -> bool {
-    let here = (parser.position(), parser.kind());
+    let here = parser.current();
     super::ahead::annotations_from(parser, here).is_some_and(|behind| behind.1 == TokenKind::BracketOpen)
 }
 
@@ -125,7 +125,7 @@ pub(super) fn arguments(parser: &mut Front) -> Parsed {
 /// `TypeArgument: ReferenceType | Wildcard`
 fn argument(parser: &mut Front) -> Parsed {
     let mark = parser.open();
-    let here = (parser.position(), parser.kind());
+    let here = parser.current();
     let is_wildcard =
         super::ahead::annotations_from(parser, here).is_some_and(|behind| behind.1 == TokenKind::Question);
     if !is_wildcard {

@@ -1,21 +1,21 @@
 //! Comments.
 
 use super::Lexer;
-use crate::tree::{Problem, Token, TokenKind};
+use crate::tree::{Token, TokenKind};
 
 impl Lexer<'_> {
     /// `//` and the line of `#!`.
     pub(super) fn line_comment(&mut self, tokens: &mut Vec<Token>) {
-        let end = self.end_of_line(self.position);
+        let end = self.end_of_line(self.at);
         self.push(tokens, TokenKind::Comment, end);
     }
 
     pub(super) fn block_comment(&mut self, tokens: &mut Vec<Token>) {
-        let start = self.position;
+        let start = self.at;
         match memchr::memmem::find(&self.bytes[start + 2..], b"*/") {
             Some(length) => self.push(tokens, TokenKind::Comment, start + 2 + length + 2),
             None => {
-                self.fault(start, start + 2, Problem::Rule("this comment is never closed"));
+                self.fault(start, start + 2, "this comment is never closed");
                 self.push(tokens, TokenKind::Comment, self.bytes.len());
             }
         }
@@ -24,7 +24,7 @@ impl Lexer<'_> {
     /// `<!--` anywhere and `-->` at the beginning of a line ("HTML-like Comments", annex B.1.1). Whether there was one.
     #[inline]
     pub(super) fn html_comment(&mut self, tokens: &mut Vec<Token>) -> bool {
-        let rest = &self.bytes[self.position..];
+        let rest = &self.bytes[self.at..];
         let opens = rest[0] == b'<' && rest.starts_with(b"<!--");
         let closes = rest[0] == b'-' && rest.starts_with(b"-->") && self.only_trivia_on_line(tokens);
         if opens || closes {

@@ -6,13 +6,13 @@ use crate::tree::{Problem, Token, TokenKind};
 impl Lexer<'_> {
     /// "String Literals". One that is not closed ends with its line.
     pub(super) fn string(&mut self, tokens: &mut Vec<Token>, quote: u8) {
-        let start = self.position;
+        let start = self.at;
         let mut at = start + 1;
         let mut escaped = false;
         loop {
             match self.bytes.get(at) {
                 None | Some(b'\n' | b'\r') => {
-                    self.fault(start, start + 1, Problem::Rule("this string is never closed"));
+                    self.fault(start, start + 1, "this string is never closed");
                     break;
                 }
                 Some(b'\\') => {
@@ -27,8 +27,8 @@ impl Lexer<'_> {
                 }
             }
         }
-        if let Some(problem) = escaped.then(|| escapes(&self.source[start..at], self.leading_zeros)).flatten() {
-            self.fault(start, at, problem);
+        if let Some(problem) = escaped.then(|| escapes(&self.source[start..at], self.state.leading_zeros)).flatten() {
+            self.problem(start, at, problem);
         }
         self.push(tokens, TokenKind::String, at);
     }
@@ -44,7 +44,7 @@ impl Lexer<'_> {
 
     /// "Template Literal Lexical Components": the text up to an interpolation or the end, and then what is there.
     pub(super) fn template_text(&mut self, tokens: &mut Vec<Token>) {
-        let start = self.position;
+        let start = self.at;
         let mut at = start;
         // After text comes an interpolation or the end of the template: where there is neither, that has been reported.
         let is_reported = tokens.last().is_some_and(|last| last.kind == TokenKind::FormatText);
@@ -52,7 +52,7 @@ impl Lexer<'_> {
             let Some(found) = memchr::memchr3(b'`', b'\\', b'$', &self.bytes[at..]) else {
                 at = self.bytes.len();
                 if !is_reported {
-                    self.fault(start.saturating_sub(1), start, Problem::Rule("this template is never closed"));
+                    self.fault(start.saturating_sub(1), start, "this template is never closed");
                 }
                 break;
             };
@@ -75,7 +75,7 @@ impl Lexer<'_> {
 
     /// "Regular Expression Literals", the flags included.
     pub(super) fn regular_expression(&mut self, tokens: &mut Vec<Token>) {
-        let start = self.position;
+        let start = self.at;
         let line_end = self.end_of_line(start);
         let mut at = start + 1;
         let mut in_class = false;
@@ -98,7 +98,7 @@ impl Lexer<'_> {
             }
         };
         if !closed {
-            self.fault(start, start + 1, Problem::Rule("this regular expression is never closed"));
+            self.fault(start, start + 1, "this regular expression is never closed");
             return self.push(tokens, TokenKind::RegularExpression, line_end);
         }
         // Flags are the characters of a name, which may begin with any of them.

@@ -2,12 +2,12 @@
 
 use super::Lexer;
 use super::bytes::{Class, class_of};
-use crate::tree::{Problem, Token, TokenKind};
+use crate::tree::{Token, TokenKind};
 
 impl Lexer<'_> {
     /// Text up to a tag or an interpolation, or else what is there.
     pub(super) fn markup_text(&mut self, tokens: &mut Vec<Token>) {
-        let start = self.position;
+        let start = self.at;
         let found = memchr::memchr2(b'<', b'{', &self.bytes[start..]);
         let end = found.map_or(self.bytes.len(), |length| start + length);
         if end == start {
@@ -21,14 +21,14 @@ impl Lexer<'_> {
         if let Some(at) = memchr::memchr2(b'>', b'}', &self.bytes[start..end]) {
             let at = start + at;
             let problem = "between tags, '>' and '}' must be a string in braces";
-            self.fault(at, at + 1, Problem::Rule(problem));
+            self.fault(at, at + 1, problem);
         }
         self.push(tokens, TokenKind::MarkupText, end);
     }
 
     /// `data-quay`: a name with hyphens; anything else as usual.
     pub(super) fn markup_name(&mut self, tokens: &mut Vec<Token>) {
-        let start = self.position;
+        let start = self.at;
         let Some(mut end) = self.end_of_name(start) else { return self.usual(tokens) };
         while self.byte(end) == b'-' {
             end += 1;
@@ -48,14 +48,12 @@ impl Lexer<'_> {
             return;
         };
         let start = start.start as usize;
-        while self.faults.last().is_some_and(|fault| fault.span.start as usize >= start) {
-            self.faults.pop();
-        }
+        self.forget_faults_from(start);
         match memchr::memchr(self.bytes[start], &self.bytes[start + 1..]) {
-            Some(length) => self.position = start + 1 + length + 1,
+            Some(length) => self.at = start + 1 + length + 1,
             None => {
-                self.fault(start, start + 1, Problem::Rule("this string is never closed"));
-                self.position = self.bytes.len();
+                self.fault(start, start + 1, "this string is never closed");
+                self.at = self.bytes.len();
             }
         }
     }

@@ -13,9 +13,8 @@ mod word;
 
 pub(super) use literal::escapes;
 
-use crate::parse::Lex;
-use crate::text::Span;
-use crate::tree::{Fault, Problem, Token, TokenKind};
+use crate::parse::{Scan, Scanning};
+use crate::tree::{Token, TokenKind};
 use bytes::{Class, class_of};
 
 /// What the parser expects at a place.
@@ -41,56 +40,39 @@ pub(super) enum Goal {
 }
 
 /// Cuts a text into tokens.
+pub(super) type Lexer<'s> = Scan<'s, OldForms>;
+
+/// What only old scripts may hold.
 #[derive(Debug)]
-pub(super) struct Lexer<'s> {
-    source: &'s str,
-    bytes: &'s [u8],
-    position: usize,
-    faults: Vec<Fault>,
+pub(super) struct OldForms {
     /// Comments of the form that hides a script from old browsers are recognised; false in modules and in TypeScript.
     pub(super) html_comments: bool,
     /// Numbers may begin with a zero, as old scripts have them.
-    leading_zeros: bool,
+    pub(super) leading_zeros: bool,
 }
 
-impl<'s> Lexer<'s> {
-    /// `old_forms`: what only old scripts may hold, comments in the form of HTML and numbers with leading zeros.
-    pub(super) fn new(source: &'s str, old_forms: bool) -> Lexer<'s> {
-        Lexer {
-            source,
-            bytes: source.as_bytes(),
-            position: 0,
-            faults: Vec::new(),
-            html_comments: old_forms,
-            leading_zeros: old_forms,
+impl Scanning for OldForms {
+    type Goal = Goal;
+
+    #[inline]
+    fn lex(scan: &mut Lexer<'_>, tokens: &mut Vec<Token>, goal: Goal) {
+        match goal {
+            Goal::Usual => scan.usual(tokens),
+            Goal::RegularExpression => scan.regular_expression(tokens),
+            Goal::Greater => scan.greater(tokens),
+            Goal::Less => scan.push(tokens, TokenKind::Less, scan.at + 1),
+            Goal::Template => scan.template_text(tokens),
+            Goal::MarkupText => scan.markup_text(tokens),
+            Goal::MarkupName => scan.markup_name(tokens),
+            Goal::MarkupValue => scan.markup_value(tokens),
         }
     }
+}
 
-    /// A token from the current position up to `end`.
-    #[inline]
-    fn push(&mut self, tokens: &mut Vec<Token>, kind: TokenKind, end: usize) {
-        tokens.push(Token { start: self.position as u32, kind });
-        self.position = end;
-    }
-
-    fn fault(&mut self, start: usize, end: usize, problem: Problem) {
-        self.faults.push(Fault { span: Span::new(start as u32, end as u32), problem });
-    }
-
-    #[inline]
-    fn byte(&self, at: usize) -> u8 {
-        // Zero represents "past the end"; a real zero byte is a fault of its own.
-        self.bytes.get(at).copied().unwrap_or(0)
-    }
-
-    /// The character at an offset.
-    fn character(&self, at: usize) -> Option<char> {
-        self.source.get(at..)?.chars().next()
-    }
-
+impl Lexer<'_> {
     fn usual(&mut self, tokens: &mut Vec<Token>) {
         loop {
-            let start = self.position;
+            let start = self.at;
             let Some(byte) = self.bytes.get(start).copied() else {
                 return self.push(tokens, TokenKind::EndOfFile, start);
             };
@@ -107,7 +89,7 @@ impl<'s> Lexer<'s> {
                     let end = if byte == b'\r' && self.byte(start + 1) == b'\n' { start + 2 } else { start + 1 };
                     self.push(tokens, TokenKind::LineEnd, end);
                 }
-                Class::Punctuation if self.html_comments && self.html_comment(tokens) => {}
+                Class::Punctuation if self.state.html_comments && self.html_comment(tokens) => {}
                 Class::Punctuation => return self.punctuation(tokens, byte),
                 Class::Digit => return self.number(tokens),
                 Class::Quote => return self.string(tokens, byte),
@@ -126,70 +108,38 @@ impl<'s> Lexer<'s> {
                         return self.word_beyond_ascii(tokens);
                     }
                 }
-                Class::Other => return self.unknown(tokens),
+                Class::Other => return self.odd_character(tokens),
             }
         }
     }
 
     /// Whitespace and line ends beyond ASCII ("White Space", "Line Terminators"); the byte-order mark counts as a space.
     fn blank_beyond_ascii(&mut self, tokens: &mut Vec<Token>) -> bool {
-        let Some(character) = self.character(self.position) else { return false };
+        let Some(character) = self.character(self.at) else { return false };
         let kind = match character {
-            '\u{feff}' if self.position == 0 => TokenKind::ByteOrderMark,
+            '\u{feff}' if self.at == 0 => TokenKind::ByteOrderMark,
             '\u{2028}' | '\u{2029}' => TokenKind::LineEnd,
             '\u{a0}' | '\u{feff}' | '\u{1680}' | '\u{2000}'..='\u{200a}' | '\u{202f}' | '\u{205f}' | '\u{3000}' => {
                 TokenKind::Blank
             }
             _ => return false,
         };
-        self.push(tokens, kind, self.position + character.len_utf8());
+        self.push(tokens, kind, self.at + character.len_utf8());
         true
     }
 
-    fn unknown(&mut self, tokens: &mut Vec<Token>) {
-        let start = self.position;
+    /// A character that nothing begins with.
+    fn odd_character(&mut self, tokens: &mut Vec<Token>) {
+        let start = self.at;
         let end = start + self.character(start).map_or(1, char::len_utf8);
-        let problem = match self.bytes[start] {
-            0 => Problem::Rule("a zero byte is not allowed in source code"),
-            byte if byte < 0x20 || byte == 0x7f => Problem::Rule("a control character is not allowed here"),
-            b'#' => Problem::Rule("'#' is only allowed before the name of a private member"),
-            b'\\' => Problem::Rule("'\\' begins an escape only in strings and names"),
-            _ => Problem::Rule("this character cannot be part of a name"),
+        let rule = match self.bytes[start] {
+            0 => "a zero byte is not allowed in source code",
+            byte if byte < 0x20 || byte == 0x7f => "a control character is not allowed here",
+            b'#' => "'#' is only allowed before the name of a private member",
+            b'\\' => "'\\' begins an escape only in strings and names",
+            _ => "this character cannot be part of a name",
         };
-        self.fault(start, end, problem);
+        self.fault(start, end, rule);
         self.push(tokens, TokenKind::Unknown, end);
-    }
-}
-
-impl Lex for Lexer<'_> {
-    type Goal = Goal;
-
-    #[inline]
-    fn lex(&mut self, tokens: &mut Vec<Token>, goal: Goal) {
-        match goal {
-            Goal::Usual => self.usual(tokens),
-            Goal::RegularExpression => self.regular_expression(tokens),
-            Goal::Greater => self.greater(tokens),
-            Goal::Less => self.push(tokens, TokenKind::Less, self.position + 1),
-            Goal::Template => self.template_text(tokens),
-            Goal::MarkupText => self.markup_text(tokens),
-            Goal::MarkupName => self.markup_name(tokens),
-            Goal::MarkupValue => self.markup_value(tokens),
-        }
-    }
-
-    fn end(&self) -> u32 {
-        self.position as u32
-    }
-
-    fn restart(&mut self, offset: u32) {
-        self.position = offset as usize;
-        while self.faults.last().is_some_and(|fault| fault.span.start >= offset) {
-            self.faults.pop();
-        }
-    }
-
-    fn faults(&self) -> &[Fault] {
-        &self.faults
     }
 }

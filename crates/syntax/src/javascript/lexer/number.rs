@@ -1,12 +1,12 @@
 //! Number literals ("Numeric Literals").
 
 use super::Lexer;
-use crate::tree::{Problem, Token, TokenKind};
+use crate::tree::{Token, TokenKind};
 
 impl Lexer<'_> {
     /// At a digit, or at a point with a digit after it.
     pub(super) fn number(&mut self, tokens: &mut Vec<Token>) {
-        let start = self.position;
+        let start = self.at;
         let end = match (self.byte(start), self.byte(start + 1).to_ascii_lowercase()) {
             (b'0', b'x') => self.in_base(start, u8::is_ascii_hexdigit),
             (b'0', b'o') => self.in_base(start, |byte| (b'0'..=b'7').contains(byte)),
@@ -22,7 +22,7 @@ impl Lexer<'_> {
     fn in_base(&mut self, start: usize, is_digit: fn(&u8) -> bool) -> usize {
         let end = self.digits(start + 2, is_digit);
         if end == start + 2 {
-            self.fault(start, end, Problem::Rule("digits are missing after the base of this number"));
+            self.fault(start, end, "digits are missing after the base of this number");
         }
         self.opt_big(end)
     }
@@ -31,10 +31,10 @@ impl Lexer<'_> {
     fn with_leading_zero(&mut self, start: usize) -> usize {
         let end = self.digits(start, u8::is_ascii_digit);
         let octal = self.bytes[start..end].iter().all(|byte| (b'0'..=b'7').contains(byte));
-        if !self.leading_zeros {
-            self.fault(start, end, Problem::Rule("a number cannot begin with a zero; octal ones begin with '0o'"));
+        if !self.state.leading_zeros {
+            self.fault(start, end, "a number cannot begin with a zero; octal ones begin with '0o'");
         } else if self.bytes[start..end].contains(&b'_') {
-            self.fault(start, end, Problem::Rule("a number with digits in groups cannot begin with a zero"));
+            self.fault(start, end, "a number with digits in groups cannot begin with a zero");
         }
         if octal { end } else { self.fraction_and_exponent(end) }
     }
@@ -54,7 +54,7 @@ impl Lexer<'_> {
             let digits = end + 1 + sign;
             let past = self.digits(digits, u8::is_ascii_digit);
             if past == digits {
-                self.fault(end, past, Problem::Rule("digits are missing in the exponent of this number"));
+                self.fault(end, past, "digits are missing in the exponent of this number");
             }
             end = past;
         }
@@ -74,7 +74,7 @@ impl Lexer<'_> {
         let digits = &self.bytes[start..end];
         let badly_grouped = digits.first() == Some(&b'_') || digits.last() == Some(&b'_');
         if badly_grouped || memchr::memmem::find(digits, b"__").is_some() {
-            self.fault(start, end, Problem::Rule("'_' is only allowed between two digits"));
+            self.fault(start, end, "'_' is only allowed between two digits");
         }
         end
     }

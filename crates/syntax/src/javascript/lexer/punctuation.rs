@@ -6,7 +6,7 @@ use crate::tree::{Token, TokenKind};
 impl Lexer<'_> {
     pub(super) fn punctuation(&mut self, tokens: &mut Vec<Token>, first: u8) {
         use TokenKind::*;
-        let at = self.position;
+        let at = self.at;
         let second = self.byte(at + 1);
         let (kind, length) = match (first, second) {
             (b'(', _) => (ParenOpen, 1),
@@ -69,7 +69,7 @@ impl Lexer<'_> {
     /// At a `>` in the place of an operator.
     pub(super) fn greater(&mut self, tokens: &mut Vec<Token>) {
         use TokenKind::*;
-        let rest = &self.bytes[self.position..];
+        let rest = &self.bytes[self.at..];
         let (kind, length) = match rest {
             [_, b'>', b'>', b'=', ..] => (ShiftRightZeroAssign, 4),
             [_, b'>', b'>', ..] => (ShiftRightZero, 3),
@@ -78,6 +78,6 @@ impl Lexer<'_> {
             [_, b'=', ..] => (GreaterEqual, 2),
             _ => (Greater, 1),
         };
-        self.push(tokens, kind, self.position + length);
+        self.push(tokens, kind, self.at + length);
     }
 }

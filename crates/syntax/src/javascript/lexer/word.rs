@@ -2,13 +2,13 @@
 
 use super::bytes::continues_word;
 use super::{Class, Lexer, class_of};
-use crate::tree::{Problem, Token, TokenKind};
+use crate::tree::{Token, TokenKind};
 
 impl Lexer<'_> {
     /// At an ASCII letter, `$` or underscore.
     #[inline]
     pub(super) fn word(&mut self, tokens: &mut Vec<Token>) {
-        let start = self.position;
+        let start = self.at;
         let mut end = start + 1;
         while continues_word(self.byte(end)) {
             end += 1;
@@ -23,17 +23,17 @@ impl Lexer<'_> {
 
     /// A word with escapes or with characters beyond ASCII ("Names and Keywords"; UAX #31).
     pub(super) fn word_beyond_ascii(&mut self, tokens: &mut Vec<Token>) {
-        match self.end_of_name(self.position) {
+        match self.end_of_name(self.at) {
             // A word that ends before a space beyond ASCII may be a keyword; one with an escape in it never is.
-            Some(end) => self.push(tokens, keyword(&self.bytes[self.position..end]), end),
-            None => self.unknown(tokens),
+            Some(end) => self.push(tokens, keyword(&self.bytes[self.at..end]), end),
+            None => self.odd_character(tokens),
         }
     }
 
     pub(super) fn private_name(&mut self, tokens: &mut Vec<Token>) {
-        match self.end_of_name(self.position + 1) {
+        match self.end_of_name(self.at + 1) {
             Some(end) => self.push(tokens, TokenKind::PrivateName, end),
-            None => self.unknown(tokens),
+            None => self.odd_character(tokens),
         }
     }
 
@@ -75,7 +75,7 @@ impl Lexer<'_> {
         if matches!(class_of(self.byte(at)), Class::Letter | Class::Digit | Class::Backslash)
             || self.character(at).is_some_and(|next| !next.is_ascii() && begins_name(next))
         {
-            self.fault(at, at + 1, Problem::Rule("a space is missing between a number and a name"));
+            self.fault(at, at + 1, "a space is missing between a number and a name");
         }
     }
 }

@@ -1,6 +1,7 @@
 //! "Comma Operator", "Assignment Operators", "Conditional Operator" and `yield`.
 
 use super::{Front, arrow, operator, target};
+use crate::javascript::lexer::Goal;
 use crate::parse::Parsed;
 use crate::tree::{Kind, Mark, Role, TokenKind};
 
@@ -60,7 +61,7 @@ pub(super) fn assignment_expression(parser: &mut Front) -> Parsed {
 
 /// `LeftHandSideExpression AssignmentOperator AssignmentExpression`, after its left side.
 fn opt_assignment(parser: &mut Front, mark: Mark, covers: usize) -> Parsed {
-    operator::whole_greater(parser);
+    parser.join_greater(Goal::Greater);
     let kind = match parser.kind() {
         TokenKind::Assign => Kind::Assignment,
         TokenKind::PlusAssign

@@ -23,7 +23,7 @@ mod types;
 use std::collections::HashSet;
 
 use super::Dialect;
-use super::lexer::{Goal, Lexer};
+use super::lexer::{Goal, Lexer, OldForms};
 use crate::parse::{Checkpoint, Lex, Parsed, Parser};
 use crate::text::Span;
 use crate::tree::{Fault, Problem, Role, Token, TokenId, TokenKind, Tree};
@@ -83,7 +83,7 @@ impl Own<'_> {
     /// An import or export shows that the file is a module.
     fn found_module(&mut self) {
         self.is_module = true;
-        self.lexer.html_comments = false;
+        self.lexer.state.html_comments = false;
     }
 }
 
@@ -109,7 +109,8 @@ impl Lex for Own<'_> {
 }
 
 fn start(source: &str, dialect: Dialect) -> Front<'_> {
-    let lexer = Lexer::new(source, !dialect.types);
+    // Both are left to scripts; types came later.
+    let lexer = Lexer::new(source, OldForms { html_comments: !dialect.types, leading_zeros: !dialect.types });
     let context = Context::default();
     let own = Own {
         lexer,

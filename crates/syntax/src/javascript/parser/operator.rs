@@ -35,7 +35,7 @@ fn power_here(parser: &mut Front) -> u8 {
         TokenKind::Less | TokenKind::LessEqual | TokenKind::GreaterEqual | TokenKind::Instanceof => power::RELATION,
         TokenKind::In if !parser.context().no_in => power::RELATION,
         TokenKind::Greater => {
-            whole_greater(parser);
+            parser.join_greater(Goal::Greater);
             match parser.kind() {
                 TokenKind::Greater | TokenKind::GreaterEqual => power::RELATION,
                 TokenKind::ShiftRight | TokenKind::ShiftRightZero => power::SHIFT,
@@ -54,14 +54,6 @@ fn power_here(parser: &mut Front) -> u8 {
 /// `as` and `satisfies` between a value and a type, on the line of the value.
 fn at_cast(parser: &Front) -> bool {
     matches!(parser.text(), "as" | "satisfies") && !parser.at_new_line()
-}
-
-/// Reads an operator that begins with `>` whole.
-#[inline]
-pub(super) fn whole_greater(parser: &mut Front) {
-    if parser.at(TokenKind::Greater) && matches!(parser.bytes_behind(parser.position()), [b'>' | b'=', ..]) {
-        parser.read_again(Goal::Greater);
-    }
 }
 
 /// `ShortCircuitExpression : LogicalORExpression | CoalesceExpression`

@@ -245,8 +245,7 @@ fn begins_statement(parser: &Front, open: Open) -> bool {
         parser.kind(),
         TokenKind::FunctionWord | TokenKind::Class | TokenKind::Import | TokenKind::Do | TokenKind::Name
     );
-    let last = parser.taken_end().checked_sub(1).map(|token| parser.kind_of(token));
-    let ended = matches!(last, Some(TokenKind::Semicolon | TokenKind::BraceClose));
+    let ended = matches!(parser.taken_kind(), TokenKind::Semicolon | TokenKind::BraceClose);
     match open.braces {
         0 => always || (likely && open.others == 0),
         _ => before == Some(TokenKind::LineEnd) && (always || (likely && ended)),

@@ -77,7 +77,7 @@ fn variadic(parser: &mut Front) -> Parsed {
 
 /// Whether the object that a method is called on stands here.
 fn at_receiver(parser: &mut Front) -> bool {
-    let mut token = (parser.position(), parser.kind());
+    let mut token = parser.current();
     if token.1 == TokenKind::Ampersand {
         token = parser.token_after(token.0);
         if token.1 == TokenKind::Lifetime {
@@ -130,7 +130,7 @@ pub(super) fn parameters_of_type(parser: &mut Front) -> Parsed {
 
 /// Whether a function begins here, with the words before it.
 pub(super) fn begins(parser: &mut Front) -> bool {
-    let mut token = (parser.position(), parser.kind());
+    let mut token = parser.current();
     loop {
         match token.1 {
             TokenKind::Fn => return true,

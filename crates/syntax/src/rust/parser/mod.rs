@@ -20,7 +20,7 @@ mod statement;
 mod structure;
 mod types;
 
-use super::lexer::{Goal, Lexer};
+use super::lexer::{Goal, Lexer, Margin};
 use crate::parse::{Parsed, Parser, Stop};
 use crate::tree::{Kind, Mark, Problem, Role, TokenKind, Tree};
 
@@ -35,9 +35,8 @@ pub(super) fn source_file(source: &str) -> Tree {
 }
 
 fn items_of(source: &str, items_at_margin: bool) -> Tree {
-    let mut lexer = Lexer::new(source);
-    lexer.state.ends_blocks = items_at_margin;
-    let mut parser = Parser::on_demand(source, lexer);
+    let margin = Margin { ends_blocks: items_at_margin };
+    let mut parser = Parser::on_demand(source, Lexer::new(source, margin));
     let mark = parser.open_file();
     attribute::inner_attributes(&mut parser, Role::Part);
     while !parser.at(TokenKind::EndOfFile) {
@@ -53,7 +52,7 @@ fn items_of(source: &str, items_at_margin: bool) -> Tree {
 
 /// An expression, and nothing behind it.
 pub(super) fn lone_expression(source: &str) -> Tree {
-    let mut parser = Parser::on_demand(source, Lexer::new(source));
+    let mut parser = Parser::on_demand(source, Lexer::new(source, Margin::default()));
     let mark = parser.open_file();
     let _ = expression::expression(&mut parser, Role::Value);
     parser.skip_to_end();
@@ -62,28 +61,10 @@ pub(super) fn lone_expression(source: &str) -> Tree {
 
 /// Leaves out a statement or an item with a mistake, which begins at `mark`, when there were `before` faults.
 fn leave_out(parser: &mut Front, before: usize, mark: Mark, is_top: bool) {
-    skip(parser, mark, is_top);
+    // Not into the item that begins the next line.
+    parser.skip_braced(mark, is_top, |parser| parser.position() != mark.token() && begins_item_at_margin(parser));
     parser.close_as(mark, Kind::Error, Role::Statement);
     parser.keep_first_fault(before, mark);
-}
-
-/// Up to the semicolon or the brace that ends a statement; not into the item that begins the next line.
-fn skip(parser: &mut Front, mark: Mark, is_top: bool) {
-    let mut open = parser.braces_open_since(mark);
-    loop {
-        let is_first = parser.position() == mark.token();
-        match parser.kind() {
-            TokenKind::EndOfFile => return,
-            TokenKind::Semicolon if open == 0 => return parser.bump(),
-            TokenKind::BraceClose if open == 0 && !is_top => return,
-            TokenKind::BraceOpen => open += 1,
-            TokenKind::BraceClose if open <= 1 => return parser.bump(),
-            TokenKind::BraceClose => open -= 1,
-            _ if !is_first && begins_item_at_margin(parser) => return,
-            _ => {}
-        }
-        parser.bump();
-    }
 }
 
 /// Whether an item begins here with nothing before it on its line, not even whitespace: a brace before it was not closed.

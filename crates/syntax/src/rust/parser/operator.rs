@@ -39,7 +39,7 @@ fn assigned(parser: &mut Front, mark: Mark, braces: Braces) -> Parsed {
     if parser.last_since(mark).is_some_and(|node| node.kind() == Kind::Range) {
         return Ok(());
     }
-    whole_greater(parser);
+    parser.join_greater(Goal::Greater);
     let kind = match parser.kind() {
         TokenKind::Assign => Kind::Assignment,
         kind if kind.is_compound_assignment() => Kind::CompoundAssignment,
@@ -85,14 +85,6 @@ fn at_range(parser: &Front) -> bool {
     matches!(parser.kind(), TokenKind::DotDot | TokenKind::RangeInclusive)
 }
 
-/// Reads an operator that begins with `>` whole.
-#[inline]
-fn whole_greater(parser: &mut Front) {
-    if parser.at(TokenKind::Greater) && matches!(parser.bytes_behind(parser.position()), [b'>' | b'=', ..]) {
-        parser.read_again(Goal::Greater);
-    }
-}
-
 /// The level of an operator between two operands, with what both are; nothing for another token.
 fn level_of(kind: TokenKind) -> Option<(u8, Kind)> {
     Some(match kind {
@@ -127,7 +119,7 @@ fn binary(parser: &mut Front, least: u8, braces: Braces) -> Parsed {
 /// Operators that bind at least as tightly as `least`, behind an operand that began at `mark`.
 fn operands(parser: &mut Front, mark: Mark, least: u8, braces: Braces) -> Parsed {
     loop {
-        whole_greater(parser);
+        parser.join_greater(Goal::Greater);
         let Some((level, kind)) = level_of(parser.kind()).filter(|(level, _)| *level >= least) else { return Ok(()) };
         let operator = parser.kind();
         let (left, right) =
@@ -141,7 +133,7 @@ fn operands(parser: &mut Front, mark: Mark, least: u8, braces: Braces) -> Parsed
             operand_of(parser, level, right, braces)?;
         }
         parser.close(mark, kind);
-        whole_greater(parser);
+        parser.join_greater(Goal::Greater);
         if kind == Kind::Comparison && level_of(parser.kind()).is_some_and(|(level, _)| level == level::COMPARISON) {
             return parser.stop(Problem::Rule("comparisons are not chained: use '&&'"));
         }

@@ -146,7 +146,7 @@ fn close(parser: &mut Front, mark: Mark, generics: Generics, has_arguments: bool
 
 /// `GenericArgs` or `TypePathFn` behind a segment, if there are any.
 fn segment_arguments(parser: &mut Front, generics: Generics) -> Result<bool, Stop> {
-    let segment = parser.kind_of(parser.taken_end() - 1);
+    let segment = parser.taken_kind();
     let takes_none = matches!(segment, TokenKind::SelfWord | TokenKind::Super | TokenKind::Crate);
     if generics == Generics::None || takes_none {
         return Ok(false);

@@ -80,7 +80,7 @@ fn let_statement(parser: &mut Front, mark: Mark) -> Parsed {
 fn otherwise(parser: &mut Front, mark: Mark) -> Parsed {
     let value = parser.last_since(mark).and_then(|item| item.children_backwards().next());
     let is_logical = value.is_some_and(|value| value.kind() == Kind::Logical);
-    if is_logical || parser.kind_of(parser.taken_end() - 1) == TokenKind::BraceClose {
+    if is_logical || parser.taken_kind() == TokenKind::BraceClose {
         return parser.stop_expecting("';'");
     }
     parser.bump();
@@ -164,7 +164,7 @@ fn opt_macro_in_braces(parser: &mut Front, mark: Mark) -> Result<Option<Mark>, S
 
 /// Whether a path with `!` and a brace behind it begins here.
 fn is_macro_in_braces(parser: &mut Front) -> bool {
-    let mut token = (parser.position(), parser.kind());
+    let mut token = parser.current();
     if token.1 == TokenKind::ColonColon {
         token = parser.token_after(token.0);
     }
