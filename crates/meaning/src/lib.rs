@@ -27,6 +27,7 @@ pub mod doc_comment;
 pub mod flow;
 pub mod folder_module;
 mod go;
+mod java;
 mod javascript;
 pub mod names;
 pub mod project;

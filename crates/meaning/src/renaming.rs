@@ -3,7 +3,7 @@
 use sieve_syntax::text::Span;
 use sieve_syntax::tree::{Kind, NodeRef, Role, Tree};
 
-use crate::names::{BindingId, Names, Reference, Resolution, ScopeId, ScopeKind};
+use crate::names::{BindingId, Names, Namespace, Reference, Resolution, ScopeId, ScopeKind};
 
 /// A place where a name is.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
@@ -91,9 +91,13 @@ pub fn may_become(names: &Names<'_>, id: BindingId, new: &str) -> Result<(), Cla
         return Err(Clash::Unclear);
     }
     let is_it = |reference: &&Reference| reference.resolution == Resolution::Binding(id);
+    if names.may_be_accessed(names.binding(id)) {
+        return Err(Clash::Unclear);
+    }
     if names.references().filter(is_it).any(|reference| reference.is_doubtful) {
         return Err(Clash::Unclear);
     }
+    let namespaces = namespaces_beside(names, id);
     // The new name must not be bound where the old one is used, nor between that and where it is bound.
     let uses = names.references().filter(is_it);
     for scope in uses.map(|reference| reference.scope).chain([home]) {
@@ -102,7 +106,7 @@ pub fn may_become(names: &Names<'_>, id: BindingId, new: &str) -> Result<(), Cla
             if around != scope && around != home && names.scope(around).kind == ScopeKind::Class {
                 continue;
             }
-            if let Some(taken) = names.lookup(around, new) {
+            if let Some(taken) = namespaces.iter().find_map(|one| names.lookup_in(*one, around, new)) {
                 return Err(Clash::Taken(taken));
             }
             if around == home {
@@ -116,9 +120,22 @@ pub fn may_become(names: &Names<'_>, id: BindingId, new: &str) -> Result<(), Cla
             Resolution::Binding(other) => within(names.binding(other).scope),
             _ => false,
         };
-        names.text(reference.name) == new && within(reference.scope) && !bound_inside
+        let is_new = names.text(reference.name) == new && namespaces.contains(&names.namespace(reference.name));
+        is_new && within(reference.scope) && !bound_inside
     });
     hidden.map_or(Ok(()), |reference| Err(Clash::Hides(reference.span)))
+}
+
+/// The namespaces in which a binding must be the only one of its name. What is before a dot may be a value or a type.
+fn namespaces_beside(names: &Names<'_>, id: BindingId) -> Vec<Namespace> {
+    let binding = names.binding(id);
+    let text = names.text(binding.name);
+    let is_in = |one: &Namespace| names.lookup_in(*one, binding.scope, text) == Some(id);
+    let mut found: Vec<Namespace> = Namespace::ALL.iter().copied().filter(is_in).collect();
+    if found.iter().any(|one| *one != Namespace::Functions) {
+        found.extend([Namespace::Values, Namespace::Types]);
+    }
+    found
 }
 
 /// A scope and those around it.

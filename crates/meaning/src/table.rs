@@ -3,7 +3,7 @@
 use sieve_syntax::language::Language;
 
 use crate::names::Collector;
-use crate::{go, javascript, python, python_library, shell};
+use crate::{go, java, javascript, python, python_library, shell};
 
 /// What is known of the names of a language.
 pub(crate) struct LanguageMeaning {
@@ -56,6 +56,13 @@ static SHELL: LanguageMeaning = LanguageMeaning { collect: shell::collect, is_bu
 static GO: LanguageMeaning =
     LanguageMeaning { collect: go::collect, is_builtin: go::is_predeclared, is_of_library: go::is_of_library, ..NONE };
 
+static JAVA: LanguageMeaning = LanguageMeaning {
+    collect: java::collect,
+    is_builtin: java::is_of_every_object,
+    is_of_library: java::is_of_library,
+    ..NONE
+};
+
 /// What is known of a language.
 pub(crate) fn meaning_of(language: Language) -> &'static LanguageMeaning {
     match language {
@@ -70,8 +77,8 @@ pub(crate) fn meaning_of(language: Language) -> &'static LanguageMeaning {
         | Language::Css
         | Language::Html
         | Language::Hcl
-        | Language::Rust
-        | Language::Java => &NONE,
+        | Language::Rust => &NONE,
+        Language::Java => &JAVA,
         Language::Go => &GO,
     }
 }

@@ -1,12 +1,15 @@
 //! What a language says while it walks a tree: scopes, bindings and uses, not yet joined.
 
+use std::ops::Range;
+
 use rustc_hash::FxHashMap;
 use sieve_syntax::text::{Span, Text};
 use sieve_syntax::tree::{NodeId, NodeRef, Tree};
 
-use super::symbol::{Symbol, Symbols};
+use super::members::Members;
+use super::symbol::{Namespace, Symbol, Symbols};
 use super::{
-    Binding, BindingId, Declaration, DeclarationKind, Exports, Reference, Resolution, Scope, ScopeId, ScopeKind,
+    Binding, BindingId, Declaration, DeclarationKind, Exports, Reach, Reference, Resolution, Scope, ScopeId, ScopeKind,
     Unknown,
 };
 
@@ -23,10 +26,12 @@ pub(crate) struct Collector<'t> {
     pub(super) elsewhere: FxHashMap<(ScopeId, Symbol), ScopeId>,
     pub(super) symbols: Symbols<'t>,
     pub(super) exports: Exports,
-    /// Parts of the tree that belong to a scope; the innermost last.
+    /// The members that types have, and what they inherit them from.
+    pub(super) members: Members,
+    /// Parts of the tree that belong to a scope, by their ends; the innermost last.
     regions: Vec<(NodeId, ScopeId)>,
-    /// Nodes further on at which another scope begins; the next one last.
-    pending: Vec<(NodeId, ScopeId)>,
+    /// Parts further on that belong to another scope; the next one last.
+    pending: Vec<(Range<NodeId>, ScopeId)>,
     /// Uses before this node are excused.
     excused: Option<(NodeId, Unknown)>,
     /// Names that need not be bound, wherever they are used.
@@ -47,6 +52,7 @@ impl<'t> Collector<'t> {
             elsewhere: FxHashMap::default(),
             symbols: Symbols::default(),
             exports: Exports::Unlisted,
+            members: Members::default(),
             regions: vec![(tree.root().end(), ScopeId::FILE)],
             pending: Vec::new(),
             excused: None,
@@ -62,10 +68,9 @@ impl<'t> Collector<'t> {
         while self.regions.len() > 1 && self.regions[self.regions.len() - 1].0 <= node.id() {
             self.regions.pop();
         }
-        while let Some((start, scope)) = self.pending.last().copied().filter(|(start, _)| *start <= node.id()) {
-            self.pending.pop();
-            if start == node.id() {
-                self.enter(node, scope);
+        while let Some((part, scope)) = self.pending.pop_if(|(part, _)| part.start <= node.id()) {
+            if part.start == node.id() {
+                self.regions.push((part.end, scope));
             }
         }
     }
@@ -77,7 +82,19 @@ impl<'t> Collector<'t> {
 
     /// When the walk comes to `node`, names in it belong to `scope`.
     pub(crate) fn enter_at(&mut self, node: NodeRef<'t>, scope: ScopeId) {
-        self.pending.push((node.id(), scope));
+        self.enter_within(node.id()..node.end(), scope);
+    }
+
+    /// When the walk comes to the first of these nodes, names belong to `scope`, up to their end. A scope that was said to begin there
+    /// before is around it.
+    pub(crate) fn enter_within(&mut self, part: Range<NodeId>, scope: ScopeId) {
+        let sooner = self.pending.iter().rev().take_while(|(other, _)| other.start <= part.start).count();
+        self.pending.insert(self.pending.len() - sooner, (part, scope));
+    }
+
+    /// From here to a node further on, names belong to `scope`.
+    pub(crate) fn enter_until(&mut self, end: NodeId, scope: ScopeId) {
+        self.regions.push((end, scope));
     }
 
     /// The scope of the node that the walk is at.
@@ -94,7 +111,7 @@ impl<'t> Collector<'t> {
     /// These names may come from elsewhere.
     pub(crate) fn excuse_names(&mut self, names: impl IntoIterator<Item = &'t str>, reason: Unknown) {
         for name in names {
-            let symbol = self.symbols.intern(name);
+            let symbol = self.symbols.intern(name, Namespace::Values);
             self.excused_names.insert(symbol, reason);
         }
     }
@@ -132,19 +149,19 @@ impl<'t> Collector<'t> {
 
     /// Whether a scope binds a name, as far as the walk has come.
     pub(crate) fn binds(&mut self, scope: ScopeId, name: &'t str) -> bool {
-        let symbol = self.symbols.intern(name);
+        let symbol = self.symbols.intern(name, Namespace::Values);
         self.table.contains_key(&(scope, symbol))
     }
 
     /// Whether a name is used anywhere, as far as the walk has come.
     pub(crate) fn uses(&self, name: &str) -> bool {
-        let symbol = self.symbols.find(name);
+        let symbol = self.symbols.find(name, Namespace::Values);
         symbol.is_some_and(|symbol| self.references.iter().any(|reference| reference.name == symbol))
     }
 
     /// Whether some scope binds a name, as far as the walk has come.
     pub(crate) fn is_bound_anywhere(&self, name: &str) -> bool {
-        let symbol = self.symbols.find(name);
+        let symbol = self.symbols.find(name, Namespace::Values);
         symbol.is_some_and(|symbol| self.bindings.iter().any(|binding| binding.name == symbol))
     }
 
@@ -162,7 +179,7 @@ impl<'t> Collector<'t> {
 
     /// From now on, `name` in `scope` means the name in `other`.
     pub(crate) fn declare_elsewhere(&mut self, scope: ScopeId, name: &'t str, other: ScopeId) {
-        let symbol = self.symbols.intern(name);
+        let symbol = self.symbols.intern(name, Namespace::Values);
         self.elsewhere.insert((scope, symbol), other);
     }
 
@@ -174,7 +191,19 @@ impl<'t> Collector<'t> {
     }
 
     pub(crate) fn bind(&mut self, scope: ScopeId, name: &'t str, node: NodeRef<'t>, kind: DeclarationKind) {
-        let symbol = self.symbols.intern(name);
+        self.bind_in(Namespace::Values, scope, name, node, kind);
+    }
+
+    /// Binds a name of a namespace.
+    pub(crate) fn bind_in(
+        &mut self,
+        namespace: Namespace,
+        scope: ScopeId,
+        name: &'t str,
+        node: NodeRef<'t>,
+        kind: DeclarationKind,
+    ) -> BindingId {
+        let symbol = self.symbols.intern(name, namespace);
         let scope = self.elsewhere.get(&(scope, symbol)).copied().unwrap_or(scope);
         let next = BindingId(self.bindings.len() as u32);
         let binding = *self.table.entry((scope, symbol)).or_insert(next);
@@ -189,6 +218,14 @@ impl<'t> Collector<'t> {
             });
         }
         self.bindings[binding.0 as usize].declarations.push(Declaration { node: node.id(), kind });
+        binding
+    }
+
+    /// The name of a binding means it in another namespace too, where nothing else does.
+    pub(crate) fn bind_too(&mut self, namespace: Namespace, binding: BindingId, name: &'t str) {
+        let symbol = self.symbols.intern(name, namespace);
+        let scope = self.bindings[binding.0 as usize].scope;
+        self.table.entry((scope, symbol)).or_insert(binding);
     }
 
     /// Binds a name that is not seen before a node further on.
@@ -218,9 +255,7 @@ impl<'t> Collector<'t> {
     /// A place that gives a name a new value, in the scope of the walk: it must be there, but is not used by that.
     pub(crate) fn write_name(&mut self, node: NodeRef<'t>) {
         self.use_name(node);
-        if let Some(last) = self.references.last_mut() {
-            last.writes = true;
-        }
+        self.last_writes();
     }
 
     /// The last use need not be of a name that is bound.
@@ -228,6 +263,63 @@ impl<'t> Collector<'t> {
         if let Some(last) = self.references.last_mut() {
             last.excuse.get_or_insert(reason);
         }
+    }
+
+    /// A use of a name of a namespace at its own node, in the scope of the walk.
+    #[inline]
+    pub(crate) fn use_in(&mut self, namespace: Namespace, node: NodeRef<'t>) {
+        self.use_by(namespace, Reach::Scopes, self.current(), node);
+    }
+
+    /// A use of a name of a namespace that is found by the way of `reach`.
+    pub(crate) fn use_by(&mut self, namespace: Namespace, reach: Reach, scope: ScopeId, node: NodeRef<'t>) {
+        let excuse = self.excused.filter(|(end, _)| node.id() < *end).map(|(_, reason)| reason);
+        let name = self.symbols.intern(self.node_text(node), namespace);
+        self.references.push(Reference {
+            name,
+            scope,
+            node: node.id(),
+            span: node.span(),
+            resolution: Resolution::Undefined,
+            excuse,
+            writes: false,
+            is_doubtful: false,
+            reach,
+        });
+    }
+
+    /// A use of a name of a namespace by a stretch within a node.
+    pub(crate) fn use_within(&mut self, namespace: Namespace, scope: ScopeId, node: NodeRef<'t>, span: Span) {
+        let name = self.symbols.intern(self.text.slice(span), namespace);
+        self.references.push(Reference {
+            name,
+            scope,
+            node: node.id(),
+            span,
+            resolution: Resolution::Undefined,
+            excuse: None,
+            writes: false,
+            is_doubtful: false,
+            reach: Reach::Scopes,
+        });
+    }
+
+    /// The scope that each node opens, the innermost where it opens several.
+    pub(crate) fn scopes_by_node(&self) -> FxHashMap<NodeId, ScopeId> {
+        self.scope_ids().map(|id| (self.scope(id).node, id)).collect()
+    }
+
+    /// The last use only gives the name a value.
+    pub(crate) fn last_writes(&mut self) {
+        if let Some(last) = self.references.last_mut() {
+            last.writes = true;
+        }
+    }
+
+    /// A member of this name is used of something that is not known.
+    pub(crate) fn access(&mut self, namespace: Namespace, name: &'t str) {
+        let symbol = self.symbols.intern(name, namespace);
+        self.members.accessed.insert(symbol);
     }
 
     /// A use of a name by text within a node.
@@ -239,7 +331,7 @@ impl<'t> Collector<'t> {
         span: Span,
         excuse: Option<Unknown>,
     ) {
-        let name = self.symbols.intern(name);
+        let name = self.symbols.intern(name, Namespace::Values);
         let excused = self.excused.filter(|(end, _)| node.id() < *end).map(|(_, reason)| reason);
         let excuse = excuse.or(excused);
         let resolution = Resolution::Undefined;
@@ -252,6 +344,7 @@ impl<'t> Collector<'t> {
             excuse,
             writes: false,
             is_doubtful: false,
+            reach: Reach::Scopes,
         });
     }
 

@@ -1,14 +1,15 @@
 //! Scopes, bindings and references of one file.
 
 mod collector;
+mod members;
 mod resolve;
 mod symbol;
 
 pub(crate) use collector::Collector;
 pub(crate) use resolve::resolve;
-pub use symbol::Symbol;
+pub use symbol::{Namespace, Symbol};
 
-use rustc_hash::FxHashMap;
+use rustc_hash::{FxHashMap, FxHashSet};
 use sieve_syntax::text::Span;
 use sieve_syntax::tree::NodeId;
 use symbol::Symbols;
@@ -33,6 +34,8 @@ pub enum ScopeKind {
     File,
     /// A class: its names are seen only directly in it.
     Class,
+    /// A type whose members are seen in all that is in it, functions too.
+    Members,
     /// A function or lambda.
     Function,
     /// A comprehension: what it binds with `:=` belongs to the scope around it.
@@ -104,6 +107,8 @@ pub enum DeclarationKind {
     Annotation,
     /// A target that is changed in place, such as by `+=`.
     Update,
+    /// A variable of a type or of an object, or a constant of an enumeration.
+    Field,
     LoopTarget,
     WithTarget,
     CaughtException,
@@ -132,6 +137,19 @@ pub struct Reference {
     pub is_doubtful: bool,
     /// Why it need not be bound, if it is not.
     pub(crate) excuse: Option<Unknown>,
+    /// Where it is looked for.
+    pub(crate) reach: Reach,
+}
+
+/// Where a used name is looked for.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub(crate) enum Reach {
+    /// In its scope, then outwards.
+    Scopes,
+    /// The same; where no value of that name is seen, it means a type.
+    ValueOrType,
+    /// Among the members of its scope, and those that it inherits.
+    Members,
 }
 
 /// What a used name represents.
@@ -206,6 +224,8 @@ pub struct Names<'t> {
     table: FxHashMap<(ScopeId, Symbol), BindingId>,
     symbols: Symbols<'t>,
     exports: Exports,
+    /// The names of members that are used of something which is not known.
+    accessed: FxHashSet<Symbol>,
 }
 
 impl<'t> Names<'t> {
@@ -245,9 +265,24 @@ impl<'t> Names<'t> {
         self.references[first..].iter().take_while(move |reference| reference.node < nodes.end)
     }
 
-    /// The binding of a name in one scope, if it has one there.
+    /// The binding of a value in one scope, if it has one of that name there.
     pub fn lookup(&self, scope: ScopeId, name: &str) -> Option<BindingId> {
-        self.table.get(&(scope, self.symbols.find(name)?)).copied()
+        self.lookup_in(Namespace::Values, scope, name)
+    }
+
+    /// The binding of a name of a namespace in one scope, if it has one there.
+    pub fn lookup_in(&self, namespace: Namespace, scope: ScopeId, name: &str) -> Option<BindingId> {
+        self.table.get(&(scope, self.symbols.find(name, namespace)?)).copied()
+    }
+
+    /// The namespace of a name.
+    pub fn namespace(&self, name: Symbol) -> Namespace {
+        self.symbols.namespace(name)
+    }
+
+    /// Whether a member of that name is used of something which is not known, so that it may be this one.
+    pub fn may_be_accessed(&self, binding: &Binding) -> bool {
+        self.scope(binding.scope).kind == ScopeKind::Members && self.accessed.contains(&binding.name)
     }
 
     /// The binding that a node declares. Looks through all declarations.

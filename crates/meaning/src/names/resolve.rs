@@ -2,9 +2,10 @@
 
 use rustc_hash::FxHashSet;
 
-use super::symbol::Symbol;
+use super::members::Member;
+use super::symbol::{Namespace, Symbol};
 use super::{
-    BindingId, Collector, Declaration, DeclarationKind, Names, Reference, Resolution, Scope, ScopeId, ScopeKind,
+    BindingId, Collector, Declaration, DeclarationKind, Names, Reach, Reference, Resolution, Scope, ScopeId, ScopeKind,
     Unknown,
 };
 use sieve_syntax::tree::Kind;
@@ -16,6 +17,7 @@ pub(crate) fn resolve(
     may_be_brought: fn(&str) -> bool,
 ) -> Names<'_> {
     let mut references = std::mem::take(&mut collector.references);
+    collector.link_bases();
     // A list of exports is met before its strings are: bring its uses to their places.
     references.sort_by_key(|reference| reference.node);
     let handled: FxHashSet<Symbol> = references
@@ -29,9 +31,24 @@ pub(crate) fn resolve(
     let mut writes = uses.clone();
     // Most names that would be looked for in vain, such as builtins, are bound nowhere at all.
     let mut is_bound = vec![false; collector.symbols.count()];
-    collector.bindings.iter().for_each(|binding| is_bound[binding.name.index()] = true);
+    collector.table.keys().for_each(|(_, name)| is_bound[name.index()] = true);
     for reference in &mut references {
-        let found = if is_bound[reference.name.index()] { find(&collector, reference) } else { None };
+        let mut found = Found::default();
+        if is_bound[reference.name.index()] {
+            found = find(&collector, reference, is_builtin);
+        }
+        if found.binding.is_none() && reference.reach == Reach::ValueOrType {
+            let text = collector.symbols.text(reference.name);
+            if let Some(name) = collector.symbols.find(text, Namespace::Types) {
+                found = find(&collector, &Reference { name, ..*reference }, is_builtin);
+                reference.name = if found.binding.is_some() { name } else { reference.name };
+            }
+        }
+        reference.is_doubtful |= found.is_doubtful && found.binding.is_some();
+        if found.is_doubtful {
+            collector.members.accessed.insert(reference.name);
+        }
+        let found = found.binding;
         reference.resolution = match found {
             Some(binding) => {
                 uses[binding.0 as usize] += u32::from(!reference.writes);
@@ -73,6 +90,7 @@ pub(crate) fn resolve(
         table: collector.table,
         symbols: collector.symbols,
         exports: collector.exports,
+        accessed: collector.members.accessed,
     }
 }
 
@@ -81,12 +99,15 @@ fn behind_class(collector: &Collector<'_>, reference: &Reference, found: Binding
     let scope = collector.bindings[found.0 as usize].scope;
     let class = collector.scope(scope);
     let parent = class.parent.filter(|_| class.kind == ScopeKind::Class)?;
-    find_from(collector, reference, parent)
+    find_from(collector, reference, parent, |_| false).binding
 }
 
 /// The binding further out that a use may mean where types and values have names of their own: a type does not hide a value or a
 /// namespace, nor a value a type.
 fn of_another_sort(collector: &Collector<'_>, reference: &Reference, found: BindingId) -> Option<BindingId> {
+    if collector.symbols.namespace(reference.name) != Namespace::Values {
+        return None;
+    }
     let binding = &collector.bindings[found.0 as usize];
     let is_type = |declaration: &Declaration| {
         matches!(declaration.kind, DeclarationKind::TypeParameter | DeclarationKind::TypeAlias)
@@ -96,29 +117,63 @@ fn of_another_sort(collector: &Collector<'_>, reference: &Reference, found: Bind
         let node = collector.tree.node(reference.node);
         node.ancestors().find(|node| node.kind() != Kind::Member).is_some_and(|node| node.kind() == Kind::NamedType)
     };
-    if binding.declarations.iter().all(is_type) || for_type() { find_from(collector, reference, parent) } else { None }
+    let may_mean_another = binding.declarations.iter().all(is_type) || for_type();
+    may_mean_another.then(|| find_from(collector, reference, parent, |_| false)).and_then(|found| found.binding)
 }
 
-/// The binding that a use sees: in its own scope, then outwards.
-fn find(collector: &Collector<'_>, reference: &Reference) -> Option<BindingId> {
-    find_from(collector, reference, reference.scope)
+/// The binding that a use sees.
+#[derive(Debug, Clone, Copy, Default)]
+struct Found {
+    binding: Option<BindingId>,
+    /// Whether it may mean something else, which a type has from another file.
+    is_doubtful: bool,
 }
 
-/// Names of a class are seen only directly in it, and in the type parameters that are directly in it.
-fn find_from(collector: &Collector<'_>, reference: &Reference, from: ScopeId) -> Option<BindingId> {
-    let mut scope = from;
+fn find(collector: &Collector<'_>, reference: &Reference, is_builtin: fn(&str) -> bool) -> Found {
+    if reference.reach != Reach::Members {
+        return find_from(collector, reference, reference.scope, is_builtin);
+    }
+    match collector.member(reference.scope, reference.name) {
+        Member::Found { binding, is_sure } => Found { binding: Some(binding), is_doubtful: !is_sure },
+        Member::None => Found::default(),
+        Member::Unknown => Found { binding: None, is_doubtful: true },
+    }
+}
+
+/// In its own scope, then outwards. Names of a class are seen only directly in it, and in the type parameters that are directly in it.
+fn find_from(collector: &Collector<'_>, reference: &Reference, from: ScopeId, is_builtin: fn(&str) -> bool) -> Found {
+    let mut next = Some(from);
     let mut sees_class = true;
-    loop {
-        scope = collector.elsewhere.get(&(scope, reference.name)).copied().unwrap_or(scope);
+    let mut is_doubtful = false;
+    while let Some(scope) = next {
+        let scope = collector.elsewhere.get(&(scope, reference.name)).copied().unwrap_or(scope);
         let Scope { kind, parent, .. } = *collector.scope(scope);
-        let seen = kind != ScopeKind::Class || sees_class;
-        let is_seen = |binding: &&BindingId| seen && collector.bindings[binding.0 as usize].seen_from <= reference.node;
-        if let Some(binding) = collector.table.get(&(scope, reference.name)).filter(is_seen) {
-            return Some(*binding);
+        if kind == ScopeKind::Members {
+            match collector.member(scope, reference.name) {
+                Member::Found { binding, is_sure } => {
+                    return Found { binding: Some(binding), is_doubtful: is_doubtful || !is_sure };
+                }
+                // Every type has the functions that the language gives.
+                _ if is_function_of_all(collector, reference.name, is_builtin) => break,
+                Member::Unknown => is_doubtful = true,
+                Member::None => {}
+            }
+        } else {
+            let seen = kind != ScopeKind::Class || sees_class;
+            let is_seen =
+                |binding: &BindingId| seen && collector.bindings[binding.0 as usize].seen_from <= reference.node;
+            if let Some(binding) = collector.table.get(&(scope, reference.name)).copied().filter(is_seen) {
+                return Found { binding: Some(binding), is_doubtful };
+            }
         }
         sees_class &= kind == ScopeKind::TypeParameters;
-        scope = parent?;
+        next = parent;
     }
+    Found { binding: None, is_doubtful }
+}
+
+fn is_function_of_all(collector: &Collector<'_>, name: Symbol, is_builtin: fn(&str) -> bool) -> bool {
+    collector.symbols.namespace(name) == Namespace::Functions && is_builtin(collector.symbols.text(name))
 }
 
 /// A name that nothing binds is undefined, unless something around it may bind names without showing.

@@ -4,6 +4,27 @@ use rustc_hash::FxHashMap;
 use std::borrow::Cow;
 use unicode_normalization::UnicodeNormalization;
 
+/// Where a name lives: names of two namespaces that are spelled alike are two names ("Namespaces", The Rust Reference; "Determining the
+/// Meaning of a Name", The Java Language Specification). Languages that do not tell them apart have values alone.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Hash)]
+pub enum Namespace {
+    /// Variables, fields and constants, and whatever else has a value.
+    Values,
+    /// Types, and what types are found in.
+    Types,
+    /// Functions, where they are no values.
+    Functions,
+}
+
+impl Namespace {
+    /// Every namespace.
+    pub const ALL: &'static [Namespace] = &[Namespace::Values, Namespace::Types, Namespace::Functions];
+}
+
+/// A name of one file, as a number.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, PartialOrd, Ord, Hash)]
+pub struct Symbol(u32);
+
 impl Symbol {
     /// As an index into a vector with an entry for every name.
     pub(crate) fn index(self) -> usize {
@@ -11,26 +32,24 @@ impl Symbol {
     }
 }
 
-/// A name of one file, as a number.
-#[derive(Debug, Clone, Copy, PartialEq, Eq, PartialOrd, Ord, Hash)]
-pub struct Symbol(u32);
-
 #[derive(Debug, Default)]
 pub(crate) struct Symbols<'t> {
-    numbers: FxHashMap<Cow<'t, str>, Symbol>,
-    texts: Vec<Cow<'t, str>>,
+    /// Those of each namespace.
+    numbers: [FxHashMap<Cow<'t, str>, Symbol>; Namespace::ALL.len()],
+    texts: Vec<(Cow<'t, str>, Namespace)>,
 }
 
 impl<'t> Symbols<'t> {
-    pub(crate) fn intern(&mut self, name: &'t str) -> Symbol {
+    pub(crate) fn intern(&mut self, name: &'t str, namespace: Namespace) -> Symbol {
         // Names beyond ASCII are the same if their compatibility forms are (NFKC; Unicode Annex #15).
         let name: Cow<'t, str> = if name.is_ascii() { Cow::Borrowed(name) } else { Cow::Owned(name.nfkc().collect()) };
-        if let Some(known) = self.numbers.get(&name) {
+        let numbers = &mut self.numbers[namespace as usize];
+        if let Some(known) = numbers.get(&name) {
             return *known;
         }
         let symbol = Symbol(self.texts.len() as u32);
-        self.texts.push(name.clone());
-        self.numbers.insert(name, symbol);
+        self.texts.push((name.clone(), namespace));
+        numbers.insert(name, symbol);
         symbol
     }
 
@@ -39,11 +58,15 @@ impl<'t> Symbols<'t> {
         self.texts.len()
     }
 
-    pub(crate) fn find(&self, name: &str) -> Option<Symbol> {
-        self.numbers.get(name).copied()
+    pub(crate) fn find(&self, name: &str, namespace: Namespace) -> Option<Symbol> {
+        self.numbers[namespace as usize].get(name).copied()
     }
 
     pub(crate) fn text(&self, symbol: Symbol) -> &str {
-        &self.texts[symbol.0 as usize]
+        &self.texts[symbol.0 as usize].0
+    }
+
+    pub(crate) fn namespace(&self, symbol: Symbol) -> Namespace {
+        self.texts[symbol.0 as usize].1
     }
 }

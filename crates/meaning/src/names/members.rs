@@ -1,0 +1,113 @@
+//! Members of types: what a type inherits from others of the file, and which of them a name means.
+
+use rustc_hash::{FxHashMap, FxHashSet};
+
+use super::symbol::{Namespace, Symbol};
+use super::{BindingId, Collector, ScopeId, ScopeKind, Unknown};
+
+/// Types that others are made after are followed to this many.
+const MOST_BASES: usize = 64;
+
+/// The members that types of a file have.
+#[derive(Debug, Default)]
+pub(crate) struct Members {
+    /// The scope with the members of each type that has a name.
+    of_type: FxHashMap<BindingId, ScopeId>,
+    /// The names of the types that a type is made after, from the outermost to its own, by the scope of its members.
+    made_after: Vec<(ScopeId, Vec<Symbol>)>,
+    /// Those that the file declares.
+    bases: FxHashMap<ScopeId, Vec<ScopeId>>,
+    /// The names of members that are used of something which is not known.
+    pub(super) accessed: FxHashSet<Symbol>,
+}
+
+/// What is known of a name among the members of a type.
+pub(super) enum Member {
+    /// The type has it, or inherits it; not for sure where it has functions of that name that it may inherit more of.
+    Found { binding: BindingId, is_sure: bool },
+    /// The type does not have it.
+    None,
+    /// It may inherit it from a type that another file declares.
+    Unknown,
+}
+
+impl<'t> Collector<'t> {
+    /// A scope has the members of a type.
+    pub(crate) fn has_members(&mut self, binding: BindingId, scope: ScopeId) {
+        self.members.of_type.entry(binding).or_insert(scope);
+    }
+
+    /// The type of a scope inherits members from the type with these names, of which each but the first is found in the one before it.
+    pub(crate) fn inherit(&mut self, scope: ScopeId, from: &[&'t str]) {
+        let path = from.iter().map(|name| self.symbols.intern(name, Namespace::Types)).collect();
+        self.members.made_after.push((scope, path));
+    }
+
+    /// Joins types to those that they inherit from, once all names are known.
+    pub(super) fn link_bases(&mut self) {
+        // Types around others come first, so that what they inherit is known where the names of types are looked for.
+        for (scope, path) in std::mem::take(&mut self.members.made_after) {
+            match self.type_by(scope, &path) {
+                Some(base) => self.members.bases.entry(scope).or_default().push(base),
+                None => self.mark_may_bind(scope, Unknown::OtherFile),
+            }
+        }
+    }
+
+    /// The scope with the members of the type that is named around a scope.
+    fn type_by(&self, scope: ScopeId, path: &[Symbol]) -> Option<ScopeId> {
+        let (first, rest) = path.split_first()?;
+        let around = self.outwards(scope).into_iter().skip(1);
+        let declared = around.into_iter().find_map(|around| self.declared_in(around, *first));
+        let found = declared.and_then(|declared| self.members.of_type.get(&declared)).copied();
+        rest.iter().try_fold(found?, |scope, name| {
+            let declared = self.declared_in(scope, *name)?;
+            self.members.of_type.get(&declared).copied()
+        })
+    }
+
+    /// The binding that a scope has of a name, or inherits.
+    fn declared_in(&self, scope: ScopeId, name: Symbol) -> Option<BindingId> {
+        if self.scope(scope).kind != ScopeKind::Members {
+            return self.table.get(&(scope, name)).copied();
+        }
+        match self.member(scope, name) {
+            Member::Found { binding, .. } => Some(binding),
+            Member::None | Member::Unknown => None,
+        }
+    }
+
+    /// What a name means among the members of a type.
+    pub(super) fn member(&self, scope: ScopeId, name: Symbol) -> Member {
+        let is_function = self.symbols.namespace(name) == Namespace::Functions;
+        let mut found: Option<BindingId> = None;
+        let mut is_known = true;
+        let mut open = vec![scope];
+        let mut seen = 0;
+        while let Some(scope) = open.pop() {
+            match (self.table.get(&(scope, name)).copied(), found) {
+                (Some(binding), None) if !is_function => return Member::Found { binding, is_sure: true },
+                (Some(binding), None) => found = Some(binding),
+                (Some(_), Some(binding)) => return Member::Found { binding, is_sure: false },
+                (None, _) => {}
+            }
+            seen += 1;
+            if seen > MOST_BASES {
+                is_known = false;
+                break;
+            }
+            is_known &= self.scope(scope).may_bind.is_none();
+            open.extend(self.members.bases.get(&scope).into_iter().flatten().rev().filter(|base| **base != scope));
+        }
+        match found {
+            Some(binding) => Member::Found { binding, is_sure: is_known },
+            None if is_known => Member::None,
+            None => Member::Unknown,
+        }
+    }
+
+    /// The scope of the members of the innermost type around a scope.
+    pub(crate) fn type_around(&self, scope: ScopeId) -> Option<ScopeId> {
+        self.nearest(scope, |kind| kind == ScopeKind::Members)
+    }
+}
