@@ -125,6 +125,10 @@ pub(crate) fn of_item<'t>(language: Language, text: &'t Text, item: NodeRef<'t>)
             }
         });
     }
+    // A type of a package, or a member of one.
+    if let (Some(module), Some(name)) = (item.child(Role::Module), item.child(Role::Name)) {
+        return Some(ExternalPath { module: slice(module).into(), path: vec![text.slice(name.span())] });
+    }
     // A package, which has a name of its own in the file.
     if let Some(path) = item.child(Role::Module).filter(|_| import.child(Role::Module).is_none()) {
         let module = Cow::Owned(language.string_value(text.slice(path.span()))?);

@@ -17,6 +17,21 @@ pub(crate) struct LanguageMeaning {
     pub(crate) is_of_library: fn(&str) -> bool,
     /// The objects whose members every file sees as plain names.
     pub(crate) holders: &'static [&'static str],
+    /// Which cases of a choice run after one that fits.
+    pub(crate) cases: Cases,
+}
+
+/// Which cases of a choice run after one that fits.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub(crate) enum Cases {
+    /// None. They are patterns, which are tried in their order.
+    None,
+    /// None, unless one says that it falls through. `break` leaves the choice.
+    WhereSaid,
+    /// All behind it, up to a `break`.
+    All,
+    /// All behind one with a colon, none behind one with an arrow.
+    BehindColon,
 }
 
 /// Nothing is known.
@@ -26,6 +41,7 @@ const NONE: LanguageMeaning = LanguageMeaning {
     may_be_brought: |_| false,
     is_of_library: |_| false,
     holders: &[],
+    cases: Cases::None,
 };
 
 static PYTHON: LanguageMeaning = LanguageMeaning {
@@ -42,6 +58,7 @@ const JAVASCRIPT: LanguageMeaning = LanguageMeaning {
     may_be_brought: javascript::globals::may_be_brought,
     is_of_library: |module| module.starts_with("node:") || javascript::OF_NODE.contains(&module),
     holders: &["window", "global", "globalThis", "self", "top", "root"],
+    cases: Cases::All,
 };
 
 const TYPESCRIPT: LanguageMeaning = LanguageMeaning {
@@ -53,13 +70,19 @@ const TYPESCRIPT: LanguageMeaning = LanguageMeaning {
 /// Any name may be one of the environment.
 static SHELL: LanguageMeaning = LanguageMeaning { collect: shell::collect, is_builtin: |_| true, ..NONE };
 
-static GO: LanguageMeaning =
-    LanguageMeaning { collect: go::collect, is_builtin: go::is_predeclared, is_of_library: go::is_of_library, ..NONE };
+static GO: LanguageMeaning = LanguageMeaning {
+    collect: go::collect,
+    is_builtin: go::is_predeclared,
+    is_of_library: go::is_of_library,
+    cases: Cases::WhereSaid,
+    ..NONE
+};
 
 static JAVA: LanguageMeaning = LanguageMeaning {
     collect: java::collect,
-    is_builtin: java::is_of_every_object,
+    is_builtin: java::is_given,
     is_of_library: java::is_of_library,
+    cases: Cases::BehindColon,
     ..NONE
 };
 

@@ -5,9 +5,11 @@
 
 mod docs;
 mod import;
+mod library;
 mod pattern;
 mod scope;
 
+pub(crate) use library::is_of_library;
 use sieve_syntax::tree::{Kind, NodeRef, Role};
 
 use crate::names::{Collector, DeclarationKind, Namespace, Reach, ScopeId, ScopeKind, Unknown};
@@ -41,17 +43,14 @@ pub(crate) fn collect<'t>(collector: &mut Collector<'t>) {
     docs::collect(collector);
 }
 
-/// Functions that every type has, as members of `Object` ("The Members of a Class or Interface").
-pub(crate) fn is_of_every_object(name: &str) -> bool {
-    matches!(
+/// Whether the language gives a name: to every type, as a member of `Object` ("The Members of a Class or Interface"), or to every file,
+/// as a type of `java.lang`.
+pub(crate) fn is_given(name: &str) -> bool {
+    let is_of_object = matches!(
         name,
         "clone" | "equals" | "finalize" | "getClass" | "hashCode" | "notify" | "notifyAll" | "toString" | "wait"
-    )
-}
-
-/// Whether a package or a type belongs to the library.
-pub(crate) fn is_of_library(path: &str) -> bool {
-    ["java.", "javax.", "jdk."].iter().any(|start| path.starts_with(start))
+    );
+    is_of_object || library::is_of_lang(name)
 }
 
 fn enter<'t>(collector: &mut Collector<'t>, node: NodeRef<'t>, kind: ScopeKind) {

@@ -226,6 +226,8 @@ pub struct Names<'t> {
     exports: Exports,
     /// The names of members that are used of something which is not known.
     accessed: FxHashSet<Symbol>,
+    /// The scope with the members of each type.
+    members: FxHashMap<NodeId, ScopeId>,
 }
 
 impl<'t> Names<'t> {
@@ -278,6 +280,11 @@ impl<'t> Names<'t> {
     /// The namespace of a name.
     pub fn namespace(&self, name: Symbol) -> Namespace {
         self.symbols.namespace(name)
+    }
+
+    /// The scope with the members of a type, by its node, in languages that see them in all that is in it.
+    pub fn members_scope(&self, class: NodeId) -> Option<ScopeId> {
+        self.members.get(&class).copied()
     }
 
     /// Whether a member of that name is used of something which is not known, so that it may be this one.

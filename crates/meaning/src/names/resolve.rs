@@ -83,6 +83,8 @@ pub(crate) fn resolve(
     for (binding, (uses, writes)) in bindings.iter_mut().zip(uses.into_iter().zip(writes)) {
         (binding.uses, binding.writes) = (uses, writes);
     }
+    let scopes = collector.scopes.iter().enumerate().filter(|(_, scope)| scope.kind == ScopeKind::Members);
+    let with_members = scopes.map(|(index, scope)| (scope.node, ScopeId(index as u32))).collect();
     Names {
         scopes: collector.scopes,
         bindings,
@@ -91,6 +93,7 @@ pub(crate) fn resolve(
         symbols: collector.symbols,
         exports: collector.exports,
         accessed: collector.members.accessed,
+        members: with_members,
     }
 }
 

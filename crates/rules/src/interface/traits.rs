@@ -37,6 +37,8 @@ pub struct LanguageTraits {
     pub builtins_until_bound: bool,
     /// Methods of interfaces of its library: most types with a method of such a name mean to have the interface.
     pub known_methods: &'static [&'static str],
+    /// Members that its runtime looks for by their names.
+    pub special_members: &'static [&'static str],
     /// A line may end anywhere within brackets.
     pub breaks_in_brackets: bool,
     /// Whose members they are is known well enough to rename them.
@@ -94,6 +96,7 @@ const PYTHON: LanguageTraits = LanguageTraits {
     hyphens_in_names: false,
     builtins_until_bound: true,
     known_methods: &[],
+    special_members: &[],
     breaks_in_brackets: true,
     follows_members: true,
     leaving_calls: &[],
@@ -123,6 +126,7 @@ const JAVASCRIPT: LanguageTraits = LanguageTraits {
     hyphens_in_names: false,
     builtins_until_bound: false,
     known_methods: &[],
+    special_members: &[],
     breaks_in_brackets: true,
     follows_members: true,
     leaving_calls: &[],
@@ -204,8 +208,22 @@ const RUST: LanguageTraits = LanguageTraits {
     ..GO
 };
 
-const JAVA: LanguageTraits =
-    LanguageTraits { breaks_in_brackets: true, interface_noun: "interface", leaving_calls: &["System.exit"], ..RUST };
+const JAVA: LanguageTraits = LanguageTraits {
+    // For serialization ("Java Object Serialization Specification", version 6.0).
+    special_members: &[
+        "readObject",
+        "readObjectNoData",
+        "readResolve",
+        "serialPersistentFields",
+        "serialVersionUID",
+        "writeObject",
+        "writeReplace",
+    ],
+    breaks_in_brackets: true,
+    interface_noun: "interface",
+    leaving_calls: &["System.exit"],
+    ..RUST
+};
 
 /// The traits of a language.
 pub fn traits_of(language: Language) -> &'static LanguageTraits {

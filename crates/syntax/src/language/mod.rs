@@ -130,6 +130,7 @@ impl Language {
         Language::Tsx,
         Language::Shell,
         Language::Go,
+        Language::Java,
         Language::Hcl,
     ];
 
@@ -158,11 +159,18 @@ impl Language {
 
     /// Those of them whose names are followed to what declares them in the file.
     pub const WITH_SCOPES: &'static [Language] =
-        &[Language::Python, Language::JavaScript, Language::TypeScript, Language::Tsx, Language::Go];
+        &[Language::Python, Language::JavaScript, Language::TypeScript, Language::Tsx, Language::Go, Language::Java];
 
     /// Those whose names are followed, and scripts.
-    pub const FOLLOWED: &'static [Language] =
-        &[Language::Python, Language::JavaScript, Language::TypeScript, Language::Tsx, Language::Shell, Language::Go];
+    pub const FOLLOWED: &'static [Language] = &[
+        Language::Python,
+        Language::JavaScript,
+        Language::TypeScript,
+        Language::Tsx,
+        Language::Shell,
+        Language::Go,
+        Language::Java,
+    ];
 
     /// The languages whose tokens have whitespace between them as the grammar leaves it open.
     pub const WITH_SPACING: &'static [Language] = &[

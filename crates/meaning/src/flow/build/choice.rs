@@ -1,11 +1,11 @@
 //! Choices: `if` and its like, and choices by patterns or values.
 
-use sieve_syntax::language::Language;
-use sieve_syntax::tree::{Kind, NodeRef, Role};
+use sieve_syntax::tree::{Kind, NodeRef, Role, TokenKind};
 
 use super::Builder;
 use super::jump::Frame;
 use crate::flow::graph::{BlockId, EdgeKind};
+use crate::table::{Cases, meaning_of};
 
 impl<'t> Builder<'t, '_> {
     /// An `if` with all its further conditions, however many.
@@ -64,12 +64,13 @@ impl<'t> Builder<'t, '_> {
         }
         self.forget(node);
         let after = self.open();
-        if Language::OF_JAVASCRIPT.contains(&self.language) {
-            self.with_break(after, |builder| builder.on_switch(node, after));
-        } else if self.language == Language::Go {
-            self.with_break(after, |builder| builder.on_cases(node, after));
-        } else {
-            self.on_patterns(node, after);
+        match meaning_of(self.language).cases {
+            Cases::None => self.on_patterns(node, after),
+            Cases::BehindColon if !has_arrows(node) => self.with_break(after, |builder| builder.on_switch(node, after)),
+            Cases::All => self.with_break(after, |builder| builder.on_switch(node, after)),
+            Cases::WhereSaid | Cases::BehindColon => {
+                self.with_break(after, |builder| builder.on_cases(node, after));
+            }
         }
         self.current = after;
     }
@@ -116,7 +117,10 @@ impl<'t> Builder<'t, '_> {
             for value in case.children_in(Role::Pattern) {
                 self.value(value);
             }
-            if case.child(Role::Pattern).is_none() {
+            if let Some(guard) = case.child(Role::Guard) {
+                self.value(guard);
+            }
+            if case.child(Role::Pattern).is_none_or(|_| takes_all(self, case)) {
                 default = Some(entry);
                 continue;
             }
@@ -182,6 +186,16 @@ impl<'t> Builder<'t, '_> {
             self.graph.connect(last, after, EdgeKind::Open);
         }
     }
+}
+
+/// Whether an arrow is before what a case runs, and no colon.
+fn has_arrows(choice: NodeRef<'_>) -> bool {
+    let body = choice.children_in(Role::Case).find_map(|case| case.child(Role::Body));
+    let tree = choice.tree();
+    body.is_some_and(|body| {
+        let mut before = (0..body.token_range().start).rev().map(|token| tree.token_kind(token));
+        before.find(|kind| !kind.is_trivia()) == Some(TokenKind::Arrow)
+    })
 }
 
 /// Whether a case takes whatever the others left.

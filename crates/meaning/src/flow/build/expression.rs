@@ -33,6 +33,7 @@ impl<'t> Builder<'t, '_> {
             Kind::Comprehension => self.on_comprehension(node),
             Kind::DefaultPattern => self.on_default(node),
             Kind::Block => self.statements(node),
+            Kind::Match => self.on_match(node),
             Kind::Import => {
                 self.may_raise();
                 for item in node.children_in(Role::Item) {

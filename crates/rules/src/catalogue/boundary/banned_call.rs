@@ -46,6 +46,17 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
                 "package quay\n\nimport \"clock\"\n\nvar _ = clock.later()\n\nfunc f(clock Clock) int { return clock.now() }\n",
             ],
         },
+        Examples {
+            language: Language::Java,
+            wrong: &[Wrong {
+                code: "import static clock.now;\n\nclass Quay {\n    long low = now();\n}\n",
+                at: &["4:16"],
+                fixed: None,
+            }],
+            right: &[
+                "import clock.Tide;\n\nclass Quay {\n    long low = Tide.now();\n\n    long now() {\n        return now();\n    }\n}\n",
+            ],
+        },
     ],
     needs_names: true,
     check: Check::Nodes(&[Kind::Call, Kind::New, Kind::Command], check),

@@ -43,6 +43,15 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
             }],
             right: &["package quay\n\nimport \"harbour/old-tides\"\n"],
         },
+        Examples {
+            language: Language::Java,
+            wrong: &[Wrong {
+                code: "import tides.old.Depth;\nimport static tides.old.Depth.low;\nimport tides.old.*;\n",
+                at: &["1:8", "2:15", "3:8"],
+                fixed: None,
+            }],
+            right: &["import tides.older.Depth;\n"],
+        },
     ],
     needs_names: false,
     check: Check::Nodes(&[Kind::Import, Kind::Export, Kind::Call, Kind::ImportCall], check),
@@ -54,7 +63,9 @@ fn check(context: &mut Context, node: NodeRef) {
     }
     let file = context.file();
     let mut imported: Vec<(String, NodeRef)> = Vec::new();
-    if file.traits.dotted_modules {
+    let of_item = node.children_in(Role::Item).find_map(|item| item.child(Role::Module));
+    let is_path = of_item.is_some_and(|module| module.kind() != Kind::String);
+    if file.traits.dotted_modules || is_path {
         if node.kind() != Kind::Import {
             return;
         }
@@ -62,9 +73,10 @@ fn check(context: &mut Context, node: NodeRef) {
         imported.extend(module.map(|module| (file.node_text(module).to_string(), module)));
         for item in node.children_in(Role::Item) {
             let Some(name) = item.child(Role::Module).or_else(|| item.child(Role::Name)) else { continue };
-            let whole = match module {
-                Some(module) => format!("{}.{}", file.node_text(module), file.node_text(name)),
-                None => file.node_text(name).to_string(),
+            let whole = match (module, item.child(Role::Name).filter(|last| *last != name)) {
+                (Some(module), _) => format!("{}.{}", file.node_text(module), file.node_text(name)),
+                (None, Some(last)) => format!("{}.{}", file.node_text(name), file.node_text(last)),
+                (None, None) => file.node_text(name).to_string(),
             };
             imported.push((whole, name));
         }

@@ -36,6 +36,15 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
             wrong: &[Wrong { code: "package quay\n\nvar _ = board.innerText\n", at: &["3:15"], fixed: None }],
             right: &["package quay\n\nvar _ = board.text\n"],
         },
+        Examples {
+            language: Language::Java,
+            wrong: &[Wrong {
+                code: "class Quay {\n    String text = board.innerText;\n}\n",
+                at: &["2:25"],
+                fixed: None,
+            }],
+            right: &["class Quay {\n    String text = board.text;\n}\n"],
+        },
     ],
     needs_names: true,
     check: Check::Nodes(&[Kind::Member], check),

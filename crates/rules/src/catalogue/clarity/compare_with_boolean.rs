@@ -68,6 +68,15 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
             }],
             right: &["package quay\n\nfunc sail(low, true bool) {\n\tif low == true {\n\t\twait()\n\t}\n}\n"],
         },
+        Examples {
+            language: Language::Java,
+            wrong: &[Wrong {
+                code: "class Quay {\n    void sail(boolean low) {\n        if (low == true) hold();\n    }\n}\n",
+                at: &["3:13"],
+                fixed: Some("class Quay {\n    void sail(boolean low) {\n        if (low) hold();\n    }\n}\n"),
+            }],
+            right: &["class Quay {\n    void sail(boolean low) {\n        if (low) hold();\n    }\n}\n"],
+        },
     ],
     needs_names: true,
     check: Check::Nodes(&[Kind::Comparison], check),

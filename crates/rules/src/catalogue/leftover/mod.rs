@@ -4,6 +4,7 @@ pub(super) mod empty_attribute;
 pub(super) mod empty_block;
 pub(super) mod empty_rule;
 pub(super) mod obsolete_element;
+mod private_binding;
 pub(super) mod repeated_import;
 pub(super) mod unreachable_code;
 pub(super) mod unused_anchor;

@@ -96,6 +96,26 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
                 "package fares\n\nfunc wait() {\n\tfor {\n\t\tsail()\n\t}\n\tpanic(\"never\")\n}\n",
             ],
         },
+        Examples {
+            language: Language::Java,
+            wrong: &[
+                Wrong {
+                    code: "class Fares {\n    int fare(boolean child) {\n        switch (child) {\n            case true:\n                return 2;\n            default:\n                return 4;\n        }\n        sold();\n    }\n}\n",
+                    at: &["9:9"],
+                    fixed: Some(
+                        "class Fares {\n    int fare(boolean child) {\n        switch (child) {\n            case true:\n                return 2;\n            default:\n                return 4;\n        }\n    }\n}\n",
+                    ),
+                },
+                Wrong {
+                    code: "class Fares {\n    void fare(int age) {\n        throw new Closed();\n        sold();\n    }\n}\n",
+                    at: &["4:9"],
+                    fixed: Some("class Fares {\n    void fare(int age) {\n        throw new Closed();\n    }\n}\n"),
+                },
+            ],
+            right: &[
+                "class Fares {\n    int fare(int age) {\n        int fare = switch (age) {\n            case 1 -> 0;\n            case 2 -> {\n                yield 2;\n            }\n            default -> 4;\n        };\n        switch (age) {\n            case 1 -> {\n                return 0;\n            }\n            default -> {\n                break;\n            }\n        }\n        return fare;\n    }\n}\n",
+            ],
+        },
     ],
     needs_names: false,
     check: Check::Flows(check),

@@ -18,7 +18,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     mesh: Mesh::Medium,
     level: Level::Warning,
     certainty: Certainty::Proven,
-    languages: Language::WITH_NAMES,
+    languages: &[Language::Python, Language::JavaScript, Language::TypeScript, Language::Tsx, Language::Java],
     fix: Some(FixKind::Exact),
     what: "an import whose name is never used",
     why: "It costs time at every start, ties the file to a module it does not need, and misleads readers.",
@@ -88,6 +88,28 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
                 "import { quays } from './quays';\n\nexport { quays };\n",
                 "import { // for those who import them from here\n  quays,\n  tides,\n} from './quays';\n\nconsole.log(1);\n",
                 "import React from 'react';\n\nexport const Quay = () => <p>North</p>;\n",
+            ],
+        },
+        Examples {
+            language: Language::Java,
+            wrong: &[
+                Wrong {
+                    code: "package ferries.quay;\n\nimport ferries.tides.Table;\nimport ferries.tides.Tide;\n\nclass Quay {\n    Tide low;\n}\n",
+                    at: &["3:8"],
+                    fixed: Some(
+                        "package ferries.quay;\n\nimport ferries.tides.Tide;\n\nclass Quay {\n    Tide low;\n}\n",
+                    ),
+                },
+                Wrong {
+                    code: "import static ferries.tides.Depths.low;\n\nclass Quay {\n    int low = 3;\n\n    int depth() {\n        return low;\n    }\n}\n",
+                    at: &["1:15"],
+                    fixed: Some(
+                        "\nclass Quay {\n    int low = 3;\n\n    int depth() {\n        return low;\n    }\n}\n",
+                    ),
+                },
+            ],
+            right: &[
+                "import ferries.tides.*;\nimport ferries.tides.Table;\nimport static ferries.tides.Depths.low;\n\n/** What a {@link Table} says. */\nclass Quay {\n    int depth = low();\n}\n",
             ],
         },
     ],
@@ -223,6 +245,9 @@ fn may_be_wanted(context: &Context, item: NodeRef, import: NodeRef, name: &str) 
 
 /// `import a.b` binds `a`, but loads `a.b` too; `from . import a` loads a neighbour.
 fn loads_submodule(file: File<'_>, item: NodeRef, import: NodeRef) -> bool {
+    if item.child(Role::Module).is_some() && item.child(Role::Name).is_some() {
+        return false;
+    }
     let dotted = |module: NodeRef| module.significant_tokens().any(|(_, kind)| kind == TokenKind::Dot);
     let from_package =
         import.child(Role::Module).is_some_and(|module| file.node_text(module).trim_matches('.').is_empty());
@@ -320,7 +345,8 @@ fn describe(file: File<'_>, item: NodeRef, import: NodeRef) -> String {
     let text = |role| item.child(role).map(|part| file.node_text(part));
     let name = text(Role::Name).or(text(Role::Module)).or(text(Role::Alias)).unwrap_or_default();
     // The name of a module in quotes is no part of the name.
-    let module = import.child(Role::Module).filter(|module| module.kind() != Kind::String);
+    let of_item = item.child(Role::Module).filter(|_| item.child(Role::Name).is_some());
+    let module = import.child(Role::Module).or(of_item).filter(|module| module.kind() != Kind::String);
     let module = module.map(|module| file.node_text(module));
     let dot = if module.is_some_and(|module| module.ends_with('.')) { "" } else { "." };
     let full = module.map_or(name.to_string(), |module| format!("{module}{dot}{name}"));

@@ -3,6 +3,7 @@ use sieve_meaning::project::words_before;
 use sieve_syntax::language::Language;
 use sieve_syntax::tree::{Kind, NodeRef, Role, TokenKind};
 
+use super::private_binding;
 use crate::interface::{Certainty, Check, Concern, Context, Examples, File, Level, Mesh, Rule, Wrong};
 
 pub(in crate::catalogue) static RULE: Rule = Rule {
@@ -11,11 +12,11 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     mesh: Mesh::Medium,
     level: Level::Warning,
     certainty: Certainty::Proven,
-    languages: &[Language::JavaScript, Language::TypeScript, Language::Tsx],
+    languages: &[Language::JavaScript, Language::TypeScript, Language::Tsx, Language::Java],
     fix: None,
     what: "a private member of a class that nothing in the class uses",
     why: "Nobody else can use it: it is left over, or the use was forgotten.",
-    silent: "For members that a decorator or a string may ask for.",
+    silent: "For members that a decorator or a string may ask for, those that the runtime finds by their names, such as for serialization, and those of types with native methods.",
     standards: &[],
     options: &[],
     examples: &[
@@ -43,13 +44,40 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
                 "class Boat {\n  private depth = 3;\n\n  sail() {\n    return this[\"depth\"];\n  }\n}\n",
             ],
         },
+        Examples {
+            language: Language::Java,
+            wrong: &[
+                Wrong {
+                    code: "class Boat {\n    private int depth = 3, width;\n\n    int sail() {\n        return width;\n    }\n}\n",
+                    at: &["2:17"],
+                    fixed: None,
+                },
+                Wrong { code: "class Boat {\n    private void moor(int depth) {}\n}\n", at: &["2:18"], fixed: None },
+                Wrong {
+                    code: "class Quay {\n    private static class Berth {\n        private Berth() {}\n    }\n}\n",
+                    at: &["2:26"],
+                    fixed: None,
+                },
+            ],
+            right: &[
+                "class Boat {\n    private int depth;\n\n    boolean fits(Boat other) {\n        return other.depth > 3;\n    }\n}\n",
+                "class Boat {\n    private static final long serialVersionUID = 1;\n    @Inject\n    private Quay quay;\n    private Boat() {}\n    private volatile int state;\n    static final Handle STATE = find(Boat.class, \"state\");\n}\n",
+                "record Boat(int depth) {\n    private static int low() {\n        return 3;\n    }\n\n    static class Tide {\n        int high() {\n            return low();\n        }\n    }\n}\n",
+            ],
+        },
     ],
-    needs_names: false,
-    check: Check::Nodes(&[Kind::Class, Kind::ClassExpression], check),
+    needs_names: true,
+    check: Check::Nodes(&[Kind::Class, Kind::ClassExpression, Kind::Enum, Kind::Interface], check),
 };
 
 fn check(context: &mut Context, class: NodeRef) {
     let file = context.file();
+    if let Some(scope) = context.names().members_scope(class.id()) {
+        return private_binding::check(context, class, scope);
+    }
+    if !matches!(class.kind(), Kind::Class | Kind::ClassExpression) {
+        return;
+    }
     let Some(body) = class.child(Role::Body).filter(|_| !file.only_describes()) else { return };
     let members: Vec<NodeRef> =
         body.children().filter(|member| matches!(member.kind(), Kind::Field | Kind::Function)).collect();

@@ -131,6 +131,32 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
                 "package quay\n\nfunc sail(boat Boat) Plan {\n\tcrew := 3\n\t_ = boat\n\tswitch kind := boat.Kind().(type) {\n\tcase Ferry:\n\t\treturn Plan{crew: crew, kind: kind}\n\t}\n\treturn Plan{}\n}\n",
             ],
         },
+        Examples {
+            language: Language::Java,
+            wrong: &[
+                Wrong {
+                    code: "class Boat {\n    void sail(Boat boat) {\n        int crew = boat.crew();\n        boat.castOff();\n    }\n}\n",
+                    at: &["3:13"],
+                    fixed: Some(
+                        "class Boat {\n    void sail(Boat boat) {\n        boat.crew();\n        boat.castOff();\n    }\n}\n",
+                    ),
+                },
+                Wrong {
+                    code: "class Boat {\n    int crew;\n\n    void sail() {\n        int crew = 3;\n        this.crew = 2;\n    }\n}\n",
+                    at: &["5:13"],
+                    fixed: Some("class Boat {\n    int crew;\n\n    void sail() {\n        this.crew = 2;\n    }\n}\n"),
+                },
+                Wrong {
+                    code: "class Boat {\n    void sail() {\n        int count = 0;\n        count++;\n    }\n}\n",
+                    at: &["3:13"],
+                    fixed: None,
+                },
+            ],
+            right: &[
+                "class Boat {\n    void sail(Lock lock) {\n        try (var held = lock.hold()) {\n            go();\n        } catch (Late late) {\n            stop();\n        }\n        int crew = 3;\n        Runnable go = () -> wave(crew);\n        go.run();\n    }\n}\n",
+                "class Boat {\n    void sail(Object other) {\n        for (int quay : quays()) go();\n        if (other instanceof Ferry ferry) go();\n        int last;\n        count(last = 3, last);\n    }\n}\n",
+            ],
+        },
     ],
     needs_names: true,
     check: Check::Bindings(check),
@@ -164,6 +190,10 @@ fn check(context: &mut Context, binding: &Binding) {
         }
         if may_be_read_around(context.file(), name) {
             context.unsure(span, "a string that may read the variables around it mentions the name");
+            continue;
+        }
+        // Without a name there would be nothing to close.
+        if declaration.kind == DeclarationKind::WithTarget && node.role() == Role::Target {
             continue;
         }
         // A name for what is expected to fail, or for the failure itself, is never there.

@@ -43,6 +43,17 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
                 "package quay\n\nconst lowTide = 2\n\nconst HighTide = 4\n\nconst TLS = 1\n\nconst sysAF_INET = 2\n",
             ],
         },
+        Examples {
+            language: Language::Java,
+            wrong: &[Wrong {
+                code: "class Fares {\n    static final int maxFare = 450;\n}\n",
+                at: &["2:22"],
+                fixed: None,
+            }],
+            right: &[
+                "class Fares {\n    static final int MAX_FARE = 450;\n    static int lowFare = 2;\n    final int fare = 3;\n    static final Log log = Log.open();\n}\n",
+            ],
+        },
     ],
     needs_names: true,
     check: Check::File(check),

@@ -91,9 +91,30 @@ pub(super) fn rename_inside(context: &Context, id: BindingId, new: &str) -> Opti
     Some(edits.collect())
 }
 
+/// Whether a field is one of its type, cannot change, and has a number or a text.
+fn is_constant_field(context: &Context, name: NodeRef) -> bool {
+    let Some(item) = name.parent().filter(|item| item.kind() == Kind::Assignment) else { return false };
+    let is_literal = item.child(Role::Value).is_some_and(|value| matches!(value.kind(), Kind::Number | Kind::String));
+    is_literal && item.parent().is_some_and(|field| is_fixed(context, field))
+}
+
+/// Whether a field says that it belongs to its type and cannot change.
+pub(super) fn is_fixed(context: &Context, field: NodeRef) -> bool {
+    let file = context.file();
+    let first = field.children().find(|part| matches!(part.role(), Role::Type | Role::Item));
+    let end = first.map_or(field.token_range().end, |first| first.token_range().start);
+    let words = (field.token_range().start..end).map(|token| file.text.slice(file.tree.token_span(token)));
+    let (mut is_static, mut is_final) = (false, false);
+    for word in words {
+        is_static |= word == "static";
+        is_final |= word == "final";
+    }
+    is_static && is_final
+}
+
 /// The id of a binding.
 pub(super) fn id_of(names: &Names<'_>, binding: &Binding) -> Option<BindingId> {
-    names.lookup(binding.scope, names.text(binding.name))
+    names.lookup_in(names.namespace(binding.name), binding.scope, names.text(binding.name))
 }
 
 /// Why nothing is said of a name that another contract may have chosen.
@@ -120,9 +141,12 @@ pub(super) fn chosen_here<'t>(
     (all && !is_key && !context.file().only_describes()).then_some(name)
 }
 
-/// The name of a constant: one of the whole file that is bound once, to a number or a text.
+/// The name of a constant: one of the whole file, or of a type, that is bound once, to a number or a text.
 pub(super) fn constant<'t>(context: &Context<'t>, binding: &Binding) -> Option<NodeRef<'t>> {
     let [only] = binding.declarations.as_slice() else { return None };
+    if only.kind == DeclarationKind::Field {
+        return Some(context.file().tree.node(only.node)).filter(|name| is_constant_field(context, *name));
+    }
     let bound_once = only.kind == DeclarationKind::Assignment && binding.writes == 0;
     let name = context.file().tree.node(only.node);
     let holder = name.parent().filter(|_| bound_once && binding.scope == ScopeId::FILE)?;

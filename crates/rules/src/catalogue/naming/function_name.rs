@@ -64,6 +64,14 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
                 "package quay\n\nfunc nextTide() int {\n\treturn 3\n}\n\nfunc ServeHTTP() {}\n\nfunc _() {}\n\nfunc add_words(a, b []uint)\n",
             ],
         },
+        Examples {
+            language: Language::Java,
+            wrong: &[Wrong { code: "class Boat {\n    void Set_Sail() {}\n}\n", at: &["2:10"], fixed: None }],
+            right: &[
+                "class Boat {\n    Boat() {}\n\n    void setSail() {}\n\n    static Boat of() {\n        return null;\n    }\n}\n",
+                "class Boat extends Ship {\n    void set_sail() {}\n}\n",
+            ],
+        },
     ],
     needs_names: true,
     check: Check::Nodes(&[Kind::Function], check),
@@ -100,7 +108,15 @@ fn check(context: &mut Context, function: NodeRef) {
 }
 
 fn on_method(context: &mut Context, class: NodeRef, method: NodeRef, text: &str, span: Span) {
-    let overrides = method.children_in(Role::Decorator).any(|decorator| context.text(decorator).ends_with("override"));
+    let marks_override = |decorator: NodeRef| {
+        let name = context.text(decorator);
+        name.ends_with("override") || name.ends_with("Override")
+    };
+    let overrides = method.children_in(Role::Decorator).any(marks_override);
+    // A constructor has the name of its type.
+    if class.child(Role::Name).is_some_and(|own| context.text(own) == text) {
+        return;
+    }
     if !is_off(context, "method", text) || overrides {
         return;
     }

@@ -47,6 +47,18 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
                 "package quay\n\nfunc sail(nextTide int, userID string, _ bool) (n int, err error) {\n\treturn nextTide, nil\n}\n",
             ],
         },
+        Examples {
+            language: Language::Java,
+            wrong: &[Wrong {
+                code: "class Boat {\n    void sail(int next_tide) {\n        wait(next_tide);\n    }\n}\n",
+                at: &["2:19"],
+                fixed: Some("class Boat {\n    void sail(int nextTide) {\n        wait(nextTide);\n    }\n}\n"),
+            }],
+            right: &[
+                "class Boat {\n    Runnable sail(int nextTide, String[] N) {\n        return () -> wait(nextTide);\n    }\n}\n",
+                "class Boat extends Ship {\n    void sail(int next_tide) {}\n}\n",
+            ],
+        },
     ],
     needs_names: true,
     check: Check::Bindings(check),

@@ -50,6 +50,11 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
             wrong: &[Wrong { code: "package quay\n\ntype tide_table struct{}\n", at: &["3:6"], fixed: None }],
             right: &["package quay\n\ntype tideTable struct{}\n\ntype HTTPQuay interface{}\n"],
         },
+        Examples {
+            language: Language::Java,
+            wrong: &[Wrong { code: "class tideTable {}\ninterface Open_Quay {}\n", at: &["1:7", "2:11"], fixed: None }],
+            right: &["record TideTable(int low) {}\n\nenum Stage { LOW }\n\n@interface Tide {}\n"],
+        },
     ],
     needs_names: true,
     check: Check::Bindings(check),

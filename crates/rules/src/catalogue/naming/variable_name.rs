@@ -77,6 +77,19 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
                 "# This is infra/lines.tf.\nvariable \"line_count\" {\n  type = number\n}\n\nresource \"pier_board\" \"northBoard\" {\n  lineCount = var.line_count\n}\n",
             ],
         },
+        Examples {
+            language: Language::Java,
+            wrong: &[Wrong {
+                code: "class Boat {\n    int sail() {\n        int next_tide = 3;\n        return next_tide;\n    }\n}\n",
+                at: &["3:13"],
+                fixed: Some(
+                    "class Boat {\n    int sail() {\n        int nextTide = 3;\n        return nextTide;\n    }\n}\n",
+                ),
+            }],
+            right: &[
+                "class Boat {\n    int sail() {\n        int nextTide = 3;\n        for (var tide : tides) nextTide += tide;\n        return nextTide;\n    }\n}\n",
+            ],
+        },
     ],
     needs_names: true,
     check: Check::File(check),
