@@ -20,6 +20,7 @@
 //! ```
 #![forbid(unsafe_code)]
 
+mod condition;
 pub mod configuration;
 pub mod data;
 pub mod declared;
@@ -36,6 +37,7 @@ mod python;
 pub mod python_library;
 pub mod refers;
 pub mod renaming;
+mod rust;
 mod shell;
 pub mod signature;
 mod table;

@@ -21,6 +21,8 @@ pub enum Form {
     Plain,
     /// It is also the key of an entry, which keeps its name: `{ tide }`.
     Key,
+    /// Here, before the words that are before a name, the key of an entry has to be written that is not any more the name: `{ mut tide }`.
+    KeyBefore,
     /// It is also the name under which another module hands something out: `import { tide }`.
     Imported,
     /// It is also the name under which others see it: `export { tide }`.
@@ -41,7 +43,8 @@ pub enum Clash {
 /// Every place of a binding, in the order of the text.
 pub fn places(tree: &Tree, names: &Names<'_>, id: BindingId) -> Vec<Place> {
     let declared = names.binding(id).declarations.iter().map(|declaration| tree.node(declaration.node));
-    let mut places: Vec<Place> = declared.map(declared_place).collect();
+    let mut places: Vec<Place> = declared.clone().map(declared_place).collect();
+    places.extend(declared.filter_map(key_before));
     for reference in names.references().filter(|reference| reference.resolution == Resolution::Binding(id)) {
         places.push(Place { span: reference.span, form: form_of(tree.node(reference.node)) });
     }
@@ -61,6 +64,15 @@ fn declared_place(node: NodeRef<'_>) -> Place {
     Place { span: node.span(), form: form_of(node) }
 }
 
+/// `{ mut tide }` takes the field `tide`, and binds a variable of that name.
+fn key_before(name: NodeRef<'_>) -> Option<Place> {
+    let capture = name.parent().filter(|capture| capture.kind() == Kind::CapturePattern)?;
+    let entry = capture.parent().filter(|entry| entry.kind() == Kind::KeywordPattern)?;
+    let is_short = entry.children().count() == 1 && entry.span().start == capture.span().start;
+    let start = capture.span().start;
+    is_short.then_some(Place { span: Span::new(start, start), form: Form::KeyBefore })
+}
+
 fn form_of(name: NodeRef<'_>) -> Form {
     let Some(holder) = name.parent() else { return Form::Plain };
     let is_entry = |pattern: NodeRef<'_>| {
@@ -70,6 +82,7 @@ fn form_of(name: NodeRef<'_>) -> Form {
     match holder.kind() {
         Kind::ShorthandPair if name.role() == Role::Name => Form::Key,
         Kind::CapturePattern if is_entry(holder) => Form::Key,
+        Kind::KeywordPattern if name.role() == Role::Name && holder.children().count() == 1 => Form::Key,
         Kind::ImportItem if matches!(name.role(), Role::Name | Role::Module) && holder.child(Role::Alias).is_none() => {
             Form::Imported
         }

@@ -3,7 +3,7 @@
 use sieve_syntax::language::Language;
 
 use crate::names::Collector;
-use crate::{go, java, javascript, python, python_library, shell};
+use crate::{go, java, javascript, python, python_library, rust, shell};
 
 /// What is known of the names of a language.
 pub(crate) struct LanguageMeaning {
@@ -86,6 +86,8 @@ static JAVA: LanguageMeaning = LanguageMeaning {
     ..NONE
 };
 
+static RUST: LanguageMeaning = LanguageMeaning { collect: rust::collect, is_builtin: rust::is_given, ..NONE };
+
 /// What is known of a language.
 pub(crate) fn meaning_of(language: Language) -> &'static LanguageMeaning {
     match language {
@@ -99,8 +101,8 @@ pub(crate) fn meaning_of(language: Language) -> &'static LanguageMeaning {
         | Language::Yaml
         | Language::Css
         | Language::Html
-        | Language::Hcl
-        | Language::Rust => &NONE,
+        | Language::Hcl => &NONE,
+        Language::Rust => &RUST,
         Language::Java => &JAVA,
         Language::Go => &GO,
     }

@@ -145,7 +145,11 @@ fn a_name_is_changed_everywhere_or_not_at_all() {
     assert_eq!(renamed(source, "low", "depth"), Ok(3));
     assert_eq!(renamed(source, "low", "f"), Ok(3), "a method is another thing than a field");
     assert!(matches!(renamed(source, "low", "other"), Err(renaming::Clash::Taken(_))));
-    assert_eq!(renamed(&source.replace("+ low", "+ other.low"), "low", "depth"), Err(renaming::Clash::Unclear));
+    assert_eq!(renamed(&source.replace("+ low", "+ other.low"), "low", "depth"), Ok(3), "the type of other is written");
+    let unknown = source.replace("+ low", "+ other().low");
+    assert_eq!(renamed(&unknown, "low", "depth"), Err(renaming::Clash::Unclear));
+    let array = source.replace("Quay other", "Quay[] other").replace("+ low", "+ other.low");
+    assert_eq!(renamed(&array, "low", "depth"), Err(renaming::Clash::Unclear));
     assert_eq!(renamed(source, "Quay", "Pier"), Ok(2));
 }
 
@@ -182,7 +186,8 @@ fn reference(line: &str) -> (PathBuf, BTreeMap<u32, i64>) {
 /// Whether a name is that of a member of something else: in `@Open(at = 3)`, `boat.new Cabin()`.
 fn is_of_another(name: NodeRef<'_>) -> bool {
     let inner = |one: NodeRef<'_>| one.kind() == Kind::New && one.child(Role::Object).is_some();
-    name.ancestors().take(3).any(|around| around.kind() == Kind::KeywordArgument || inner(around))
+    let is_member = name.role() == Role::Name && name.parent().is_some_and(|parent| parent.kind() == Kind::Member);
+    is_member || name.ancestors().take(3).any(|around| around.kind() == Kind::KeywordArgument || inner(around))
 }
 
 /// A component of a record is where its type is, for the reference, and a constant where its annotations are.

@@ -29,7 +29,7 @@ fn placed(language: Language, source: &str, name: &str) -> Vec<String> {
             let at = text.place(place.span.start);
             let form = match place.form {
                 Form::Plain => "",
-                Form::Key => " key",
+                Form::Key | Form::KeyBefore => " key",
                 Form::Imported => " imported",
                 Form::Exported => " exported",
             };

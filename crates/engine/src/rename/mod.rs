@@ -10,6 +10,7 @@ mod member;
 mod mentions;
 mod moved;
 mod package;
+mod packaged;
 mod parameter;
 mod source;
 mod spread;
@@ -64,7 +65,7 @@ pub struct Plan {
     pub places: usize,
     /// Where comments and strings mention the old name.
     pub mentions: Vec<Mention>,
-    /// The file that is named after what is renamed, and what it would be called.
+    /// The file that is named after what is renamed, and what it would be called; nothing where it has to be called so.
     pub file: Option<(PathBuf, PathBuf)>,
 }
 
@@ -113,9 +114,15 @@ pub fn plan(request: &Request<'_>, asked: &RenameRequest<'_>) -> Renamed<Plan> {
     let old = target.name.clone();
     check_word(sources.files[home].language, asked.new, &old)?;
     let is_member = matches!(target.kind, TargetKind::Member);
+    let names_package = rename_traits_of(sources.files[home].language).names_package;
     audit::special(sources.files[home].language, &old, asked.new, is_member)?;
     let mut edits: Edits = vec![Vec::new(); sources.files.len()];
     match target.kind {
+        TargetKind::Binding(id) if names_package && packaged::is_open_member(&views[home], id) => {
+            let file = &sources.files[home];
+            let message = format!("only private members of types are followed in {}", file.language.spec().title);
+            return audit::refused(message, &views[home], file.tree.node(target.node).span());
+        }
         TargetKind::Binding(id) => spread::binding(&sources, &views, (home, id), asked.new, &mut edits)?,
         TargetKind::Member if !traits_of(sources.files[home].language).follows_members => {
             let file = &sources.files[home];
@@ -145,13 +152,19 @@ pub fn plan(request: &Request<'_>, asked: &RenameRequest<'_>) -> Renamed<Plan> {
         }
     }
     mentions.retain(|_| !asked.mentions);
-    let file = named_after(&sources.files[home].path, &old, asked.new);
-    let moved = file.as_ref().filter(|_| asked.with_file);
+    let file = if names_package {
+        same_name(&sources.files[home].path, &old, asked.new)
+    } else {
+        named_after(&sources.files[home].path, &old, asked.new)
+    };
+    let moved = file.as_ref().filter(|_| asked.with_file || names_package);
     if let Some((_, to)) = moved {
         moved::imports(&sources, &views, home, to, &mut edits)?;
     }
     let places = edits.iter().map(Vec::len).sum();
-    Ok(Plan { files: fixed_files(&sources, &edits, moved)?, old, places, mentions, file })
+    let files = fixed_files(&sources, &edits, moved)?;
+    let file = if names_package { None } else { file };
+    Ok(Plan { files, old, places, mentions, file })
 }
 
 /// The file and the part of it in which a name is seen that is not one of the whole file.
@@ -194,6 +207,15 @@ fn target(sources: &Sources, views: &[View<'_>], asked: &RenameRequest<'_>) -> R
     }
     let node = file.tree.covering(span);
     let view = &views[home];
+    if rename_traits_of(file.language).names_package
+        && let Some((origin, id)) = packaged::origin(views, home, node)
+    {
+        return Ok((origin, Target { name, node: node.id(), kind: TargetKind::Binding(id) }));
+    }
+    if rename_traits_of(file.language).names_package && view.binding_at(node).is_some_and(|id| is_import(view, id)) {
+        let message = format!("\"{name}\" is declared outside of the project");
+        return Err(CannotRename::Refused(message, vec![file.place(span)]));
+    }
     let in_class = |id: &BindingId| view.names.scope(view.names.binding(*id).scope).kind == ScopeKind::Class;
     if let Some(id) = view.binding_at(node).filter(|id| !in_class(id)) {
         // What is imported is renamed where it is made.
@@ -241,6 +263,12 @@ fn named_after(path: &Path, old: &str, new: &str) -> Option<(PathBuf, PathBuf)> 
     (old.starts_with(char::is_uppercase) && !wanted.exists()).then(|| (path.to_path_buf(), wanted))
 }
 
+/// The file that has just the name of a type, and its name after that.
+fn same_name(path: &Path, old: &str, new: &str) -> Option<(PathBuf, PathBuf)> {
+    let (stem, ending) = path.file_name()?.to_str()?.split_once('.')?;
+    (stem == old).then(|| (path.to_path_buf(), path.with_file_name(format!("{new}.{ending}"))))
+}
+
 fn fixed_files(sources: &Sources, edits: &Edits, moved: Option<&(PathBuf, PathBuf)>) -> Renamed<Vec<FixedFile>> {
     let mut fixed = Vec::new();
     for (file, edits) in sources.files.iter().zip(edits).filter(|(_, edits)| !edits.is_empty()) {
@@ -264,6 +292,10 @@ fn fixed_files(sources: &Sources, edits: &Edits, moved: Option<&(PathBuf, PathBu
         });
     }
     Ok(fixed)
+}
+
+fn is_import(view: &View<'_>, id: BindingId) -> bool {
+    view.names.binding(id).declarations.iter().any(|declaration| declaration.kind == DeclarationKind::Import)
 }
 
 /// Whether a declaration is that of a parameter.

@@ -12,7 +12,9 @@ use sieve_syntax::tree::{Kind, NodeRef, Role};
 use super::audit::{Audit, LOOK_UP, is_of_file, put_together};
 use super::import::{module_named, modules_of, name_of, origin};
 use super::package::PackageName;
+use super::packaged::{self, TypeName};
 use super::source::{Sources, View};
+use super::traits::rename_traits_of;
 use super::{CannotRename, Edits, Renamed, is_parameter, parameter};
 
 /// Renames a binding with all of its uses.
@@ -48,6 +50,12 @@ pub(super) fn binding(
             spreading.follow(other, file)?;
         }
         spreading.stub_of(file)?;
+    }
+    if rename_traits_of(views[home].file.language).names_package {
+        if packaged::is_type(&views[home], id) {
+            TypeName { views, home: (home, id), old: &old, new }.spread(edits)?;
+        }
+        return Ok(());
     }
     if FolderForm::of(views[home].file.language).is_some() {
         let binding = views[home].names.binding(id);
@@ -91,13 +99,14 @@ impl UsePropagation<'_, '_> {
         may_become(&view.names, id, self.new).map_err(|clash| self.clash(file, id, clash))?;
         self.no_access_by_text(file)?;
         for place in places(&view.file.tree, &view.names, id) {
-            if view.file.text.slice(place.span) != self.old {
+            if place.form != Form::KeyBefore && view.file.text.slice(place.span) != self.old {
                 let message = format!("\"{}\" is the first part of a longer name here", self.old);
                 return Err(CannotRename::Refused(message, vec![view.file.place(place.span)]));
             }
             let text = match place.form {
                 Form::Plain | Form::Exported => self.new.to_string(),
                 Form::Key => format!("{}: {}", self.old, self.new),
+                Form::KeyBefore => format!("{}: ", self.old),
                 Form::Imported if self.brings_renamed(file, place.span) => self.new.to_string(),
                 Form::Imported => format!("{} as {}", self.old, self.new),
             };

@@ -12,6 +12,8 @@ pub(super) struct RenameTraits {
     pub(super) object_is_parameter: bool,
     /// The members of an object are taken out of it by keys of their names.
     pub(super) members_are_keys: bool,
+    /// A clause at the head of a file names the package of its types, and a file has the name of the type in it that all see.
+    pub(super) names_package: bool,
     /// Words that have a meaning only in some places.
     pub(super) contextual: &'static [&'static str],
     /// Whether the language gives a name, or the name of a member, a meaning of its own.
@@ -24,6 +26,7 @@ static PYTHON: RenameTraits = RenameTraits {
     family: &[Language::Python],
     object_is_parameter: true,
     members_are_keys: false,
+    names_package: false,
     contextual: &[],
     has_meaning: |name, _| python_builtins::is_special(name),
     leaves_alone: |base, member| match base {
@@ -40,6 +43,7 @@ static JAVASCRIPT: RenameTraits = RenameTraits {
     family: Language::OF_JAVASCRIPT,
     object_is_parameter: false,
     members_are_keys: true,
+    names_package: false,
     contextual: &["let", "static", "yield", "await", "async", "of", "arguments", "eval"],
     has_meaning: |name, is_member| is_member && SPECIAL_MEMBERS.contains(&name),
     // Error objects (ECMAScript 2026, 20.5).
@@ -50,11 +54,20 @@ static JAVASCRIPT: RenameTraits = RenameTraits {
 
 static GO: RenameTraits = RenameTraits { family: &[Language::Go], ..NOT_FOLLOWED };
 
+/// Words that are no names of types ("Identifiers", The Java Language Specification).
+static JAVA: RenameTraits = RenameTraits {
+    family: &[Language::Java],
+    names_package: true,
+    contextual: &["permits", "record", "sealed", "var", "yield"],
+    ..NOT_FOLLOWED
+};
+
 /// Names in scripts are not followed, and data has none.
 const NOT_FOLLOWED: RenameTraits = RenameTraits {
     family: &[],
     object_is_parameter: false,
     members_are_keys: false,
+    names_package: false,
     contextual: &[],
     has_meaning: |_, _| false,
     leaves_alone: |_, _| false,
@@ -73,8 +86,8 @@ pub(super) fn rename_traits_of(language: Language) -> &'static RenameTraits {
         | Language::Css
         | Language::Html
         | Language::Hcl
-        | Language::Rust
-        | Language::Java => &NOT_FOLLOWED,
+        | Language::Rust => &NOT_FOLLOWED,
+        Language::Java => &JAVA,
         Language::Go => &GO,
     }
 }

@@ -39,6 +39,10 @@ const FILES: &[(&str, &str)] = &[
     ("ops/nightly.yaml", include_str!("../../../../demo/ops/nightly.yaml")),
     ("ops/publish-board.sh", include_str!("../../../../demo/ops/publish-board.sh")),
     (
+        "ticket-printer/src/ferries/desk/Desk.java",
+        include_str!("../../../../demo/ticket-printer/src/ferries/desk/Desk.java"),
+    ),
+    (
         "ticket-printer/src/ferries/printer/Ticket.java",
         include_str!("../../../../demo/ticket-printer/src/ferries/printer/Ticket.java"),
     ),
@@ -200,7 +204,7 @@ const STEPS: &[Step] = &[
                 "--mesh",
                 "fine",
                 "--only",
-                "mistake,docs",
+                "mistake,docs,leftover",
                 "--output",
                 "lines",
                 "tide-library",

@@ -1,6 +1,13 @@
 //! Java: the program on a package: findings, waivers, the baseline, and mistakes.
 
-use crate::ferry::Ferry;
+use std::path::{Path, PathBuf};
+use std::process::Command;
+
+use sieve_syntax::language::Language;
+use sieve_syntax::text::Text;
+use sieve_syntax::tree::{TokenId, TokenKind};
+
+use crate::ferry::{Ferry, missing, repository};
 
 const FARE: &str = "package ferries;\n\n/** Fares. */\npublic class Fare {\n    int due(boolean child) {\n        return child ? 4 : 4;\n    }\n}\n";
 
@@ -30,4 +37,120 @@ fn a_broken_package_tells_where() {
     let found = ferry.findings(&[]);
     assert_eq!(found[0], "src/Fare.java:5:29: error: expected a value, found '}' [broken-syntax]");
     assert_eq!(found[1..], [SAME.replace(":6:", ":7:")]);
+}
+
+const FILES: [&str; 3] =
+    ["src/ferries/desk/Desk.java", "src/ferries/printer/Ticket.java", "src/ferries/printer/TicketPrinter.java"];
+
+/// Copies the program of the demo.
+fn program() -> Ferry {
+    let ferry = Ferry::empty();
+    for name in FILES {
+        ferry.write(
+            name,
+            std::fs::read(repository().join("demo/ticket-printer").join(name)).expect("a file of the demo"),
+        );
+    }
+    ferry
+}
+
+/// What the program puts out; what the compiler says where it cannot be built.
+fn runs(ferry: &Ferry) -> Result<String, String> {
+    let classes = tempfile::tempdir().expect("a folder");
+    let text = |bytes: &[u8]| String::from_utf8_lossy(bytes).into_owned();
+    let mut compiler = Command::new("javac");
+    compiler.args(["-proc:none", "-d"]).arg(classes.path()).current_dir(ferry.path("src"));
+    let files = walk(&ferry.path("src"));
+    let built = compiler.args(files).output().expect("javac runs");
+    if !built.status.success() {
+        return Err(text(&built.stderr));
+    }
+    let mains = walk(&ferry.path("src")).into_iter().find(|file| read(file).contains("void main(")).expect("a program");
+    let name = mains.file_stem().and_then(|name| name.to_str()).expect("a name").to_string();
+    let ran = Command::new("java").arg("-cp").arg(classes.path()).arg(format!("ferries.desk.{name}")).output();
+    let ran = ran.expect("java runs");
+    if ran.status.success() { Ok(text(&ran.stdout)) } else { Err(text(&ran.stderr)) }
+}
+
+fn read(file: &Path) -> String {
+    std::fs::read_to_string(file).expect("a source")
+}
+
+/// The sources below a folder.
+fn walk(folder: &Path) -> Vec<PathBuf> {
+    let entries = std::fs::read_dir(folder).expect("a folder").map(|entry| entry.expect("an entry").path());
+    let below = entries.map(|path| if path.is_dir() { walk(&path) } else { vec![path] });
+    let mut all: Vec<PathBuf> = below.flatten().collect();
+    all.sort();
+    all
+}
+
+/// The places of all names in a file, as the command line takes them.
+fn names(ferry: &Ferry, file: &str) -> Vec<String> {
+    let text = Text::new(ferry.read(file));
+    let tree = Language::Java.parse(&text);
+    let tokens = tree.tokens_with_spans(0..tree.tokens().len() as TokenId);
+    let named = tokens.filter(|(_, kind, _)| *kind == TokenKind::Name);
+    let places = named.map(|(_, _, span)| text.place(span.start));
+    places.map(|place| format!("{file}:{}:{}", place.line, place.column)).collect()
+}
+
+/// Every name of a program is renamed, each alone: it still builds and puts out the same, or it is said why it is not renamed.
+#[test]
+fn a_program_goes_on_as_before_after_each_renaming() {
+    if !Command::new("javac").arg("-version").output().is_ok_and(|output| output.status.success()) {
+        return missing("javac is not installed");
+    }
+    let before = runs(&program()).expect("the demo builds");
+    assert!(before.contains("2 sold, 394 lines left"), "{before}");
+    let (mut renamed, mut refused) = (0, 0);
+    for place in FILES.iter().flat_map(|file| names(&program(), file)) {
+        let ferry = program();
+        let new = if place.len() % 2 == 0 { "harbour" } else { "Harbour" };
+        let run = ferry.run(&["rename", &place, new]);
+        if run.status != 0 {
+            assert!(!run.err.is_empty(), "{place} is refused without a word");
+            assert!(FILES.iter().all(|file| ferry.read(file) == program().read(file)), "{place}: something changed");
+            refused += 1;
+            continue;
+        }
+        assert_eq!(runs(&ferry).as_ref(), Ok(&before), "{place} to {new}:\n{}", run.out);
+        renamed += 1;
+    }
+    println!("{renamed} renamed, {refused} refused");
+    assert!(renamed >= 100, "{renamed} renamed, {refused} refused");
+}
+
+#[test]
+fn a_type_is_renamed_with_its_file_and_its_imports() {
+    let ferry = program();
+    let run = ferry.run(&["rename", "src/ferries/desk/Desk.java:11:19", "Roll"]);
+    assert_eq!(run.status, 0, "{}", run.err);
+    assert!(ferry.read("src/ferries/printer/Roll.java").contains("public class Roll {"));
+    assert!(ferry.read(FILES[0]).contains("import ferries.printer.Roll;"));
+    for (place, new, why) in [
+        ("src/ferries/printer/TicketPrinter.java:12:25", "rows", "only private members of types are followed in Java"),
+        ("src/ferries/desk/Desk.java:5:18", "Rows", "\"ArrayList\" is declared outside of the project"),
+        ("src/ferries/printer/Ticket.java:4:15", "TicketPrinter", "there is a type \"TicketPrinter\" already"),
+        ("src/ferries/desk/Desk.java:27:13", "wish", "\"wish\" is taken"),
+        ("src/ferries/desk/Desk.java:27:13", "record", "cannot be a name in Java"),
+    ] {
+        let run = program().run(&["rename", place, new]);
+        assert!(run.status != 0 && run.err.contains(why), "{place} {new}: {}\n{}", run.err, run.out);
+    }
+}
+
+/// What a fix leaves out is what the compiler can do without.
+#[test]
+fn unused_imports_and_variables_are_told_and_fixed() {
+    let ferry = program();
+    let only = ["--only", "unused-import,unused-variable,unused-member"];
+    let told = [
+        "src/ferries/desk/Desk.java:5:8: warning: \"java.util.ArrayList\" is imported but never used [unused-import]",
+        "src/ferries/desk/Desk.java:13:17: warning: nothing uses the private field \"refused\" [unused-member]",
+        "src/ferries/desk/Desk.java:29:13: warning: \"fare\" is assigned but never used [unused-variable]",
+    ];
+    assert_eq!(ferry.findings(&only), told);
+    assert_eq!(ferry.run(&["fix"]).status, 0);
+    assert!(!ferry.read(FILES[0]).contains("ArrayList"));
 }

@@ -3,7 +3,7 @@
 use sieve_syntax::text::Span;
 use sieve_syntax::tree::TokenKind;
 
-use crate::names::{Collector, Namespace, ScopeId};
+use crate::names::{Collector, Namespace, Reach, ScopeId};
 
 /// Tags whose first word refers to a type, or to a member behind `#`.
 const REFERRING: &[&str] = &["link", "linkplain", "see", "throws", "exception", "value", "uses", "provides"];
@@ -27,7 +27,12 @@ pub(super) fn collect(collector: &mut Collector<'_>) {
         for (at, word) in referred(comment) {
             for (place, name) in types_in(word) {
                 let start = span.start + (at + place) as u32;
-                collector.use_within(Namespace::Types, scope, node, Span::new(start, start + name.len() as u32));
+                collector.use_within(
+                    (Namespace::Types, Reach::Scopes),
+                    scope,
+                    node,
+                    Span::new(start, start + name.len() as u32),
+                );
             }
         }
     }

@@ -152,10 +152,13 @@ fn on_member<'t>(collector: &mut Collector<'t>, node: NodeRef<'t>, member: NodeR
     if matches!(name, "class" | "new") {
         return;
     }
-    let is_own = member.child(Role::Object).is_some_and(|object| object.kind() == Kind::This);
-    match collector.type_around(collector.current()).filter(|_| is_own) {
-        Some(scope) => collector.use_by(namespace, Reach::Members, scope, node),
-        None => collector.access(namespace, name),
+    let object = member.child(Role::Object);
+    let is_own = object.is_some_and(|object| object.kind() == Kind::This);
+    let named = object.filter(|object| object.kind() == Kind::Name && namespace != Namespace::Types);
+    match (collector.type_around(collector.current()).filter(|_| is_own), named) {
+        (Some(scope), _) => collector.use_by(namespace, Reach::Members, scope, node),
+        (None, Some(object)) => collector.access_of(object, namespace, node),
+        (None, None) => collector.access(namespace, name),
     }
     if namespace == Namespace::Values && !is_own {
         collector.access(Namespace::Types, name);

@@ -28,6 +28,8 @@ pub(crate) struct Collector<'t> {
     pub(super) exports: Exports,
     /// The members that types have, and what they inherit them from.
     pub(super) members: Members,
+    /// The scopes of modules, by their nodes.
+    modules: FxHashMap<NodeId, ScopeId>,
     /// Parts of the tree that belong to a scope, by their ends; the innermost last.
     regions: Vec<(NodeId, ScopeId)>,
     /// Parts further on that belong to another scope; the next one last.
@@ -41,7 +43,14 @@ pub(crate) struct Collector<'t> {
 impl<'t> Collector<'t> {
     pub(crate) fn new(text: &'t Text, tree: &'t Tree) -> Collector<'t> {
         let broken = (!tree.faults().is_empty()).then_some(Unknown::BrokenSyntax);
-        let file = Scope { kind: ScopeKind::File, node: NodeId::ROOT, parent: None, may_bind: broken, may_use: broken };
+        let file = Scope {
+            kind: ScopeKind::File,
+            node: NodeId::ROOT,
+            parent: None,
+            may_bind: broken,
+            may_use: broken,
+            sees_locals: true,
+        };
         Collector {
             text,
             tree,
@@ -53,6 +62,7 @@ impl<'t> Collector<'t> {
             symbols: Symbols::default(),
             exports: Exports::Unlisted,
             members: Members::default(),
+            modules: FxHashMap::default(),
             regions: vec![(tree.root().end(), ScopeId::FILE)],
             pending: Vec::new(),
             excused: None,
@@ -119,8 +129,29 @@ impl<'t> Collector<'t> {
     // Scopes.
 
     pub(crate) fn open_scope(&mut self, kind: ScopeKind, node: NodeRef<'t>, parent: ScopeId) -> ScopeId {
-        self.scopes.push(Scope { kind, node: node.id(), parent: Some(parent), may_bind: None, may_use: None });
-        ScopeId(self.scopes.len() as u32 - 1)
+        self.scopes.push(Scope {
+            kind,
+            node: node.id(),
+            parent: Some(parent),
+            may_bind: None,
+            may_use: None,
+            sees_locals: true,
+        });
+        let scope = ScopeId(self.scopes.len() as u32 - 1);
+        if kind == ScopeKind::Module {
+            self.modules.insert(node.id(), scope);
+        }
+        scope
+    }
+
+    /// What is in a scope sees no local variables from around it.
+    pub(crate) fn hide_locals(&mut self, scope: ScopeId) {
+        self.scopes[scope.0 as usize].sees_locals = false;
+    }
+
+    /// A scope sees nothing of what is around it.
+    pub(crate) fn cut_off(&mut self, scope: ScopeId) {
+        self.scopes[scope.0 as usize].parent = None;
     }
 
     pub(crate) fn scope(&self, id: ScopeId) -> &Scope {
@@ -140,6 +171,16 @@ impl<'t> Collector<'t> {
     /// Names of this scope may be used although no code shows it.
     pub(crate) fn mark_may_use(&mut self, scope: ScopeId, reason: Unknown) {
         self.scopes[scope.0 as usize].may_use.get_or_insert(reason);
+    }
+
+    /// How many scopes are around a scope, up to a thousand.
+    pub(crate) fn depth(&self, scope: ScopeId) -> usize {
+        std::iter::successors(self.scope(scope).parent, |id| self.scope(*id).parent).take(1000).count()
+    }
+
+    /// The scope of the module that a node opens.
+    pub(crate) fn module_at(&self, node: NodeId) -> Option<ScopeId> {
+        self.modules.get(&node).copied()
     }
 
     /// A scope and those around it, outwards.
@@ -230,11 +271,24 @@ impl<'t> Collector<'t> {
 
     /// Binds a name that is not seen before a node further on.
     pub(crate) fn bind_from(&mut self, scope: ScopeId, node: NodeRef<'t>, kind: DeclarationKind, from: NodeId) {
+        self.bind_in_from(Namespace::Values, scope, node, kind, from);
+    }
+
+    /// Binds a name of a namespace that is not seen before a node further on.
+    pub(crate) fn bind_in_from(
+        &mut self,
+        namespace: Namespace,
+        scope: ScopeId,
+        node: NodeRef<'t>,
+        kind: DeclarationKind,
+        from: NodeId,
+    ) -> BindingId {
         let known = self.bindings.len();
-        self.bind(scope, self.node_text(node), node, kind);
+        let binding = self.bind_in(namespace, scope, self.node_text(node), node, kind);
         if let Some(new) = self.bindings.get_mut(known) {
             new.seen_from = from;
         }
+        binding
     }
 
     /// A use of a name that may be one, or may be the name of something else of this spelling.
@@ -289,7 +343,13 @@ impl<'t> Collector<'t> {
     }
 
     /// A use of a name of a namespace by a stretch within a node.
-    pub(crate) fn use_within(&mut self, namespace: Namespace, scope: ScopeId, node: NodeRef<'t>, span: Span) {
+    pub(crate) fn use_within(
+        &mut self,
+        (namespace, reach): (Namespace, Reach),
+        scope: ScopeId,
+        node: NodeRef<'t>,
+        span: Span,
+    ) {
         let name = self.symbols.intern(self.text.slice(span), namespace);
         self.references.push(Reference {
             name,
@@ -300,8 +360,15 @@ impl<'t> Collector<'t> {
             excuse: None,
             writes: false,
             is_doubtful: false,
-            reach: Reach::Scopes,
+            reach,
         });
+    }
+
+    /// The last use may be of something else.
+    pub(crate) fn doubt_last(&mut self) {
+        if let Some(last) = self.references.last_mut() {
+            last.is_doubtful = true;
+        }
     }
 
     /// The scope that each node opens, the innermost where it opens several.

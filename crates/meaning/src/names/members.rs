@@ -1,9 +1,11 @@
 //! Members of types: what a type inherits from others of the file, and which of them a name means.
 
 use rustc_hash::{FxHashMap, FxHashSet};
+use sieve_syntax::text::Span;
+use sieve_syntax::tree::{Kind, NodeId, NodeRef, Role, TokenKind};
 
 use super::symbol::{Namespace, Symbol};
-use super::{BindingId, Collector, ScopeId, ScopeKind, Unknown};
+use super::{BindingId, Collector, Reach, Reference, Resolution, ScopeId, ScopeKind, Unknown};
 
 /// Types that others are made after are followed to this many.
 const MOST_BASES: usize = 64;
@@ -19,6 +21,19 @@ pub(crate) struct Members {
     bases: FxHashMap<ScopeId, Vec<ScopeId>>,
     /// The names of members that are used of something which is not known.
     pub(super) accessed: FxHashSet<Symbol>,
+    /// The members that are used of what a name is.
+    accesses: Vec<Access>,
+}
+
+/// A use of a member of what a name is: `boat.depth`.
+#[derive(Debug, Clone, Copy)]
+struct Access {
+    /// The name before the dot.
+    object: NodeId,
+    name: Symbol,
+    node: NodeId,
+    span: Span,
+    scope: ScopeId,
 }
 
 /// What is known of a name among the members of a type.
@@ -41,6 +56,88 @@ impl<'t> Collector<'t> {
     pub(crate) fn inherit(&mut self, scope: ScopeId, from: &[&'t str]) {
         let path = from.iter().map(|name| self.symbols.intern(name, Namespace::Types)).collect();
         self.members.made_after.push((scope, path));
+    }
+
+    /// A member is used of what a name is.
+    pub(crate) fn access_of(&mut self, object: NodeRef<'t>, namespace: Namespace, node: NodeRef<'t>) {
+        let name = self.symbols.intern(self.node_text(node), namespace);
+        let (node, span, scope) = (node.id(), node.span(), self.current());
+        self.members.accesses.push(Access { object: object.id(), name, node, span, scope });
+    }
+
+    /// The uses of members that are known by the type of what they are of, from the uses of names, which are in their order. Of others the
+    /// name alone is noted.
+    pub(super) fn member_uses(&mut self, references: &[Reference]) -> Vec<Reference> {
+        let mut found = Vec::new();
+        for access in std::mem::take(&mut self.members.accesses) {
+            let Access { name, node, span, scope, .. } = access;
+            let known = self.type_of(access.object, references).map(|members| self.member(members, name));
+            let Some(Member::Found { binding, is_sure }) = known else {
+                // A type of which all is known has no such member.
+                if !matches!(known, Some(Member::None)) {
+                    self.members.accessed.insert(name);
+                }
+                continue;
+            };
+            if !is_sure {
+                self.members.accessed.insert(name);
+            }
+            let resolution = Resolution::Binding(binding);
+            let (excuse, reach) = (None, Reach::Members);
+            found.push(Reference {
+                name,
+                scope,
+                node,
+                span,
+                resolution,
+                excuse,
+                writes: false,
+                is_doubtful: !is_sure,
+                reach,
+            });
+        }
+        found
+    }
+
+    /// The scope with the members of what the name at a node is: a type, or a variable with a type of the file.
+    fn type_of(&self, name: NodeId, references: &[Reference]) -> Option<ScopeId> {
+        let meant = |node: NodeId| {
+            let at = references.partition_point(|reference| reference.node < node);
+            match references.get(at).filter(|reference| reference.node == node && !reference.is_doubtful)?.resolution {
+                Resolution::Binding(id) => Some(id),
+                _ => None,
+            }
+        };
+        let binding = meant(name)?;
+        if let Some(members) = self.members.of_type.get(&binding) {
+            return Some(*members);
+        }
+        let [only] = self.bindings[binding.0 as usize].declarations.as_slice() else { return None };
+        let declared = self.tree.node(only.node);
+        // A name with brackets behind it is an array.
+        let item = declared.parent().filter(|item| item.kind() == Kind::Assignment);
+        let holder = item.unwrap_or(declared).parent()?;
+        let written = holder.child(Role::Type).filter(|written| written.kind() == Kind::NamedType)?;
+        let is_plain = match item {
+            Some(item) => self.is_directly_behind(declared, item),
+            None => self.is_directly_behind(declared, holder),
+        };
+        let name = written.child(Role::Name).filter(|name| name.kind() == Kind::Name && is_plain)?;
+        self.members.of_type.get(&meant(name.id())?).copied()
+    }
+
+    /// Whether no bracket is behind a name that is declared, nor dots before it: it has the type that is written.
+    fn is_directly_behind(&self, name: NodeRef<'_>, whole: NodeRef<'_>) -> bool {
+        let significant = |token: &u32| !self.tree.token_kind(*token).is_trivia();
+        let behind = (name.token_range().end..whole.token_range().end).find(significant);
+        let before = (0..name.token_range().start).rev().find(significant);
+        behind.is_none_or(|token| self.tree.token_kind(token) != TokenKind::BracketOpen)
+            && before.is_none_or(|token| self.tree.token_kind(token) != TokenKind::Ellipsis)
+    }
+
+    /// The scope of what is found in a module or a type behind its name.
+    pub(super) fn inside(&self, binding: BindingId) -> Option<ScopeId> {
+        self.members.of_type.get(&binding).copied()
     }
 
     /// Joins types to those that they inherit from, once all names are known.

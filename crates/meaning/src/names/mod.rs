@@ -34,6 +34,8 @@ pub enum ScopeKind {
     File,
     /// A class: its names are seen only directly in it.
     Class,
+    /// A module in a file: what is in it does not see the names around it.
+    Module,
     /// A type whose members are seen in all that is in it, functions too.
     Members,
     /// A function or lambda.
@@ -59,6 +61,8 @@ pub struct Scope {
     pub may_bind: Option<Unknown>,
     /// Why names of this scope may be used although no code shows it.
     pub may_use: Option<Unknown>,
+    /// Whether what is in it sees local variables from around it, and not only what the whole file or module declares.
+    pub(crate) sees_locals: bool,
 }
 
 /// One name in one scope, however often it is bound there.
@@ -148,6 +152,12 @@ pub(crate) enum Reach {
     Scopes,
     /// The same; where no value of that name is seen, it means a type.
     ValueOrType,
+    /// The same in every namespace, values first.
+    Anything,
+    /// In the module or the type that the use before it means, whatever the namespace.
+    Path,
+    /// In its scope alone, whatever the namespace.
+    Scope,
     /// Among the members of its scope, and those that it inherits.
     Members,
 }

@@ -8,7 +8,7 @@ use super::{
     BindingId, Collector, Declaration, DeclarationKind, Names, Reach, Reference, Resolution, Scope, ScopeId, ScopeKind,
     Unknown,
 };
-use sieve_syntax::tree::Kind;
+use sieve_syntax::tree::{Kind, NodeId};
 
 /// `is_builtin`: the language brings the name. `may_be_brought`: something that the code does not show may bring it.
 pub(crate) fn resolve(
@@ -32,18 +32,32 @@ pub(crate) fn resolve(
     // Most names that would be looked for in vain, such as builtins, are bound nowhere at all.
     let mut is_bound = vec![false; collector.symbols.count()];
     collector.table.keys().for_each(|(_, name)| is_bound[name.index()] = true);
+    // What the use before means, where a path goes on.
+    let mut before: Option<BindingId> = None;
     for reference in &mut references {
+        if reference.reach == Reach::Path {
+            match before.and_then(|before| collector.inside(before)) {
+                Some(scope) => reference.scope = scope,
+                None => {
+                    (reference.resolution, before) = (Resolution::Unknown(Unknown::OtherFile), None);
+                    continue;
+                }
+            }
+        }
         let mut found = Found::default();
         if is_bound[reference.name.index()] {
             found = find(&collector, reference, is_builtin);
         }
-        if found.binding.is_none() && reference.reach == Reach::ValueOrType {
-            let text = collector.symbols.text(reference.name);
-            if let Some(name) = collector.symbols.find(text, Namespace::Types) {
-                found = find(&collector, &Reference { name, ..*reference }, is_builtin);
-                reference.name = if found.binding.is_some() { name } else { reference.name };
+        for namespace in others(reference.reach) {
+            if found.binding.is_some() {
+                break;
             }
+            let text = collector.symbols.text(reference.name);
+            let Some(name) = collector.symbols.find(text, *namespace) else { continue };
+            found = find(&collector, &Reference { name, ..*reference }, is_builtin);
+            reference.name = if found.binding.is_some() { name } else { reference.name };
         }
+        before = found.binding;
         reference.is_doubtful |= found.is_doubtful && found.binding.is_some();
         if found.is_doubtful {
             collector.members.accessed.insert(reference.name);
@@ -78,6 +92,16 @@ pub(crate) fn resolve(
                 None => unresolved(&collector.scopes, reference),
             },
         };
+    }
+    let of_members = collector.member_uses(&references);
+    if !of_members.is_empty() {
+        for reference in &of_members {
+            if let Resolution::Binding(id) = reference.resolution {
+                uses[id.0 as usize] += 1;
+            }
+        }
+        references.extend(of_members);
+        references.sort_by_key(|reference| reference.node);
     }
     let mut bindings = collector.bindings;
     for (binding, (uses, writes)) in bindings.iter_mut().zip(uses.into_iter().zip(writes)) {
@@ -124,6 +148,15 @@ fn of_another_sort(collector: &Collector<'_>, reference: &Reference, found: Bind
     may_mean_another.then(|| find_from(collector, reference, parent, |_| false)).and_then(|found| found.binding)
 }
 
+/// The namespaces in which a name is looked for where it means nothing in its own.
+fn others(reach: Reach) -> &'static [Namespace] {
+    match reach {
+        Reach::Scopes | Reach::Members => &[],
+        Reach::ValueOrType => &[Namespace::Types],
+        Reach::Anything | Reach::Path | Reach::Scope => &[Namespace::Types, Namespace::Macros],
+    }
+}
+
 /// The binding that a use sees.
 #[derive(Debug, Clone, Copy, Default)]
 struct Found {
@@ -133,8 +166,13 @@ struct Found {
 }
 
 fn find(collector: &Collector<'_>, reference: &Reference, is_builtin: fn(&str) -> bool) -> Found {
-    if reference.reach != Reach::Members {
-        return find_from(collector, reference, reference.scope, is_builtin);
+    match reference.reach {
+        Reach::Members => {}
+        Reach::Path | Reach::Scope => {
+            let binding = collector.table.get(&(reference.scope, reference.name)).copied();
+            return Found { binding, is_doubtful: false };
+        }
+        _ => return find_from(collector, reference, reference.scope, is_builtin),
     }
     match collector.member(reference.scope, reference.name) {
         Member::Found { binding, is_sure } => Found { binding: Some(binding), is_doubtful: !is_sure },
@@ -147,10 +185,11 @@ fn find(collector: &Collector<'_>, reference: &Reference, is_builtin: fn(&str) -
 fn find_from(collector: &Collector<'_>, reference: &Reference, from: ScopeId, is_builtin: fn(&str) -> bool) -> Found {
     let mut next = Some(from);
     let mut sees_class = true;
+    let mut sees_locals = true;
     let mut is_doubtful = false;
     while let Some(scope) = next {
         let scope = collector.elsewhere.get(&(scope, reference.name)).copied().unwrap_or(scope);
-        let Scope { kind, parent, .. } = *collector.scope(scope);
+        let Scope { kind, parent, sees_locals: sees_beyond, .. } = *collector.scope(scope);
         if kind == ScopeKind::Members {
             match collector.member(scope, reference.name) {
                 Member::Found { binding, is_sure } => {
@@ -163,13 +202,16 @@ fn find_from(collector: &Collector<'_>, reference: &Reference, from: ScopeId, is
             }
         } else {
             let seen = kind != ScopeKind::Class || sees_class;
-            let is_seen =
-                |binding: &BindingId| seen && collector.bindings[binding.0 as usize].seen_from <= reference.node;
+            let is_seen = |binding: &BindingId| {
+                let from = collector.bindings[binding.0 as usize].seen_from;
+                seen && from <= reference.node && (sees_locals || from == NodeId::ROOT)
+            };
             if let Some(binding) = collector.table.get(&(scope, reference.name)).copied().filter(is_seen) {
                 return Found { binding: Some(binding), is_doubtful };
             }
         }
         sees_class &= kind == ScopeKind::TypeParameters;
+        sees_locals &= sees_beyond;
         next = parent;
     }
     Found { binding: None, is_doubtful }

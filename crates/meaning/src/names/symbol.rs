@@ -14,11 +14,14 @@ pub enum Namespace {
     Types,
     /// Functions, where they are no values.
     Functions,
+    /// Macros.
+    Macros,
 }
 
 impl Namespace {
     /// Every namespace.
-    pub const ALL: &'static [Namespace] = &[Namespace::Values, Namespace::Types, Namespace::Functions];
+    pub const ALL: &'static [Namespace] =
+        &[Namespace::Values, Namespace::Types, Namespace::Functions, Namespace::Macros];
 }
 
 /// A name of one file, as a number.

@@ -110,7 +110,7 @@ public class Uses {
         @Override
         public Void visitMemberSelect(MemberSelectTree tree, Void nothing) {
             String name = tree.getIdentifier().toString();
-            if (tree.getExpression() instanceof IdentifierTree object && object.getName().contentEquals("this")) {
+            if (tree.getExpression() instanceof IdentifierTree) {
                 int end = (int) positions.getEndPosition(unit, tree);
                 add(end - name.length(), name, ((JCTree.JCFieldAccess) tree).sym);
             }

@@ -20,7 +20,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     fix: Some(FixKind::Review),
     what: "a variable that is assigned but never used",
     why: "Either the value was meant to be used and code is missing, or the line can go.",
-    silent: "For names that begin with an underscore, for what a catch-all handler catches, loop variables, elements that are taken out of a list, members that are taken out beside the rest, where a test expects an error, where \
+    silent: "For names that begin with an underscore, \"unused\" or \"ignore\", for what a catch-all handler catches, loop variables, elements that are taken out of a list, members that are taken out beside the rest, where a test expects an error, where \
              the function inspects its own names (locals, eval), where a query or code in a string may read the variable, and outside of functions, except in modules that say what they export.",
     standards: &[],
     options: &[],
@@ -172,7 +172,7 @@ fn check(context: &mut Context, binding: &Binding) {
     let tree = context.file().tree;
     let is_looked_at =
         |declaration: &Declaration| is_plain(declaration.kind) || is_taken_out(tree.node(declaration.node));
-    if name.starts_with('_') || !binding.declarations.iter().all(is_looked_at) {
+    if name.starts_with('_') || says_unused(name) || !binding.declarations.iter().all(is_looked_at) {
         return;
     }
     if is_only_looped(context, binding) {
@@ -216,6 +216,11 @@ fn check(context: &mut Context, binding: &Binding) {
             .advice("use it, or remove the name")
             .fix_to_review(edits);
     }
+}
+
+/// Whether a name says that nobody is to use it, as in languages in which what is given has to have a name.
+fn says_unused(name: &str) -> bool {
+    ["unused", "ignore"].iter().any(|word| name.starts_with(word))
 }
 
 fn may_be_read_around(file: File<'_>, name: &str) -> bool {

@@ -69,5 +69,8 @@ fn on_binding(context: &mut Context, binding: &Binding) {
         return;
     }
     let (text, span) = (context.names().text(binding.name), name.span());
+    if context.file().traits.special_members.contains(&text) {
+        return;
+    }
     check_name(context, "constant", "constant", text, span, |_, _| None);
 }

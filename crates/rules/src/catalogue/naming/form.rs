@@ -83,6 +83,7 @@ pub(super) fn rename_inside(context: &Context, id: BindingId, new: &str) -> Opti
         let text = match place.form {
             Form::Plain => new.to_string(),
             Form::Key => format!("{old}: {new}"),
+            Form::KeyBefore => format!("{old}: "),
             Form::Imported => format!("{old} as {new}"),
             Form::Exported => format!("{new} as {old}"),
         };

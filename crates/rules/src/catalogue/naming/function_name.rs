@@ -89,7 +89,9 @@ fn check(context: &mut Context, function: NodeRef) {
         return;
     }
     let (text, span) = (context.text(name).trim_start_matches('#'), name.span());
-    match function.class_around() {
+    match function.class_around().or_else(|| type_around(context, function)) {
+        // A constructor has the name of its type.
+        Some(class) if class.child(Role::Name).is_some_and(|own| context.text(own) == text) => {}
         Some(class) => on_method(context, class, function, text, span),
         // A member of a literal may be named by whoever reads it.
         None if function.role() == Role::Element => {}
@@ -107,20 +109,23 @@ fn check(context: &mut Context, function: NodeRef) {
     }
 }
 
+/// What a function is a method of, if the language sees the members of types in all that is in them.
+fn type_around<'t>(context: &Context<'t>, function: NodeRef<'t>) -> Option<NodeRef<'t>> {
+    let holder = function.parent()?.parent()?;
+    context.names().members_scope(holder.id()).map(|_| holder)
+}
+
 fn on_method(context: &mut Context, class: NodeRef, method: NodeRef, text: &str, span: Span) {
     let marks_override = |decorator: NodeRef| {
         let name = context.text(decorator);
         name.ends_with("override") || name.ends_with("Override")
     };
     let overrides = method.children_in(Role::Decorator).any(marks_override);
-    // A constructor has the name of its type.
-    if class.child(Role::Name).is_some_and(|own| context.text(own) == text) {
-        return;
-    }
     if !is_off(context, "method", text) || overrides {
         return;
     }
-    if context.file().has_bases(class) {
+    // A type without a name is made after another one.
+    if context.file().has_bases(class) || matches!(class.kind(), Kind::New | Kind::EnumMember) {
         context.unsure(span, FOREIGN);
         return;
     }

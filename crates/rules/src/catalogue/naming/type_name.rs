@@ -53,7 +53,9 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
         Examples {
             language: Language::Java,
             wrong: &[Wrong { code: "class tideTable {}\ninterface Open_Quay {}\n", at: &["1:7", "2:11"], fixed: None }],
-            right: &["record TideTable(int low) {}\n\nenum Stage { LOW }\n\n@interface Tide {}\n"],
+            right: &[
+                "record TideTable(int low) {}\n\nenum Stage { LOW }\n\n@interface Tide {}\n\nclass Fares_pt_BR extends Bundle {}\n",
+            ],
         },
     ],
     needs_names: true,
@@ -75,8 +77,22 @@ fn check(context: &mut Context, binding: &Binding) {
     if !text.contains(char::is_lowercase) {
         return;
     }
+    if says_language(text) {
+        return;
+    }
     let id = id_of(context.names(), binding);
     check_name(context, "type", "type", text, span, |context, new| rename_inside(context, id?, new));
+}
+
+/// Whether a name ends with the language and the region that something is for, by which it is found: `Fares_de`, `Fares_pt_BR` (RFC 5646).
+fn says_language(name: &str) -> bool {
+    let is_region = |part: &str| part.len() == 2 && part.bytes().all(|letter| letter.is_ascii_uppercase());
+    let is_language = |part: &str| part.len() == 2 && part.bytes().all(|letter| letter.is_ascii_lowercase());
+    let mut parts = name.rsplit('_');
+    let last = parts.next().unwrap_or_default();
+    let is_for = |part: Option<&str>| part.is_some_and(is_language);
+    let language = if is_region(last) { parts.next() } else { Some(last) };
+    is_for(language) && parts.next().is_some()
 }
 
 /// What the language calls where a class represents a function: `with`, a call, or the reading of an attribute.

@@ -2,6 +2,7 @@ use super::form::{check_name, chosen_here, constant, id_of, is_off, rename_insid
 use super::script::on_file;
 use sieve_meaning::names::{Binding, DeclarationKind, ScopeId, ScopeKind};
 use sieve_syntax::language::Language;
+use sieve_syntax::tree::Kind;
 
 use crate::interface::{Certainty, Check, Concern, Context, Examples, FixKind, Level, Mesh, NameStyle, Rule, Wrong};
 
@@ -87,7 +88,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
                 ),
             }],
             right: &[
-                "class Boat {\n    int sail() {\n        int nextTide = 3;\n        for (var tide : tides) nextTide += tide;\n        return nextTide;\n    }\n}\n",
+                "class Boat {\n    int sail() {\n        final int LOW_TIDE = 2;\n        int nextTide = LOW_TIDE;\n        for (var tide : tides) nextTide += tide;\n        return nextTide;\n    }\n}\n",
             ],
         },
     ],
@@ -123,6 +124,14 @@ fn on_declarations(context: &mut Context) {
     }
 }
 
+/// Whether a variable says that it cannot change, so that it is a constant of its function.
+fn says_final(context: &Context, binding: &Binding) -> bool {
+    let file = context.file();
+    let first = binding.declarations.first().map(|one| file.tree.node(one.node));
+    let declaration = first.and_then(|name| name.ancestors().find(|around| around.kind() == Kind::Declaration));
+    declaration.is_some_and(|declaration| file.node_text(declaration).starts_with("final"))
+}
+
 fn on_binding(context: &mut Context, binding: &Binding) {
     let names = context.names();
     let text = names.text(binding.name);
@@ -137,6 +146,7 @@ fn on_binding(context: &mut Context, binding: &Binding) {
     // What a call makes for the whole file may be a constant or a type; capitals alone may be a sign of a formula.
     let is_other = NameStyle::UpperCamel.fits(text) || at_top && NameStyle::UpperSnake.fits(text);
     let is_formula = text.len() < 4 && text.starts_with(char::is_uppercase);
+    let is_other = is_other || NameStyle::UpperSnake.fits(text) && says_final(context, binding);
     if is_other || is_formula || context.file().is_test() {
         return;
     }

@@ -22,6 +22,11 @@ public class TicketPrinter {
         left -= lines;
     }
 
+    /** How many lines the roll still has. */
+    public int left() {
+        return left;
+    }
+
     private static String cut(String line) {
         return line.length() > WIDTH ? line.substring(0, WIDTH) : line;
     }

@@ -1,0 +1,270 @@
+//! Types of packages that a clause at the head of each file names: other files of the package use them by their names alone, others
+//! through imports or by their whole names.
+
+use sieve_meaning::names::{BindingId, DeclarationKind, Names, Namespace, Reference, Resolution, ScopeId, ScopeKind};
+use sieve_meaning::renaming::{Clash, may_become, places};
+use sieve_rules::Edit;
+use sieve_syntax::text::Span;
+use sieve_syntax::tree::{Kind, NodeRef, Role};
+
+use super::audit::refused;
+use super::source::View;
+use super::{Edits, Renamed};
+
+/// A type of the project with its whole name: that of its package, those of the types around it, and its own.
+struct Declared {
+    file: usize,
+    id: BindingId,
+    path: String,
+}
+
+/// Whether a binding is a type that other files may name.
+pub(super) fn is_type(view: &View<'_>, id: BindingId) -> bool {
+    let binding = view.names.binding(id);
+    let is_open = matches!(view.names.scope(binding.scope).kind, ScopeKind::File | ScopeKind::Members);
+    let is_class = binding.declarations.iter().all(|one| one.kind == DeclarationKind::Class);
+    is_open && is_class && !is_private(view, id)
+}
+
+/// Whether a member of a type can be used in other files, whose objects are not followed.
+pub(super) fn is_open_member(view: &View<'_>, id: BindingId) -> bool {
+    let binding = view.names.binding(id);
+    let of_type = view.names.scope(binding.scope).kind == ScopeKind::Members;
+    let is_class = binding.declarations.iter().any(|one| one.kind == DeclarationKind::Class);
+    of_type && !is_class && !is_private(view, id)
+}
+
+/// Whether all declarations of a binding say that nothing outside of their type sees it.
+fn is_private(view: &View<'_>, id: BindingId) -> bool {
+    let declarations = &view.names.binding(id).declarations;
+    declarations.iter().all(|one| {
+        let name = view.file.tree.node(one.node);
+        let holder = name.ancestors().find(|around| {
+            matches!(around.kind(), Kind::Field | Kind::Function | Kind::Class | Kind::Interface | Kind::Enum)
+        });
+        let says = |holder: NodeRef<'_>| {
+            let mut words = holder.children().filter(|part| part.kind() == Kind::Visibility);
+            words.any(|word| view.file.slice(word) == "private")
+        };
+        // The components of a record are private fields, and functions that all see.
+        holder.is_some_and(says) && name.parent().is_none_or(|parent| parent.kind() != Kind::Parameter)
+    })
+}
+
+/// Where the type is made that a name in a file refers to: by an import, or by the package.
+pub(super) fn origin(views: &[View<'_>], home: usize, name: NodeRef<'_>) -> Option<(usize, BindingId)> {
+    let view = &views[home];
+    let paths: Vec<String> = match view.binding_at(name) {
+        Some(id) => vec![imported_path(view, id)?],
+        None => {
+            let unresolved = view.names.references().find(|one| one.node == name.id() && one.span == name.span())?;
+            let text = view.names.text(unresolved.name);
+            star_imports(view).chain(package_of(view)).map(|package| format!("{package}.{text}")).collect()
+        }
+    };
+    let found = declared(views).into_iter().find(|one| paths.contains(&one.path));
+    found.map(|one| (one.file, one.id))
+}
+
+/// The whole name of what an import brings.
+fn imported_path(view: &View<'_>, id: BindingId) -> Option<String> {
+    let [only] = view.names.binding(id).declarations.as_slice() else { return None };
+    let item = view.file.tree.node(only.node);
+    (item.kind() == Kind::ImportItem).then(|| without_whitespace(view.file.slice(item)))
+}
+
+/// The packages and types of which a file imports everything.
+fn star_imports<'v>(view: &'v View<'_>) -> impl Iterator<Item = String> + 'v {
+    items(view)
+        .filter(|item| is_star(*item))
+        .filter_map(|item| item.child(Role::Module))
+        .map(|module| without_whitespace(view.file.slice(module)))
+}
+
+fn items<'v>(view: &'v View<'_>) -> impl Iterator<Item = NodeRef<'v>> {
+    let imports = view.file.tree.root().children().filter(|node| node.kind() == Kind::Import);
+    imports.flat_map(|import| import.children_in(Role::Item))
+}
+
+fn is_star(item: NodeRef<'_>) -> bool {
+    item.child(Role::Name).is_some_and(|name| name.kind() == Kind::ImportAll)
+}
+
+fn package_of(view: &View<'_>) -> Option<String> {
+    let clause = view.file.tree.root().children().find(|node| node.kind() == Kind::PackageClause)?;
+    clause.child(Role::Name).map(|name| without_whitespace(view.file.slice(name)))
+}
+
+fn without_whitespace(text: &str) -> String {
+    text.split_whitespace().collect()
+}
+
+/// All types of the project that have a name of their own in a package.
+fn declared(views: &[View<'_>]) -> Vec<Declared> {
+    let mut all = Vec::new();
+    for (file, view) in views.iter().enumerate() {
+        let types = view.names.bindings_with_ids().filter(|(id, _)| is_type(view, *id));
+        all.extend(types.filter_map(|(id, _)| Some(Declared { file, id, path: path_of(view, id)? })));
+    }
+    all
+}
+
+/// The whole name of a type; nothing for one that is in a function.
+fn path_of(view: &View<'_>, id: BindingId) -> Option<String> {
+    let binding = view.names.binding(id);
+    let mut parts = vec![view.names.text(binding.name)];
+    let mut scope = Some(binding.scope);
+    while let Some(around) = scope {
+        let here = view.names.scope(around);
+        match here.kind {
+            ScopeKind::Members => parts.push(view.file.slice(view.file.tree.node(here.node).child(Role::Name)?)),
+            ScopeKind::File | ScopeKind::TypeParameters => {}
+            _ => return None,
+        }
+        scope = here.parent;
+    }
+    parts.reverse();
+    let own = parts.join(".");
+    Some(package_of(view).map_or(own.clone(), |package| format!("{package}.{own}")))
+}
+
+/// A type that gets another name.
+pub(super) struct TypeName<'p, 's> {
+    pub(super) views: &'p [View<'s>],
+    pub(super) home: (usize, BindingId),
+    pub(super) old: &'p str,
+    pub(super) new: &'p str,
+}
+
+impl TypeName<'_, '_> {
+    /// Renames it in all files but its own.
+    pub(super) fn spread(&self, edits: &mut Edits) -> Renamed<()> {
+        let (home, id) = self.home;
+        let Some(path) = path_of(&self.views[home], id) else { return Ok(()) };
+        let around = path[..path.len() - self.old.len()].trim_end_matches('.').to_string();
+        let renamed = if around.is_empty() { self.new.to_string() } else { format!("{around}.{}", self.new) };
+        if let Some(taken) = declared(self.views).iter().find(|one| one.path == renamed) {
+            let view = &self.views[taken.file];
+            let first = places(&view.file.tree, &view.names, taken.id).first().map(|place| place.span);
+            let message = format!("there is a type \"{}\" already", self.new);
+            return refused(message, view, first.unwrap_or(Span::new(0, 0)));
+        }
+        for (index, view) in self.views.iter().enumerate() {
+            let mut found = self.in_paths(view, &path, &around);
+            if index != home {
+                found.extend(self.in_imports(view, &path)?);
+                if self.sees_by_name(view, &around) {
+                    found.extend(self.by_name(view)?);
+                }
+            }
+            edits[index].extend(found);
+        }
+        Ok(())
+    }
+
+    /// Whether the name alone means the type in a file: it is of the package, or imports everything from where the type is.
+    fn sees_by_name(&self, view: &View<'_>, around: &str) -> bool {
+        let is_bound = view.names.lookup_in(Namespace::Types, ScopeId::FILE, self.old).is_some();
+        let is_of_package = package_of(view).unwrap_or_default() == around;
+        !is_bound && (is_of_package || star_imports(view).any(|module| module == around))
+    }
+
+    /// Imports of it, of what is in it, and the uses of what they bring.
+    fn in_imports(&self, view: &View<'_>, path: &str) -> Renamed<Vec<Edit>> {
+        let mut found = Vec::new();
+        for item in items(view).filter(|item| !is_star(*item)) {
+            let Some(id) = view.names.declared_at(item.id()) else { continue };
+            if without_whitespace(view.file.slice(item)) != path {
+                continue;
+            }
+            self.may_become(view, id, item.span())?;
+            found.extend(
+                places(&view.file.tree, &view.names, id).into_iter().map(|place| Edit::replace(place.span, self.new)),
+            );
+        }
+        Ok(found)
+    }
+
+    fn may_become(&self, view: &View<'_>, id: BindingId, span: Span) -> Renamed<()> {
+        may_become(&view.names, id, self.new).or_else(|clash| {
+            let span = if let Clash::Hides(used) = clash { used } else { span };
+            refused(format!("\"{}\" is taken where \"{}\" is used", self.new, self.old), view, span)
+        })
+    }
+
+    /// Its name within names with dots between them: in `ferries.tides.Table.low`, and `Outer.Table` for a type in another one.
+    fn in_paths(&self, view: &View<'_>, path: &str, around: &str) -> Vec<Edit> {
+        let outer = around.rsplit('.').next().filter(|outer| outer.starts_with(char::is_uppercase));
+        let names = view.file.tree.nodes().filter(|node| {
+            node.kind() == Kind::Name && node.role() != Role::Object && view.file.slice(*node) == self.old
+        });
+        let is_it = |name: &NodeRef<'_>| {
+            let Some(parent) = name.parent() else { return false };
+            let object = match parent.kind() {
+                Kind::Member => parent.child(Role::Object),
+                // The last part of what is before the name of an import.
+                _ => None,
+            };
+            let Some(object) = object.filter(|object| *object != *name) else { return false };
+            let whole = format!("{}.{}", without_whitespace(view.file.slice(object)), self.old);
+            whole == path || outer.is_some_and(|outer| self.is_type_around(view, object, outer, around))
+        };
+        names.filter(is_it).map(|name| Edit::replace(name.span(), self.new)).collect()
+    }
+
+    /// Whether an expression is the type around the renamed one.
+    fn is_type_around(&self, view: &View<'_>, object: NodeRef<'_>, outer: &str, around: &str) -> bool {
+        if object.kind() == Kind::Member {
+            let text = without_whitespace(view.file.slice(object));
+            return around == text || around.ends_with(&format!(".{text}"));
+        }
+        if view.file.slice(object) != outer {
+            return false;
+        }
+        match view.names.resolution_at(object.id()) {
+            Some(Resolution::Binding(id)) => match imported_path(view, id) {
+                Some(path) => path == around,
+                None => path_of(view, id).is_some_and(|path| path == around),
+            },
+            _ => star_imports(view).chain(package_of(view)).any(|package| around == format!("{package}.{outer}")),
+        }
+    }
+
+    /// The uses of the name that nothing in the file declares.
+    fn by_name(&self, view: &View<'_>) -> Renamed<Vec<Edit>> {
+        let names = &view.names;
+        let mut found = Vec::new();
+        let unresolved = names.references().filter(|one| !matches!(one.resolution, Resolution::Binding(_)));
+        for reference in unresolved.filter(|one| may_be_type(view, one)) {
+            let name = names.text(reference.name);
+            if name == self.new {
+                let message = format!("\"{name}\" refers to something else where \"{}\" is seen", self.old);
+                return refused(message, view, reference.span);
+            }
+            if name == self.old {
+                if is_taken(names, reference, self.new) {
+                    let message = format!("\"{}\" is taken where \"{}\" is used", self.new, self.old);
+                    return refused(message, view, reference.span);
+                }
+                found.push(Edit::replace(reference.span, self.new));
+            }
+        }
+        Ok(found)
+    }
+}
+
+/// Whether a use that nothing in the file declares may be one of a type: it is no variable where no dot is behind it.
+fn may_be_type(view: &View<'_>, reference: &Reference) -> bool {
+    let node = view.file.tree.node(reference.node);
+    view.names.namespace(reference.name) == Namespace::Types
+        || node.role() == Role::Object && view.names.namespace(reference.name) == Namespace::Values
+}
+
+/// Whether a name means something where another one is used.
+fn is_taken(names: &Names<'_>, reference: &Reference, new: &str) -> bool {
+    let scopes = std::iter::successors(Some(reference.scope), |scope| names.scope(*scope).parent);
+    let is_bound = |scope: ScopeId| {
+        [Namespace::Types, Namespace::Values].iter().any(|one| names.lookup_in(*one, scope, new).is_some())
+    };
+    scopes.into_iter().any(is_bound)
+}
