@@ -97,8 +97,14 @@ fn completes(statement: NodeRef<'_>) -> bool {
     }
 }
 
-/// Whether a `break` in the body of a loop leaves it.
+/// Bodies of more nodes are not looked through.
+const LARGEST_BODY: u32 = 20_000;
+
+/// Whether a `break` in the body of a loop leaves it, or may.
 fn is_left(body: NodeRef<'_>, whole: NodeRef<'_>) -> bool {
+    if body.end().0 - body.id().0 > LARGEST_BODY {
+        return true;
+    }
     let leaves = |node: NodeRef<'_>| {
         let mut around = node.ancestors().take_while(|around| around.id() > whole.id());
         match node.child(Role::Label) {

@@ -41,9 +41,11 @@ pub fn outside<'t>(
 ) -> Option<ExternalPath<'t>> {
     let mut members = Vec::new();
     let mut object = node;
+    let mut is_path = false;
     loop {
         match object.kind() {
-            Kind::Member => {
+            Kind::Member | Kind::Path => {
+                is_path |= object.kind() == Kind::Path;
                 members.push(text.slice(object.child(Role::Name)?.span()));
                 object = object.child(Role::Object)?;
             }
@@ -55,6 +57,10 @@ pub fn outside<'t>(
         Kind::Name => match names.resolution_at(object.id())? {
             Resolution::Builtin => ExternalPath { module: "".into(), path: vec![text.slice(object.span())] },
             Resolution::Binding(binding) => imported(language, text, names, object, binding)?,
+            // Another package, by its name: `std::process::exit`.
+            Resolution::Unknown(_) if is_path => {
+                ExternalPath { module: text.slice(object.span()).into(), path: Vec::new() }
+            }
             Resolution::Unknown(_) | Resolution::Undefined => return None,
         },
         Kind::Call => ExternalPath { module: required(language, text, names, object)?.into(), path: Vec::new() },
@@ -109,7 +115,7 @@ fn only_name(capture: NodeRef<'_>) -> Option<NodeRef<'_>> {
 }
 
 /// What an import statement's item is.
-pub(crate) fn of_item<'t>(language: Language, text: &'t Text, item: NodeRef<'t>) -> Option<ExternalPath<'t>> {
+pub fn of_item<'t>(language: Language, text: &'t Text, item: NodeRef<'t>) -> Option<ExternalPath<'t>> {
     let slice = |node: NodeRef<'_>| text.slice(node.span());
     let import = item.parent()?;
     if language == Language::Python {
@@ -125,9 +131,9 @@ pub(crate) fn of_item<'t>(language: Language, text: &'t Text, item: NodeRef<'t>)
             }
         });
     }
-    // A type of a package, or a member of one.
-    if let (Some(module), Some(name)) = (item.child(Role::Module), item.child(Role::Name)) {
-        return Some(ExternalPath { module: slice(module).into(), path: vec![text.slice(name.span())] });
+    // A type of a package, or a member of one; items in braces have what is before these in common.
+    if item.child(Role::Name).is_some() && (item.child(Role::Module).is_some() || import.kind() == Kind::ImportItem) {
+        return Some(of_package(text, item));
     }
     // A package, which has a name of its own in the file.
     if let Some(path) = item.child(Role::Module).filter(|_| import.child(Role::Module).is_none()) {
@@ -143,6 +149,21 @@ pub(crate) fn of_item<'t>(language: Language, text: &'t Text, item: NodeRef<'t>)
         _ => return None,
     };
     Some(ExternalPath { module, path })
+}
+
+/// A thing in a package or a module, whose parts are joined by dots or by two colons.
+fn of_package<'t>(text: &'t Text, item: NodeRef<'t>) -> ExternalPath<'t> {
+    let mut modules: Vec<String> = Vec::new();
+    let mut next = Some(item);
+    while let Some(around) = next.filter(|around| around.kind() == Kind::ImportItem) {
+        let module = around.child(Role::Module).map(|module| text.slice(module.span()));
+        modules.extend(module.map(|module| module.split_whitespace().collect::<String>().replace("::", ".")));
+        next = around.parent();
+    }
+    modules.reverse();
+    let name = item.child(Role::Name).map(|name| text.slice(name.span()));
+    let path = name.into_iter().filter(|name| *name != "self").collect();
+    ExternalPath { module: modules.join(".").into(), path }
 }
 
 /// The module that `require("…")` brings.

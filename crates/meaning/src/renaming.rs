@@ -104,7 +104,7 @@ pub fn may_become(names: &Names<'_>, id: BindingId, new: &str) -> Result<(), Cla
         return Err(Clash::Unclear);
     }
     let is_it = |reference: &&Reference| reference.resolution == Resolution::Binding(id);
-    if names.may_be_accessed(names.binding(id)) {
+    if names.may_be_accessed(names.binding(id)) || names.may_be_expanded(names.binding(id)) {
         return Err(Clash::Unclear);
     }
     if names.references().filter(is_it).any(|reference| reference.is_doubtful) {

@@ -4,6 +4,7 @@
 //! whole renaming, with its place. Mentions in comments and strings are listed, and changed only when asked for.
 
 mod audit;
+mod elsewhere;
 mod hierarchy;
 mod import;
 mod member;
@@ -212,8 +213,13 @@ fn target(sources: &Sources, views: &[View<'_>], asked: &RenameRequest<'_>) -> R
     {
         return Ok((origin, Target { name, node: node.id(), kind: TargetKind::Binding(id) }));
     }
-    if rename_traits_of(file.language).names_package && view.binding_at(node).is_some_and(|id| is_import(view, id)) {
-        let message = format!("\"{name}\" is declared outside of the project");
+    let traits = rename_traits_of(file.language);
+    if (traits.names_package || traits.has_unfollowed_paths)
+        && view.binding_at(node).is_some_and(|id| is_import(view, id))
+    {
+        let whose =
+            if traits.names_package { "outside of the project" } else { "elsewhere, and imports are not followed" };
+        let message = format!("\"{name}\" is declared {whose}");
         return Err(CannotRename::Refused(message, vec![file.place(span)]));
     }
     let in_class = |id: &BindingId| view.names.scope(view.names.binding(*id).scope).kind == ScopeKind::Class;

@@ -10,6 +10,7 @@ use sieve_syntax::text::Span;
 use sieve_syntax::tree::{Kind, NodeRef, Role};
 
 use super::audit::{Audit, LOOK_UP, is_of_file, put_together};
+use super::elsewhere;
 use super::import::{module_named, modules_of, name_of, origin};
 use super::package::PackageName;
 use super::packaged::{self, TypeName};
@@ -50,6 +51,9 @@ pub(super) fn binding(
             spreading.follow(other, file)?;
         }
         spreading.stub_of(file)?;
+    }
+    if rename_traits_of(views[home].file.language).has_unfollowed_paths {
+        return elsewhere::nothing_means_it(views, home, id, &old);
     }
     if rename_traits_of(views[home].file.language).names_package {
         if packaged::is_type(&views[home], id) {

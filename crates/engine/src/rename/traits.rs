@@ -14,6 +14,8 @@ pub(super) struct RenameTraits {
     pub(super) members_are_keys: bool,
     /// A clause at the head of a file names the package of its types, and a file has the name of the type in it that all see.
     pub(super) names_package: bool,
+    /// Files see each other's items by paths that are not followed.
+    pub(super) has_unfollowed_paths: bool,
     /// Words that have a meaning only in some places.
     pub(super) contextual: &'static [&'static str],
     /// Whether the language gives a name, or the name of a member, a meaning of its own.
@@ -27,6 +29,7 @@ static PYTHON: RenameTraits = RenameTraits {
     object_is_parameter: true,
     members_are_keys: false,
     names_package: false,
+    has_unfollowed_paths: false,
     contextual: &[],
     has_meaning: |name, _| python_builtins::is_special(name),
     leaves_alone: |base, member| match base {
@@ -44,6 +47,7 @@ static JAVASCRIPT: RenameTraits = RenameTraits {
     object_is_parameter: false,
     members_are_keys: true,
     names_package: false,
+    has_unfollowed_paths: false,
     contextual: &["let", "static", "yield", "await", "async", "of", "arguments", "eval"],
     has_meaning: |name, is_member| is_member && SPECIAL_MEMBERS.contains(&name),
     // Error objects (ECMAScript 2026, 20.5).
@@ -62,12 +66,22 @@ static JAVA: RenameTraits = RenameTraits {
     ..NOT_FOLLOWED
 };
 
+static RUST: RenameTraits = RenameTraits {
+    family: &[Language::Rust],
+    has_unfollowed_paths: true,
+    contextual: &["macro_rules", "raw", "safe", "union"],
+    // "Main Functions", The Rust Reference.
+    has_meaning: |name, _| name == "main",
+    ..NOT_FOLLOWED
+};
+
 /// Names in scripts are not followed, and data has none.
 const NOT_FOLLOWED: RenameTraits = RenameTraits {
     family: &[],
     object_is_parameter: false,
     members_are_keys: false,
     names_package: false,
+    has_unfollowed_paths: false,
     contextual: &[],
     has_meaning: |_, _| false,
     leaves_alone: |_, _| false,
@@ -85,8 +99,8 @@ pub(super) fn rename_traits_of(language: Language) -> &'static RenameTraits {
         | Language::Yaml
         | Language::Css
         | Language::Html
-        | Language::Hcl
-        | Language::Rust => &NOT_FOLLOWED,
+        | Language::Hcl => &NOT_FOLLOWED,
+        Language::Rust => &RUST,
         Language::Java => &JAVA,
         Language::Go => &GO,
     }

@@ -43,4 +43,43 @@ pub const ATTACKS: &[(&str, &str, usize, Make)] = &[
     ("waivers", "py", 3000, |n| repeated(n, |i| format!("import m{i}  # sieve: waive unused-import because x{i}\n"))),
     ("pauses", "py", 3000, |n| repeated(n, |i| format!("# sieve: pause unused-import because x{i}\nimport m{i}\n"))),
     ("nested blocks", "js", 150, |n| repeated(n, |i| format!("if (a{i}) {{\n")) + "b();\n" + &"}\n".repeat(n)),
+    ("imported types", "java", 3000, |n| repeated(n, |i| format!("import a.b.T{i};\n"))),
+    ("private fields", "java", 2000, |n| {
+        format!("class A {{\n{}}}\n", repeated(n, |i| format!("    private int a{i};\n")))
+    }),
+    ("members of one object", "java", 2000, |n| {
+        format!(
+            "class A {{\n    int a;\n    void f(A b) {{\n{}    }}\n}}\n",
+            repeated(n, |_| "        b.a = b.f(b.a);\n".into())
+        )
+    }),
+    ("tests of types in a condition", "java", 500, |n| {
+        let tests = joined(n, " || ", |i| format!("!(b instanceof A a{i})"));
+        format!("class A {{\n    void f(Object b) {{\n        if ({tests}) return;\n        f(a0);\n    }}\n}}\n")
+    }),
+    ("types within types", "java", 60, |n| {
+        repeated(n, |i| format!("class A{i} extends B {{\nint a = b;\n")) + &"}\n".repeat(n)
+    }),
+    ("one name again and again", "rs", 2000, |n| {
+        format!("fn f(a: u8) {{\n{}    g(a);\n}}\n", repeated(n, |_| "    let a = a + 1;\n".into()))
+    }),
+    ("let in a condition", "rs", 500, |n| {
+        let tests = joined(n, " && ", |i| format!("let Some(a{i}) = b"));
+        format!("fn f(b: Option<u8>) {{\n    if {tests} {{\n        f(a0);\n    }}\n}}\n")
+    }),
+    ("words in macros", "rs", 2000, |n| {
+        format!(
+            "fn f(a: u8) {{\n    println!(\"{}\", {});\n}}\n",
+            repeated(n, |_| "{a}{}".into()),
+            joined(n, ", ", |_| "a".into())
+        )
+    }),
+    ("a long path", "rs", 3000, |n| {
+        format!(
+            "use {};\nfn f() {{ {}() }}\n",
+            joined(n, "::", |i| format!("a{i}")),
+            joined(n, "::", |i| format!("a{i}"))
+        )
+    }),
+    ("paths in braces", "rs", 2000, |n| format!("use a::{{{}}};\n", joined(n, ", ", |i| format!("b{i}::c")))),
 ];

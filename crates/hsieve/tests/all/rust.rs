@@ -1,6 +1,12 @@
 //! Rust: the program on a crate: findings, fixes, waivers and the baseline.
 
-use crate::ferry::Ferry;
+use std::process::Command;
+
+use sieve_syntax::language::Language;
+use sieve_syntax::text::Text;
+use sieve_syntax::tree::{TokenId, TokenKind};
+
+use crate::ferry::{Ferry, repository};
 
 const LEVEL: &str = "//! Levels.\n\n/// Whether no boat can leave.\npub fn is_low(tide: u8) -> bool {\n    if !tide.is_power_of_two() {\n        true\n    } else {\n        false\n    }\n}\n\n/// What to pay.\nfn fare(child: bool) -> u8 {\n    if child { 4 } else { 4 }\n}\n";
 
@@ -44,4 +50,121 @@ fn a_broken_crate_tells_where() {
             "src/lib.rs:4:5: warning: both branches are the same: the condition has no effect [same-branches]",
         ]
     );
+}
+
+/// A program that says what the library of the demo knows.
+const BOARD: &str = r#"mod height;
+mod table;
+
+use height::{Height, Stage};
+use table::TideTable;
+
+const DRAUGHT: i32 = 140;
+
+fn line(day: u32, table: &TideTable) -> String {
+    let width = 6;
+    match table.minute(day) {
+        Some(minute) if minute < 720 => format!("{day:>width$}: {}:{:02}", minute / 60, minute % 60),
+        Some(late) => format!("{day:>width$}: late, {late}"),
+        None => String::new(),
+    }
+}
+
+mod words {
+    use super::Stage;
+
+    pub fn of(stage: Stage) -> &'static str {
+        if let Stage::Low = stage { "low" } else { "high" }
+    }
+}
+
+fn main() {
+    let mut table = TideTable::default();
+    for (day, (minute, height)) in [(3, (710, 212)), (4, (760, 90))] {
+        let height = Height(height);
+        table.note(day, minute, height);
+    }
+    let days = [3, 4, 5];
+    let lines: Vec<String> = days.iter().map(|day| line(*day, &table)).filter(|line| !line.is_empty()).collect();
+    println!("{}", lines.join("\n"));
+    let Some(highest) = table.highest() else { return };
+    let stage = highest.stage(Height(DRAUGHT));
+    println!("{} {:.2} {}", words::of(stage), highest.metres(), table.is_spring(3, 4));
+}
+"#;
+
+const FILES: [&str; 3] = ["src/main.rs", "src/height.rs", "src/table.rs"];
+
+fn program() -> Ferry {
+    let ferry = Ferry::with(&[(FILES[0], BOARD)]);
+    for name in &FILES[1..] {
+        ferry
+            .write(name, std::fs::read(repository().join("demo/tide-library").join(name)).expect("a file of the demo"));
+    }
+    ferry
+}
+
+/// What the program puts out; what the compiler says where it cannot be built.
+fn runs(ferry: &Ferry) -> Result<String, String> {
+    let folder = tempfile::tempdir().expect("a folder");
+    let program = folder.path().join("board");
+    let text = |bytes: &[u8]| String::from_utf8_lossy(bytes).into_owned();
+    let mut compiler = Command::new("rustc");
+    compiler.args(["--edition", "2024", "--cap-lints", "allow", "src/main.rs", "-o"]).arg(&program);
+    let built = compiler.current_dir(ferry.path("")).output().expect("rustc runs");
+    if !built.status.success() {
+        return Err(text(&built.stderr));
+    }
+    let ran = Command::new(program).output().expect("it runs");
+    Ok(text(&ran.stdout))
+}
+
+/// The places of all names in a file, as the command line takes them.
+fn names(ferry: &Ferry, file: &str) -> Vec<String> {
+    let text = Text::new(ferry.read(file));
+    let tree = Language::Rust.parse(&text);
+    let tokens = tree.tokens_with_spans(0..tree.tokens().len() as TokenId);
+    let named = tokens.filter(|(_, kind, _)| *kind == TokenKind::Name);
+    let places = named.map(|(_, _, span)| text.place(span.start));
+    places.map(|place| format!("{file}:{}:{}", place.line, place.column)).collect()
+}
+
+/// Every name of a program is renamed, each alone: it still builds and puts out the same, or it is said why it is not renamed.
+#[test]
+fn a_program_goes_on_as_before_after_each_renaming() {
+    let before = runs(&program()).expect("the program builds");
+    assert_eq!(before, "     3: 11:50\n     4: late, 760\nhigh 2.12 true\n");
+    let (mut renamed, mut refused) = (0, 0);
+    for place in FILES.iter().flat_map(|file| names(&program(), file)) {
+        let ferry = program();
+        let new = if place.len() % 2 == 0 { "harbour" } else { "Harbour" };
+        let run = ferry.run(&["rename", &place, new]);
+        if run.status != 0 {
+            assert!(!run.err.is_empty(), "{place} is refused without a word");
+            assert!(FILES.iter().all(|file| ferry.read(file) == program().read(file)), "{place}: something changed");
+            refused += 1;
+            continue;
+        }
+        assert_eq!(runs(&ferry).as_ref(), Ok(&before), "{place} to {new}:\n{}", run.out);
+        renamed += 1;
+    }
+    println!("{renamed} renamed, {refused} refused");
+    assert!(renamed >= 80, "{renamed} renamed, {refused} refused");
+}
+
+#[test]
+fn what_other_files_may_mean_is_not_renamed() {
+    for (place, new, why) in [
+        ("src/height.rs:5:12", "Depth", "other files mention \"Height\""),
+        ("src/main.rs:1:5", "depth", "a file has the name \"height\""),
+        ("src/main.rs:29:22", "Depth", "\"Height\" is declared elsewhere"),
+        ("src/main.rs:9:9", "table", "\"table\" is taken where \"day\" is used"),
+        ("src/main.rs:9:9", "fn", "\"fn\" cannot be a name in Rust"),
+    ] {
+        let run = program().run(&["rename", place, new]);
+        assert!(run.status != 0 && run.err.contains(why), "{place} {new}: {}\n{}", run.err, run.out);
+    }
+    let ferry = program();
+    assert_eq!(ferry.run(&["rename", "src/height.rs:13:5", "Flat"]).status, 0);
+    assert_eq!(ferry.read("src/height.rs").matches("Flat").count(), 2, "a variant, through its type");
 }

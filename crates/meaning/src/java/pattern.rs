@@ -22,7 +22,7 @@ pub(super) fn on_capture<'t>(collector: &mut Collector<'t>, node: NodeRef<'t>) {
     let Some(name) = node.child(Role::Name).filter(|name| name.kind() == Kind::Name) else { return };
     let Some(whole) = node.ancestors().find(|around| !is_pattern(around.kind())) else { return };
     let around = collector.current();
-    if whole.kind() != Kind::Comparison || collector.outwards(around).len() > DEEPEST {
+    if whole.kind() != Kind::Comparison || collector.depth(around) >= DEEPEST {
         collector.bind_from(around, name, DeclarationKind::Pattern, name.id());
         return;
     }

@@ -2,7 +2,7 @@
 
 use std::ops::Range;
 
-use rustc_hash::FxHashMap;
+use rustc_hash::{FxHashMap, FxHashSet};
 use sieve_syntax::text::{Span, Text};
 use sieve_syntax::tree::{NodeId, NodeRef, Tree};
 
@@ -28,6 +28,8 @@ pub(crate) struct Collector<'t> {
     pub(super) exports: Exports,
     /// The members that types have, and what they inherit them from.
     pub(super) members: Members,
+    /// The words of macros that the file defines.
+    pub(super) expanded: FxHashSet<Symbol>,
     /// The scopes of modules, by their nodes.
     modules: FxHashMap<NodeId, ScopeId>,
     /// Parts of the tree that belong to a scope, by their ends; the innermost last.
@@ -62,6 +64,7 @@ impl<'t> Collector<'t> {
             symbols: Symbols::default(),
             exports: Exports::Unlisted,
             members: Members::default(),
+            expanded: FxHashSet::default(),
             modules: FxHashMap::default(),
             regions: vec![(tree.root().end(), ScopeId::FILE)],
             pending: Vec::new(),
@@ -362,6 +365,14 @@ impl<'t> Collector<'t> {
             is_doubtful: false,
             reach,
         });
+    }
+
+    /// Wherever a macro is used, this word may mean what has its name there: variables alone are not seen by macros.
+    pub(crate) fn expand(&mut self, word: &'t str) {
+        for namespace in [Namespace::Values, Namespace::Types] {
+            let symbol = self.symbols.intern(word, namespace);
+            self.expanded.insert(symbol);
+        }
     }
 
     /// The last use may be of something else.

@@ -176,7 +176,16 @@ impl<'t> Collector<'t> {
 
     /// What a name means among the members of a type.
     pub(super) fn member(&self, scope: ScopeId, name: Symbol) -> Member {
+        let own = self.table.get(&(scope, name)).copied();
         let is_function = self.symbols.namespace(name) == Namespace::Functions;
+        if !self.members.bases.contains_key(&scope) || own.is_some() && !is_function {
+            let is_known = self.scope(scope).may_bind.is_none();
+            return match own {
+                Some(binding) => Member::Found { binding, is_sure: is_known || !is_function },
+                None if is_known => Member::None,
+                None => Member::Unknown,
+            };
+        }
         let mut found: Option<BindingId> = None;
         let mut is_known = true;
         let mut open = vec![scope];

@@ -236,6 +236,8 @@ pub struct Names<'t> {
     exports: Exports,
     /// The names of members that are used of something which is not known.
     accessed: FxHashSet<Symbol>,
+    /// The words of macros that the file defines.
+    expanded: FxHashSet<Symbol>,
     /// The scope with the members of each type.
     members: FxHashMap<NodeId, ScopeId>,
 }
@@ -290,6 +292,13 @@ impl<'t> Names<'t> {
     /// The namespace of a name.
     pub fn namespace(&self, name: Symbol) -> Namespace {
         self.symbols.namespace(name)
+    }
+
+    /// Whether macros of the file may mean it wherever they are used: all but variables.
+    pub fn may_be_expanded(&self, binding: &Binding) -> bool {
+        let is_type = |one: &Declaration| one.kind == DeclarationKind::TypeParameter;
+        let is_item = binding.seen_from == NodeId::ROOT || binding.declarations.iter().all(is_type);
+        is_item && self.expanded.contains(&binding.name)
     }
 
     /// The scope with the members of a type, by its node, in languages that see them in all that is in it.

@@ -117,6 +117,7 @@ pub(crate) fn resolve(
         symbols: collector.symbols,
         exports: collector.exports,
         accessed: collector.members.accessed,
+        expanded: collector.expanded,
         members: with_members,
     }
 }

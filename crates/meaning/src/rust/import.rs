@@ -5,6 +5,9 @@ use sieve_syntax::tree::{Kind, NodeRef, Role};
 use super::item::scope_of_items;
 use crate::names::{Collector, DeclarationKind, Namespace, Reach, ScopeId, ScopeKind, Unknown};
 
+/// Paths of more bytes are not followed.
+const LONGEST_WAY: usize = 256;
+
 /// One path of a `use`, or a part of it that several have in common.
 pub(super) fn on_import<'t>(collector: &mut Collector<'t>, item: NodeRef<'t>) {
     let scope = scope_of_items(collector);
@@ -48,6 +51,9 @@ fn module_around<'t>(item: NodeRef<'t>) -> Option<NodeRef<'t>> {
 
 /// The names before the last one of a path.
 fn use_path<'t>(collector: &mut Collector<'t>, module: NodeRef<'t>, item: NodeRef<'t>, scope: ScopeId) {
+    if collector.node_text(module).len() > LONGEST_WAY {
+        return;
+    }
     let mut parts: Vec<NodeRef<'t>> = Vec::new();
     let mut next = Some(module);
     while let Some(part) = next {
@@ -113,6 +119,10 @@ pub(super) fn module_by_words(collector: &Collector<'_>, path: &str) -> Option<S
 }
 
 fn module_by_words_from(collector: &Collector<'_>, path: &str, from: ScopeId) -> Option<ScopeId> {
+    // Longer ones lead out of any file.
+    if path.len() > LONGEST_WAY {
+        return None;
+    }
     let mut words = path.split("::").map(str::trim);
     let own = module_around_scope(collector, from);
     let mut module = match words.next()? {

@@ -183,16 +183,18 @@ fn on_name<'t>(collector: &mut Collector<'t>, node: NodeRef<'t>) {
         (Kind::KeywordPattern, Role::Name) if parent.child(Role::Pattern).is_some() => {}
         _ if pattern::is_binding(collector, node) => {}
         (Kind::AnnotatedAssignment | Kind::Assignment, Role::Target) if parent.role() == Role::Item => {}
-        (Kind::Assignment | Kind::CompoundAssignment, Role::Target) => collector.write_name(node),
+        (Kind::Assignment, Role::Target) => collector.write_name(node),
         (Kind::MacroCall, _) => collector.use_by(Namespace::Macros, Reach::Scopes, ScopeId::FILE, node),
         (Kind::Path, Role::Name) => on_path(collector, node, parent),
         (Kind::Path | Kind::QualifiedType, _) => on_first_of_path(collector, node),
-        (Kind::ClassPattern, Role::Callee) | (Kind::Composite, _) => {
+        (Kind::ClassPattern, Role::Callee) | (Kind::Composite | Kind::Instantiation, _) => {
             collector.use_by(Namespace::Values, Reach::Anything, collector.current(), node);
         }
         (Kind::NamedType | Kind::TypeBound, _) => {
-            let is_own = collector.node_text(node) == "Self";
-            if !is_own {
+            // `Iterator<Item = Tide>` names what is associated with the trait.
+            let is_named = parent.role() == Role::Name
+                && parent.parent().is_some_and(|argument| argument.kind() == Kind::KeywordArgument);
+            if !is_named && collector.node_text(node) != "Self" {
                 collector.use_by(Namespace::Types, Reach::Anything, collector.current(), node);
             }
         }

@@ -89,8 +89,10 @@ pub(super) fn on_let<'t>(collector: &mut Collector<'t>, declaration: NodeRef<'t>
         let text = collector.node_text(*name);
         collector.binds(around, text)
     });
+    // Where attributes choose one of several, all are the same variable.
+    let is_chosen = declaration.children_in(Role::Decorator).next().is_some();
     let rest = declaration.next_sibling().zip(declaration.parent()).map(|(next, block)| next.id()..block.end());
-    let scope = match rest.filter(|_| is_taken && collector.depth(around) < DEEPEST) {
+    let scope = match rest.filter(|_| is_taken && !is_chosen && collector.depth(around) < DEEPEST) {
         Some(rest) => {
             let scope = collector.open_scope(ScopeKind::Block, declaration, around);
             collector.enter_within(rest, scope);
@@ -124,7 +126,11 @@ pub(super) fn on_case<'t>(collector: &mut Collector<'t>, node: NodeRef<'t>) {
 /// `let` in a condition: its names are seen where the pattern is known to fit.
 pub(super) fn on_condition<'t>(collector: &mut Collector<'t>, node: NodeRef<'t>) {
     let Some(pattern) = node.child(Role::Pattern) else { return };
-    let scope = collector.open_scope(ScopeKind::Block, node, collector.current());
+    let around = collector.current();
+    if collector.depth(around) >= DEEPEST {
+        return bind_all(collector, pattern, around, DeclarationKind::Pattern, pattern.id());
+    }
+    let scope = collector.open_scope(ScopeKind::Block, node, around);
     bind_all(collector, pattern, scope, DeclarationKind::Pattern, pattern.id());
     for part in parts_where(node) {
         collector.enter_within(part, scope);

@@ -1,5 +1,6 @@
 //! What is given to macros, word by word: what the words mean is up to the macro, unless everybody knows it.
 
+use rustc_hash::FxHashSet;
 use sieve_syntax::text::Span;
 use sieve_syntax::tree::{Kind, NodeRef, Role, TokenId, TokenKind};
 
@@ -41,19 +42,36 @@ pub(super) fn on_definition<'t>(collector: &mut Collector<'t>, node: NodeRef<'t>
 pub(super) fn on_tokens<'t>(collector: &mut Collector<'t>, node: NodeRef<'t>) {
     let Some(holder) = node.parent().filter(|holder| holder.kind() != Kind::TokenTree) else { return };
     let is_known = holder.kind() == Kind::MacroCall && takes_values(collector, holder, node);
+    let is_definition = holder.kind() == Kind::MacroDefinition;
     let tokens: Vec<TokenId> = node.significant_tokens().map(|(token, _)| token).collect();
+    let named = named_arguments(collector, &tokens);
     for (index, token) in tokens.iter().enumerate() {
         let around = Around { collector, tokens: &tokens, index };
         match collector.tree.token_kind(*token) {
             TokenKind::Name => {
-                if let Some(namespace) = around.namespace(is_known) {
-                    use_word(collector, namespace, node, collector.tree.token_span(*token), is_known);
+                if let Some(way) = around.way(is_known) {
+                    use_word(collector, way, node, collector.tree.token_span(*token), is_known);
+                }
+                if is_definition {
+                    collector.expand(collector.text.slice(collector.tree.token_span(*token)));
                 }
             }
-            TokenKind::String => use_in_string(collector, node, collector.tree.token_span(*token), is_known),
+            TokenKind::String => {
+                use_in_string(collector, node, collector.tree.token_span(*token), is_known, &named);
+            }
             _ => {}
         }
     }
+}
+
+/// The names that arguments have: `low` of `println!("{low}", low = tide.low)`.
+fn named_arguments<'t>(collector: &Collector<'t>, tokens: &[TokenId]) -> FxHashSet<&'t str> {
+    let kind = |token: TokenId| collector.tree.token_kind(token);
+    let is_named = |three: &&[TokenId]| {
+        kind(three[0]) == TokenKind::Comma && kind(three[1]) == TokenKind::Name && kind(three[2]) == TokenKind::Assign
+    };
+    let named = tokens.windows(3).filter(is_named);
+    named.map(|three| collector.text.slice(collector.tree.token_span(three[1]))).collect()
 }
 
 /// Whether all arguments are values, in which nothing is declared.
@@ -76,6 +94,9 @@ fn takes_values(collector: &Collector<'_>, call: NodeRef<'_>, tokens: NodeRef<'_
         })
 }
 
+/// A value, or whatever else has the name.
+const VALUE: (Namespace, Reach) = (Namespace::Values, Reach::Anything);
+
 /// A word and those beside it.
 struct Around<'a, 't> {
     collector: &'a Collector<'t>,
@@ -89,21 +110,32 @@ impl Around<'_, '_> {
         Some(self.collector.tree.token_kind(*self.tokens.get(index)?))
     }
 
-    /// What a word may be the name of; nothing for one that is the name of a field, or found in a module or a type.
-    fn namespace(&self, is_known: bool) -> Option<Namespace> {
+    /// What a word may be the name of, and where that is looked for; nothing for one that is the name of a field, or found in what is not
+    /// known.
+    fn way(&self, is_known: bool) -> Option<(Namespace, Reach)> {
         match (self.kind(-1), self.kind(1)) {
+            (Some(TokenKind::ColonColon), _) if self.kind(-2) == Some(TokenKind::Name) => {
+                Some((Namespace::Values, Reach::Path))
+            }
             (Some(TokenKind::Dot | TokenKind::ColonColon), _) if is_known => None,
             // `println!("{low}", low = tide.low)`
             (Some(TokenKind::Comma), Some(TokenKind::Assign)) if is_known => None,
-            (_, Some(TokenKind::Exclamation)) => Some(Namespace::Macros),
-            (_, Some(TokenKind::ColonColon)) => Some(Namespace::Types),
-            _ => Some(Namespace::Values),
+            // What is not known may take a name apart from what is behind it.
+            _ if !is_known => Some(VALUE),
+            (_, Some(TokenKind::Exclamation)) => Some((Namespace::Macros, Reach::Scopes)),
+            (_, Some(TokenKind::ColonColon)) => Some((Namespace::Types, Reach::Scopes)),
+            _ => Some(VALUE),
         }
     }
 }
 
-fn use_word<'t>(collector: &mut Collector<'t>, namespace: Namespace, node: NodeRef<'t>, span: Span, is_known: bool) {
-    let reach = if namespace == Namespace::Values { Reach::Anything } else { Reach::Scopes };
+fn use_word<'t>(
+    collector: &mut Collector<'t>,
+    (namespace, reach): (Namespace, Reach),
+    node: NodeRef<'t>,
+    span: Span,
+    is_known: bool,
+) {
     let scope = if namespace == Namespace::Macros { ScopeId::FILE } else { collector.current() };
     collector.use_within((namespace, reach), scope, node, span);
     if !is_known {
@@ -112,7 +144,13 @@ fn use_word<'t>(collector: &mut Collector<'t>, namespace: Namespace, node: NodeR
 }
 
 /// `"{low} of {high:>width$}"`: names in braces, and those before a dollar sign ("Syntax", std::fmt).
-fn use_in_string<'t>(collector: &mut Collector<'t>, node: NodeRef<'t>, span: Span, is_known: bool) {
+fn use_in_string<'t>(
+    collector: &mut Collector<'t>,
+    node: NodeRef<'t>,
+    span: Span,
+    is_known: bool,
+    named: &FxHashSet<&str>,
+) {
     let text = collector.text.slice(span);
     let mut rest = 0;
     while let Some(open) = text[rest..].find('{').map(|at| rest + at) {
@@ -121,9 +159,9 @@ fn use_in_string<'t>(collector: &mut Collector<'t>, node: NodeRef<'t>, span: Spa
             continue;
         }
         let end = text[open..].find('}').map_or(text.len(), |at| open + at);
-        for (at, word) in words(&text[open + 1..end]) {
+        for (at, word) in words(&text[open + 1..end]).into_iter().filter(|(_, word)| !named.contains(word)) {
             let start = span.start + (open + 1 + at) as u32;
-            use_word(collector, Namespace::Values, node, Span::new(start, start + word.len() as u32), is_known);
+            use_word(collector, VALUE, node, Span::new(start, start + word.len() as u32), is_known);
         }
         rest = end;
     }
@@ -140,9 +178,10 @@ fn words(format: &str) -> Vec<(usize, &str)> {
         found.push((0, name));
     }
     for (dollar, _) in how.match_indices('$') {
-        let start = how[..dollar].char_indices().rev().take_while(|(_, letter)| is_part(*letter)).last();
-        if let Some((start, _)) = start.filter(|(start, _)| is_name(&how[*start..dollar])) {
-            found.push((name.len() + 1 + start, &how[start..dollar]));
+        // A nought before a width fills with noughts.
+        let word = how[..dollar].rsplit(|letter| !is_part(letter)).next().unwrap_or_default().trim_start_matches('0');
+        if is_name(word) {
+            found.push((name.len() + 1 + dollar - word.len(), word));
         }
     }
     found
@@ -158,6 +197,7 @@ mod tests {
         assert_eq!(words("low:>width$.2"), [(0, "low"), (5, "width")]);
         assert_eq!(words("0:?"), []);
         assert_eq!(words(":.deep$"), [(2, "deep")]);
+        assert_eq!(words("low:0width$x"), [(0, "low"), (5, "width")]);
         assert_eq!(words("\"a\": 1"), []);
     }
 }

@@ -73,6 +73,12 @@ pub struct FileData<'f> {
     pub(crate) read_words: OnceCell<FxHashSet<u64>>,
     /// Hashes of the names of its parameters, once somebody asks for one.
     pub(crate) parameters: OnceCell<FxHashSet<u64>>,
+    /// Hashes of the words in its strings.
+    pub(crate) quoted_words: OnceCell<FxHashSet<u64>>,
+    /// Whether it is compiled together with code of another language.
+    pub(crate) says_native: OnceCell<bool>,
+    /// Whether it tells the compiler that its names have other forms.
+    pub(crate) says_other_forms: OnceCell<bool>,
     /// Whether it imports from a library of components, once that is known.
     pub(crate) uses_components: OnceCell<bool>,
     /// Whether its purpose is to re-export what it imports, once that is known.
@@ -115,6 +121,9 @@ impl<'f> FileData<'f> {
             evaluated_words: OnceCell::new(),
             read_words: OnceCell::new(),
             parameters: OnceCell::new(),
+            quoted_words: OnceCell::new(),
+            says_native: OnceCell::new(),
+            says_other_forms: OnceCell::new(),
             uses_components: OnceCell::new(),
             re_exports: OnceCell::new(),
             only_imports: OnceCell::new(),

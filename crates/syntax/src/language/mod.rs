@@ -130,6 +130,7 @@ impl Language {
         Language::Tsx,
         Language::Shell,
         Language::Go,
+        Language::Rust,
         Language::Java,
         Language::Hcl,
     ];
@@ -157,12 +158,8 @@ impl Language {
         Language::Java,
     ];
 
-    /// Those of them whose names are followed to what declares them in the file.
-    pub const WITH_SCOPES: &'static [Language] =
-        &[Language::Python, Language::JavaScript, Language::TypeScript, Language::Tsx, Language::Go, Language::Java];
-
-    /// Those whose names are followed, and scripts.
-    pub const FOLLOWED: &'static [Language] = &[
+    /// The languages of programs of whose code it is known which statements can run.
+    pub const WITH_FLOW: &'static [Language] = &[
         Language::Python,
         Language::JavaScript,
         Language::TypeScript,

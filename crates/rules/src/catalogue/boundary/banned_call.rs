@@ -1,6 +1,7 @@
 use sieve_syntax::language::Language;
 use sieve_syntax::tree::{Kind, NodeRef, Role};
 
+use super::dotted;
 use crate::interface::{BanKind, Certainty, Check, Concern, Context, Examples, Level, Mesh, Rule, Wrong};
 
 pub(in crate::catalogue) static RULE: Rule = Rule {
@@ -9,7 +10,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     mesh: Mesh::Medium,
     level: Level::Warning,
     certainty: Certainty::Proven,
-    languages: Language::FOLLOWED,
+    languages: Language::OF_PROGRAMS,
     fix: None,
     what: "a call of something that the team does not want called, with its reason",
     why: "Each entry states its reason, so that nobody has to explain it again in a review.",
@@ -47,6 +48,17 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
             ],
         },
         Examples {
+            language: Language::Rust,
+            wrong: &[Wrong {
+                code: "use clock::now as right_now;\n\nfn f() {\n    right_now();\n    clock::now();\n}\n",
+                at: &["4:5", "5:5"],
+                fixed: None,
+            }],
+            right: &[
+                "use clock::later;\n\nfn now() {}\n\nfn f() {\n    now();\n    later();\n    clock::later();\n}\n",
+            ],
+        },
+        Examples {
             language: Language::Java,
             wrong: &[Wrong {
                 code: "import static clock.now;\n\nclass Quay {\n    long low = now();\n}\n",
@@ -70,7 +82,7 @@ fn check(context: &mut Context, node: NodeRef) {
     let Some(callee) = node.child(Role::Callee) else { return };
     let name = if node.kind() == Kind::Command { Some(file.node_text(callee).into()) } else { file.refers(callee) };
     let Some(name) = name else { return };
-    for ban in context.bans(BanKind::Call).filter(|ban| *ban.name == *name) {
+    for ban in context.bans(BanKind::Call).filter(|ban| dotted(&ban.name) == *name) {
         context.report(callee.span(), format!("{name} is not to be called: {}", ban.because));
     }
 }

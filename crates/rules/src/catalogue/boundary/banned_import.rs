@@ -1,6 +1,8 @@
+use sieve_meaning::refers::of_item;
 use sieve_syntax::language::Language;
 use sieve_syntax::tree::{Kind, NodeRef, Role};
 
+use super::dotted;
 use crate::interface::{BanKind, Certainty, Check, Concern, Context, Examples, File, Level, Mesh, Rule, Wrong};
 
 pub(in crate::catalogue) static RULE: Rule = Rule {
@@ -9,7 +11,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     mesh: Mesh::Medium,
     level: Level::Warning,
     certainty: Certainty::Proven,
-    languages: Language::WITH_SCOPES,
+    languages: Language::WITH_EXPRESSIONS,
     fix: None,
     what: "a module that the team does not want imported, with its reason",
     why: "Each entry states its reason, so that nobody has to explain it again in a review.",
@@ -44,6 +46,15 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
             right: &["package quay\n\nimport \"harbour/old-tides\"\n"],
         },
         Examples {
+            language: Language::Rust,
+            wrong: &[Wrong {
+                code: "use tides::{new, old::Depth};\nuse tides::old;\n",
+                at: &["1:18", "2:5"],
+                fixed: None,
+            }],
+            right: &["use tides::older::Depth;\n"],
+        },
+        Examples {
             language: Language::Java,
             wrong: &[Wrong {
                 code: "import tides.old.Depth;\nimport static tides.old.Depth.low;\nimport tides.old.*;\n",
@@ -62,40 +73,54 @@ fn check(context: &mut Context, node: NodeRef) {
         return;
     }
     let file = context.file();
-    let mut imported: Vec<(String, NodeRef)> = Vec::new();
-    let of_item = node.children_in(Role::Item).find_map(|item| item.child(Role::Module));
-    let is_path = of_item.is_some_and(|module| module.kind() != Kind::String);
-    if file.traits.dotted_modules || is_path {
-        if node.kind() != Kind::Import {
-            return;
-        }
-        let module = node.child(Role::Module);
-        imported.extend(module.map(|module| (file.node_text(module).to_string(), module)));
-        for item in node.children_in(Role::Item) {
-            let Some(name) = item.child(Role::Module).or_else(|| item.child(Role::Name)) else { continue };
-            let whole = match (module, item.child(Role::Name).filter(|last| *last != name)) {
-                (Some(module), _) => format!("{}.{}", file.node_text(module), file.node_text(name)),
-                (None, Some(last)) => format!("{}.{}", file.node_text(name), file.node_text(last)),
-                (None, None) => file.node_text(name).to_string(),
-            };
-            imported.push((whole, name));
-        }
-    } else {
-        // One statement may name a module for each of its items.
-        let of_items = node.children_in(Role::Item).filter_map(|item| item.child(Role::Module));
-        for module in named_module(file, node).into_iter().chain(of_items) {
-            let name = file.language.string_value(file.node_text(module)).unwrap_or_default();
-            imported.push((name.trim_start_matches("node:").to_string(), module));
-        }
-    }
+    let imported = imported(file, node);
     for ban in context.bans(BanKind::Import) {
+        let banned = dotted(&ban.name);
         let holds = |name: &str| {
-            name.strip_prefix(&ban.name).is_some_and(|rest| rest.is_empty() || rest.starts_with(['.', '/']))
+            name.strip_prefix(&*banned).is_some_and(|rest| rest.is_empty() || rest.starts_with(['.', '/']))
         };
         if let Some((name, place)) = imported.iter().find(|(name, _)| holds(name)) {
             context.report(place.span(), format!("{name} is not to be imported: {}", ban.because));
         }
     }
+}
+
+/// What a statement or a call imports, each with its place.
+fn imported<'t>(file: File<'t>, node: NodeRef<'t>) -> Vec<(String, NodeRef<'t>)> {
+    if file.traits.dotted_modules {
+        return if node.kind() == Kind::Import { from_modules(file, node) } else { Vec::new() };
+    }
+    let is_leaf = |item: &NodeRef| item.kind() == Kind::ImportItem && item.child(Role::Item).is_none();
+    let leaves = || node.descendants().filter(is_leaf);
+    let is_path = |item: NodeRef| item.child(Role::Module).is_none_or(|module| module.kind() != Kind::String);
+    if node.kind() == Kind::Import && named_module(file, node).is_none() && leaves().next().is_some_and(is_path) {
+        let paths = leaves().filter_map(|item| Some((of_item(file.language, file.text, item)?.dotted(), item)));
+        return paths.collect();
+    }
+    // One statement may name a module for each of its items.
+    let of_items = node.children_in(Role::Item).filter_map(|item| item.child(Role::Module));
+    let modules = named_module(file, node).into_iter().chain(of_items);
+    let named = modules.map(|module| {
+        let name = file.language.string_value(file.node_text(module)).unwrap_or_default();
+        (name.trim_start_matches("node:").to_string(), module)
+    });
+    named.collect()
+}
+
+/// `import tides.old`, `from tides import old`
+fn from_modules<'t>(file: File<'t>, node: NodeRef<'t>) -> Vec<(String, NodeRef<'t>)> {
+    let module = node.child(Role::Module);
+    let mut imported: Vec<(String, NodeRef)> = Vec::new();
+    imported.extend(module.map(|module| (file.node_text(module).to_string(), module)));
+    for item in node.children_in(Role::Item) {
+        let Some(name) = item.child(Role::Module).or_else(|| item.child(Role::Name)) else { continue };
+        let whole = match module {
+            Some(module) => format!("{}.{}", file.node_text(module), file.node_text(name)),
+            None => file.node_text(name).to_string(),
+        };
+        imported.push((whole, name));
+    }
+    imported
 }
 
 /// The text that names a module: after `from`, or given to `require` or `import`.

@@ -1,6 +1,7 @@
 use sieve_syntax::language::Language;
 use sieve_syntax::tree::{Kind, NodeRef, Role};
 
+use super::dotted;
 use crate::interface::{BanKind, Certainty, Check, Concern, Context, Examples, Level, Mesh, Rule, Wrong};
 
 pub(in crate::catalogue) static RULE: Rule = Rule {
@@ -9,7 +10,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     mesh: Mesh::Medium,
     level: Level::Warning,
     certainty: Certainty::Proven,
-    languages: Language::WITH_SCOPES,
+    languages: Language::WITH_EXPRESSIONS,
     fix: None,
     what: "a member that the team does not want used, with its reason",
     why: "Each entry states its reason, so that nobody has to explain it again in a review.",
@@ -37,6 +38,11 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
             right: &["package quay\n\nvar _ = board.text\n"],
         },
         Examples {
+            language: Language::Rust,
+            wrong: &[Wrong { code: "fn f(board: Board) {\n    board.innerText()\n}\n", at: &["2:11"], fixed: None }],
+            right: &["fn f(board: Board) {\n    board.text()\n}\n"],
+        },
+        Examples {
             language: Language::Java,
             wrong: &[Wrong {
                 code: "class Quay {\n    String text = board.innerText;\n}\n",
@@ -62,7 +68,7 @@ fn check(context: &mut Context, member: NodeRef) {
         let holds = match ban.name.rsplit_once('.') {
             None => ban.name == text,
             Some((_, last)) if last == text => {
-                whole.get_or_insert_with(|| file.refers(member)).as_deref() == Some(ban.name.as_str())
+                whole.get_or_insert_with(|| file.refers(member)).as_deref() == Some(&*dotted(&ban.name))
             }
             Some(_) => false,
         };

@@ -12,7 +12,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     mesh: Mesh::Fine,
     level: Level::Note,
     certainty: Certainty::Proven,
-    languages: Language::WITH_SCOPES,
+    languages: Language::WITH_EXPRESSIONS,
     fix: Some(FixKind::Review),
     what: "conditions compared with true or false",
     why: "A condition is true or false already. The comparison adds nothing, and accepts other values than the plain condition does.",
@@ -67,6 +67,15 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
                 fixed: Some("package quay\n\nfunc sail(low bool) {\n\tif low {\n\t\twait()\n\t}\n}\n"),
             }],
             right: &["package quay\n\nfunc sail(low, true bool) {\n\tif low == true {\n\t\twait()\n\t}\n}\n"],
+        },
+        Examples {
+            language: Language::Rust,
+            wrong: &[Wrong {
+                code: "fn sail(low: bool) {\n    if low == true {\n        hold();\n    }\n}\n",
+                at: &["2:8"],
+                fixed: Some("fn sail(low: bool) {\n    if low {\n        hold();\n    }\n}\n"),
+            }],
+            right: &["fn sail(low: bool) {\n    if !low {\n        go();\n    }\n}\n"],
         },
         Examples {
             language: Language::Java,

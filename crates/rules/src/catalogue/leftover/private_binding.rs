@@ -1,9 +1,10 @@
 //! Private members that nothing uses, in languages whose members are names: every use of one is in its file.
 
+use rustc_hash::FxHashSet;
 use sieve_meaning::names::{Names, Namespace, ScopeId};
-use sieve_syntax::tree::{Kind, NodeRef, Role};
+use sieve_syntax::tree::{Kind, NodeRef, Role, TokenId, TokenKind};
 
-use crate::interface::{Context, File};
+use crate::interface::{Context, File, word_hash};
 
 /// Annotations that nothing but the compiler reads ("Predefined Annotation Interfaces", The Java Language Specification).
 const FOR_THE_COMPILER: &[&str] = &["Deprecated", "FunctionalInterface", "SafeVarargs", "SuppressWarnings"];
@@ -75,18 +76,27 @@ fn why_unsure(context: &Context, class: NodeRef, scope: ScopeId, name: &str) -> 
     if class.children_in(Role::Decorator).any(is_read) {
         return Some("what reads the annotation of the type may use its members");
     }
-    let source = file.text.source().as_bytes();
-    let holds = |text: &str| memchr::memmem::find(source, text.as_bytes()).is_some();
-    if holds(" native ") {
+    let says = || memchr::memmem::find(file.text.source().as_bytes(), b" native ").is_some();
+    if *file.says_native.get_or_init(says) {
         return Some("native code may use it");
     }
-    holds(&format!("\"{name}\"")).then_some("a string mentions the name")
+    let quoted = file.quoted_words.get_or_init(|| quoted_words(file));
+    quoted.contains(&word_hash(name)).then_some("a string mentions the name")
+}
+
+/// Hashes of the words in the strings of a file.
+fn quoted_words(file: File<'_>) -> FxHashSet<u64> {
+    let strings = file.tree.tokens_with_spans(0..file.tree.tokens().len() as TokenId);
+    let strings = strings.filter(|(_, kind, _)| *kind == TokenKind::String);
+    let is_part = |letter: char| letter == '_' || letter == '$' || letter.is_alphanumeric();
+    let words = strings.flat_map(|(_, _, span)| file.text.slice(span).split(move |letter| !is_part(letter)));
+    words.map(word_hash).collect()
 }
 
 fn noun(namespace: Namespace) -> &'static str {
     match namespace {
         Namespace::Values => "field",
         Namespace::Types => "type",
-        Namespace::Functions => "method",
+        Namespace::Functions | Namespace::Macros => "method",
     }
 }

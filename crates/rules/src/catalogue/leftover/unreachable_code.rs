@@ -14,7 +14,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     mesh: Mesh::Medium,
     level: Level::Warning,
     certainty: Certainty::Proven,
-    languages: Language::FOLLOWED,
+    languages: Language::WITH_FLOW,
     fix: Some(FixKind::Review),
     what: "statements that can never run",
     why: "The statement above always exits. The code below it is forgotten, or the exiting statement is at the wrong \

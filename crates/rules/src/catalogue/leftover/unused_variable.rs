@@ -16,7 +16,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     mesh: Mesh::Medium,
     level: Level::Warning,
     certainty: Certainty::Proven,
-    languages: Language::FOLLOWED,
+    languages: Language::OF_PROGRAMS,
     fix: Some(FixKind::Review),
     what: "a variable that is assigned but never used",
     why: "Either the value was meant to be used and code is missing, or the line can go.",
@@ -129,6 +129,24 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
             right: &[
                 "package quay\n\nfunc sail(boat Boat) (err error) {\n\tcrew, err := boat.Crew()\n\tif err != nil {\n\t\treturn err\n\t}\n\treturn boat.Go(func() int { return crew })\n}\n",
                 "package quay\n\nfunc sail(boat Boat) Plan {\n\tcrew := 3\n\t_ = boat\n\tswitch kind := boat.Kind().(type) {\n\tcase Ferry:\n\t\treturn Plan{crew: crew, kind: kind}\n\t}\n\treturn Plan{}\n}\n",
+            ],
+        },
+        Examples {
+            language: Language::Rust,
+            wrong: &[
+                Wrong {
+                    code: "fn sail(boat: &mut Boat) {\n    let crew = boat.crew();\n    boat.cast_off();\n}\n",
+                    at: &["2:9"],
+                    fixed: None,
+                },
+                Wrong {
+                    code: "fn sail() {\n    let mut crew = 3;\n    go();\n    crew = 4;\n}\n",
+                    at: &["2:13"],
+                    fixed: None,
+                },
+            ],
+            right: &[
+                "fn sail(boat: &Boat) -> u8 {\n    let crew = boat.crew();\n    let crew = crew + 1;\n    let _held = boat.lock();\n    info!(\"{crew}\");\n    let late = 3;\n    let depth = 4;\n    assert!(boat.depth < depth, \"{late}\");\n    match boat.kind {\n        other => 1,\n    }\n}\n",
             ],
         },
         Examples {
@@ -246,6 +264,7 @@ fn is_kept_in(context: &Context, binding: &Binding) -> bool {
     !file.language.spec().exports_everything
         && !file.traits.runs_commands
         && !file.traits.capitals_are_public
+        && !file.traits.says_visibility
         && !file.is_test()
         && scope.kind == ScopeKind::File
         && scope.may_use.is_none()

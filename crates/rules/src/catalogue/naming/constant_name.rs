@@ -13,7 +13,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     mesh: Mesh::Fine,
     level: Level::Note,
     certainty: Certainty::Proven,
-    languages: Language::FOLLOWED,
+    languages: Language::OF_PROGRAMS,
     fix: None,
     what: "a constant whose name is not in the chosen style",
     why: "Where names of one kind have one style, readers see at a glance what a name refers to, and nobody has to remember its spelling.",
@@ -42,6 +42,11 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
             right: &[
                 "package quay\n\nconst lowTide = 2\n\nconst HighTide = 4\n\nconst TLS = 1\n\nconst sysAF_INET = 2\n",
             ],
+        },
+        Examples {
+            language: Language::Rust,
+            wrong: &[Wrong { code: "pub const maxFare: u8 = 45;\n", at: &["1:11"], fixed: None }],
+            right: &["const MAX_FARE: u8 = 45;\n\nfn fare() {\n    let low = 3;\n}\n"],
         },
         Examples {
             language: Language::Java,

@@ -21,6 +21,9 @@ pub(super) fn check_name(
     }
     let form = context.name_form(kind);
     let Some(complaint) = form.complaint(name) else { return };
+    if says_other_forms(context) {
+        return;
+    }
     let proposal = form.proposal(name);
     let fix = proposal.as_deref().and_then(|new| edits(context, new));
     let advice = match (&proposal, fix.is_some()) {
@@ -38,6 +41,13 @@ pub(super) fn check_name(
         .advice(advice)
         .fix_to_review(fix)
         .unless_usual(usual);
+}
+
+/// Whether a file tells the compiler that its names have other forms: `#![allow(non_snake_case)]`.
+fn says_other_forms(context: &Context) -> bool {
+    let file = context.file();
+    let says = || memchr::memmem::find(file.text.source().as_bytes(), b"allow(non_").is_some();
+    file.traits.says_visibility && *file.says_other_forms.get_or_init(says)
 }
 
 /// Whether renaming follows names of a kind.
@@ -92,6 +102,13 @@ pub(super) fn rename_inside(context: &Context, id: BindingId, new: &str) -> Opti
     Some(edits.collect())
 }
 
+/// Whether a declaration says that what it declares is a constant, before its name.
+pub(super) fn says_constant(declaration: NodeRef) -> bool {
+    let end = declaration.child(Role::Item).map_or(declaration.token_range().start, |item| item.token_range().start);
+    let tree = declaration.tree();
+    (declaration.token_range().start..end).any(|token| tree.token_kind(token) == TokenKind::Const)
+}
+
 /// Whether a field is one of its type, cannot change, and has a number or a text.
 fn is_constant_field(context: &Context, name: NodeRef) -> bool {
     let Some(item) = name.parent().filter(|item| item.kind() == Kind::Assignment) else { return false };
@@ -111,6 +128,15 @@ pub(super) fn is_fixed(context: &Context, field: NodeRef) -> bool {
         is_final |= word == "final";
     }
     is_static && is_final
+}
+
+/// Whether a function is written in another language, or called from one, which its name and an attribute or a word tell.
+pub(super) fn is_of_another_language(context: &Context, function: NodeRef) -> bool {
+    let holder = function.parent().and_then(|block| block.parent());
+    let is_declared = holder.is_some_and(|holder| holder.kind() == Kind::ExternBlock);
+    let says_how = function.children().any(|part| part.kind() == Kind::String && part.role() != Role::Body);
+    let is_exported = |decorator: NodeRef| context.text(decorator).contains("no_mangle");
+    is_declared || says_how || function.children_in(Role::Decorator).any(is_exported)
 }
 
 /// The id of a binding.
@@ -135,11 +161,20 @@ pub(super) fn chosen_here<'t>(
     let first = binding.declarations.first()?;
     let name = context.file().tree.node(first.node);
     // The key of an entry is chosen by whoever made the entry.
-    let is_key = name
-        .parent()
-        .is_some_and(|holder| matches!(holder.kind(), Kind::ShorthandPair | Kind::ImportItem | Kind::CapturePattern));
+    let is_key = name.parent().is_some_and(|holder| match holder.kind() {
+        Kind::ShorthandPair | Kind::ImportItem | Kind::KeywordPattern => true,
+        Kind::CapturePattern => !is_whole_target(holder),
+        _ => false,
+    });
     let all = binding.declarations.iter().all(|declaration| kinds.contains(&declaration.kind));
     (all && !is_key && !context.file().only_describes()).then_some(name)
+}
+
+/// Whether a pattern is all that gets a value: in `let mut tide = 3`.
+fn is_whole_target(pattern: NodeRef) -> bool {
+    pattern.parent().is_some_and(|holder| {
+        matches!(holder.kind(), Kind::Assignment | Kind::AnnotatedAssignment | Kind::Declaration | Kind::Parameter)
+    })
 }
 
 /// The name of a constant: one of the whole file, or of a type, that is bound once, to a number or a text.
@@ -154,6 +189,6 @@ pub(super) fn constant<'t>(context: &Context<'t>, binding: &Binding) -> Option<N
     let is_literal = holder.child(Role::Value).is_some_and(|value| matches!(value.kind(), Kind::Number | Kind::String));
     let declared = holder.parent().filter(|outer| outer.kind() == Kind::Declaration);
     // Elsewhere than in Python a word says whether it is one.
-    let is_const = declared.is_none_or(|declaration| declaration.first_token_kind() == TokenKind::Const);
+    let is_const = declared.is_none_or(says_constant);
     (is_literal && is_const && name.role() == Role::Target).then_some(name)
 }

@@ -2,7 +2,7 @@ use sieve_syntax::language::Language;
 use sieve_syntax::text::Span;
 use sieve_syntax::tree::{Kind, NodeRef, Role};
 
-use super::form::{FOREIGN, check_name, is_off, rename_inside};
+use super::form::{FOREIGN, check_name, is_of_another_language, is_off, rename_inside};
 
 use crate::interface::{Certainty, Check, Concern, Context, Examples, FixKind, Level, Mesh, Rule, Wrong};
 
@@ -12,7 +12,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     mesh: Mesh::Fine,
     level: Level::Note,
     certainty: Certainty::Proven,
-    languages: Language::FOLLOWED,
+    languages: Language::OF_PROGRAMS,
     fix: Some(FixKind::Review),
     what: "a function or method whose name is not in the chosen style",
     why: "Where names of one kind have one style, readers see at a glance what a name refers to, and nobody has to remember its spelling.",
@@ -65,6 +65,13 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
             ],
         },
         Examples {
+            language: Language::Rust,
+            wrong: &[Wrong { code: "fn setSail() {}\n", at: &["1:4"], fixed: None }],
+            right: &[
+                "fn set_sail() {}\n\n#[no_mangle]\npub fn setSail() {}\n\nextern \"C\" fn onLow() {}\n\nextern \"C\" {\n    fn goAshore();\n}\n",
+            ],
+        },
+        Examples {
             language: Language::Java,
             wrong: &[Wrong { code: "class Boat {\n    void Set_Sail() {}\n}\n", at: &["2:10"], fixed: None }],
             right: &[
@@ -95,6 +102,7 @@ fn check(context: &mut Context, function: NodeRef) {
         Some(class) => on_method(context, class, function, text, span),
         // A member of a literal may be named by whoever reads it.
         None if function.role() == Role::Element => {}
+        _ if is_of_another_language(context, function) => {}
         // What is written in another language has its name there.
         None if context.file().traits.capitals_are_public && function.child(Role::Body).is_none() => {}
         None if function.child(Role::Receiver).is_some() => {

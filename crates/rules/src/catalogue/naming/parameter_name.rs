@@ -1,4 +1,4 @@
-use super::form::{check_name, chosen_here, id_of, is_off, rename_inside};
+use super::form::{check_name, chosen_here, id_of, is_of_another_language, is_off, rename_inside};
 use sieve_meaning::names::{Binding, DeclarationKind};
 use sieve_syntax::language::Language;
 use sieve_syntax::tree::{Kind, Role};
@@ -11,7 +11,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     mesh: Mesh::Fine,
     level: Level::Note,
     certainty: Certainty::Proven,
-    languages: Language::WITH_SCOPES,
+    languages: Language::WITH_EXPRESSIONS,
     fix: Some(FixKind::Review),
     what: "a parameter whose name is not in the chosen style",
     why: "Where names of one kind have one style, readers see at a glance what a name refers to, and nobody has to remember its spelling.",
@@ -48,6 +48,15 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
             ],
         },
         Examples {
+            language: Language::Rust,
+            wrong: &[Wrong {
+                code: "fn sail(nextTide: u8) {\n    wait(nextTide)\n}\n",
+                at: &["1:9"],
+                fixed: Some("fn sail(next_tide: u8) {\n    wait(next_tide)\n}\n"),
+            }],
+            right: &["fn sail(next_tide: u8, _: u8) {\n    wait(|tide| tide + next_tide)\n}\n"],
+        },
+        Examples {
             language: Language::Java,
             wrong: &[Wrong {
                 code: "class Boat {\n    void sail(int next_tide) {\n        wait(next_tide);\n    }\n}\n",
@@ -74,6 +83,9 @@ fn check(context: &mut Context, binding: &Binding) {
         return;
     }
     let method = name.ancestors().find(|around| around.kind().is_function());
+    if method.is_some_and(|function| is_of_another_language(context, function)) {
+        return;
+    }
     let foreign = method.and_then(|method| method.class_around()).is_some_and(|class| context.file().has_bases(class));
     let text = context.names().text(binding.name);
     let is_formula = text.len() < 4 && text.starts_with(char::is_uppercase);

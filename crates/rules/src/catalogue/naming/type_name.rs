@@ -12,7 +12,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     mesh: Mesh::Fine,
     level: Level::Note,
     certainty: Certainty::Proven,
-    languages: Language::WITH_SCOPES,
+    languages: Language::WITH_EXPRESSIONS,
     fix: Some(FixKind::Review),
     what: "a type whose name is not in the chosen style",
     why: "Where names of one kind have one style, readers see at a glance what a name refers to, and nobody has to remember its spelling.",
@@ -49,6 +49,11 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
             language: Language::Go,
             wrong: &[Wrong { code: "package quay\n\ntype tide_table struct{}\n", at: &["3:6"], fixed: None }],
             right: &["package quay\n\ntype tideTable struct{}\n\ntype HTTPQuay interface{}\n"],
+        },
+        Examples {
+            language: Language::Rust,
+            wrong: &[Wrong { code: "struct tideTable;\ntrait Open_Quay {}\n", at: &["1:8", "2:7"], fixed: None }],
+            right: &["enum TideTable {\n    Low,\n}\n\nmod quay {}\n"],
         },
         Examples {
             language: Language::Java,

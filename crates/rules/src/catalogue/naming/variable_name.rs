@@ -2,7 +2,7 @@ use super::form::{check_name, chosen_here, constant, id_of, is_off, rename_insid
 use super::script::on_file;
 use sieve_meaning::names::{Binding, DeclarationKind, ScopeId, ScopeKind};
 use sieve_syntax::language::Language;
-use sieve_syntax::tree::Kind;
+use sieve_syntax::tree::{Kind, NodeRef, Role, TokenKind};
 
 use crate::interface::{Certainty, Check, Concern, Context, Examples, FixKind, Level, Mesh, NameStyle, Rule, Wrong};
 
@@ -79,6 +79,19 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
             ],
         },
         Examples {
+            language: Language::Rust,
+            wrong: &[Wrong {
+                code: "fn sail() {\n    let mut nextTide = 3;\n    nextTide += 1;\n    println!(\"{nextTide}\");\n}\n",
+                at: &["2:9"],
+                fixed: Some(
+                    "fn sail() {\n    let mut next_tide = 3;\n    next_tide += 1;\n    println!(\"{next_tide}\");\n}\n",
+                ),
+            }],
+            right: &[
+                "static LOW: u8 = 1;\n\nfn sail() {\n    let next_tide = 3;\n    for tide in next_tide..LOW {\n        go(tide);\n    }\n}\n",
+            ],
+        },
+        Examples {
             language: Language::Java,
             wrong: &[Wrong {
                 code: "class Boat {\n    int sail() {\n        int next_tide = 3;\n        return next_tide;\n    }\n}\n",
@@ -124,6 +137,14 @@ fn on_declarations(context: &mut Context) {
     }
 }
 
+/// Whether a declaration is one of a variable: neither `const` nor `static` is before its name.
+fn says_variable(declaration: NodeRef) -> bool {
+    let end = declaration.child(Role::Item).map_or(declaration.token_range().start, |item| item.token_range().start);
+    let tree = declaration.tree();
+    let mut words = (declaration.token_range().start..end).map(|token| tree.token_kind(token));
+    !words.any(|kind| matches!(kind, TokenKind::Const | TokenKind::StaticWord))
+}
+
 /// Whether a variable says that it cannot change, so that it is a constant of its function.
 fn says_final(context: &Context, binding: &Binding) -> bool {
     let file = context.file();
@@ -142,7 +163,13 @@ fn on_binding(context: &mut Context, binding: &Binding) {
     {
         return;
     }
-    let Some(span) = chosen_here(context, binding, KINDS).map(|name| name.span()) else { return };
+    let Some(name) = chosen_here(context, binding, KINDS) else { return };
+    let span = name.span();
+    // A variable that never changes is a constant where the language has a word for variables of its own.
+    let declaration = name.ancestors().find(|around| around.kind() == Kind::Declaration);
+    if context.file().traits.says_visibility && declaration.is_some_and(|declaration| !says_variable(declaration)) {
+        return;
+    }
     // What a call makes for the whole file may be a constant or a type; capitals alone may be a sign of a formula.
     let is_other = NameStyle::UpperCamel.fits(text) || at_top && NameStyle::UpperSnake.fits(text);
     let is_formula = text.len() < 4 && text.starts_with(char::is_uppercase);
