@@ -87,6 +87,8 @@ fn items_are_seen_in_all_of_their_module_and_hide_variables() {
     assert_eq!(uses(&module.replace("USE", "")), ["low:-", "low:1"]);
     assert_eq!(uses(&module.replace("USE", "use super::*;")), ["low:1", "low:1"]);
     assert_eq!(uses(&module.replace("USE", "use super::low;")), ["low:1", "low:3", "low:1"]);
+    let constant = of_body("const A: usize = 1;\nlet b = Row::<A>::new();");
+    assert_eq!(constant, ["usize:builtin", "Row:-", "A:2"], "a constant in a type");
     assert_eq!(
         uses("mod quay { pub fn low() {} }\nfn f() { quay::low(); quay::high(); self::f() }\n"),
         ["quay:1", "low:1", "quay:1", "high:-", "f:2"]

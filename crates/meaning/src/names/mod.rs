@@ -152,7 +152,7 @@ pub(crate) enum Reach {
     Scopes,
     /// The same; where no value of that name is seen, it means a type.
     ValueOrType,
-    /// The same in every namespace, values first.
+    /// The same in every namespace, its own first.
     Anything,
     /// In the module or the type that the use before it means, whatever the namespace.
     Path,

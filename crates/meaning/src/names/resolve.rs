@@ -154,7 +154,7 @@ fn others(reach: Reach) -> &'static [Namespace] {
     match reach {
         Reach::Scopes | Reach::Members => &[],
         Reach::ValueOrType => &[Namespace::Types],
-        Reach::Anything | Reach::Path | Reach::Scope => &[Namespace::Types, Namespace::Macros],
+        Reach::Anything | Reach::Path | Reach::Scope => &[Namespace::Values, Namespace::Types, Namespace::Macros],
     }
 }
 

@@ -20,7 +20,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     fix: Some(FixKind::Review),
     what: "a variable that is assigned but never used",
     why: "Either the value was meant to be used and code is missing, or the line can go.",
-    silent: "For names that begin with an underscore, \"unused\" or \"ignore\", for what a catch-all handler catches, loop variables, elements that are taken out of a list, members that are taken out beside the rest, where a test expects an error, where \
+    silent: "For names that begin with an underscore, in Java also with \"unused\" or \"ignore\", for what a catch-all handler catches, loop variables, elements that are taken out of a list, members that are taken out beside the rest, where a test expects an error, where \
              the function inspects its own names (locals, eval), where a query or code in a string may read the variable, and outside of functions, except in modules that say what they export.",
     standards: &[],
     options: &[],
@@ -146,7 +146,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
                 },
             ],
             right: &[
-                "fn sail(boat: &Boat) -> u8 {\n    let crew = boat.crew();\n    let crew = crew + 1;\n    let _held = boat.lock();\n    info!(\"{crew}\");\n    let late = 3;\n    let depth = 4;\n    assert!(boat.depth < depth, \"{late}\");\n    match boat.kind {\n        other => 1,\n    }\n}\n",
+                "fn sail(boat: &Boat) -> u8 {\n    let crew = boat.crew();\n    let crew = crew + 1;\n    let _held = boat.lock();\n    info!(\"{crew}\");\n    let late = 3;\n    #[allow(unused)]\n    let spare = 5;\n    let depth = 4;\n    assert!(boat.depth < depth, \"{late}\");\n    match boat.kind {\n        other => 1,\n    }\n}\n",
             ],
         },
         Examples {
@@ -190,7 +190,7 @@ fn check(context: &mut Context, binding: &Binding) {
     let tree = context.file().tree;
     let is_looked_at =
         |declaration: &Declaration| is_plain(declaration.kind) || is_taken_out(tree.node(declaration.node));
-    if name.starts_with('_') || says_unused(name) || !binding.declarations.iter().all(is_looked_at) {
+    if name.starts_with('_') || says_unused(context, name) || !binding.declarations.iter().all(is_looked_at) {
         return;
     }
     if is_only_looped(context, binding) {
@@ -208,6 +208,9 @@ fn check(context: &mut Context, binding: &Binding) {
         }
         if may_be_read_around(context.file(), name) {
             context.unsure(span, "a string that may read the variables around it mentions the name");
+            continue;
+        }
+        if is_allowed(context, node) {
             continue;
         }
         // Without a name there would be nothing to close.
@@ -236,9 +239,16 @@ fn check(context: &mut Context, binding: &Binding) {
     }
 }
 
-/// Whether a name says that nobody is to use it, as in languages in which what is given has to have a name.
-fn says_unused(name: &str) -> bool {
-    ["unused", "ignore"].iter().any(|word| name.starts_with(word))
+/// Whether an attribute of a declaration says that it may be unused: `#[allow(unused)]`, `@SuppressWarnings("unused")`.
+fn is_allowed(context: &Context, name: NodeRef) -> bool {
+    let declaration = name.ancestors().find(|around| around.kind() == Kind::Declaration);
+    let says = |attribute: NodeRef| context.text(attribute).contains("unused");
+    declaration.is_some_and(|declaration| declaration.children_in(Role::Decorator).any(says))
+}
+
+/// Whether a name says that nobody is to use it, in a language in which each variable has to have one.
+fn says_unused(context: &Context, name: &str) -> bool {
+    context.file().traits.says_visibility && ["unused", "ignore"].iter().any(|word| name.starts_with(word))
 }
 
 fn may_be_read_around(file: File<'_>, name: &str) -> bool {
