@@ -1,5 +1,7 @@
 //! Names of Go: what they represent by cases, and by what the language's own parser resolves over its whole library.
 
+mod uses;
+
 use std::collections::{BTreeMap, BTreeSet};
 use std::path::{Path, PathBuf};
 use std::process::Command;
@@ -11,26 +13,11 @@ use sieve_syntax::text::Text;
 use sieve_syntax::tree::{Kind, Role, Tree};
 
 fn parsed(source: &str) -> (Text, Tree) {
-    let text = Text::new(source.to_string());
-    let tree = Language::Go.parse(&text);
-    assert!(tree.faults().is_empty(), "{source}: {:?}", tree.faults());
-    (text, tree)
+    uses::parsed(Language::Go, source)
 }
 
-/// Each use of a name with the line on which the name is declared: `tide:4`, or `tide:-` where nothing in the file declares it.
 fn uses(source: &str) -> Vec<String> {
-    let (text, tree) = parsed(source);
-    let names = names_of(Language::Go, &text, &tree);
-    let line = |node| text.place(tree.node(node).span().start).line;
-    let shown = names.references().map(|reference| {
-        let declared = match reference.resolution {
-            Resolution::Binding(id) => line(names.binding(id).declarations[0].node).to_string(),
-            Resolution::Builtin => "builtin".to_string(),
-            _ => "-".to_string(),
-        };
-        format!("{}:{declared}", names.text(reference.name))
-    });
-    shown.collect()
+    uses::shown(Language::Go, source)
 }
 
 fn of_body(source: &str) -> Vec<String> {
@@ -86,7 +73,7 @@ fn keys_are_fields_values_or_not_known() {
     assert_eq!(of("&alias{low: low}"), ["alias:4", "low:5"]);
     assert_eq!(of("row{low: {low: low}}"), ["row:3", "low:5", "low:5"]);
     assert_eq!(of("map[int]*berth{low: {low: low}}"), ["int:builtin", "berth:2", "low:5", "low:5"]);
-    assert_eq!(of("pier.Berth{low: low}"), ["pier:-", "low:5", "low:5"], "it may be a field");
+    assert_eq!(of("pier.Berth{low: low}"), ["pier:-", "low:5?", "low:5"], "it may be a field");
     let (text, tree) = parsed("package quay\nfunc f(low int) {\n_ = pier.Berth{low: low}\n}\n");
     let names = names_of(Language::Go, &text, &tree);
     let (id, _) = names.bindings_with_ids().find(|(_, one)| names.text(one.name) == "low").expect("a parameter");

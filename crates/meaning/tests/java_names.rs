@@ -1,5 +1,7 @@
 //! Names of Java: what they represent by cases, and by what the language's own compiler resolves over its library.
 
+mod uses;
+
 use std::collections::{BTreeMap, BTreeSet};
 use std::path::{Path, PathBuf};
 use std::process::Command;
@@ -11,28 +13,11 @@ use sieve_syntax::text::Text;
 use sieve_syntax::tree::{Kind, NodeRef, Role, Tree};
 
 fn parsed(source: &str) -> (Text, Tree) {
-    let text = Text::new(source.to_string());
-    let tree = Language::Java.parse(&text);
-    assert!(tree.faults().is_empty(), "{source}: {:?}", tree.faults());
-    (text, tree)
+    uses::parsed(Language::Java, source)
 }
 
-/// Each use of a name with the line on which the name is declared: `tide:4`, `tide:-` where nothing in the file declares it, `tide:4?`
-/// where it may mean something else.
 fn uses(source: &str) -> Vec<String> {
-    let (text, tree) = parsed(source);
-    let names = names_of(Language::Java, &text, &tree);
-    let line = |node| text.place(tree.node(node).span().start).line;
-    let shown = names.references().map(|reference| {
-        let declared = match reference.resolution {
-            Resolution::Binding(id) => line(names.binding(id).declarations[0].node).to_string(),
-            Resolution::Builtin => "builtin".to_string(),
-            _ => "-".to_string(),
-        };
-        let doubt = if reference.is_doubtful { "?" } else { "" };
-        format!("{}:{declared}{doubt}", names.text(reference.name))
-    });
-    shown.collect()
+    uses::shown(Language::Java, source)
 }
 
 /// The same for the statements of a method, which begin in the third line.
@@ -153,8 +138,8 @@ fn a_name_is_changed_everywhere_or_not_at_all() {
     assert_eq!(renamed(source, "Quay", "Pier"), Ok(2));
 }
 
-/// How many modules of the library are compared.
-const MODULES: &[&str] = &["java.base", "java.desktop"];
+/// The module of the library that is compared: that with the most code.
+const MODULES: &[&str] = &["java.base"];
 
 /// Where the language is installed with the sources of its library: the last of several.
 fn home() -> Option<PathBuf> {

@@ -1,9 +1,11 @@
 //! Names of Rust: what they represent by cases, and by the compiler: packages in which everything that can be has another name still build.
 
+mod uses;
+
 use std::path::{Path, PathBuf};
 use std::process::Command;
 
-use sieve_meaning::names::{BindingId, DeclarationKind, Names, Resolution, ScopeKind};
+use sieve_meaning::names::{BindingId, DeclarationKind, Names, ScopeKind};
 use sieve_meaning::names_of;
 use sieve_meaning::renaming::{Clash, Form, may_become, places};
 use sieve_syntax::language::Language;
@@ -11,28 +13,11 @@ use sieve_syntax::text::Text;
 use sieve_syntax::tree::Tree;
 
 fn parsed(source: &str) -> (Text, Tree) {
-    let text = Text::new(source.to_string());
-    let tree = Language::Rust.parse(&text);
-    assert!(tree.faults().is_empty(), "{source}: {:?}", tree.faults());
-    (text, tree)
+    uses::parsed(Language::Rust, source)
 }
 
-/// Each use of a name with the line on which the name is declared: `tide:4`, `tide:-` where nothing in the file declares it, `tide:4?`
-/// where it may mean something else.
 fn uses(source: &str) -> Vec<String> {
-    let (text, tree) = parsed(source);
-    let names = names_of(Language::Rust, &text, &tree);
-    let line = |node| text.place(tree.node(node).span().start).line;
-    let shown = names.references().map(|reference| {
-        let declared = match reference.resolution {
-            Resolution::Binding(id) => line(names.binding(id).declarations[0].node).to_string(),
-            Resolution::Builtin => "builtin".to_string(),
-            _ => "-".to_string(),
-        };
-        let doubt = if reference.is_doubtful { "?" } else { "" };
-        format!("{}:{declared}{doubt}", names.text(reference.name))
-    });
-    shown.collect()
+    uses::shown(Language::Rust, source)
 }
 
 /// The same for the statements of a function, which begin in the second line.

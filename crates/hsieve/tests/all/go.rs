@@ -4,10 +4,9 @@ use std::path::Path;
 use std::process::Command;
 
 use sieve_syntax::language::Language;
-use sieve_syntax::text::Text;
-use sieve_syntax::tree::{TokenId, TokenKind};
 
 use crate::ferry::{Ferry, missing, repository};
+use crate::places::names;
 
 const BOARD: &str = "package board\n\nconst lines = 3\n\nfunc Show() int {\n\treturn depth(lines)\n}\n";
 const DEPTH: &str = "package board\n\nfunc depth(quay int) int {\n\treturn quay\n}\n";
@@ -84,16 +83,6 @@ fn runs(ferry: &Ferry, cache: &Path) -> Result<String, String> {
     if ran.status.success() { Ok(text(&ran.stdout)) } else { Err(text(&ran.stderr)) }
 }
 
-/// The places of all names in a file, as the command line takes them.
-fn names(ferry: &Ferry, file: &str) -> Vec<String> {
-    let text = Text::new(ferry.read(file));
-    let tree = Language::Go.parse(&text);
-    let tokens = tree.tokens_with_spans(0..tree.tokens().len() as TokenId);
-    let named = tokens.filter(|(_, kind, span)| *kind == TokenKind::Name && text.slice(*span) != "_");
-    let places = named.map(|(_, _, span)| text.place(span.start));
-    places.map(|place| format!("{file}:{}:{}", place.line, place.column)).collect()
-}
-
 /// Every second name of a program is renamed, each alone: it still builds and puts out the same, or it is said why it is not renamed.
 #[test]
 fn a_program_goes_on_as_before_after_each_renaming() {
@@ -106,7 +95,7 @@ fn a_program_goes_on_as_before_after_each_renaming() {
     assert!(before.contains("late, high water at 11:55"), "{before}");
     let files = ["main.go", "board.go", "summary.go", "tides/tides.go", "tides/level.go"];
     let (mut renamed, mut refused) = (0, 0);
-    for place in files.iter().flat_map(|file| names(&ferry, file)).step_by(2) {
+    for place in files.iter().flat_map(|file| names(&ferry, Language::Go, file)).step_by(2) {
         let ferry = program();
         let new = if place.len() % 2 == 0 { "harbour" } else { "Harbour" };
         let run = ferry.run(&["rename", &place, new]);

@@ -3,10 +3,9 @@
 use std::process::Command;
 
 use sieve_syntax::language::Language;
-use sieve_syntax::text::Text;
-use sieve_syntax::tree::{TokenId, TokenKind};
 
 use crate::ferry::{Ferry, missing, repository};
+use crate::places::names;
 
 const FARE: &str = "package ferries;\n\n/** Fares. */\npublic class Fare {\n    int due(boolean child) {\n        return child ? 4 : 4;\n    }\n}\n";
 
@@ -65,16 +64,6 @@ fn run_all(programs: &[Ferry]) -> Vec<String> {
     String::from_utf8(ran.stdout).expect("text").lines().map(str::to_string).collect()
 }
 
-/// The places of all names in a file, as the command line takes them.
-fn names(ferry: &Ferry, file: &str) -> Vec<String> {
-    let text = Text::new(ferry.read(file));
-    let tree = Language::Java.parse(&text);
-    let tokens = tree.tokens_with_spans(0..tree.tokens().len() as TokenId);
-    let named = tokens.filter(|(_, kind, _)| *kind == TokenKind::Name);
-    let places = named.map(|(_, _, span)| text.place(span.start));
-    places.map(|place| format!("{file}:{}:{}", place.line, place.column)).collect()
-}
-
 /// Every name of a program is renamed, each alone: it still builds and puts out the same, or it is said why it is not renamed.
 #[test]
 fn a_program_goes_on_as_before_after_each_renaming() {
@@ -82,7 +71,7 @@ fn a_program_goes_on_as_before_after_each_renaming() {
         return missing("javac is not installed");
     }
     let (mut programs, mut told, mut refused) = (vec![program()], vec!["as it is".to_string()], 0);
-    for place in FILES.iter().flat_map(|file| names(&program(), file)) {
+    for place in FILES.iter().flat_map(|file| names(&program(), Language::Java, file)) {
         let ferry = program();
         let new = if place.len() % 2 == 0 { "harbour" } else { "Harbour" };
         let run = ferry.run(&["rename", &place, new]);

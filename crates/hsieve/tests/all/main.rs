@@ -40,6 +40,7 @@ mod pack_addresses;
 mod packages;
 mod packs;
 mod pages;
+mod places;
 mod planted;
 mod protocol;
 mod pty;

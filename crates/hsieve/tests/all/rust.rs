@@ -3,10 +3,9 @@
 use std::process::Command;
 
 use sieve_syntax::language::Language;
-use sieve_syntax::text::Text;
-use sieve_syntax::tree::{TokenId, TokenKind};
 
 use crate::ferry::{Ferry, repository};
+use crate::places::names;
 
 const LEVEL: &str = "//! Levels.\n\n/// Whether no boat can leave.\npub fn is_low(tide: u8) -> bool {\n    if !tide.is_power_of_two() {\n        true\n    } else {\n        false\n    }\n}\n\n/// What to pay.\nfn fare(child: bool) -> u8 {\n    if child { 4 } else { 4 }\n}\n";
 
@@ -119,23 +118,13 @@ fn runs(ferry: &Ferry) -> Result<String, String> {
     Ok(text(&ran.stdout))
 }
 
-/// The places of all names in a file, as the command line takes them.
-fn names(ferry: &Ferry, file: &str) -> Vec<String> {
-    let text = Text::new(ferry.read(file));
-    let tree = Language::Rust.parse(&text);
-    let tokens = tree.tokens_with_spans(0..tree.tokens().len() as TokenId);
-    let named = tokens.filter(|(_, kind, _)| *kind == TokenKind::Name);
-    let places = named.map(|(_, _, span)| text.place(span.start));
-    places.map(|place| format!("{file}:{}:{}", place.line, place.column)).collect()
-}
-
 /// Every name of a program is renamed, each alone: it still builds and puts out the same, or it is said why it is not renamed.
 #[test]
 fn a_program_goes_on_as_before_after_each_renaming() {
     let before = runs(&program()).expect("the program builds");
     assert_eq!(before, "     3: 11:50\n     4: late, 760\nhigh 2.12 true\n");
     let (mut renamed, mut refused) = (0, 0);
-    for place in FILES.iter().flat_map(|file| names(&program(), file)) {
+    for place in FILES.iter().flat_map(|file| names(&program(), Language::Rust, file)) {
         let ferry = program();
         let new = if place.len() % 2 == 0 { "harbour" } else { "Harbour" };
         let run = ferry.run(&["rename", &place, new]);
