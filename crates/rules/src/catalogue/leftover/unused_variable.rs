@@ -214,7 +214,8 @@ fn check(context: &mut Context, binding: &Binding) {
             continue;
         }
         // Without a name there would be nothing to close.
-        if declaration.kind == DeclarationKind::WithTarget && node.role() == Role::Target {
+        let is_resource = node.parent().is_some_and(|holder| holder.kind() == Kind::Assignment);
+        if declaration.kind == DeclarationKind::WithTarget && is_resource {
             continue;
         }
         // A name for what is expected to fail, or for the failure itself, is never there.

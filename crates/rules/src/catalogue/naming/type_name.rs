@@ -82,7 +82,7 @@ fn check(context: &mut Context, binding: &Binding) {
     if !text.contains(char::is_lowercase) {
         return;
     }
-    if says_language(text) {
+    if context.file().traits.says_visibility && says_language(text) {
         return;
     }
     let id = id_of(context.names(), binding);

@@ -82,7 +82,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
             language: Language::Rust,
             wrong: &[Wrong {
                 code: "fn sail() {\n    let mut nextTide = 3;\n    nextTide += 1;\n    println!(\"{nextTide}\");\n}\n",
-                at: &["2:9"],
+                at: &["2:13"],
                 fixed: Some(
                     "fn sail() {\n    let mut next_tide = 3;\n    next_tide += 1;\n    println!(\"{next_tide}\");\n}\n",
                 ),
