@@ -160,6 +160,10 @@ pub fn plan(request: &Request<'_>, asked: &RenameRequest<'_>) -> Renamed<Plan> {
     };
     let moved = file.as_ref().filter(|_| asked.with_file || names_package);
     if let Some((_, to)) = moved {
+        if to.exists() {
+            let message = format!("there is a file {} already", request.project.shown(to));
+            return Err(CannotRename::Refused(message, Vec::new()));
+        }
         moved::imports(&sources, &views, home, to, &mut edits)?;
     }
     let places = edits.iter().map(Vec::len).sum();

@@ -15,6 +15,8 @@ const LANGUAGES: &[(&str, &str, &str)] = &[
     ("Python", "board.py", include_str!("../recall/python.txt")),
     ("JavaScript and TypeScript", "board.js", include_str!("../recall/javascript.txt")),
     ("shell", "board.sh", include_str!("../recall/shell.txt")),
+    ("Java", "Board.java", include_str!("../recall/java.txt")),
+    ("Rust", "board.rs", include_str!("../recall/rust.txt")),
 ];
 
 /// A mistake, and the same without it.

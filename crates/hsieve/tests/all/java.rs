@@ -113,6 +113,20 @@ fn a_type_is_renamed_with_its_file_and_its_imports() {
     }
 }
 
+#[test]
+fn a_file_that_is_there_is_not_written_over() {
+    let ferry = program();
+    let other = "package ferries.printer;\n\ninterface Paper {}\n";
+    ferry.write("src/ferries/printer/Roll.java", other);
+    let run = ferry.run(&["rename", "src/ferries/printer/TicketPrinter.java:6:14", "Roll"]);
+    assert!(
+        run.status != 0 && run.err.contains("there is a file src/ferries/printer/Roll.java already"),
+        "{}",
+        run.err
+    );
+    assert_eq!(ferry.read("src/ferries/printer/Roll.java"), other);
+}
+
 /// What a fix leaves out is what the compiler can do without.
 #[test]
 fn unused_imports_and_variables_are_told_and_fixed() {
