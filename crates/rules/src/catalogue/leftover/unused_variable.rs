@@ -137,7 +137,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
                 Wrong {
                     code: "fn sail(boat: &mut Boat) {\n    let crew = boat.crew();\n    boat.cast_off();\n}\n",
                     at: &["2:9"],
-                    fixed: None,
+                    fixed: Some("fn sail(boat: &mut Boat) {\n    boat.crew();\n    boat.cast_off();\n}\n"),
                 },
                 Wrong {
                     code: "fn sail() {\n    let mut crew = 3;\n    go();\n    crew = 4;\n}\n",
@@ -162,7 +162,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
                 Wrong {
                     code: "class Boat {\n    int crew;\n\n    void sail() {\n        int crew = 3;\n        this.crew = 2;\n    }\n}\n",
                     at: &["5:13"],
-                    fixed: Some("class Boat {\n    int crew;\n\n    void sail() {\n        this.crew = 2;\n    }\n}\n"),
+                    fixed: None,
                 },
                 Wrong {
                     code: "class Boat {\n    void sail() {\n        int count = 0;\n        count++;\n    }\n}\n",
@@ -338,7 +338,7 @@ fn without_the_name(context: &Context, name: NodeId, kind: DeclarationKind) -> O
             let value = holder.child(Role::Value).filter(|_| targets == 1 && name.role() == Role::Target)?;
             let declaration = holder.parent().filter(|declaration| declaration.kind() == Kind::Declaration);
             let statement = declaration.unwrap_or(holder);
-            if statement.kind() == Kind::Declaration && statement.children().count() > 1 {
+            if statement.kind() == Kind::Declaration && statement.children_in(Role::Item).count() > 1 {
                 return None;
             }
             if has_no_effect(value) { removal(context, statement) } else { value_alone(context, statement, value) }
