@@ -40,6 +40,7 @@ fn main() {
         ("HTML", &|| against_pages(&among("html"))),
         ("Go", &against_go),
         ("Rust", &against_syn),
+        ("C#", &against_general_parser),
         ("HCL", &|| against_infrastructure(&files(&[Path::new(REFERENCE).join("python_modules")], &["tf"]))),
     ] {
         if wanted.is_empty() || wanted.iter().any(|own| own == name) {
@@ -69,6 +70,12 @@ fn against_go() {
     let is_library = |path: &PathBuf| path.file_name().is_some_and(|name| name.to_string_lossy().starts_with("go-"));
     let library: Vec<PathBuf> = installed.filter(is_library).collect();
     against_program("Go", Language::Go, &files(&library, &["go"]), "go", &["run", "seconds.go"]);
+}
+
+/// Sources of C#, against a general parsing library.
+fn against_general_parser() {
+    let library = Path::new(REFERENCE).join("csharp_sources/library");
+    against_program("C#", Language::CSharp, &files(&[library], &["cs"]), "python3", &["seconds.py"]);
 }
 
 /// The sources of the packages that this workspace is built from.

@@ -5,8 +5,19 @@ use std::ops::Range;
 
 use sieve_syntax::tree::{Kind, NodeId, NodeRef, Role, TokenKind};
 
+use crate::names::{Collector, ScopeId, ScopeKind};
+
+/// Opens a scope for the variables of a pattern in a condition, which is entered in the parts where the pattern fits.
+pub(crate) fn open_where<'t>(collector: &mut Collector<'t>, condition: NodeRef<'t>) -> ScopeId {
+    let scope = collector.open_scope(ScopeKind::Block, condition, collector.current());
+    for part in parts_where(condition) {
+        collector.enter_within(part, scope);
+    }
+    scope
+}
+
 /// The parts of the code that run only where a condition holds, as far as the language says so.
-pub(crate) fn parts_where(condition: NodeRef<'_>) -> Vec<Range<NodeId>> {
+fn parts_where(condition: NodeRef<'_>) -> Vec<Range<NodeId>> {
     let mut parts = Vec::new();
     // What the expression is like where the condition holds.
     let mut holds = true;
@@ -25,8 +36,8 @@ pub(crate) fn parts_where(condition: NodeRef<'_>) -> Vec<Range<NodeId>> {
             }
             Kind::If if node.role() == Role::Condition => {
                 parts.extend(child(if holds { Role::Body } else { Role::Else }));
-                let leaves = parent.child(Role::Body).is_some_and(|body| !completes(body));
-                if !holds && parent.child(Role::Else).is_none() && leaves {
+                let leaves = || parent.child(Role::Body).is_some_and(|body| !completes(body));
+                if !holds && parent.child(Role::Else).is_none() && leaves() {
                     parts.extend(behind(parent));
                 }
                 break;
@@ -52,10 +63,7 @@ pub(crate) fn parts_where(condition: NodeRef<'_>) -> Vec<Range<NodeId>> {
 
 /// Whether operands are joined by `&&`.
 fn is_conjunction(logical: NodeRef<'_>) -> bool {
-    let Some(first) = logical.children().next() else { return false };
-    let tree = logical.tree();
-    let mut behind = (first.token_range().end..logical.token_range().end).map(|token| tree.token_kind(token));
-    behind.find(|kind| !kind.is_trivia()) == Some(TokenKind::AndAnd)
+    logical.children().next().is_some_and(|first| first.kind_behind() == TokenKind::AndAnd)
 }
 
 /// The statements behind one, in its block. Labels before it belong to it.

@@ -1,8 +1,15 @@
-//! What a name is, where one place of its file declares it.
+//! What a name is, where one place of its file declares it, and who sees what is declared.
 
+use sieve_syntax::text::Text;
 use sieve_syntax::tree::{Kind, NodeRef, Role};
 
 use crate::names::{Binding, DeclarationKind, Names, Resolution};
+
+/// The word of a declaration that says who sees it, with what is in parentheses behind it: `private`, `pub(crate)`.
+pub fn visibility<'t>(text: &'t Text, declaration: NodeRef<'_>) -> Option<&'t str> {
+    let word = declaration.children().find(|part| part.kind() == Kind::Visibility)?;
+    Some(text.slice(word.span()))
+}
 
 /// The class that the name at a node represents; nothing where more than that class gives it a meaning.
 pub fn class_of<'t>(names: &Names<'_>, name: NodeRef<'t>) -> Option<NodeRef<'t>> {
@@ -28,7 +35,6 @@ fn binding_of<'n>(names: &'n Names<'_>, name: NodeRef<'_>) -> Option<&'n Binding
 #[cfg(test)]
 mod tests {
     use sieve_syntax::language::Language;
-    use sieve_syntax::text::Text;
 
     use super::*;
     use crate::names_of;

@@ -25,6 +25,8 @@ pub enum Form {
     KeyBefore,
     /// It is also the name under which another module hands something out: `import { tide }`.
     Imported,
+    /// It is brought into another part of the file under this name, which keeps it: `use super::tide`.
+    Brought,
     /// It is also the name under which others see it: `export { tide }`.
     Exported,
 }
@@ -46,7 +48,12 @@ pub fn places(tree: &Tree, names: &Names<'_>, id: BindingId) -> Vec<Place> {
     let mut places: Vec<Place> = declared.clone().map(declared_place).collect();
     places.extend(declared.filter_map(key_before));
     for reference in names.references().filter(|reference| reference.resolution == Resolution::Binding(id)) {
-        places.push(Place { span: reference.span, form: form_of(tree.node(reference.node)) });
+        let form = match form_of(tree.node(reference.node)) {
+            // What an import of the file takes from another part of it.
+            Form::Imported => Form::Brought,
+            form => form,
+        };
+        places.push(Place { span: reference.span, form });
     }
     places.sort_by_key(|place| place.span);
     places.dedup_by_key(|place| place.span);

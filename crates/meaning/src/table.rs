@@ -101,7 +101,8 @@ pub(crate) fn meaning_of(language: Language) -> &'static LanguageMeaning {
         | Language::Yaml
         | Language::Css
         | Language::Html
-        | Language::Hcl => &NONE,
+        | Language::Hcl
+        | Language::CSharp => &NONE,
         Language::Rust => &RUST,
         Language::Java => &JAVA,
         Language::Go => &GO,

@@ -94,17 +94,6 @@ fn library() -> Vec<PathBuf> {
     shared.filter(is_go).map(|path| path.join("src")).filter(|path| path.is_dir()).collect()
 }
 
-fn files_below(folder: &Path, found: &mut Vec<PathBuf>) {
-    for entry in std::fs::read_dir(folder).into_iter().flatten().flatten() {
-        let path = entry.path();
-        if path.is_dir() && entry.file_name() != "testdata" {
-            files_below(&path, found);
-        } else if path.extension().is_some_and(|ending| ending == "go") {
-            found.push(path);
-        }
-    }
-}
-
 /// What the reference says of the uses in a file: where each is declared, and those that it finds nothing for.
 struct Reference {
     declared: BTreeMap<u32, i64>,
@@ -183,13 +172,13 @@ fn names_represent_what_the_languages_own_parser_resolves() {
         eprintln!("0 references: Go's library is not installed; nothing was compared");
         return;
     }
-    let mut files = Vec::new();
-    folders.iter().for_each(|folder| files_below(folder, &mut files));
+    let mut files: Vec<PathBuf> = folders.iter().flat_map(|folder| uses::files_below(folder)).collect();
+    files.retain(|file| {
+        file.extension().is_some_and(|ending| ending == "go") && !file.iter().any(|part| part == "testdata")
+    });
     files.sort();
     let folder = tempfile::tempdir().expect("a folder");
-    let list = folder.path().join("list");
-    let lines: Vec<String> = files.iter().map(|file| file.display().to_string()).collect();
-    std::fs::write(&list, lines.join("\n")).expect("written");
+    let list = uses::list_in(folder.path(), &files);
     let program = concat!(env!("CARGO_MANIFEST_DIR"), "/tests/reference/uses.go");
     let ran = Command::new("go")
         .args(["run", program])

@@ -147,17 +147,6 @@ fn home() -> Option<PathBuf> {
     homes.filter(|home| home.join("lib/src.zip").is_file()).max()
 }
 
-fn files_below(folder: &Path, found: &mut Vec<PathBuf>) {
-    for entry in std::fs::read_dir(folder).into_iter().flatten().flatten() {
-        let path = entry.path();
-        if path.is_dir() {
-            files_below(&path, found);
-        } else if path.extension().is_some_and(|ending| ending == "java") {
-            found.push(path);
-        }
-    }
-}
-
 /// What the reference says of a line: a file, and each use with the place that declares the name.
 fn reference(line: &str) -> (PathBuf, BTreeMap<u32, i64>) {
     let (path, uses) = line.split_once(' ').unwrap_or((line, ""));
@@ -272,11 +261,9 @@ fn names_represent_what_the_languages_own_compiler_resolves() {
     let (mut compared, mut uses, mut failures) = (0, 0, Vec::new());
     for module in MODULES {
         let root = folder.path().join(module);
-        let mut files = Vec::new();
-        files_below(&root, &mut files);
-        let list = folder.path().join("list");
-        let lines: Vec<String> = files.iter().map(|file| file.display().to_string()).collect();
-        std::fs::write(&list, lines.join("\n")).expect("written");
+        let mut files = uses::files_below(&root);
+        files.retain(|file| file.extension().is_some_and(|ending| ending == "java"));
+        let list = uses::list_in(folder.path(), &files);
         let exports = ["tree", "code"].map(|package| format!("jdk.compiler/com.sun.tools.javac.{package}=ALL-UNNAMED"));
         let ran = Command::new(home.join("bin/java"))
             .args([

@@ -31,6 +31,7 @@ fn placed(language: Language, source: &str, name: &str) -> Vec<String> {
                 Form::Plain => "",
                 Form::Key | Form::KeyBefore => " key",
                 Form::Imported => " imported",
+                Form::Brought => " brought",
                 Form::Exported => " exported",
             };
             format!("{}:{}{form}", at.line, at.column)
@@ -47,6 +48,12 @@ fn clash(language: Language, source: &str, name: &str, new: &str) -> Option<&'st
             Clash::Unclear => "unclear",
         })
     })
+}
+
+#[test]
+fn what_another_part_of_the_file_brings_in_keeps_its_name_there() {
+    let source = "fn low() {}\n\nmod quay {\n    use super::low;\n\n    fn go() {\n        low()\n    }\n}\n";
+    assert_eq!(placed(Language::Rust, source, "low"), ["1:4", "4:16 brought"]);
 }
 
 #[test]

@@ -132,17 +132,6 @@ fn package(name: &str) -> Option<PathBuf> {
     folders.map(|folder| folder.path()).filter(is_it).max()
 }
 
-fn files_below(folder: &Path, found: &mut Vec<PathBuf>) {
-    for entry in std::fs::read_dir(folder).into_iter().flatten().flatten() {
-        let path = entry.path();
-        if path.is_dir() {
-            files_below(&path, found);
-        } else {
-            found.push(path);
-        }
-    }
-}
-
 /// What the compiler says of a package.
 fn builds(root: &Path, edition: &str) -> Result<(), String> {
     let folder = tempfile::tempdir().expect("a folder");
@@ -204,7 +193,7 @@ fn renamed(source: &str) -> (String, usize, usize) {
             let written = match place.form {
                 Form::Key => format!("{old}: {new}"),
                 Form::KeyBefore => format!("{old}: "),
-                Form::Imported => format!("{new} as {old}"),
+                Form::Imported | Form::Brought => format!("{new} as {old}"),
                 Form::Plain | Form::Exported => new.clone(),
             };
             edits.push((place.span.start, place.span.end, written));
@@ -224,10 +213,8 @@ fn renamed(source: &str) -> (String, usize, usize) {
 fn still_builds(package: &Path, edition: &str) -> Option<(usize, usize)> {
     builds(package, edition).ok()?;
     let copy = tempfile::tempdir().expect("a folder");
-    let mut files = Vec::new();
-    files_below(package, &mut files);
     let (mut changed, mut all) = (0, 0);
-    for file in files {
+    for file in uses::files_below(package) {
         let way = file.strip_prefix(package).expect("it is below");
         let to = copy.path().join(way);
         std::fs::create_dir_all(to.parent().expect("a folder")).expect("made");

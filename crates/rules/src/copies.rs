@@ -164,7 +164,7 @@ impl Prefixes {
         let behind = tokens.map(|(_, kind, span)| {
             if !kind.is_trivia() {
                 let mut own = FxHasher::default();
-                own.write_u8(kind as u8);
+                own.write_u16(kind as u16);
                 if matches!(kind, TokenKind::Name | TokenKind::ShellText) {
                     own.write(&text.source().as_bytes()[span.range()]);
                     all.words += 1;

@@ -1,9 +1,11 @@
 //! Whether the public things of a file are described, in the form that their language has for it.
 
+use sieve_meaning::declared::visibility;
 use sieve_syntax::text::Span;
 use sieve_syntax::tree::{Kind, NodeRef, Role, TokenKind};
 
 use crate::interface::File;
+use crate::modifier::modifier;
 
 /// Whether a module, class or function is described; nothing where it need not be.
 pub(crate) fn described(file: File<'_>, node: NodeRef) -> Option<bool> {
@@ -128,7 +130,8 @@ fn is_said_public(file: File<'_>, node: NodeRef) -> bool {
 /// Whether all modules and types around a declaration are seen, as far as the file says, and it is in no function.
 fn is_in_public(file: File<'_>, node: NodeRef) -> bool {
     node.ancestors().all(|around| match around.kind() {
-        Kind::Namespace | Kind::Class | Kind::Enum => has_visibility(file, around),
+        Kind::Namespace => file.traits.open_namespaces || has_visibility(file, around),
+        Kind::Class | Kind::Interface | Kind::Enum => has_visibility(file, around),
         // One without a name.
         Kind::New | Kind::EnumMember => false,
         kind => !kind.is_function(),
@@ -137,7 +140,7 @@ fn is_in_public(file: File<'_>, node: NodeRef) -> bool {
 
 /// Whether a declaration is seen everywhere, and not only in some module.
 fn has_visibility(file: File<'_>, node: NodeRef) -> bool {
-    node.children().any(|part| part.kind() == Kind::Visibility && matches!(file.node_text(part), "pub" | "public"))
+    matches!(visibility(file.text, node), Some("pub" | "public"))
 }
 
 /// Whether the functions belong to a type that is declared beside them and not seen elsewhere.
@@ -206,7 +209,8 @@ fn is_exempt(file: File<'_>, node: NodeRef) -> bool {
     let inherits = node.kind() == Kind::Function && node.class_around().is_some_and(|class| file.has_bases(class));
     // What everybody knows by its name is described where its interface is.
     let is_known = node.child(Role::Receiver).is_some() && file.traits.known_methods.contains(&name);
-    if goes_on(file, node, name) || inherits || is_known {
+    // Of several parts another one may be described.
+    if goes_on(file, node, name) || inherits || is_known || modifier(file, node, "partial").is_some() {
         return true;
     }
     let is_test = file.is_test() || name.starts_with("test") || name.starts_with("Test");

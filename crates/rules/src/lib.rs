@@ -22,6 +22,7 @@ mod input;
 mod inside;
 pub mod interface;
 mod markup;
+mod modifier;
 mod pattern;
 pub mod query;
 mod run;

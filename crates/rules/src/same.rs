@@ -1,11 +1,11 @@
 //! Whether two pieces of code say the same, and whether saying it twice gives the same.
 
 use sieve_syntax::text::Span;
-use sieve_syntax::tree::{Kind, NodeRef, TokenKind};
+use sieve_syntax::tree::{Kind, NodeRef, TokenId, TokenKind};
 
 use crate::interface::File;
 
-/// Whether two nodes are made of the same tokens, whitespace and comments left aside.
+/// Whether two nodes are made of the same tokens, whitespace and comments left aside. What depends on how it is built is the same as nothing.
 pub(crate) fn same_code(file: File<'_>, one: NodeRef<'_>, other: NodeRef<'_>) -> bool {
     let tokens = |node: NodeRef<'_>| {
         let tree = file.tree;
@@ -13,7 +13,12 @@ pub(crate) fn same_code(file: File<'_>, one: NodeRef<'_>, other: NodeRef<'_>) ->
             .filter(move |token| !tree.token_kind(*token).is_trivia())
             .map(move |token| file.text.slice(tree.token_span(token)))
     };
-    tokens(one).eq(tokens(other))
+    tokens(one).eq(tokens(other)) && !depends_on_build(file, one.token_range())
+}
+
+/// Whether lines for the preprocessor are among some tokens: not all of them may be compiled.
+pub(crate) fn depends_on_build(file: File<'_>, mut tokens: std::ops::Range<TokenId>) -> bool {
+    tokens.any(|token| file.tree.token_kind(token) == TokenKind::Directive)
 }
 
 /// Whether an expression gives the same value each time that it is asked within one expression: nothing in it is called, changed or waited

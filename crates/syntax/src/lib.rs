@@ -14,6 +14,7 @@
 //! ```
 #![forbid(unsafe_code)]
 
+mod csharp;
 pub mod css;
 mod go;
 pub mod hcl;

@@ -7,7 +7,7 @@ let client: LanguageClient | undefined;
 
 /** The languages that the server reads, and its settings. */
 const documents = [
-  ...["python", "javascript", "javascriptreact", "typescript", "typescriptreact", "shellscript", "json", "jsonc", "yaml", "toml", "html", "css", "go", "rust", "java"].map((language) => ({
+  ...["python", "javascript", "javascriptreact", "typescript", "typescriptreact", "shellscript", "json", "jsonc", "yaml", "toml", "html", "css", "go", "rust", "java", "csharp"].map((language) => ({
     scheme: "file",
     language,
   })),

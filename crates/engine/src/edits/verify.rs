@@ -191,7 +191,7 @@ fn same_token(language: Language, kind: TokenKind, before: &str, after: &str) ->
         TokenKind::FormatStart | TokenKind::FormatEnd if traits_of(language).prefixed_strings => {
             before.replace('\'', "\"") == after.replace('\'', "\"")
         }
-        TokenKind::MarkupText => before.replace("\r\n", "\n") == after.replace("\r\n", "\n"),
+        TokenKind::MarkupText | TokenKind::TemplatePart => before.replace("\r\n", "\n") == after.replace("\r\n", "\n"),
         TokenKind::FormatText if !language.spec().return_is_text => {
             before.replace("\r\n", "\n") == after.replace("\r\n", "\n")
         }

@@ -16,6 +16,7 @@ mod parameter;
 mod source;
 mod spread;
 mod traits;
+mod undeclared;
 
 use std::fmt;
 use std::path::{Path, PathBuf};
@@ -115,23 +116,9 @@ pub fn plan(request: &Request<'_>, asked: &RenameRequest<'_>) -> Renamed<Plan> {
     let old = target.name.clone();
     check_word(sources.files[home].language, asked.new, &old)?;
     let is_member = matches!(target.kind, TargetKind::Member);
-    let names_package = rename_traits_of(sources.files[home].language).names_package;
     audit::special(sources.files[home].language, &old, asked.new, is_member)?;
     let mut edits: Edits = vec![Vec::new(); sources.files.len()];
-    match target.kind {
-        TargetKind::Binding(id) if names_package && packaged::is_open_member(&views[home], id) => {
-            let file = &sources.files[home];
-            let message = format!("only private members of types are followed in {}", file.language.spec().title);
-            return audit::refused(message, &views[home], file.tree.node(target.node).span());
-        }
-        TargetKind::Binding(id) => spread::binding(&sources, &views, (home, id), asked.new, &mut edits)?,
-        TargetKind::Member if !traits_of(sources.files[home].language).follows_members => {
-            let file = &sources.files[home];
-            let message = format!("members of types are not followed in {}", file.language.spec().title);
-            return audit::refused(message, &views[home], file.tree.node(target.node).span());
-        }
-        TargetKind::Member => member::member(&sources, &views, home, target.node, asked, &mut edits)?,
-    }
+    spread_target(&sources, &views, (home, &target), asked, &mut edits)?;
     audit::read_only(&views, &edits)?;
     let within = match target.kind {
         TargetKind::Binding(id) => scope_of(&views[home], home, id),
@@ -153,23 +140,62 @@ pub fn plan(request: &Request<'_>, asked: &RenameRequest<'_>) -> Renamed<Plan> {
         }
     }
     mentions.retain(|_| !asked.mentions);
-    let file = if names_package {
-        same_name(&sources.files[home].path, &old, asked.new)
-    } else {
-        named_after(&sources.files[home].path, &old, asked.new)
+    let names_file = match &target.kind {
+        TargetKind::Binding(id) => packaged::is_type(&views[home], *id) && audit::is_of_file(&views[home], *id),
+        TargetKind::Member => false,
     };
-    let moved = file.as_ref().filter(|_| asked.with_file || names_package);
+    let (file, has_to_move) = file_of(request, &sources.files[home], names_file, &old, asked.new)?;
+    let moved = file.as_ref().filter(|_| asked.with_file || has_to_move);
     if let Some((_, to)) = moved {
-        if to.exists() {
-            let message = format!("there is a file {} already", request.project.shown(to));
-            return Err(CannotRename::Refused(message, Vec::new()));
-        }
         moved::imports(&sources, &views, home, to, &mut edits)?;
     }
     let places = edits.iter().map(Vec::len).sum();
     let files = fixed_files(&sources, &edits, moved)?;
-    let file = if names_package { None } else { file };
-    Ok(Plan { files, old, places, mentions, file })
+    Ok(Plan { files, old, places, mentions, file: file.filter(|_| !has_to_move) })
+}
+
+/// Renames the target with all of its uses.
+fn spread_target(
+    sources: &Sources,
+    views: &[View<'_>],
+    (home, target): (usize, &Target),
+    asked: &RenameRequest<'_>,
+    edits: &mut Edits,
+) -> Renamed<()> {
+    let file = &sources.files[home];
+    let refused = |what: &str| {
+        let message = format!("{what} in {}", file.language.spec().title);
+        audit::refused(message, &views[home], file.tree.node(target.node).span())
+    };
+    let names_package = rename_traits_of(file.language).names_package;
+    match target.kind {
+        TargetKind::Binding(id) if names_package && packaged::is_open_member(&views[home], id) => {
+            refused("only private members of types are followed")
+        }
+        TargetKind::Binding(id) => spread::binding(sources, views, (home, id), asked.new, edits),
+        TargetKind::Member if !traits_of(file.language).follows_members => refused("members of types are not followed"),
+        TargetKind::Member => member::member(sources, views, home, target.node, asked, edits),
+    }
+}
+
+/// The file that is named after what is renamed, with the name that it would have, and whether it has to have that name. Only a type of the
+/// whole file names it in a language with packages.
+fn file_of(
+    request: &Request<'_>,
+    file: &source::Source,
+    names_file: bool,
+    old: &str,
+    new: &str,
+) -> Renamed<(Option<(PathBuf, PathBuf)>, bool)> {
+    if !rename_traits_of(file.language).names_package {
+        return Ok((named_after(&file.path, old, new), false));
+    }
+    let moved = same_name(&file.path, old, new).filter(|_| names_file);
+    if let Some((_, to)) = moved.as_ref().filter(|(_, to)| to.exists()) {
+        let message = format!("there is a file {} already", request.project.shown(to));
+        return Err(CannotRename::Refused(message, Vec::new()));
+    }
+    Ok((moved, true))
 }
 
 /// The file and the part of it in which a name is seen that is not one of the whole file.
@@ -212,14 +238,14 @@ fn target(sources: &Sources, views: &[View<'_>], asked: &RenameRequest<'_>) -> R
     }
     let node = file.tree.covering(span);
     let view = &views[home];
-    if rename_traits_of(file.language).names_package
+    let traits = rename_traits_of(file.language);
+    if traits.names_package
         && let Some((origin, id)) = packaged::origin(views, home, node)
     {
         return Ok((origin, Target { name, node: node.id(), kind: TargetKind::Binding(id) }));
     }
-    let traits = rename_traits_of(file.language);
     if (traits.names_package || traits.has_unfollowed_paths)
-        && view.binding_at(node).is_some_and(|id| is_import(view, id))
+        && view.binding_at(node).is_some_and(|id| view.is_import(id))
     {
         let whose =
             if traits.names_package { "outside of the project" } else { "elsewhere, and imports are not followed" };
@@ -302,10 +328,6 @@ fn fixed_files(sources: &Sources, edits: &Edits, moved: Option<&(PathBuf, PathBu
         });
     }
     Ok(fixed)
-}
-
-fn is_import(view: &View<'_>, id: BindingId) -> bool {
-    view.names.binding(id).declarations.iter().any(|declaration| declaration.kind == DeclarationKind::Import)
 }
 
 /// Whether a declaration is that of a parameter.

@@ -3,14 +3,14 @@
 use std::path::Path;
 
 use sieve_meaning::folder_module::FolderForm;
-use sieve_meaning::names::{DeclarationKind, Reference, Resolution, ScopeId};
-use sieve_meaning::renaming::{Clash, may_become, places};
+use sieve_meaning::names::{Resolution, ScopeId};
+use sieve_meaning::renaming::places;
 use sieve_rules::Edit;
-use sieve_syntax::text::Span;
 use sieve_syntax::tree::{Kind, NodeRef, Role};
 
 use super::audit::refused;
 use super::source::{Sources, View};
+use super::undeclared;
 use super::{CannotRename, Edits, Renamed};
 
 /// A name of a package, and the one that it is given.
@@ -99,68 +99,25 @@ impl PackageName<'_, '_> {
     fn in_sibling(&self, view: &View<'_>, edits: &mut Vec<Edit>) -> Renamed<()> {
         let names = &view.names;
         if let Some(taken) = names.lookup(ScopeId::FILE, self.new) {
-            let first = places(&view.file.tree, names, taken).first().map(|place| place.span);
-            return refused(
-                format!("\"{}\" is taken in the package", self.new),
-                view,
-                first.unwrap_or(Span::new(0, 0)),
-            );
+            return refused(format!("\"{}\" is taken in the package", self.new), view, view.first_place(taken));
         }
         // Files for other systems declare it too.
-        if let Some(id) = names.lookup(ScopeId::FILE, self.old) {
-            let is_import = names.binding(id).declarations.iter().any(|one| one.kind == DeclarationKind::Import);
-            let span = places(&view.file.tree, names, id).first().map_or(Span::new(0, 0), |place| place.span);
-            if is_import {
-                return refused(format!("\"{}\" is the name of an import here", self.old), view, span);
-            }
-            may_become(names, id, self.new).map_err(|clash| {
-                let span = if let Clash::Hides(used) = clash { used } else { span };
-                CannotRename::Refused(
-                    format!("\"{}\" is taken where \"{}\" is used", self.new, self.old),
-                    vec![view.file.place(span)],
-                )
-            })?;
-            edits.extend(
-                places(&view.file.tree, names, id).into_iter().map(|place| Edit::replace(place.span, self.new)),
-            );
+        let Some(id) = names.lookup(ScopeId::FILE, self.old) else {
+            edits.extend(undeclared::uses(view, self.old, self.new, |_| true)?);
             return Ok(());
+        };
+        let span = view.first_place(id);
+        if view.is_import(id) {
+            return refused(format!("\"{}\" is the name of an import here", self.old), view, span);
         }
-        for reference in names.references().filter(|reference| !matches!(reference.resolution, Resolution::Binding(_)))
-        {
-            let name = names.text(reference.name);
-            if name == self.new {
-                return refused(
-                    format!("\"{name}\" refers to something else where \"{}\" is seen", self.old),
-                    view,
-                    reference.span,
-                );
-            }
-            if name == self.old {
-                self.check_use(view, reference)?;
-                edits.push(Edit::replace(reference.span, self.new));
-            }
-        }
+        undeclared::may_become_here(view, id, self.old, self.new, span)?;
+        edits.extend(places(&view.file.tree, names, id).into_iter().map(|place| Edit::replace(place.span, self.new)));
         Ok(())
-    }
-
-    /// Whether a use in a file that does not declare the name stays one of it.
-    fn check_use(&self, view: &View<'_>, reference: &Reference) -> Renamed<()> {
-        if reference.is_doubtful {
-            return refused(format!("\"{}\" may be the name of a field here", self.old), view, reference.span);
-        }
-        let mut scopes = std::iter::successors(Some(reference.scope), |scope| view.names.scope(*scope).parent);
-        match scopes.find_map(|scope| view.names.lookup(scope, self.new)) {
-            Some(_) => {
-                refused(format!("\"{}\" is taken where \"{}\" is used", self.new, self.old), view, reference.span)
-            }
-            None => Ok(()),
-        }
     }
 
     /// `quay.Depth` in a file that imports the package.
     fn in_other_package(&self, view: &View<'_>, own_path: Option<&str>, edits: &mut Vec<Edit>) -> Renamed<()> {
-        let imports = view.file.tree.root().children().filter(|node| node.kind() == Kind::Import);
-        for item in imports.flat_map(|import| import.children_in(Role::Item)) {
+        for item in view.import_items() {
             let path = item.child(Role::Module).map_or("", |path| view.file.slice(path).trim_matches(['"', '`']));
             let Some(folder) = folder_of(self.home()).rsplit('/').next().filter(|folder| path.ends_with(folder)) else {
                 continue;
@@ -217,6 +174,5 @@ fn folder_of<'v>(view: &'v View<'_>) -> &'v str {
 
 /// The package that a file says it belongs to.
 fn package_of<'v>(view: &'v View<'_>) -> Option<&'v str> {
-    let clause = view.file.tree.root().children().find(|node| node.kind() == Kind::PackageClause)?;
-    clause.child(Role::Name).map(|name| view.file.slice(name))
+    view.package().map(|name| view.file.slice(name))
 }

@@ -1,14 +1,15 @@
 //! Types of packages that a clause at the head of each file names: other files of the package use them by their names alone, others
 //! through imports or by their whole names.
 
-use sieve_meaning::names::{BindingId, DeclarationKind, Names, Namespace, Reference, Resolution, ScopeId, ScopeKind};
-use sieve_meaning::renaming::{Clash, may_become, places};
+use sieve_meaning::declared::visibility;
+use sieve_meaning::names::{BindingId, DeclarationKind, Namespace, Reference, Resolution, ScopeId, ScopeKind};
+use sieve_meaning::renaming::places;
 use sieve_rules::Edit;
-use sieve_syntax::text::Span;
 use sieve_syntax::tree::{Kind, NodeRef, Role};
 
 use super::audit::refused;
 use super::source::View;
+use super::undeclared;
 use super::{Edits, Renamed};
 
 /// A type of the project with its whole name: that of its package, those of the types around it, and its own.
@@ -42,10 +43,7 @@ fn is_private(view: &View<'_>, id: BindingId) -> bool {
         let holder = name.ancestors().find(|around| {
             matches!(around.kind(), Kind::Field | Kind::Function | Kind::Class | Kind::Interface | Kind::Enum)
         });
-        let says = |holder: NodeRef<'_>| {
-            let mut words = holder.children().filter(|part| part.kind() == Kind::Visibility);
-            words.any(|word| view.file.slice(word) == "private")
-        };
+        let says = |holder: NodeRef<'_>| visibility(&view.file.text, holder) == Some("private");
         // The components of a record are private fields, and functions that all see.
         holder.is_some_and(says) && name.parent().is_none_or(|parent| parent.kind() != Kind::Parameter)
     })
@@ -75,15 +73,10 @@ fn imported_path(view: &View<'_>, id: BindingId) -> Option<String> {
 
 /// The packages and types of which a file imports everything.
 fn star_imports<'v>(view: &'v View<'_>) -> impl Iterator<Item = String> + 'v {
-    items(view)
+    view.import_items()
         .filter(|item| is_star(*item))
         .filter_map(|item| item.child(Role::Module))
         .map(|module| without_whitespace(view.file.slice(module)))
-}
-
-fn items<'v>(view: &'v View<'_>) -> impl Iterator<Item = NodeRef<'v>> {
-    let imports = view.file.tree.root().children().filter(|node| node.kind() == Kind::Import);
-    imports.flat_map(|import| import.children_in(Role::Item))
 }
 
 fn is_star(item: NodeRef<'_>) -> bool {
@@ -91,8 +84,7 @@ fn is_star(item: NodeRef<'_>) -> bool {
 }
 
 fn package_of(view: &View<'_>) -> Option<String> {
-    let clause = view.file.tree.root().children().find(|node| node.kind() == Kind::PackageClause)?;
-    clause.child(Role::Name).map(|name| without_whitespace(view.file.slice(name)))
+    view.package().map(|name| without_whitespace(view.file.slice(name)))
 }
 
 fn without_whitespace(text: &str) -> String {
@@ -145,16 +137,14 @@ impl TypeName<'_, '_> {
         let renamed = if around.is_empty() { self.new.to_string() } else { format!("{around}.{}", self.new) };
         if let Some(taken) = declared(self.views).iter().find(|one| one.path == renamed) {
             let view = &self.views[taken.file];
-            let first = places(&view.file.tree, &view.names, taken.id).first().map(|place| place.span);
-            let message = format!("there is a type \"{}\" already", self.new);
-            return refused(message, view, first.unwrap_or(Span::new(0, 0)));
+            return refused(format!("there is a type \"{}\" already", self.new), view, view.first_place(taken.id));
         }
         for (index, view) in self.views.iter().enumerate() {
             let mut found = self.in_paths(view, &path, &around);
             if index != home {
                 found.extend(self.in_imports(view, &path)?);
                 if self.sees_by_name(view, &around) {
-                    found.extend(self.by_name(view)?);
+                    found.extend(undeclared::uses(view, self.old, self.new, |one| may_be_type(view, one))?);
                 }
             }
             edits[index].extend(found);
@@ -172,12 +162,12 @@ impl TypeName<'_, '_> {
     /// Imports of it, of what is in it, and the uses of what they bring.
     fn in_imports(&self, view: &View<'_>, path: &str) -> Renamed<Vec<Edit>> {
         let mut found = Vec::new();
-        for item in items(view).filter(|item| !is_star(*item)) {
+        for item in view.import_items().filter(|item| !is_star(*item)) {
             let Some(id) = view.names.declared_at(item.id()) else { continue };
             if without_whitespace(view.file.slice(item)) != path {
                 continue;
             }
-            self.may_become(view, id, item.span())?;
+            undeclared::may_become_here(view, id, self.old, self.new, item.span())?;
             found.extend(
                 places(&view.file.tree, &view.names, id).into_iter().map(|place| Edit::replace(place.span, self.new)),
             );
@@ -185,31 +175,17 @@ impl TypeName<'_, '_> {
         Ok(found)
     }
 
-    fn may_become(&self, view: &View<'_>, id: BindingId, span: Span) -> Renamed<()> {
-        may_become(&view.names, id, self.new).or_else(|clash| {
-            let span = if let Clash::Hides(used) = clash { used } else { span };
-            refused(format!("\"{}\" is taken where \"{}\" is used", self.new, self.old), view, span)
-        })
-    }
-
     /// Its name within names with dots between them: in `ferries.tides.Table.low`, and `Outer.Table` for a type in another one.
     fn in_paths(&self, view: &View<'_>, path: &str, around: &str) -> Vec<Edit> {
         let outer = around.rsplit('.').next().filter(|outer| outer.starts_with(char::is_uppercase));
-        let names = view.file.tree.nodes().filter(|node| {
-            node.kind() == Kind::Name && node.role() != Role::Object && view.file.slice(*node) == self.old
-        });
-        let is_it = |name: &NodeRef<'_>| {
-            let Some(parent) = name.parent() else { return false };
-            let object = match parent.kind() {
-                Kind::Member => parent.child(Role::Object),
-                // The last part of what is before the name of an import.
-                _ => None,
-            };
-            let Some(object) = object.filter(|object| *object != *name) else { return false };
-            let whole = format!("{}.{}", without_whitespace(view.file.slice(object)), self.old);
-            whole == path || outer.is_some_and(|outer| self.is_type_around(view, object, outer, around))
+        let members = view.file.tree.nodes().filter(|node| node.kind() == Kind::Member);
+        let named = members.filter_map(|member| member.child(Role::Object).zip(member.child(Role::Name)));
+        let is_it = |(object, name): &(NodeRef<'_>, NodeRef<'_>)| {
+            let whole = || format!("{}.{}", without_whitespace(view.file.slice(*object)), self.old);
+            view.file.slice(*name) == self.old
+                && (whole() == path || outer.is_some_and(|outer| self.is_type_around(view, *object, outer, around)))
         };
-        names.filter(is_it).map(|name| Edit::replace(name.span(), self.new)).collect()
+        named.filter(is_it).map(|(_, name)| Edit::replace(name.span(), self.new)).collect()
     }
 
     /// Whether an expression is the type around the renamed one.
@@ -229,28 +205,6 @@ impl TypeName<'_, '_> {
             _ => star_imports(view).chain(package_of(view)).any(|package| around == format!("{package}.{outer}")),
         }
     }
-
-    /// The uses of the name that nothing in the file declares.
-    fn by_name(&self, view: &View<'_>) -> Renamed<Vec<Edit>> {
-        let names = &view.names;
-        let mut found = Vec::new();
-        let unresolved = names.references().filter(|one| !matches!(one.resolution, Resolution::Binding(_)));
-        for reference in unresolved.filter(|one| may_be_type(view, one)) {
-            let name = names.text(reference.name);
-            if name == self.new {
-                let message = format!("\"{name}\" refers to something else where \"{}\" is seen", self.old);
-                return refused(message, view, reference.span);
-            }
-            if name == self.old {
-                if is_taken(names, reference, self.new) {
-                    let message = format!("\"{}\" is taken where \"{}\" is used", self.new, self.old);
-                    return refused(message, view, reference.span);
-                }
-                found.push(Edit::replace(reference.span, self.new));
-            }
-        }
-        Ok(found)
-    }
 }
 
 /// Whether a use that nothing in the file declares may be one of a type: it is no variable where no dot is behind it.
@@ -258,13 +212,4 @@ fn may_be_type(view: &View<'_>, reference: &Reference) -> bool {
     let node = view.file.tree.node(reference.node);
     view.names.namespace(reference.name) == Namespace::Types
         || node.role() == Role::Object && view.names.namespace(reference.name) == Namespace::Values
-}
-
-/// Whether a name means something where another one is used.
-fn is_taken(names: &Names<'_>, reference: &Reference, new: &str) -> bool {
-    let scopes = std::iter::successors(Some(reference.scope), |scope| names.scope(*scope).parent);
-    let is_bound = |scope: ScopeId| {
-        [Namespace::Types, Namespace::Values].iter().any(|one| names.lookup_in(*one, scope, new).is_some())
-    };
-    scopes.into_iter().any(is_bound)
 }

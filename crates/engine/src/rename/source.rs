@@ -5,8 +5,9 @@ use std::path::{Path, PathBuf};
 use std::sync::Arc;
 
 use rayon::prelude::*;
-use sieve_meaning::names::{BindingId, Names, Resolution};
+use sieve_meaning::names::{BindingId, DeclarationKind, Names, Resolution};
 use sieve_meaning::project::Modules;
+use sieve_meaning::renaming::places;
 use sieve_meaning::{names_of, python_library};
 use sieve_rules::traits_of;
 use sieve_syntax::language::Language;
@@ -175,6 +176,28 @@ fn source(candidate: &Candidate, project: &Project) -> Renamed<Option<Source>> {
 }
 
 impl View<'_> {
+    /// The first place of a binding.
+    pub(super) fn first_place(&self, id: BindingId) -> Span {
+        places(&self.file.tree, &self.names, id).first().map_or(Span::new(0, 0), |place| place.span)
+    }
+
+    /// Whether an import makes a binding.
+    pub(super) fn is_import(&self, id: BindingId) -> bool {
+        self.names.binding(id).declarations.iter().any(|declaration| declaration.kind == DeclarationKind::Import)
+    }
+
+    /// What the imports at the top of the file name, one by one.
+    pub(super) fn import_items(&self) -> impl Iterator<Item = NodeRef<'_>> {
+        let imports = self.file.tree.root().children().filter(|node| node.kind() == Kind::Import);
+        imports.flat_map(|import| import.children_in(Role::Item))
+    }
+
+    /// The name of the package that the file says it belongs to.
+    pub(super) fn package(&self) -> Option<NodeRef<'_>> {
+        let clause = self.file.tree.root().children().find(|node| node.kind() == Kind::PackageClause)?;
+        clause.child(Role::Name)
+    }
+
     /// The binding that a name at a node makes or uses.
     pub(super) fn binding_at(&self, node: NodeRef<'_>) -> Option<BindingId> {
         if let Some(Resolution::Binding(id)) = self.names.resolution_at(node.id()) {

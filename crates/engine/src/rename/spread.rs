@@ -3,7 +3,7 @@
 use std::collections::{BTreeSet, VecDeque};
 
 use sieve_meaning::folder_module::FolderForm;
-use sieve_meaning::names::{BindingId, DeclarationKind, Resolution, ScopeId, Unknown};
+use sieve_meaning::names::{BindingId, Resolution, ScopeId, Unknown};
 use sieve_meaning::renaming::{Clash, Form, may_become, places};
 use sieve_rules::{Edit, traits_of};
 use sieve_syntax::text::Span;
@@ -16,6 +16,7 @@ use super::package::PackageName;
 use super::packaged::{self, TypeName};
 use super::source::{Sources, View};
 use super::traits::rename_traits_of;
+use super::undeclared::{is_taken, means_another};
 use super::{CannotRename, Edits, Renamed, is_parameter, parameter};
 
 /// Renames a binding with all of its uses.
@@ -52,10 +53,11 @@ pub(super) fn binding(
         }
         spreading.stub_of(file)?;
     }
-    if rename_traits_of(views[home].file.language).has_unfollowed_paths {
+    let traits = rename_traits_of(views[home].file.language);
+    if traits.has_unfollowed_paths {
         return elsewhere::nothing_means_it(views, home, id, &old);
     }
-    if rename_traits_of(views[home].file.language).names_package {
+    if traits.names_package {
         if packaged::is_type(&views[home], id) {
             TypeName { views, home: (home, id), old: &old, new }.spread(edits)?;
         }
@@ -64,8 +66,7 @@ pub(super) fn binding(
     if FolderForm::of(views[home].file.language).is_some() {
         let binding = views[home].names.binding(id);
         // What an import is called is seen in its file alone.
-        let is_import = binding.declarations.iter().any(|one| one.kind == DeclarationKind::Import);
-        if binding.scope == ScopeId::FILE && !is_import {
+        if binding.scope == ScopeId::FILE && !views[home].is_import(id) {
             PackageName { sources, views, home, old: &old, new }.spread(edits)?;
         }
         return Ok(());
@@ -113,6 +114,7 @@ impl UsePropagation<'_, '_> {
                 Form::KeyBefore => format!("{}: ", self.old),
                 Form::Imported if self.brings_renamed(file, place.span) => self.new.to_string(),
                 Form::Imported => format!("{} as {}", self.old, self.new),
+                Form::Brought => format!("{} as {}", self.new, self.old),
             };
             self.edits[file].push(Edit::replace(place.span, text));
         }
@@ -135,18 +137,12 @@ impl UsePropagation<'_, '_> {
 
     fn clash(&self, file: usize, id: BindingId, clash: Clash) -> CannotRename {
         let view = &self.views[file];
-        let first = |id: BindingId| places(&view.file.tree, &view.names, id).first().map(|place| place.span);
         let (message, spans) = match clash {
-            Clash::Taken(other) => {
-                (format!("\"{}\" is taken where \"{}\" is used", self.new, self.old), vec![first(other)])
-            }
-            Clash::Hides(used) => {
-                let message = format!("\"{}\" refers to something else where \"{}\" is seen", self.new, self.old);
-                (message, vec![Some(used)])
-            }
+            Clash::Taken(other) => (is_taken(self.old, self.new), vec![Some(view.first_place(other))]),
+            Clash::Hides(used) => (means_another(self.old, self.new), vec![Some(used)]),
             Clash::Unclear => {
                 let message = format!("\"{}\" may be used in ways that the code does not show", self.old);
-                (message, vec![first(id), unclear_code(view)])
+                (message, vec![Some(view.first_place(id)), unclear_code(view)])
             }
         };
         CannotRename::Refused(message, spans.into_iter().flatten().map(|span| view.file.place(span)).collect())

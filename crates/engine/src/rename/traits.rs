@@ -99,7 +99,8 @@ pub(super) fn rename_traits_of(language: Language) -> &'static RenameTraits {
         | Language::Yaml
         | Language::Css
         | Language::Html
-        | Language::Hcl => &NOT_FOLLOWED,
+        | Language::Hcl
+        | Language::CSharp => &NOT_FOLLOWED,
         Language::Rust => &RUST,
         Language::Java => &JAVA,
         Language::Go => &GO,

@@ -116,7 +116,7 @@ pub struct BanEntry {
 
 impl BanEntry {
     pub(super) fn to_ban(&self) -> Ban {
-        Ban { kind: self.kind, name: self.name.clone(), because: self.because.clone() }
+        Ban { kind: self.kind, name: self.name.replace("::", "."), because: self.because.clone() }
     }
 }
 

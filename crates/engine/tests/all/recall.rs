@@ -16,6 +16,7 @@ const LANGUAGES: &[(&str, &str, &str)] = &[
     ("JavaScript and TypeScript", "board.js", include_str!("../recall/javascript.txt")),
     ("shell", "board.sh", include_str!("../recall/shell.txt")),
     ("Java", "Board.java", include_str!("../recall/java.txt")),
+    ("C#", "Board.cs", include_str!("../recall/csharp.txt")),
     ("Rust", "board.rs", include_str!("../recall/rust.txt")),
 ];
 

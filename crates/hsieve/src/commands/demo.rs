@@ -38,6 +38,8 @@ const FILES: &[(&str, &str)] = &[
     ("ops/keep-tickets.sh", include_str!("../../../../demo/ops/keep-tickets.sh")),
     ("ops/nightly.yaml", include_str!("../../../../demo/ops/nightly.yaml")),
     ("ops/publish-board.sh", include_str!("../../../../demo/ops/publish-board.sh")),
+    ("settlement/src/Ledger.cs", include_str!("../../../../demo/settlement/src/Ledger.cs")),
+    ("settlement/src/Sale.cs", include_str!("../../../../demo/settlement/src/Sale.cs")),
     (
         "ticket-printer/src/ferries/desk/Desk.java",
         include_str!("../../../../demo/ticket-printer/src/ferries/desk/Desk.java"),
@@ -194,8 +196,8 @@ const STEPS: &[Step] = &[
         action: Action::Run(&["rename", "display/tides/tides.go:25:6", "ClockTime", "--preview"], 1),
     },
     Step {
-        title: "Rust and Java",
-        about: "The library of tides is written in Rust, the printer of tickets in Java. The same rules hold; the fine mesh adds what is a matter of \
+        title: "Rust, Java and C#",
+        about: "The library of tides is written in Rust, the printer of tickets in Java, the settlement in C#. The same rules hold; the fine mesh adds what is a matter of \
                 taste.",
         action: Action::Run(
             &[
@@ -209,6 +211,7 @@ const STEPS: &[Step] = &[
                 "lines",
                 "tide-library",
                 "ticket-printer",
+                "settlement",
             ],
             1,
         ),

@@ -2,7 +2,7 @@
 
 use std::collections::HashSet;
 use std::path::PathBuf;
-use std::sync::Mutex;
+use std::sync::{Mutex, OnceLock};
 
 use lsp_types::Uri;
 use sieve_rules::RuleView;
@@ -10,16 +10,16 @@ use sieve_rules::RuleView;
 use super::uri::uri_of;
 use crate::output::page::page;
 
-/// A folder of the server's own, with a page for each rule that was reported.
+/// A folder of the server's own, with a page for each rule that was reported; there is none before the first.
 pub struct Pages {
-    folder: Option<tempfile::TempDir>,
+    folder: OnceLock<Option<tempfile::TempDir>>,
     written: Mutex<HashSet<String>>,
 }
 
 impl Pages {
-    /// An empty folder, which goes when the server ends.
+    /// Without pages. What is written goes when the server ends.
     pub fn new() -> Pages {
-        Pages { folder: tempfile::Builder::new().prefix("hsieve-pages").tempdir().ok(), written: Mutex::default() }
+        Pages { folder: OnceLock::new(), written: Mutex::default() }
     }
 
     /// Where the page of a rule is; nothing where it cannot be written.
@@ -41,6 +41,7 @@ impl Pages {
 
     fn path(&self, rule: &str) -> Option<PathBuf> {
         // Names of packs and rules are letters, digits, hyphens and one colon.
-        Some(self.folder.as_ref()?.path().join(format!("{}.md", rule.replace(':', "."))))
+        let folder = self.folder.get_or_init(|| tempfile::Builder::new().prefix("hsieve-pages").tempdir().ok());
+        Some(folder.as_ref()?.path().join(format!("{}.md", rule.replace(':', "."))))
     }
 }

@@ -7,7 +7,7 @@ fn the_walk_runs_to_its_end() {
     let ferry = Ferry::empty();
     let ended = ferry.run(&["demo", "ferry"]);
     assert_eq!(ended.status, 0, "{}\n{}", ended.out, ended.err);
-    for words in ["1/20  First contact", "10/20  A clean run", "20/20  Rust and Java", "That is the whole job."] {
+    for words in ["1/20  First contact", "10/20  A clean run", "20/20  Rust, Java and C#", "That is the whole job."] {
         assert!(ended.out.contains(words), "{words}: {}", ended.out);
     }
     assert!(ferry.read("ferry/sieve-baseline.jsonl").lines().count() > 1);

@@ -6,7 +6,7 @@ use std::process::Command;
 use sieve_syntax::language::Language;
 
 use crate::ferry::{Ferry, missing, repository};
-use crate::places::names;
+use crate::places::rename_each;
 
 const BOARD: &str = "package board\n\nconst lines = 3\n\nfunc Show() int {\n\treturn depth(lines)\n}\n";
 const DEPTH: &str = "package board\n\nfunc depth(quay int) int {\n\treturn quay\n}\n";
@@ -90,29 +90,16 @@ fn a_program_goes_on_as_before_after_each_renaming() {
         return missing("go is not installed");
     }
     let cache = tempfile::tempdir().expect("a folder");
-    let ferry = program();
-    let before = runs(&ferry, cache.path()).expect("the demo builds");
+    let before = runs(&program(), cache.path()).expect("the demo builds");
     assert!(before.contains("late, high water at 11:55"), "{before}");
     let files = ["main.go", "board.go", "summary.go", "tides/tides.go", "tides/level.go"];
     let (mut renamed, mut refused) = (0, 0);
-    for place in files.iter().flat_map(|file| names(&ferry, Language::Go, file)).step_by(2) {
-        let ferry = program();
-        let new = if place.len() % 2 == 0 { "harbour" } else { "Harbour" };
-        let run = ferry.run(&["rename", &place, new]);
-        if run.status != 0 {
-            assert!(!run.err.is_empty(), "{place} is refused without a word");
-            assert_eq!(
-                runs(&ferry, cache.path()).as_ref(),
-                Ok(&before),
-                "{place}: a refused renaming changed something"
-            );
-            refused += 1;
-            continue;
-        }
+    rename_each(program, Language::Go, &files, 2, |ferry, told| {
+        let told = told.as_deref();
         let after = runs(&ferry, cache.path());
-        assert_eq!(after.as_ref(), Ok(&before), "{place} to {new}:\n{}", run.out);
-        renamed += 1;
-    }
+        assert_eq!(after.as_ref(), Ok(&before), "{}", told.unwrap_or("a refused renaming changed something"));
+        *(if told.is_some() { &mut renamed } else { &mut refused }) += 1;
+    });
     println!("{renamed} renamed, {refused} refused");
     assert!(renamed >= 45, "{renamed} renamed, {refused} refused");
 }

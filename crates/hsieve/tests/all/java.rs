@@ -5,7 +5,8 @@ use std::process::Command;
 use sieve_syntax::language::Language;
 
 use crate::ferry::{Ferry, missing, repository};
-use crate::places::names;
+use crate::places::rename_each;
+use crate::whole_way::{Case, is_reported_waived_and_recorded};
 
 const FARE: &str = "package ferries;\n\n/** Fares. */\npublic class Fare {\n    int due(boolean child) {\n        return child ? 4 : 4;\n    }\n}\n";
 
@@ -15,16 +16,8 @@ const SAME: &str =
 #[test]
 fn a_package_is_sifted_waived_and_recorded() {
     let ferry = Ferry::with(&[("src/Fare.java", FARE)]);
-    assert_eq!(ferry.findings(&[]), [SAME]);
-    assert_eq!(ferry.findings(&["--no-cache"]), [SAME], "cold");
-    let waived = ferry.run(&["waive", "src/Fare.java:6", "same-branches", "--because", "children pay the same"]);
-    assert_eq!(waived.status, 0, "{}", waived.err);
-    assert!(ferry.read("src/Fare.java").contains("// sieve: "), "{}", ferry.read("src/Fare.java"));
-    assert_eq!(ferry.findings(&[]), [""; 0]);
-    ferry.write("src/Fare.java", FARE);
-    assert_eq!(ferry.run(&["baseline", "take"]).status, 0);
-    assert_eq!(ferry.findings(&[]), [""; 0]);
-    assert_eq!(ferry.findings(&["--no-baseline"]), [SAME]);
+    let case = Case { file: "src/Fare.java", source: FARE, line: 6, finding: SAME };
+    is_reported_waived_and_recorded(&ferry, &case);
 }
 
 /// A mistake is told at its place, and the rest of the file is sifted.
@@ -71,19 +64,13 @@ fn a_program_goes_on_as_before_after_each_renaming() {
         return missing("javac is not installed");
     }
     let (mut programs, mut told, mut refused) = (vec![program()], vec!["as it is".to_string()], 0);
-    for place in FILES.iter().flat_map(|file| names(&program(), Language::Java, file)) {
-        let ferry = program();
-        let new = if place.len() % 2 == 0 { "harbour" } else { "Harbour" };
-        let run = ferry.run(&["rename", &place, new]);
-        if run.status != 0 {
-            assert!(!run.err.is_empty(), "{place} is refused without a word");
-            assert!(FILES.iter().all(|file| ferry.read(file) == program().read(file)), "{place}: something changed");
-            refused += 1;
-            continue;
+    rename_each(program, Language::Java, &FILES, 1, |ferry, renamed| match renamed {
+        Some(renamed) => {
+            programs.push(ferry);
+            told.push(renamed);
         }
-        programs.push(ferry);
-        told.push(format!("{place} to {new}:\n{}", run.out));
-    }
+        None => refused += 1,
+    });
     let put = run_all(&programs);
     assert_eq!(put.len(), programs.len());
     assert!(put[0].contains("2 sold, 394 lines left"), "{}", put[0]);
@@ -125,6 +112,16 @@ fn a_file_that_is_there_is_not_written_over() {
         run.err
     );
     assert_eq!(ferry.read("src/ferries/printer/Roll.java"), other);
+}
+
+/// A variable may have the name of the file, which is that of its type.
+#[test]
+fn only_a_type_moves_its_file() {
+    let ferry =
+        Ferry::with(&[("tide.java", "class tide {\n    int low(int tide) {\n        return tide;\n    }\n}\n")]);
+    let run = ferry.run(&["rename", "tide.java:2:17", "depth"]);
+    assert_eq!(run.status, 0, "{}", run.err);
+    assert_eq!(ferry.read("tide.java"), "class tide {\n    int low(int depth) {\n        return depth;\n    }\n}\n");
 }
 
 /// What a fix leaves out is what the compiler can do without.

@@ -5,7 +5,8 @@ use std::process::Command;
 use sieve_syntax::language::Language;
 
 use crate::ferry::{Ferry, repository};
-use crate::places::names;
+use crate::places::rename_each;
+use crate::whole_way::{Case, is_reported_waived_and_recorded};
 
 const LEVEL: &str = "//! Levels.\n\n/// Whether no boat can leave.\npub fn is_low(tide: u8) -> bool {\n    if !tide.is_power_of_two() {\n        true\n    } else {\n        false\n    }\n}\n\n/// What to pay.\nfn fare(child: bool) -> u8 {\n    if child { 4 } else { 4 }\n}\n";
 
@@ -14,16 +15,8 @@ const SAME: &str = "src/lib.rs:14:5: warning: both branches are the same: the co
 #[test]
 fn a_crate_is_sifted_waived_and_recorded() {
     let ferry = Ferry::with(&[("src/lib.rs", LEVEL), ("Cargo.toml", "[package]\nname = \"tides\"\n")]);
-    assert_eq!(ferry.findings(&[]), [SAME]);
-    assert_eq!(ferry.findings(&["--no-cache"]), [SAME], "cold");
-    let waived = ferry.run(&["waive", "src/lib.rs:14", "same-branches", "--because", "children pay the same"]);
-    assert_eq!(waived.status, 0, "{}", waived.err);
-    assert!(ferry.read("src/lib.rs").contains("// sieve: "), "{}", ferry.read("src/lib.rs"));
-    assert_eq!(ferry.findings(&[]), [""; 0]);
-    ferry.write("src/lib.rs", LEVEL);
-    assert_eq!(ferry.run(&["baseline", "take"]).status, 0);
-    assert_eq!(ferry.findings(&[]), [""; 0]);
-    assert_eq!(ferry.findings(&["--no-baseline"]), [SAME]);
+    let case = Case { file: "src/lib.rs", source: LEVEL, line: 14, finding: SAME };
+    is_reported_waived_and_recorded(&ferry, &case);
 }
 
 #[test]
@@ -124,19 +117,14 @@ fn a_program_goes_on_as_before_after_each_renaming() {
     let before = runs(&program()).expect("the program builds");
     assert_eq!(before, "     3: 11:50\n     4: late, 760\nhigh 2.12 true\n");
     let (mut renamed, mut refused) = (0, 0);
-    for place in FILES.iter().flat_map(|file| names(&program(), Language::Rust, file)) {
-        let ferry = program();
-        let new = if place.len() % 2 == 0 { "harbour" } else { "Harbour" };
-        let run = ferry.run(&["rename", &place, new]);
-        if run.status != 0 {
-            assert!(!run.err.is_empty(), "{place} is refused without a word");
-            assert!(FILES.iter().all(|file| ferry.read(file) == program().read(file)), "{place}: something changed");
+    rename_each(program, Language::Rust, &FILES, 1, |ferry, told| {
+        let Some(told) = told else {
             refused += 1;
-            continue;
-        }
-        assert_eq!(runs(&ferry).as_ref(), Ok(&before), "{place} to {new}:\n{}", run.out);
+            return;
+        };
+        assert_eq!(runs(&ferry).as_ref(), Ok(&before), "{told}");
         renamed += 1;
-    }
+    });
     println!("{renamed} renamed, {refused} refused");
     assert!(renamed >= 70, "{renamed} renamed, {refused} refused");
 }
@@ -156,4 +144,15 @@ fn what_other_files_may_mean_is_not_renamed() {
     let ferry = program();
     assert_eq!(ferry.run(&["rename", "src/height.rs:13:5", "Flat"]).status, 0);
     assert_eq!(ferry.read("src/height.rs").matches("Flat").count(), 2, "a variant, through its type");
+}
+
+/// A module of the file that takes an item by its name keeps that name for itself.
+#[test]
+fn an_item_that_is_brought_in_keeps_its_name_there() {
+    let source = "fn low() -> u8 {\n    3\n}\n\nmod quay {\n    use super::low;\n\n    pub fn depth() -> u8 {\n        low()\n    }\n}\n";
+    let ferry = Ferry::with(&[("src/main.rs", source)]);
+    let run = ferry.run(&["rename", "src/main.rs:1:4", "ebb"]);
+    assert_eq!(run.status, 0, "{}", run.err);
+    let renamed = source.replace("fn low()", "fn ebb()").replace("super::low;", "super::ebb as low;");
+    assert_eq!(ferry.read("src/main.rs"), renamed);
 }

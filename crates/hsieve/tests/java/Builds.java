@@ -30,6 +30,7 @@ public class Builds {
             built = compiler.getTask(complaints, files, null, options, null, files.getJavaFileObjectsFromPaths(sources)).call();
         }
         if (!built) {
+            remove(classes);
             return "error: " + complaints;
         }
         PrintStream around = System.out;
@@ -44,7 +45,16 @@ public class Builds {
             }
         } finally {
             System.setOut(around);
+            remove(classes);
         }
         return put.toString();
+    }
+
+    private static void remove(Path folder) throws Exception {
+        try (Stream<Path> below = Files.walk(folder)) {
+            for (Path path : below.sorted(Comparator.reverseOrder()).collect(Collectors.toList())) {
+                Files.delete(path);
+            }
+        }
     }
 }

@@ -24,20 +24,21 @@ pub(crate) fn collect<'t>(collector: &mut Collector<'t>) {
         match node.kind() {
             Kind::Name => on_name(collector, &types, node),
             Kind::Function => on_function(collector, node),
-            Kind::Lambda | Kind::FunctionType => enter(collector, node, ScopeKind::Function),
-            Kind::If | Kind::For | Kind::Match | Kind::Case => enter(collector, node, ScopeKind::Block),
-            Kind::Block if !is_body(node) => enter(collector, node, ScopeKind::Block),
+            Kind::Lambda | Kind::FunctionType => {
+                collector.open(ScopeKind::Function, node);
+            }
+            Kind::If | Kind::For | Kind::Match | Kind::Case => {
+                collector.open(ScopeKind::Block, node);
+            }
+            Kind::Block if !is_body(node) => {
+                collector.open(ScopeKind::Block, node);
+            }
             Kind::TypeDefinition | Kind::TypeAlias => on_type(collector, node),
             Kind::ImportItem => package::on_import(collector, node),
             Kind::ShortDeclaration => on_short_declaration(collector, node),
             _ => {}
         }
     }
-}
-
-fn enter<'t>(collector: &mut Collector<'t>, node: NodeRef<'t>, kind: ScopeKind) {
-    let scope = collector.open_scope(kind, node, collector.current());
-    collector.enter(node, scope);
 }
 
 /// Whether a block has the names of what it is the body of: parameters are in the block of their function.
@@ -58,7 +59,7 @@ fn on_function<'t>(collector: &mut Collector<'t>, node: NodeRef<'t>) {
     {
         collector.bind(ScopeId::FILE, collector.node_text(name), name, DeclarationKind::Function);
     }
-    enter(collector, node, ScopeKind::Function);
+    collector.open(ScopeKind::Function, node);
 }
 
 /// The name of a type is seen within it; its parameters are seen there alone.
@@ -69,7 +70,7 @@ fn on_type<'t>(collector: &mut Collector<'t>, node: NodeRef<'t>) {
         collector.bind_from(scope, name, kind, begins(scope, name.id()));
     }
     if node.child(Role::TypeParameters).is_some() {
-        enter(collector, node, ScopeKind::TypeParameters);
+        collector.open(ScopeKind::TypeParameters, node);
     }
 }
 
@@ -165,10 +166,7 @@ fn on_declared<'t>(collector: &mut Collector<'t>, name: NodeRef<'t>, assignment:
 
 /// Whether the names before `range` are declared there: a colon is before the equals sign.
 fn declares_targets(node: NodeRef<'_>) -> bool {
-    let Some(last) = node.children_in(Role::Target).last() else { return false };
-    let tree = node.tree();
-    let mut behind = (last.token_range().end..node.token_range().end).map(|token| tree.token_kind(token));
-    behind.find(|kind| !kind.is_trivia()) == Some(TokenKind::ColonAssign)
+    node.children_in(Role::Target).last().is_some_and(|last| last.kind_behind() == TokenKind::ColonAssign)
 }
 
 /// `for quay, depth := range depths`

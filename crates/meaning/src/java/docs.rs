@@ -11,7 +11,8 @@ const REFERRING: &[&str] = &["link", "linkplain", "see", "throws", "exception", 
 /// Types that documentation comments refer to are used.
 pub(super) fn collect(collector: &mut Collector<'_>) {
     let (tree, text) = (collector.tree, collector.text);
-    let scopes = collector.scopes_by_node();
+    // Most files refer to nothing, or to little.
+    let mut scopes = None;
     for token in 0..tree.tokens().len() as u32 {
         if tree.token_kind(token) != TokenKind::Comment {
             continue;
@@ -21,10 +22,15 @@ pub(super) fn collect(collector: &mut Collector<'_>) {
         if !comment.starts_with("/**") {
             continue;
         }
+        let mut referred = referred(comment).peekable();
+        if referred.peek().is_none() {
+            continue;
+        }
+        let scopes = scopes.get_or_insert_with(|| collector.scopes_by_node());
         let node = tree.covering(span);
         let mut around = std::iter::once(node).chain(node.ancestors());
         let scope = around.find_map(|node| scopes.get(&node.id()).copied()).unwrap_or(ScopeId::FILE);
-        for (at, word) in referred(comment) {
+        for (at, word) in referred {
             for (place, name) in types_in(word) {
                 let start = span.start + (at + place) as u32;
                 collector.use_within(

@@ -25,18 +25,22 @@ pub(crate) fn collect<'t>(collector: &mut Collector<'t>) {
             Kind::Class | Kind::Interface | Kind::Enum => scope::on_type(collector, node),
             Kind::New | Kind::EnumMember => scope::on_nameless(collector, node),
             Kind::Function => scope::on_function(collector, node),
-            Kind::Lambda | Kind::StaticBlock => enter(collector, node, ScopeKind::Function),
-            Kind::Match | Kind::For | Kind::Catch => enter(collector, node, ScopeKind::Block),
-            Kind::Case if pattern::has_patterns(node) => enter(collector, node, ScopeKind::Block),
-            Kind::Block if !scope::is_body(node) => enter(collector, node, ScopeKind::Block),
+            Kind::Lambda | Kind::StaticBlock => {
+                collector.open(ScopeKind::Function, node);
+            }
+            Kind::Match | Kind::For | Kind::Catch => {
+                collector.open(ScopeKind::Block, node);
+            }
+            Kind::Case if pattern::has_patterns(node) => {
+                collector.open(ScopeKind::Block, node);
+            }
+            Kind::Block if !scope::is_body(node) => {
+                collector.open(ScopeKind::Block, node);
+            }
             Kind::Try => scope::on_try(collector, node),
             Kind::CapturePattern => pattern::on_capture(collector, node),
             Kind::ImportItem => import::on_import(collector, node),
-            Kind::Error | Kind::Opaque => {
-                for scope in collector.outwards(collector.current()) {
-                    collector.mark_may_use(scope, Unknown::BrokenSyntax);
-                }
-            }
+            Kind::Error | Kind::Opaque => collector.mark_broken(),
             _ => {}
         }
     }
@@ -51,11 +55,6 @@ pub(crate) fn is_given(name: &str) -> bool {
         "clone" | "equals" | "finalize" | "getClass" | "hashCode" | "notify" | "notifyAll" | "toString" | "wait"
     );
     is_of_object || library::is_of_lang(name)
-}
-
-fn enter<'t>(collector: &mut Collector<'t>, node: NodeRef<'t>, kind: ScopeKind) {
-    let scope = collector.open_scope(kind, node, collector.current());
-    collector.enter(node, scope);
 }
 
 /// A name is bound, used, or neither, by its place.
@@ -142,16 +141,17 @@ fn is_dropped(expression: NodeRef<'_>) -> bool {
 
 /// `this.low`, `boat.low`, `boat.low()`, `Boat::low`
 fn on_member<'t>(collector: &mut Collector<'t>, node: NodeRef<'t>, member: NodeRef<'t>) {
-    let is_call = member.kind() == Kind::Path || member.role() == Role::Callee;
     let name = collector.node_text(node);
-    let namespace = match () {
-        () if is_call => Namespace::Functions,
-        () if is_in_type(member) => Namespace::Types,
-        () => Namespace::Values,
-    };
     if matches!(name, "class" | "new") {
         return;
     }
+    let namespace = if member.kind() == Kind::Path || member.role() == Role::Callee {
+        Namespace::Functions
+    } else if is_in_type(member) {
+        Namespace::Types
+    } else {
+        Namespace::Values
+    };
     let object = member.child(Role::Object);
     let is_own = object.is_some_and(|object| object.kind() == Kind::This);
     let named = object.filter(|object| object.kind() == Kind::Name && namespace != Namespace::Types);

@@ -2,8 +2,8 @@
 
 use sieve_syntax::tree::{Kind, NodeRef, Role};
 
-use crate::condition::parts_where;
-use crate::names::{Collector, DeclarationKind, ScopeKind};
+use crate::condition::open_where;
+use crate::names::{Collector, DeclarationKind};
 
 /// Scopes within scopes up to here; variables of patterns beyond share the scope around them.
 const DEEPEST: usize = 500;
@@ -26,9 +26,6 @@ pub(super) fn on_capture<'t>(collector: &mut Collector<'t>, node: NodeRef<'t>) {
         collector.bind_from(around, name, DeclarationKind::Pattern, name.id());
         return;
     }
-    let scope = collector.open_scope(ScopeKind::Block, whole, around);
+    let scope = open_where(collector, whole);
     collector.bind(scope, collector.node_text(name), name, DeclarationKind::Pattern);
-    for part in parts_where(whole) {
-        collector.enter_within(part, scope);
-    }
 }

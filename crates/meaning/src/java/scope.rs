@@ -2,7 +2,6 @@
 
 use sieve_syntax::tree::{Kind, NodeRef, Role, TokenKind};
 
-use super::enter;
 use crate::names::{Collector, DeclarationKind, Namespace, ScopeId, ScopeKind, Unknown};
 
 /// A type binds its name around it; its parameters are seen in all of it, its members in its body.
@@ -14,7 +13,7 @@ pub(super) fn on_type<'t>(collector: &mut Collector<'t>, node: NodeRef<'t>) {
         collector.bind_in(Namespace::Types, around, text, name, DeclarationKind::Class)
     });
     if node.child(Role::TypeParameters).is_some() {
-        enter(collector, node, ScopeKind::TypeParameters);
+        collector.open(ScopeKind::TypeParameters, node);
     }
     let members = collector.open_scope(ScopeKind::Members, node, collector.current());
     if let Some(binding) = binding {
@@ -94,7 +93,7 @@ pub(super) fn on_function<'t>(collector: &mut Collector<'t>, node: NodeRef<'t>) 
             collector.last_writes();
         }
     }
-    enter(collector, node, ScopeKind::Function);
+    collector.open(ScopeKind::Function, node);
 }
 
 /// Whether a block has the names of what it is the body of.
@@ -112,15 +111,9 @@ pub(super) fn is_body(block: NodeRef<'_>) -> bool {
         | Kind::Namespace
         | Kind::Catch => is_body,
         // Statements behind a colon see what is declared for other cases.
-        Kind::Case => is_body && !is_behind_arrow(block),
+        Kind::Case => is_body && block.kind_before() != TokenKind::Arrow,
         _ => false,
     })
-}
-
-fn is_behind_arrow(block: NodeRef<'_>) -> bool {
-    let tree = block.tree();
-    let mut before = (0..block.token_range().start).rev().map(|token| tree.token_kind(token));
-    before.find(|kind| !kind.is_trivia()) == Some(TokenKind::Arrow)
 }
 
 /// Resources are seen by those behind them and in the body.

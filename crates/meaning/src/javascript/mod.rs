@@ -93,11 +93,7 @@ pub(crate) fn collect<'t>(collector: &mut Collector<'t>, typed: bool) {
             Kind::Unary => on_unary(collector, node),
             Kind::Logical => on_logical(collector, node),
             Kind::Element => has_tags = true,
-            Kind::Error | Kind::Opaque => {
-                for scope in collector.outwards(collector.current()) {
-                    collector.mark_may_use(scope, Unknown::BrokenSyntax);
-                }
-            }
+            Kind::Error | Kind::Opaque => collector.mark_broken(),
             _ => {}
         }
     }

@@ -54,8 +54,7 @@ pub(super) fn last_name(node: NodeRef<'_>) -> Option<NodeRef<'_>> {
 
 /// A function as an expression: its own name is seen only in it.
 pub(super) fn on_lambda<'t>(collector: &mut Collector<'t>, node: NodeRef<'t>) {
-    let scope = collector.open_scope(ScopeKind::Function, node, collector.current());
-    collector.enter(node, scope);
+    let scope = collector.open(ScopeKind::Function, node);
     bind_name(collector, scope, node, DeclarationKind::Function);
 }
 
@@ -68,8 +67,7 @@ pub(super) fn on_class<'t>(collector: &mut Collector<'t>, node: NodeRef<'t>) {
             return;
         }
     }
-    let scope = collector.open_scope(ScopeKind::TypeParameters, node, around);
-    collector.enter(node, scope);
+    let scope = collector.open(ScopeKind::TypeParameters, node);
     if node.kind() == Kind::ClassExpression {
         bind_name(collector, scope, node, DeclarationKind::Class);
     }
@@ -77,18 +75,14 @@ pub(super) fn on_class<'t>(collector: &mut Collector<'t>, node: NodeRef<'t>) {
 
 /// An interface or the name of a type.
 pub(super) fn on_type<'t>(collector: &mut Collector<'t>, node: NodeRef<'t>) {
-    let around = collector.current();
-    bind_name(collector, around, node, DeclarationKind::TypeAlias);
-    let scope = collector.open_scope(ScopeKind::TypeParameters, node, around);
-    collector.enter(node, scope);
+    bind_name(collector, collector.current(), node, DeclarationKind::TypeAlias);
+    collector.open(ScopeKind::TypeParameters, node);
 }
 
 /// The members of an enumeration see each other by their names.
 pub(super) fn on_enum<'t>(collector: &mut Collector<'t>, node: NodeRef<'t>) {
-    let around = collector.current();
-    bind_name(collector, around, node, DeclarationKind::Class);
-    let scope = collector.open_scope(ScopeKind::Block, node, around);
-    collector.enter(node, scope);
+    bind_name(collector, collector.current(), node, DeclarationKind::Class);
+    let scope = collector.open(ScopeKind::Block, node);
     for member in node.child(Role::Body).into_iter().flat_map(|body| body.children()) {
         if let Some(name) = member.child(Role::Name).filter(|name| name.kind() == Kind::PropertyName) {
             collector.bind(scope, collector.node_text(name), name, DeclarationKind::Parameter);
@@ -117,8 +111,7 @@ pub(super) fn on_namespace<'t>(collector: &mut Collector<'t>, node: NodeRef<'t>)
 }
 
 pub(super) fn on_static_block<'t>(collector: &mut Collector<'t>, node: NodeRef<'t>) {
-    let scope = collector.open_scope(ScopeKind::Function, node, collector.current());
-    collector.enter(node, scope);
+    collector.open(ScopeKind::Function, node);
 }
 
 /// A block has a scope of its own, unless what it is the body of has one.
@@ -144,8 +137,7 @@ pub(super) fn on_block<'t>(collector: &mut Collector<'t>, node: NodeRef<'t>) {
 }
 
 pub(super) fn enter_block<'t>(collector: &mut Collector<'t>, node: NodeRef<'t>) {
-    let scope = collector.open_scope(ScopeKind::Block, node, collector.current());
-    collector.enter(node, scope);
+    collector.open(ScopeKind::Block, node);
 }
 
 /// All cases of a choice share one scope.
@@ -159,8 +151,7 @@ pub(super) fn on_match<'t>(collector: &mut Collector<'t>, node: NodeRef<'t>) {
 
 /// A type that binds names for its own parts.
 pub(super) fn enter_type<'t>(collector: &mut Collector<'t>, node: NodeRef<'t>) {
-    let scope = collector.open_scope(ScopeKind::TypeParameters, node, collector.current());
-    collector.enter(node, scope);
+    collector.open(ScopeKind::TypeParameters, node);
 }
 
 fn bind_name<'t>(collector: &mut Collector<'t>, scope: ScopeId, node: NodeRef<'t>, kind: DeclarationKind) {

@@ -3,15 +3,12 @@
 use std::ops::Range;
 
 use rustc_hash::{FxHashMap, FxHashSet};
-use sieve_syntax::text::{Span, Text};
+use sieve_syntax::text::Text;
 use sieve_syntax::tree::{NodeId, NodeRef, Tree};
 
 use super::members::Members;
 use super::symbol::{Namespace, Symbol, Symbols};
-use super::{
-    Binding, BindingId, Declaration, DeclarationKind, Exports, Reach, Reference, Resolution, Scope, ScopeId, ScopeKind,
-    Unknown,
-};
+use super::{Binding, BindingId, Declaration, DeclarationKind, Exports, Reference, Scope, ScopeId, ScopeKind, Unknown};
 
 /// Gathers the scopes, bindings and references of one file in one walk over its nodes in pre-order.
 #[derive(Debug)]
@@ -30,14 +27,14 @@ pub(crate) struct Collector<'t> {
     pub(super) members: Members,
     /// The words of macros that the file defines.
     pub(super) expanded: FxHashSet<Symbol>,
-    /// The scopes of modules, by their nodes.
-    modules: FxHashMap<NodeId, ScopeId>,
+    /// The scopes of modules, and of the members of types, by their nodes.
+    pub(super) holders: FxHashMap<NodeId, ScopeId>,
     /// Parts of the tree that belong to a scope, by their ends; the innermost last.
     regions: Vec<(NodeId, ScopeId)>,
     /// Parts further on that belong to another scope; the next one last.
     pending: Vec<(Range<NodeId>, ScopeId)>,
     /// Uses before this node are excused.
-    excused: Option<(NodeId, Unknown)>,
+    pub(super) excused: Option<(NodeId, Unknown)>,
     /// Names that need not be bound, wherever they are used.
     pub(super) excused_names: FxHashMap<Symbol, Unknown>,
 }
@@ -65,7 +62,7 @@ impl<'t> Collector<'t> {
             exports: Exports::Unlisted,
             members: Members::default(),
             expanded: FxHashSet::default(),
-            modules: FxHashMap::default(),
+            holders: FxHashMap::default(),
             regions: vec![(tree.root().end(), ScopeId::FILE)],
             pending: Vec::new(),
             excused: None,
@@ -110,6 +107,13 @@ impl<'t> Collector<'t> {
         self.regions.push((end, scope));
     }
 
+    /// Opens a scope for a node, in that of the walk, and enters it.
+    pub(crate) fn open(&mut self, kind: ScopeKind, node: NodeRef<'t>) -> ScopeId {
+        let scope = self.open_scope(kind, node, self.current());
+        self.enter(node, scope);
+        scope
+    }
+
     /// The scope of the node that the walk is at.
     pub(crate) fn current(&self) -> ScopeId {
         self.regions.last().map_or(ScopeId::FILE, |(_, scope)| *scope)
@@ -141,8 +145,8 @@ impl<'t> Collector<'t> {
             sees_locals: true,
         });
         let scope = ScopeId(self.scopes.len() as u32 - 1);
-        if kind == ScopeKind::Module {
-            self.modules.insert(node.id(), scope);
+        if matches!(kind, ScopeKind::Module | ScopeKind::Members) {
+            self.holders.insert(node.id(), scope);
         }
         scope
     }
@@ -176,6 +180,13 @@ impl<'t> Collector<'t> {
         self.scopes[scope.0 as usize].may_use.get_or_insert(reason);
     }
 
+    /// A part of what the walk is in could not be understood: names may be used there.
+    pub(crate) fn mark_broken(&mut self) {
+        for scope in self.outwards(self.current()) {
+            self.mark_may_use(scope, Unknown::BrokenSyntax);
+        }
+    }
+
     /// How many scopes are around a scope, up to a thousand.
     pub(crate) fn depth(&self, scope: ScopeId) -> usize {
         std::iter::successors(self.scope(scope).parent, |id| self.scope(*id).parent).take(1000).count()
@@ -183,7 +194,12 @@ impl<'t> Collector<'t> {
 
     /// The scope of the module that a node opens.
     pub(crate) fn module_at(&self, node: NodeId) -> Option<ScopeId> {
-        self.modules.get(&node).copied()
+        self.holders.get(&node).copied()
+    }
+
+    /// The scope that each node opens, the innermost where it opens several.
+    pub(crate) fn scopes_by_node(&self) -> FxHashMap<NodeId, ScopeId> {
+        self.scope_ids().map(|id| (self.scope(id).node, id)).collect()
     }
 
     /// A scope and those around it, outwards.
@@ -292,138 +308,6 @@ impl<'t> Collector<'t> {
             new.seen_from = from;
         }
         binding
-    }
-
-    /// A use of a name that may be one, or may be the name of something else of this spelling.
-    pub(crate) fn use_doubtfully(&mut self, node: NodeRef<'t>) {
-        self.use_text(self.current(), self.node_text(node), node, node.span(), Some(Unknown::OtherFile));
-        if let Some(last) = self.references.last_mut() {
-            last.is_doubtful = true;
-        }
-    }
-
-    /// A use of a name at its own node, in the scope of the walk.
-    #[inline]
-    pub(crate) fn use_name(&mut self, node: NodeRef<'t>) {
-        let name = self.node_text(node);
-        self.use_text(self.current(), name, node, node.span(), None);
-    }
-
-    /// A place that gives a name a new value, in the scope of the walk: it must be there, but is not used by that.
-    pub(crate) fn write_name(&mut self, node: NodeRef<'t>) {
-        self.use_name(node);
-        self.last_writes();
-    }
-
-    /// The last use need not be of a name that is bound.
-    pub(crate) fn excuse_last(&mut self, reason: Unknown) {
-        if let Some(last) = self.references.last_mut() {
-            last.excuse.get_or_insert(reason);
-        }
-    }
-
-    /// A use of a name of a namespace at its own node, in the scope of the walk.
-    #[inline]
-    pub(crate) fn use_in(&mut self, namespace: Namespace, node: NodeRef<'t>) {
-        self.use_by(namespace, Reach::Scopes, self.current(), node);
-    }
-
-    /// A use of a name of a namespace that is found by the way of `reach`.
-    pub(crate) fn use_by(&mut self, namespace: Namespace, reach: Reach, scope: ScopeId, node: NodeRef<'t>) {
-        let excuse = self.excused.filter(|(end, _)| node.id() < *end).map(|(_, reason)| reason);
-        let name = self.symbols.intern(self.node_text(node), namespace);
-        self.references.push(Reference {
-            name,
-            scope,
-            node: node.id(),
-            span: node.span(),
-            resolution: Resolution::Undefined,
-            excuse,
-            writes: false,
-            is_doubtful: false,
-            reach,
-        });
-    }
-
-    /// A use of a name of a namespace by a stretch within a node.
-    pub(crate) fn use_within(
-        &mut self,
-        (namespace, reach): (Namespace, Reach),
-        scope: ScopeId,
-        node: NodeRef<'t>,
-        span: Span,
-    ) {
-        let name = self.symbols.intern(self.text.slice(span), namespace);
-        self.references.push(Reference {
-            name,
-            scope,
-            node: node.id(),
-            span,
-            resolution: Resolution::Undefined,
-            excuse: None,
-            writes: false,
-            is_doubtful: false,
-            reach,
-        });
-    }
-
-    /// Wherever a macro is used, this word may mean what has its name there: variables alone are not seen by macros.
-    pub(crate) fn expand(&mut self, word: &'t str) {
-        for namespace in [Namespace::Values, Namespace::Types] {
-            let symbol = self.symbols.intern(word, namespace);
-            self.expanded.insert(symbol);
-        }
-    }
-
-    /// The last use may be of something else.
-    pub(crate) fn doubt_last(&mut self) {
-        if let Some(last) = self.references.last_mut() {
-            last.is_doubtful = true;
-        }
-    }
-
-    /// The scope that each node opens, the innermost where it opens several.
-    pub(crate) fn scopes_by_node(&self) -> FxHashMap<NodeId, ScopeId> {
-        self.scope_ids().map(|id| (self.scope(id).node, id)).collect()
-    }
-
-    /// The last use only gives the name a value.
-    pub(crate) fn last_writes(&mut self) {
-        if let Some(last) = self.references.last_mut() {
-            last.writes = true;
-        }
-    }
-
-    /// A member of this name is used of something that is not known.
-    pub(crate) fn access(&mut self, namespace: Namespace, name: &'t str) {
-        let symbol = self.symbols.intern(name, namespace);
-        self.members.accessed.insert(symbol);
-    }
-
-    /// A use of a name by text within a node.
-    pub(crate) fn use_text(
-        &mut self,
-        scope: ScopeId,
-        name: &'t str,
-        node: NodeRef<'t>,
-        span: Span,
-        excuse: Option<Unknown>,
-    ) {
-        let name = self.symbols.intern(name, Namespace::Values);
-        let excused = self.excused.filter(|(end, _)| node.id() < *end).map(|(_, reason)| reason);
-        let excuse = excuse.or(excused);
-        let resolution = Resolution::Undefined;
-        self.references.push(Reference {
-            name,
-            scope,
-            node: node.id(),
-            span,
-            resolution,
-            excuse,
-            writes: false,
-            is_doubtful: false,
-            reach: Reach::Scopes,
-        });
     }
 
     pub(crate) fn set_exports(&mut self, exports: Exports) {

@@ -58,6 +58,12 @@ impl<'t> Collector<'t> {
         self.members.made_after.push((scope, path));
     }
 
+    /// A member of this name is used of something that is not known.
+    pub(crate) fn access(&mut self, namespace: Namespace, name: &'t str) {
+        let symbol = self.symbols.intern(name, namespace);
+        self.members.accessed.insert(symbol);
+    }
+
     /// A member is used of what a name is.
     pub(crate) fn access_of(&mut self, object: NodeRef<'t>, namespace: Namespace, node: NodeRef<'t>) {
         let name = self.symbols.intern(self.node_text(node), namespace);
@@ -109,8 +115,8 @@ impl<'t> Collector<'t> {
             }
         };
         let binding = meant(name)?;
-        if let Some(members) = self.members.of_type.get(&binding) {
-            return Some(*members);
+        if let Some(members) = self.inside(binding) {
+            return Some(members);
         }
         let [only] = self.bindings[binding.0 as usize].declarations.as_slice() else { return None };
         let declared = self.tree.node(only.node);
@@ -118,21 +124,11 @@ impl<'t> Collector<'t> {
         let item = declared.parent().filter(|item| item.kind() == Kind::Assignment);
         let holder = item.unwrap_or(declared).parent()?;
         let written = holder.child(Role::Type).filter(|written| written.kind() == Kind::NamedType)?;
-        let is_plain = match item {
-            Some(item) => self.is_directly_behind(declared, item),
-            None => self.is_directly_behind(declared, holder),
-        };
-        let name = written.child(Role::Name).filter(|name| name.kind() == Kind::Name && is_plain)?;
-        self.members.of_type.get(&meant(name.id())?).copied()
-    }
-
-    /// Whether no bracket is behind a name that is declared, nor dots before it: it has the type that is written.
-    fn is_directly_behind(&self, name: NodeRef<'_>, whole: NodeRef<'_>) -> bool {
-        let significant = |token: &u32| !self.tree.token_kind(*token).is_trivia();
-        let behind = (name.token_range().end..whole.token_range().end).find(significant);
-        let before = (0..name.token_range().start).rev().find(significant);
-        behind.is_none_or(|token| self.tree.token_kind(token) != TokenKind::BracketOpen)
-            && before.is_none_or(|token| self.tree.token_kind(token) != TokenKind::Ellipsis)
+        // One with dots before it stands for several.
+        let is_single =
+            declared.kind_behind() != TokenKind::BracketOpen && declared.kind_before() != TokenKind::Ellipsis;
+        let name = written.child(Role::Name).filter(|name| name.kind() == Kind::Name && is_single)?;
+        self.inside(meant(name.id())?)
     }
 
     /// The scope of what is found in a module or a type behind its name.
@@ -156,11 +152,8 @@ impl<'t> Collector<'t> {
         let (first, rest) = path.split_first()?;
         let around = self.outwards(scope).into_iter().skip(1);
         let declared = around.into_iter().find_map(|around| self.declared_in(around, *first));
-        let found = declared.and_then(|declared| self.members.of_type.get(&declared)).copied();
-        rest.iter().try_fold(found?, |scope, name| {
-            let declared = self.declared_in(scope, *name)?;
-            self.members.of_type.get(&declared).copied()
-        })
+        let first = self.inside(declared?)?;
+        rest.iter().try_fold(first, |scope, name| self.inside(self.declared_in(scope, *name)?))
     }
 
     /// The binding that a scope has of a name, or inherits.
@@ -174,36 +167,27 @@ impl<'t> Collector<'t> {
         }
     }
 
-    /// What a name means among the members of a type.
+    /// What a name means among the members of a type. Functions of one name may come from several types.
     pub(super) fn member(&self, scope: ScopeId, name: Symbol) -> Member {
-        let own = self.table.get(&(scope, name)).copied();
         let is_function = self.symbols.namespace(name) == Namespace::Functions;
-        if !self.members.bases.contains_key(&scope) || own.is_some() && !is_function {
-            let is_known = self.scope(scope).may_bind.is_none();
-            return match own {
-                Some(binding) => Member::Found { binding, is_sure: is_known || !is_function },
-                None if is_known => Member::None,
-                None => Member::Unknown,
-            };
-        }
         let mut found: Option<BindingId> = None;
         let mut is_known = true;
-        let mut open = vec![scope];
-        let mut seen = 0;
-        while let Some(scope) = open.pop() {
+        let (mut here, mut open, mut seen) = (Some(scope), Vec::new(), 0);
+        while let Some(scope) = here {
             match (self.table.get(&(scope, name)).copied(), found) {
                 (Some(binding), None) if !is_function => return Member::Found { binding, is_sure: true },
                 (Some(binding), None) => found = Some(binding),
                 (Some(_), Some(binding)) => return Member::Found { binding, is_sure: false },
                 (None, _) => {}
             }
+            is_known &= self.scope(scope).may_bind.is_none();
             seen += 1;
             if seen > MOST_BASES {
                 is_known = false;
                 break;
             }
-            is_known &= self.scope(scope).may_bind.is_none();
             open.extend(self.members.bases.get(&scope).into_iter().flatten().rev().filter(|base| **base != scope));
+            here = open.pop();
         }
         match found {
             Some(binding) => Member::Found { binding, is_sure: is_known },

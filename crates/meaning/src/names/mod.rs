@@ -4,6 +4,7 @@ mod collector;
 mod members;
 mod resolve;
 mod symbol;
+mod uses;
 
 pub(crate) use collector::Collector;
 pub(crate) use resolve::resolve;
@@ -238,8 +239,8 @@ pub struct Names<'t> {
     accessed: FxHashSet<Symbol>,
     /// The words of macros that the file defines.
     expanded: FxHashSet<Symbol>,
-    /// The scope with the members of each type.
-    members: FxHashMap<NodeId, ScopeId>,
+    /// The scopes of modules, and of the members of types, by their nodes.
+    holders: FxHashMap<NodeId, ScopeId>,
 }
 
 impl<'t> Names<'t> {
@@ -303,7 +304,7 @@ impl<'t> Names<'t> {
 
     /// The scope with the members of a type, by its node, in languages that see them in all that is in it.
     pub fn members_scope(&self, class: NodeId) -> Option<ScopeId> {
-        self.members.get(&class).copied()
+        self.holders.get(&class).copied().filter(|scope| self.scope(*scope).kind == ScopeKind::Members)
     }
 
     /// Whether a member of that name is used of something which is not known, so that it may be this one.

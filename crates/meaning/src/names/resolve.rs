@@ -20,95 +20,15 @@ pub(crate) fn resolve(
     collector.link_bases();
     // A list of exports is met before its strings are: bring its uses to their places.
     references.sort_by_key(|reference| reference.node);
-    let handled: FxHashSet<Symbol> = references
-        .iter()
-        .filter(|reference| reference.excuse == Some(Unknown::Handled))
-        .map(|reference| reference.name)
-        .collect();
-    // Asked once for each name, however often it is used.
-    let mut builtin: Vec<Option<bool>> = vec![None; collector.symbols.count()];
-    let mut uses = vec![0u32; collector.bindings.len()];
-    let mut writes = uses.clone();
-    // Most names that would be looked for in vain, such as builtins, are bound nowhere at all.
-    let mut is_bound = vec![false; collector.symbols.count()];
-    collector.table.keys().for_each(|(_, name)| is_bound[name.index()] = true);
-    // What the use before means, where a path goes on.
-    let mut before: Option<BindingId> = None;
-    for reference in &mut references {
-        if reference.reach == Reach::Path {
-            match before.and_then(|before| collector.inside(before)) {
-                Some(scope) => reference.scope = scope,
-                None => {
-                    (reference.resolution, before) = (Resolution::Unknown(Unknown::OtherFile), None);
-                    continue;
-                }
-            }
-        }
-        let mut found = Found::default();
-        if is_bound[reference.name.index()] {
-            found = find(&collector, reference, is_builtin);
-        }
-        for namespace in others(reference.reach) {
-            if found.binding.is_some() {
-                break;
-            }
-            let text = collector.symbols.text(reference.name);
-            let Some(name) = collector.symbols.find(text, *namespace) else { continue };
-            found = find(&collector, &Reference { name, ..*reference }, is_builtin);
-            reference.name = if found.binding.is_some() { name } else { reference.name };
-        }
-        before = found.binding;
-        reference.is_doubtful |= found.is_doubtful && found.binding.is_some();
-        if found.is_doubtful {
-            collector.members.accessed.insert(reference.name);
-        }
-        let found = found.binding;
-        reference.resolution = match found {
-            Some(binding) => {
-                uses[binding.0 as usize] += u32::from(!reference.writes);
-                writes[binding.0 as usize] += u32::from(reference.writes);
-                if let Some(outer) = behind_class(&collector, reference, binding) {
-                    uses[outer.0 as usize] += 1;
-                }
-                let mut inner = Some(binding);
-                while let Some(outer) = inner.and_then(|inner| of_another_sort(&collector, reference, inner)) {
-                    uses[outer.0 as usize] += 1;
-                    inner = Some(outer);
-                }
-                Resolution::Binding(binding)
-            }
-            None if *builtin[reference.name.index()]
-                .get_or_insert_with(|| is_builtin(collector.symbols.text(reference.name))) =>
-            {
-                Resolution::Builtin
-            }
-            // What may be missing in one place of the file is handled in the others too, in ways that take flow to see.
-            None if handled.contains(&reference.name) => Resolution::Unknown(Unknown::Handled),
-            None => match collector.excused_names.get(&reference.name) {
-                Some(reason) => Resolution::Unknown(*reason),
-                None if may_be_brought(collector.symbols.text(reference.name)) => {
-                    Resolution::Unknown(Unknown::OtherFile)
-                }
-                None => unresolved(&collector.scopes, reference),
-            },
-        };
-    }
-    let of_members = collector.member_uses(&references);
-    if !of_members.is_empty() {
-        for reference in &of_members {
-            if let Resolution::Binding(id) = reference.resolution {
-                uses[id.0 as usize] += 1;
-            }
-        }
-        references.extend(of_members);
-        references.sort_by_key(|reference| reference.node);
-    }
+    let mut resolver = Resolver::new(&collector, &references, is_builtin, may_be_brought);
+    references.iter_mut().for_each(|reference| resolver.resolve(reference));
+    let Resolver { mut counts, doubted, .. } = resolver;
+    collector.members.accessed.extend(doubted);
+    add_uses_of_members(&mut collector, &mut references, &mut counts);
     let mut bindings = collector.bindings;
-    for (binding, (uses, writes)) in bindings.iter_mut().zip(uses.into_iter().zip(writes)) {
+    for (binding, (uses, writes)) in bindings.iter_mut().zip(counts) {
         (binding.uses, binding.writes) = (uses, writes);
     }
-    let scopes = collector.scopes.iter().enumerate().filter(|(_, scope)| scope.kind == ScopeKind::Members);
-    let with_members = scopes.map(|(index, scope)| (scope.node, ScopeId(index as u32))).collect();
     Names {
         scopes: collector.scopes,
         bindings,
@@ -118,7 +38,135 @@ pub(crate) fn resolve(
         exports: collector.exports,
         accessed: collector.members.accessed,
         expanded: collector.expanded,
-        members: with_members,
+        holders: collector.holders,
+    }
+}
+
+/// Adds the uses of members that are known by the types of what they are of.
+fn add_uses_of_members(collector: &mut Collector<'_>, references: &mut Vec<Reference>, counts: &mut [(u32, u32)]) {
+    let of_members = collector.member_uses(references);
+    if of_members.is_empty() {
+        return;
+    }
+    for reference in &of_members {
+        if let Resolution::Binding(id) = reference.resolution {
+            counts[id.0 as usize].0 += 1;
+        }
+    }
+    references.extend(of_members);
+    references.sort_by_key(|reference| reference.node);
+}
+
+/// Finds what uses mean, one after another in the order of the text.
+struct Resolver<'c, 't> {
+    collector: &'c Collector<'t>,
+    is_builtin: fn(&str) -> bool,
+    may_be_brought: fn(&str) -> bool,
+    /// What may be missing in one place of the file is handled in the others too, in ways that take flow to see.
+    handled: FxHashSet<Symbol>,
+    /// Which names the language brings: asked once for each, however often it is used.
+    builtin: Vec<Option<bool>>,
+    /// Most names that would be looked for in vain, such as builtins, are bound nowhere at all.
+    is_bound: Vec<bool>,
+    /// How often each binding is used, and how often it only gets a value.
+    counts: Vec<(u32, u32)>,
+    /// The names of uses that may be of a member of something which is not known.
+    doubted: FxHashSet<Symbol>,
+    /// What the use before means, where a path goes on.
+    before: Option<BindingId>,
+}
+
+impl<'c, 't> Resolver<'c, 't> {
+    fn new(
+        collector: &'c Collector<'t>,
+        references: &[Reference],
+        is_builtin: fn(&str) -> bool,
+        may_be_brought: fn(&str) -> bool,
+    ) -> Resolver<'c, 't> {
+        let handled = references.iter().filter(|reference| reference.excuse == Some(Unknown::Handled));
+        let mut is_bound = vec![false; collector.symbols.count()];
+        collector.table.keys().for_each(|(_, name)| is_bound[name.index()] = true);
+        Resolver {
+            collector,
+            is_builtin,
+            may_be_brought,
+            handled: handled.map(|reference| reference.name).collect(),
+            builtin: vec![None; collector.symbols.count()],
+            is_bound,
+            counts: vec![(0, 0); collector.bindings.len()],
+            doubted: FxHashSet::default(),
+            before: None,
+        }
+    }
+
+    fn resolve(&mut self, reference: &mut Reference) {
+        if reference.reach == Reach::Path {
+            let Some(scope) = self.before.and_then(|before| self.collector.inside(before)) else {
+                (reference.resolution, self.before) = (Resolution::Unknown(Unknown::OtherFile), None);
+                return;
+            };
+            reference.scope = scope;
+        }
+        let found = self.look_for(reference);
+        self.before = found.binding;
+        if found.is_doubtful {
+            reference.is_doubtful |= found.binding.is_some();
+            self.doubted.insert(reference.name);
+        }
+        reference.resolution = match found.binding {
+            Some(binding) => {
+                self.count(reference, binding);
+                Resolution::Binding(binding)
+            }
+            None => self.without_binding(reference),
+        };
+    }
+
+    /// What a use sees; its name becomes that of the namespace in which something is found.
+    fn look_for(&self, reference: &mut Reference) -> Found {
+        let mut found = Found::default();
+        if self.is_bound[reference.name.index()] {
+            found = find(self.collector, reference, self.is_builtin);
+        }
+        for namespace in others(reference.reach) {
+            if found.binding.is_some() {
+                break;
+            }
+            let text = self.collector.symbols.text(reference.name);
+            let Some(name) = self.collector.symbols.find(text, *namespace) else { continue };
+            found = find(self.collector, &Reference { name, ..*reference }, self.is_builtin);
+            reference.name = if found.binding.is_some() { name } else { reference.name };
+        }
+        found
+    }
+
+    fn count(&mut self, reference: &Reference, binding: BindingId) {
+        let (uses, writes) = &mut self.counts[binding.0 as usize];
+        *(if reference.writes { writes } else { uses }) += 1;
+        if let Some(outer) = behind_class(self.collector, reference, binding) {
+            self.counts[outer.0 as usize].0 += 1;
+        }
+        let mut inner = Some(binding);
+        while let Some(outer) = inner.and_then(|inner| of_another_sort(self.collector, reference, inner)) {
+            self.counts[outer.0 as usize].0 += 1;
+            inner = Some(outer);
+        }
+    }
+
+    /// What a use means that nothing in the file binds.
+    fn without_binding(&mut self, reference: &Reference) -> Resolution {
+        let text = self.collector.symbols.text(reference.name);
+        if *self.builtin[reference.name.index()].get_or_insert_with(|| (self.is_builtin)(text)) {
+            return Resolution::Builtin;
+        }
+        if self.handled.contains(&reference.name) {
+            return Resolution::Unknown(Unknown::Handled);
+        }
+        match self.collector.excused_names.get(&reference.name) {
+            Some(reason) => Resolution::Unknown(*reason),
+            None if (self.may_be_brought)(text) => Resolution::Unknown(Unknown::OtherFile),
+            None => unresolved(&self.collector.scopes, reference),
+        }
     }
 }
 

@@ -39,11 +39,7 @@ pub(crate) fn collect<'t>(collector: &mut Collector<'t>) {
                 exports::on_assignment(collector, node)
             }
             Kind::Global | Kind::Nonlocal => scope::on_elsewhere(collector, node),
-            Kind::Error | Kind::Opaque => {
-                for scope in collector.outwards(collector.current()) {
-                    collector.mark_may_use(scope, Unknown::BrokenSyntax);
-                }
-            }
+            Kind::Error | Kind::Opaque => collector.mark_broken(),
             _ => {}
         }
     }

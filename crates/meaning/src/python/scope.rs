@@ -43,8 +43,7 @@ pub(super) fn on_type_alias<'t>(collector: &mut Collector<'t>, node: NodeRef<'t>
 /// Everything belongs to the comprehension but what its first loop runs over, which is evaluated around it.
 pub(super) fn on_comprehension<'t>(collector: &mut Collector<'t>, node: NodeRef<'t>) {
     let around = collector.current();
-    let scope = collector.open_scope(ScopeKind::Comprehension, node, around);
-    collector.enter(node, scope);
+    collector.open(ScopeKind::Comprehension, node);
     let first = node.child(Role::Clause).and_then(|clause| clause.child(Role::Iterable));
     if let Some(first) = first {
         collector.enter_at(first, around);

@@ -2,6 +2,7 @@
 
 use sieve_syntax::tree::{Kind, NodeRef, Role};
 
+use super::is_word_of_paths;
 use super::item::scope_of_items;
 use crate::names::{Collector, DeclarationKind, Namespace, Reach, ScopeId, ScopeKind, Unknown};
 
@@ -11,17 +12,13 @@ const LONGEST_WAY: usize = 256;
 /// One path of a `use`, or a part of it that several have in common.
 pub(super) fn on_import<'t>(collector: &mut Collector<'t>, item: NodeRef<'t>) {
     let scope = scope_of_items(collector);
-    let module = item.child(Role::Module);
-    if let Some(module) = module {
-        use_path(collector, module, item, scope);
-    }
+    use_path(collector, item, scope);
     let Some(name) = item.child(Role::Name) else { return };
     if name.kind() == Kind::ImportAll {
         collector.mark_may_bind(scope, Unknown::StarImport);
         return;
     }
     let text = collector.node_text(name);
-    use_last(collector, name, item, scope);
     let alias = item.child(Role::Alias);
     if alias.is_some_and(|alias| alias.kind() != Kind::Name) {
         return;
@@ -32,7 +29,7 @@ pub(super) fn on_import<'t>(collector: &mut Collector<'t>, item: NodeRef<'t>) {
         (None, "self") => module_around(item).map(|module| last_name(collector.node_text(module))),
         (None, _) => Some(text),
     };
-    let Some(bound) = bound.filter(|bound| !matches!(*bound, "self" | "super" | "crate" | "Self" | "")) else { return };
+    let Some(bound) = bound.filter(|bound| !bound.is_empty() && !is_word_of_paths(bound)) else { return };
     let binding = collector.bind_in(Namespace::Types, scope, bound, item, DeclarationKind::Import);
     collector.bind_too(Namespace::Values, binding, bound);
     if collector.scope(scope).kind != ScopeKind::File {
@@ -49,55 +46,22 @@ fn module_around<'t>(item: NodeRef<'t>) -> Option<NodeRef<'t>> {
     item.parent().filter(|outer| outer.kind() == Kind::ImportItem)?.child(Role::Module)
 }
 
-/// The names before the last one of a path.
-fn use_path<'t>(collector: &mut Collector<'t>, module: NodeRef<'t>, item: NodeRef<'t>, scope: ScopeId) {
-    if collector.node_text(module).len() > LONGEST_WAY {
-        return;
-    }
-    let mut parts: Vec<NodeRef<'t>> = Vec::new();
-    let mut next = Some(module);
-    while let Some(part) = next {
-        parts.extend(if part.kind() == Kind::Path { part.child(Role::Name) } else { Some(part) });
-        next = part.child(Role::Object).filter(|_| part.kind() == Kind::Path);
-    }
-    parts.reverse();
-    let mut way = String::new();
-    for (index, part) in parts.into_iter().filter(|part| part.kind() == Kind::Name).enumerate() {
-        use_part(collector, part, &way, (index == 0, item), scope);
-        way.push_str(collector.node_text(part));
-        way.push_str("::");
-    }
-}
-
-/// The last name of a path.
-fn use_last<'t>(collector: &mut Collector<'t>, name: NodeRef<'t>, item: NodeRef<'t>, scope: ScopeId) {
-    let way = item.child(Role::Module).map(|module| collector.node_text(module)).unwrap_or_default();
-    use_part(collector, name, &format!("{way}::"), (way.is_empty(), item), scope);
-}
-
-fn use_part<'t>(
-    collector: &mut Collector<'t>,
-    part: NodeRef<'t>,
-    way: &str,
-    (is_first, item): (bool, NodeRef<'t>),
-    scope: ScopeId,
-) {
-    if matches!(collector.node_text(part), "self" | "super" | "crate" | "Self") {
-        return;
-    }
-    let is_in_braces = module_around(item);
-    if is_first && is_in_braces.is_none() {
-        // The name of another package, or of a module that is seen here; what the item itself binds is not meant.
-        return;
-    }
-    let whole = match is_in_braces {
-        Some(_) if is_first => path_around(collector, item),
-        Some(_) => format!("{}::{way}", path_around(collector, item)),
-        None => way.to_string(),
-    };
-    let whole = whole.trim_end_matches(':');
-    if let Some(module) = module_by_words_from(collector, whole, scope) {
-        collector.use_by(Namespace::Values, Reach::Scope, module, part);
+/// The names of a path that modules of this file have. The first one of a whole path is that of another package, or of a module which is
+/// seen here; what the item itself binds is not meant.
+fn use_path<'t>(collector: &mut Collector<'t>, item: NodeRef<'t>, scope: ScopeId) {
+    let mut way = path_around(collector, item);
+    let module = item.child(Role::Module).into_iter();
+    let parts = module.flat_map(|module| std::iter::once(module).chain(module.descendants()));
+    for part in parts.chain(item.child(Role::Name)).filter(|part| part.kind() == Kind::Name) {
+        let text = collector.node_text(part);
+        match module_by_words_from(collector, &way, scope) {
+            Some(module) if !is_word_of_paths(text) => collector.use_by(Namespace::Values, Reach::Scope, module, part),
+            _ => {}
+        }
+        if way.len() > LONGEST_WAY {
+            return;
+        }
+        way = if way.is_empty() { text.to_string() } else { way + "::" + text };
     }
 }
 

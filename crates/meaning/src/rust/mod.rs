@@ -33,12 +33,10 @@ pub(crate) fn collect<'t>(collector: &mut Collector<'t>) {
             Kind::For => pattern::on_for(collector, node),
             Kind::Case => pattern::on_case(collector, node),
             Kind::LetCondition => pattern::on_condition(collector, node),
-            Kind::Block if !is_body(node) => enter(collector, node, ScopeKind::Block),
-            Kind::Error | Kind::Opaque => {
-                for scope in collector.outwards(collector.current()) {
-                    collector.mark_may_use(scope, Unknown::BrokenSyntax);
-                }
+            Kind::Block if !is_body(node) => {
+                collector.open(ScopeKind::Block, node);
             }
+            Kind::Error | Kind::Opaque => collector.mark_broken(),
             _ => {}
         }
     }
@@ -110,11 +108,6 @@ const GIVEN: &[&str] = &[
     "usize",
 ];
 
-fn enter<'t>(collector: &mut Collector<'t>, node: NodeRef<'t>, kind: ScopeKind) {
-    let scope = collector.open_scope(kind, node, collector.current());
-    collector.enter(node, scope);
-}
-
 /// Whether a block has the names of what it is the body of.
 fn is_body(block: NodeRef<'_>) -> bool {
     block.role() == Role::Body
@@ -134,7 +127,7 @@ fn is_body(block: NodeRef<'_>) -> bool {
 
 /// A closure sees all that is around it.
 fn on_closure<'t>(collector: &mut Collector<'t>, node: NodeRef<'t>) {
-    enter(collector, node, ScopeKind::Function);
+    collector.open(ScopeKind::Function, node);
     pattern::bind_parameters(collector, node);
 }
 
@@ -198,30 +191,23 @@ fn on_name<'t>(collector: &mut Collector<'t>, node: NodeRef<'t>) {
                 collector.use_by(Namespace::Types, Reach::Anything, collector.current(), node);
             }
         }
-        _ if matches!(collector.node_text(node), "self" | "Self" | "super" | "crate") => {}
-        _ => collector.use_by(Namespace::Values, Reach::Scopes, collector.current(), node),
+        _ if is_word_of_paths(collector.node_text(node)) => {}
+        _ => collector.use_name(node),
     }
 }
 
-/// A type, or a constant that stands in a type.
+/// The parameter of a type or a function: a type, or a constant.
 fn on_type_parameter<'t>(collector: &mut Collector<'t>, node: NodeRef<'t>) {
     let scope = collector.current();
-    let kind = DeclarationKind::TypeParameter;
-    let binding = collector.bind_in_from(
-        Namespace::Types,
-        scope,
-        node,
-        kind,
-        collector.tree.node(collector.scope(scope).node).id(),
-    );
+    let from = collector.scope(scope).node;
+    let binding = collector.bind_in_from(Namespace::Types, scope, node, DeclarationKind::TypeParameter, from);
     collector.bind_too(Namespace::Values, binding, collector.node_text(node));
 }
 
 /// `quay` of `quay::Berth::new`; what `self`, `super` and `crate` mean is a module.
 fn on_first_of_path<'t>(collector: &mut Collector<'t>, node: NodeRef<'t>) {
-    match collector.node_text(node) {
-        "self" | "super" | "crate" | "Self" => {}
-        _ => collector.use_by(Namespace::Types, Reach::Scopes, collector.current(), node),
+    if !is_word_of_paths(collector.node_text(node)) {
+        collector.use_in(Namespace::Types, node);
     }
 }
 
@@ -240,8 +226,13 @@ fn on_path<'t>(collector: &mut Collector<'t>, node: NodeRef<'t>, path: NodeRef<'
     }
 }
 
+/// Whether a word in a path is no name: it leads from a module, or from the type around.
+fn is_word_of_paths(word: &str) -> bool {
+    matches!(word, "self" | "super" | "crate" | "Self")
+}
+
 /// Whether a path begins with what another file is, or may be.
 fn begins_outside(path: &str) -> bool {
     let first = path.split("::").next().unwrap_or_default().trim();
-    matches!(first, "" | "self" | "super" | "crate" | "Self") || first.starts_with('$')
+    first.is_empty() || is_word_of_paths(first) || first.starts_with('$')
 }

@@ -2,8 +2,7 @@
 
 use sieve_syntax::tree::{Kind, NodeId, NodeRef, Role};
 
-use super::enter;
-use crate::condition::parts_where;
+use crate::condition::open_where;
 use crate::names::{Collector, DeclarationKind, ScopeId, ScopeKind};
 
 /// Scopes within scopes up to here; variables beyond share the scope around them.
@@ -107,8 +106,8 @@ pub(super) fn on_let<'t>(collector: &mut Collector<'t>, declaration: NodeRef<'t>
 
 /// `for quay in quays { … }`
 pub(super) fn on_for<'t>(collector: &mut Collector<'t>, node: NodeRef<'t>) {
-    enter(collector, node, ScopeKind::Block);
-    let (scope, from) = (collector.current(), node.child(Role::Body).map_or(node.end(), NodeRef::id));
+    let scope = collector.open(ScopeKind::Block, node);
+    let from = node.child(Role::Body).map_or(node.end(), NodeRef::id);
     if let Some(target) = node.child(Role::Target) {
         bind_all(collector, target, scope, DeclarationKind::LoopTarget, from);
     }
@@ -116,8 +115,7 @@ pub(super) fn on_for<'t>(collector: &mut Collector<'t>, node: NodeRef<'t>) {
 
 /// An arm of a `match`: its names are seen in its guard and its body.
 pub(super) fn on_case<'t>(collector: &mut Collector<'t>, node: NodeRef<'t>) {
-    enter(collector, node, ScopeKind::Block);
-    let scope = collector.current();
+    let scope = collector.open(ScopeKind::Block, node);
     for pattern in node.children_in(Role::Pattern) {
         bind_all(collector, pattern, scope, DeclarationKind::Pattern, pattern.id());
     }
@@ -127,12 +125,6 @@ pub(super) fn on_case<'t>(collector: &mut Collector<'t>, node: NodeRef<'t>) {
 pub(super) fn on_condition<'t>(collector: &mut Collector<'t>, node: NodeRef<'t>) {
     let Some(pattern) = node.child(Role::Pattern) else { return };
     let around = collector.current();
-    if collector.depth(around) >= DEEPEST {
-        return bind_all(collector, pattern, around, DeclarationKind::Pattern, pattern.id());
-    }
-    let scope = collector.open_scope(ScopeKind::Block, node, around);
+    let scope = if collector.depth(around) < DEEPEST { open_where(collector, node) } else { around };
     bind_all(collector, pattern, scope, DeclarationKind::Pattern, pattern.id());
-    for part in parts_where(node) {
-        collector.enter_within(part, scope);
-    }
 }

@@ -1,4 +1,6 @@
-//! The uses of names in a source, as tests show them.
+//! What tests of names share: the uses in a source, as they are shown, and the files of a corpus.
+
+use std::path::{Path, PathBuf};
 
 use sieve_meaning::names::Resolution;
 use sieve_meaning::names_of;
@@ -30,4 +32,22 @@ pub fn shown(language: Language, source: &str) -> Vec<String> {
         format!("{}:{declared}{doubt}", names.text(reference.name))
     });
     shown.collect()
+}
+
+/// The files below a folder, in the order of their paths.
+pub fn files_below(folder: &Path) -> Vec<PathBuf> {
+    let entries = std::fs::read_dir(folder).into_iter().flatten().flatten().map(|entry| entry.path());
+    let below = entries.map(|path| if path.is_dir() { files_below(&path) } else { vec![path] });
+    let mut found: Vec<PathBuf> = below.flatten().collect();
+    found.sort();
+    found
+}
+
+/// A file in a folder that lists others, one a line, as the references read it.
+#[allow(dead_code, reason = "not every test has a reference that reads a list")]
+pub fn list_in(folder: &Path, files: &[PathBuf]) -> PathBuf {
+    let list = folder.join("list");
+    let lines: Vec<String> = files.iter().map(|file| file.display().to_string()).collect();
+    std::fs::write(&list, lines.join("\n")).expect("written");
+    list
 }

@@ -5,7 +5,7 @@
 pub struct Ban {
     /// How it would be used.
     pub kind: BanKind,
-    /// Its full name.
+    /// Its full name, with dots between its parts.
     pub name: String,
     /// Why it is not to be used.
     pub because: String,

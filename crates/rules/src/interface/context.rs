@@ -524,8 +524,14 @@ pub(crate) fn word_hash(word: &str) -> u64 {
 /// Whether a file's name or a folder's says that it holds tests.
 pub(crate) fn names_tests(path: &str) -> bool {
     let (folders, name) = path.rsplit_once('/').unwrap_or(("", path));
-    let is_test = |folder: &str| matches!(folder, "test" | "tests" | "__tests__" | "spec");
+    // Projects beside the one they test may have its name, with a word behind a dot: `Ferries.Tests`.
+    let is_test = |folder: &str| {
+        let word = folder.rsplit('.').next().unwrap_or(folder);
+        matches!(folder, "__tests__" | "spec") || ["test", "tests"].iter().any(|own| word.eq_ignore_ascii_case(own))
+    };
     folders.split('/').any(is_test)
         || name.starts_with("test")
-        || [".test.", ".spec.", "_test.", "_tests.", "Test.java", "Tests.java"].iter().any(|mark| name.contains(mark))
+        || [".test.", ".spec.", "_test.", "_tests.", "Test.java", "Tests.java", "Test.cs", "Tests.cs"]
+            .iter()
+            .any(|mark| name.contains(mark))
 }

@@ -49,6 +49,16 @@ pub struct LanguageTraits {
     pub capitals_are_public: bool,
     /// A word before a declaration says that others see it.
     pub says_visibility: bool,
+    /// Errors that nearly all others are of.
+    pub broad_errors: &'static [&'static str],
+    /// Each handler says the type of the errors that it takes, and gives them a name, or takes all.
+    pub types_errors: bool,
+    /// What is around an empty block may be all that is meant: the `finally` of a `try` is never interrupted, what is used is made and closed.
+    pub empty_block_may_act: bool,
+    /// A name that begins with a capital may be a property, which acts when it is assigned to.
+    pub capitals_may_act: bool,
+    /// Namespaces say nothing of who sees what is in them.
+    pub open_namespaces: bool,
     /// What the language calls a type of what other types can do.
     pub interface_noun: &'static str,
     /// Elements are those of one page: their ids and labels are all in the file.
@@ -102,6 +112,11 @@ const PYTHON: LanguageTraits = LanguageTraits {
     leaving_calls: &[],
     capitals_are_public: false,
     says_visibility: false,
+    broad_errors: &["Exception", "BaseException"],
+    types_errors: false,
+    empty_block_may_act: false,
+    capitals_may_act: false,
+    open_namespaces: false,
     interface_noun: "interface",
     is_page: false,
     whole_numbers: WholeNumbers::Doubles,
@@ -132,6 +147,11 @@ const JAVASCRIPT: LanguageTraits = LanguageTraits {
     leaving_calls: &[],
     capitals_are_public: false,
     says_visibility: false,
+    broad_errors: &[],
+    types_errors: false,
+    empty_block_may_act: false,
+    capitals_may_act: false,
+    open_namespaces: false,
     interface_noun: "interface",
     is_page: false,
     whole_numbers: WholeNumbers::Doubles,
@@ -204,6 +224,11 @@ const RUST: LanguageTraits = LanguageTraits {
     leaving_calls: &[],
     capitals_are_public: false,
     says_visibility: true,
+    broad_errors: &[],
+    types_errors: false,
+    empty_block_may_act: false,
+    capitals_may_act: false,
+    open_namespaces: false,
     interface_noun: "trait",
     ..GO
 };
@@ -222,7 +247,19 @@ const JAVA: LanguageTraits = LanguageTraits {
     breaks_in_brackets: true,
     interface_noun: "interface",
     leaving_calls: &["System.exit"],
+    broad_errors: &["Exception", "RuntimeException", "Throwable", "java.lang.Exception", "java.lang.Throwable"],
+    types_errors: true,
     ..RUST
+};
+
+const CSHARP: LanguageTraits = LanguageTraits {
+    broad_errors: &["Exception", "System.Exception"],
+    special_members: &[],
+    empty_block_may_act: true,
+    capitals_may_act: true,
+    open_namespaces: true,
+    leaving_calls: &["Environment.Exit"],
+    ..JAVA
 };
 
 /// The traits of a language.
@@ -243,5 +280,6 @@ pub fn traits_of(language: Language) -> &'static LanguageTraits {
         Language::Go => &GO,
         Language::Rust => &RUST,
         Language::Java => &JAVA,
+        Language::CSharp => &CSHARP,
     }
 }

@@ -118,7 +118,7 @@ fn wants_of(language: Language) -> WantsOf {
         // Their own formatters say how they are spaced, and nobody writes them otherwise.
         Language::Go | Language::Rust => |_, _, _| None,
         // Not described yet.
-        Language::Java => |_, _, _| None,
+        Language::Java | Language::CSharp => |_, _, _| None,
     }
 }
 

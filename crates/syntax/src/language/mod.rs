@@ -42,6 +42,8 @@ pub enum Language {
     Rust,
     /// Java 21.
     Java,
+    /// C# 13.
+    CSharp,
 }
 
 /// What files in a language hold.
@@ -116,6 +118,7 @@ impl Language {
         Language::Go,
         Language::Rust,
         Language::Java,
+        Language::CSharp,
     ];
 
     /// The languages of programs whose names and whose ways through the code are understood.
@@ -145,10 +148,35 @@ impl Language {
         Language::Go,
         Language::Rust,
         Language::Java,
+        Language::CSharp,
     ];
 
     /// Those of them whose statements are made of expressions.
     pub const WITH_EXPRESSIONS: &'static [Language] = &[
+        Language::Python,
+        Language::JavaScript,
+        Language::TypeScript,
+        Language::Tsx,
+        Language::Go,
+        Language::Rust,
+        Language::Java,
+        Language::CSharp,
+    ];
+
+    /// The languages of programs whose names are known.
+    pub const PROGRAMS_WITH_NAMES: &'static [Language] = &[
+        Language::Python,
+        Language::JavaScript,
+        Language::TypeScript,
+        Language::Tsx,
+        Language::Shell,
+        Language::Go,
+        Language::Rust,
+        Language::Java,
+    ];
+
+    /// Those of them whose statements are made of expressions.
+    pub const EXPRESSIONS_WITH_NAMES: &'static [Language] = &[
         Language::Python,
         Language::JavaScript,
         Language::TypeScript,
@@ -216,6 +244,7 @@ impl Language {
             Language::Go => &table::GO,
             Language::Rust => &table::RUST,
             Language::Java => &table::JAVA,
+            Language::CSharp => &table::CSHARP,
         }
     }
 

@@ -4,7 +4,7 @@ use super::layer;
 use super::{Language, LanguageSpec, Sort};
 use crate::text::Text;
 use crate::tree::{Grammar, Kind};
-use crate::{css, go, hcl, html, java, javascript, json, python, rust, shell, toml, yaml};
+use crate::{csharp, css, go, hcl, html, java, javascript, json, python, rust, shell, toml, yaml};
 
 pub(super) static PYTHON: LanguageSpec = LanguageSpec {
     name: "python",
@@ -260,6 +260,21 @@ pub(super) static JAVA: LanguageSpec = LanguageSpec {
     parse_expression: java::parse_expression,
     number_value: java::number_value,
     string_value: java::string_value,
+    ..JSON
+};
+
+pub(super) static CSHARP: LanguageSpec = LanguageSpec {
+    name: "csharp",
+    title: "C#",
+    extensions: &["cs", "csx"],
+    sort: Sort::Programs,
+    line_comment: "//",
+    doc_comment: Some("///"),
+    grammars: &[Grammar::CSharp],
+    parse: csharp::parse,
+    parse_expression: csharp::parse_expression,
+    number_value: csharp::number_value,
+    string_value: csharp::string_value,
     ..JSON
 };
 

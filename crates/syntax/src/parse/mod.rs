@@ -405,6 +405,13 @@ impl<'t, L: Lex> Parser<'t, L> {
         self.builder.role_before(mark, role);
     }
 
+    /// Says what the node finished last is to its parent, if it began at `mark` or after it.
+    pub fn role_since(&mut self, mark: Mark, role: Role) {
+        if self.last_since(mark).is_some() {
+            self.role(role);
+        }
+    }
+
     /// Takes the current token as a node of its own.
     #[inline]
     pub fn leaf(&mut self, kind: Kind, role: Role) {

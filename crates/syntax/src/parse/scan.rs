@@ -1,5 +1,7 @@
 //! Cuts a text into tokens while it is parsed, for lexers that ask the parser what it expects.
 
+use memchr::memmem;
+
 use super::Lex;
 use crate::text::Span;
 use crate::tree::{Fault, Problem, Token, TokenKind};
@@ -11,6 +13,9 @@ pub(crate) trait Scanning: Sized {
 
     /// Appends the next token that is no trivia, and the trivia before it.
     fn lex(scan: &mut Scan<'_, Self>, tokens: &mut Vec<Token>, goal: Self::Goal);
+
+    /// The text is cut again from an offset on: what is kept becomes what it was there.
+    fn gone_back(&mut self, _offset: usize) {}
 }
 
 /// The place in a text, with the faults before it.
@@ -73,6 +78,32 @@ impl<'s, S> Scan<'s, S> {
         at + rest.iter().position(|byte| !is_part(*byte)).unwrap_or(rest.len())
     }
 
+    /// `/* … */`, which ends at the first of its ends.
+    pub(crate) fn unnested_comment(&mut self, tokens: &mut Vec<Token>) {
+        let rest = &self.bytes[self.at + 2..];
+        let end = match memmem::find(rest, b"*/") {
+            Some(length) => self.at + length + 4,
+            None => {
+                self.fault(self.at, self.at + 2, "the comment is never closed");
+                self.bytes.len()
+            }
+        };
+        self.push(tokens, TokenKind::Comment, end);
+    }
+
+    /// An operator that begins with `>`, in a language with shifts that fill with zeros.
+    pub(crate) fn shift_or_greater(&mut self, tokens: &mut Vec<Token>) {
+        let (kind, length) = match &self.bytes[self.at..] {
+            [_, b'>', b'>', b'=', ..] => (TokenKind::ShiftRightZeroAssign, 4),
+            [_, b'>', b'>', ..] => (TokenKind::ShiftRightZero, 3),
+            [_, b'>', b'=', ..] => (TokenKind::ShiftRightAssign, 3),
+            [_, b'>', ..] => (TokenKind::ShiftRight, 2),
+            [_, b'=', ..] => (TokenKind::GreaterEqual, 2),
+            _ => (TokenKind::Greater, 1),
+        };
+        self.push(tokens, kind, self.at + length);
+    }
+
     /// One character that nothing begins with.
     pub(crate) fn unknown(&mut self, tokens: &mut Vec<Token>) {
         let length = self.character(self.at).map_or(1, char::len_utf8);
@@ -94,6 +125,7 @@ impl<S: Scanning> Lex for Scan<'_, S> {
 
     fn restart(&mut self, offset: u32) {
         self.at = offset as usize;
+        self.state.gone_back(self.at);
         self.forget_faults_from(self.at);
     }
 

@@ -152,6 +152,19 @@ impl<'t> NodeRef<'t> {
         if node.first_token == node.end_token { TokenKind::EndOfFile } else { self.tree.token_kind(node.first_token) }
     }
 
+    /// The kind of the token before it that is no trivia; the end of the file if there is none.
+    pub fn kind_before(self) -> TokenKind {
+        let before = (0..self.node().first_token).rev().map(|token| self.tree.token_kind(token));
+        before.into_iter().find(|kind| !kind.is_trivia()).unwrap_or(TokenKind::EndOfFile)
+    }
+
+    /// The kind of the token behind it that is no trivia; the end of the file if there is none.
+    pub fn kind_behind(self) -> TokenKind {
+        let count = self.tree.tokens().len() as TokenId;
+        let behind = (self.node().end_token..count).map(|token| self.tree.token_kind(token));
+        behind.into_iter().find(|kind| !kind.is_trivia()).unwrap_or(TokenKind::EndOfFile)
+    }
+
     /// The stretch of text it covers, without the whitespace around it.
     #[inline]
     pub fn span(self) -> Span {

@@ -17,7 +17,7 @@ macro_rules! token_kinds {
         ///
         /// Trivia come first, so that telling them apart is one comparison.
         #[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, PartialOrd, Ord)]
-        #[repr(u8)]
+        #[repr(u16)]
         #[expect(missing_docs, reason = "each is named by its own text below")]
         pub enum TokenKind { $($kind,)* }
 
@@ -36,6 +36,8 @@ token_kinds! {
     LineJoin "a joined line",
     Comment "a comment",
     Elsewhere "what is in another language",
+    Directive "a line for the preprocessor",
+    LeftOut "what the preprocessor leaves out",
     ByteOrderMark "the byte-order mark",
 
     Newline "the end of the line",
@@ -135,7 +137,7 @@ token_kinds! {
     Anchor "an anchor",
     Alias "an alias",
     Tag "a tag",
-    Directive "a directive",
+    DirectiveLine "a directive",
     DocumentStart "'---'",
     DocumentEnd "'...'",
 
@@ -247,6 +249,21 @@ token_kinds! {
     Implements "'implements'",
     Throws "'throws'",
 
+    Checked "'checked' or 'unchecked'",
+    ConversionWord "'explicit' or 'implicit'",
+    Delegate "'delegate'",
+    Event "'event'",
+    Fixed "'fixed'",
+    Foreach "'foreach'",
+    Lock "'lock'",
+    NamespaceWord "'namespace'",
+    OperatorWord "'operator'",
+    Out "'out'",
+    Params "'params'",
+    Sizeof "'sizeof'",
+    Stackalloc "'stackalloc'",
+    Using "'using'",
+
     CaseEnd "';;'",
     ConditionClose "']]'",
     ConditionOpen "'[['",
@@ -280,7 +297,13 @@ impl TokenKind {
     /// Whitespace, comments and line ends without meaning.
     #[inline]
     pub fn is_trivia(self) -> bool {
-        self as u8 <= TokenKind::ByteOrderMark as u8
+        self as u16 <= TokenKind::ByteOrderMark as u16
+    }
+
+    /// A comment, a line for the preprocessor, or what that leaves out: something beside the code that may decide over it.
+    #[inline]
+    pub fn is_remark(self) -> bool {
+        matches!(self, TokenKind::Comment | TokenKind::Directive | TokenKind::LeftOut)
     }
 
     /// Tokens that carry the structure of lines and are no text of the program: they never begin or end a node.

@@ -114,7 +114,7 @@ fn directives(reader: &mut Reader) -> bool {
         if let Some(rule) = rule {
             reader.fault(reader.at, reader.at + content.len(), rule);
         }
-        reader.leaf(TokenKind::Directive, content.len(), Kind::Directive, Role::Part);
+        reader.leaf(TokenKind::DirectiveLine, content.len(), Kind::Directive, Role::Part);
         reader.skip_separation();
     }
     any

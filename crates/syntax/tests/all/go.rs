@@ -9,10 +9,12 @@ use sieve_syntax::text::Text;
 use sieve_syntax::tree::{Kind, NodeRef, Role, Tree};
 
 use crate::listed::{below, faults, parsed, parsed_source, told, unequal};
-use crate::shape::shape;
+use crate::shape::{assert_roles, shape};
 
 fn go(source: &str) -> (Text, Tree) {
-    parsed_source(Language::Go, source.to_string())
+    let (text, tree) = parsed_source(Language::Go, source.to_string());
+    assert_roles(&tree);
+    (text, tree)
 }
 
 /// The shape of what is behind the name of the package.

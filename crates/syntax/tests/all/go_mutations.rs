@@ -5,7 +5,7 @@ use std::path::PathBuf;
 use sieve_syntax::language::Language;
 use sieve_syntax::text::Text;
 
-use crate::changed::changed;
+use crate::changed::{Choice, changed, pieces};
 use crate::go::{library, verdicts};
 use crate::random::Random;
 
@@ -86,7 +86,7 @@ fn changed_declarations_have_the_verdict_of_the_languages_own_parser() {
     if files.is_empty() {
         return;
     }
-    let declarations = declarations(&files);
+    let declarations = pieces(Language::Go, &files, &CHOICE);
     let mut random = Random::new(9);
     let folder = tempfile::tempdir().expect("a folder");
     let mut sources = Vec::new();
@@ -114,19 +114,10 @@ fn changed_declarations_have_the_verdict_of_the_languages_own_parser() {
     assert!(differences.is_empty(), "{} differences:\n{}", differences.len(), differences.join("\n"));
 }
 
-/// Declarations of evenly chosen files, short enough to be changed noticeably.
-fn declarations(files: &[PathBuf]) -> Vec<String> {
-    let mut found = Vec::new();
-    for path in files.iter().step_by(7) {
-        let Ok(source) = std::fs::read_to_string(path) else { continue };
-        let text = Text::new(source);
-        let tree = Language::Go.parse(&text);
-        if !tree.faults().is_empty() {
-            continue;
-        }
-        let texts = tree.root().children().skip(1).map(|node| text.slice(node.span()));
-        let telling = |text: &&str| (15..900).contains(&text.len()) && text.lines().all(|line| line.len() < 160);
-        found.extend(texts.filter(telling).take(10).map(|text| format!("{text}\n")));
-    }
-    found
-}
+/// What is declared at the top of files, behind the package.
+const CHOICE: Choice = Choice {
+    step: 7,
+    most: 10,
+    spans: |tree| tree.root().children().skip(1).map(|node| node.span()).collect(),
+    is_telling: |text| (15..900).contains(&text.len()) && text.lines().all(|line| line.len() < 160),
+};

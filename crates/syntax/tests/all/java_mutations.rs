@@ -6,7 +6,7 @@ use sieve_syntax::language::Language;
 use sieve_syntax::text::Text;
 use sieve_syntax::tree::Kind;
 
-use crate::changed::changed;
+use crate::changed::{Choice, changed, pieces};
 use crate::java_corpus::{library, verdicts};
 use crate::random::Random;
 
@@ -116,7 +116,7 @@ fn changed_members_have_the_verdict_of_the_compilers_own_parser() {
     if files.is_empty() {
         return;
     }
-    let members = members(&files);
+    let members = pieces(Language::Java, &files, &CHOICE);
     let mut random = Random::new(9);
     let folder = tempfile::tempdir().expect("a folder");
     let mut sources = Vec::new();
@@ -143,20 +143,13 @@ fn changed_members_have_the_verdict_of_the_compilers_own_parser() {
     assert!(differences.is_empty(), "{} differences:\n{}", differences.len(), differences.join("\n"));
 }
 
-/// Members of types of evenly chosen files, short enough to be changed noticeably.
-fn members(files: &[PathBuf]) -> Vec<String> {
-    let mut found = Vec::new();
-    for path in files.iter().step_by(11) {
-        let Ok(source) = std::fs::read_to_string(path) else { continue };
-        let text = Text::new(source);
-        let tree = Language::Java.parse(&text);
-        if !tree.faults().is_empty() {
-            continue;
-        }
+/// Members of types.
+const CHOICE: Choice = Choice {
+    step: 11,
+    most: 12,
+    spans: |tree| {
         let is_member = |kind: Kind| matches!(kind, Kind::Function | Kind::Field | Kind::Class | Kind::Enum);
-        let texts = tree.nodes().filter(|node| is_member(node.kind())).map(|node| text.slice(node.span()));
-        let telling = |text: &&str| (25..900).contains(&text.len()) && !text.contains("//") && !text.contains("/*");
-        found.extend(texts.filter(telling).take(12).map(|text| format!("{text}\n")));
-    }
-    found
-}
+        tree.nodes().filter(|node| is_member(node.kind())).map(|node| node.span()).collect()
+    },
+    is_telling: |text| (25..900).contains(&text.len()) && !text.contains("//") && !text.contains("/*"),
+};

@@ -1,6 +1,9 @@
 //! One binary for all tests that read whole corpora or call a reference.
 
 mod changed;
+mod csharp;
+mod csharp_corpus;
+mod csharp_mutations;
 mod css;
 mod data_hostile;
 mod go;

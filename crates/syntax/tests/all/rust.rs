@@ -6,10 +6,12 @@ use sieve_syntax::text::Text;
 use sieve_syntax::tree::{Kind, Tree};
 
 use crate::listed::{faults, parsed_source};
-use crate::shape::shape;
+use crate::shape::{assert_roles, shape};
 
 fn rust(source: &str) -> (Text, Tree) {
-    parsed_source(Language::Rust, source.to_string())
+    let (text, tree) = parsed_source(Language::Rust, source.to_string());
+    assert_roles(&tree);
+    (text, tree)
 }
 
 /// The shape of items.

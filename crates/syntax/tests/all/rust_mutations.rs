@@ -1,12 +1,10 @@
 //! Rust that is nearly right: the verdict is that of a general parser of the language.
 
-use std::path::PathBuf;
-
 use sieve_syntax::language::Language;
 use sieve_syntax::text::Text;
 use sieve_syntax::tree::{Kind, NodeRef, TokenKind, Tree};
 
-use crate::changed::changed;
+use crate::changed::{Choice, changed, pieces};
 use crate::random::Random;
 use crate::rust_corpus::{reference, sources};
 
@@ -80,7 +78,7 @@ fn changed_items_have_the_verdict_of_a_general_parser() {
     if files.is_empty() {
         return;
     }
-    let items = items(&files);
+    let items = pieces(Language::Rust, &files, &CHOICE);
     let mut random = Random::new(9);
     let (mut refused, mut differences) = (0, Vec::new());
     for _ in 0..CASES {
@@ -99,19 +97,10 @@ fn changed_items_have_the_verdict_of_a_general_parser() {
     assert!(differences.is_empty(), "{} differences:\n{}", differences.len(), differences.join("\n"));
 }
 
-/// Items of evenly chosen files, short enough to be changed noticeably.
-fn items(files: &[PathBuf]) -> Vec<String> {
-    let mut found = Vec::new();
-    for path in files.iter().step_by(2) {
-        let Ok(source) = std::fs::read_to_string(path) else { continue };
-        let text = Text::new(source);
-        let tree = Language::Rust.parse(&text);
-        if !tree.faults().is_empty() {
-            continue;
-        }
-        let texts = tree.root().children().map(|node| text.slice(node.span()));
-        let telling = |text: &&str| (15..900).contains(&text.len()) && !text.contains("//");
-        found.extend(texts.filter(telling).take(10).map(|text| format!("{text}\n")));
-    }
-    found
-}
+/// Items at the top of files.
+const CHOICE: Choice = Choice {
+    step: 2,
+    most: 10,
+    spans: |tree| tree.root().children().map(|node| node.span()).collect(),
+    is_telling: |text| (15..900).contains(&text.len()) && !text.contains("//"),
+};

@@ -247,6 +247,7 @@ fn lookup_of(language: Language) -> Option<&'static Lookup> {
         | Language::Hcl
         | Language::Go
         | Language::Rust
-        | Language::Java => None,
+        | Language::Java
+        | Language::CSharp => None,
     }
 }

@@ -191,11 +191,7 @@ impl<'t> Builder<'t, '_> {
 /// Whether an arrow is before what a case runs, and no colon.
 fn has_arrows(choice: NodeRef<'_>) -> bool {
     let body = choice.children_in(Role::Case).find_map(|case| case.child(Role::Body));
-    let tree = choice.tree();
-    body.is_some_and(|body| {
-        let mut before = (0..body.token_range().start).rev().map(|token| tree.token_kind(token));
-        before.find(|kind| !kind.is_trivia()) == Some(TokenKind::Arrow)
-    })
+    body.is_some_and(|body| body.kind_before() == TokenKind::Arrow)
 }
 
 /// Whether a case takes whatever the others left.

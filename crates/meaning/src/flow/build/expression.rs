@@ -173,7 +173,7 @@ impl<'t> Builder<'t, '_> {
     /// `and`, `or` and their like: each operand is asked only if those before do not decide.
     fn logical_condition(&mut self, node: NodeRef<'t>) -> (BlockId, BlockId) {
         let operands: Vec<NodeRef<'t>> = node.children_in(Role::Operand).collect();
-        let operator = operands.first().map(|first| operator_behind(*first));
+        let operator = operands.first().map(|first| first.kind_behind());
         let (mut holding, mut failing) = (Vec::new(), Vec::new());
         for (index, operand) in operands.iter().enumerate() {
             let (holds, fails) = self.condition(*operand);
@@ -251,13 +251,6 @@ impl<'t> Builder<'t, '_> {
             _ => None,
         }
     }
-}
-
-/// The operator after an operand.
-fn operator_behind(operand: NodeRef<'_>) -> TokenKind {
-    let tree = operand.tree();
-    let behind = (operand.token_range().end..).map(|token| tree.token_kind(token));
-    behind.into_iter().find(|kind| !kind.is_trivia()).unwrap_or(TokenKind::EndOfFile)
 }
 
 fn says_only_types(kind: Kind) -> bool {

@@ -1,7 +1,6 @@
 use sieve_syntax::language::Language;
 use sieve_syntax::tree::{Kind, NodeRef, Role};
 
-use super::dotted;
 use crate::interface::{BanKind, Certainty, Check, Concern, Context, Examples, Level, Mesh, Rule, Wrong};
 
 pub(in crate::catalogue) static RULE: Rule = Rule {
@@ -10,7 +9,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     mesh: Mesh::Medium,
     level: Level::Warning,
     certainty: Certainty::Proven,
-    languages: Language::OF_PROGRAMS,
+    languages: Language::PROGRAMS_WITH_NAMES,
     fix: None,
     what: "a call of something that the team does not want called, with its reason",
     why: "Each entry states its reason, so that nobody has to explain it again in a review.",
@@ -82,7 +81,7 @@ fn check(context: &mut Context, node: NodeRef) {
     let Some(callee) = node.child(Role::Callee) else { return };
     let name = if node.kind() == Kind::Command { Some(file.node_text(callee).into()) } else { file.refers(callee) };
     let Some(name) = name else { return };
-    for ban in context.bans(BanKind::Call).filter(|ban| dotted(&ban.name) == *name) {
+    for ban in context.bans(BanKind::Call).filter(|ban| *ban.name == *name) {
         context.report(callee.span(), format!("{name} is not to be called: {}", ban.because));
     }
 }

@@ -2,7 +2,6 @@ use sieve_meaning::refers::of_item;
 use sieve_syntax::language::Language;
 use sieve_syntax::tree::{Kind, NodeRef, Role};
 
-use super::dotted;
 use crate::interface::{BanKind, Certainty, Check, Concern, Context, Examples, File, Level, Mesh, Rule, Wrong};
 
 pub(in crate::catalogue) static RULE: Rule = Rule {
@@ -11,7 +10,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     mesh: Mesh::Medium,
     level: Level::Warning,
     certainty: Certainty::Proven,
-    languages: Language::WITH_EXPRESSIONS,
+    languages: Language::EXPRESSIONS_WITH_NAMES,
     fix: None,
     what: "a module that the team does not want imported, with its reason",
     why: "Each entry states its reason, so that nobody has to explain it again in a review.",
@@ -75,9 +74,8 @@ fn check(context: &mut Context, node: NodeRef) {
     let file = context.file();
     let imported = imported(file, node);
     for ban in context.bans(BanKind::Import) {
-        let banned = dotted(&ban.name);
         let holds = |name: &str| {
-            name.strip_prefix(&*banned).is_some_and(|rest| rest.is_empty() || rest.starts_with(['.', '/']))
+            name.strip_prefix(&ban.name).is_some_and(|rest| rest.is_empty() || rest.starts_with(['.', '/']))
         };
         if let Some((name, place)) = imported.iter().find(|(name, _)| holds(name)) {
             context.report(place.span(), format!("{name} is not to be imported: {}", ban.because));

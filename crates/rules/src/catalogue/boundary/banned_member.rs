@@ -1,7 +1,6 @@
 use sieve_syntax::language::Language;
 use sieve_syntax::tree::{Kind, NodeRef, Role};
 
-use super::dotted;
 use crate::interface::{BanKind, Certainty, Check, Concern, Context, Examples, Level, Mesh, Rule, Wrong};
 
 pub(in crate::catalogue) static RULE: Rule = Rule {
@@ -10,7 +9,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     mesh: Mesh::Medium,
     level: Level::Warning,
     certainty: Certainty::Proven,
-    languages: Language::WITH_EXPRESSIONS,
+    languages: Language::EXPRESSIONS_WITH_NAMES,
     fix: None,
     what: "a member that the team does not want used, with its reason",
     why: "Each entry states its reason, so that nobody has to explain it again in a review.",
@@ -68,7 +67,7 @@ fn check(context: &mut Context, member: NodeRef) {
         let holds = match ban.name.rsplit_once('.') {
             None => ban.name == text,
             Some((_, last)) if last == text => {
-                whole.get_or_insert_with(|| file.refers(member)).as_deref() == Some(&*dotted(&ban.name))
+                whole.get_or_insert_with(|| file.refers(member)).as_deref() == Some(ban.name.as_str())
             }
             Some(_) => false,
         };

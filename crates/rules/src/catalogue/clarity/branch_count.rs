@@ -94,6 +94,17 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
                 "class Quay {\n    void sail() {\n        if (a) moor();\n        run(() -> { if (b) moor(); });\n    }\n}\n",
             ],
         },
+        Examples {
+            language: Language::CSharp,
+            wrong: &[Wrong {
+                code: "class Quay\n{\n    void Sail()\n    {\n        if (a || b) Moor();\n        if (a || b) Moor();\n        if (a || b) Moor();\n        foreach (var c in d) e = f ?? g;\n        switch (h) { case 1: I(); break; case 2: J(); break; default: break; }\n    }\n}\n",
+                at: &["3:10"],
+                fixed: None,
+            }],
+            right: &[
+                "class Quay\n{\n    void Sail()\n    {\n        if (a) Moor();\n        Run(() => { if (b) Moor(); });\n    }\n}\n",
+            ],
+        },
     ],
     needs_names: false,
     check: Check::Nodes(&[Kind::Function, Kind::Lambda], check),

@@ -12,7 +12,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     mesh: Mesh::Fine,
     level: Level::Note,
     certainty: Certainty::Proven,
-    languages: Language::WITH_EXPRESSIONS,
+    languages: Language::EXPRESSIONS_WITH_NAMES,
     fix: Some(FixKind::Review),
     what: "conditions compared with true or false",
     why: "A condition is true or false already. The comparison adds nothing, and accepts other values than the plain condition does.",

@@ -77,6 +77,17 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
                 "class Quay {\n    void sail() {\n        if (a) b(); else if (c) d(); else if (e) f(); else if (g) h(); else if (i) j(); else k();\n    }\n}\n",
             ],
         },
+        Examples {
+            language: Language::CSharp,
+            wrong: &[Wrong {
+                code: "class Quay\n{\n    void Sail()\n    {\n        foreach (var a in b) {\n            if (a) {\n                while (c) {\n                    using (D()) {\n                        if (e) Moor();\n                    }\n                }\n            }\n        }\n    }\n}\n",
+                at: &["9:25"],
+                fixed: None,
+            }],
+            right: &[
+                "class Quay\n{\n    void Sail()\n    {\n        if (a) B(); else if (c) D(); else if (e) F(); else if (g) H(); else if (i) J(); else K();\n    }\n}\n",
+            ],
+        },
     ],
     needs_names: false,
     check: Check::All(COUNTED, check),

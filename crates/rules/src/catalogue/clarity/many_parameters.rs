@@ -81,6 +81,17 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
                 "class Quay {\n    int fare(Quay this, int a, int b, int c, int d) { return a; }\n    abstract int due(int a, int b, int c, int d, int e, int f);\n}\n",
             ],
         },
+        Examples {
+            language: Language::CSharp,
+            wrong: &[Wrong {
+                code: "class Quay\n{\n    int Fare(int a, int b, int c, int d, int e, int f, int g) => a;\n}\n",
+                at: &["3:9"],
+                fixed: None,
+            }],
+            right: &[
+                "class Quay\n{\n    int Fare(int a, int b, int c, int d) => a;\n    abstract int Due(int a, int b, int c, int d, int e, int f, int g);\n}\n",
+            ],
+        },
     ],
     needs_names: false,
     check: Check::Nodes(&[Kind::Function, Kind::Lambda], check),

@@ -90,6 +90,17 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
                 "class Quay {\n    void sail() {\n        if (!low) go();\n        if (!(a && b)) go(); else moor();\n    }\n}\n",
             ],
         },
+        Examples {
+            language: Language::CSharp,
+            wrong: &[Wrong {
+                code: "class Quay\n{\n    int fare = !child ? 4 : 2;\n}\n",
+                at: &["3:16"],
+                fixed: Some("class Quay\n{\n    int fare = child ? 2 : 4;\n}\n"),
+            }],
+            right: &[
+                "class Quay\n{\n    int fare = child ? 2 : 4;\n    void Sail()\n    {\n        if (!low) Moor();\n    }\n}\n",
+            ],
+        },
     ],
     needs_names: false,
     check: Check::Nodes(&[Kind::If, Kind::Conditional], check),
@@ -131,7 +142,7 @@ fn swapped(context: &Context, condition: NodeRef, inner: NodeRef, first: NodeRef
     let tree = condition.tree();
     let is_inside = |token: TokenId| first.token_range().contains(&token) || other.token_range().contains(&token);
     let around = condition.token_range().start..other.token_range().end;
-    let has_comment = around.into_iter().any(|token| !is_inside(token) && tree.token_kind(token) == TokenKind::Comment)
+    let has_comment = around.into_iter().any(|token| !is_inside(token) && tree.token_kind(token).is_remark())
         || comments_behind(context.file(), condition, other);
     (same_kind && !has_comment && alike).then(|| {
         vec![

@@ -20,7 +20,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     fix: None,
     what: "a public module, class or function without a docstring or doc comment",
     why: "To use it, one has to read its code.",
-    silent: "In JavaScript, TypeScript and Go only what is exported needs one, in Rust and Java what is public without a limit, as is all that it is in, and files need none. Names that begin with an underscore, tests, setters, stubs, and methods of classes with bases, which may be documented there, need none, nor do functions that a type has because of a trait; of several signatures of a function one is enough. Methods of Go by which a type has an interface of the library, such as `Error` and `Read`, need none.",
+    silent: "In JavaScript, TypeScript and Go only what is exported needs one, in Rust, Java and C# what is public without a limit, as is all that it is in, and files need none. Names that begin with an underscore, tests, setters, stubs, and methods of classes with bases, which may be documented there, need none, nor do functions that a type has because of a trait; of several signatures of a function one is enough. Methods of Go by which a type has an interface of the library, such as `Error` and `Read`, need none.",
     standards: &["PEP 257"],
     options: &[OptionFacts {
         name: "of",
@@ -102,6 +102,17 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
             }],
             right: &[
                 "/** A quay. */\npublic class Quay implements Place {\n    private void close() {}\n    @Override public String toString() { return name; }\n    /** Opens it. */\n    @Deprecated\n    public static void open() {}\n    Object low = new Object() { public void high() {} };\n}\n\nclass Boat {\n    public void sail() {}\n}\n",
+            ],
+        },
+        Examples {
+            language: Language::CSharp,
+            wrong: &[Wrong {
+                code: "namespace Ferries;\n\npublic class Quay\n{\n    public void Open() { }\n    void Close() { }\n    public interface ITide { int Low(); }\n}\n",
+                at: &["3:14", "5:17", "7:22", "7:34"],
+                fixed: None,
+            }],
+            right: &[
+                "namespace Ferries\n{\n    /// <summary>A quay.</summary>\n    public class Quay : IPlace\n    {\n        private void Close() { }\n        public override string ToString() => name;\n        /// <summary>Opens it.</summary>\n        [Obsolete]\n        public static void Open() { }\n    }\n\n    public partial class Boat { }\n\n    class Pier\n    {\n        public void Sail() { }\n    }\n}\n",
             ],
         },
     ],

@@ -4,7 +4,7 @@ use sieve_syntax::tree::{Kind, NodeRef, Role, TokenId, TokenKind};
 
 use crate::expected::tests_error;
 use crate::habit::{begins_line, indent_at};
-use crate::interface::{Certainty, Check, Concern, Context, Examples, Level, Mesh, Rule, Wrong};
+use crate::interface::{Certainty, Check, Concern, Context, Examples, File, Level, Mesh, Rule, Wrong};
 
 pub(in crate::catalogue) static RULE: Rule = Rule {
     name: "empty-block",
@@ -16,7 +16,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     fix: None,
     what: "a block without statements and without a comment",
     why: "Either something is missing there, or the whole statement can go.",
-    silent: "For functions, classes and error handlers, for loops whose head does the work, for locks that are taken and given back, where the block has a comment, and where a test expects the condition to fail.",
+    silent: "For functions, classes and error handlers, for loops whose head does the work, for locks that are taken and given back, in C# for the `try` of a `finally` and for what is only opened and closed, where the block has a comment, and where a test expects the condition to fail.",
     standards: &[],
     options: &[],
     examples: &[
@@ -66,6 +66,17 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
                 "class Quay {\n    void sail() {\n        if (tide > 2) {\n            // high enough\n        }\n        while (wait()) {}\n        synchronized (this) {}\n        try {\n            go();\n        } catch (Late late) {\n        }\n    }\n    void none() {}\n}\n",
             ],
         },
+        Examples {
+            language: Language::CSharp,
+            wrong: &[Wrong {
+                code: "class Quay\n{\n    void Sail()\n    {\n        if (tide > 2)\n        {\n        }\n        try {\n            Moor();\n        } finally {\n        }\n    }\n}\n",
+                at: &["6:9", "10:19"],
+                fixed: None,
+            }],
+            right: &[
+                "class Quay\n{\n    void Sail()\n    {\n        if (tide > 2)\n        {\n            // high enough\n        }\n        if (low)\n        {\n#if TIDES\n#endif\n        }\n        while (Wait()) { }\n        lock (this) { }\n        using (Open()) { }\n        try { } finally { Moor(); }\n        try { Go(); } catch (Late) { }\n    }\n    void None() { }\n}\n",
+            ],
+        },
     ],
     needs_names: false,
     check: Check::Nodes(&[Kind::If, Kind::Try, Kind::With], check),
@@ -73,7 +84,8 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
 
 fn check(context: &mut Context, node: NodeRef) {
     // Taking a lock and giving it back waits for whoever has it.
-    if node.kind() == Kind::With && !makes_something(node) {
+    let may_act = context.file().traits.empty_block_may_act;
+    if node.kind() == Kind::With && (may_act || !makes_something(node)) {
         return;
     }
     let bodies = node
@@ -92,7 +104,14 @@ fn check(context: &mut Context, node: NodeRef) {
         let is_said = names_case
             || needs_statement
                 && (node.kind() != Kind::If || node.child(Role::Else).is_some() || node.role() == Role::Else);
-        if !does_nothing || is_said || tests_error(context.file(), node) || has_comment(context, node, body) {
+        let is_never_interrupted = may_act && body.role() == Role::Body && node.child(Role::Finally).is_some();
+        if !does_nothing
+            || is_said
+            || is_never_interrupted
+            || tests_error(context.file(), node)
+            || is_tried(context.file(), node)
+            || has_comment(context, node, body)
+        {
             continue;
         }
         let span = if needs_statement { Span::new(node.span().start, node.span().start + 2) } else { body.span() };
@@ -100,6 +119,15 @@ fn check(context: &mut Context, node: NodeRef) {
             .report(span, "this block does nothing")
             .advice("add what is missing, remove it, or say in a comment why it is empty");
     }
+}
+
+/// Whether a test calls something in the condition and handles what goes wrong, and so may expect it.
+fn is_tried(file: File<'_>, node: NodeRef) -> bool {
+    let calls = |condition: NodeRef| {
+        std::iter::once(condition).chain(condition.descendants()).any(|part| part.kind() == Kind::Call)
+    };
+    let handles = |around: NodeRef<'_>| around.kind() == Kind::Try && around.child(Role::Handler).is_some();
+    file.is_test() && node.child(Role::Condition).is_some_and(calls) && node.ancestors().any(handles)
 }
 
 /// Whether what a block runs with is made for it by a call.
@@ -112,7 +140,7 @@ fn makes_something(block: NodeRef) -> bool {
 fn has_comment(context: &Context, node: NodeRef, body: NodeRef) -> bool {
     let file = context.file();
     let tree = file.tree;
-    let is_comment = |token: &TokenId| tree.token_kind(*token) == TokenKind::Comment;
+    let is_comment = |token: &TokenId| tree.token_kind(*token).is_remark();
     let end = body.token_range().end;
     let is_between = |token: &TokenId| {
         let kind = tree.token_kind(*token);

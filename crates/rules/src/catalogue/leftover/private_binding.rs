@@ -1,6 +1,7 @@
 //! Private members that nothing uses, in languages whose members are names: every use of one is in its file.
 
 use rustc_hash::FxHashSet;
+use sieve_meaning::declared::visibility;
 use sieve_meaning::names::{Names, Namespace, ScopeId};
 use sieve_syntax::tree::{Kind, NodeRef, Role, TokenId, TokenKind};
 
@@ -13,7 +14,7 @@ const FOR_THE_COMPILER: &[&str] = &["Deprecated", "FunctionalInterface", "SafeVa
 pub(super) fn check(context: &mut Context, class: NodeRef, scope: ScopeId) {
     let file = context.file();
     let Some(body) = class.child(Role::Body) else { return };
-    for member in body.children().filter(|member| is_private(file, *member)) {
+    for member in body.children().filter(|member| visibility(file.text, *member) == Some("private")) {
         // What reads an annotation may use what it is on.
         if member.child(Role::Decorator).is_some() {
             continue;
@@ -31,11 +32,6 @@ pub(super) fn check(context: &mut Context, class: NodeRef, scope: ScopeId) {
             }
         }
     }
-}
-
-fn is_private(file: File<'_>, member: NodeRef) -> bool {
-    let mut visibility = member.children().filter(|part| part.kind() == Kind::Visibility);
-    visibility.any(|word| file.node_text(word) == "private")
 }
 
 /// The names that a member declares. A constructor has none of its own.

@@ -16,7 +16,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     mesh: Mesh::Medium,
     level: Level::Warning,
     certainty: Certainty::Proven,
-    languages: Language::OF_PROGRAMS,
+    languages: Language::PROGRAMS_WITH_NAMES,
     fix: Some(FixKind::Review),
     what: "a variable that is assigned but never used",
     why: "Either the value was meant to be used and code is missing, or the line can go.",

@@ -11,25 +11,38 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     mesh: Mesh::Medium,
     level: Level::Warning,
     certainty: Certainty::Guess,
-    languages: Language::OF_JAVASCRIPT,
+    languages: &[Language::JavaScript, Language::TypeScript, Language::Tsx, Language::Java],
     fix: None,
     what: "a case that falls through to the next one",
     why: "Where `break` is forgotten, two cases run instead of one.",
     silent: "It is a guess: most cases that fall through do so on purpose, so it runs only where it is enabled by name. For cases without statements, which share the next one's, and where a comment says so.",
     standards: &[],
     options: &[],
-    examples: &[Examples {
-        language: Language::JavaScript,
-        wrong: &[Wrong {
-            code: "switch (tide) {\n  case 1:\n    sail();\n  case 2:\n    moor();\n}\n",
-            at: &["2:3"],
-            fixed: None,
-        }],
-        right: &[
-            "switch (tide) {\n  case 1:\n  case 2:\n    moor();\n    break;\n  case 3:\n    sail();\n    // falls through\n  default:\n    wait();\n}\n",
-            "function f() {\n  switch (tide) {\n    case 1: {\n      if (a) return 1; else throw b;\n    }\n    default:\n      return 2;\n  }\n}\n",
-        ],
-    }],
+    examples: &[
+        Examples {
+            language: Language::JavaScript,
+            wrong: &[Wrong {
+                code: "switch (tide) {\n  case 1:\n    sail();\n  case 2:\n    moor();\n}\n",
+                at: &["2:3"],
+                fixed: None,
+            }],
+            right: &[
+                "switch (tide) {\n  case 1:\n  case 2:\n    moor();\n    break;\n  case 3:\n    sail();\n    // falls through\n  default:\n    wait();\n}\n",
+                "function f() {\n  switch (tide) {\n    case 1: {\n      if (a) return 1; else throw b;\n    }\n    default:\n      return 2;\n  }\n}\n",
+            ],
+        },
+        Examples {
+            language: Language::Java,
+            wrong: &[Wrong {
+                code: "class Quay {\n    void sail() {\n        switch (tide) {\n            case 1: go();\n            case 2: moor();\n        }\n    }\n}\n",
+                at: &["4:13"],
+                fixed: None,
+            }],
+            right: &[
+                "class Quay {\n    int sail() {\n        switch (tide) {\n            case 1: case 2: moor(); break;\n            case 3: go(); // falls through\n            default: System.exit(1);\n        }\n        switch (tide) {\n            case 1 -> go();\n            case 2 -> { moor(); }\n            default -> { }\n        }\n        return switch (tide) { case 1: yield 2; default: throw new Late(); };\n    }\n}\n",
+            ],
+        },
+    ],
     needs_names: true,
     check: Check::Nodes(&[Kind::Case], check),
 };
@@ -40,6 +53,10 @@ fn check(context: &mut Context, case: NodeRef) {
     let Some(body) = case.child(Role::Body).filter(|body| body.children_in(Role::Statement).next().is_some()) else {
         return;
     };
+    // Behind an arrow nothing runs on.
+    if body.kind_before() != TokenKind::Colon {
+        return;
+    }
     let Some(last) = body.children_in(Role::Statement).last() else { return };
     let between = (last.token_range().start..next.token_range().start + 2).any(|token| {
         file.tree.token_kind(token) == TokenKind::Comment && speaks(file.text.slice(file.tree.token_span(token)))
@@ -63,7 +80,7 @@ fn speaks(comment: &str) -> bool {
 fn leaves(file: File, statement: NodeRef) -> bool {
     let leaves = |part: NodeRef| leaves(file, part);
     match statement.kind() {
-        Kind::Return | Kind::Throw | Kind::Break | Kind::Continue => true,
+        Kind::Return | Kind::Throw | Kind::Break | Kind::Continue | Kind::Yield => true,
         Kind::Block => statement.children_in(Role::Statement).any(leaves),
         Kind::If => {
             let both = (statement.child(Role::Body), statement.child(Role::Else));
@@ -79,7 +96,9 @@ fn leaves(file: File, statement: NodeRef) -> bool {
         Kind::Match | Kind::While | Kind::For | Kind::Labeled => true,
         Kind::ExpressionStatement => {
             let callee = statement.child(Role::Value).and_then(|call| call.child(Role::Callee));
-            callee.is_some_and(|callee| file.node_text(callee) == "process.exit")
+            callee
+                .map(|callee| file.node_text(callee))
+                .is_some_and(|callee| callee == "process.exit" || file.traits.leaving_calls.contains(&callee))
         }
         _ => false,
     }

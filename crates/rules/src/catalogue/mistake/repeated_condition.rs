@@ -2,7 +2,7 @@ use sieve_syntax::language::Language;
 use sieve_syntax::tree::{Kind, NodeRef, Role};
 
 use crate::interface::{Certainty, Check, Concern, Context, Examples, Level, Mesh, Rule, Wrong};
-use crate::same::{is_steady, same_code};
+use crate::same::{depends_on_build, is_steady, same_code};
 
 pub(in crate::catalogue) static RULE: Rule = Rule {
     name: "repeated-condition",
@@ -87,6 +87,17 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
                 "class Quay {\n    void sail() {\n        if (a.next()) go();\n        else if (a.next()) moor();\n    }\n}\n",
             ],
         },
+        Examples {
+            language: Language::CSharp,
+            wrong: &[Wrong {
+                code: "class Quay\n{\n    void Sail()\n    {\n        if (tide > 3) Moor(); else if (wind) Wait(); else if (tide > 3) Go();\n    }\n}\n",
+                at: &["5:63"],
+                fixed: None,
+            }],
+            right: &[
+                "class Quay\n{\n    void Sail()\n    {\n        if (tide > 3) Moor(); else if (wind) Wait(); else if (tide > 2) Go();\n        switch (stage) { case Low: Wait(); break; case High: Go(); break; }\n    }\n}\n",
+            ],
+        },
     ],
     needs_names: false,
     check: Check::Nodes(&[Kind::If, Kind::Match], check),
@@ -108,6 +119,9 @@ fn check(context: &mut Context, node: NodeRef) {
         let Some(first) = steady[..index].iter().find(|earlier| same_code(file, **earlier, *condition)) else {
             continue;
         };
+        if depends_on_build(file, first.token_range().start..condition.token_range().end) {
+            continue;
+        }
         let line = context.line(first.span().start);
         context
             .report(condition.span(), format!("line {line} tests the same: this branch is never taken"))

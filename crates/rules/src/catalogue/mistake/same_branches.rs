@@ -1,5 +1,5 @@
 use sieve_syntax::language::Language;
-use sieve_syntax::tree::{Kind, NodeRef, Role, TokenKind};
+use sieve_syntax::tree::{Kind, NodeRef, Role};
 
 use crate::interface::{Certainty, Check, Concern, Context, Examples, Level, Mesh, Rule, Wrong};
 use crate::same::same_code;
@@ -71,6 +71,17 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
                 "class Quay {\n    int fare = child ? 4 : 5;\n    void sail() {\n        if (tide > 3) moor(); else if (wind) moor();\n    }\n}\n",
             ],
         },
+        Examples {
+            language: Language::CSharp,
+            wrong: &[Wrong {
+                code: "class Quay\n{\n    int fare = child ? 4 : 4;\n    void Sail()\n    {\n        if (tide > 3) Moor(); else Moor();\n    }\n}\n",
+                at: &["3:16", "6:9"],
+                fixed: None,
+            }],
+            right: &[
+                "class Quay\n{\n    int fare = child ? 4 : 5;\n    void Sail()\n    {\n        if (tide > 3)\n#if NEAP\n            Moor();\n#else\n            Wait();\n#endif\n        else Moor();\n    }\n}\n",
+            ],
+        },
     ],
     needs_names: false,
     check: Check::Nodes(&[Kind::If, Kind::Conditional], check),
@@ -83,7 +94,7 @@ fn check(context: &mut Context, choice: NodeRef) {
     if other.kind() == Kind::If || !same_code(file, first, other) {
         return;
     }
-    let has_comment = choice.token_range().any(|token| file.tree.token_kind(token) == TokenKind::Comment);
+    let has_comment = choice.token_range().any(|token| file.tree.token_kind(token).is_remark());
     let does_nothing = first.children().all(|statement| statement.kind() == Kind::Pass) && first.kind() == Kind::Block;
     if has_comment || does_nothing {
         return;

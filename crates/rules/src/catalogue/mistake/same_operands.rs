@@ -2,7 +2,7 @@ use sieve_syntax::language::Language;
 use sieve_syntax::tree::{Kind, NodeRef, Role, TokenKind};
 
 use crate::interface::{Certainty, Check, Concern, Context, Examples, File, Level, Mesh, Rule, Wrong};
-use crate::same::{adjacent, is_steady, operator_between, same_code};
+use crate::same::{adjacent, depends_on_build, is_steady, operator_between, same_code};
 
 pub(in crate::catalogue) static RULE: Rule = Rule {
     name: "same-operands",
@@ -78,6 +78,17 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
                 "class Quay {\n    boolean nan = x != x, both = next() || next();\n    int none = 'a' - 'a';\n}\n",
             ],
         },
+        Examples {
+            language: Language::CSharp,
+            wrong: &[Wrong {
+                code: "class Quay\n{\n    bool open = low && low;\n    int left = tide - tide;\n}\n",
+                at: &["3:24", "4:23"],
+                fixed: None,
+            }],
+            right: &[
+                "class Quay\n{\n    bool open = low && high;\n    int left = Next() - Next();\n    bool none = tide == tide;\n}\n",
+            ],
+        },
     ],
     needs_names: false,
     check: Check::Nodes(&[Kind::Logical, Kind::Comparison, Kind::Binary], check),
@@ -87,7 +98,8 @@ fn check(context: &mut Context, node: NodeRef) {
     let file = context.file();
     let operands = node.children().filter(|part| matches!(part.role(), Role::Operand | Role::Left | Role::Right));
     for (left, right) in adjacent(operands) {
-        if !same_code(file, left, right) || !is_steady(left) {
+        let both = left.token_range().start..right.token_range().end;
+        if !same_code(file, left, right) || !is_steady(left) || depends_on_build(file, both) {
             continue;
         }
         let Some((kind, word)) = operator_between(file, left, right) else { continue };

@@ -1,5 +1,5 @@
 use sieve_syntax::language::Language;
-use sieve_syntax::tree::{Kind, NodeRef, Role};
+use sieve_syntax::tree::{Kind, NodeRef, Role, TokenKind};
 
 use crate::interface::{Certainty, Check, Concern, Context, Examples, Level, Mesh, Rule, Wrong};
 use crate::same::same_code;
@@ -14,7 +14,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     fix: None,
     what: "a variable that is assigned to itself",
     why: "Nothing changes: on one side another name was meant, such as a member of the object.",
-    silent: "Outside of functions, and for members, which may do something when they are set.",
+    silent: "Outside of functions, and for members, which may do something when they are set, as what begins with a capital may in C#; behind a line for the preprocessor, which may tell the compiler that it is meant.",
     standards: &[],
     options: &[],
     examples: &[
@@ -62,6 +62,17 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
                 "class Quay {\n    void low(int depth) {\n        this.depth = depth;\n        int other = depth;\n    }\n}\n",
             ],
         },
+        Examples {
+            language: Language::CSharp,
+            wrong: &[Wrong {
+                code: "class Quay\n{\n    void Sail()\n    {\n        tide = tide;\n    }\n}\n",
+                at: &["5:9"],
+                fixed: None,
+            }],
+            right: &[
+                "class Quay\n{\n    void Sail(int tide)\n    {\n        this.tide = tide;\n        var boat = new Boat { tide = tide };\n        low = high;\n#pragma warning disable 1717\n        seen = seen;\n#pragma warning restore 1717\n    }\n}\n",
+            ],
+        },
     ],
     needs_names: false,
     check: Check::Nodes(&[Kind::Assignment], check),
@@ -86,6 +97,14 @@ fn check(context: &mut Context, assignment: NodeRef) {
         || file.is_test()
     {
         return;
+    }
+    // The warning of the compiler may be switched off here.
+    let before = (0..assignment.token_range().start).rev().map(|token| file.tree.token_kind(token));
+    if before.take_while(|kind| kind.is_trivia()).any(|kind| kind == TokenKind::Directive) {
+        return;
+    }
+    if file.traits.capitals_may_act && file.node_text(target).starts_with(char::is_uppercase) {
+        return context.unsure(assignment.span(), "a property may act when it is assigned to");
     }
     let home = assignment.ancestors().find(|node| node.kind().is_function() || node.kind() == Kind::Class);
     if home.is_some_and(|home| home.kind().is_function()) {

@@ -9,12 +9,20 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     mesh: Mesh::Medium,
     level: Level::Warning,
     certainty: Certainty::Probable,
-    languages: Language::WITH_NAMES,
+    languages: &[
+        Language::Python,
+        Language::JavaScript,
+        Language::TypeScript,
+        Language::Tsx,
+        Language::Java,
+        Language::CSharp,
+    ],
     fix: None,
     what: "a handler that catches every error and does nothing",
     why: "Unexpected errors disappear here too: a misspelt name, a full disk, a wrong type. The program continues as if nothing had happened.",
     silent: "Handlers for particular errors, and those with a comment that says why nothing is done, count as intended. So do those \
-             of attempts that leave the function, before what happens otherwise.",
+             of attempts that leave the function, before what happens otherwise; in Java and C# those with a condition, those that call \
+             the error something like `ignored`, and those of a test that fails where no error comes.",
     standards: &[],
     options: &[],
     examples: &[
@@ -43,6 +51,28 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
                 "try {\n  sail();\n} catch (error) {\n  log(error);\n}\n",
             ],
         },
+        Examples {
+            language: Language::Java,
+            wrong: &[Wrong {
+                code: "class Quay {\n    void sail() {\n        try {\n            go();\n        } catch (Exception late) {\n        }\n        try { go(); } catch (Late | RuntimeException e) {}\n    }\n}\n",
+                at: &["5:11", "7:23"],
+                fixed: None,
+            }],
+            right: &[
+                "class Quay {\n    void sail() {\n        try { go(); } catch (Late late) {}\n        try { go(); } catch (Exception ignored) {}\n        try { go(); } catch (Throwable t) { log(t); }\n        try { go(); } catch (Exception e) { /* the tide table is optional */ }\n    }\n}\n",
+            ],
+        },
+        Examples {
+            language: Language::CSharp,
+            wrong: &[Wrong {
+                code: "class Quay\n{\n    void Sail()\n    {\n        try { Go(); } catch { }\n        try { Go(); } catch (System.Exception e) { ; }\n    }\n}\n",
+                at: &["5:23", "6:23"],
+                fixed: None,
+            }],
+            right: &[
+                "class Quay\n{\n    void Sail()\n    {\n        try { Go(); } catch (Late) { }\n        try { Go(); } catch (Exception e) when (e is Late) { }\n        try { Go(); } catch { Log(); }\n        try { Go(); } catch { /* the tide table is optional */ }\n    }\n}\n",
+            ],
+        },
     ],
     needs_names: false,
     check: Check::Nodes(&[Kind::Catch], check),
@@ -50,10 +80,12 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
 
 fn check(context: &mut Context, handler: NodeRef) {
     let Some(body) = handler.child(Role::Body) else { return };
-    if !body.children().all(does_nothing) || is_explained(handler) || is_decided(handler) {
+    if !body.children().all(does_nothing) || is_explained(handler) || is_decided(handler) || is_meant(context, handler)
+    {
         return;
     }
-    let exception = handler.child(Role::Exception);
+    let typed = if context.file().traits.types_errors { Role::Type } else { Role::Exception };
+    let exception = handler.child(typed);
     if exception.is_some_and(|exception| !is_broad(context, exception)) {
         return;
     }
@@ -65,6 +97,27 @@ fn check(context: &mut Context, handler: NodeRef) {
         .advice("handle it, or say in a comment why it may be ignored");
 }
 
+/// Whether a condition chooses the errors, the name of the error says that it is not needed, or a test expects one.
+fn is_meant(context: &Context, handler: NodeRef) -> bool {
+    if !context.file().traits.types_errors {
+        return false;
+    }
+    let unneeded = |name: NodeRef| {
+        let name = context.text(name).to_ascii_lowercase();
+        name == "_" || ["ignore", "expected", "unused", "ok"].iter().any(|word| name.starts_with(word))
+    };
+    let fails = |attempt: NodeRef| {
+        let last = attempt.child(Role::Body).and_then(|body| body.children().last());
+        let call =
+            last.filter(|last| last.kind() == Kind::ExpressionStatement).and_then(|last| last.child(Role::Value));
+        let callee = call.filter(|call| call.kind() == Kind::Call).and_then(|call| call.child(Role::Callee));
+        callee.is_some_and(|callee| context.text(callee).to_ascii_lowercase().contains("fail"))
+    };
+    handler.child(Role::Guard).is_some()
+        || handler.child(Role::Name).is_some_and(unneeded)
+        || handler.parent().is_some_and(fails)
+}
+
 fn does_nothing(statement: NodeRef) -> bool {
     statement.kind() == Kind::Pass
         || (statement.kind() == Kind::ExpressionStatement
@@ -73,8 +126,8 @@ fn does_nothing(statement: NodeRef) -> bool {
 
 fn is_broad(context: &Context, exception: NodeRef) -> bool {
     match exception.kind() {
-        Kind::Tuple => exception.children().any(|element| is_broad(context, element)),
-        Kind::Name => matches!(context.text(exception), "Exception" | "BaseException"),
+        Kind::Tuple | Kind::UnionType => exception.children().any(|element| is_broad(context, element)),
+        Kind::Name | Kind::NamedType => context.file().traits.broad_errors.contains(&context.text(exception)),
         _ => false,
     }
 }
@@ -115,5 +168,5 @@ fn is_explained(handler: NodeRef) -> bool {
     };
     let around =
         attempt.into_iter().flat_map(|attempt| before(attempt.token_range().start).chain(before(tokens.start)));
-    inside.chain(behind).chain(around).any(|kind| kind == TokenKind::Comment)
+    inside.chain(behind).chain(around).any(TokenKind::is_remark)
 }

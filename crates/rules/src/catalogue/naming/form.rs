@@ -3,7 +3,7 @@
 use sieve_meaning::names::{Binding, BindingId, DeclarationKind, Names, ScopeId, ScopeKind};
 use sieve_meaning::renaming::{Form, may_become, places};
 use sieve_syntax::text::Span;
-use sieve_syntax::tree::{Kind, NodeRef, Role, TokenKind};
+use sieve_syntax::tree::{Kind, NodeRef, Role, TokenId, TokenKind};
 
 use crate::interface::{Context, Edit};
 
@@ -95,18 +95,18 @@ pub(super) fn rename_inside(context: &Context, id: BindingId, new: &str) -> Opti
             Form::Key => format!("{old}: {new}"),
             Form::KeyBefore => format!("{old}: "),
             Form::Imported => format!("{old} as {new}"),
-            Form::Exported => format!("{new} as {old}"),
+            Form::Brought | Form::Exported => format!("{new} as {old}"),
         };
         Edit::replace(place.span, text)
     });
     Some(edits.collect())
 }
 
-/// Whether a declaration says that what it declares is a constant, before its name.
-pub(super) fn says_constant(declaration: NodeRef) -> bool {
-    let end = declaration.child(Role::Item).map_or(declaration.token_range().start, |item| item.token_range().start);
-    let tree = declaration.tree();
-    (declaration.token_range().start..end).any(|token| tree.token_kind(token) == TokenKind::Const)
+/// The kinds of the words before the type and the names that are declared.
+pub(super) fn kinds_before<'t>(declaration: NodeRef<'t>) -> impl Iterator<Item = (TokenId, TokenKind)> + use<'t> {
+    let first = declaration.children().find(|part| matches!(part.role(), Role::Type | Role::Item));
+    let end = first.map_or(0, |first| first.token_range().start);
+    declaration.significant_tokens().take_while(move |(token, _)| *token < end)
 }
 
 /// Whether a field is one of its type, cannot change, and has a number or a text.
@@ -117,17 +117,10 @@ fn is_constant_field(context: &Context, name: NodeRef) -> bool {
 }
 
 /// Whether a field says that it belongs to its type and cannot change.
-pub(super) fn is_fixed(context: &Context, field: NodeRef) -> bool {
+fn is_fixed(context: &Context, field: NodeRef) -> bool {
     let file = context.file();
-    let first = field.children().find(|part| matches!(part.role(), Role::Type | Role::Item));
-    let end = first.map_or(field.token_range().end, |first| first.token_range().start);
-    let words = (field.token_range().start..end).map(|token| file.text.slice(file.tree.token_span(token)));
-    let (mut is_static, mut is_final) = (false, false);
-    for word in words {
-        is_static |= word == "static";
-        is_final |= word == "final";
-    }
-    is_static && is_final
+    let words = || kinds_before(field).map(|(token, _)| file.text.slice(file.tree.token_span(token)));
+    words().any(|word| word == "static") && words().any(|word| word == "final")
 }
 
 /// Whether a function is written in another language, or called from one, which its name and an attribute or a word tell.
@@ -189,6 +182,7 @@ pub(super) fn constant<'t>(context: &Context<'t>, binding: &Binding) -> Option<N
     let is_literal = holder.child(Role::Value).is_some_and(|value| matches!(value.kind(), Kind::Number | Kind::String));
     let declared = holder.parent().filter(|outer| outer.kind() == Kind::Declaration);
     // Elsewhere than in Python a word says whether it is one.
-    let is_const = declared.is_none_or(says_constant);
+    let is_const =
+        declared.is_none_or(|declaration| kinds_before(declaration).any(|(_, kind)| kind == TokenKind::Const));
     (is_literal && is_const && name.role() == Role::Target).then_some(name)
 }

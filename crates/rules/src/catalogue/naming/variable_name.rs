@@ -1,8 +1,8 @@
-use super::form::{check_name, chosen_here, constant, id_of, is_off, rename_inside};
+use super::form::{check_name, chosen_here, constant, id_of, is_off, kinds_before, rename_inside};
 use super::script::on_file;
 use sieve_meaning::names::{Binding, DeclarationKind, ScopeId, ScopeKind};
 use sieve_syntax::language::Language;
-use sieve_syntax::tree::{Kind, NodeRef, Role, TokenKind};
+use sieve_syntax::tree::{Kind, NodeRef, TokenKind};
 
 use crate::interface::{Certainty, Check, Concern, Context, Examples, FixKind, Level, Mesh, NameStyle, Rule, Wrong};
 
@@ -139,10 +139,7 @@ fn on_declarations(context: &mut Context) {
 
 /// Whether a declaration is one of a variable: neither `const` nor `static` is before its name.
 fn says_variable(declaration: NodeRef) -> bool {
-    let end = declaration.child(Role::Item).map_or(declaration.token_range().start, |item| item.token_range().start);
-    let tree = declaration.tree();
-    let mut words = (declaration.token_range().start..end).map(|token| tree.token_kind(token));
-    !words.any(|kind| matches!(kind, TokenKind::Const | TokenKind::StaticWord))
+    !kinds_before(declaration).any(|(_, kind)| matches!(kind, TokenKind::Const | TokenKind::StaticWord))
 }
 
 /// Whether a variable says that it cannot change, so that it is a constant of its function.

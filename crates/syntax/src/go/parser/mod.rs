@@ -52,7 +52,7 @@ fn package_clause(parser: &mut Parser) -> Parsed {
 fn item(parser: &mut Parser, rule: fn(&mut Parser) -> Parsed) {
     let (before, mark) = (parser.fault_count(), parser.open());
     let outcome = parser.nested(rule);
-    parser.role(Role::Statement);
+    parser.role_since(mark, Role::Statement);
     if outcome.and_then(|()| end_of_statement(parser)).is_err() {
         leave_out(parser, before, mark, true);
     }

@@ -16,7 +16,7 @@ pub(super) fn statement_list(parser: &mut Parser) {
             continue;
         }
         let outcome = statement(parser);
-        parser.role(Role::Statement);
+        parser.role_since(mark, Role::Statement);
         if outcome.and_then(|()| end_of_statement(parser)).is_err() {
             leave_out(parser, before, mark, false);
         }

@@ -5,7 +5,7 @@ mod punctuation;
 mod quoted;
 mod word;
 
-use memchr::{memchr2, memmem};
+use memchr::memchr2;
 
 use crate::parse::{Scan, Scanning};
 use crate::tree::{Token, TokenKind};
@@ -39,7 +39,7 @@ impl Scanning for Around<'_> {
     fn lex(scan: &mut Scan<'_, Self>, tokens: &mut Vec<Token>, goal: Goal) {
         match goal {
             Goal::Usual => scan.usual(tokens),
-            Goal::Greater => scan.greater(tokens),
+            Goal::Greater => scan.shift_or_greater(tokens),
         }
     }
 }
@@ -63,7 +63,7 @@ impl Scan<'_, Around<'_>> {
                     self.push(tokens, TokenKind::LineEnd, at + length);
                 }
                 b'/' if self.byte(at + 1) == b'/' => self.line_comment(tokens),
-                b'/' if self.byte(at + 1) == b'*' => self.comment(tokens),
+                b'/' if self.byte(at + 1) == b'*' => self.unnested_comment(tokens),
                 b'0'..=b'9' => return self.number(tokens),
                 b'.' if self.byte(at + 1).is_ascii_digit() => return self.number(tokens),
                 b'"' if self.bytes[at..].starts_with(b"\"\"\"") => return self.text_block(tokens),
@@ -88,18 +88,5 @@ impl Scan<'_, Around<'_>> {
         let rest = &self.bytes[self.at..];
         let length = memchr2(b'\n', b'\r', rest).unwrap_or(rest.len());
         self.push(tokens, TokenKind::Comment, self.at + length);
-    }
-
-    /// `/* … */`
-    fn comment(&mut self, tokens: &mut Vec<Token>) {
-        let rest = &self.bytes[self.at + 2..];
-        let end = match memmem::find(rest, b"*/") {
-            Some(length) => self.at + length + 4,
-            None => {
-                self.fault(self.at, self.at + 2, "the comment is never closed");
-                self.bytes.len()
-            }
-        };
-        self.push(tokens, TokenKind::Comment, end);
     }
 }

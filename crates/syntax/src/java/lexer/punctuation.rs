@@ -35,19 +35,6 @@ impl Scan<'_, Around<'_>> {
         };
         self.push(tokens, kind, self.at + length);
     }
-
-    /// At a `>` in the place of an operator.
-    pub(super) fn greater(&mut self, tokens: &mut Vec<Token>) {
-        let (kind, length) = match &self.bytes[self.at..] {
-            [_, b'>', b'>', b'=', ..] => (TokenKind::ShiftRightZeroAssign, 4),
-            [_, b'>', b'>', ..] => (TokenKind::ShiftRightZero, 3),
-            [_, b'>', b'=', ..] => (TokenKind::ShiftRightAssign, 3),
-            [_, b'>', ..] => (TokenKind::ShiftRight, 2),
-            [_, b'=', ..] => (TokenKind::GreaterEqual, 2),
-            _ => (TokenKind::Greater, 1),
-        };
-        self.push(tokens, kind, self.at + length);
-    }
 }
 
 /// The token that a character is where it stands for itself.

@@ -161,7 +161,7 @@ fn members(parser: &mut Front) {
     while !matches!(parser.kind(), TokenKind::BraceClose | TokenKind::EndOfFile) {
         let (before, mark) = (parser.fault_count(), parser.open());
         let outcome = parser.nested(member::member);
-        parser.role(Role::Statement);
+        parser.role_since(mark, Role::Statement);
         if outcome.is_err() {
             leave_out(parser, before, mark, false);
         }

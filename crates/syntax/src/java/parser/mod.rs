@@ -31,7 +31,7 @@ pub(super) fn compilation_unit(source: &str) -> Tree {
     while !parser.at(TokenKind::EndOfFile) {
         let (before, mark) = (parser.fault_count(), parser.open());
         let outcome = parser.nested(top_level);
-        parser.role(Role::Statement);
+        parser.role_since(mark, Role::Statement);
         if outcome.is_err() {
             leave_out(&mut parser, before, mark, true);
         }

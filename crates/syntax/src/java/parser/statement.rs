@@ -32,7 +32,7 @@ pub(super) fn statements(parser: &mut Front) {
     {
         let (before, mark) = (parser.fault_count(), parser.open());
         let outcome = block_statement(parser);
-        parser.role(Role::Statement);
+        parser.role_since(mark, Role::Statement);
         if outcome.is_err() {
             leave_out(parser, before, mark, false);
         }

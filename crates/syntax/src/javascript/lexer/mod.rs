@@ -59,7 +59,7 @@ impl Scanning for OldForms {
         match goal {
             Goal::Usual => scan.usual(tokens),
             Goal::RegularExpression => scan.regular_expression(tokens),
-            Goal::Greater => scan.greater(tokens),
+            Goal::Greater => scan.shift_or_greater(tokens),
             Goal::Less => scan.push(tokens, TokenKind::Less, scan.at + 1),
             Goal::Template => scan.template_text(tokens),
             Goal::MarkupText => scan.markup_text(tokens),

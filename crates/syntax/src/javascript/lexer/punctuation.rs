@@ -65,19 +65,4 @@ impl Lexer<'_> {
         };
         self.push(tokens, kind, at + length);
     }
-
-    /// At a `>` in the place of an operator.
-    pub(super) fn greater(&mut self, tokens: &mut Vec<Token>) {
-        use TokenKind::*;
-        let rest = &self.bytes[self.at..];
-        let (kind, length) = match rest {
-            [_, b'>', b'>', b'=', ..] => (ShiftRightZeroAssign, 4),
-            [_, b'>', b'>', ..] => (ShiftRightZero, 3),
-            [_, b'>', b'=', ..] => (ShiftRightAssign, 3),
-            [_, b'>', ..] => (ShiftRight, 2),
-            [_, b'=', ..] => (GreaterEqual, 2),
-            _ => (Greater, 1),
-        };
-        self.push(tokens, kind, self.at + length);
-    }
 }

@@ -110,7 +110,7 @@ fn body(parser: &mut Front, holds: Holds) -> Parsed {
         while !matches!(parser.kind(), TokenKind::BraceClose | TokenKind::EndOfFile) && !leaves_block(parser) {
             let (before, inner) = (parser.fault_count(), parser.open());
             let outcome = item::item(parser);
-            parser.role(Role::Statement);
+            parser.role_since(inner, Role::Statement);
             if outcome.is_err() {
                 leave_out(parser, before, inner, false);
             } else if holds == Holds::Members && !is_member(parser, inner) {

@@ -42,7 +42,7 @@ fn items_of(source: &str, items_at_margin: bool) -> Tree {
     while !parser.at(TokenKind::EndOfFile) {
         let (before, mark) = (parser.fault_count(), parser.open());
         let outcome = item::item(&mut parser);
-        parser.role(Role::Statement);
+        parser.role_since(mark, Role::Statement);
         if outcome.is_err() {
             leave_out(&mut parser, before, mark, true);
         }

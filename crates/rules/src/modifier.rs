@@ -1,0 +1,18 @@
+//! Words before a declaration that are no nodes of the tree: `async`, `override`, `partial`.
+
+use sieve_syntax::tree::{NodeRef, Role, TokenId, TokenKind};
+
+use crate::interface::File;
+
+/// The token of a modifier of a declaration: before its type and its name, and in no attribute.
+pub(crate) fn modifier(file: File<'_>, declaration: NodeRef<'_>, word: &str) -> Option<TokenId> {
+    let behind = declaration.child(Role::Returns).or_else(|| declaration.child(Role::Name))?;
+    let mut before = declaration.token_range().start..behind.token_range().start;
+    let is_it = |token: TokenId| {
+        matches!(file.tree.token_kind(token), TokenKind::Name | TokenKind::Modifier)
+            && file.text.slice(file.tree.token_span(token)) == word
+    };
+    let is_in_attribute =
+        |token: TokenId| declaration.children_in(Role::Decorator).any(|said| said.token_range().contains(&token));
+    before.find(|token| is_it(*token) && !is_in_attribute(*token))
+}
