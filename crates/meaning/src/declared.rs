@@ -1,20 +1,34 @@
 //! What a name is, where one place of its file declares it, and who sees what is declared.
 
-use sieve_syntax::text::Text;
+use sieve_syntax::text::{Span, Text};
 use sieve_syntax::tree::{Kind, NodeRef, Role};
 
 use crate::names::{Binding, DeclarationKind, Names, Resolution};
 
-/// The word of a declaration that says who sees it, with what is in parentheses behind it: `private`, `pub(crate)`.
+/// The word of a declaration that says who sees it, with what is in parentheses behind it: `private`, `pub(crate)`. Of several, all of
+/// them: `private protected`.
 pub fn visibility<'t>(text: &'t Text, declaration: NodeRef<'_>) -> Option<&'t str> {
-    let word = declaration.children().find(|part| part.kind() == Kind::Visibility)?;
-    Some(text.slice(word.span()))
+    let mut words = declaration.children().filter(|part| part.kind() == Kind::Visibility);
+    let first = words.next()?;
+    let last = words.last().unwrap_or(first);
+    Some(text.slice(Span::new(first.span().start, last.span().end)))
 }
 
 /// The class that the name at a node represents; nothing where more than that class gives it a meaning.
 pub fn class_of<'t>(names: &Names<'_>, name: NodeRef<'t>) -> Option<NodeRef<'t>> {
     let [only] = binding_of(names, name)?.declarations.as_slice() else { return None };
     name.tree().node(only.node).parent().filter(|class| class.kind() == Kind::Class)
+}
+
+/// The type that the only declaration of a variable gives it, by a use of it.
+pub fn written_type<'t>(names: &Names<'_>, name: NodeRef<'t>) -> Option<NodeRef<'t>> {
+    let [only] = binding_of(names, name)?.declarations.as_slice() else { return None };
+    let declared = name.tree().node(only.node);
+    if declared.kind() == Kind::Parameter {
+        return declared.child(Role::Type);
+    }
+    let item = declared.parent()?;
+    item.child(Role::Type).or_else(|| item.parent().filter(|_| item.role() == Role::Item)?.child(Role::Type))
 }
 
 /// The value that a variable is given in its only assignment, by a use of it.
@@ -47,6 +61,17 @@ mod tests {
         let last = names.references().filter(|reference| names.text(reference.name) == "boat").last();
         let node = tree.node(last.expect("a use").node);
         (class_of(&names, node).map(NodeRef::kind), only_value(&names, node).map(NodeRef::kind))
+    }
+
+    #[test]
+    fn a_declaration_says_what_type_a_variable_has() {
+        let source = "class Quay {\nInteger low;\nboolean f(Long low, String[] name) { Integer high = 3; return low == high; } }\n";
+        let text = Text::new(source.to_string());
+        let tree = Language::Java.parse(&text);
+        let names = names_of(Language::Java, &text, &tree);
+        let uses = tree.nodes().filter(|node| node.role() == Role::Operand);
+        let types: Vec<_> = uses.map(|name| written_type(&names, name).map(|of| text.slice(of.span()))).collect();
+        assert_eq!(types, [Some("Long"), Some("Integer")]);
     }
 
     #[test]

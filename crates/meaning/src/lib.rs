@@ -22,9 +22,11 @@
 
 mod condition;
 pub mod configuration;
+mod csharp;
 pub mod data;
 pub mod declared;
 pub mod doc_comment;
+mod doc_reference;
 pub mod flow;
 pub mod folder_module;
 mod go;

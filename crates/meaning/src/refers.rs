@@ -7,6 +7,7 @@ use sieve_syntax::text::Text;
 use sieve_syntax::tree::{Kind, NodeRef, Role};
 
 use crate::names::{BindingId, DeclarationKind, Names, Resolution};
+use crate::table::meaning_of;
 
 /// A module, as its importer writes it, and the way to a thing in it.
 #[derive(Debug, Clone, PartialEq, Eq)]
@@ -39,6 +40,7 @@ pub fn outside<'t>(
     names: &Names<'t>,
     node: NodeRef<'t>,
 ) -> Option<ExternalPath<'t>> {
+    let opens_namespaces = meaning_of(language).opens_namespaces;
     let mut members = Vec::new();
     let mut object = node;
     let mut is_path = false;
@@ -57,8 +59,8 @@ pub fn outside<'t>(
         Kind::Name => match names.resolution_at(object.id())? {
             Resolution::Builtin => ExternalPath { module: "".into(), path: vec![text.slice(object.span())] },
             Resolution::Binding(binding) => imported(language, text, names, object, binding)?,
-            // Another package, by its name: `std::process::exit`.
-            Resolution::Unknown(_) if is_path => {
+            // Another package, by its name: `std::process::exit`. Or a type of a namespace, which the file knows by its name alone.
+            Resolution::Unknown(_) if is_path || opens_namespaces && !members.is_empty() => {
                 ExternalPath { module: text.slice(object.span()).into(), path: Vec::new() }
             }
             Resolution::Unknown(_) | Resolution::Undefined => return None,
@@ -134,6 +136,13 @@ pub fn of_item<'t>(language: Language, text: &'t Text, item: NodeRef<'t>) -> Opt
     // A type of a package, or a member of one; items in braces have what is before these in common.
     if item.child(Role::Name).is_some() && (item.child(Role::Module).is_some() || import.kind() == Kind::ImportItem) {
         return Some(of_package(text, item));
+    }
+    // All of a namespace or of a type, or a type under another name.
+    let path = |node: &NodeRef<'_>| matches!(node.kind(), Kind::Name | Kind::Member | Kind::Path | Kind::NamedType);
+    let opened = || item.child(Role::Module).or_else(|| item.child(Role::Name)).filter(path);
+    if let Some(opened) = opened().filter(|_| meaning_of(language).opens_namespaces) {
+        let module: String = slice(opened).split_whitespace().collect();
+        return Some(ExternalPath { module: module.into(), path: Vec::new() });
     }
     // A package, which has a name of its own in the file.
     if let Some(path) = item.child(Role::Module).filter(|_| import.child(Role::Module).is_none()) {

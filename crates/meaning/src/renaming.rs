@@ -3,7 +3,9 @@
 use sieve_syntax::text::Span;
 use sieve_syntax::tree::{Kind, NodeRef, Role, Tree};
 
-use crate::names::{BindingId, Names, Namespace, Reference, Resolution, ScopeId, ScopeKind};
+use crate::names::{
+    Binding, BindingId, DeclarationKind, Names, Namespace, Reach, Reference, Resolution, ScopeId, ScopeKind, Unknown,
+};
 
 /// A place where a name is.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
@@ -117,6 +119,9 @@ pub fn may_become(names: &Names<'_>, id: BindingId, new: &str) -> Result<(), Cla
     if names.references().filter(is_it).any(|reference| reference.is_doubtful) {
         return Err(Clash::Unclear);
     }
+    if may_be_opened(names, id) {
+        return Err(Clash::Unclear);
+    }
     let namespaces = namespaces_beside(names, id);
     // The new name must not be bound where the old one is used, nor between that and where it is bound.
     let uses = names.references().filter(is_it);
@@ -134,6 +139,9 @@ pub fn may_become(names: &Names<'_>, id: BindingId, new: &str) -> Result<(), Cla
             }
         }
     }
+    if let Some(inner) = taken_within(names, home, new) {
+        return Err(Clash::Taken(inner));
+    }
     // Nor may it represent something from further out in the parts that would now see this one.
     let hidden = names.references().find(|reference| {
         let bound_inside = match reference.resolution {
@@ -144,6 +152,41 @@ pub fn may_become(names: &Names<'_>, id: BindingId, new: &str) -> Result<(), Cla
         is_new && within(reference.scope) && !bound_inside
     });
     hidden.map_or(Ok(()), |reference| Err(Clash::Hides(reference.span)))
+}
+
+/// What has a name within the scope of a variable, where languages with types around functions do not let it hide one ("Shadowing and
+/// Obscuring", The Java Language Specification; "Local variable declaration space", ECMA-334).
+fn taken_within(names: &Names<'_>, home: ScopeId, new: &str) -> Option<BindingId> {
+    let is_kind = |scope: ScopeId, kind: ScopeKind| names.scope(scope).kind == kind;
+    let is_local = is_kind(home, ScopeKind::Function) || is_kind(home, ScopeKind::Block);
+    if !is_local || !chain(names, home).any(|around| is_kind(around, ScopeKind::Members)) {
+        return None;
+    }
+    let is_within = |scope: ScopeId| {
+        let mut around = chain(names, scope).take_while(|around| !is_kind(*around, ScopeKind::Members));
+        around.any(|around| around == home)
+    };
+    let is_variable = |binding: &Binding| {
+        names.text(binding.name) == new
+            && names.namespace(binding.name) == Namespace::Values
+            && is_within(binding.scope)
+    };
+    names.bindings_with_ids().find(|(_, binding)| is_variable(binding)).map(|(id, _)| id)
+}
+
+/// Whether a use that nothing declares may be one of a type: one of a namespace, or of the members of a type, is seen wherever that is
+/// opened.
+fn may_be_opened(names: &Names<'_>, id: BindingId) -> bool {
+    let binding = names.binding(id);
+    let is_type = binding.declarations.iter().all(|one| one.kind == DeclarationKind::Class);
+    let is_in_namespace = || chain(names, binding.scope).any(|scope| names.scope(scope).kind == ScopeKind::Namespace);
+    let may_mean = |reference: &Reference| {
+        let is_open = matches!(reference.resolution, Resolution::Unknown(reason) if reason != Unknown::InText);
+        let is_named =
+            reference.reach == Reach::NearestValueOrType || names.namespace(reference.name) == Namespace::Types;
+        is_open && is_named && names.text(reference.name) == names.text(binding.name)
+    };
+    is_type && is_in_namespace() && names.references().any(may_mean)
 }
 
 /// The namespaces in which a binding must be the only one of its name. What is before a dot may be a value or a type.

@@ -3,7 +3,7 @@
 use sieve_syntax::language::Language;
 
 use crate::names::Collector;
-use crate::{go, java, javascript, python, python_library, rust, shell};
+use crate::{csharp, go, java, javascript, python, python_library, rust, shell};
 
 /// What is known of the names of a language.
 pub(crate) struct LanguageMeaning {
@@ -19,6 +19,8 @@ pub(crate) struct LanguageMeaning {
     pub(crate) holders: &'static [&'static str],
     /// Which cases of a choice run after one that fits.
     pub(crate) cases: Cases,
+    /// A file opens namespaces, whose types it knows by their names alone.
+    pub(crate) opens_namespaces: bool,
 }
 
 /// Which cases of a choice run after one that fits.
@@ -42,6 +44,7 @@ const NONE: LanguageMeaning = LanguageMeaning {
     is_of_library: |_| false,
     holders: &[],
     cases: Cases::None,
+    opens_namespaces: false,
 };
 
 static PYTHON: LanguageMeaning = LanguageMeaning {
@@ -59,6 +62,7 @@ const JAVASCRIPT: LanguageMeaning = LanguageMeaning {
     is_of_library: |module| module.starts_with("node:") || javascript::OF_NODE.contains(&module),
     holders: &["window", "global", "globalThis", "self", "top", "root"],
     cases: Cases::All,
+    opens_namespaces: false,
 };
 
 const TYPESCRIPT: LanguageMeaning = LanguageMeaning {
@@ -86,6 +90,16 @@ static JAVA: LanguageMeaning = LanguageMeaning {
     ..NONE
 };
 
+/// No case with statements runs into the next one.
+static CSHARP: LanguageMeaning = LanguageMeaning {
+    collect: csharp::collect,
+    is_builtin: csharp::is_given,
+    is_of_library: csharp::is_of_library,
+    cases: Cases::BehindColon,
+    opens_namespaces: true,
+    ..NONE
+};
+
 static RUST: LanguageMeaning = LanguageMeaning { collect: rust::collect, is_builtin: rust::is_given, ..NONE };
 
 /// What is known of a language.
@@ -101,8 +115,8 @@ pub(crate) fn meaning_of(language: Language) -> &'static LanguageMeaning {
         | Language::Yaml
         | Language::Css
         | Language::Html
-        | Language::Hcl
-        | Language::CSharp => &NONE,
+        | Language::Hcl => &NONE,
+        Language::CSharp => &CSHARP,
         Language::Rust => &RUST,
         Language::Java => &JAVA,
         Language::Go => &GO,

@@ -136,6 +136,9 @@ fn a_name_is_changed_everywhere_or_not_at_all() {
     let array = source.replace("Quay other", "Quay[] other").replace("+ low", "+ other.low");
     assert_eq!(renamed(&array, "low", "depth"), Err(renaming::Clash::Unclear));
     assert_eq!(renamed(source, "Quay", "Pier"), Ok(2));
+    let inner = "class Quay {\nvoid f(int low) { if (low > 2) { int depth; } new Quay() { int high; }; } }\n";
+    assert!(matches!(renamed(inner, "low", "depth"), Err(renaming::Clash::Taken(_))), "it would hide a parameter");
+    assert_eq!(renamed(inner, "low", "high"), Ok(2), "a field may hide it");
 }
 
 /// The module of the library that is compared: that with the most code.

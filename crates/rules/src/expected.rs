@@ -13,7 +13,7 @@ pub(crate) fn tests_error(file: File<'_>, node: NodeRef<'_>) -> bool {
 fn says_error(file: File<'_>, inner: NodeRef<'_>, around: NodeRef<'_>) -> bool {
     let says = |node: NodeRef<'_>| {
         let text = file.node_text(node);
-        ["raises", "Raises", "throws", "toThrow"].iter().any(|word| text.contains(word))
+        ["raises", "Raises", "throws", "Throws", "toThrow"].iter().any(|word| text.contains(word))
     };
     match around.kind() {
         Kind::With => around.children_in(Role::Item).any(says),

@@ -10,6 +10,7 @@ mod import;
 mod member;
 mod mentions;
 mod moved;
+mod namespaced;
 mod package;
 mod packaged;
 mod parameter;
@@ -167,11 +168,13 @@ fn spread_target(
         let message = format!("{what} in {}", file.language.spec().title);
         audit::refused(message, &views[home], file.tree.node(target.node).span())
     };
-    let names_package = rename_traits_of(file.language).names_package;
+    let traits = rename_traits_of(file.language);
+    let keeps_members = traits.names_package || traits.opens_namespaces;
     match target.kind {
-        TargetKind::Binding(id) if names_package && packaged::is_open_member(&views[home], id) => {
+        TargetKind::Binding(id) if keeps_members && packaged::is_open_member(&views[home], id) => {
             refused("only private members of types are followed")
         }
+        TargetKind::Binding(id) if namespaced::is_namespace(&views[home], id) => refused("namespaces are not followed"),
         TargetKind::Binding(id) => spread::binding(sources, views, (home, id), asked.new, edits),
         TargetKind::Member if !traits_of(file.language).follows_members => refused("members of types are not followed"),
         TargetKind::Member => member::member(sources, views, home, target.node, asked, edits),
@@ -241,6 +244,11 @@ fn target(sources: &Sources, views: &[View<'_>], asked: &RenameRequest<'_>) -> R
     let traits = rename_traits_of(file.language);
     if traits.names_package
         && let Some((origin, id)) = packaged::origin(views, home, node)
+    {
+        return Ok((origin, Target { name, node: node.id(), kind: TargetKind::Binding(id) }));
+    }
+    if traits.opens_namespaces
+        && let Some((origin, id)) = namespaced::origin(views, home, node)
     {
         return Ok((origin, Target { name, node: node.id(), kind: TargetKind::Binding(id) }));
     }

@@ -4,7 +4,7 @@
 use sieve_meaning::declared::visibility;
 use sieve_meaning::names::{BindingId, DeclarationKind, Namespace, Reference, Resolution, ScopeId, ScopeKind};
 use sieve_meaning::renaming::places;
-use sieve_rules::Edit;
+use sieve_rules::{Edit, traits_of};
 use sieve_syntax::tree::{Kind, NodeRef, Role};
 
 use super::audit::refused;
@@ -36,14 +36,29 @@ pub(super) fn is_open_member(view: &View<'_>, id: BindingId) -> bool {
 }
 
 /// Whether all declarations of a binding say that nothing outside of their type sees it.
-fn is_private(view: &View<'_>, id: BindingId) -> bool {
+pub(super) fn is_private(view: &View<'_>, id: BindingId) -> bool {
+    let traits = traits_of(view.file.language);
     let declarations = &view.names.binding(id).declarations;
     declarations.iter().all(|one| {
         let name = view.file.tree.node(one.node);
         let holder = name.ancestors().find(|around| {
-            matches!(around.kind(), Kind::Field | Kind::Function | Kind::Class | Kind::Interface | Kind::Enum)
+            matches!(
+                around.kind(),
+                Kind::Field
+                    | Kind::Property
+                    | Kind::Function
+                    | Kind::Class
+                    | Kind::Interface
+                    | Kind::Enum
+                    | Kind::Delegate
+            )
         });
-        let says = |holder: NodeRef<'_>| visibility(&view.file.text, holder) == Some("private");
+        let is_of_class =
+            |holder: NodeRef<'_>| holder.parent().and_then(NodeRef::parent).is_some_and(|of| of.kind() == Kind::Class);
+        let says = |holder: NodeRef<'_>| match visibility(&view.file.text, holder) {
+            Some(word) => word == "private",
+            None => traits.private_by_default && is_of_class(holder),
+        };
         // The components of a record are private fields, and functions that all see.
         holder.is_some_and(says) && name.parent().is_none_or(|parent| parent.kind() != Kind::Parameter)
     })

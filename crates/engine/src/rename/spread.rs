@@ -12,6 +12,7 @@ use sieve_syntax::tree::{Kind, NodeRef, Role};
 use super::audit::{Audit, LOOK_UP, is_of_file, put_together};
 use super::elsewhere;
 use super::import::{module_named, modules_of, name_of, origin};
+use super::namespaced;
 use super::package::PackageName;
 use super::packaged::{self, TypeName};
 use super::source::{Sources, View};
@@ -43,7 +44,9 @@ pub(super) fn binding(
     spreading.rename(home, id)?;
     if is_parameter(&views[home], id) {
         parameter::documented((home, id), views, &old, new, spreading.edits);
-        if traits_of(views[home].file.language).arguments_by_name {
+        if rename_traits_of(views[home].file.language).opens_namespaces {
+            namespaced::parameter(views, (home, id), &old, new, spreading.edits)?;
+        } else if traits_of(views[home].file.language).arguments_by_name {
             parameter::keywords(sources, views, (home, id), &old, new, spreading.edits)?;
         }
     }
@@ -56,6 +59,13 @@ pub(super) fn binding(
     let traits = rename_traits_of(views[home].file.language);
     if traits.has_unfollowed_paths {
         return elsewhere::nothing_means_it(views, home, id, &old);
+    }
+    if traits.opens_namespaces {
+        namespaced::not_in_other_part(views, home, id)?;
+        if namespaced::is_type(&views[home], id) {
+            namespaced::TypeName { views, home: (home, id), old: &old, new }.spread(edits)?;
+        }
+        return Ok(());
     }
     if traits.names_package {
         if packaged::is_type(&views[home], id) {

@@ -14,6 +14,8 @@ pub(super) struct RenameTraits {
     pub(super) members_are_keys: bool,
     /// A clause at the head of a file names the package of its types, and a file has the name of the type in it that all see.
     pub(super) names_package: bool,
+    /// A file sees types of namespaces that it is in or opens by their names alone.
+    pub(super) opens_namespaces: bool,
     /// Files see each other's items by paths that are not followed.
     pub(super) has_unfollowed_paths: bool,
     /// Words that have a meaning only in some places.
@@ -29,6 +31,7 @@ static PYTHON: RenameTraits = RenameTraits {
     object_is_parameter: true,
     members_are_keys: false,
     names_package: false,
+    opens_namespaces: false,
     has_unfollowed_paths: false,
     contextual: &[],
     has_meaning: |name, _| python_builtins::is_special(name),
@@ -47,6 +50,7 @@ static JAVASCRIPT: RenameTraits = RenameTraits {
     object_is_parameter: false,
     members_are_keys: true,
     names_package: false,
+    opens_namespaces: false,
     has_unfollowed_paths: false,
     contextual: &["let", "static", "yield", "await", "async", "of", "arguments", "eval"],
     has_meaning: |name, is_member| is_member && SPECIAL_MEMBERS.contains(&name),
@@ -66,6 +70,38 @@ static JAVA: RenameTraits = RenameTraits {
     ..NOT_FOLLOWED
 };
 
+/// Words that are reserved in some places ("Keywords", ECMA-334, and the language reference for version 13).
+static CSHARP: RenameTraits = RenameTraits {
+    family: &[Language::CSharp],
+    opens_namespaces: true,
+    contextual: &[
+        "async",
+        "await",
+        "dynamic",
+        "field",
+        "file",
+        "global",
+        "nameof",
+        "nint",
+        "notnull",
+        "nuint",
+        "partial",
+        "record",
+        "required",
+        "scoped",
+        "unmanaged",
+        "value",
+        "var",
+        "when",
+        "where",
+        "with",
+        "yield",
+    ],
+    // "Application startup", ECMA-334.
+    has_meaning: |name, _| name == "Main",
+    ..NOT_FOLLOWED
+};
+
 static RUST: RenameTraits = RenameTraits {
     family: &[Language::Rust],
     has_unfollowed_paths: true,
@@ -81,6 +117,7 @@ const NOT_FOLLOWED: RenameTraits = RenameTraits {
     object_is_parameter: false,
     members_are_keys: false,
     names_package: false,
+    opens_namespaces: false,
     has_unfollowed_paths: false,
     contextual: &[],
     has_meaning: |_, _| false,
@@ -99,8 +136,8 @@ pub(super) fn rename_traits_of(language: Language) -> &'static RenameTraits {
         | Language::Yaml
         | Language::Css
         | Language::Html
-        | Language::Hcl
-        | Language::CSharp => &NOT_FOLLOWED,
+        | Language::Hcl => &NOT_FOLLOWED,
+        Language::CSharp => &CSHARP,
         Language::Rust => &RUST,
         Language::Java => &JAVA,
         Language::Go => &GO,

@@ -1,6 +1,12 @@
 //! C#: the program on a project: findings, waivers and the baseline, lines for the preprocessor.
 
-use crate::ferry::{Ferry, repository};
+use std::process::Command;
+use std::sync::atomic::{AtomicUsize, Ordering};
+
+use sieve_syntax::language::Language;
+
+use crate::ferry::{Ferry, missing, repository};
+use crate::places::rename_each;
 use crate::whole_way::{Case, is_reported_waived_and_recorded};
 
 const FARE: &str = "namespace Ferries\n{\n    class Fare\n    {\n        int Of(bool child)\n        {\n            return child ? 4 : 4;\n        }\n    }\n}\n";
@@ -59,18 +65,141 @@ fn fixes_keep_what_a_file_means() {
 
 #[test]
 fn the_settlement_of_the_demo_has_what_it_is_to_show() {
-    let ferry = Ferry::empty();
-    for name in ["Ledger.cs", "Sale.cs"] {
-        let source =
-            std::fs::read_to_string(repository().join("demo/settlement/src").join(name)).expect("a file of the demo");
-        ferry.write(name, &source);
-    }
     assert_eq!(
-        ferry.findings(&[]),
+        program().findings(&[]),
         [
             "Ledger.cs:23:13: warning: this block does nothing [empty-block]",
             "Ledger.cs:46:26: warning: both branches are the same: the condition has no effect [same-branches]",
             "Sale.cs:47:22: warning: line 39 tests the same: this branch is never taken [repeated-condition]",
+        ]
+    );
+}
+
+const FILES: [&str; 2] = ["Ledger.cs", "Sale.cs"];
+
+/// Copies the program of the demo.
+fn program() -> Ferry {
+    let ferry = Ferry::empty();
+    for name in FILES {
+        let source = std::fs::read(repository().join("demo/settlement/src").join(name)).expect("a file of the demo");
+        ferry.write(name, source);
+    }
+    ferry
+}
+
+/// What a program puts out, or what the compiler says of it.
+fn runs(ferry: &Ferry) -> Result<String, String> {
+    let made = ferry.path("settlement.exe");
+    let mut compiler = Command::new("mcs");
+    compiler.arg(format!("-out:{}", made.display())).args(FILES).current_dir(ferry.path(""));
+    let text = |bytes: &[u8]| String::from_utf8_lossy(bytes).into_owned();
+    let compiled = compiler.output().expect("mcs runs");
+    if !compiled.status.success() {
+        return Err(text(&compiled.stderr));
+    }
+    let ran = Command::new("mono").arg(&made).output().expect("mono runs");
+    if ran.status.success() { Ok(text(&ran.stdout)) } else { Err(text(&ran.stderr)) }
+}
+
+/// Every second name of a program is renamed, each alone: it still builds and puts out the same, or it is said why it is not renamed.
+#[test]
+fn a_program_goes_on_as_before_after_each_renaming() {
+    if !Command::new("mcs").arg("--version").output().is_ok_and(|output| output.status.success()) {
+        return missing("mcs is not installed");
+    }
+    let before = runs(&program()).expect("the demo builds");
+    assert!(before.contains("Gull Island"), "{before}");
+    let (mut programs, mut refused) = (Vec::new(), 0);
+    rename_each(program, Language::CSharp, &FILES, 2, |ferry, renamed| match renamed {
+        Some(told) => programs.push((ferry, told)),
+        None => refused += 1,
+    });
+    let next = AtomicUsize::new(0);
+    std::thread::scope(|threads| {
+        for _ in 0..std::thread::available_parallelism().map_or(1, usize::from) {
+            threads.spawn(|| {
+                while let Some((ferry, told)) = programs.get(next.fetch_add(1, Ordering::Relaxed)) {
+                    assert_eq!(runs(ferry).as_ref(), Ok(&before), "{told}");
+                }
+            });
+        }
+    });
+    println!("{} renamed, {refused} refused", programs.len());
+    assert!(programs.len() > 30, "{} renamed, {refused} refused", programs.len());
+}
+
+const TIDES: &str = "namespace Ferries.Tides\n{\n    /// <summary>A tide.</summary>\n    public class Table\n    {\n        public Table(int low) { this.low = low; }\n        private int low;\n        public int Depth(int at) => low + at;\n        public static Table Of(int at) => new Table(low: at);\n    }\n}\n";
+
+const DESK: &str = "using Ferries.Tides;\nusing Low = Ferries.Tides.Table;\n\nnamespace Ferries.Desk;\n\n/// <summary>Asks a <see cref=\"Table\"/>.</summary>\nclass Desk\n{\n    private readonly Table table = Table.Of(3);\n    int Ask(object other) => other is Table t ? t.Depth(at: 2) : Ferries.Tides.Table.Of(2).Depth(1);\n}\n";
+
+/// Another library has a type of that name, too, and this file does not see ours.
+const OTHER: &str = "using Paper;\n\nnamespace Print;\n\nclass Page { Table table; Ferries.Tides.Table tides; }\n";
+
+#[test]
+fn a_type_is_renamed_wherever_it_is_seen() {
+    let files = [("Table.cs", TIDES), ("Desk.cs", DESK), ("Page.cs", OTHER)];
+    for place in ["Table.cs:4:18", "Desk.cs:9:22", "Desk.cs:2:27", "Page.cs:5:41"] {
+        let ferry = Ferry::with(&files);
+        let run = ferry.run(&["rename", place, "Almanac"]);
+        assert_eq!(run.status, 0, "{place}: {}", run.err);
+        assert_eq!(ferry.read("Table.cs"), TIDES.replace("Table", "Almanac"), "{place}");
+        assert_eq!(ferry.read("Desk.cs"), DESK.replace("Table", "Almanac"), "{place}");
+        assert_eq!(ferry.read("Page.cs"), OTHER.replace("Tides.Table", "Tides.Almanac"), "{place}");
+    }
+}
+
+#[test]
+fn what_may_be_used_elsewhere_is_not_renamed() {
+    let files = [("Table.cs", TIDES), ("Desk.cs", DESK), ("Page.cs", OTHER)];
+    for (place, new, why) in [
+        ("Table.cs:8:20", "Level", "only private members of types are followed in C#"),
+        ("Table.cs:8:30", "when_", "it is not known whether this gives the parameter \"at\" its value"),
+        ("Table.cs:1:11", "Boats", "namespaces are not followed in C#"),
+        ("Table.cs:4:18", "Desk", "there is a type \"Desk\" already"),
+        ("Table.cs:4:18", "record", "cannot be a name in C#"),
+        ("Page.cs:5:14", "Sheet", "it is not known what \"Table\" refers to here"),
+    ] {
+        let ferry = Ferry::with(&files);
+        let run = ferry.run(&["rename", place, new]);
+        assert!(run.status != 0 && run.err.contains(why), "{place} {new}: {}\n{}", run.err, run.out);
+        assert_eq!(ferry.read("Table.cs"), TIDES);
+    }
+    let parts = [
+        ("A.cs", "partial class Boat\n{\n    private int low;\n}\n"),
+        ("B.cs", "partial class Boat\n{\n    int Low => low;\n}\n"),
+    ];
+    let run = Ferry::with(&parts).run(&["rename", "A.cs:3:17", "depth"]);
+    assert!(run.status != 0 && run.err.contains("another part of the type may use it"), "{}", run.err);
+    let attribute = "class LowAttribute : System.Attribute {}\n\n[Low]\nclass Boat {}\n";
+    let run = Ferry::with(&[("A.cs", attribute)]).run(&["rename", "A.cs:1:7", "Tide"]);
+    assert!(run.status != 0, "{}", run.out);
+}
+
+/// A private field, its uses and a named argument with its documentation.
+#[test]
+fn parameters_and_private_members_are_renamed() {
+    let source = "class Boat\n{\n    /// <param name=\"low\">How low.</param>\n    private int Sail(int low) => low + depth;\n    private int depth;\n    public int Go(Boat other) => Sail(low: 3) + other.depth;\n}\n";
+    let ferry = Ferry::with(&[("Boat.cs", source)]);
+    assert_eq!(ferry.run(&["rename", "Boat.cs:4:26", "tide"]).status, 0);
+    assert_eq!(ferry.run(&["rename", "Boat.cs:5:17", "draught"]).status, 0);
+    let wanted = source.replace("\"low\"", "\"tide\"").replace("int low) => low", "int tide) => tide");
+    let wanted = wanted.replace("low: 3", "tide: 3").replace("depth", "draught");
+    assert_eq!(ferry.read("Boat.cs"), wanted);
+}
+
+/// What a fix leaves out is what the compiler can do without.
+#[test]
+fn what_nothing_uses_is_told_and_fixed() {
+    let source = "using System;\nusing Table = Ferries.Table;\n\nclass Boat\n{\n    private int low;\n\n    public void Sail()\n    {\n        int crew = Crew();\n        try\n        {\n            Go();\n        }\n        catch (Exception late)\n        {\n            Stop();\n        }\n        return;\n        Go();\n    }\n}\n";
+    let ferry = Ferry::with(&[("Boat.cs", source)]);
+    assert_eq!(
+        ferry.findings(&["--no-cache"]),
+        [
+            "Boat.cs:2:7: warning: Table is imported but never used [unused-import]",
+            "Boat.cs:6:17: warning: nothing uses the private field \"low\" [unused-member]",
+            "Boat.cs:10:13: warning: \"crew\" is assigned but never used [unused-variable]",
+            "Boat.cs:15:26: warning: \"late\" is caught but never used [unused-variable]",
+            "Boat.cs:20:9: warning: this can never run: line 19 always returns [unreachable-code]",
         ]
     );
 }

@@ -157,7 +157,7 @@ fn on_member<'t>(collector: &mut Collector<'t>, node: NodeRef<'t>, member: NodeR
     let named = object.filter(|object| object.kind() == Kind::Name && namespace != Namespace::Types);
     match (collector.type_around(collector.current()).filter(|_| is_own), named) {
         (Some(scope), _) => collector.use_by(namespace, Reach::Members, scope, node),
-        (None, Some(object)) => collector.access_of(object, namespace, node),
+        (None, Some(object)) => collector.access_of(object, &[namespace], (name, node)),
         (None, None) => collector.access(namespace, name),
     }
     if namespace == Namespace::Values && !is_own {

@@ -290,7 +290,7 @@ impl<'t> Collector<'t> {
 
     /// Binds a name that is not seen before a node further on.
     pub(crate) fn bind_from(&mut self, scope: ScopeId, node: NodeRef<'t>, kind: DeclarationKind, from: NodeId) {
-        self.bind_in_from(Namespace::Values, scope, node, kind, from);
+        self.bind_in_from(Namespace::Values, scope, (self.node_text(node), node), kind, from);
     }
 
     /// Binds a name of a namespace that is not seen before a node further on.
@@ -298,12 +298,12 @@ impl<'t> Collector<'t> {
         &mut self,
         namespace: Namespace,
         scope: ScopeId,
-        node: NodeRef<'t>,
+        (name, node): (&'t str, NodeRef<'t>),
         kind: DeclarationKind,
         from: NodeId,
     ) -> BindingId {
         let known = self.bindings.len();
-        let binding = self.bind_in(namespace, scope, self.node_text(node), node, kind);
+        let binding = self.bind_in(namespace, scope, name, node, kind);
         if let Some(new) = self.bindings.get_mut(known) {
             new.seen_from = from;
         }

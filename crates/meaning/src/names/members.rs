@@ -19,6 +19,8 @@ pub(crate) struct Members {
     made_after: Vec<(ScopeId, Vec<Symbol>)>,
     /// Those that the file declares.
     bases: FxHashMap<ScopeId, Vec<ScopeId>>,
+    /// Members that types which are made after theirs do not have.
+    kept: FxHashSet<BindingId>,
     /// The names of members that are used of something which is not known.
     pub(super) accessed: FxHashSet<Symbol>,
     /// The members that are used of what a name is.
@@ -31,6 +33,8 @@ struct Access {
     /// The name before the dot.
     object: NodeId,
     name: Symbol,
+    /// Its name in another namespace, where it may be found too.
+    other: Option<Symbol>,
     node: NodeId,
     span: Span,
     scope: ScopeId,
@@ -52,6 +56,16 @@ impl<'t> Collector<'t> {
         self.members.of_type.entry(binding).or_insert(scope);
     }
 
+    /// The scope with the members of a type, as far as the walk has come.
+    pub(crate) fn members_of(&self, binding: BindingId) -> Option<ScopeId> {
+        self.inside(binding)
+    }
+
+    /// Types that are made after that of a member do not have it.
+    pub(crate) fn keep(&mut self, binding: BindingId) {
+        self.members.kept.insert(binding);
+    }
+
     /// The type of a scope inherits members from the type with these names, of which each but the first is found in the one before it.
     pub(crate) fn inherit(&mut self, scope: ScopeId, from: &[&'t str]) {
         let path = from.iter().map(|name| self.symbols.intern(name, Namespace::Types)).collect();
@@ -64,71 +78,78 @@ impl<'t> Collector<'t> {
         self.members.accessed.insert(symbol);
     }
 
-    /// A member is used of what a name is.
-    pub(crate) fn access_of(&mut self, object: NodeRef<'t>, namespace: Namespace, node: NodeRef<'t>) {
-        let name = self.symbols.intern(self.node_text(node), namespace);
-        let (node, span, scope) = (node.id(), node.span(), self.current());
-        self.members.accesses.push(Access { object: object.id(), name, node, span, scope });
+    /// A member is used of what a name is: its name, at a node, in the first of these namespaces in which it is found.
+    pub(crate) fn access_of(
+        &mut self,
+        object: NodeRef<'t>,
+        namespaces: &[Namespace],
+        (text, node): (&'t str, NodeRef<'t>),
+    ) {
+        let mut names = namespaces.iter().map(|namespace| self.symbols.intern(text, *namespace));
+        let Some(name) = names.next() else { return };
+        let other = names.next();
+        let end = node.span().end;
+        let (node, span, scope) = (node.id(), Span::new(end - text.len() as u32, end), self.current());
+        self.members.accesses.push(Access { object: object.id(), name, other, node, span, scope });
     }
 
     /// The uses of members that are known by the type of what they are of, from the uses of names, which are in their order. Of others the
     /// name alone is noted.
     pub(super) fn member_uses(&mut self, references: &[Reference]) -> Vec<Reference> {
-        let mut found = Vec::new();
+        let mut found: Vec<Reference> = Vec::new();
         for access in std::mem::take(&mut self.members.accesses) {
-            let Access { name, node, span, scope, .. } = access;
-            let known = self.type_of(access.object, references).map(|members| self.member(members, name));
-            let Some(Member::Found { binding, is_sure }) = known else {
+            let members = self.type_of(access.object, (references, &found));
+            for name in std::iter::once(access.name).chain(access.other) {
+                let Access { node, span, scope, .. } = access;
+                let known = members.map(|members| self.member(members, name, Some(scope)));
                 // A type of which all is known has no such member.
-                if !matches!(known, Some(Member::None)) {
+                if !matches!(known, Some(Member::None | Member::Found { is_sure: true, .. })) {
                     self.members.accessed.insert(name);
                 }
-                continue;
-            };
-            if !is_sure {
-                self.members.accessed.insert(name);
+                if let Some(Member::Found { binding, is_sure }) = known {
+                    let resolution = Resolution::Binding(binding);
+                    let (excuse, reach, is_doubtful, writes) = (None, Reach::Members, !is_sure, false);
+                    let one = Reference { name, scope, node, span, resolution, excuse, writes, is_doubtful, reach };
+                    found.push(one);
+                    break;
+                }
             }
-            let resolution = Resolution::Binding(binding);
-            let (excuse, reach) = (None, Reach::Members);
-            found.push(Reference {
-                name,
-                scope,
-                node,
-                span,
-                resolution,
-                excuse,
-                writes: false,
-                is_doubtful: !is_sure,
-                reach,
-            });
         }
         found
     }
 
-    /// The scope with the members of what the name at a node is: a type, or a variable with a type of the file.
-    fn type_of(&self, name: NodeId, references: &[Reference]) -> Option<ScopeId> {
-        let meant = |node: NodeId| {
+    /// The scope with the members of what the name at a node is: a type, a namespace, or a variable with a type of the file. By the uses of
+    /// names, and those of members that come before.
+    fn type_of(&self, name: NodeId, (references, members): (&[Reference], &[Reference])) -> Option<ScopeId> {
+        let at = |references: &[Reference], node: NodeId| {
             let at = references.partition_point(|reference| reference.node < node);
-            match references.get(at).filter(|reference| reference.node == node && !reference.is_doubtful)?.resolution {
-                Resolution::Binding(id) => Some(id),
-                _ => None,
-            }
+            references.get(at).filter(|reference| reference.node == node && !reference.is_doubtful).copied()
+        };
+        let meant = |node: NodeId| match at(references, node).or_else(|| at(members, node))?.resolution {
+            Resolution::Binding(id) => Some(id),
+            _ => None,
         };
         let binding = meant(name)?;
         if let Some(members) = self.inside(binding) {
             return Some(members);
         }
+        let name = self.written_type(binding).filter(|name| name.kind() == Kind::Name)?;
+        self.inside(meant(name.id())?)
+    }
+
+    /// The name of the type that the only declaration of a variable gives it, where it has one of that type and no array of them.
+    pub(super) fn written_type(&self, binding: BindingId) -> Option<NodeRef<'t>> {
         let [only] = self.bindings[binding.0 as usize].declarations.as_slice() else { return None };
         let declared = self.tree.node(only.node);
         // A name with brackets behind it is an array.
         let item = declared.parent().filter(|item| item.kind() == Kind::Assignment);
         let holder = item.unwrap_or(declared).parent()?;
-        let written = holder.child(Role::Type).filter(|written| written.kind() == Kind::NamedType)?;
+        let given = || holder.child(Role::Returns).filter(|_| holder.kind() == Kind::Property);
+        let written = holder.child(Role::Type).or_else(given).filter(|written| written.kind() == Kind::NamedType)?;
         // One with dots before it stands for several.
         let is_single =
             declared.kind_behind() != TokenKind::BracketOpen && declared.kind_before() != TokenKind::Ellipsis;
-        let name = written.child(Role::Name).filter(|name| name.kind() == Kind::Name && is_single)?;
-        self.inside(meant(name.id())?)
+        written.child(Role::Name).filter(|_| is_single)
     }
 
     /// The scope of what is found in a module or a type behind its name.
@@ -161,20 +182,27 @@ impl<'t> Collector<'t> {
         if self.scope(scope).kind != ScopeKind::Members {
             return self.table.get(&(scope, name)).copied();
         }
-        match self.member(scope, name) {
+        match self.member(scope, name, None) {
             Member::Found { binding, .. } => Some(binding),
             Member::None | Member::Unknown => None,
         }
     }
 
-    /// What a name means among the members of a type. Functions of one name may come from several types.
-    pub(super) fn member(&self, scope: ScopeId, name: Symbol) -> Member {
+    /// What a name means among the members of a type, as it is seen from a scope. Functions of one name may come from several types.
+    pub(super) fn member(&self, scope: ScopeId, name: Symbol, seen_from: Option<ScopeId>) -> Member {
+        let start = scope;
+        let is_seen = |binding: &BindingId| {
+            let home = self.bindings[binding.0 as usize].scope;
+            home == start
+                || !self.members.kept.contains(binding)
+                || seen_from.is_some_and(|site| self.outwards(site).contains(&home))
+        };
         let is_function = self.symbols.namespace(name) == Namespace::Functions;
         let mut found: Option<BindingId> = None;
         let mut is_known = true;
         let (mut here, mut open, mut seen) = (Some(scope), Vec::new(), 0);
         while let Some(scope) = here {
-            match (self.table.get(&(scope, name)).copied(), found) {
+            match (self.table.get(&(scope, name)).copied().filter(is_seen), found) {
                 (Some(binding), None) if !is_function => return Member::Found { binding, is_sure: true },
                 (Some(binding), None) => found = Some(binding),
                 (Some(_), Some(binding)) => return Member::Found { binding, is_sure: false },

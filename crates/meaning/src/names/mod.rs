@@ -1,5 +1,6 @@
 //! Scopes, bindings and references of one file.
 
+mod alike;
 mod collector;
 mod members;
 mod resolve;
@@ -22,6 +23,8 @@ pub struct ScopeId(u32);
 impl ScopeId {
     /// The scope of the file itself.
     pub const FILE: ScopeId = ScopeId(0);
+    /// The first scope that is opened in it.
+    pub(crate) const FIRST_IN_FILE: ScopeId = ScopeId(1);
 }
 
 /// Index of a binding in its file.
@@ -37,6 +40,8 @@ pub enum ScopeKind {
     Class,
     /// A module in a file: what is in it does not see the names around it.
     Module,
+    /// Types that are seen in all that is in it, which other files add to.
+    Namespace,
     /// A type whose members are seen in all that is in it, functions too.
     Members,
     /// A function or lambda.
@@ -101,6 +106,7 @@ pub enum DeclarationKind {
     Function,
     Class,
     TypeAlias,
+    Namespace,
     Import,
     /// The only target of an assignment with a value.
     Assignment,
@@ -153,6 +159,8 @@ pub(crate) enum Reach {
     Scopes,
     /// The same; where no value of that name is seen, it means a type.
     ValueOrType,
+    /// The same; what is nearer is meant, a value or a type.
+    NearestValueOrType,
     /// The same in every namespace, its own first.
     Anything,
     /// In the module or the type that the use before it means, whatever the namespace.
@@ -193,12 +201,14 @@ pub enum Unknown {
     OtherFile,
     /// It is text, which may or may not represent a name.
     InText,
+    /// Code that is not compiled may use it.
+    LeftOut,
 }
 
 impl Unknown {
     /// Whether something in the file makes names in a way that the code does not show.
     pub fn is_about_code(self) -> bool {
-        matches!(self, Unknown::MadeAtRunTime | Unknown::BrokenSyntax)
+        matches!(self, Unknown::MadeAtRunTime | Unknown::BrokenSyntax | Unknown::LeftOut)
     }
 
     /// The reason in words.
@@ -211,6 +221,7 @@ impl Unknown {
             Unknown::OlderVersion => "an older version of the language had the name, and the file knows of it",
             Unknown::OtherFile => "another file may define or use this name",
             Unknown::InText => "a string may hold the name",
+            Unknown::LeftOut => "code that is left out by a condition may use this name",
         }
     }
 }
@@ -307,9 +318,10 @@ impl<'t> Names<'t> {
         self.holders.get(&class).copied().filter(|scope| self.scope(*scope).kind == ScopeKind::Members)
     }
 
-    /// Whether a member of that name is used of something which is not known, so that it may be this one.
+    /// Whether a member of that name is used of something which is not known, so that it may be this one; so for what is in a namespace.
     pub fn may_be_accessed(&self, binding: &Binding) -> bool {
-        self.scope(binding.scope).kind == ScopeKind::Members && self.accessed.contains(&binding.name)
+        let kind = self.scope(binding.scope).kind;
+        matches!(kind, ScopeKind::Members | ScopeKind::Namespace) && self.accessed.contains(&binding.name)
     }
 
     /// The binding that a node declares. Looks through all declarations.

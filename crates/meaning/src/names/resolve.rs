@@ -2,6 +2,7 @@
 
 use rustc_hash::FxHashSet;
 
+use super::alike::Meant;
 use super::members::Member;
 use super::symbol::{Namespace, Symbol};
 use super::{
@@ -123,21 +124,42 @@ impl<'c, 't> Resolver<'c, 't> {
     }
 
     /// What a use sees; its name becomes that of the namespace in which something is found.
-    fn look_for(&self, reference: &mut Reference) -> Found {
+    fn look_for(&mut self, reference: &mut Reference) -> Found {
         let mut found = Found::default();
         if self.is_bound[reference.name.index()] {
             found = find(self.collector, reference, self.is_builtin);
         }
         for namespace in others(reference.reach) {
-            if found.binding.is_some() {
+            if found.binding.is_some() && reference.reach != Reach::NearestValueOrType {
                 break;
             }
             let text = self.collector.symbols.text(reference.name);
             let Some(name) = self.collector.symbols.find(text, *namespace) else { continue };
-            found = find(self.collector, &Reference { name, ..*reference }, self.is_builtin);
-            reference.name = if found.binding.is_some() { name } else { reference.name };
+            let other = find(self.collector, &Reference { name, ..*reference }, self.is_builtin);
+            if self.is_type_meant(&mut found, &other, reference.node) {
+                found = Found { is_doubtful: found.is_doubtful || other.is_doubtful, ..other };
+                reference.name = if found.binding.is_some() { name } else { reference.name };
+            }
         }
         found
+    }
+
+    /// Whether a use means the type that it sees, and not the value. Where that is not known, it is taken for a use of both.
+    fn is_type_meant(&mut self, value: &mut Found, of_type: &Found, node: NodeId) -> bool {
+        let (Some(of_value), Some(id)) = (value.binding, of_type.binding) else { return value.binding.is_none() };
+        match self.collector.meant(of_value, id, node) {
+            Meant::Nearer => of_type.distance < value.distance,
+            Meant::Type => true,
+            Meant::Value => false,
+            Meant::Unknown => {
+                for one in [of_value, id] {
+                    self.counts[one.0 as usize].0 += 1;
+                    self.doubted.insert(self.collector.bindings[one.0 as usize].name);
+                }
+                value.is_doubtful = true;
+                of_type.distance < value.distance
+            }
+        }
     }
 
     fn count(&mut self, reference: &Reference, binding: BindingId) {
@@ -201,7 +223,7 @@ fn of_another_sort(collector: &Collector<'_>, reference: &Reference, found: Bind
 fn others(reach: Reach) -> &'static [Namespace] {
     match reach {
         Reach::Scopes | Reach::Members => &[],
-        Reach::ValueOrType => &[Namespace::Types],
+        Reach::ValueOrType | Reach::NearestValueOrType => &[Namespace::Types],
         Reach::Anything | Reach::Path | Reach::Scope => &[Namespace::Values, Namespace::Types, Namespace::Macros],
     }
 }
@@ -212,6 +234,8 @@ struct Found {
     binding: Option<BindingId>,
     /// Whether it may mean something else, which a type has from another file.
     is_doubtful: bool,
+    /// How many scopes it is further out than the use.
+    distance: u32,
 }
 
 fn find(collector: &Collector<'_>, reference: &Reference, is_builtin: fn(&str) -> bool) -> Found {
@@ -219,14 +243,14 @@ fn find(collector: &Collector<'_>, reference: &Reference, is_builtin: fn(&str) -
         Reach::Members => {}
         Reach::Path | Reach::Scope => {
             let binding = collector.table.get(&(reference.scope, reference.name)).copied();
-            return Found { binding, is_doubtful: false };
+            return Found { binding, ..Found::default() };
         }
         _ => return find_from(collector, reference, reference.scope, is_builtin),
     }
-    match collector.member(reference.scope, reference.name) {
-        Member::Found { binding, is_sure } => Found { binding: Some(binding), is_doubtful: !is_sure },
+    match collector.member(reference.scope, reference.name, None) {
+        Member::Found { binding, is_sure } => Found { binding: Some(binding), is_doubtful: !is_sure, distance: 0 },
         Member::None => Found::default(),
-        Member::Unknown => Found { binding: None, is_doubtful: true },
+        Member::Unknown => Found { is_doubtful: true, ..Found::default() },
     }
 }
 
@@ -236,13 +260,14 @@ fn find_from(collector: &Collector<'_>, reference: &Reference, from: ScopeId, is
     let mut sees_class = true;
     let mut sees_locals = true;
     let mut is_doubtful = false;
+    let mut distance = 0;
     while let Some(scope) = next {
         let scope = collector.elsewhere.get(&(scope, reference.name)).copied().unwrap_or(scope);
         let Scope { kind, parent, sees_locals: sees_beyond, .. } = *collector.scope(scope);
         if kind == ScopeKind::Members {
-            match collector.member(scope, reference.name) {
+            match collector.member(scope, reference.name, None) {
                 Member::Found { binding, is_sure } => {
-                    return Found { binding: Some(binding), is_doubtful: is_doubtful || !is_sure };
+                    return Found { binding: Some(binding), is_doubtful: is_doubtful || !is_sure, distance };
                 }
                 // Every type has the functions that the language gives.
                 _ if is_function_of_all(collector, reference.name, is_builtin) => break,
@@ -256,14 +281,15 @@ fn find_from(collector: &Collector<'_>, reference: &Reference, from: ScopeId, is
                 seen && from <= reference.node && (sees_locals || from == NodeId::ROOT)
             };
             if let Some(binding) = collector.table.get(&(scope, reference.name)).copied().filter(is_seen) {
-                return Found { binding: Some(binding), is_doubtful };
+                return Found { binding: Some(binding), is_doubtful, distance };
             }
         }
         sees_class &= kind == ScopeKind::TypeParameters;
         sees_locals &= sees_beyond;
         next = parent;
+        distance += 1;
     }
-    Found { binding: None, is_doubtful }
+    Found { binding: None, is_doubtful, distance }
 }
 
 fn is_function_of_all(collector: &Collector<'_>, name: Symbol, is_builtin: fn(&str) -> bool) -> bool {

@@ -1,7 +1,8 @@
 //! The uses of names that a language reports.
 
+use rustc_hash::FxHashSet;
 use sieve_syntax::text::Span;
-use sieve_syntax::tree::NodeRef;
+use sieve_syntax::tree::{NodeId, NodeRef};
 
 use super::symbol::Namespace;
 use super::{Collector, Reach, Reference, Resolution, ScopeId, Unknown};
@@ -90,6 +91,13 @@ impl<'t> Collector<'t> {
     pub(crate) fn doubt_last(&mut self) {
         if let Some(last) = self.references.last_mut() {
             last.is_doubtful = true;
+        }
+    }
+
+    /// The uses at these nodes may be of something else.
+    pub(crate) fn doubt_uses_at(&mut self, nodes: &FxHashSet<NodeId>) {
+        for reference in self.references.iter_mut().filter(|reference| nodes.contains(&reference.node)) {
+            reference.is_doubtful = true;
         }
     }
 

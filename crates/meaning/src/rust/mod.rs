@@ -200,8 +200,9 @@ fn on_name<'t>(collector: &mut Collector<'t>, node: NodeRef<'t>) {
 fn on_type_parameter<'t>(collector: &mut Collector<'t>, node: NodeRef<'t>) {
     let scope = collector.current();
     let from = collector.scope(scope).node;
-    let binding = collector.bind_in_from(Namespace::Types, scope, node, DeclarationKind::TypeParameter, from);
-    collector.bind_too(Namespace::Values, binding, collector.node_text(node));
+    let name = collector.node_text(node);
+    let binding = collector.bind_in_from(Namespace::Types, scope, (name, node), DeclarationKind::TypeParameter, from);
+    collector.bind_too(Namespace::Values, binding, name);
 }
 
 /// `quay` of `quay::Berth::new`; what `self`, `super` and `crate` mean is a module.

@@ -168,6 +168,7 @@ static RULES: &[&Rule] = &[
     &mistake::number_test_of_word::RULE,
     &leftover::obsolete_element::RULE,
     &mistake::octal_number::RULE,
+    &mistake::open_lock::RULE,
     &hazard::open_to_all::RULE,
     &layout::operator_spacing::RULE,
     &access::page_language::RULE,

@@ -76,7 +76,7 @@ pub struct FileData<'f> {
     /// Hashes of the words in its strings.
     pub(crate) quoted_words: OnceCell<FxHashSet<u64>>,
     /// Whether it is compiled together with code of another language.
-    pub(crate) says_native: OnceCell<bool>,
+    pub(crate) members_found: OnceCell<Option<&'static str>>,
     /// Whether it tells the compiler that its names have other forms.
     pub(crate) says_other_forms: OnceCell<bool>,
     /// Whether it imports from a library of components, once that is known.
@@ -122,7 +122,7 @@ impl<'f> FileData<'f> {
             read_words: OnceCell::new(),
             parameters: OnceCell::new(),
             quoted_words: OnceCell::new(),
-            says_native: OnceCell::new(),
+            members_found: OnceCell::new(),
             says_other_forms: OnceCell::new(),
             uses_components: OnceCell::new(),
             re_exports: OnceCell::new(),

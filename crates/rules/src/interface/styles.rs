@@ -12,7 +12,9 @@ pub const NAMED_KINDS: &[&str] =
 pub fn kinds_of(language: Language) -> &'static [&'static str] {
     match language {
         Language::Hcl => &["file", "variable"],
-        Language::Java => &["constant", "file", "function", "member", "method", "parameter", "type", "variable"],
+        Language::Java | Language::CSharp => {
+            &["constant", "file", "function", "member", "method", "parameter", "type", "variable"]
+        }
         Language::Rust => {
             &["constant", "file", "function", "member", "method", "module", "parameter", "type", "variable"]
         }
@@ -25,7 +27,7 @@ pub fn kinds_of(language: Language) -> &'static [&'static str] {
     }
 }
 
-/// The styles that names have where settings say nothing: after PEP 8 for Python, "Effective Go" for Go, RFC 430 for Rust, "Naming Conventions" of the language for Java, and the usual forms elsewhere.
+/// The styles that names have where settings say nothing: after PEP 8 for Python, "Effective Go" for Go, RFC 430 for Rust, "Naming Conventions" of the language for Java, the "Framework design guidelines" for C#, and the usual forms elsewhere.
 pub fn default_styles(language: Language, kind: &str) -> &'static [NameStyle] {
     use NameStyle::{LowerCamel, LowerKebab, LowerSnake, UpperCamel, UpperSnake};
     match (language, kind) {
@@ -33,6 +35,8 @@ pub fn default_styles(language: Language, kind: &str) -> &'static [NameStyle] {
         // A capital says that other packages see a name ("Effective Go", MixedCaps).
         (Language::Java, "constant") => &[UpperSnake],
         (Language::Java, "function" | "method" | "parameter" | "member" | "variable") => &[LowerCamel],
+        (Language::CSharp, "function" | "method" | "constant" | "member") => &[UpperCamel],
+        (Language::CSharp, "parameter" | "variable") => &[LowerCamel],
         (Language::Rust, "type") => &[UpperCamel],
         (Language::Rust, "constant") => &[UpperSnake],
         (Language::Rust, "file") => &[],

@@ -19,12 +19,16 @@ pub struct LanguageTraits {
     pub comma_makes_sequence: bool,
     /// Callers may give arguments by the names of parameters.
     pub arguments_by_name: bool,
+    /// Callers give those of a function without a name by their places alone.
+    pub lambdas_by_place: bool,
     /// A handler says which exceptions it takes.
     pub typed_handlers: bool,
     /// An async function that nobody waits for never begins.
     pub lazy_async: bool,
     /// A list or a mapping without elements is false as a condition.
     pub empty_is_false: bool,
+    /// A boolean may be absent, and is compared to ask whether it is there and holds.
+    pub absent_booleans: bool,
     /// A comparison with a literal tells the checker of types what a variable holds.
     pub narrows_types: bool,
     /// Operators of logic are words: `not`, `and`, `in`.
@@ -49,6 +53,16 @@ pub struct LanguageTraits {
     pub capitals_are_public: bool,
     /// A word before a declaration says that others see it.
     pub says_visibility: bool,
+    /// Members of a class that say nothing of it are seen by the class alone.
+    pub private_by_default: bool,
+    /// Types may have functions that are written in other languages, which see all members.
+    pub native_functions: bool,
+    /// Functions of its library that give all members of a type.
+    pub listing_functions: &'static [&'static str],
+    /// Libraries that call private functions by their names.
+    pub calling_libraries: &'static [&'static str],
+    /// A handler may take errors of a type without giving them a name.
+    pub nameless_handlers: bool,
     /// Errors that nearly all others are of.
     pub broad_errors: &'static [&'static str],
     /// Each handler says the type of the errors that it takes, and gives them a name, or takes all.
@@ -97,9 +111,11 @@ const PYTHON: LanguageTraits = LanguageTraits {
     prefixed_strings: true,
     comma_makes_sequence: true,
     arguments_by_name: true,
+    lambdas_by_place: false,
     typed_handlers: true,
     lazy_async: true,
     empty_is_false: true,
+    absent_booleans: false,
     narrows_types: false,
     word_operators: true,
     runs_commands: false,
@@ -112,6 +128,11 @@ const PYTHON: LanguageTraits = LanguageTraits {
     leaving_calls: &[],
     capitals_are_public: false,
     says_visibility: false,
+    private_by_default: false,
+    native_functions: false,
+    listing_functions: &[],
+    calling_libraries: &[],
+    nameless_handlers: false,
     broad_errors: &["Exception", "BaseException"],
     types_errors: false,
     empty_block_may_act: false,
@@ -132,9 +153,11 @@ const JAVASCRIPT: LanguageTraits = LanguageTraits {
     prefixed_strings: false,
     comma_makes_sequence: false,
     arguments_by_name: false,
+    lambdas_by_place: false,
     typed_handlers: false,
     lazy_async: false,
     empty_is_false: false,
+    absent_booleans: false,
     narrows_types: false,
     word_operators: false,
     runs_commands: false,
@@ -147,6 +170,11 @@ const JAVASCRIPT: LanguageTraits = LanguageTraits {
     leaving_calls: &[],
     capitals_are_public: false,
     says_visibility: false,
+    private_by_default: false,
+    native_functions: false,
+    listing_functions: &[],
+    calling_libraries: &[],
+    nameless_handlers: false,
     broad_errors: &[],
     types_errors: false,
     empty_block_may_act: false,
@@ -247,6 +275,8 @@ const JAVA: LanguageTraits = LanguageTraits {
     breaks_in_brackets: true,
     interface_noun: "interface",
     leaving_calls: &["System.exit"],
+    native_functions: true,
+    listing_functions: &["getDeclaredMethods", "getDeclaredFields"],
     broad_errors: &["Exception", "RuntimeException", "Throwable", "java.lang.Exception", "java.lang.Throwable"],
     types_errors: true,
     ..RUST
@@ -254,7 +284,15 @@ const JAVA: LanguageTraits = LanguageTraits {
 
 const CSHARP: LanguageTraits = LanguageTraits {
     broad_errors: &["Exception", "System.Exception"],
-    special_members: &[],
+    special_members: &["Main"],
+    private_by_default: true,
+    native_functions: false,
+    listing_functions: &["GetMethods", "GetFields", "GetMembers", "GetProperties"],
+    calling_libraries: &["UnityEngine", "UnityEditor"],
+    nameless_handlers: true,
+    arguments_by_name: true,
+    lambdas_by_place: true,
+    absent_booleans: true,
     empty_block_may_act: true,
     capitals_may_act: true,
     open_namespaces: true,

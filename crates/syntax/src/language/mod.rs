@@ -135,6 +135,7 @@ impl Language {
         Language::Go,
         Language::Rust,
         Language::Java,
+        Language::CSharp,
         Language::Hcl,
     ];
 
@@ -163,29 +164,6 @@ impl Language {
         Language::CSharp,
     ];
 
-    /// The languages of programs whose names are known.
-    pub const PROGRAMS_WITH_NAMES: &'static [Language] = &[
-        Language::Python,
-        Language::JavaScript,
-        Language::TypeScript,
-        Language::Tsx,
-        Language::Shell,
-        Language::Go,
-        Language::Rust,
-        Language::Java,
-    ];
-
-    /// Those of them whose statements are made of expressions.
-    pub const EXPRESSIONS_WITH_NAMES: &'static [Language] = &[
-        Language::Python,
-        Language::JavaScript,
-        Language::TypeScript,
-        Language::Tsx,
-        Language::Go,
-        Language::Rust,
-        Language::Java,
-    ];
-
     /// The languages of programs of whose code it is known which statements can run.
     pub const WITH_FLOW: &'static [Language] = &[
         Language::Python,
@@ -195,6 +173,7 @@ impl Language {
         Language::Shell,
         Language::Go,
         Language::Java,
+        Language::CSharp,
     ];
 
     /// The languages whose tokens have whitespace between them as the grammar leaves it open.

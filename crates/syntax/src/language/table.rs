@@ -275,6 +275,7 @@ pub(super) static CSHARP: LanguageSpec = LanguageSpec {
     parse_expression: csharp::parse_expression,
     number_value: csharp::number_value,
     string_value: csharp::string_value,
+    hoisted: &[Kind::Function],
     ..JSON
 };
 

@@ -191,13 +191,14 @@ impl<'t> Builder<'t, '_> {
 /// Whether an arrow is before what a case runs, and no colon.
 fn has_arrows(choice: NodeRef<'_>) -> bool {
     let body = choice.children_in(Role::Case).find_map(|case| case.child(Role::Body));
-    body.is_some_and(|body| body.kind_before() == TokenKind::Arrow)
+    body.is_some_and(|body| matches!(body.kind_before(), TokenKind::Arrow | TokenKind::FatArrow))
 }
 
 /// Whether a case takes whatever the others left.
 fn takes_all(builder: &Builder<'_, '_>, case: NodeRef<'_>) -> bool {
     let all = case.children_in(Role::Pattern).any(|pattern| match pattern.kind() {
-        Kind::CapturePattern | Kind::WildcardPattern => true,
+        Kind::CapturePattern => pattern.child(Role::Type).is_none_or(|of| builder.text(of) == "var"),
+        Kind::WildcardPattern => true,
         Kind::Word => builder.text.slice(pattern.span()) == "*",
         _ => false,
     });

@@ -9,7 +9,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     mesh: Mesh::Medium,
     level: Level::Warning,
     certainty: Certainty::Proven,
-    languages: Language::PROGRAMS_WITH_NAMES,
+    languages: Language::OF_PROGRAMS,
     fix: None,
     what: "a call of something that the team does not want called, with its reason",
     why: "Each entry states its reason, so that nobody has to explain it again in a review.",
@@ -67,6 +67,15 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
             right: &[
                 "import clock.Tide;\n\nclass Quay {\n    long low = Tide.now();\n\n    long now() {\n        return now();\n    }\n}\n",
             ],
+        },
+        Examples {
+            language: Language::CSharp,
+            wrong: &[Wrong {
+                code: "using static clock;\nusing Time = clock;\n\nclass Quay {\n    long low = Time.now();\n    long high = clock.now();\n}\n",
+                at: &["5:16", "6:17"],
+                fixed: None,
+            }],
+            right: &["class Quay {\n    long low = Tide.now();\n\n    long now() {\n        return now();\n    }\n}\n"],
         },
     ],
     needs_names: true,

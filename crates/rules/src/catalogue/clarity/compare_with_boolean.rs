@@ -1,3 +1,4 @@
+use sieve_meaning::declared::written_type;
 use sieve_meaning::names::Resolution;
 use sieve_syntax::language::Language;
 use sieve_syntax::tree::{Kind, NodeRef, Role, TokenKind};
@@ -12,7 +13,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     mesh: Mesh::Fine,
     level: Level::Note,
     certainty: Certainty::Proven,
-    languages: Language::EXPRESSIONS_WITH_NAMES,
+    languages: Language::WITH_EXPRESSIONS,
     fix: Some(FixKind::Review),
     what: "conditions compared with true or false",
     why: "A condition is true or false already. The comparison adds nothing, and accepts other values than the plain condition does.",
@@ -86,6 +87,18 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
             }],
             right: &["class Quay {\n    void sail(boolean low) {\n        if (low) hold();\n    }\n}\n"],
         },
+        Examples {
+            language: Language::CSharp,
+            wrong: &[Wrong {
+                code: "class Quay {\n    void Sail(bool low) {\n        if (low == true) Hold();\n    }\n}\n",
+                at: &["3:13"],
+                fixed: Some("class Quay {\n    void Sail(bool low) {\n        if (low) Hold();\n    }\n}\n"),
+            }],
+            right: &[
+                "class Quay {\n    void Sail(bool low) {\n        if (low) Hold();\n    }\n}\n",
+                "class Quay {\n    void Sail(Boat boat) {\n        if (boat?.IsLow == true) Hold();\n    }\n}\n",
+            ],
+        },
     ],
     needs_names: true,
     check: Check::Nodes(&[Kind::Comparison], check),
@@ -113,8 +126,12 @@ fn check(context: &mut Context, comparison: NodeRef) {
         (false, false, true) => format!("!{text}"),
         (false, false, false) => format!("!({text})"),
     };
-    // Another value is unequal to both, but true or false as a condition.
-    let edits = is_boolean(context, left).then(|| vec![Edit::replace(comparison.span(), plain)]);
+    // Another value is unequal to both, but true or false as a condition; one that may be absent cannot be one.
+    let is_boolean = is_boolean(context, left);
+    if file.traits.absent_booleans && !is_boolean {
+        return;
+    }
+    let edits = is_boolean.then(|| vec![Edit::replace(comparison.span(), plain)]);
     context
         .report(comparison.span(), format!("a condition is compared with \"{}\"", file.node_text(right)))
         .advice("use the condition itself if it is always true or false")
@@ -146,7 +163,7 @@ fn is_boolean(context: &Context, node: NodeRef) -> bool {
             let [only] = binding.declarations.as_slice() else { return false };
             let declared = file.tree.node(only.node);
             let holder = if declared.kind() == Kind::Parameter { Some(declared) } else { declared.parent() };
-            let of_type = holder.and_then(|holder| holder.child(Role::Type)).map(|of_type| file.node_text(of_type));
+            let of_type = written_type(names, node).map(|of_type| file.node_text(of_type));
             // A value in place of a missing argument says nothing of the others.
             let value = holder.filter(|holder| holder.kind() != Kind::Parameter && binding.writes == 0);
             let value = value.and_then(|holder| holder.child(Role::Value));

@@ -7,14 +7,30 @@ use sieve_syntax::tree::{Kind, NodeRef, Role, TokenId, TokenKind};
 
 use crate::interface::{Context, File, word_hash};
 
-/// Annotations that nothing but the compiler reads ("Predefined Annotation Interfaces", The Java Language Specification).
-const FOR_THE_COMPILER: &[&str] = &["Deprecated", "FunctionalInterface", "SafeVarargs", "SuppressWarnings"];
+/// Annotations and attributes that nothing but the compiler reads ("Predefined Annotation Interfaces", The Java Language Specification;
+/// "Reserved attributes", ECMA-334).
+const FOR_THE_COMPILER: &[&str] = &[
+    "CLSCompliant",
+    "Deprecated",
+    "FunctionalInterface",
+    "Obsolete",
+    "SafeVarargs",
+    "SuppressMessage",
+    "SuppressWarnings",
+];
 
 /// Reports the private members of a type that nothing in the file uses.
 pub(super) fn check(context: &mut Context, class: NodeRef, scope: ScopeId) {
     let file = context.file();
     let Some(body) = class.child(Role::Body) else { return };
-    for member in body.children().filter(|member| visibility(file.text, *member) == Some("private")) {
+    let is_private = |member: &NodeRef| match visibility(file.text, *member) {
+        Some(word) => word == "private",
+        None => {
+            let is_own = class.kind() == Kind::Class && member.child(Role::Receiver).is_none();
+            file.traits.private_by_default && is_own
+        }
+    };
+    for member in body.children().filter(is_private) {
         // What reads an annotation may use what it is on.
         if member.child(Role::Decorator).is_some() {
             continue;
@@ -23,10 +39,10 @@ pub(super) fn check(context: &mut Context, class: NodeRef, scope: ScopeId) {
             if is_used(context.names(), scope, namespace, context.text(name)) {
                 continue;
             }
-            match why_unsure(context, class, scope, context.text(name)) {
+            match why_unsure(context, (class, scope), member, context.text(name)) {
                 Some(reason) => context.unsure(name.span(), reason),
                 None => {
-                    let message = format!("nothing uses the private {} \"{}\"", noun(namespace), context.text(name));
+                    let message = format!("nothing uses the private {} \"{}\"", noun(member), context.text(name));
                     context.report(name.span(), message).advice("remove it");
                 }
             }
@@ -45,19 +61,27 @@ fn declared(member: NodeRef<'_>) -> Vec<(Namespace, NodeRef<'_>)> {
             names.map(|name| (Namespace::Values, name)).collect()
         }
         Kind::Function if member.child(Role::Returns).is_some() => own(Namespace::Functions),
-        Kind::Class | Kind::Interface | Kind::Enum => own(Namespace::Types),
+        Kind::Property => own(Namespace::Values),
+        Kind::Class | Kind::Interface | Kind::Enum | Kind::Delegate => own(Namespace::Types),
         _ => Vec::new(),
     }
 }
 
 fn is_used(names: &Names<'_>, scope: ScopeId, namespace: Namespace, name: &str) -> bool {
-    let Some(id) = names.lookup_in(namespace, scope, name) else { return true };
+    // Functions are values where they have no namespace of their own.
+    let found = names.lookup_in(namespace, scope, name).or_else(|| names.lookup(scope, name));
+    let Some(id) = found else { return true };
     let binding = names.binding(id);
     let is_written = binding.writes > 0 && namespace == Namespace::Values;
-    binding.uses > 0 || is_written || names.may_be_accessed(binding)
+    binding.uses > 0 || is_written || names.may_be_accessed(binding) || names.may_be_expanded(binding)
 }
 
-fn why_unsure(context: &Context, class: NodeRef, scope: ScopeId, name: &str) -> Option<&'static str> {
+fn why_unsure(
+    context: &Context,
+    (class, scope): (NodeRef, ScopeId),
+    member: NodeRef,
+    name: &str,
+) -> Option<&'static str> {
     let file = context.file();
     if let Some(reason) = context.names().scope(scope).may_use {
         return Some(reason.describe());
@@ -69,30 +93,53 @@ fn why_unsure(context: &Context, class: NodeRef, scope: ScopeId, name: &str) -> 
         let annotation = decorator.child(Role::Value).map_or("", |name| file.node_text(name));
         !FOR_THE_COMPILER.contains(&annotation)
     };
-    if class.children_in(Role::Decorator).any(is_read) {
+    if attributes(class).any(is_read) {
         return Some("what reads the annotation of the type may use its members");
     }
-    let says = || memchr::memmem::find(file.text.source().as_bytes(), b" native ").is_some();
-    if *file.says_native.get_or_init(says) {
-        return Some("native code may use it");
+    if member.kind() == Kind::Field && class.significant_tokens().any(|(_, kind)| kind == TokenKind::Struct) {
+        return Some("its place in the memory of a value may matter");
+    }
+    if let Some(reason) = *file.members_found.get_or_init(|| how_found(file)) {
+        return Some(reason);
     }
     let quoted = file.quoted_words.get_or_init(|| quoted_words(file));
     quoted.contains(&word_hash(name)).then_some("a string mentions the name")
 }
 
+/// How members may be found otherwise than by code that names them, if the file says so.
+fn how_found(file: File<'_>) -> Option<&'static str> {
+    let says = |word: &&str| memchr::memmem::find(file.text.source().as_bytes(), word.as_bytes()).is_some();
+    if file.traits.native_functions && says(&" native ") {
+        Some("native code may use it")
+    } else if file.traits.listing_functions.iter().any(says) {
+        Some("the file asks for all members of types")
+    } else {
+        file.traits.calling_libraries.iter().any(says).then_some("a library may call it by its name")
+    }
+}
+
+/// What is said of a type to those who read it.
+fn attributes<'t>(class: NodeRef<'t>) -> impl Iterator<Item = NodeRef<'t>> {
+    class.children_in(Role::Decorator).flat_map(|one| match one.kind() {
+        Kind::AttributeSection => one.children_in(Role::Decorator).collect(),
+        _ => vec![one],
+    })
+}
+
 /// Hashes of the words in the strings of a file.
 fn quoted_words(file: File<'_>) -> FxHashSet<u64> {
     let strings = file.tree.tokens_with_spans(0..file.tree.tokens().len() as TokenId);
-    let strings = strings.filter(|(_, kind, _)| *kind == TokenKind::String);
+    let strings = strings.filter(|(_, kind, _)| matches!(kind, TokenKind::String | TokenKind::FormatText));
     let is_part = |letter: char| letter == '_' || letter == '$' || letter.is_alphanumeric();
     let words = strings.flat_map(|(_, _, span)| file.text.slice(span).split(move |letter| !is_part(letter)));
     words.map(word_hash).collect()
 }
 
-fn noun(namespace: Namespace) -> &'static str {
-    match namespace {
-        Namespace::Values => "field",
-        Namespace::Types => "type",
-        Namespace::Functions | Namespace::Macros => "method",
+fn noun(member: NodeRef) -> &'static str {
+    match member.kind() {
+        Kind::Field => "field",
+        Kind::Property => "property",
+        Kind::Function => "method",
+        _ => "type",
     }
 }

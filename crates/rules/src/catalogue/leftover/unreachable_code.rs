@@ -1,12 +1,13 @@
 use rustc_hash::FxHashSet;
 use sieve_meaning::flow::Flow;
 use sieve_syntax::language::Language;
-use sieve_syntax::tree::{Kind, NodeId, NodeRef, Role};
+use sieve_syntax::tree::{Kind, NodeId, NodeRef, Role, TokenKind};
 
 use crate::habit::whole_lines;
 use crate::shell::command_name;
 
 use crate::interface::{Certainty, Check, Concern, Context, Edit, Examples, FixKind, Level, Mesh, Rule, Wrong};
+use crate::same::depends_on_build;
 
 pub(in crate::catalogue) static RULE: Rule = Rule {
     name: "unreachable-code",
@@ -116,6 +117,27 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
                 "class Fares {\n    int fare(int age) {\n        int fare = switch (age) {\n            case 1 -> 0;\n            case 2 -> {\n                yield 2;\n            }\n            default -> 4;\n        };\n        switch (age) {\n            case 1 -> {\n                return 0;\n            }\n            default -> {\n                break;\n            }\n        }\n        return fare;\n    }\n}\n",
             ],
         },
+        Examples {
+            language: Language::CSharp,
+            wrong: &[
+                Wrong {
+                    code: "class Fares {\n    int Fare(bool child) {\n        switch (child) {\n            case true:\n                return 2;\n            default:\n                return 4;\n        }\n        Sold();\n    }\n}\n",
+                    at: &["9:9"],
+                    fixed: Some(
+                        "class Fares {\n    int Fare(bool child) {\n        switch (child) {\n            case true:\n                return 2;\n            default:\n                return 4;\n        }\n    }\n}\n",
+                    ),
+                },
+                Wrong {
+                    code: "class Fares {\n    void Fare(int age) {\n        throw new Closed();\n        Sold();\n    }\n}\n",
+                    at: &["4:9"],
+                    fixed: Some("class Fares {\n    void Fare(int age) {\n        throw new Closed();\n    }\n}\n"),
+                },
+            ],
+            right: &[
+                "class Fares {\n    int Fare(object what) {\n        switch (what) {\n            case Child child:\n                return 0;\n            case int age when age < 4:\n                return Low();\n        }\n        return 4;;\n\n        int Low() => 3;\n    }\n\n    IEnumerable<int> None() {\n        yield break;\n        yield return 1;\n    }\n}\n",
+                "class Fares {\n    int Fare() {\n#if SUMMER\n        return 5;\n#else\n        return 4;\n#endif\n    }\n\n    void Sell() {\n        if (closed) {\n#if DEBUG\n            return;\n#endif\n        } else {\n            return;\n        }\n        Sold();\n    }\n}\n",
+            ],
+        },
     ],
     needs_names: false,
     check: Check::Flows(check),
@@ -126,7 +148,10 @@ fn check(context: &mut Context, flow: &Flow) {
     // Only where a stretch begins: after a statement that runs.
     let ends: FxHashSet<NodeId> = dead.iter().map(|statement| statement.end()).collect();
     for first in dead.iter().filter(|first| !ends.contains(&first.id())) {
-        if let Some(before) = statement_before(*first) {
+        // Not all lines around those for a preprocessor are compiled.
+        let depends =
+            |before: &NodeRef| depends_on_build(context.file(), before.token_range().start..first.token_range().start);
+        if let Some(before) = statement_before(*first).filter(|before| !depends(before)) {
             report_stretch(context, before, *first);
         }
     }
@@ -139,7 +164,9 @@ fn statement_before(statement: NodeRef) -> Option<NodeRef> {
 
 fn report_stretch(context: &mut Context, last: NodeRef, first: NodeRef) {
     let hoisted = context.file().language.spec().hoisted;
-    let runs = |statement: &NodeRef| !hoisted.contains(&statement.kind()) && !only_names(*statement);
+    let runs = |statement: &NodeRef| {
+        !hoisted.contains(&statement.kind()) && !only_names(*statement) && !is_only_semicolon(*statement)
+    };
     let rest: Vec<NodeRef> = std::iter::successors(Some(first), |node| node.next_sibling())
         .filter(|node| node.role() == Role::Statement)
         .collect();
@@ -202,6 +229,11 @@ fn is_data(context: &Context, last: NodeRef) -> bool {
                 !matches!(command_name(file, command), "basename" | "dirname" | "echo" | "printf")
             })
         })
+}
+
+/// A semicolon behind the one that ends a statement.
+fn is_only_semicolon(statement: NodeRef) -> bool {
+    statement.kind() == Kind::Pass && statement.first_token_kind() == TokenKind::Semicolon
 }
 
 /// A declaration of variables that gives them no values: it takes effect, where languages let it, before its block runs.

@@ -18,7 +18,14 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     mesh: Mesh::Medium,
     level: Level::Warning,
     certainty: Certainty::Proven,
-    languages: &[Language::Python, Language::JavaScript, Language::TypeScript, Language::Tsx, Language::Java],
+    languages: &[
+        Language::Python,
+        Language::JavaScript,
+        Language::TypeScript,
+        Language::Tsx,
+        Language::Java,
+        Language::CSharp,
+    ],
     fix: Some(FixKind::Exact),
     what: "an import whose name is never used",
     why: "It costs time at every start, ties the file to a module it does not need, and misleads readers.",
@@ -112,6 +119,18 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
                 "import ferries.tides.*;\nimport ferries.tides.Table;\nimport static ferries.tides.Depths.low;\n\n/** What a {@link Table} says. */\nclass Quay {\n    int depth = low();\n}\n",
             ],
         },
+        Examples {
+            language: Language::CSharp,
+            wrong: &[Wrong {
+                code: "using System;\nusing Table = Ferries.Tides.Table;\nusing Tide = Ferries.Tides.Tide;\n\nclass Quay {\n    Tide low;\n}\n",
+                at: &["2:7"],
+                fixed: Some("using System;\nusing Tide = Ferries.Tides.Tide;\n\nclass Quay {\n    Tide low;\n}\n"),
+            }],
+            right: &[
+                "global using Table = Ferries.Tides.Table;\nusing Tide = Ferries.Tides.Tide;\n\n/// <see cref=\"Tide\"/>\nclass Quay {}\n",
+                "using LowAttribute = Ferries.Tides.LowAttribute;\nusing nint = System.Int64;\n\n[Low]\nclass Quay {\n    nint depth;\n}\n",
+            ],
+        },
     ],
     needs_names: true,
     check: Check::Bindings(check),
@@ -121,10 +140,11 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
 const FOUND_BY_NAME: &[&str] = &["load_tests", "setUpModule", "tearDownModule"];
 
 fn check(context: &mut Context, binding: &Binding) {
-    if binding.uses > 0 || !binding.declarations.iter().any(is_import) {
+    let names = context.names();
+    let is_used = binding.uses > 0 || names.may_be_expanded(binding);
+    if is_used || !binding.declarations.iter().any(is_import) {
         return;
     }
-    let names = context.names();
     let name = names.text(binding.name);
     let file = context.file();
     let is_shared = binding.declarations.iter().any(|declaration| declaration.kind == DeclarationKind::Elsewhere);

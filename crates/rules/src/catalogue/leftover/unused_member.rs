@@ -12,11 +12,11 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     mesh: Mesh::Medium,
     level: Level::Warning,
     certainty: Certainty::Proven,
-    languages: &[Language::JavaScript, Language::TypeScript, Language::Tsx, Language::Java],
+    languages: &[Language::JavaScript, Language::TypeScript, Language::Tsx, Language::Java, Language::CSharp],
     fix: None,
     what: "a private member of a class that nothing in the class uses",
     why: "Nobody else can use it: it is left over, or the use was forgotten.",
-    silent: "For members that a decorator or a string may ask for, those that the runtime finds by their names, such as for serialization, and those of types with native methods.",
+    silent: "For members that a decorator or a string may ask for, those that the runtime finds by their names, such as for serialization, those of types with native methods, of types with parts in other files, and where the file asks for all members of types; in C# also for the fields of structures and for methods that extend a type.",
     standards: &[],
     options: &[],
     examples: &[
@@ -63,6 +63,32 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
                 "class Boat {\n    private int depth;\n\n    boolean fits(Boat other) {\n        return other.depth > 3;\n    }\n}\n",
                 "class Boat {\n    private static final long serialVersionUID = 1;\n    @Inject\n    private Quay quay;\n    private Boat() {}\n    private volatile int state;\n    static final Handle STATE = find(Boat.class, \"state\");\n}\n",
                 "record Boat(int depth) {\n    private static int low() {\n        return 3;\n    }\n\n    static class Tide {\n        int high() {\n            return low();\n        }\n    }\n}\n",
+            ],
+        },
+        Examples {
+            language: Language::CSharp,
+            wrong: &[
+                Wrong {
+                    code: "class Boat {\n    private int depth = 3, width;\n    int crew;\n\n    public int Sail() {\n        return width;\n    }\n}\n",
+                    at: &["2:17", "3:9"],
+                    fixed: None,
+                },
+                Wrong {
+                    code: "class Boat {\n    private void Moor(int depth) {}\n    private int Low => 3;\n}\n",
+                    at: &["2:18", "3:17"],
+                    fixed: None,
+                },
+                Wrong {
+                    code: "class Quay {\n    private class Berth {\n        private Berth() {}\n    }\n}\n",
+                    at: &["2:19"],
+                    fixed: None,
+                },
+            ],
+            right: &[
+                "class Boat {\n    private int depth;\n\n    public bool Fits(Boat other) => other.depth > 3;\n}\n",
+                "class Boat {\n    [Import]\n    private Quay quay;\n    private protected int low;\n    static void Main() {}\n    void IBoat.Moor() {}\n    private int state;\n    public object State() => Read(\"state\");\n}\n",
+                "partial class Boat {\n    private int depth;\n}\n",
+                "struct Place {\n    private int reserved;\n}\n\ninterface IBoat {\n    int Depth { get; }\n}\n\nstatic class Boats {\n    static int Low(this IBoat boat) => 3;\n}\n",
             ],
         },
     ],

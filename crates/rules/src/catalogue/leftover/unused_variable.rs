@@ -16,7 +16,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     mesh: Mesh::Medium,
     level: Level::Warning,
     certainty: Certainty::Proven,
-    languages: Language::PROGRAMS_WITH_NAMES,
+    languages: Language::OF_PROGRAMS,
     fix: Some(FixKind::Review),
     what: "a variable that is assigned but never used",
     why: "Either the value was meant to be used and code is missing, or the line can go.",
@@ -175,6 +175,34 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
                 "class Boat {\n    void sail(Object other) {\n        for (int quay : quays()) go();\n        if (other instanceof Ferry ferry) go();\n        int last;\n        count(last = 3, last);\n    }\n}\n",
             ],
         },
+        Examples {
+            language: Language::CSharp,
+            wrong: &[
+                Wrong {
+                    code: "class Boat {\n    void Sail(Boat boat) {\n        int crew = boat.Crew();\n        boat.CastOff();\n    }\n}\n",
+                    at: &["3:13"],
+                    fixed: Some(
+                        "class Boat {\n    void Sail(Boat boat) {\n        boat.Crew();\n        boat.CastOff();\n    }\n}\n",
+                    ),
+                },
+                Wrong {
+                    code: "class Boat {\n    void Sail() {\n        try {\n            Go();\n        } catch (LateException late) {\n            Stop();\n        }\n    }\n}\n",
+                    at: &["5:32"],
+                    fixed: Some(
+                        "class Boat {\n    void Sail() {\n        try {\n            Go();\n        } catch (LateException) {\n            Stop();\n        }\n    }\n}\n",
+                    ),
+                },
+                Wrong {
+                    code: "class Boat {\n    void Sail() {\n        int count = 0;\n        count++;\n    }\n}\n",
+                    at: &["3:13"],
+                    fixed: None,
+                },
+            ],
+            right: &[
+                "class Boat {\n    void Sail(Lock held, object other) {\n        using var lease = held.Take();\n        int crew = 3;\n        Action go = () => Wave($\"{crew}\");\n        go();\n        if (other is Ferry ferry) Go();\n        Find(out var place);\n        var (low, _) = Tides();\n        Assert.Throws<Late>(() => { var next = held.Next; });\n        foreach (var quay in Quays()) Go();\n    }\n}\n",
+                "class Boat {\n    void Sail() {\n        int crew = 3;\n#if LOUD\n        if (loud) {\n            Wave(crew);\n#endif\n        Go();\n    }\n}\n",
+            ],
+        },
     ],
     needs_names: true,
     check: Check::Bindings(check),
@@ -198,7 +226,10 @@ fn check(context: &mut Context, binding: &Binding) {
     }
     for declaration in &binding.declarations {
         let node = context.file().tree.node(declaration.node);
-        if declaration.kind == DeclarationKind::CaughtException && catches_all(node) {
+        let needs_no_name =
+            |handler: NodeRef| context.file().traits.nameless_handlers && handler.child(Role::Type).is_some();
+        let is_plain_handler = node.parent().is_some_and(needs_no_name);
+        if declaration.kind == DeclarationKind::CaughtException && catches_all(node) && !is_plain_handler {
             continue;
         }
         let span = node.span();
@@ -344,7 +375,7 @@ fn without_the_name(context: &Context, name: NodeId, kind: DeclarationKind) -> O
             if has_no_effect(value) { removal(context, statement) } else { value_alone(context, statement, value) }
         }
         DeclarationKind::CaughtException => {
-            let caught = holder.child(Role::Exception)?;
+            let caught = holder.child(Role::Exception).or_else(|| holder.child(Role::Type))?;
             Some(vec![Edit::remove(Span::new(caught.span().end, name.span().end))])
         }
         DeclarationKind::WithTarget if holder.kind() == Kind::WithItem => {

@@ -13,43 +13,92 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     mesh: Mesh::Medium,
     level: Level::Warning,
     certainty: Certainty::Probable,
-    languages: &[Language::Python],
+    languages: &[Language::Python, Language::Java, Language::CSharp],
     fix: None,
     what: "a collection that is changed while a loop goes over it",
     why: "Elements are passed over, or the loop ends with an error.",
     silent: "Where the loop ends right after the change, for other collections than the one of the loop, and for elements that get another value.",
     standards: &[],
     options: &[],
-    examples: &[Examples {
-        language: Language::Python,
-        wrong: &[
-            Wrong {
-                code: "for boat in boats:\n    if boat.late:\n        boats.remove(boat)\n",
-                at: &["3:9"],
+    examples: &[
+        Examples {
+            language: Language::Python,
+            wrong: &[
+                Wrong {
+                    code: "for boat in boats:\n    if boat.late:\n        boats.remove(boat)\n",
+                    at: &["3:9"],
+                    fixed: None,
+                },
+                Wrong { code: "for name in fares:\n    del fares[name]\n", at: &["2:5"], fixed: None },
+                Wrong { code: "for name, fare in fares.items():\n    fares.pop(name)\n", at: &["2:5"], fixed: None },
+            ],
+            right: &[
+                "for boat in list(boats):\n    boats.remove(boat)\n",
+                "for boat in boats:\n    boats.remove(boat)\n    break\n",
+                "for name in fares:\n    fares[name] = 3\n",
+                "for boat in boats:\n    if boat.late:\n        boats.remove(boat)\n        return\n",
+                "for quay in quays:\n    for boat in boats:\n        quays.remove(boat)\n        break\n    break\n",
+            ],
+        },
+        Examples {
+            language: Language::Java,
+            wrong: &[Wrong {
+                code: "class Quay {\n    void sail() {\n        for (var boat : boats) {\n            if (boat.late()) boats.remove(boat);\n        }\n        for (String name : fares.keySet()) fares.remove(name);\n    }\n}\n",
+                at: &["4:30", "6:44"],
                 fixed: None,
-            },
-            Wrong { code: "for name in fares:\n    del fares[name]\n", at: &["2:5"], fixed: None },
-            Wrong { code: "for name, fare in fares.items():\n    fares.pop(name)\n", at: &["2:5"], fixed: None },
-        ],
-        right: &[
-            "for boat in list(boats):\n    boats.remove(boat)\n",
-            "for boat in boats:\n    boats.remove(boat)\n    break\n",
-            "for name in fares:\n    fares[name] = 3\n",
-            "for boat in boats:\n    if boat.late:\n        boats.remove(boat)\n        return\n",
-            "for quay in quays:\n    for boat in boats:\n        quays.remove(boat)\n        break\n    break\n",
-        ],
-    }],
+            }],
+            right: &[
+                "class Quay {\n    void sail() {\n        for (var boat : List.copyOf(boats)) boats.remove(boat);\n        for (var boat : boats) {\n            boats.remove(boat);\n            break;\n        }\n        for (var boat : boats) {\n            boats.set(0, boat);\n            late.add(boat);\n        }\n    }\n}\n",
+                "import java.util.concurrent.CopyOnWriteArrayList;\n\nclass Quay {\n    void sail() {\n        for (var boat : boats) boats.remove(boat);\n    }\n}\n",
+            ],
+        },
+        Examples {
+            language: Language::CSharp,
+            wrong: &[Wrong {
+                code: "class Quay {\n    void Sail() {\n        foreach (var boat in boats) {\n            if (boat.Late) boats.Remove(boat);\n        }\n    }\n}\n",
+                at: &["4:28"],
+                fixed: None,
+            }],
+            right: &[
+                "class Quay {\n    void Sail() {\n        foreach (var boat in boats.ToList()) boats.Remove(boat);\n        foreach (var boat in boats) {\n            boats.Remove(boat);\n            return;\n        }\n        foreach (var fare in fares) fares.Remove(fare.Key);\n    }\n}\n",
+            ],
+        },
+    ],
     needs_names: false,
     check: Check::Nodes(&[Kind::For], check),
 };
 
 /// Methods that put elements in or take them out.
-const CHANGE: &[&str] = &["remove", "pop", "insert", "clear", "popitem", "discard", "add", "update", "popleft"];
+const CHANGE: &[&str] = &[
+    "add",
+    "addAll",
+    "clear",
+    "discard",
+    "insert",
+    "pop",
+    "popitem",
+    "popleft",
+    "remove",
+    "removeAll",
+    "update",
+    "Add",
+    "AddRange",
+    "Clear",
+    "Insert",
+    "Remove",
+    "RemoveAll",
+    "RemoveAt",
+];
+
+/// Collections that may change while a loop goes over them.
+const MAY_CHANGE: &[&[u8]] = &[b"Concurrent", b"CopyOnWrite", b"ImmutableList"];
 
 fn check(context: &mut Context, node: NodeRef) {
     let file = context.file();
     let (Some(iterable), Some(body)) = (node.child(Role::Iterable), node.child(Role::Body)) else { return };
     let Some(collection) = looped(file, iterable) else { return };
+    let says = |word: &[u8]| memchr::memmem::find(file.text.source().as_bytes(), word).is_some();
+    let may_change = OnceCell::new();
     // Asked once, if something seems to change.
     let reassigned = OnceCell::new();
     for inner in body.descendants() {
@@ -58,11 +107,15 @@ fn check(context: &mut Context, node: NodeRef) {
         }
         let in_function =
             inner.ancestors().take_while(|around| *around != body).any(|around| around.kind().is_function());
-        let statement = inner.ancestors().find(|around| around.role() == Role::Statement);
+        let is_statement =
+            |around: &NodeRef| around.role() == Role::Statement || around.kind() == Kind::ExpressionStatement;
+        let statement = inner.ancestors().find(is_statement);
         let Some(statement) = statement.filter(|statement| !in_function && !leaves_after(*statement, body)) else {
             continue;
         };
-        if !*reassigned.get_or_init(|| is_reassigned(file, body, collection)) {
+        let is_new = || *reassigned.get_or_init(|| is_reassigned(file, body, collection));
+        let is_free = || *may_change.get_or_init(|| MAY_CHANGE.iter().any(|word| says(word)));
+        if !is_new() && !is_free() {
             context
                 .report(
                     statement.span(),
@@ -79,7 +132,8 @@ fn changed_object<'t>(file: File<'_>, node: NodeRef<'t>) -> Option<NodeRef<'t>> 
         Kind::Call if node.role() == Role::Value => {
             let callee = node.child(Role::Callee).filter(|callee| callee.kind() == Kind::Member)?;
             let method = callee.child(Role::Name)?;
-            callee.child(Role::Object).filter(|_| CHANGE.contains(&file.node_text(method)))
+            let is_change = CHANGE.contains(&file.node_text(method)) && !removes_by_key(file, node, method);
+            callee.child(Role::Object).filter(|_| is_change)
         }
         Kind::Subscript if node.parent().is_some_and(|parent| parent.kind() == Kind::Delete) => {
             node.child(Role::Object)
@@ -88,11 +142,21 @@ fn changed_object<'t>(file: File<'_>, node: NodeRef<'t>) -> Option<NodeRef<'t>> 
     }
 }
 
+/// A table may lose an entry by its key while a loop goes over it, where the names of members have capitals (`Dictionary.Remove`, .NET 3.0).
+fn removes_by_key(file: File<'_>, call: NodeRef<'_>, method: NodeRef<'_>) -> bool {
+    let argument = call.child(Role::Arguments).and_then(|all| all.children().next());
+    file.node_text(method) == "Remove" && argument.is_some_and(|argument| argument.kind() != Kind::Name)
+}
+
 /// What a loop goes over: a name or a path, perhaps by its items.
 fn looped<'t>(file: File<'_>, iterable: NodeRef<'t>) -> Option<NodeRef<'t>> {
     let collection = if iterable.kind() == Kind::Call {
         let callee = iterable.child(Role::Callee).filter(|callee| callee.kind() == Kind::Member)?;
-        let views = matches!(file.node_text(callee.child(Role::Name)?), "items" | "keys" | "values");
+        let method = file.node_text(callee.child(Role::Name)?);
+        let views = match file.traits.word_operators {
+            true => matches!(method, "items" | "keys" | "values"),
+            false => matches!(method, "entrySet" | "keySet" | "values"),
+        };
         callee.child(Role::Object).filter(|_| views)?
     } else {
         iterable

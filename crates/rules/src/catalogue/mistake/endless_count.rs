@@ -11,31 +11,55 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     mesh: Mesh::Medium,
     level: Level::Warning,
     certainty: Certainty::Proven,
-    languages: &[Language::JavaScript, Language::TypeScript, Language::Tsx],
+    languages: &[Language::JavaScript, Language::TypeScript, Language::Tsx, Language::Java, Language::CSharp],
     fix: None,
     what: "a loop that counts away from its end",
     why: "The loop does not end, or does not begin.",
     silent: "For conditions that ask for other things too.",
     standards: &[],
     options: &[],
-    examples: &[Examples {
-        language: Language::JavaScript,
-        wrong: &[
-            Wrong {
-                code: "for (let index = 0; index < boats.length; index--) moor(boats[index]);\n",
-                at: &["1:43"],
+    examples: &[
+        Examples {
+            language: Language::JavaScript,
+            wrong: &[
+                Wrong {
+                    code: "for (let index = 0; index < boats.length; index--) moor(boats[index]);\n",
+                    at: &["1:43"],
+                    fixed: None,
+                },
+                Wrong {
+                    code: "for (let index = 9; index >= 0; index++) moor(boats[index]);\n",
+                    at: &["1:33"],
+                    fixed: None,
+                },
+            ],
+            right: &[
+                "for (let index = 0; index < 9; index++) moor(index);\nfor (let index = 9; index > 0; index--) moor(index);\nfor (let index = 9; index >= 0 && ok; index++) moor(index);\n",
+            ],
+        },
+        Examples {
+            language: Language::Java,
+            wrong: &[Wrong {
+                code: "class Quay {\n    void moor() {\n        for (int berth = 0; berth < 9; berth--) go(berth);\n    }\n}\n",
+                at: &["3:40"],
                 fixed: None,
-            },
-            Wrong {
-                code: "for (let index = 9; index >= 0; index++) moor(boats[index]);\n",
-                at: &["1:33"],
+            }],
+            right: &[
+                "class Quay {\n    void moor() {\n        for (int berth = 9; berth >= 0; berth--) go(berth);\n        for (char sign = 9; sign < 99; sign--) go(sign);\n    }\n}\n",
+            ],
+        },
+        Examples {
+            language: Language::CSharp,
+            wrong: &[Wrong {
+                code: "class Quay {\n    void Moor() {\n        for (int berth = 0; berth < 9; berth--) Go(berth);\n    }\n}\n",
+                at: &["3:40"],
                 fixed: None,
-            },
-        ],
-        right: &[
-            "for (let index = 0; index < 9; index++) moor(index);\nfor (let index = 9; index > 0; index--) moor(index);\nfor (let index = 9; index >= 0 && ok; index++) moor(index);\n",
-        ],
-    }],
+            }],
+            right: &[
+                "class Quay {\n    void Moor() {\n        for (int berth = 9; berth >= 0; berth--) Go(berth);\n        for (uint berth = Last(); berth < 9; berth--) Go(berth);\n        for (var berth = Last(); berth < 9; berth--) Go(berth);\n    }\n}\n",
+            ],
+        },
+    ],
     needs_names: false,
     check: Check::Nodes(&[Kind::For], check),
 };
@@ -54,13 +78,20 @@ fn check(context: &mut Context, node: NodeRef) {
         _ => return,
     };
     let on_left = same_code(file, *left, counted);
-    // An unsigned or a bounded count may come round, but not in numbers of this language.
-    if on_left && goes_up != wants_up && !changes_inside(file, node, counted) {
+    // A count without a sign comes round, where a language has such.
+    let comes_round = !goes_up && node.child(Role::Start).is_some_and(|start| may_lack_sign(file, start));
+    if on_left && goes_up != wants_up && !comes_round && !changes_inside(file, node, counted) {
         let word = if goes_up { "up" } else { "down" };
         context
             .report(step.span(), format!("this counts {word}, away from the end of the loop"))
             .advice("count the other way, or correct the condition");
     }
+}
+
+/// Whether a variable is declared with a type whose numbers have no sign, or with one that is not known.
+fn may_lack_sign(file: File<'_>, start: NodeRef) -> bool {
+    let written = start.child(Role::Type).map(|written| file.node_text(written));
+    written.is_some_and(|written| !matches!(written, "int" | "long" | "short" | "sbyte"))
 }
 
 fn changes_inside(file: File<'_>, node: NodeRef, counted: NodeRef) -> bool {

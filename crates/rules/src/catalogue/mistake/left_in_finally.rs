@@ -10,7 +10,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     mesh: Mesh::Medium,
     level: Level::Warning,
     certainty: Certainty::Proven,
-    languages: Language::WITH_NAMES,
+    languages: &[Language::Python, Language::JavaScript, Language::TypeScript, Language::Tsx, Language::Java],
     fix: None,
     what: "a `finally` block that is left by a return, a break or a continue",
     why: "Whatever was raised or returned before is dropped without a word: the error never arrives anywhere.",
@@ -38,6 +38,17 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
             }],
             right: &[
                 "function sail(boat) {\n  try {\n    return boat.sail();\n  } finally {\n    boat.each(() => {\n      return 1;\n    });\n  }\n}\n",
+            ],
+        },
+        Examples {
+            language: Language::Java,
+            wrong: &[Wrong {
+                code: "class Boat {\n    int sail() {\n        try {\n            return go();\n        } finally {\n            return 0;\n        }\n    }\n}\n",
+                at: &["6:13"],
+                fixed: None,
+            }],
+            right: &[
+                "class Boat {\n    int sail() {\n        try {\n            return go();\n        } finally {\n            for (var rope : ropes) {\n                if (rope == null) break;\n            }\n            ropes.forEach(rope -> { return; });\n        }\n    }\n}\n",
             ],
         },
     ],

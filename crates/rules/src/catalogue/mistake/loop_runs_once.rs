@@ -3,6 +3,7 @@ use sieve_syntax::text::Span;
 use sieve_syntax::tree::{Kind, NodeRef, Role};
 
 use crate::interface::{Certainty, Check, Concern, Context, Examples, Level, Mesh, Rule, Wrong};
+use crate::same::depends_on_build;
 
 pub(in crate::catalogue) static RULE: Rule = Rule {
     name: "loop-runs-once",
@@ -10,7 +11,14 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     mesh: Mesh::Medium,
     level: Level::Warning,
     certainty: Certainty::Probable,
-    languages: Language::WITH_NAMES,
+    languages: &[
+        Language::Python,
+        Language::JavaScript,
+        Language::TypeScript,
+        Language::Tsx,
+        Language::Java,
+        Language::CSharp,
+    ],
     fix: None,
     what: "a loop that always exits in its first iteration",
     why: "It is no loop: the exiting statement most likely belongs in a condition, or one level further out.",
@@ -36,6 +44,28 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
             }],
             right: &["while (tide < 2) {\n  if (low) continue;\n  break;\n}\n"],
         },
+        Examples {
+            language: Language::Java,
+            wrong: &[Wrong {
+                code: "class Boat {\n    void sail() {\n        while (tide < 2) {\n            tide = measure();\n            break;\n        }\n    }\n}\n",
+                at: &["3:9"],
+                fixed: None,
+            }],
+            right: &[
+                "class Boat {\n    void sail() {\n        while (tide < 2) {\n            if (low) continue;\n            break;\n        }\n        while (true) {\n            break;\n        }\n    }\n}\n",
+            ],
+        },
+        Examples {
+            language: Language::CSharp,
+            wrong: &[Wrong {
+                code: "class Boat {\n    void Sail() {\n        while (tide < 2) {\n            tide = Measure();\n            break;\n        }\n    }\n}\n",
+                at: &["3:9"],
+                fixed: None,
+            }],
+            right: &[
+                "class Boat {\n    void Sail() {\n        while (tide < 2) {\n            if (low) continue;\n            break;\n        }\n        while (tide < 3) {\n#if ONCE\n            break;\n#endif\n        }\n    }\n}\n",
+            ],
+        },
     ],
     needs_names: false,
     check: Check::Nodes(&[Kind::While], check),
@@ -47,7 +77,11 @@ fn check(context: &mut Context, node: NodeRef) {
     let Some(body) = node.child(Role::Body).filter(|_| !is_constant) else { return };
     let leaves = |statement: NodeRef| matches!(statement.kind(), Kind::Return | Kind::Throw | Kind::Break);
     let goes_on = || body.descendants().any(|inner| inner.kind() == Kind::Continue);
-    if body.children_in(Role::Statement).any(leaves) && !goes_on() && body.kind() == Kind::Block {
+    if body.children_in(Role::Statement).any(leaves)
+        && !goes_on()
+        && body.kind() == Kind::Block
+        && !depends_on_build(context.file(), body.token_range())
+    {
         let head = Span::new(node.span().start, node.span().start + "while".len() as u32);
         context
             .report(head, "this loop always exits in its first iteration")

@@ -66,6 +66,7 @@ pub(super) mod mutable_default;
 pub(super) mod negated_left;
 pub(super) mod number_test_of_word;
 pub(super) mod octal_number;
+pub(super) mod open_lock;
 pub(super) mod placeholder_count;
 pub(super) mod pointless_statement;
 pub(super) mod quoted_pattern;

@@ -10,7 +10,14 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     mesh: Mesh::Medium,
     level: Level::Warning,
     certainty: Certainty::Probable,
-    languages: Language::WITH_NAMES,
+    languages: &[
+        Language::Python,
+        Language::JavaScript,
+        Language::TypeScript,
+        Language::Tsx,
+        Language::Java,
+        Language::CSharp,
+    ],
     fix: None,
     what: "`=+` or `=-` where an operator that assigns was meant",
     why: "The sign belongs to the value: the variable is overwritten and not counted up.",
@@ -27,6 +34,28 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
             language: Language::JavaScript,
             wrong: &[Wrong { code: "total =+ boat.seats;\n", at: &["1:7"], fixed: None }],
             right: &["total = +boat.seats;\ntotal += 3;\ntotal =-1;\n"],
+        },
+        Examples {
+            language: Language::Java,
+            wrong: &[Wrong {
+                code: "class Boat {\n    void sail() {\n        total =+ seats;\n    }\n}\n",
+                at: &["3:15"],
+                fixed: None,
+            }],
+            right: &[
+                "class Boat {\n    void sail() {\n        total = +seats;\n        total += 3;\n        total =-1;\n    }\n}\n",
+            ],
+        },
+        Examples {
+            language: Language::CSharp,
+            wrong: &[Wrong {
+                code: "class Boat {\n    void Sail() {\n        total =+ seats;\n    }\n}\n",
+                at: &["3:15"],
+                fixed: None,
+            }],
+            right: &[
+                "class Boat {\n    void Sail() {\n        total = +seats;\n        total += 3;\n        total =-1;\n    }\n}\n",
+            ],
         },
     ],
     needs_names: false,

@@ -13,7 +13,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     mesh: Mesh::Fine,
     level: Level::Note,
     certainty: Certainty::Proven,
-    languages: Language::PROGRAMS_WITH_NAMES,
+    languages: Language::OF_PROGRAMS,
     fix: None,
     what: "a constant whose name is not in the chosen style",
     why: "Where names of one kind have one style, readers see at a glance what a name refers to, and nobody has to remember its spelling.",
@@ -57,6 +57,17 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
             }],
             right: &[
                 "class Fares {\n    static final int MAX_FARE = 450;\n    static int lowFare = 2;\n    final int fare = 3;\n    static final Log log = Log.open();\n}\n",
+            ],
+        },
+        Examples {
+            language: Language::CSharp,
+            wrong: &[Wrong {
+                code: "class Fares {\n    const int MAX_FARE = 450;\n    static readonly string lowFare = \"2\";\n}\n",
+                at: &["2:15", "3:28"],
+                fixed: None,
+            }],
+            right: &[
+                "class Fares {\n    const int MaxFare = 450;\n    static int lowFare = 2;\n    readonly int fare = 3;\n    static readonly Log log = Log.Open();\n}\n",
             ],
         },
     ],

@@ -1,6 +1,6 @@
 //! What all rules of names share: the form that is wanted, the finding, and the fix where every use is seen.
 
-use sieve_meaning::names::{Binding, BindingId, DeclarationKind, Names, ScopeId, ScopeKind};
+use sieve_meaning::names::{Binding, BindingId, Declaration, DeclarationKind, Names, ScopeId, ScopeKind};
 use sieve_meaning::renaming::{Form, may_become, places};
 use sieve_syntax::text::Span;
 use sieve_syntax::tree::{Kind, NodeRef, Role, TokenId, TokenKind};
@@ -83,8 +83,13 @@ pub(super) fn rename_inside(context: &Context, id: BindingId, new: &str) -> Opti
     let scope = names.scope(binding.scope);
     let is_inner = matches!(scope.kind, ScopeKind::Function | ScopeKind::Block | ScopeKind::Comprehension);
     let is_parameter = binding.declarations.iter().any(|declaration| declaration.kind == DeclarationKind::Parameter);
-    // Callers may give a parameter by its name.
-    let seen_outside = is_parameter && context.file().traits.arguments_by_name;
+    // Callers may give a parameter by its name, but for one of a function without a name.
+    let is_of_lambda = |declaration: &Declaration| {
+        let name = context.file().tree.node(declaration.node);
+        name.ancestors().find(|around| around.kind().is_function()).is_some_and(|one| one.kind() == Kind::Lambda)
+    };
+    let is_named_by_type = context.file().traits.lambdas_by_place && binding.declarations.iter().all(is_of_lambda);
+    let seen_outside = is_parameter && context.file().traits.arguments_by_name && !is_named_by_type;
     if !is_inner || seen_outside || scope.may_use.is_some() || may_become(names, id, new).is_err() {
         return None;
     }
@@ -120,7 +125,8 @@ fn is_constant_field(context: &Context, name: NodeRef) -> bool {
 fn is_fixed(context: &Context, field: NodeRef) -> bool {
     let file = context.file();
     let words = || kinds_before(field).map(|(token, _)| file.text.slice(file.tree.token_span(token)));
-    words().any(|word| word == "static") && words().any(|word| word == "final")
+    let says = |wanted: &str| words().any(|word| word == wanted);
+    says("const") || says("static") && (says("final") || says("readonly"))
 }
 
 /// Whether a function is written in another language, or called from one, which its name and an attribute or a word tell.

@@ -5,6 +5,7 @@ use sieve_syntax::tree::{Kind, NodeRef, Role};
 use super::form::{FOREIGN, check_name, is_of_another_language, is_off, rename_inside};
 
 use crate::interface::{Certainty, Check, Concern, Context, Examples, FixKind, Level, Mesh, Rule, Wrong};
+use crate::modifier::modifier;
 
 pub(in crate::catalogue) static RULE: Rule = Rule {
     name: "function-name",
@@ -12,7 +13,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     mesh: Mesh::Fine,
     level: Level::Note,
     certainty: Certainty::Proven,
-    languages: Language::PROGRAMS_WITH_NAMES,
+    languages: Language::OF_PROGRAMS,
     fix: Some(FixKind::Review),
     what: "a function or method whose name is not in the chosen style",
     why: "Where names of one kind have one style, readers see at a glance what a name refers to, and nobody has to remember its spelling.",
@@ -79,6 +80,18 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
                 "class Boat extends Ship {\n    void set_sail() {}\n}\n",
             ],
         },
+        Examples {
+            language: Language::CSharp,
+            wrong: &[Wrong {
+                code: "class Boat {\n    void set_sail() {\n        void Go_on() {}\n        Go_on();\n    }\n}\n",
+                at: &["2:10", "3:14"],
+                fixed: None,
+            }],
+            right: &[
+                "class Boat {\n    Boat() {}\n\n    ~Boat() {}\n\n    void SetSail() {}\n\n    public override string to_line() => null;\n\n    public static Boat operator +(Boat a, Boat b) => a;\n\n    void quay_Click(object sender, EventArgs e) {}\n}\n",
+                "class Boat : Ship {\n    void set_sail() {}\n}\n",
+            ],
+        },
     ],
     needs_names: true,
     check: Check::Nodes(&[Kind::Function], check),
@@ -95,7 +108,11 @@ fn check(context: &mut Context, function: NodeRef) {
     if context.file().is_test() {
         return;
     }
-    let (text, span) = (context.text(name).trim_start_matches('#'), name.span());
+    let (text, span) = (context.text(name).trim_start_matches(['#', '@']), name.span());
+    // Operators have signs for names.
+    if !text.starts_with(|first: char| first == '_' || first == '$' || first.is_alphabetic()) {
+        return;
+    }
     match function.class_around().or_else(|| type_around(context, function)) {
         // A constructor has the name of its type.
         Some(class) if class.child(Role::Name).is_some_and(|own| context.text(own) == text) => {}
@@ -128,8 +145,11 @@ fn on_method(context: &mut Context, class: NodeRef, method: NodeRef, text: &str,
         let name = context.text(decorator);
         name.ends_with("override") || name.ends_with("Override")
     };
-    let overrides = method.children_in(Role::Decorator).any(marks_override);
-    if !is_off(context, "method", text) || overrides {
+    let says = || modifier(context.file(), method, "override").is_some();
+    let overrides = method.children_in(Role::Decorator).any(marks_override) || says();
+    // A method of an interface has the name that is given there.
+    let is_given = method.child(Role::Receiver).is_some() && context.file().traits.open_namespaces;
+    if !is_off(context, "method", text) || overrides || is_given || handles_event(context, method) {
         return;
     }
     // A type without a name is made after another one.
@@ -138,4 +158,13 @@ fn on_method(context: &mut Context, class: NodeRef, method: NodeRef, text: &str,
         return;
     }
     check_name(context, "method", "method", text, span, |_, _| None);
+}
+
+/// Whether a method is given who has changed and what happened: tools name such a one after the two, with an underscore between them
+/// ("Event design", Framework design guidelines).
+fn handles_event(context: &Context, method: NodeRef) -> bool {
+    let parameters = method.child(Role::Parameters).into_iter().flat_map(|list| list.children());
+    let types: Vec<&str> =
+        parameters.map(|one| one.child(Role::Type).map_or("", |written| context.text(written))).collect();
+    matches!(types.as_slice(), ["object" | "object?" | "Object", what] if what.ends_with("EventArgs"))
 }

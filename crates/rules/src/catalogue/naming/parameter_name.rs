@@ -11,7 +11,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     mesh: Mesh::Fine,
     level: Level::Note,
     certainty: Certainty::Proven,
-    languages: Language::EXPRESSIONS_WITH_NAMES,
+    languages: Language::WITH_EXPRESSIONS,
     fix: Some(FixKind::Review),
     what: "a parameter whose name is not in the chosen style",
     why: "Where names of one kind have one style, readers see at a glance what a name refers to, and nobody has to remember its spelling.",
@@ -66,6 +66,26 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
             right: &[
                 "class Boat {\n    Runnable sail(int nextTide, String[] N) {\n        return () -> wait(nextTide);\n    }\n}\n",
                 "class Boat extends Ship {\n    void sail(int next_tide) {}\n}\n",
+            ],
+        },
+        Examples {
+            language: Language::CSharp,
+            wrong: &[
+                Wrong {
+                    code: "class Boat {\n    void Sail(int next_tide) {\n        Wait(next_tide);\n    }\n}\n",
+                    at: &["2:19"],
+                    fixed: None,
+                },
+                Wrong {
+                    code: "class Boat {\n    Func<int, int> sail = next_tide => next_tide;\n}\n",
+                    at: &["2:27"],
+                    fixed: Some("class Boat {\n    Func<int, int> sail = nextTide => nextTide;\n}\n"),
+                },
+            ],
+            right: &[
+                "class Boat {\n    Action Sail(int nextTide, string[] N) {\n        return () => Wait(nextTide);\n    }\n}\n",
+                "class Boat : Ship {\n    void Sail(int next_tide) {}\n}\n",
+                "record Boat(int Depth);\n",
             ],
         },
     ],

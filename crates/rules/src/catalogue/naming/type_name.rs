@@ -12,7 +12,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     mesh: Mesh::Fine,
     level: Level::Note,
     certainty: Certainty::Proven,
-    languages: Language::EXPRESSIONS_WITH_NAMES,
+    languages: Language::WITH_EXPRESSIONS,
     fix: Some(FixKind::Review),
     what: "a type whose name is not in the chosen style",
     why: "Where names of one kind have one style, readers see at a glance what a name refers to, and nobody has to remember its spelling.",
@@ -60,6 +60,17 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
             wrong: &[Wrong { code: "class tideTable {}\ninterface Open_Quay {}\n", at: &["1:7", "2:11"], fixed: None }],
             right: &[
                 "record TideTable(int low) {}\n\nenum Stage { LOW }\n\n@interface Tide {}\n\nclass Fares_pt_BR extends Bundle {}\n",
+            ],
+        },
+        Examples {
+            language: Language::CSharp,
+            wrong: &[Wrong {
+                code: "class tideTable {}\nstruct Open_Quay {}\ndelegate void onTide();\n",
+                at: &["1:7", "2:8", "3:15"],
+                fixed: None,
+            }],
+            right: &[
+                "record TideTable(int Low);\n\nenum Stage { Low }\n\nnamespace ferries.tides {\n    interface IOpen {}\n}\n",
             ],
         },
     ],

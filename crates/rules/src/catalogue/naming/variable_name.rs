@@ -104,6 +104,19 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
                 "class Boat {\n    int sail() {\n        final int LOW_TIDE = 2;\n        int nextTide = LOW_TIDE;\n        for (var tide : tides) nextTide += tide;\n        return nextTide;\n    }\n}\n",
             ],
         },
+        Examples {
+            language: Language::CSharp,
+            wrong: &[Wrong {
+                code: "class Boat {\n    int Sail() {\n        int next_tide = 3;\n        return next_tide;\n    }\n}\n",
+                at: &["3:13"],
+                fixed: Some(
+                    "class Boat {\n    int Sail() {\n        int nextTide = 3;\n        return nextTide;\n    }\n}\n",
+                ),
+            }],
+            right: &[
+                "class Boat {\n    int Sail() {\n        const int LOW_TIDE = 2;\n        int nextTide = LOW_TIDE;\n        foreach (var tide in tides) nextTide += tide;\n        return nextTide;\n    }\n}\n",
+            ],
+        },
     ],
     needs_names: true,
     check: Check::File(check),
