@@ -6,8 +6,9 @@ use crate::interface::File;
 
 /// The token of a modifier of a declaration: before its type and its name, and in no attribute.
 pub(crate) fn modifier(file: File<'_>, declaration: NodeRef<'_>, word: &str) -> Option<TokenId> {
-    let behind = declaration.child(Role::Returns).or_else(|| declaration.child(Role::Name))?;
-    let mut before = declaration.token_range().start..behind.token_range().start;
+    let parts = [Role::Returns, Role::Name].into_iter().filter_map(|role| declaration.child(role));
+    let behind = parts.map(|part| part.token_range().start).min()?;
+    let mut before = declaration.token_range().start..behind;
     let is_it = |token: TokenId| {
         matches!(file.tree.token_kind(token), TokenKind::Name | TokenKind::Modifier)
             && file.text.slice(file.tree.token_span(token)) == word

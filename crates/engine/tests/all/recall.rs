@@ -17,6 +17,7 @@ const LANGUAGES: &[(&str, &str, &str)] = &[
     ("shell", "board.sh", include_str!("../recall/shell.txt")),
     ("Java", "Board.java", include_str!("../recall/java.txt")),
     ("C#", "Board.cs", include_str!("../recall/csharp.txt")),
+    ("Go", "board.go", include_str!("../recall/go.txt")),
     ("Rust", "board.rs", include_str!("../recall/rust.txt")),
 ];
 

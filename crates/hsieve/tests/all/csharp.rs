@@ -9,7 +9,7 @@ use crate::ferry::{Ferry, missing, repository};
 use crate::places::rename_each;
 use crate::whole_way::{Case, is_reported_waived_and_recorded};
 
-const FARE: &str = "namespace Ferries\n{\n    class Fare\n    {\n        int Of(bool child)\n        {\n            return child ? 4 : 4;\n        }\n    }\n}\n";
+const FARE: &str = "namespace Ferries\n{\n    class Fare\n    {\n        public int Of(bool child)\n        {\n            return child ? 4 : 4;\n        }\n    }\n}\n";
 
 const SAME: &str = "src/Fare.cs:7:20: warning: both branches are the same: the condition has no effect [same-branches]";
 
@@ -27,7 +27,7 @@ fn a_broken_file_tells_where() {
     assert_eq!(
         ferry.findings(&[]),
         [
-            "src/Fare.cs:5:24: error: expected 'get', 'set' or 'init', found a name [broken-syntax]",
+            "src/Fare.cs:5:31: error: expected 'get', 'set' or 'init', found a name [broken-syntax]",
             &SAME.replace(":7:", ":8:"),
         ]
     );
@@ -195,7 +195,7 @@ fn what_nothing_uses_is_told_and_fixed() {
     assert_eq!(
         ferry.findings(&["--no-cache"]),
         [
-            "Boat.cs:2:7: warning: Table is imported but never used [unused-import]",
+            "Boat.cs:2:7: warning: \"Ferries.Table\" as \"Table\" is imported but never used [unused-import]",
             "Boat.cs:6:17: warning: nothing uses the private field \"low\" [unused-member]",
             "Boat.cs:10:13: warning: \"crew\" is assigned but never used [unused-variable]",
             "Boat.cs:15:26: warning: \"late\" is caught but never used [unused-variable]",

@@ -59,11 +59,18 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
         },
         Examples {
             language: Language::TypeScript,
-            wrong: &[Wrong {
-                code: "export class Quay {\n  open(): void {}\n  private depth(): number {\n    return 3;\n  }\n}\n",
-                at: &["1:14", "2:3"],
-                fixed: None,
-            }],
+            wrong: &[
+                Wrong {
+                    code: "export class Quay {\n  open(): void {}\n  private depth(): number {\n    return 3;\n  }\n}\n",
+                    at: &["1:14", "2:3"],
+                    fixed: None,
+                },
+                Wrong {
+                    code: "export function partial(fare: Fare): Fare {\n  return fare;\n}\n",
+                    at: &["1:17"],
+                    fixed: None,
+                },
+            ],
             right: &[
                 "/** What is due. */\nexport function fare(of: Adult): number;\nexport function fare(of: Child): number;\n",
                 "export function fare(of: Adult): number;\nexport function fare(of: Child): number;\n/** What is due. */\nexport function fare(of: any) {}\n",

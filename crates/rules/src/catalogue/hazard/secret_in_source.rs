@@ -19,10 +19,27 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     examples: &[
         Examples {
             language: Language::Python,
-            wrong: &[Wrong { code: "API_TOKEN = \"f3Kd91xQz7Lm20PaWv84\"\n", at: &["1:13"], fixed: None }],
+            wrong: &[
+                Wrong { code: "API_TOKEN = \"f3Kd91xQz7Lm20PaWv84\"\n", at: &["1:13"], fixed: None },
+                Wrong { code: "API_TOKEN: str = \"f3Kd91xQz7Lm20PaWv84\"\n", at: &["1:18"], fixed: None },
+            ],
             right: &[
                 "API_TOKEN = os.environ[\"API_TOKEN\"]\npassword = \"changeme\"\ntoken_name = \"x-ferry-token\"\nTOKEN = \"your-token-here-1234\"\n",
             ],
+        },
+        Examples {
+            language: Language::Rust,
+            wrong: &[Wrong { code: "const API_TOKEN: &str = \"f3Kd91xQz7Lm20PaWv84\";\n", at: &["1:25"], fixed: None }],
+            right: &["const API_TOKEN: Option<&str> = option_env!(\"API_TOKEN\");\n"],
+        },
+        Examples {
+            language: Language::CSharp,
+            wrong: &[Wrong {
+                code: "class Desk\n{\n    string ApiToken { get; } = \"f3Kd91xQz7Lm20PaWv84\";\n}\n",
+                at: &["3:32"],
+                fixed: None,
+            }],
+            right: &["class Desk\n{\n    string ApiToken { get; } = Read(\"ApiToken\");\n}\n"],
         },
         Examples {
             language: Language::Shell,
@@ -36,7 +53,10 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
         },
     ],
     needs_names: false,
-    check: Check::Nodes(&[Kind::Assignment, Kind::Pair, Kind::KeywordArgument, Kind::Field], check),
+    check: Check::Nodes(
+        &[Kind::Assignment, Kind::AnnotatedAssignment, Kind::Pair, Kind::KeywordArgument, Kind::Field, Kind::Property],
+        check,
+    ),
 };
 
 /// Last words of names of things that are to be kept secret.
