@@ -82,31 +82,36 @@ pub(crate) fn is_of_library(namespace: &str) -> bool {
     namespace.split('.').next() == Some("System")
 }
 
+/// Whether what a name is for is handled where the whole is met, or it is one of a namespace, of a jump or of a part of a tuple.
+fn is_of_whole(parent: Kind, role: Role) -> bool {
+    match (parent, role) {
+        (Kind::FunctionType | Kind::ImportItem, _) | (_, Role::Label) => true,
+        (_, Role::Name) => matches!(
+            parent,
+            Kind::Class
+                | Kind::Interface
+                | Kind::Enum
+                | Kind::Delegate
+                | Kind::Function
+                | Kind::Property
+                | Kind::Accessor
+                | Kind::EnumMember
+                | Kind::CapturePattern
+                | Kind::ClassPattern
+                | Kind::SequencePattern
+                | Kind::QueryClause
+                | Kind::PackageClause
+                | Kind::Namespace
+                | Kind::TupleMember
+        ),
+        _ => false,
+    }
+}
+
 /// A name is bound, used, or neither, by its place.
 fn on_name<'t>(collector: &mut Collector<'t>, node: NodeRef<'t>) {
-    let Some(parent) = node.parent() else { return };
+    let Some(parent) = node.parent().filter(|parent| !is_of_whole(parent.kind(), node.role())) else { return };
     match (parent.kind(), node.role()) {
-        // What these bind is handled where the whole is met.
-        (
-            Kind::Class
-            | Kind::Interface
-            | Kind::Enum
-            | Kind::Delegate
-            | Kind::Function
-            | Kind::Property
-            | Kind::Accessor
-            | Kind::EnumMember
-            | Kind::CapturePattern
-            | Kind::ClassPattern
-            | Kind::SequencePattern
-            | Kind::QueryClause,
-            Role::Name,
-        )
-        | (Kind::ImportItem, _) => {}
-        // Names of namespaces, of jumps, of parts of a tuple, and words of function types.
-        (Kind::PackageClause | Kind::Namespace | Kind::TupleMember, Role::Name)
-        | (Kind::FunctionType, _)
-        | (_, Role::Label) => {}
         // A member of what is made or matched, or a parameter of what is called.
         (Kind::KeywordArgument | Kind::KeywordPattern, Role::Name) => {
             collector.access(Namespace::Values, word::of(collector, node));

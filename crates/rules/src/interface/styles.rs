@@ -35,7 +35,9 @@ pub fn default_styles(language: Language, kind: &str) -> &'static [NameStyle] {
         // A capital says that other packages see a name ("Effective Go", MixedCaps).
         (Language::Java, "constant") => &[UpperSnake],
         (Language::Java, "function" | "method" | "parameter" | "member" | "variable") => &[LowerCamel],
-        (Language::CSharp, "function" | "method" | "constant" | "member") => &[UpperCamel],
+        (Language::CSharp, "function" | "method" | "member") => &[UpperCamel],
+        // Constants of the system and of other languages keep their names.
+        (Language::CSharp, "constant") => &[UpperCamel, UpperSnake],
         (Language::CSharp, "parameter" | "variable") => &[LowerCamel],
         (Language::Rust, "type") => &[UpperCamel],
         (Language::Rust, "constant") => &[UpperSnake],

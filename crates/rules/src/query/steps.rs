@@ -53,7 +53,9 @@ pub(super) fn roles_of(kind: Kind) -> Vec<Role> {
     let mut roles = kind.roles().to_vec();
     for (role, containers) in CONTAINER_ROLES {
         if kind.roles().contains(role) {
-            roles.extend(containers.iter().flat_map(|container| container.roles()));
+            let within = containers.iter().flat_map(|container| container.roles());
+            let new: Vec<Role> = within.copied().filter(|role| !roles.contains(role)).collect();
+            roles.extend(new);
         }
     }
     roles

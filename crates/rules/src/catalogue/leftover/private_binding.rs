@@ -96,7 +96,7 @@ fn why_unsure(
     if attributes(class).any(is_read) {
         return Some("what reads the annotation of the type may use its members");
     }
-    if member.kind() == Kind::Field && class.significant_tokens().any(|(_, kind)| kind == TokenKind::Struct) {
+    if member.kind() == Kind::Field && is_structure(class) {
         return Some("its place in the memory of a value may matter");
     }
     if let Some(reason) = *file.members_found.get_or_init(|| how_found(file)) {
@@ -104,6 +104,13 @@ fn why_unsure(
     }
     let quoted = file.quoted_words.get_or_init(|| quoted_words(file));
     quoted.contains(&word_hash(name)).then_some("a string mentions the name")
+}
+
+/// Whether a type says that its objects are values.
+fn is_structure(class: NodeRef) -> bool {
+    let end = class.child(Role::Name).map_or(0, |name| name.token_range().start);
+    let mut before = class.significant_tokens().take_while(|(token, _)| *token < end);
+    before.any(|(_, kind)| kind == TokenKind::Struct)
 }
 
 /// How members may be found otherwise than by code that names them, if the file says so.

@@ -50,9 +50,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
                 Wrong {
                     code: "class Quay {\n    boolean same(Integer low, Integer high) {\n        return low == high;\n    }\n}\n",
                     at: &["3:20"],
-                    fixed: Some(
-                        "class Quay {\n    boolean same(Integer low, Integer high) {\n        return low.equals(high);\n    }\n}\n",
-                    ),
+                    fixed: None,
                 },
                 Wrong {
                     code: "class Quay {\n    boolean other(Quay next) {\n        return \"North\" != next.name();\n    }\n}\n",
@@ -94,7 +92,7 @@ fn check(context: &mut Context, comparison: NodeRef) {
 fn on_signs(context: &mut Context, comparison: NodeRef, left: NodeRef, right: NodeRef) {
     let file = context.file();
     let is_string = |node: &NodeRef| node.kind() == Kind::String;
-    let (string, other) = match (is_string(&left), is_string(&right)) {
+    let (first, other) = match (is_string(&left), is_string(&right)) {
         (true, false) => (left, right),
         (false, true) => (right, left),
         (false, false) if are_objects(context, left, right) => (left, right),
@@ -108,16 +106,16 @@ fn on_signs(context: &mut Context, comparison: NodeRef, left: NodeRef, right: No
         TokenKind::NotEqual => "!",
         _ => return,
     };
-    let text = shortened(context.text(string));
-    let equals = format!("{negated}{}.equals({})", context.text(string), context.text(other));
-    let edits = vec![Edit::replace(comparison.span(), equals)];
-    context
-        .report(
-            file.tree.token_span(operator),
-            format!("\"{sign}\" compares which object it is, not whether it equals {text}"),
-        )
-        .advice("compare with equals()")
-        .fix_to_review(Some(edits));
+    let text = shortened(context.text(first));
+    let equals = format!("{negated}{}.equals({})", context.text(first), context.text(other));
+    let place = file.tree.token_span(operator);
+    let reported = context
+        .report(place, format!("\"{sign}\" compares which object it is, not whether it equals {text}"))
+        .advice("compare with equals()");
+    // A variable may hold nothing to be asked.
+    if is_string(&first) {
+        reported.fix(vec![Edit::replace(comparison.span(), equals)]);
+    }
 }
 
 /// Types of the language whose objects are made anew where a value needs one ("Boxing Conversion", The Java Language Specification).

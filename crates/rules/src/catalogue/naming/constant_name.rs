@@ -62,7 +62,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
         Examples {
             language: Language::CSharp,
             wrong: &[Wrong {
-                code: "class Fares {\n    const int MAX_FARE = 450;\n    static readonly string lowFare = \"2\";\n}\n",
+                code: "class Fares {\n    const int max_fare = 450;\n    static readonly string lowFare = \"2\";\n}\n",
                 at: &["2:15", "3:28"],
                 fixed: None,
             }],

@@ -135,7 +135,12 @@ pub(super) fn is_of_another_language(context: &Context, function: NodeRef) -> bo
     let is_declared = holder.is_some_and(|holder| holder.kind() == Kind::ExternBlock);
     let says_how = function.children().any(|part| part.kind() == Kind::String && part.role() != Role::Body);
     let is_exported = |decorator: NodeRef| context.text(decorator).contains("no_mangle");
-    is_declared || says_how || function.children_in(Role::Decorator).any(is_exported)
+    // Its body is elsewhere.
+    let end = function.child(Role::Name).map_or(0, |name| name.token_range().start);
+    let mut before = function.significant_tokens().take_while(|(token, _)| *token < end);
+    let mut is_elsewhere = || before.any(|(_, kind)| kind == TokenKind::Extern);
+    let is_elsewhere = function.child(Role::Body).is_none() && is_elsewhere();
+    is_declared || says_how || is_elsewhere || function.children_in(Role::Decorator).any(is_exported)
 }
 
 /// The id of a binding.

@@ -88,7 +88,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
                 fixed: None,
             }],
             right: &[
-                "class Boat {\n    Boat() {}\n\n    ~Boat() {}\n\n    void SetSail() {}\n\n    public override string to_line() => null;\n\n    public static Boat operator +(Boat a, Boat b) => a;\n\n    void quay_Click(object sender, EventArgs e) {}\n}\n",
+                "class Boat {\n    Boat() {}\n\n    ~Boat() {}\n\n    void SetSail() {}\n\n    public override string to_line() => null;\n\n    public static Boat operator +(Boat a, Boat b) => a;\n\n    void quay_Click(object sender, EventArgs e) {}\n\n    [DllImport(\"tides\")]\n    static extern int low_tide(int at_quay);\n}\n",
                 "class Boat : Ship {\n    void set_sail() {}\n}\n",
             ],
         },
@@ -116,6 +116,7 @@ fn check(context: &mut Context, function: NodeRef) {
     match function.class_around().or_else(|| type_around(context, function)) {
         // A constructor has the name of its type.
         Some(class) if class.child(Role::Name).is_some_and(|own| context.text(own) == text) => {}
+        Some(_) if is_of_another_language(context, function) => {}
         Some(class) => on_method(context, class, function, text, span),
         // A member of a literal may be named by whoever reads it.
         None if function.role() == Role::Element => {}
