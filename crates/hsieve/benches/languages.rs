@@ -40,6 +40,7 @@ fn main() {
         ("HTML", &|| against_pages(&among("html"))),
         ("Go", &against_go),
         ("Rust", &against_syn),
+        ("Java", &against_javac),
         ("C#", &against_general_parser),
         ("HCL", &|| against_infrastructure(&files(&[Path::new(REFERENCE).join("python_modules")], &["tf"]))),
     ] {
@@ -70,6 +71,17 @@ fn against_go() {
     let is_library = |path: &PathBuf| path.file_name().is_some_and(|name| name.to_string_lossy().starts_with("go-"));
     let library: Vec<PathBuf> = installed.filter(is_library).collect();
     against_program("Go", Language::Go, &files(&library, &["go"]), "go", &["run", "seconds.go"]);
+}
+
+/// The library of Java, where it is installed with its sources.
+fn against_javac() {
+    let homes = std::fs::read_dir("/usr/lib/jvm").into_iter().flatten().flatten().map(|home| home.path());
+    let archive = homes.map(|home| home.join("lib/src.zip")).filter(|archive| archive.is_file()).max();
+    let unpacked = tempfile::tempdir().expect("a folder");
+    let Some(archive) = archive else { return eprintln!("no comparison for Java: its sources are not installed") };
+    let ran = Command::new("jar").arg("xf").arg(archive).arg("java.base").current_dir(unpacked.path()).status();
+    assert!(ran.expect("jar runs").success(), "the sources cannot be unpacked");
+    against_program("Java", Language::Java, &files(&[unpacked.path().into()], &["java"]), "java", &["Seconds.java"]);
 }
 
 /// Sources of C#, against a general parsing library.

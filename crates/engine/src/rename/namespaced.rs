@@ -7,7 +7,7 @@ use sieve_syntax::text::Span;
 use sieve_syntax::tree::{Kind, NodeRef, Role, TokenKind};
 
 use super::audit::refused;
-use super::packaged::is_private;
+use super::packaged::{TypeName, is_private};
 use super::source::View;
 use super::undeclared;
 use super::{Edits, Renamed};
@@ -168,17 +168,9 @@ fn through_alias(view: &View<'_>, first: NodeRef<'_>) -> Option<String> {
     Some(path_text(view, of))
 }
 
-/// A type that gets another name.
-pub(super) struct TypeName<'p, 's> {
-    pub(super) views: &'p [View<'s>],
-    pub(super) home: (usize, BindingId),
-    pub(super) old: &'p str,
-    pub(super) new: &'p str,
-}
-
 impl TypeName<'_, '_> {
-    /// Renames it in all files.
-    pub(super) fn spread(&self, edits: &mut Edits) -> Renamed<()> {
+    /// Renames it in all files that see its namespace.
+    pub(super) fn spread_in_namespaces(&self, edits: &mut Edits) -> Renamed<()> {
         let (home, id) = self.home;
         let around = path_around(&self.views[home], id);
         if let Some(taken) = declared(self.views, self.new).first() {

@@ -63,7 +63,7 @@ pub(super) fn binding(
     if traits.opens_namespaces {
         namespaced::not_in_other_part(views, home, id)?;
         if namespaced::is_type(&views[home], id) {
-            namespaced::TypeName { views, home: (home, id), old: &old, new }.spread(edits)?;
+            TypeName { views, home: (home, id), old: &old, new }.spread_in_namespaces(edits)?;
         }
         return Ok(());
     }

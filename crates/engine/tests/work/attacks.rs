@@ -57,6 +57,31 @@ pub const ATTACKS: &[(&str, &str, usize, Make)] = &[
         let tests = joined(n, " || ", |i| format!("!(b instanceof A a{i})"));
         format!("class A {{\n    void f(Object b) {{\n        if ({tests}) return;\n        f(a0);\n    }}\n}}\n")
     }),
+    ("aliases", "cs", 3000, |n| repeated(n, |i| format!("using T{i} = A.B.T{i};\n"))),
+    ("namespaces", "cs", 1500, |n| repeated(n, |i| format!("namespace A.B{i} {{ class T{i} {{ A.B0.T0 t; }} }}\n"))),
+    ("parts of one type", "cs", 1000, |n| {
+        repeated(n, |i| format!("partial class Boat {{ private int t{i}; int F{i}() => t{i} + t0; }}\n"))
+    }),
+    ("private members", "cs", 2000, |n| {
+        format!("class Boat {{\n{}}}\n", repeated(n, |i| format!("private int t{i} {{ get; }}\nint F{i}() => 3;\n")))
+    }),
+    ("attributes", "cs", 1500, |n| {
+        repeated(n, |i| format!("class T{i}Attribute : Attribute {{}}\n[T{i}] class U{i} {{}}\n"))
+    }),
+    ("values with the names of their types", "cs", 1500, |n| {
+        repeated(n, |i| format!("class T{i} {{ static int Low; T{i} T{i} => T{i}.Low == 3 ? null : T{i}; }}\n"))
+    }),
+    ("parts of tuples", "cs", 1500, |n| {
+        let parts = repeated(n, |i| format!("var t{i} = (a, b{i}: t.a);\n"));
+        format!("class Boat {{ void F(int a) {{\n{parts}}} }}\n")
+    }),
+    ("cases with patterns", "cs", 1500, |n| {
+        let cases = repeated(n, |i| format!("case T{i} t when t.Low is var u{i}: F(t); break;\n"));
+        format!("class Boat {{ void F(object o) {{ switch (o) {{\n{cases}}} }} }}\n")
+    }),
+    ("code that is left out", "cs", 800, |n| {
+        repeated(n, |i| format!("class T{i} {{ int a;\n#if OPEN\nint b() {{\n#endif\n}}\n"))
+    }),
     ("types within types", "java", 60, |n| {
         repeated(n, |i| format!("class A{i} extends B {{\nint a = b;\n")) + &"}\n".repeat(n)
     }),

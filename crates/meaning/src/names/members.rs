@@ -193,9 +193,11 @@ impl<'t> Collector<'t> {
         let start = scope;
         let is_seen = |binding: &BindingId| {
             let home = self.bindings[binding.0 as usize].scope;
-            home == start
-                || !self.members.kept.contains(binding)
-                || seen_from.is_some_and(|site| self.outwards(site).contains(&home))
+            !self.members.kept.contains(binding)
+                || match seen_from {
+                    Some(site) => self.outwards(site).contains(&home),
+                    None => home == start,
+                }
         };
         let is_function = self.symbols.namespace(name) == Namespace::Functions;
         let mut found: Option<BindingId> = None;

@@ -164,6 +164,16 @@ impl Language {
         Language::CSharp,
     ];
 
+    /// The languages with classes and exceptions.
+    pub const WITH_CLASSES: &'static [Language] = &[
+        Language::Python,
+        Language::JavaScript,
+        Language::TypeScript,
+        Language::Tsx,
+        Language::Java,
+        Language::CSharp,
+    ];
+
     /// The languages of programs of whose code it is known which statements can run.
     pub const WITH_FLOW: &'static [Language] = &[
         Language::Python,

@@ -135,7 +135,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
             ],
             right: &[
                 "class Fares {\n    int Fare(object what) {\n        switch (what) {\n            case Child child:\n                return 0;\n            case int age when age < 4:\n                return Low();\n        }\n        return 4;;\n\n        int Low() => 3;\n    }\n\n    IEnumerable<int> None() {\n        yield break;\n        yield return 1;\n    }\n}\n",
-                "class Fares {\n    int Fare() {\n#if SUMMER\n        return 5;\n#else\n        return 4;\n#endif\n    }\n\n    void Sell() {\n        if (closed) {\n#if DEBUG\n            return;\n#endif\n        } else {\n            return;\n        }\n        Sold();\n    }\n}\n",
+                "class Fares {\n    int Fare() {\n#if SUMMER\n        return Low();\n\n        int Low() => 5;\n#else\n        return 4;\n#endif\n    }\n\n    void Sell() {\n        if (closed) {\n#if DEBUG\n            return;\n#endif\n        } else {\n            return;\n        }\n        Sold();\n    }\n}\n",
             ],
         },
     ],
@@ -148,10 +148,7 @@ fn check(context: &mut Context, flow: &Flow) {
     // Only where a stretch begins: after a statement that runs.
     let ends: FxHashSet<NodeId> = dead.iter().map(|statement| statement.end()).collect();
     for first in dead.iter().filter(|first| !ends.contains(&first.id())) {
-        // Not all lines around those for a preprocessor are compiled.
-        let depends =
-            |before: &NodeRef| depends_on_build(context.file(), before.token_range().start..first.token_range().start);
-        if let Some(before) = statement_before(*first).filter(|before| !depends(before)) {
+        if let Some(before) = statement_before(*first) {
             report_stretch(context, before, *first);
         }
     }
@@ -172,7 +169,10 @@ fn report_stretch(context: &mut Context, last: NodeRef, first: NodeRef) {
         .collect();
     let dead: Vec<NodeRef> = rest.iter().copied().filter(runs).collect();
     let (Some(first), Some(end)) = (dead.first().copied(), dead.last().copied()) else { return };
-    if is_deliberate(context, last, &dead)
+    // Not all lines around those for a preprocessor are compiled.
+    let depends = depends_on_build(context.file(), last.token_range().start..first.token_range().start);
+    if depends
+        || is_deliberate(context, last, &dead)
         || is_data(context, last)
         || dead.iter().any(|statement| makes_generator(*statement))
     {
