@@ -110,6 +110,16 @@ proptest! {
 }
 
 #[test]
+fn the_name_of_a_tag_ends_where_the_text_does() {
+    for source in ["<a.a::", "<a:", "<a.", "<a.a></a.a::", "<a.b /* c */ .d></a.b.d>"] {
+        for language in [Language::JavaScript, Language::Tsx] {
+            let tree = parse(language, source);
+            assert_eq!(tree.faults().is_empty(), source.ends_with('>'), "{source}");
+        }
+    }
+}
+
+#[test]
 fn a_template_without_an_end_is_one_fault() {
     for source in ["`", "`a", "`a\u{e9}", "`a\\`", "`}", "`a${b}\u{e9}", "x = `${`"] {
         let faults = parse(Language::TypeScript, source).faults().to_vec();

@@ -1,9 +1,11 @@
 //! Tags, after the JSX specification of 2022.
 
+use std::ops::Range;
+
 use super::super::lexer::Goal;
 use super::{Front, expression, name, types};
 use crate::parse::{Parsed, Stop};
-use crate::tree::{Kind, Problem, Role, TokenKind};
+use crate::tree::{Kind, Problem, Role, TokenId, TokenKind};
 
 /// `JSXElement`, `JSXFragment`. After the last `>` the text goes on as usual.
 pub(super) fn element(parser: &mut Front) -> Parsed {
@@ -17,14 +19,15 @@ fn element_before(parser: &mut Front, goal: Goal) -> Parsed {
     parser.bump_for(Goal::MarkupName);
     let start_name = parser.position();
     let named = !parser.at(TokenKind::Greater);
+    let mut own_name = String::new();
     if named {
         element_name(parser)?;
+        own_name = name_of(parser, start_name..parser.position());
         if parser.has_types() && parser.at(TokenKind::Less) {
             types::arguments::type_arguments(parser)?;
         }
         attributes(parser)?;
     }
-    let name_end = if named { name_of(parser, start_name) } else { String::new() };
     if parser.at(TokenKind::Slash) && named {
         parser.bump();
         close_tag(parser, goal)?;
@@ -35,7 +38,7 @@ fn element_before(parser: &mut Front, goal: Goal) -> Parsed {
     close_tag(parser, Goal::MarkupText)?;
     parser.close_as(tag, Kind::StartTag, Role::Start);
     children(parser)?;
-    end_tag(parser, &name_end, goal)?;
+    end_tag(parser, &own_name, goal)?;
     parser.close(mark, Kind::Element);
     Ok(())
 }
@@ -49,20 +52,9 @@ fn close_tag(parser: &mut Front, goal: Goal) -> Parsed {
     Ok(())
 }
 
-/// The text of an element's name that begins at a token, without whitespace.
-fn name_of(parser: &Front, first: u32) -> String {
-    let mut text = String::new();
-    for token in first.. {
-        match parser.kind_of(token) {
-            TokenKind::Colon | TokenKind::Dot | TokenKind::This => text.push_str(parser.token_text(token)),
-            kind if name::is_word(kind) && (text.is_empty() || text.ends_with(['.', ':'])) => {
-                text.push_str(parser.token_text(token));
-            }
-            kind if kind.is_trivia() => {}
-            _ => break,
-        }
-    }
-    text
+/// The text of an element's name that stands in some tokens, without whitespace.
+fn name_of(parser: &Front, tokens: Range<TokenId>) -> String {
+    tokens.filter(|token| !parser.kind_of(*token).is_trivia()).map(|token| parser.token_text(token)).collect()
 }
 
 /// `JSXElementName`: one of the platform if it is a lower-case word or has a namespace or hyphen, else a value's.
@@ -219,7 +211,7 @@ fn end_tag(parser: &mut Front, start_name: &str, goal: Goal) -> Parsed {
     if !parser.at(TokenKind::Greater) {
         element_name(parser)?;
     }
-    let end_name = name_of(parser, first);
+    let end_name = name_of(parser, first..parser.position());
     if end_name != start_name {
         parser.fault_since(mark, Problem::Rule("this tag ends another element than the one that is open"));
         return Err(Stop);
