@@ -1,5 +1,6 @@
 //! One binary for all tests of the engine.
 
+mod any_source;
 mod baseline_model;
 mod bench;
 mod discovery;

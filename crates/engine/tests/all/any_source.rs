@@ -1,0 +1,172 @@
+//! What holds for any source in any language: it is sifted by all rules, and fixes make it no worse.
+
+use proptest::prelude::*;
+use sieve_engine::run::{Wants, sift_text};
+use sieve_engine::settings::Overrides;
+use sieve_rules::{Mesh, catalogue};
+use sieve_syntax::language::Language;
+use sieve_syntax::text::Text;
+
+use crate::bench::Bench;
+
+/// Words and signs of all languages, to be put together at will.
+const PIECES: &[&str] = &[
+    "a",
+    "b",
+    "Low",
+    "value",
+    "self",
+    "this",
+    "x1",
+    "é",
+    "\"a\"",
+    "'b'",
+    "`c`",
+    "3",
+    "0x1f",
+    "1.5e3",
+    "true",
+    "null",
+    "None",
+    "class ",
+    "struct ",
+    "interface ",
+    "enum ",
+    "record ",
+    "namespace ",
+    "private ",
+    "static ",
+    "const ",
+    "final ",
+    "def ",
+    "fn ",
+    "func ",
+    "function ",
+    "void ",
+    "int ",
+    "var ",
+    "let ",
+    "if ",
+    "else ",
+    "elif ",
+    "then\n",
+    "fi\n",
+    "do\n",
+    "done\n",
+    "for ",
+    "foreach ",
+    "while ",
+    "switch ",
+    "match ",
+    "case ",
+    "default",
+    "return ",
+    "break;",
+    "in ",
+    "is ",
+    "new ",
+    "using ",
+    "import ",
+    "from ",
+    "use ",
+    "package ",
+    "try ",
+    "catch ",
+    "except ",
+    "finally ",
+    "lock ",
+    "async ",
+    "await ",
+    "throw ",
+    "=>",
+    "=",
+    "==",
+    "!=",
+    "=+",
+    "+",
+    "-",
+    "++",
+    ".",
+    "?.",
+    "::",
+    ":",
+    ";",
+    ",",
+    "(",
+    ")",
+    "{",
+    "}",
+    "[",
+    "]",
+    "<",
+    ">",
+    "</",
+    "/>",
+    "&&",
+    "||",
+    "!",
+    "?",
+    "|",
+    "$",
+    "${",
+    "#",
+    "@",
+    "%",
+    "*",
+    "/",
+    "\\",
+    "#if A\n",
+    "#else\n",
+    "#endif\n",
+    "// x\n",
+    "# x\n",
+    "/* y */",
+    "<!-- z -->",
+    "/// <see cref=\"Low\"/>\n",
+    "// sieve: waive unused-variable because a\n",
+    "\n",
+    "\r\n",
+    "\n    ",
+    "\n  - ",
+    "\t",
+    " ",
+    "  ",
+    "key: ",
+    "<p>",
+    "<img alt=>",
+    "</p>",
+    "<script>",
+    "</script>",
+    "<style>",
+    "color: red;",
+    "@media ",
+    "resource \"a\" \"b\" {\n",
+    "[table]\n",
+    "&anchor ",
+    "*anchor",
+    "<<EOF\n",
+    "EOF\n",
+];
+
+fn source() -> impl Strategy<Value = String> {
+    prop::collection::vec(prop::sample::select(PIECES), 0..60).prop_map(|pieces| pieces.concat())
+}
+
+proptest! {
+    #![proptest_config(ProptestConfig { cases: 2000, failure_persistence: None, ..ProptestConfig::default() })]
+
+    #[test]
+    fn all_rules_look_at_it_and_fixes_make_it_no_worse(source in source()) {
+        let only = catalogue::rules().map(|(id, _)| id).collect();
+        let bench = Bench::new(Overrides { mesh: Some(Mesh::Fine), only, ..Overrides::default() });
+        for language in Language::ALL {
+            let text = Text::new(source.clone());
+            bench.with_subject_in(*language, |subject| {
+                drop(sift_text(&text, subject, Wants::default(), sieve_engine::today()));
+            });
+            let fixed = Text::new(bench.fixed(*language, &source));
+            let faults = |text: &Text| language.parse(text).faults().len();
+            prop_assert!(faults(&fixed) <= faults(&text), "{language:?}: {source:?}\n---\n{:?}", fixed.source());
+        }
+    }
+}
