@@ -139,6 +139,12 @@ fn types_of_one_name_differ_by_their_parameters() {
 }
 
 #[test]
+fn what_only_its_type_sees_is_not_meant_from_outside() {
+    let source = "class A {\npublic delegate int D(); }\nclass B : A {\nnew delegate void D(); }\nclass C { B.D d; }\n";
+    assert_eq!(uses(source), ["A:1", "B:3", "D:2"]);
+}
+
+#[test]
 fn what_sets_a_property_is_given_a_value() {
     assert_eq!(
         uses(

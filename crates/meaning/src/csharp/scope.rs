@@ -114,7 +114,8 @@ fn inherit<'t>(collector: &mut Collector<'t>, members: ScopeId, base: NodeRef<'t
 pub(super) fn on_delegate<'t>(collector: &mut Collector<'t>, node: NodeRef<'t>) {
     if let Some(name) = node.child(Role::Name) {
         let (scope, text) = (collector.current(), word::of(collector, name));
-        collector.bind_in(Namespace::Types, scope, text, name, DeclarationKind::Class);
+        let binding = collector.bind_in(Namespace::Types, scope, text, name, DeclarationKind::Class);
+        keep_if_private(collector, node, binding);
     }
     collector.open(ScopeKind::Function, node);
 }
