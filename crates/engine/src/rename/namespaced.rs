@@ -55,11 +55,8 @@ struct Declared {
 fn declared(views: &[View<'_>], name: &str) -> Vec<Declared> {
     let mut all = Vec::new();
     for (file, view) in views.iter().enumerate() {
-        let types = view.names.bindings_with_ids().filter(|(id, one)| {
-            view.names.text(one.name) == name
-                && one.declarations.iter().all(|one| one.kind == DeclarationKind::Class)
-                && is_type(view, *id)
-        });
+        let bindings = view.names.bindings_with_ids();
+        let types = bindings.filter(|(id, one)| view.names.text(one.name) == name && is_type(view, *id));
         all.extend(types.map(|(id, _)| Declared { file, id, around: path_around(view, id) }));
     }
     all
@@ -96,32 +93,42 @@ pub(super) fn origin(views: &[View<'_>], home: usize, name: NodeRef<'_>) -> Opti
     let types = declared(views, text);
     let is_path = name.parent().is_some_and(|parent| parent.kind() == Kind::Member && name.role() == Role::Name);
     let is_it = |one: &&Declared| {
-        if is_path { is_named_by_path(view, name, &one.around) } else { sees(views, view, &one.around) }
+        if is_path {
+            is_named_by_path(view, name, &one.around)
+        } else {
+            sees(view, &one.around) || is_opened_for_all(views, &one.around)
+        }
     };
     let mut found = types.iter().filter(is_it);
     found.next().filter(|_| found.next().is_none()).map(|one| (one.file, one.id))
 }
 
-/// Whether a file sees by its name alone what is in a namespace, or in a type whose members it opens.
-fn sees(views: &[View<'_>], view: &View<'_>, around: &str) -> bool {
-    let is_within = |namespace: &str| {
+/// Whether a file sees by its name alone what is in a namespace, or in a type whose members it opens, by what the file itself says.
+fn sees(view: &View<'_>, around: &str) -> bool {
+    let is_within = |namespace: &String| {
         namespace == around || namespace.strip_prefix(around).is_some_and(|rest| rest.starts_with('.'))
     };
-    let is_global = |import: NodeRef<'_>, other: &View<'_>| other.file.slice(import).starts_with("global");
-    let opens = |other: &View<'_>, only_global: bool| {
-        let imports = other.file.tree.nodes().filter(|node| node.kind() == Kind::Import);
-        let mut imports = imports.filter(|import| !only_global || is_global(*import, other));
-        imports.any(|import| {
-            let item = import.child(Role::Item);
-            let opened = item.filter(|item| item.child(Role::Alias).is_none());
-            let path = opened.and_then(|item| item.child(Role::Module).or_else(|| item.child(Role::Name)));
-            path.is_some_and(|path| path_text(other, path) == around)
-        })
-    };
     around.is_empty()
-        || namespaces(view).iter().any(|namespace| is_within(namespace))
-        || opens(view, false)
-        || views.iter().any(|other| opens(other, true))
+        || namespaces(view).iter().any(is_within)
+        || imports(view).any(|import| opens(view, import, around))
+}
+
+/// Whether some file opens a namespace, or the members of a type, for all of them: `global using`.
+fn is_opened_for_all(views: &[View<'_>], around: &str) -> bool {
+    let is_global = |view: &View<'_>, import: NodeRef<'_>| view.file.slice(import).starts_with("global");
+    views.iter().any(|view| imports(view).any(|import| is_global(view, import) && opens(view, import, around)))
+}
+
+/// What a file imports, in its namespaces too.
+fn imports<'v>(view: &'v View<'_>) -> impl Iterator<Item = NodeRef<'v>> {
+    view.file.tree.nodes().filter(|node| node.kind() == Kind::Import)
+}
+
+/// Whether an import opens a namespace, or the members of a type.
+fn opens(view: &View<'_>, import: NodeRef<'_>, around: &str) -> bool {
+    let opened = import.child(Role::Item).filter(|item| item.child(Role::Alias).is_none());
+    let path = opened.and_then(|item| item.child(Role::Module).or_else(|| item.child(Role::Name)));
+    path.is_some_and(|path| path_text(view, path) == around)
 }
 
 /// The whole names of the namespaces that a file adds to.
@@ -187,6 +194,7 @@ impl TypeName<'_, '_> {
             let places = places(&view.file.tree, &view.names, other.id);
             edits[other.file].extend(places.into_iter().map(|place| Edit::replace(place.span, self.new)));
         }
+        let is_for_all = is_opened_for_all(self.views, &around);
         for (index, view) in self.views.iter().enumerate() {
             self.not_as_attribute(view)?;
             let members = view.file.tree.nodes().filter(|node| node.kind() == Kind::Member);
@@ -194,7 +202,7 @@ impl TypeName<'_, '_> {
             let named = named.filter(|name| view.file.slice(*name) == self.old);
             let by_path = named.filter(|name| is_named_by_path(view, *name, &around));
             edits[index].extend(by_path.map(|name| Edit::replace(name.span(), self.new)));
-            if sees(self.views, view, &around) {
+            if is_for_all || sees(view, &around) {
                 edits[index].extend(undeclared::uses(view, self.old, self.new, |one| may_be_type(view, one))?);
             } else if self.is_nested() {
                 self.not_inherited(view)?;

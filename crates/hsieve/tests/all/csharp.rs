@@ -148,6 +148,18 @@ fn a_type_is_renamed_wherever_it_is_seen() {
     }
 }
 
+/// One file may open a namespace for all of them.
+#[test]
+fn a_type_is_seen_where_another_file_opens_its_namespace() {
+    let files = [("Table.cs", TIDES), ("Page.cs", OTHER), ("All.cs", "global using Ferries.Tides;\n")];
+    for place in ["Table.cs:4:18", "Page.cs:5:14"] {
+        let ferry = Ferry::with(&files);
+        let run = ferry.run(&["rename", place, "Almanac"]);
+        assert_eq!(run.status, 0, "{place}: {}", run.err);
+        assert_eq!(ferry.read("Page.cs"), OTHER.replace("Table", "Almanac"), "{place}");
+    }
+}
+
 #[test]
 fn what_may_be_used_elsewhere_is_not_renamed() {
     let files = [("Table.cs", TIDES), ("Desk.cs", DESK), ("Page.cs", OTHER)];
