@@ -65,8 +65,7 @@ pub(super) fn keep_if_private<'t>(collector: &mut Collector<'t>, declaration: No
 
 /// Whether a word is before the name of a declaration.
 fn has_word<'t>(collector: &Collector<'t>, node: NodeRef<'t>, word: &str) -> bool {
-    let end = node.child(Role::Name).map_or(0, |name| name.token_range().start);
-    let mut before = node.significant_tokens().take_while(|(token, _)| *token < end);
+    let mut before = node.tokens_before(node.child(Role::Name));
     before.any(|(token, _)| collector.text.slice(collector.tree.token_span(token)) == word)
 }
 
@@ -162,10 +161,7 @@ pub(super) fn bind_member<'t>(
 /// Whether the first parameter of a function is what it is called on.
 fn is_extension(function: NodeRef<'_>) -> bool {
     let first = function.child(Role::Parameters).and_then(|list| list.children().next());
-    first.is_some_and(|first| {
-        let end = first.child(Role::Type).map_or(0, |of| of.token_range().start);
-        first.significant_tokens().take_while(|(token, _)| *token < end).any(|(_, kind)| kind == TokenKind::This)
-    })
+    first.is_some_and(|first| first.tokens_before(first.child(Role::Type)).any(|(_, kind)| kind == TokenKind::This))
 }
 
 /// A property binds its name, unless it is one of an interface that is defined. What an indexer is given is seen in its accessors.

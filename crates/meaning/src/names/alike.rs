@@ -59,7 +59,7 @@ impl<'t> Collector<'t> {
 fn says_static(name: NodeRef<'_>) -> bool {
     let is_member = |kind: Kind| matches!(kind, Kind::Field | Kind::Property | Kind::Function | Kind::EnumMember);
     let Some(member) = name.ancestors().find(|around| is_member(around.kind())) else { return false };
-    let mut before = member.significant_tokens().take_while(|(token, _)| *token < name.token_range().start);
+    let mut before = member.tokens_before(Some(name));
     member.kind() == Kind::EnumMember
         || before.any(|(_, kind)| matches!(kind, TokenKind::StaticWord | TokenKind::Const))
 }

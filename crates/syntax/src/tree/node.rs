@@ -145,6 +145,12 @@ impl<'t> NodeRef<'t> {
         self.token_range().map(move |token| (token, tree.token_kind(token))).filter(|(_, kind)| !kind.is_trivia())
     }
 
+    /// Those of them that are before a part of it; none without that part.
+    pub fn tokens_before(self, part: Option<NodeRef<'t>>) -> impl Iterator<Item = (TokenId, TokenKind)> {
+        let end = part.map_or(0, |part| part.token_range().start);
+        self.significant_tokens().take_while(move |(token, _)| *token < end)
+    }
+
     /// The kind of its first token; the end of the file if it has none.
     #[inline]
     pub fn first_token_kind(self) -> TokenKind {

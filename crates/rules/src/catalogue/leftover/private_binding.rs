@@ -108,8 +108,7 @@ fn why_unsure(
 
 /// Whether a type says that its objects are values.
 fn is_structure(class: NodeRef) -> bool {
-    let end = class.child(Role::Name).map_or(0, |name| name.token_range().start);
-    let mut before = class.significant_tokens().take_while(|(token, _)| *token < end);
+    let mut before = class.tokens_before(class.child(Role::Name));
     before.any(|(_, kind)| kind == TokenKind::Struct)
 }
 

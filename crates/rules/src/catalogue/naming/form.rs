@@ -110,8 +110,7 @@ pub(super) fn rename_inside(context: &Context, id: BindingId, new: &str) -> Opti
 /// The kinds of the words before the type and the names that are declared.
 pub(super) fn kinds_before<'t>(declaration: NodeRef<'t>) -> impl Iterator<Item = (TokenId, TokenKind)> + use<'t> {
     let first = declaration.children().find(|part| matches!(part.role(), Role::Type | Role::Item));
-    let end = first.map_or(0, |first| first.token_range().start);
-    declaration.significant_tokens().take_while(move |(token, _)| *token < end)
+    declaration.tokens_before(first)
 }
 
 /// Whether a field is one of its type, cannot change, and has a number or a text.
@@ -136,10 +135,8 @@ pub(super) fn is_of_another_language(context: &Context, function: NodeRef) -> bo
     let says_how = function.children().any(|part| part.kind() == Kind::String && part.role() != Role::Body);
     let is_exported = |decorator: NodeRef| context.text(decorator).contains("no_mangle");
     // Its body is elsewhere.
-    let end = function.child(Role::Name).map_or(0, |name| name.token_range().start);
-    let mut before = function.significant_tokens().take_while(|(token, _)| *token < end);
-    let mut is_elsewhere = || before.any(|(_, kind)| kind == TokenKind::Extern);
-    let is_elsewhere = function.child(Role::Body).is_none() && is_elsewhere();
+    let mut before = function.tokens_before(function.child(Role::Name));
+    let is_elsewhere = function.child(Role::Body).is_none() && before.any(|(_, kind)| kind == TokenKind::Extern);
     is_declared || says_how || is_elsewhere || function.children_in(Role::Decorator).any(is_exported)
 }
 

@@ -52,7 +52,7 @@ fn close_tag(parser: &mut Front, goal: Goal) -> Parsed {
     Ok(())
 }
 
-/// The text of an element's name that stands in some tokens, without whitespace.
+/// The name of an element, whose tokens these are, without whitespace.
 fn name_of(parser: &Front, tokens: Range<TokenId>) -> String {
     tokens.filter(|token| !parser.kind_of(*token).is_trivia()).map(|token| parser.token_text(token)).collect()
 }
