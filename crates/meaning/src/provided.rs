@@ -9,19 +9,18 @@ use crate::table::meaning_of;
 /// The names that a file sets for all files, each as often as it does.
 pub fn provided<'t>(language: Language, text: &'t Text, tree: &'t Tree) -> Vec<&'t str> {
     let holders = meaning_of(language).holders;
-    // Few files do it.
-    if !holders.iter().any(|holder| memchr::memmem::find(text.source().as_bytes(), holder.as_bytes()).is_some()) {
+    if holders.is_empty() {
         return Vec::new();
     }
-    let is_target =
-        |node: &NodeRef<'t>| node.role() == Role::Target && matches!(node.kind(), Kind::Member | Kind::Subscript);
     let name_of = |target: NodeRef<'t>| {
         let object = target.child(Role::Object)?;
         let name = target.child(Role::Name).or_else(|| target.child(Role::Index))?;
         let written = text.slice(name.span()).trim_matches(['"', '\'']);
         holders.contains(&text.slice(object.span())).then_some(written)
     };
-    tree.nodes().filter(is_target).filter_map(name_of).collect()
+    let mut targets = tree.nodes_of_any(&[Kind::Member, Kind::Subscript]);
+    targets.retain(|node| node.role() == Role::Target);
+    targets.into_iter().filter_map(name_of).collect()
 }
 
 #[cfg(test)]

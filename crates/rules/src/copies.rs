@@ -107,6 +107,11 @@ fn are_rows(statements: &[Statement], scratch: &mut Vec<u64>) -> bool {
     if statements.len() < 2 {
         return false;
     }
+    // Of those that differ in these bits alone there are more than half already.
+    let bits = statements.iter().fold(0_u64, |bits, statement| bits | 1 << (statement.tokens.hash % 64));
+    if bits.count_ones() as usize * 2 > statements.len() {
+        return false;
+    }
     scratch.clear();
     scratch.extend(statements.iter().map(|statement| statement.tokens.hash));
     scratch.sort_unstable();
@@ -127,20 +132,34 @@ struct Tokens {
 const PRIME: u64 = (1 << 61) - 1;
 const BASE: u64 = 0x1b03_738a_9f5d_4e67;
 
+/// The first powers of the base: most statements have fewer tokens.
+const POWERS: [u64; 128] = {
+    let mut powers = [1; 128];
+    let mut exponent = 1;
+    while exponent < powers.len() {
+        powers[exponent] = times(powers[exponent - 1], BASE);
+        exponent += 1;
+    }
+    powers
+};
+
 /// The product modulo the prime: as that is one less than a power of two, the high bits count once more, and nothing is divided.
-fn times(one: u64, other: u64) -> u64 {
-    let product = u128::from(one) * u128::from(other);
+const fn times(one: u64, other: u64) -> u64 {
+    let product = one as u128 * other as u128;
     reduced((product as u64 & PRIME) + (product >> 61) as u64)
 }
 
 /// The remainder of any number.
-fn reduced(number: u64) -> u64 {
+const fn reduced(number: u64) -> u64 {
     let folded = (number & PRIME) + (number >> 61);
     if folded >= PRIME { folded - PRIME } else { folded }
 }
 
-/// A power of the base, by squaring.
+/// A power of the base, by squaring where it is not at hand.
 fn power(mut exponent: u32) -> u64 {
+    if let Some(power) = POWERS.get(exponent as usize) {
+        return *power;
+    }
     let (mut result, mut square) = (1, BASE);
     while exponent > 0 {
         if exponent & 1 == 1 {
@@ -152,6 +171,13 @@ fn power(mut exponent: u32) -> u64 {
     result
 }
 
+/// What a word comes to, beside its kind.
+fn word_hash(word: &[u8]) -> u64 {
+    let mut hasher = FxHasher::default();
+    hasher.write(word);
+    reduced(hasher.finish())
+}
+
 /// What the tokens of a file come to, up to each of them.
 struct Prefixes {
     up_to: Vec<Tokens>,
@@ -159,22 +185,26 @@ struct Prefixes {
 
 impl Prefixes {
     fn new(text: &Text, tree: &Tree) -> Prefixes {
+        let source = text.source().as_bytes();
+        let tokens = tree.tokens();
         let mut all = Tokens::default();
-        let tokens = tree.tokens_with_spans(0..tree.tokens().len() as TokenId);
-        let behind = tokens.map(|(_, kind, span)| {
-            if !kind.is_trivia() {
-                let mut own = FxHasher::default();
-                own.write_u16(kind as u16);
-                if matches!(kind, TokenKind::Name | TokenKind::ShellText) {
-                    own.write(&text.source().as_bytes()[span.range()]);
+        let mut up_to = Vec::with_capacity(tokens.len() + 1);
+        up_to.push(all);
+        for (index, token) in tokens.iter().enumerate() {
+            if !token.kind.is_trivia() {
+                let mut own = times(token.kind as u64 + 1, BASE);
+                if matches!(token.kind, TokenKind::Name | TokenKind::ShellText) {
+                    let end = tokens.get(index + 1).map_or(tree.length(), |next| next.start);
+                    own += word_hash(&source[token.start as usize..end as usize]);
                     all.words += 1;
                 }
-                all.hash = reduced(times(all.hash, BASE) + reduced(own.finish()));
+                // Three numbers below the prime are no more than the type holds.
+                all.hash = reduced(times(all.hash, BASE) + own);
                 all.count += 1;
             }
-            all
-        });
-        Prefixes { up_to: std::iter::once(Tokens::default()).chain(behind).collect() }
+            up_to.push(all);
+        }
+        Prefixes { up_to }
     }
 
     fn count(&self, tokens: std::ops::Range<TokenId>) -> u32 {

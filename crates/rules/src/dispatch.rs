@@ -35,9 +35,10 @@ pub struct Dispatch {
 pub(crate) struct Table {
     /// By the kind of node.
     pub(crate) nodes: Vec<Vec<On<OnNode>>>,
-    /// By the kind of node: the places in `gathering` of rules that get all nodes of a kind at once.
-    pub(crate) gathered: Vec<Vec<usize>>,
-    pub(crate) gathering: Vec<On<OnNodes>>,
+    /// The kinds that a rule asks for in `nodes`.
+    pub(crate) node_kinds: Vec<Kind>,
+    /// Rules that get all nodes of their kinds at once.
+    pub(crate) gathering: Vec<(usize, &'static [Kind], OnNodes)>,
     pub(crate) spacing: Vec<On<SpacingKind>>,
     /// By the kind of token; nothing at all if no rule asks for tokens.
     pub(crate) tokens: Vec<Vec<On<OnToken>>>,
@@ -116,7 +117,7 @@ impl Table {
     fn of(language: Language, enabled: &[Enabled]) -> Table {
         let mut table = Table {
             nodes: vec![Vec::new(); Kind::ALL.len()],
-            gathered: vec![Vec::new(); Kind::ALL.len()],
+            node_kinds: Vec::new(),
             gathering: Vec::new(),
             spacing: Vec::new(),
             tokens: Vec::new(),
@@ -135,6 +136,8 @@ impl Table {
                 table.add(index, rule);
             }
         }
+        let asks = |kind: &Kind| !table.nodes[*kind as usize].is_empty();
+        table.node_kinds = Kind::ALL.iter().copied().filter(asks).collect();
         table
     }
 
@@ -146,10 +149,7 @@ impl Table {
                 }
             }
             Check::All(kinds, function) => {
-                for kind in kinds {
-                    self.gathered[*kind as usize].push(self.gathering.len());
-                }
-                self.gathering.push((index, function));
+                self.gathering.push((index, kinds, function));
             }
             Check::Tokens(kinds, function) => {
                 self.tokens.resize(TOKEN_KINDS, Vec::new());

@@ -1,6 +1,7 @@
 //! Words in strings and comments that may stand for code.
 
 use rustc_hash::FxHashSet;
+use sieve_syntax::text::Marks;
 use sieve_syntax::tree::{Kind, NodeRef, Role, TokenId, TokenKind};
 
 use crate::interface::{File, word_hash};
@@ -51,10 +52,7 @@ pub(crate) fn evaluated_words(file: File<'_>) -> FxHashSet<u64> {
     }
     // Only where files export everything are imports bound to names that strings may ask for.
     if file.language.spec().exports_everything {
-        file.tree
-            .nodes()
-            .filter(|node| node.kind() == Kind::Call)
-            .for_each(|call| add_from_call(file, call, &mut words));
+        file.tree.nodes_of(Kind::Call).for_each(|call| add_from_call(file, call, &mut words));
     }
     words
 }
@@ -65,18 +63,18 @@ const READ_AROUND: &[&str] = &["eval", "exec", "query", "evaluate", "timeit", "r
 /// Arguments that do, by name.
 const READ_AROUND_BY_NAME: &[&str] = &["where", "expr"];
 
+/// How such calls are written.
+static MAY_READ_AROUND: Marks =
+    Marks::new(&["eval(", "exec(", "query(", "evaluate(", "timeit(", "repeat(", "where=", "expr="]);
+
 /// Hashes of the words in strings through which the variables around a call may be read.
 pub(crate) fn words_read_around(file: File<'_>) -> FxHashSet<u64> {
     let mut words = FxHashSet::default();
     // Few files call any of them.
-    let source = file.text.source().as_bytes();
-    let calls = |name: &&str, sign: char| memchr::memmem::find(source, format!("{name}{sign}").as_bytes()).is_some();
-    let may_read =
-        READ_AROUND.iter().any(|name| calls(name, '(')) || READ_AROUND_BY_NAME.iter().any(|name| calls(name, '='));
-    if !file.language.spec().exports_everything || !may_read {
+    if !file.language.spec().exports_everything || !MAY_READ_AROUND.are_in(file.text.source()) {
         return words;
     }
-    for call in file.tree.nodes().filter(|node| node.kind() == Kind::Call) {
+    for call in file.tree.nodes_of(Kind::Call) {
         let (Some(callee), Some(arguments)) = (call.child(Role::Callee), call.child(Role::Arguments)) else { continue };
         let name = callee.child(Role::Name).unwrap_or(callee);
         let reads_all = READ_AROUND.contains(&file.node_text(name));

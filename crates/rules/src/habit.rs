@@ -116,7 +116,7 @@ fn most_frequent<'s>(steps: &[(&'s str, usize)]) -> Option<(&'s str, usize)> {
 
 /// The steps of a file's blocks, each with how many of those checked have it.
 fn steps_of(file: File<'_>) -> Vec<(&str, usize)> {
-    let blocks: Vec<NodeRef<'_>> = file.tree.nodes().filter(|node| node.kind() == Kind::Block).collect();
+    let blocks: Vec<NodeRef<'_>> = file.tree.nodes_of(Kind::Block).collect();
     let distance = (blocks.len() / SAMPLE).max(1);
     let mut steps: Vec<(&str, usize)> = Vec::new();
     for step in blocks.into_iter().step_by(distance).filter_map(|block| step_of(file, block)) {

@@ -14,6 +14,27 @@ pub(crate) fn inside<'t>(node: NodeRef<'t>, is_apart: fn(Kind) -> bool) -> impl 
     })
 }
 
+/// Sums for each of the owners among some nodes, given in the order of the text, what the nodes in it and in no owner within it weigh.
+pub(crate) fn sums_by_owner<'t>(
+    nodes: &[NodeRef<'t>],
+    is_owner: fn(Kind) -> bool,
+    weight: impl Fn(NodeRef<'t>) -> u32,
+    mut each: impl FnMut(NodeRef<'t>, u32),
+) {
+    let mut around: Vec<(NodeRef<'t>, u32)> = Vec::new();
+    for node in nodes {
+        while let Some((owner, sum)) = around.pop_if(|(owner, _)| owner.end() <= node.id()) {
+            each(owner, sum);
+        }
+        if is_owner(node.kind()) {
+            around.push((*node, 0));
+        } else if let Some((_, sum)) = around.last_mut() {
+            *sum += weight(*node);
+        }
+    }
+    around.into_iter().rev().for_each(|(owner, sum)| each(owner, sum));
+}
+
 /// Functions and classes: what is in them runs at another time.
 pub(crate) fn runs_apart(kind: Kind) -> bool {
     kind.is_function() || is_class(kind)

@@ -4,8 +4,8 @@ use sieve_meaning::flow::Flows;
 use sieve_meaning::names_of;
 use sieve_meaning::project::Alone;
 use sieve_syntax::language::{Language, Layer};
-use sieve_syntax::text::Text;
-use sieve_syntax::tree::{Kind, NodeRef, TokenId, Tree};
+use sieve_syntax::text::{Marks, Text};
+use sieve_syntax::tree::{Kind, TokenId, Tree};
 
 use crate::catalogue;
 use crate::dispatch::{Dispatch, On, Table};
@@ -56,6 +56,9 @@ fn is_layout(rule: RuleId) -> bool {
     is_built_in && catalogue::rule(rule).concern == Concern::Layout
 }
 
+/// Functions that are changed from outside take something else than their declarations say.
+static CHANGED_FUNCTIONS: Marks = Marks::new(&["__defaults__", "__kwdefaults__", "__code__"]);
+
 /// One file, and the rules that are on for its language.
 struct Run<'r> {
     file: File<'r>,
@@ -103,24 +106,29 @@ impl<'r> Run<'r> {
         !self.is_layer || !matches!(concern, Concern::Layout | Concern::Naming | Concern::Docs | Concern::Clarity)
     }
 
+    /// Goes from rule to rule, and for each over the nodes of its kinds: so each does the same again and again, and none is asked of nodes
+    /// that are nothing to it.
     fn nodes(&self, report: &mut Report) {
-        let mut gathered: Vec<Vec<NodeRef>> = vec![Vec::new(); self.table.gathering.len()];
-        for node in self.file.tree.nodes() {
-            let kind = node.kind() as usize;
-            let is_root = node.kind() == Kind::File;
-            for (index, function) in &self.table.nodes[kind] {
-                if !is_root || self.suits_root(*index) {
-                    function(&mut self.context(*index, report), node);
-                }
+        let tree = self.file.tree;
+        for kind in &self.table.node_kinds {
+            let nodes = tree.nodes_of(*kind);
+            if nodes.len() == 0 {
+                continue;
             }
-            for gathering in &self.table.gathered[kind] {
-                if !is_root || self.suits_root(self.table.gathering[*gathering].0) {
-                    gathered[*gathering].push(node);
+            for (index, function) in &self.table.nodes[*kind as usize] {
+                if *kind != Kind::File || self.suits_root(*index) {
+                    let mut context = self.context(*index, report);
+                    for node in nodes.clone() {
+                        function(&mut context, node);
+                    }
                 }
             }
         }
-        for ((index, function), nodes) in self.table.gathering.iter().zip(&gathered) {
-            function(&mut self.context(*index, report), nodes);
+        for (index, kinds, function) in &self.table.gathering {
+            let is_whole = self.suits_root(*index);
+            let mut nodes = tree.nodes_of_any(kinds);
+            nodes.retain(|node| is_whole || node.kind() != Kind::File);
+            function(&mut self.context(*index, report), &nodes);
         }
     }
 
@@ -151,13 +159,11 @@ impl<'r> Run<'r> {
     fn calls(&self, report: &mut Report) {
         let checks = &self.table.calls;
         let Some(calls) = self.file.calls.filter(|_| !checks.is_empty()) else { return };
-        // Functions that are changed from outside take something else than their declarations say.
-        let changes = ["__defaults__", "__kwdefaults__", "__code__"];
-        let source = self.file.text.source().as_bytes();
-        if changes.iter().any(|name| memchr::memmem::find(source, name.as_bytes()).is_some()) {
+        if CHANGED_FUNCTIONS.are_in(self.file.text.source()) {
             return;
         }
-        for call in self.file.tree.nodes().filter(|node| matches!(node.kind(), Kind::Call | Kind::New)) {
+        let tree = self.file.tree;
+        for call in tree.nodes_of(Kind::Call).chain(tree.nodes_of(Kind::New)) {
             let Some(callee) = calls.callee(call) else { continue };
             self.each(checks, report, |function, context| function(context, call, &callee));
         }
@@ -178,20 +184,23 @@ impl<'r> Run<'r> {
         if self.table.lines.is_empty() || self.is_layer {
             return;
         }
-        let lines = self.file.text.lines();
-        for number in 1..=lines.count() {
-            let line = Line { number, span: lines.line(self.file.text.source(), number) };
-            self.each(&self.table.lines, report, |function, context| function(context, line));
+        let (lines, source) = (self.file.text.lines(), self.file.text.source());
+        let all: Vec<Line> = (1..=lines.count()).map(|number| Line { number, span: lines.line(source, number) }).collect();
+        for (index, function) in &self.table.lines {
+            let mut context = self.context(*index, report);
+            all.iter().for_each(|line| function(&mut context, *line));
         }
     }
 
     fn names(&self, report: &mut Report) {
         let Some(names) = self.file.names else { return };
         for (index, function) in &self.table.bindings {
-            names.bindings().for_each(|binding| function(&mut self.context(*index, report), binding));
+            let mut context = self.context(*index, report);
+            names.bindings().for_each(|binding| function(&mut context, binding));
         }
         for (index, function) in &self.table.references {
-            names.references().for_each(|reference| function(&mut self.context(*index, report), reference));
+            let mut context = self.context(*index, report);
+            names.references().for_each(|reference| function(&mut context, reference));
         }
     }
 

@@ -2,34 +2,41 @@
 
 use sieve_syntax::language::Language;
 use sieve_syntax::text::{Span, Text};
-use sieve_syntax::tree::{Kind, NodeRef, Role, TokenKind, Tree};
+use sieve_syntax::tree::{Kind, NodeRef, Role, TokenId, TokenKind, Tree};
 
 use crate::described::described;
-use crate::inside::{inside, runs_apart};
 use crate::interface::{File, FileData};
 
 /// The lines that hold code: blank lines, comments and lone texts, which describe what stands around them, do not count.
 pub(crate) fn lines_of_code(file: File<'_>, node: NodeRef<'_>) -> u32 {
     let lines = file.text.lines();
     let described = node.children().next().filter(|first| is_lone_text(*first)).map(|first| first.token_range());
-    let (mut count, mut counted, mut counted_up_to) = (0, 0, 0);
-    for (token, kind, span) in file.tree.tokens_with_spans(node.token_range()) {
-        // Most tokens are on the line of the one before.
-        if span.end <= counted_up_to || kind.is_trivia() || kind.is_layout() {
+    let (mut count, mut counted) = (0, 0);
+    let std::ops::Range { start: mut token, end } = node.token_range();
+    while token < end {
+        let kind = file.tree.token_kind(token);
+        if kind.is_trivia() || kind.is_layout() || described.as_ref().is_some_and(|range| range.contains(&token)) {
+            token += 1;
             continue;
         }
-        if described.as_ref().is_some_and(|range| range.contains(&token)) {
-            continue;
-        }
+        let span = file.tree.token_span(token);
         let first = lines.line_of(span.start).max(counted + 1);
         let last = lines.line_of(span.end.saturating_sub(1).max(span.start));
         if last >= first {
             count += last - first + 1;
             counted = last;
-            counted_up_to = lines.start_of_next(last);
         }
+        token = past_line(file.tree, token, lines.start_of_next(last));
     }
     count
+}
+
+/// The first token behind another one that goes on behind the end of its line: most tokens are on the line of the one before.
+fn past_line(tree: &Tree, token: TokenId, line_end: u32) -> TokenId {
+    let following = tree.tokens().get(token as usize + 1..).unwrap_or_default();
+    // A token ends where the next one begins.
+    let within = following.iter().position(|next| next.start > line_end).unwrap_or(following.len());
+    token + within.max(1) as TokenId
 }
 
 fn is_lone_text(statement: NodeRef<'_>) -> bool {
@@ -53,11 +60,7 @@ pub(crate) fn name_of(function: NodeRef<'_>) -> Option<NodeRef<'_>> {
     }
 }
 
-/// The decisions in a function, those of functions within left out.
-pub(crate) fn decisions(file: File<'_>, function: NodeRef) -> u32 {
-    inside(function, runs_apart).map(|node| decisions_at(file, node)).sum()
-}
-
+/// The decisions that a node itself is.
 pub(crate) fn decisions_at(file: File<'_>, node: NodeRef) -> u32 {
     match node.kind() {
         Kind::If | Kind::For | Kind::While | Kind::DoWhile | Kind::Catch | Kind::Conditional => 1,
@@ -127,22 +130,25 @@ impl Sizes {
             }
             index.start_of_next(last)
         };
-        let mut lone = tree.nodes().filter(|node| is_lone_text(*node)).map(NodeRef::token_range);
+        let statements = tree.nodes_of(Kind::ExpressionStatement);
+        let mut lone = statements.filter(|node| is_lone_text(*node)).map(NodeRef::token_range);
         let mut text = lone.next().unwrap_or_default();
-        let mut code_up_to = 0;
-        for (token, kind, span) in tree.tokens_with_spans(0..tree.tokens().len() as u32) {
-            if span.end <= code_up_to || kind != TokenKind::Comment && (kind.is_trivia() || kind.is_layout()) {
+        let mut token = 0;
+        while token < tree.tokens().len() as TokenId {
+            let kind = tree.token_kind(token);
+            if kind != TokenKind::Comment && (kind.is_trivia() || kind.is_layout()) {
+                token += 1;
                 continue;
             }
             while !text.is_empty() && text.end <= token {
                 text = lone.next().unwrap_or_default();
             }
-            if kind == TokenKind::Comment {
-                mark(span, Line::Comment);
-            } else if text.contains(&token) {
-                mark(span, Line::Text);
+            let span = tree.token_span(token);
+            if kind == TokenKind::Comment || text.contains(&token) {
+                mark(span, if kind == TokenKind::Comment { Line::Comment } else { Line::Text });
+                token += 1;
             } else {
-                code_up_to = mark(span, Line::Code);
+                token = past_line(tree, token, mark(span, Line::Code));
             }
         }
         let count = |line: Line| lines.iter().filter(|known| **known == line).count();

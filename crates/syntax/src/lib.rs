@@ -10,7 +10,7 @@
 //! let text = Text::new("fare = adult * 2\n".into());
 //! let tree = Language::Python.parse(&text);
 //! assert!(tree.faults().is_empty());
-//! assert_eq!(tree.nodes().filter(|node| node.kind() == Kind::Binary).count(), 1);
+//! assert_eq!(tree.nodes_of(Kind::Binary).count(), 1);
 //! ```
 #![forbid(unsafe_code)]
 

@@ -164,7 +164,7 @@ fn is_last_comma(tree: &Tree, comma: TokenId) -> bool {
 /// The parentheses of arrow functions that have one parameter and nothing else in them, sorted.
 fn free_parentheses(tree: &Tree) -> Vec<TokenId> {
     let mut free = Vec::new();
-    for parameters in tree.nodes().filter(|node| node.kind() == Kind::Parameters) {
+    for parameters in tree.nodes_of(Kind::Parameters) {
         if !has_one_name(parameters) || parameters.first_token_kind() != TokenKind::ParenOpen {
             continue;
         }

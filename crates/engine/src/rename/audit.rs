@@ -141,7 +141,7 @@ fn pattern_of(view: &View<'_>, node: NodeRef<'_>) -> Option<(String, String)> {
 fn is_found_as(views: &[View<'_>], start: &str, end: &str, old: &str) -> bool {
     let wanted = format!("{start}{old}{end}");
     views.iter().any(|view| {
-        let functions = view.file.tree.nodes().filter(|node| node.kind() == Kind::Function);
+        let functions = view.file.tree.nodes_of(Kind::Function);
         functions.filter_map(|function| function.child(Role::Name)).any(|name| view.file.slice(name) == wanted)
     })
 }
@@ -185,7 +185,7 @@ impl Audit<'_, '_> {
         if memchr::memmem::find(view.file.text.source().as_bytes(), self.old.as_bytes()).is_none() {
             return Ok(());
         }
-        for string in view.file.tree.nodes().filter(|node| node.kind() == Kind::String) {
+        for string in view.file.tree.nodes_of(Kind::String) {
             let Some(value) = view.file.language.string_value(view.file.slice(string)) else { continue };
             let Some(holder) = value.strip_suffix(self.old).and_then(|path| path.strip_suffix(['.', ':'])) else {
                 continue;

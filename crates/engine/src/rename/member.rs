@@ -213,7 +213,7 @@ fn assigned_of_self<'v>(view: &'v View<'_>, member: NodeRef<'_>) -> Option<NodeR
 
 /// The members of this name that are used, but for those that [`declarations`] has.
 fn uses<'v>(view: &'v View<'_>, old: &str) -> Vec<NodeRef<'v>> {
-    let members = view.file.tree.nodes().filter(|node| node.kind() == Kind::Member);
+    let members = view.file.tree.nodes_of(Kind::Member);
     let names = members.filter_map(|member| member.child(Role::Name)).filter(|name| view.file.slice(*name) == old);
     names.filter(|name| name.parent().is_some_and(|member| assigned_of_self(view, member).is_none())).collect()
 }

@@ -121,7 +121,7 @@ fn is_opened_for_all(views: &[View<'_>], around: &str) -> bool {
 
 /// What a file imports, in its namespaces too.
 fn imports<'v>(view: &'v View<'_>) -> impl Iterator<Item = NodeRef<'v>> {
-    view.file.tree.nodes().filter(|node| node.kind() == Kind::Import)
+    view.file.tree.nodes_of(Kind::Import)
 }
 
 /// Whether an import opens a namespace, or the members of a type.
@@ -134,7 +134,7 @@ fn opens(view: &View<'_>, import: NodeRef<'_>, around: &str) -> bool {
 /// The whole names of the namespaces that a file adds to.
 fn namespaces(view: &View<'_>) -> Vec<String> {
     let of_file = view.package().map(|name| path_text(view, name));
-    let nodes = view.file.tree.nodes().filter(|node| node.kind() == Kind::Namespace);
+    let nodes = view.file.tree.nodes_of(Kind::Namespace);
     let whole = |node: NodeRef<'_>| {
         let around = std::iter::once(node).chain(node.ancestors()).filter(|one| one.kind() == Kind::Namespace);
         let mut parts: Vec<String> =
@@ -197,7 +197,7 @@ impl TypeName<'_, '_> {
         let is_for_all = is_opened_for_all(self.views, &around);
         for (index, view) in self.views.iter().enumerate() {
             self.not_as_attribute(view)?;
-            let members = view.file.tree.nodes().filter(|node| node.kind() == Kind::Member);
+            let members = view.file.tree.nodes_of(Kind::Member);
             let named = members.filter_map(|member| member.child(Role::Name));
             let named = named.filter(|name| view.file.slice(*name) == self.old);
             let by_path = named.filter(|name| is_named_by_path(view, *name, &around));
@@ -231,7 +231,7 @@ impl TypeName<'_, '_> {
     /// An attribute may have the name of its type without its end.
     fn not_as_attribute(&self, view: &View<'_>) -> Renamed<()> {
         let Some(begin) = self.old.strip_suffix("Attribute") else { return Ok(()) };
-        let attributes = view.file.tree.nodes().filter(|node| node.kind() == Kind::Decorator);
+        let attributes = view.file.tree.nodes_of(Kind::Decorator);
         let mut named = attributes.filter_map(|attribute| attribute.child(Role::Value));
         let is_it = |name: &NodeRef<'_>| path_text(view, *name).rsplit('.').next() == Some(begin);
         match named.find(is_it) {

@@ -158,7 +158,7 @@ impl PackageName<'_, '_> {
                     _ => true,
                 }
         };
-        let members = view.file.tree.nodes().filter(|node| node.kind() == Kind::Member);
+        let members = view.file.tree.nodes_of(Kind::Member);
         let used = members.filter_map(|member| {
             let object = member.child(Role::Object).filter(|object| object.kind() == Kind::Name)?;
             member.child(Role::Name).filter(|name| is_package(object) && view.file.slice(*name) == self.old)

@@ -193,7 +193,7 @@ impl TypeName<'_, '_> {
     /// Its name within names with dots between them: in `ferries.tides.Table.low`, and `Outer.Table` for a type in another one.
     fn in_paths(&self, view: &View<'_>, path: &str, around: &str) -> Vec<Edit> {
         let outer = around.rsplit('.').next().filter(|outer| outer.starts_with(char::is_uppercase));
-        let members = view.file.tree.nodes().filter(|node| node.kind() == Kind::Member);
+        let members = view.file.tree.nodes_of(Kind::Member);
         let named = members.filter_map(|member| member.child(Role::Object).zip(member.child(Role::Name)));
         let is_it = |(object, name): &(NodeRef<'_>, NodeRef<'_>)| {
             let whole = || format!("{}.{}", without_whitespace(view.file.slice(*object)), self.old);

@@ -31,7 +31,7 @@ pub(super) fn keywords(
         .child(Role::Parameters)
         .is_some_and(|all| all.children().any(|other| other != parameter && view.file.slice(other).starts_with("**")));
     for (file, other) in views.iter().enumerate() {
-        for keyword in other.file.tree.nodes().filter(|node| node.kind() == Kind::KeywordArgument) {
+        for keyword in other.file.tree.nodes_of(Kind::KeywordArgument) {
             let name = keyword.child(Role::Name).filter(|name| {
                 let word = other.file.slice(*name);
                 word == old || word == new && catches_all
@@ -107,7 +107,7 @@ fn passes_on(
 /// Refuses where a call of the function unpacks a dictionary that may hold the keyword.
 fn unpacked(sources: &Sources, views: &[View<'_>], function: (usize, Option<NodeRef<'_>>), old: &str) -> Renamed<()> {
     for (file, view) in views.iter().enumerate() {
-        for call in view.file.tree.nodes().filter(|node| node.kind() == Kind::Call) {
+        for call in view.file.tree.nodes_of(Kind::Call) {
             let spread = call
                 .child(Role::Arguments)
                 .and_then(|all| all.children().find(|one| view.file.slice(*one).starts_with("**")));

@@ -181,7 +181,7 @@ impl UsePropagation<'_, '_> {
                 self.statement(file, statement)?;
             }
         }
-        for member in view.file.tree.nodes().filter(|node| node.kind() == Kind::Member) {
+        for member in view.file.tree.nodes_of(Kind::Member) {
             let Some((object, name)) = member.child(Role::Object).zip(member.child(Role::Name)) else { continue };
             if view.file.slice(name) == self.old && self.is_through(file, from, object)? {
                 self.edits[file].push(Edit::replace(name.span(), self.new));
@@ -270,7 +270,7 @@ impl UsePropagation<'_, '_> {
 
 /// The first place at which names are made or looked for at run time, or that was not understood.
 fn unclear_code(view: &View<'_>) -> Option<Span> {
-    let calls = view.file.tree.nodes().filter(|node| node.kind() == Kind::Call);
+    let calls = view.file.tree.nodes_of(Kind::Call);
     let runs = |call: &NodeRef<'_>| {
         let callee = call.child(Role::Callee).map_or("", |callee| view.file.slice(callee));
         matches!(callee, "exec" | "eval" | "globals" | "locals" | "vars" | "dir")
@@ -299,7 +299,7 @@ fn is_seen(view: &View<'_>, old: &str, id: BindingId) -> bool {
 /// A place where a name is looked up by name in a string: as an argument of such a function, or as the key of all names of a file.
 pub(super) fn by_text(views: &[View<'_>], name: &str, of_module: bool) -> Option<(usize, Span)> {
     views.iter().enumerate().find_map(|(index, view)| {
-        let strings = view.file.tree.nodes().filter(|node| node.kind() == Kind::String);
+        let strings = view.file.tree.nodes_of(Kind::String);
         let mut same =
             strings.filter(|node| view.file.language.string_value(view.file.slice(*node)).as_deref() == Some(name));
         let found = same.find(|string| {

@@ -61,12 +61,12 @@ pub(super) fn use_by<'t>(
 /// name is used of something, the variable cannot be called otherwise ("Tuple literals", "Anonymous object creation expressions").
 pub(super) fn doubt_names_of_parts(collector: &mut Collector<'_>) {
     let tree = collector.tree;
-    let parts = tree.nodes().filter(|node| node.kind() == Kind::Name && node.role() == Role::Element);
+    let parts = tree.nodes_of(Kind::Name).filter(|node| node.role() == Role::Element);
     let parts: Vec<NodeRef<'_>> = parts.filter(|part| names_part(*part)).collect();
     if parts.is_empty() {
         return;
     }
-    let members = tree.nodes().filter(|node| node.kind() == Kind::Member);
+    let members = tree.nodes_of(Kind::Member);
     let used: FxHashSet<&str> =
         members.filter_map(|member| member.child(Role::Name)).map(|name| of(collector, name)).collect();
     let of_used = parts.into_iter().filter(|part| used.contains(of(collector, *part)));

@@ -213,6 +213,11 @@ impl<'t> Collector<'t> {
         self.table.contains_key(&(scope, symbol))
     }
 
+    /// Whether a name is bound or used anywhere, as far as the walk has come.
+    pub(crate) fn is_met(&self, name: &str) -> bool {
+        self.symbols.find(name, Namespace::Values).is_some()
+    }
+
     /// Whether a name is used anywhere, as far as the walk has come.
     pub(crate) fn uses(&self, name: &str) -> bool {
         let symbol = self.symbols.find(name, Namespace::Values);

@@ -3,7 +3,7 @@
 use rustc_hash::FxHashMap;
 use serde::{Deserialize, Serialize};
 use sieve_syntax::language::Language;
-use sieve_syntax::text::Text;
+use sieve_syntax::text::{Marks, Text};
 use sieve_syntax::tree::{Kind, NodeRef, Role, Tree};
 
 use super::{Class, Function};
@@ -38,6 +38,32 @@ pub struct Summary {
     pub is_open: bool,
 }
 
+/// What makes names of a module at run time.
+static MADE_AT_RUN_TIME: Marks = Marks::new(&[
+    "globals()",
+    "sys.modules",
+    "exec(",
+    "__getattr__",
+    "setattr(",
+    "__dict__",
+    "vars()",
+    "locals()",
+    ".export\n",
+    "currentframe",
+    "getmodule",
+]);
+
+/// Forms of modules that are not understood here.
+static OTHER_MODULES: Marks = Marks::new(&[
+    "module.exports",
+    "exports.",
+    "export =",
+    "export as",
+    "export import",
+    "@typedef",
+    "@callback",
+]);
+
 impl Summary {
     /// Reads a file.
     pub fn of<'t>(language: Language, text: &'t Text, tree: &'t Tree, names: &Names<'t>) -> Summary {
@@ -47,7 +73,7 @@ impl Summary {
             summary.own.insert(names.text(binding.name).into(), definition);
         }
         if language == Language::Python {
-            let imports = tree.nodes().filter(|node| node.kind() == Kind::ImportAll && is_outermost(*node));
+            let imports = tree.nodes_of(Kind::ImportAll).filter(|node| is_outermost(*node));
             for import in imports.filter_map(|star| star.parent()?.child(Role::Module)) {
                 summary.stars.push(text.slice(import.span()).to_string());
             }
@@ -61,25 +87,9 @@ impl Summary {
     /// Whether the file may export more than its declarations say: what makes names at run time, and forms of modules that are not
     /// understood here.
     fn may_export_more(&self, language: Language, text: &Text) -> bool {
-        let marks: &[&str] = match language {
-            Language::Python => &[
-                "globals()",
-                "sys.modules",
-                "exec(",
-                "__getattr__",
-                "setattr(",
-                "__dict__",
-                "vars()",
-                "locals()",
-                ".export\n",
-                "currentframe",
-                "getmodule",
-            ],
-            _ => &["module.exports", "exports.", "export =", "export as", "export import", "@typedef", "@callback"],
-        };
-        let source = text.source().as_bytes();
+        let marks = if language == Language::Python { &MADE_AT_RUN_TIME } else { &OTHER_MODULES };
         let is_script = self.handed_out.as_ref().is_some_and(|out| out.is_empty()) && self.stars.is_empty();
-        is_script || marks.iter().any(|mark| memchr::memmem::find(source, mark.as_bytes()).is_some())
+        is_script || marks.are_in(text.source())
     }
 
     /// What others get by a name.

@@ -65,7 +65,7 @@ fn use_names_in<'t>(collector: &mut Collector<'t>, node: NodeRef<'t>) {
     // Text that is no expression, or is written with escapes, represents no type that a reader would find.
     let unclear = !tree.faults().is_empty() || content.contains('\\');
     let excuse = unclear.then_some(Unknown::InText);
-    for name in tree.nodes().filter(|name| name.kind() == Kind::Name && name.role() != Role::Name) {
+    for name in tree.nodes_of(Kind::Name).filter(|name| name.role() != Role::Name) {
         let inner = name.span();
         let place = Span::new(span.start + start + inner.start, span.start + start + inner.end);
         let scope = collector.current();

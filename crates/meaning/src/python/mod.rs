@@ -16,7 +16,6 @@ use crate::names::{Collector, DeclarationKind, ScopeId, ScopeKind, Unknown};
 pub(crate) fn collect<'t>(collector: &mut Collector<'t>) {
     let tree = collector.tree;
     let mut annotations = annotation::Annotations::default();
-    older::on_file(collector);
     for node in tree.nodes() {
         collector.arrive(node);
         annotations.arrive(node);
@@ -43,6 +42,7 @@ pub(crate) fn collect<'t>(collector: &mut Collector<'t>) {
             _ => {}
         }
     }
+    older::on_end(collector);
 }
 
 /// A name is bound, used, or neither, by its place.

@@ -1,5 +1,6 @@
 //! Names of Python 2, in files that are written for it too.
 
+use sieve_syntax::text::Marks;
 use sieve_syntax::tree::{Kind, NodeRef, Role};
 
 use crate::names::{Collector, Unknown};
@@ -26,7 +27,7 @@ const BUILTINS: [&str; 16] = [
 
 /// What only a file says that knows of Python 2: it asks for the version, uses what smooths the difference, or imports a module of
 /// its library.
-const MARKS: [&str; 15] = [
+static MARKS: Marks = Marks::new(&[
     "version_info",
     "hexversion",
     "PY2",
@@ -42,18 +43,16 @@ const MARKS: [&str; 15] = [
     "import StringIO",
     "import cPickle",
     "import ConfigParser",
-];
+]);
 
 /// Whether Python 2 had a builtin of this name that Python 3 lacks.
 pub fn had(name: &str) -> bool {
     BUILTINS.contains(&name)
 }
 
-pub(super) fn on_file(collector: &mut Collector<'_>) {
-    let source = collector.text.source().as_bytes();
-    let mentions = |word: &str| memchr::memmem::find(source, word.as_bytes()).is_some();
-    // Most files use none of them, and are not searched for the marks.
-    if BUILTINS.iter().any(|name| mentions(name)) && MARKS.iter().any(|mark| mentions(mark)) {
+/// Called when all names are gathered: most files use none of those builtins, and are not searched for the marks.
+pub(super) fn on_end(collector: &mut Collector<'_>) {
+    if BUILTINS.iter().any(|name| collector.is_met(name)) && MARKS.are_in(collector.text.source()) {
         collector.excuse_names(BUILTINS, Unknown::OlderVersion);
     }
 }

@@ -38,10 +38,21 @@ impl NameForm {
         *self == NameForm::default()
     }
 
+    /// Whether a name is right.
+    pub fn allows(&self, name: &str) -> bool {
+        let is_in = |list: &[String]| list.iter().any(|known| known == name);
+        let fits = || {
+            let inner = name.trim_start_matches('_').strip_prefix(&*self.prefix)?.strip_suffix(&*self.suffix)?;
+            let has_style = self.styles.is_empty() || self.styles.iter().any(|style| style.fits(inner));
+            (has_style && self.pattern.as_ref().is_none_or(|pattern| pattern.is_match(name))).then_some(())
+        };
+        is_in(&self.always) || !is_in(&self.never) && fits().is_some()
+    }
+
     /// What is wrong with a name, in words that follow the name.
     pub fn complaint(&self, name: &str) -> Option<String> {
         let is = |list: &[String]| list.iter().any(|known| known == name);
-        if is(&self.always) {
+        if self.allows(name) {
             return None;
         }
         if is(&self.never) {
@@ -58,8 +69,7 @@ impl NameForm {
             let styles: Vec<&str> = self.styles.iter().map(|style| style.word()).collect();
             return Some(format!("is not {}", styles.join(" or ")));
         }
-        let pattern = self.pattern.as_ref().filter(|pattern| !pattern.is_match(name))?;
-        Some(format!("does not fit \"{pattern}\""))
+        self.pattern.as_ref().map(|pattern| format!("does not fit \"{pattern}\""))
     }
 
     /// The name in the form, if that can be known.
@@ -70,7 +80,7 @@ impl NameForm {
         let core = core.strip_prefix(&*self.prefix).unwrap_or(core);
         let core = core.strip_suffix(&*self.suffix).unwrap_or(core);
         let proposal = format!("{marks}{}{}{}", self.prefix, style.write(core), self.suffix);
-        (proposal != name && self.complaint(&proposal).is_none()).then_some(proposal)
+        (proposal != name && self.allows(&proposal)).then_some(proposal)
     }
 }
 

@@ -171,6 +171,25 @@ impl<'f> View<'f> {
         (self.wants_of)(self, token, kind)
     }
 
+    /// Whether a look at the tokens beside one shows that both gaps are as it wants them, as most are.
+    fn fits(&self, token: TokenId, own: Wants) -> bool {
+        let tree = self.file.tree;
+        let width = |beside: TokenId| match tree.token_kind(beside) {
+            TokenKind::Blank => tree.token_span(beside).len(),
+            _ => 0,
+        };
+        let before = token.checked_sub(1).map_or(0, width);
+        let behind = width(token + 1);
+        let is_right = |want: Want, width: u32| match want {
+            Want::Any => true,
+            Want::None => width == 0,
+            Want::One => width == 1,
+            Want::Even => before == behind && width < 2 && (own.before, own.after) == (Want::Even, Want::Even),
+            Want::Inside(_) => false,
+        };
+        is_right(own.before, before) && is_right(own.after, behind)
+    }
+
     /// How many whitespace the file mostly has inside of such brackets that begin and end on one line.
     fn inside(&self, bracket: Bracket) -> u32 {
         let habit = self.inside.get_or_init(|| self.count_inside())[bracket as usize];
@@ -222,7 +241,7 @@ pub(crate) fn scan(file: File<'_>, arithmetic: Want, mut each: impl FnMut(Spacin
             continue;
         }
         let token = token as TokenId;
-        let Some(own) = view.wants(token) else { continue };
+        let Some(own) = view.wants(token).filter(|own| !view.fits(token, *own)) else { continue };
         let spaced = Spaced { token, before: gap_before(&view, token, own), after: gap_after(&view, token, own) };
         if spaced.before.is_some() || spaced.after.is_some() {
             each(own.kind, spaced);

@@ -20,7 +20,11 @@ impl Owners {
             if is_text(node) {
                 held[tokens.clone()].fill(true);
             }
-            owners[tokens].fill(id);
+            match &mut owners[tokens] {
+                // Most nodes are of one token.
+                [only] => *only = id,
+                several => several.fill(id),
+            }
         }
         Owners { owners, held }
     }

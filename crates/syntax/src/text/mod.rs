@@ -2,10 +2,12 @@
 
 mod decode;
 mod lines;
+mod marks;
 mod span;
 
 pub use decode::{DecodeError, Encoding};
 pub use lines::{LineEnding, LineIndex, Place};
+pub use marks::Marks;
 pub use span::Span;
 
 /// The text of one source file, the byte-order mark included.

@@ -5,6 +5,8 @@
 //! operators and calls need, at no cost and without moving anything. One pass at the end turns post-order into
 //! the pre-order of [`Tree`].
 
+use std::sync::OnceLock;
+
 use super::{Fault, Kind, Node, Role, Token, TokenId, Tree};
 use crate::text::Span;
 
@@ -96,7 +98,8 @@ impl Builder {
             *span = Span::new(source.floor_char_boundary(start) as u32, source.ceil_char_boundary(end) as u32);
         }
         faults.sort_by_key(|fault| fault.span);
-        Tree { nodes: into_pre_order(&self.finished), tokens, length: source.len() as u32, faults }
+        let nodes = into_pre_order(&self.finished);
+        Tree { nodes, tokens, length: source.len() as u32, faults, by_kind: OnceLock::new() }
     }
 }
 

@@ -1,5 +1,7 @@
 //! One tree of trees over stretches of a file: the file as one language sees it that has no more than these.
 
+use std::sync::OnceLock;
+
 use super::{Fault, Kind, Node, Role, Token, TokenKind, Tree};
 use crate::text::Span;
 
@@ -36,7 +38,8 @@ impl Tree {
     /// them is trivia.
     pub fn joined(parts: Vec<Part>, length: u32) -> Tree {
         let root = Node { kind: Kind::File, role: Role::Root, parent: 0, end: 0, first_token: 0, end_token: 0 };
-        let mut whole = Tree { nodes: vec![root], tokens: Vec::new(), length, faults: Vec::new() };
+        let by_kind = OnceLock::new();
+        let mut whole = Tree { nodes: vec![root], tokens: Vec::new(), length, faults: Vec::new(), by_kind };
         let mut end = 0;
         for part in parts {
             whole.gap(end, part.start);

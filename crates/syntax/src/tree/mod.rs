@@ -5,6 +5,7 @@
 //! order; their strings put together are the source, byte for byte, for every input.
 
 mod builder;
+mod by_kind;
 mod class;
 mod fault;
 mod joined;
@@ -23,7 +24,10 @@ pub use node::{Children, Node, NodeId, NodeRef};
 pub use role::Role;
 pub use token::{Token, TokenKind};
 
+use std::sync::OnceLock;
+
 use crate::text::Span;
+use by_kind::ByKind;
 use steps::step;
 
 /// Index of a token in its tree.
@@ -36,6 +40,8 @@ pub struct Tree {
     tokens: Vec<Token>,
     length: u32,
     faults: Vec<Fault>,
+    /// Its nodes by kind, once somebody asks.
+    by_kind: OnceLock<ByKind>,
 }
 
 impl Tree {
@@ -55,6 +61,27 @@ impl Tree {
     #[inline]
     pub fn nodes(&self) -> impl DoubleEndedIterator<Item = NodeRef<'_>> + ExactSizeIterator {
         self.nodes.iter().map(|node| NodeRef::at(self, node))
+    }
+
+    /// The nodes of one kind, in the order of the text. Takes time for these alone once somebody has asked.
+    #[inline]
+    pub fn nodes_of(
+        &self,
+        kind: Kind,
+    ) -> impl DoubleEndedIterator<Item = NodeRef<'_>> + ExactSizeIterator + Clone {
+        let ids = self.by_kind.get_or_init(|| ByKind::of(&self.nodes)).ids(kind);
+        ids.iter().map(|id| self.node(*id))
+    }
+
+    /// The nodes of some kinds, in the order of the text. Takes time for these alone once somebody has asked.
+    pub fn nodes_of_any(&self, kinds: &[Kind]) -> Vec<NodeRef<'_>> {
+        let by_kind = self.by_kind.get_or_init(|| ByKind::of(&self.nodes));
+        let mut ids: Vec<NodeId> = kinds.iter().flat_map(|kind| by_kind.ids(*kind)).copied().collect();
+        if kinds.len() > 1 {
+            // A stable sort merges what is in order already.
+            ids.sort();
+        }
+        ids.into_iter().map(|id| self.node(id)).collect()
     }
 
     /// All tokens in text order, whitespace and comments included.
@@ -86,11 +113,11 @@ impl Tree {
         tokens: std::ops::Range<TokenId>,
     ) -> impl Iterator<Item = (TokenId, TokenKind, Span)> + use<'_> {
         let next = self.tokens.get(tokens.start as usize + 1..).unwrap_or_default();
-        let starts = next.iter().map(|next| next.start).chain([self.length]);
         let own = &self.tokens[tokens.start as usize..tokens.end as usize];
-        (tokens.start..).zip(own).zip(starts).map(|((id, token), end)| {
+        own.iter().enumerate().map(move |(index, token)| {
             step();
-            (id, token.kind, Span { start: token.start, end })
+            let end = next.get(index).map_or(self.length, |next| next.start);
+            (tokens.start + index as TokenId, token.kind, Span { start: token.start, end })
         })
     }
 

@@ -4,7 +4,7 @@
 use std::path::Path;
 
 use sieve_syntax::language::Language;
-use sieve_syntax::text::Text;
+use sieve_syntax::text::{Marks, Text};
 
 /// Endings, before the last dot, of names that generators give: several tools agree on each.
 const NAME_ENDINGS: &[&str] = &["_pb2", "_pb2_grpc", ".min", ".generated", "_generated", ".g"];
@@ -148,22 +148,21 @@ pub(crate) fn is_packed(language: Language, text: &Text) -> bool {
 }
 
 /// What programs leave in a script that they put together from many: in comments, and in code of theirs.
-const BUNDLE_MARKS: &[&str] = &[
+static BUNDLE_MARKS: Marks = Marks::new(&[
     "/******/",
     "/* harmony ",
     "var commonjsGlobal = ",
     "getDefaultExportFromCjs",
     "(function(){var define,module,exports;",
-];
+]);
 
 /// Smaller scripts are not looked through for such marks, in bytes.
 const BUNDLE: usize = 4 << 10;
 
 /// Whether a program put a script together from many.
 pub(crate) fn is_bundle(language: Language, text: &Text) -> bool {
-    let source = text.source().as_bytes();
-    let has = |mark: &&str| memchr::memmem::find(source, mark.as_bytes()).is_some();
-    !language.spec().lines_matter && source.len() > BUNDLE && BUNDLE_MARKS.iter().any(has)
+    let source = text.source();
+    !language.spec().lines_matter && source.len() > BUNDLE && BUNDLE_MARKS.are_in(source)
 }
 
 fn is_comment(line: &str) -> bool {

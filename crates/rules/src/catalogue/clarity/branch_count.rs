@@ -1,7 +1,8 @@
 use sieve_syntax::language::Language;
 use sieve_syntax::tree::{Kind, NodeRef};
 
-use crate::size::{decisions, name_of};
+use crate::inside::{runs_apart, sums_by_owner};
+use crate::size::{decisions_at, name_of};
 
 use crate::interface::{
     Certainty, Check, Concern, Context, Examples, Level, Mesh, OptionDefault, OptionFacts, Rule, Wrong,
@@ -107,17 +108,47 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
         },
     ],
     needs_names: false,
-    check: Check::Nodes(&[Kind::Function, Kind::Lambda], check),
+    check: Check::All(COUNTED, check),
 };
 
-fn check(context: &mut Context, function: NodeRef) {
+/// What decides, and what decisions belong to.
+const COUNTED: &[Kind] = &[
+    Kind::Function,
+    Kind::Lambda,
+    Kind::Class,
+    Kind::ClassExpression,
+    Kind::If,
+    Kind::For,
+    Kind::While,
+    Kind::DoWhile,
+    Kind::Catch,
+    Kind::Conditional,
+    Kind::Logical,
+    Kind::Comprehension,
+    Kind::ComprehensionClause,
+    Kind::Case,
+];
+
+fn check(context: &mut Context, nodes: &[NodeRef]) {
     let limit = context.count("limit");
+    let file = context.file();
+    sums_by_owner(
+        nodes,
+        runs_apart,
+        |node| decisions_at(file, node),
+        |owner, decisions| {
+            let count = 1 + decisions;
+            if count > limit && owner.kind().is_function() {
+                on_function(context, owner, count, limit);
+            }
+        },
+    );
+}
+
+fn on_function(context: &mut Context, function: NodeRef, count: u32, limit: u32) {
     let Some(name) = name_of(function) else { return };
-    let count = 1 + decisions(context.file(), function);
-    if count > limit {
-        let text = context.text(name);
-        context
-            .report(name.span(), format!("\"{text}\" has {count} independent paths, {limit} are allowed"))
-            .advice("split it, or use a table");
-    }
+    let text = context.text(name);
+    context
+        .report(name.span(), format!("\"{text}\" has {count} independent paths, {limit} are allowed"))
+        .advice("split it, or use a table");
 }

@@ -1,6 +1,7 @@
 use sieve_syntax::language::Language;
-use sieve_syntax::tree::{Kind, NodeId, NodeRef, Role};
+use sieve_syntax::tree::{Kind, NodeRef, Role};
 
+use crate::inside::sums_by_owner;
 use crate::size::name_of;
 
 use crate::interface::{
@@ -36,27 +37,19 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
         ],
     }],
     needs_names: false,
-    check: Check::Nodes(&[Kind::Function, Kind::Lambda], check),
+    check: Check::All(&[Kind::Function, Kind::Lambda, Kind::Return], check),
 };
 
-fn check(context: &mut Context, function: NodeRef) {
+fn check(context: &mut Context, nodes: &[NodeRef]) {
     let limit = context.count("limit");
-    let Some(name) = name_of(function) else { return };
-    let tree = function.tree();
-    let (mut count, mut next) = (0, function.id().0 + 1);
-    while next < function.end().0 {
-        let node = tree.node(NodeId(next));
-        if node.kind().is_function() {
-            next = node.end().0;
-            continue;
+    let with_value = |node: NodeRef| u32::from(node.child(Role::Value).is_some());
+    sums_by_owner(nodes, Kind::is_function, with_value, |function, count| {
+        let name = name_of(function).filter(|_| count > limit);
+        if let Some(name) = name {
+            let text = context.text(name);
+            context
+                .report(name.span(), format!("\"{text}\" returns a value in {count} places, {limit} are allowed"))
+                .advice("use a table, or split it");
         }
-        count += u32::from(node.kind() == Kind::Return && node.child(Role::Value).is_some());
-        next += 1;
-    }
-    if count > limit {
-        let text = context.text(name);
-        context
-            .report(name.span(), format!("\"{text}\" returns a value in {count} places, {limit} are allowed"))
-            .advice("use a table, or split it");
-    }
+    });
 }

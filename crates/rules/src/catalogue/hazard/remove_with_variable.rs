@@ -65,7 +65,7 @@ fn check(context: &mut Context, commands: &[NodeRef]) {
 /// For each variable that the script assigns, whether every value begins with text, or is a folder that was just made.
 fn surely_set(file: File<'_>) -> FxHashMap<&str, bool> {
     let mut variables = FxHashMap::default();
-    for assignment in file.tree.nodes().filter(|node| node.kind() == Kind::Assignment) {
+    for assignment in file.tree.nodes_of(Kind::Assignment) {
         let (Some(target), Some(value)) = (assignment.child(Role::Target), assignment.child(Role::Value)) else {
             continue;
         };

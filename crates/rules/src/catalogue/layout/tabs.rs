@@ -106,7 +106,7 @@ fn check(context: &mut Context) {
 
 /// Whether no block that is indented with tabs is in one that is indented with spaces, so that a tab is one step.
 fn tabs_stand_alone(file: File<'_>) -> bool {
-    let blocks = file.tree.nodes().filter(|node| node.kind() == Kind::Block);
+    let blocks = file.tree.nodes_of(Kind::Block);
     blocks.into_iter().all(|block| {
         let Some(holder) = block.parent() else { return true };
         let (outer, inner) = (indent_at(file, holder.span().start), indent_at(file, block.span().start));

@@ -71,7 +71,7 @@ fn holds_plain_string(context: &Context, expansion: &str) -> bool {
     let name: String =
         expansion.trim_start_matches("${").chars().take_while(|c| *c == '_' || c.is_alphanumeric()).collect();
     let file = context.file();
-    let assigned = file.tree.nodes().filter(|node| node.kind() == Kind::Assignment);
+    let assigned = file.tree.nodes_of(Kind::Assignment);
     assigned.into_iter().any(|assignment| {
         let target = assignment.child(Role::Target).is_some_and(|target| file.node_text(target) == name);
         target && assignment.child(Role::Value).is_some_and(|value| value.kind() != Kind::List)

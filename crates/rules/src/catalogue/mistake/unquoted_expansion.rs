@@ -61,7 +61,7 @@ const OF_NUMBERS: &[&str] = &[
 fn check(context: &mut Context) {
     let file = context.file();
     let values = OnceCell::new();
-    for command in file.tree.nodes().filter(|node| node.kind() == Kind::Command) {
+    for command in file.tree.nodes_of(Kind::Command) {
         let name = command_name(file, command);
         if OF_NUMBERS.contains(&name) || command.child(Role::Callee).is_none() {
             continue;

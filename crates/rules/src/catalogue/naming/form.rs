@@ -16,14 +16,11 @@ pub(super) fn check_name(
     span: Span,
     edits: impl FnOnce(&Context, &str) -> Option<Vec<Edit>>,
 ) {
-    if is_free(context, name) || context.file().only_describes() {
-        return;
-    }
     let form = context.name_form(kind);
-    let Some(complaint) = form.complaint(name) else { return };
-    if says_other_forms(context) {
+    if form.allows(name) || is_free(context, name) || context.file().only_describes() || says_other_forms(context) {
         return;
     }
+    let Some(complaint) = form.complaint(name) else { return };
     let proposal = form.proposal(name);
     let fix = proposal.as_deref().and_then(|new| edits(context, new));
     let advice = match (&proposal, fix.is_some()) {
@@ -150,7 +147,7 @@ pub(super) const FOREIGN: &str = "a base class may have chosen this name";
 
 /// Whether a name would be reported.
 pub(super) fn is_off(context: &Context, kind: &str, name: &str) -> bool {
-    context.name_form(kind).complaint(name).is_some() && !is_free(context, name)
+    !context.name_form(kind).allows(name) && !is_free(context, name)
 }
 
 /// How a name came to be, if it was chosen here: by a declaration that others do not prescribe.

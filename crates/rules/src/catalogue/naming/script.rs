@@ -131,7 +131,7 @@ fn kind_of(file: File<'_>, command: Option<NodeRef<'_>>) -> &'static str {
 /// The names that other programs see: those that are exported, and those that are before a command.
 fn handed_on(file: File<'_>) -> HashSet<&str> {
     let mut names = HashSet::new();
-    for command in file.tree.nodes().filter(|node| node.kind() == Kind::Command) {
+    for command in file.tree.nodes_of(Kind::Command) {
         let callee = command_name(file, command);
         let targets = |assignments: Role| {
             command
