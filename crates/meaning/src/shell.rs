@@ -5,7 +5,7 @@
 
 use rustc_hash::{FxHashMap, FxHashSet};
 use sieve_syntax::text::Span;
-use sieve_syntax::tree::{Kind, NodeRef, Role, TokenId, TokenKind};
+use sieve_syntax::tree::{Kind, NodeRef, Role, TokenId};
 
 use crate::names::{Collector, DeclarationKind, ScopeId, ScopeKind, Unknown};
 
@@ -98,7 +98,8 @@ fn use_mentioned<'t>(
     let tokens = if locals.is_empty() { &[] } else { tree.tokens() };
     for (id, token) in tokens.iter().enumerate() {
         let id = id as TokenId;
-        if token.kind == TokenKind::Comment || told.contains(&id) {
+        // What is in comments and between words is no use.
+        if token.kind.is_trivia() || told.contains(&id) {
             continue;
         }
         let span = tree.token_span(id);

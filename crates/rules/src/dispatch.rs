@@ -1,5 +1,6 @@
 //! The rules that are on, in one table for each language by what they ask to see.
 
+use rustc_hash::FxHashMap;
 use sieve_meaning::flow::Flow;
 use sieve_meaning::names::{Binding, Reference};
 use sieve_meaning::project::Callee;
@@ -35,6 +36,8 @@ pub struct Dispatch {
 pub(crate) struct Table {
     /// By the kind of node.
     pub(crate) nodes: Vec<Vec<On<OnNode>>>,
+    /// Rules that ask for calls by the name of what is called.
+    pub(crate) named: Named,
     /// The kinds that a rule asks for in `nodes`.
     pub(crate) node_kinds: Vec<Kind>,
     /// Rules that get all nodes of their kinds at once.
@@ -50,6 +53,47 @@ pub(crate) struct Table {
     pub(crate) faults: Vec<On<fn(&mut Context, &Fault)>>,
     pub(crate) files: Vec<On<fn(&mut Context)>>,
     pub(crate) copies: Vec<On<fn(&mut Context) -> Vec<Window>>>,
+}
+
+/// Rules that ask for calls by the name of what is called.
+#[derive(Debug, Default)]
+pub(crate) struct Named {
+    /// Each with the kinds of calls that it asks for.
+    rules: Vec<(On<OnNode>, &'static [Kind])>,
+    /// The places of rules in that list, by the last parts of the names that they ask for.
+    by_name: FxHashMap<&'static str, Vec<usize>>,
+}
+
+impl Named {
+    /// What is told apart by the name of what is called.
+    pub(crate) const KINDS: [Kind; 2] = [Kind::Call, Kind::New];
+
+    fn add(&mut self, on: On<OnNode>, kinds: &'static [Kind], names: &'static [&'static str]) {
+        for name in names {
+            let last = name.rsplit('.').next().unwrap_or(name);
+            let rules = self.by_name.entry(last).or_default();
+            if !rules.contains(&self.rules.len()) {
+                rules.push(self.rules.len());
+            }
+        }
+        self.rules.push((on, kinds));
+    }
+
+    /// Whether no rule asks for any.
+    pub(crate) fn is_empty(&self) -> bool {
+        self.rules.is_empty()
+    }
+
+    /// The rules that ask for a kind of call of something that has a name.
+    pub(crate) fn of_name(&self, kind: Kind, name: &str) -> impl Iterator<Item = On<OnNode>> {
+        let places = self.by_name.get(name).map_or(&[][..], Vec::as_slice);
+        places.iter().map(|place| &self.rules[*place]).filter(move |(_, kinds)| kinds.contains(&kind)).map(|(on, _)| *on)
+    }
+
+    /// All rules that ask for a kind of call.
+    pub(crate) fn of_any(&self, kind: Kind) -> impl Iterator<Item = On<OnNode>> {
+        self.rules.iter().filter(move |(_, kinds)| kinds.contains(&kind)).map(|(on, _)| *on)
+    }
 }
 
 impl Dispatch {
@@ -117,6 +161,7 @@ impl Table {
     fn of(language: Language, enabled: &[Enabled]) -> Table {
         let mut table = Table {
             nodes: vec![Vec::new(); Kind::ALL.len()],
+            named: Named::default(),
             node_kinds: Vec::new(),
             gathering: Vec::new(),
             spacing: Vec::new(),
@@ -147,6 +192,12 @@ impl Table {
                 for kind in kinds {
                     self.nodes[*kind as usize].push((index, function));
                 }
+            }
+            Check::Named(kinds, names, function) => {
+                for kind in kinds.iter().filter(|kind| !Named::KINDS.contains(kind)) {
+                    self.nodes[*kind as usize].push((index, function));
+                }
+                self.named.add((index, function), kinds, names);
             }
             Check::All(kinds, function) => {
                 self.gathering.push((index, kinds, function));

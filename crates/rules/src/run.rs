@@ -5,10 +5,10 @@ use sieve_meaning::names_of;
 use sieve_meaning::project::Alone;
 use sieve_syntax::language::{Language, Layer};
 use sieve_syntax::text::{Marks, Text};
-use sieve_syntax::tree::{Kind, TokenId, Tree};
+use sieve_syntax::tree::{Kind, Role, TokenId, Tree};
 
 use crate::catalogue;
-use crate::dispatch::{Dispatch, On, Table};
+use crate::dispatch::{Dispatch, Named, On, OnNode, Table};
 use crate::input::Input;
 use crate::interface::{Concern, Context, File, Line, Report, RuleId, SpacingKind};
 use crate::spacing;
@@ -72,6 +72,7 @@ impl<'r> Run<'r> {
     fn report(&self) -> Report {
         let mut report = Report::default();
         self.nodes(&mut report);
+        self.named(&mut report);
         self.spacing(&mut report);
         self.flows(&mut report);
         self.calls(&mut report);
@@ -129,6 +130,29 @@ impl<'r> Run<'r> {
             let mut nodes = tree.nodes_of_any(kinds);
             nodes.retain(|node| is_whole || node.kind() != Kind::File);
             function(&mut self.context(*index, report), &nodes);
+        }
+    }
+
+    /// Asks about calls those rules that ask for the name of what is called, and all where it may have another name here.
+    fn named(&self, report: &mut Report) {
+        let named = &self.table.named;
+        if named.is_empty() {
+            return;
+        }
+        for kind in Named::KINDS {
+            for call in self.file.tree.nodes_of(kind) {
+                let Some(callee) = call.child(Role::Callee) else { continue };
+                let name = match callee.kind() {
+                    Kind::Member => callee.child(Role::Name),
+                    Kind::Name => Some(callee).filter(|name| !self.file.may_be_renamed(*name)),
+                    _ => None,
+                };
+                let mut ask = |(index, function): On<OnNode>| function(&mut self.context(index, report), call);
+                match name {
+                    Some(name) => named.of_name(kind, self.file.node_text(name)).for_each(&mut ask),
+                    None => named.of_any(kind).for_each(&mut ask),
+                }
+            }
         }
     }
 

@@ -1,5 +1,7 @@
 //! What the variables of a script may hold: one word, several on purpose, or anything.
 
+use std::cell::RefCell;
+
 use rustc_hash::{FxHashMap, FxHashSet};
 use sieve_syntax::tree::{Kind, NodeRef, Role};
 
@@ -111,6 +113,8 @@ pub(crate) struct ShellValues<'f> {
     /// The functions that the script calls with what it says there.
     called: FxHashSet<&'f str>,
     known: FxHashMap<Place<'f>, Holds>,
+    /// What the names of variables say, once somebody has asked.
+    by_name: RefCell<FxHashMap<Box<str>, Option<Holds>>>,
 }
 
 /// A variable, or a parameter of a function: the name of the function, and the variable or its number.
@@ -128,7 +132,8 @@ const PARAMETERS: [&str; 9] = ["1", "2", "3", "4", "5", "6", "7", "8", "9"];
 
 impl<'f> ShellValues<'f> {
     pub(crate) fn of(file: File<'f>) -> ShellValues<'f> {
-        let mut values = ShellValues { file, called: called_functions(file), known: FxHashMap::default() };
+        let (known, by_name) = (FxHashMap::default(), RefCell::default());
+        let mut values = ShellValues { file, called: called_functions(file), known, by_name };
         let given = values.gather();
         values.spread(&given);
         values
@@ -141,9 +146,19 @@ impl<'f> ShellValues<'f> {
         from.into_iter().map(|place| self.of_place(place)).chain([holds]).max().unwrap_or(holds)
     }
 
+    /// What the name of a variable says of its value.
+    fn by_name(&self, name: &str) -> Option<Holds> {
+        if let Some(known) = self.by_name.borrow().get(name) {
+            return *known;
+        }
+        let holds = by_name(name);
+        self.by_name.borrow_mut().insert(name.into(), holds);
+        holds
+    }
+
     fn of_place(&self, place: Place<'f>) -> Holds {
         let otherwise = if place.0.is_empty() { Holds::Unknown } else { Holds::OneWord };
-        self.known.get(&place).copied().or_else(|| by_name(place.1)).unwrap_or(otherwise)
+        self.known.get(&place).copied().or_else(|| self.by_name(place.1)).unwrap_or(otherwise)
     }
 
     fn gather(&self) -> FxHashMap<Place<'f>, Given<'f>> {
@@ -155,7 +170,7 @@ impl<'f> ShellValues<'f> {
         };
         let mut edges: Vec<(Place<'f>, Place<'f>)> = Vec::new();
         let mut iterated: FxHashSet<&'f str> = FxHashSet::default();
-        for node in file.tree.nodes() {
+        for node in file.tree.nodes_of_any(&[Kind::Assignment, Kind::For, Kind::Command, Kind::Word]) {
             if node.kind() == Kind::Command && self.called.contains(command_name(file, node)) {
                 self.of_call(node, &mut note_place, &mut edges);
             }
@@ -222,7 +237,7 @@ impl<'f> ShellValues<'f> {
             let from_elsewhere = one.from.iter().filter(|source| !given.contains_key(*source));
             let elsewhere = from_elsewhere.map(|source| self.of_place(*source)).max();
             let holds = one.holds.max(elsewhere).unwrap_or(Holds::Unknown);
-            self.known.insert(*place, by_name(place.1).unwrap_or(holds));
+            self.known.insert(*place, self.by_name(place.1).unwrap_or(holds));
             waiting.push(*place);
         }
         while let Some(place) = waiting.pop() {
@@ -230,7 +245,7 @@ impl<'f> ShellValues<'f> {
             for user in users.get(&place).into_iter().flatten() {
                 // What a function is given is one word for it, however it came about.
                 let holds = if user.0.is_empty() { holds } else { holds.min(Holds::Anything) };
-                if by_name(user.1).is_none() && self.known[user] < holds {
+                if self.by_name(user.1).is_none() && self.known[user] < holds {
                     self.known.insert(*user, holds);
                     waiting.push(*user);
                 }
@@ -302,8 +317,12 @@ impl<'f> ShellValues<'f> {
     /// What commands assign to variables that they get by name.
     fn of_reader(&self, command: NodeRef<'f>, note: &mut impl FnMut(&'f str, Holds)) {
         let file = self.file;
+        let name = command_name(file, command);
+        if !matches!(name, "read" | "getopts" | "mapfile" | "readarray" | "printf") {
+            return;
+        }
         let words: Vec<&'f str> = arguments(command).map(|argument| file.node_text(argument)).collect();
-        match command_name(file, command) {
+        match name {
             "read" => {
                 let separates = command.children().any(|part| {
                     part.kind() == Kind::Assignment
@@ -347,7 +366,7 @@ impl<'f> ShellValues<'f> {
             return self.of_parameter(expansion, name, from);
         }
         if text.contains('[') || text.starts_with("${!") {
-            return by_name(name).unwrap_or(Holds::Unknown);
+            return self.by_name(name).unwrap_or(Holds::Unknown);
         }
         from.push(("", name));
         Holds::OneWord
@@ -400,7 +419,7 @@ fn called_functions<'f>(file: File<'f>) -> FxHashSet<&'f str> {
     let mut defined: FxHashSet<&'f str> = FxHashSet::default();
     let mut called: FxHashSet<&'f str> = FxHashSet::default();
     let mut shifting: FxHashSet<&'f str> = FxHashSet::default();
-    for node in file.tree.nodes() {
+    for node in file.tree.nodes_of_any(&[Kind::Function, Kind::Command]) {
         match node.kind() {
             Kind::Function => defined.extend(node.child(Role::Name).map(|name| file.node_text(name))),
             Kind::Command if command_name(file, node) == "shift" => {

@@ -12,6 +12,38 @@ pub(super) fn hash_of(word: impl Hash) -> u32 {
     (hasher.finish() >> 32) as u32
 }
 
+/// Hashes that are being gathered.
+#[derive(Debug)]
+pub(super) struct Gathering {
+    hashes: Vec<u32>,
+    /// What came last, by its last bits: most words of a source are ones that it has just used, and need not be sorted.
+    recent: Box<[u32; RECENT]>,
+}
+
+const RECENT: usize = 1024;
+
+impl Default for Gathering {
+    fn default() -> Gathering {
+        Gathering { hashes: Vec::new(), recent: Box::new([0; RECENT]) }
+    }
+}
+
+impl Gathering {
+    /// Adds one.
+    #[inline]
+    pub(super) fn add(&mut self, hash: u32) {
+        let before = std::mem::replace(&mut self.recent[hash as usize % RECENT], hash);
+        if before != hash || hash == 0 {
+            self.hashes.push(hash);
+        }
+    }
+
+    /// Each once, in order.
+    pub(super) fn into_hashes(self) -> Hashes {
+        Hashes::of(self.hashes)
+    }
+}
+
 /// A set of them, packed so that it is read and written as it is.
 #[derive(Debug, Clone, Default, PartialEq, Eq, Serialize, Deserialize)]
 pub(crate) struct Hashes(Box<[u8]>);
@@ -38,6 +70,13 @@ impl Hashes {
 #[cfg(test)]
 mod tests {
     use super::*;
+
+    #[test]
+    fn what_is_added_again_and_again_is_there_once() {
+        let mut gathering = Gathering::default();
+        [0, 5, 5, 5 + RECENT as u32, 5, 0].into_iter().for_each(|hash| gathering.add(hash));
+        assert_eq!(gathering.into_hashes().iter().collect::<Vec<_>>(), [0, 5, 5 + RECENT as u32]);
+    }
 
     #[test]
     fn a_set_is_what_was_put_in_and_survives_being_written() {

@@ -12,7 +12,7 @@ use rustc_hash::{FxHashMap, FxHashSet};
 use serde::{Deserialize, Serialize};
 use sieve_syntax::tree::{TokenId, TokenKind, Tree};
 
-use super::hashes::{Hashes, hash_of};
+use super::hashes::{Gathering, Hashes, hash_of};
 use super::words::is_prose;
 use crate::files::{EntryKind, Files};
 use crate::project::Project;
@@ -32,14 +32,14 @@ pub(crate) struct Used {
 impl Used {
     /// By a file that is not parsed: every dot counts.
     fn by(source: &[u8]) -> Used {
-        let mut gathering = Gathering::of(source);
+        let mut gathering = GatheredUses::of(source);
         memchr::memchr_iter(b'.', source).for_each(|dot| gathering.at_dot(dot));
         gathering.into_used()
     }
 
     /// By a file that is: dots in its code, its strings and its comments.
     pub(super) fn of(source: &[u8], tree: &Tree) -> Used {
-        let mut gathering = Gathering::of(source);
+        let mut gathering = GatheredUses::of(source);
         for (_, kind, span) in tree.tokens_with_spans(0..tree.tokens().len() as TokenId) {
             if kind == TokenKind::Dot {
                 gathering.at_dot(span.start as usize);
@@ -169,19 +169,19 @@ fn neighbours(files: &dyn Files, around: &Around, path: &Path) -> Vec<PathBuf> {
 }
 
 /// Gathers what one file uses.
-struct Gathering<'b> {
+struct GatheredUses<'b> {
     bytes: &'b [u8],
     /// Other names that modules have in the file, and the modules.
     aliases: Vec<(&'b [u8], &'b [u8])>,
-    keys: Vec<u32>,
+    keys: Gathering,
 }
 
-impl<'b> Gathering<'b> {
+impl<'b> GatheredUses<'b> {
     /// Begins with the imports.
-    fn of(bytes: &'b [u8]) -> Gathering<'b> {
-        let mut keys = Vec::new();
+    fn of(bytes: &'b [u8]) -> GatheredUses<'b> {
+        let mut keys = Gathering::default();
         let aliases = imports(bytes, &mut keys);
-        Gathering { bytes, aliases, keys }
+        GatheredUses { bytes, aliases, keys }
     }
 
     /// Adds what the words on either side of a dot say.
@@ -192,19 +192,19 @@ impl<'b> Gathering<'b> {
         if left.is_empty() || right.is_empty() || left == b"self" {
             return;
         }
-        self.keys.push(key(left, right));
+        self.keys.add(key(left, right));
         for (_, module) in self.aliases.iter().filter(|(alias, _)| *alias == left) {
-            self.keys.push(key(module, right));
+            self.keys.add(key(module, right));
         }
     }
 
     fn into_used(self) -> Used {
-        Used { length: self.bytes.len() as u32, keys: Hashes::of(self.keys) }
+        Used { length: self.bytes.len() as u32, keys: self.keys.into_hashes() }
     }
 }
 
 /// Adds the names that `from … import …` brings in; gives the other names that modules are given.
-fn imports<'b>(bytes: &'b [u8], uses: &mut Vec<u32>) -> Vec<(&'b [u8], &'b [u8])> {
+fn imports<'b>(bytes: &'b [u8], uses: &mut Gathering) -> Vec<(&'b [u8], &'b [u8])> {
     let mut aliases = Vec::new();
     let finder = memchr::memmem::Finder::new(b"import");
     let mut done = 0;
@@ -221,7 +221,7 @@ fn imports<'b>(bytes: &'b [u8], uses: &mut Vec<u32>) -> Vec<(&'b [u8], &'b [u8])
             if renames {
                 aliases.push((word, last));
             } else if !module.is_empty() {
-                uses.push(key(module, word));
+                uses.add(key(module, word));
             }
             renames = word == b"as";
             if !renames {

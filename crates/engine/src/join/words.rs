@@ -11,7 +11,7 @@ use rustc_hash::FxHashMap;
 use serde::{Deserialize, Serialize};
 use sieve_syntax::tree::{TokenId, TokenKind, Tree};
 
-use super::hashes::{Hashes, hash_of};
+use super::hashes::{Gathering, Hashes, hash_of};
 use crate::project::Project;
 use crate::workspace::walk::{Hidden, comes_upon, walk};
 
@@ -34,53 +34,77 @@ pub(crate) struct Words {
 impl Words {
     /// The words of a source; those that begin with an underscore, or all.
     pub(crate) fn of(source: &[u8], only_private: bool) -> Words {
-        let mut private = Vec::new();
-        if only_private {
-            add_private(source, &mut private);
-        }
-        let hashes = if only_private { Hashes::of(private) } else { words_of(source) };
+        let hashes = if only_private { private_words_of(source) } else { words_of(source) };
         Words { only_private, hashes, forwards: forwards(source) }
     }
 
     /// The words of a source that begin with an underscore, by its tokens.
     pub(super) fn private_of(source: &[u8], tree: &Tree) -> Words {
-        let mut hashes = Vec::new();
+        let mut gathering = Gathering::default();
         for (_, kind, span) in tree.tokens_with_spans(0..tree.tokens().len() as TokenId) {
             if kind == TokenKind::Name && source[span.start as usize] == b'_' {
-                hashes.push(hash_of(&source[span.range()]));
+                gathering.add(hash_of(&source[span.range()]));
             } else if is_prose(kind) {
-                add_private(&source[span.range()], &mut hashes);
+                add_private(&source[span.range()], &mut gathering);
             }
         }
-        Words { only_private: true, hashes: Hashes::of(hashes), forwards: Vec::new() }
+        Words { only_private: true, hashes: gathering.into_hashes(), forwards: Vec::new() }
     }
 }
 
 /// All words of a source.
 pub(super) fn words_of(source: &[u8]) -> Hashes {
-    let words = source.split(|byte| !is_part(*byte)).filter(|word| !word.is_empty());
-    Hashes::of(words.map(|word| hash_of(word)).collect())
+    let mut gathering = Gathering::default();
+    let mut rest = source;
+    while let Some(start) = rest.iter().position(|byte| is_part(*byte)) {
+        let word = &rest[start..];
+        let end = word.iter().position(|byte| !is_part(*byte)).unwrap_or(word.len());
+        gathering.add(hash_of(&word[..end]));
+        rest = &word[end..];
+    }
+    gathering.into_hashes()
 }
 
 /// Strings, and comments: what is in them may be anything.
+#[inline]
 pub(super) fn is_prose(kind: TokenKind) -> bool {
     matches!(kind, TokenKind::String | TokenKind::FormatText | TokenKind::Comment)
 }
 
+/// The words of a source that begin with an underscore.
+fn private_words_of(source: &[u8]) -> Hashes {
+    let mut gathering = Gathering::default();
+    add_private(source, &mut gathering);
+    gathering.into_hashes()
+}
+
 /// Adds the words that begin with an underscore.
-fn add_private(source: &[u8], hashes: &mut Vec<u32>) {
+fn add_private(source: &[u8], gathering: &mut Gathering) {
     for at in memchr::memchr_iter(b'_', source) {
         if at == 0 || !is_part(source[at - 1]) {
             let rest = &source[at..];
             let end = rest.iter().position(|byte| !is_part(*byte)).unwrap_or(rest.len());
-            hashes.push(hash_of(&rest[..end]));
+            gathering.add(hash_of(&rest[..end]));
         }
     }
 }
 
+#[inline]
 fn is_part(byte: u8) -> bool {
-    byte == b'_' || byte == b'$' || byte.is_ascii_alphanumeric() || !byte.is_ascii()
+    PARTS[byte as usize]
 }
+
+/// Whether words are made of a byte.
+const PARTS: [bool; 256] = {
+    let mut parts = [false; 256];
+    let mut byte = 0;
+    while byte < parts.len() {
+        let one = byte as u8;
+        parts[byte] = one == b'_' || one == b'$' || one.is_ascii_alphanumeric() || !one.is_ascii();
+        byte += 1;
+    }
+    parts
+};
 
 /// The modules of `export * from "./module"`.
 fn forwards(source: &[u8]) -> Vec<String> {

@@ -12,7 +12,8 @@ pub(super) fn owners_with_dead_code(tree: &Tree) -> FxHashSet<NodeId> {
     // The owners around a node, the innermost last, with the place past each.
     let mut around: Vec<(NodeId, usize)> = Vec::new();
     let mut innermost_end = usize::MAX;
-    for (place, node) in tree.nodes().enumerate() {
+    for node in tree.nodes_of_any(NOTABLE) {
+        let place = node.id().index();
         while place >= innermost_end {
             around.pop();
             innermost_end = around.last().map_or(usize::MAX, |(_, end)| *end);
@@ -35,11 +36,33 @@ pub(super) fn owners_with_dead_code(tree: &Tree) -> FxHashSet<NodeId> {
     found
 }
 
+/// What owns code, and what may leave dead code behind it or in it.
+const NOTABLE: &[Kind] = &[
+    Kind::File,
+    Kind::Function,
+    Kind::Lambda,
+    Kind::StaticBlock,
+    Kind::Return,
+    Kind::Throw,
+    Kind::Break,
+    Kind::Continue,
+    Kind::If,
+    Kind::With,
+    Kind::Try,
+    Kind::Match,
+    Kind::Select,
+    Kind::Labeled,
+    Kind::DoWhile,
+    Kind::While,
+    Kind::For,
+];
+
 /// Which statements and blocks may never go on to what is next. What entangles is left out: its function counts already.
 fn stopping(tree: &Tree) -> Vec<bool> {
     let mut stopping = vec![false; tree.nodes().len()];
     // From the end, so that what is in a statement comes before it.
-    for (place, node) in tree.nodes().enumerate().rev() {
+    let leaving = [Kind::Return, Kind::Throw, Kind::Break, Kind::Continue, Kind::If, Kind::With];
+    for node in tree.nodes_of_any(&leaving).into_iter().rev() {
         let stops = |role: Role| node.child(role).is_some_and(|part| stopping[part.id().index()]);
         let is_one = match node.kind() {
             Kind::Return | Kind::Throw | Kind::Break | Kind::Continue => true,
@@ -48,7 +71,7 @@ fn stopping(tree: &Tree) -> Vec<bool> {
             _ => false,
         };
         if is_one {
-            stopping[place] = true;
+            stopping[node.id().index()] = true;
             if let Some(block) = node.parent().filter(|parent| parent.kind() == Kind::Block) {
                 stopping[block.id().index()] = true;
             }

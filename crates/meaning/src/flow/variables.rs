@@ -67,22 +67,12 @@ impl Variables {
 pub(super) fn variables_of(language: Language, tree: &Tree, names: &Names) -> Variables {
     let mut variables = Variables::default();
     let is_late = language != Language::Python;
-    let mut uses: FxHashMap<BindingId, Vec<NodeId>> = FxHashMap::default();
     let candidates: Vec<(BindingId, &Binding)> =
         names.bindings_with_ids().filter(|(_, binding)| may_matter(tree, names, binding, is_late)).collect();
-    for (id, _) in &candidates {
-        uses.insert(*id, Vec::new());
-    }
-    for reference in names.references() {
-        let Resolution::Binding(binding) = reference.resolution else { continue };
-        let Some(nodes) = uses.get_mut(&binding) else { continue };
-        if function_around(names, reference.scope) == function_around(names, names.binding(binding).scope) {
-            nodes.push(reference.node);
-        }
-    }
-    for (id, binding) in candidates {
-        let uses = &uses[&id];
-        let owner = function_around(names, binding.scope);
+    let functions = functions_around(names);
+    let all_uses = uses_of(names, &candidates, &functions);
+    for ((id, binding), uses) in candidates.into_iter().zip(&all_uses) {
+        let owner = functions[binding.scope.index()];
         let is_plain = if is_late { is_declared_first(tree, binding, uses) } else { is_set_first(tree, binding, uses) };
         if uses.is_empty() || is_plain {
             continue;
@@ -119,17 +109,37 @@ pub(super) fn variables_of(language: Language, tree: &Tree, names: &Names) -> Va
     variables
 }
 
-/// The scope of the function around a scope, or of the file. Comprehensions and blocks run with what they are in; so do
-/// the bodies of classes.
-fn function_around(names: &Names, scope: ScopeId) -> ScopeId {
-    let mut scope = scope;
-    loop {
-        let here = names.scope(scope);
-        match (here.kind, here.parent) {
-            (ScopeKind::File | ScopeKind::Function, _) | (_, None) => return scope,
-            (_, Some(parent)) => scope = parent,
+/// The uses of each of some bindings in the function that it belongs to.
+fn uses_of(names: &Names, bindings: &[(BindingId, &Binding)], functions: &[ScopeId]) -> Vec<Vec<NodeId>> {
+    let mut places = vec![None; names.bindings().len()];
+    for (place, (id, _)) in bindings.iter().enumerate() {
+        places[id.index()] = Some(place);
+    }
+    let mut uses = vec![Vec::new(); bindings.len()];
+    for reference in names.references() {
+        let Resolution::Binding(id) = reference.resolution else { continue };
+        let Some(place) = places[id.index()] else { continue };
+        let (_, binding) = bindings[place];
+        if functions[reference.scope.index()] == functions[binding.scope.index()] {
+            uses[place].push(reference.node);
         }
     }
+    uses
+}
+
+/// For each scope that of the function around it, or of the file. Comprehensions and blocks run with what they are in; so do the bodies of
+/// classes.
+fn functions_around(names: &Names) -> Vec<ScopeId> {
+    let mut functions: Vec<ScopeId> = Vec::new();
+    for (id, scope) in names.scopes_with_ids() {
+        let function = match (scope.kind, scope.parent) {
+            (ScopeKind::File | ScopeKind::Function, _) | (_, None) => id,
+            // What is around it came before it.
+            (_, Some(parent)) => functions[parent.index()],
+        };
+        functions.push(function);
+    }
+    functions
 }
 
 /// Whether the names of a binding's scope are all in the code, and it gets its value while its own code runs.

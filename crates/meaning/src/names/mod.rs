@@ -25,11 +25,23 @@ impl ScopeId {
     pub const FILE: ScopeId = ScopeId(0);
     /// The first scope that is opened in it.
     pub(crate) const FIRST_IN_FILE: ScopeId = ScopeId(1);
+
+    /// As an index into a vector with an entry for every scope.
+    pub(crate) fn index(self) -> usize {
+        self.0 as usize
+    }
 }
 
 /// Index of a binding in its file.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, PartialOrd, Ord, Hash)]
 pub struct BindingId(u32);
+
+impl BindingId {
+    /// As an index into a vector with an entry for every binding.
+    pub(crate) fn index(self) -> usize {
+        self.0 as usize
+    }
+}
 
 /// What a scope belongs to, which decides who sees its names.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
@@ -243,6 +255,8 @@ pub struct Names<'t> {
     scopes: Vec<Scope>,
     bindings: Vec<Binding>,
     references: Vec<Reference>,
+    /// The place of the first use at each node, from 1; 0 where there is none.
+    by_node: Vec<u32>,
     table: FxHashMap<(ScopeId, Symbol), BindingId>,
     symbols: Symbols<'t>,
     exports: Exports,
@@ -265,13 +279,18 @@ impl<'t> Names<'t> {
         &self.scopes[id.0 as usize]
     }
 
+    /// All scopes with their ids, each behind the one around it.
+    pub(crate) fn scopes_with_ids(&self) -> impl Iterator<Item = (ScopeId, &Scope)> {
+        self.scopes.iter().enumerate().map(|(index, scope)| (ScopeId(index as u32), scope))
+    }
+
     /// A binding.
     pub fn binding(&self, id: BindingId) -> &Binding {
         &self.bindings[id.0 as usize]
     }
 
     /// All bindings, in the order in which their scopes first bind them.
-    pub fn bindings(&self) -> impl Iterator<Item = &Binding> {
+    pub fn bindings(&self) -> impl ExactSizeIterator<Item = &Binding> {
         self.bindings.iter()
     }
 
@@ -331,9 +350,10 @@ impl<'t> Names<'t> {
     }
 
     /// What the name at a node represents, if the node is a use of a name.
+    #[inline]
     pub fn resolution_at(&self, node: NodeId) -> Option<Resolution> {
-        let at = self.references.partition_point(|reference| reference.node < node);
-        self.references.get(at).filter(|reference| reference.node == node).map(|reference| reference.resolution)
+        let place = self.by_node.get(node.index())?.checked_sub(1)?;
+        Some(self.references[place as usize].resolution)
     }
 
     /// Whether the name at a node represents the builtin of that name, for sure.

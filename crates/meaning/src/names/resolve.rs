@@ -30,10 +30,12 @@ pub(crate) fn resolve(
     for (binding, (uses, writes)) in bindings.iter_mut().zip(counts) {
         (binding.uses, binding.writes) = (uses, writes);
     }
+    let by_node = places_by_node(&references);
     Names {
         scopes: collector.scopes,
         bindings,
         references,
+        by_node,
         table: collector.table,
         symbols: collector.symbols,
         exports: collector.exports,
@@ -41,6 +43,15 @@ pub(crate) fn resolve(
         expanded: collector.expanded,
         holders: collector.holders,
     }
+}
+
+/// The place of the first of some uses at each node, from 1; they are in the order of their nodes.
+fn places_by_node(references: &[Reference]) -> Vec<u32> {
+    let mut places = vec![0; references.last().map_or(0, |last| last.node.index() + 1)];
+    for (index, reference) in references.iter().enumerate().rev() {
+        places[reference.node.index()] = index as u32 + 1;
+    }
+    places
 }
 
 /// Adds the uses of members that are known by the types of what they are of.

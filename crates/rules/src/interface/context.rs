@@ -11,7 +11,7 @@ use std::sync::Arc;
 use rustc_hash::{FxHashMap, FxHashSet, FxHasher};
 use sieve_meaning::configuration::Configuration;
 use sieve_meaning::data::{Data, Outline, PartId};
-use sieve_meaning::names::{Declaration, DeclarationKind, Names};
+use sieve_meaning::names::{Declaration, DeclarationKind, Names, Resolution};
 use sieve_meaning::project::{Alone, Calls, Others};
 use sieve_meaning::refers::{ExternalPath, outside};
 use sieve_syntax::language::Language;
@@ -269,6 +269,19 @@ impl<'f> File<'f> {
             _ => None,
         };
         last.is_none_or(|last| things.iter().any(|thing| ends_with_name(thing, last)))
+    }
+
+    /// Whether a name may be one that an import, or what takes one apart, gave to something that is called otherwise.
+    pub(crate) fn may_be_renamed(&self, name: NodeRef<'_>) -> bool {
+        if !self.renames_imports() {
+            return false;
+        }
+        let Some(names) = self.names else { return true };
+        let gives = |one: &Declaration| matches!(one.kind, DeclarationKind::Import | DeclarationKind::Unpacking);
+        match names.resolution_at(name.id()) {
+            Some(Resolution::Binding(id)) => names.binding(id).declarations.iter().any(gives),
+            _ => false,
+        }
     }
 
     /// Whether something from elsewhere may have a name of the file's own choice.

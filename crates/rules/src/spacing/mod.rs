@@ -174,18 +174,21 @@ impl<'f> View<'f> {
     /// Whether a look at the tokens beside one shows that both gaps are as it wants them, as most are.
     fn fits(&self, token: TokenId, own: Wants) -> bool {
         let tree = self.file.tree;
+        // Nothing where the line begins or ends there, and nothing is wanted.
         let width = |beside: TokenId| match tree.token_kind(beside) {
-            TokenKind::Blank => tree.token_span(beside).len(),
-            _ => 0,
+            TokenKind::Blank => Some(tree.token_span(beside).len()),
+            kind => (!kind.is_trivia() && !kind.is_layout()).then_some(0),
         };
-        let before = token.checked_sub(1).map_or(0, width);
+        let before = token.checked_sub(1).and_then(width);
         let behind = width(token + 1);
-        let is_right = |want: Want, width: u32| match want {
-            Want::Any => true,
-            Want::None => width == 0,
-            Want::One => width == 1,
-            Want::Even => before == behind && width < 2 && (own.before, own.after) == (Want::Even, Want::Even),
-            Want::Inside(_) => false,
+        let is_right = |want: Want, width: Option<u32>| match (want, width) {
+            (Want::Any, _) | (_, None) => true,
+            (Want::None, Some(width)) => width == 0,
+            (Want::One, Some(width)) => width == 1,
+            (Want::Even, Some(width)) => {
+                before == behind && width < 2 && (own.before, own.after) == (Want::Even, Want::Even)
+            }
+            (Want::Inside(bracket), Some(width)) => width == self.inside(bracket),
         };
         is_right(own.before, before) && is_right(own.after, behind)
     }

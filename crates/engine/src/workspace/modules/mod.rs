@@ -16,6 +16,7 @@ use std::path::{Path, PathBuf};
 use std::rc::Rc;
 use std::sync::{Arc, Mutex, PoisonError};
 
+use rustc_hash::FxHashMap;
 use sieve_meaning::folder_module::{FileDeclarations, FolderForm, FolderModule};
 use sieve_meaning::names_of;
 use sieve_meaning::project::{Module, Modules, Summary};
@@ -83,8 +84,13 @@ impl ModuleIndex {
         others.get_or_insert_with(find).contains(name)
     }
 
+    /// A file as a module; nothing for one that lies elsewhere.
     fn module(&self, path: &Path, project: &Project) -> Option<Arc<Module>> {
-        self.modules.of(path, || self.unpack(path).or_else(|| summarise(path, project)).map(Arc::new))
+        self.modules.of(path, || {
+            let is_own = self.lies_below(path, project);
+            let module = is_own.then(|| self.unpack(path).or_else(|| summarise(path, project))).flatten();
+            module.map(Arc::new)
+        })
     }
 
     fn unpack(&self, path: &Path) -> Option<Module> {
@@ -122,7 +128,7 @@ pub(crate) struct ModulesOf<'m> {
     project: &'m Project,
     language: Language,
     /// What was found, by the file that asked and the name it used: a file names each of its modules many times.
-    found: RefCell<HashMap<(String, String), Option<Arc<Module>>>>,
+    found: RefCell<FxHashMap<String, FxHashMap<String, Option<Arc<Module>>>>>,
     /// The folders in which the absolute names in the files of a folder are looked for.
     roots: RefCell<HashMap<PathBuf, Rc<[PathBuf]>>>,
 }
@@ -181,12 +187,12 @@ impl<'m> ModulesOf<'m> {
 
 impl Modules for ModulesOf<'_> {
     fn find(&self, from: &str, module: &str) -> Option<Arc<Module>> {
-        let key = (from.to_string(), module.to_string());
-        if let Some(known) = self.found.borrow().get(&key) {
+        if let Some(known) = self.found.borrow().get(from).and_then(|found| found.get(module)) {
             return known.clone();
         }
         let found = self.look_for(from, module);
-        self.found.borrow_mut().insert(key, found.clone());
+        let mut all = self.found.borrow_mut();
+        all.entry(from.to_string()).or_default().insert(module.to_string(), found.clone());
         found
     }
 
@@ -216,7 +222,7 @@ impl ModulesOf<'_> {
     fn look_for(&self, from: &str, module: &str) -> Option<Arc<Module>> {
         let from = absolute(self.root(), Path::new(from));
         let path = (lookup_of(self.language)?.find)(self, &from, module)?;
-        if self.index.lies_below(&path, self.project) { self.index.module(&path, self.project) } else { None }
+        self.index.module(&path, self.project)
     }
 }
 

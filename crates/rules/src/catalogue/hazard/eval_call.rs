@@ -37,7 +37,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
         },
     ],
     needs_names: true,
-    check: Check::Nodes(&[Kind::Call, Kind::New], check),
+    check: Check::Named(&[Kind::Call, Kind::New], &["eval", "exec", "Function"], check),
 };
 
 fn check(context: &mut Context, call: NodeRef) {

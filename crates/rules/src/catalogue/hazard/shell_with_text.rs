@@ -45,18 +45,25 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
         },
     ],
     needs_names: true,
-    check: Check::Nodes(&[Kind::Call], check),
+    check: Check::Named(&[Kind::Call], STARTS, check),
 };
 
-const ALWAYS: &[&str] = &[
+/// What starts programs.
+const STARTS: &[&str] = &[
     "os.system",
     "os.popen",
     "subprocess.getoutput",
     "subprocess.getstatusoutput",
     "child_process.exec",
     "child_process.execSync",
+    "subprocess.run",
+    "subprocess.call",
+    "subprocess.check_call",
+    "subprocess.check_output",
+    "subprocess.Popen",
 ];
 
+/// Those of them that start a shell only if they are told to.
 const WITH_SHELL: &[&str] =
     &["subprocess.run", "subprocess.call", "subprocess.check_call", "subprocess.check_output", "subprocess.Popen"];
 
@@ -68,7 +75,7 @@ fn check(context: &mut Context, call: NodeRef) {
     let Some(text) = first_argument(call).filter(|text| is_built(file, *text)) else { return };
     let Some(name) = call.child(Role::Callee).and_then(|callee| file.refers(callee)) else { return };
     let shell = || named_argument(file, call, "shell").is_some_and(|value| file.node_text(value) == "True");
-    let starts_shell = ALWAYS.contains(&&*name) || WITH_SHELL.contains(&&*name) && shell();
+    let starts_shell = STARTS.contains(&&*name) && (!WITH_SHELL.contains(&&*name) || shell());
     if starts_shell && !file.node_text(text).contains("quote(") {
         context
             .report(call.span(), "a shell command is built from strings")

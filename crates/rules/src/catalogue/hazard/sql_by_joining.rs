@@ -50,7 +50,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
         },
     ],
     needs_names: true,
-    check: Check::Nodes(&[Kind::Call], check),
+    check: Check::Named(&[Kind::Call], METHODS, check),
 };
 
 const METHODS: &[&str] = &["execute", "executemany", "executescript", "query", "raw", "fetch", "fetchrow", "fetchval"];

@@ -29,8 +29,10 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
         },
     ],
     needs_names: true,
-    check: Check::Nodes(&[Kind::Call, Kind::Redirection], check),
+    check: Check::Named(&[Kind::Call, Kind::Redirection], MAKERS, check),
 };
+
+const MAKERS: &[&str] = &["tempfile.mktemp"];
 
 fn check(context: &mut Context, node: NodeRef) {
     let file = context.file();
@@ -49,7 +51,7 @@ fn check(context: &mut Context, node: NodeRef) {
         return;
     }
     let Some(callee) = node.child(Role::Callee) else { return };
-    if file.refers_to(callee, &["tempfile.mktemp"]).is_some() {
+    if file.refers_to(callee, MAKERS).is_some() {
         context
             .report(node.span(), "the name is known before the file is created")
             .advice("use tempfile.mkstemp or NamedTemporaryFile, which create it at once");

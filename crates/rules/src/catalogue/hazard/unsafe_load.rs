@@ -30,7 +30,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
         ],
     }],
     needs_names: true,
-    check: Check::Nodes(&[Kind::Call], check),
+    check: Check::Named(&[Kind::Call], RUNS, check),
 };
 
 const RUNS: &[&str] = &[

@@ -38,7 +38,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
         },
     ],
     needs_names: true,
-    check: Check::Nodes(&[Kind::Call], check),
+    check: Check::Named(&[Kind::Call], MAKERS, check),
 };
 
 /// What makes a digest.

@@ -55,8 +55,11 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
         },
     ],
     needs_names: false,
-    check: Check::Nodes(&[Kind::Call, Kind::Command, Kind::ConfigBlock], check),
+    check: Check::Named(&[Kind::Call, Kind::Command, Kind::ConfigBlock], CHANGERS, check),
 };
+
+/// What changes who may do what with a file.
+const CHANGERS: &[&str] = &["chmod", "chmodSync", "fchmod", "lchmod"];
 
 fn check(context: &mut Context, node: NodeRef) {
     let file = context.file();
@@ -91,7 +94,7 @@ fn of_command<'t>(file: File<'_>, command: NodeRef<'t>) -> Option<NodeRef<'t>> {
 fn of_call<'t>(file: File<'t>, call: NodeRef<'t>) -> Option<NodeRef<'t>> {
     let callee = call.child(Role::Callee).filter(|callee| callee.kind() == Kind::Member)?;
     let name = file.node_text(callee.child(Role::Name)?);
-    if !matches!(name, "chmod" | "chmodSync" | "fchmod" | "lchmod") {
+    if !CHANGERS.contains(&name) {
         return None;
     }
     let mode = call.child(Role::Arguments)?.children().find(|argument| argument.kind() == Kind::Number)?;

@@ -116,21 +116,20 @@ fn name_of(quote: char) -> &'static str {
 fn free_quote(file: File<'_>, string: NodeRef) -> Option<char> {
     let of_markup = string.parent().is_some_and(|parent| parent.kind() == Kind::Attribute);
     let text = file.node_text(string);
-    let body = text.trim_start_matches(|first: char| first.is_ascii_alphabetic());
-    let quote = body.chars().next().filter(|quote| matches!(quote, '"' | '\''))?;
-    let inner = body.strip_prefix(quote)?.strip_suffix(quote)?;
-    let is_long = inner.starts_with(quote);
-    let holds_quotes = inner.contains(['"', '\'']);
+    let prefix = text.bytes().take_while(u8::is_ascii_alphabetic).count();
+    let quote = *text.as_bytes().get(prefix).filter(|quote| matches!(quote, b'"' | b'\''))?;
+    let inner = text.as_bytes()[prefix + 1..].strip_suffix(&[quote])?;
+    let holds_quotes = memchr::memchr2(b'"', b'\'', inner).is_some();
     // An escape within a formatted text may be in an expression; in data one kind of quotes knows escapes, and the other none.
     let keeps_escapes = string.kind() != Kind::FormatString && !file.language.is_data();
-    let may_change = keeps_escapes || !inner.contains('\\');
-    let prefixed = body.len() == text.len() || file.traits.prefixed_strings;
+    let may_change = keeps_escapes || memchr::memchr(b'\\', inner).is_none();
+    let prefixed = prefix == 0 || file.traits.prefixed_strings;
     // Beside another quote an empty string would open a longer one.
     let span = string.span();
     let source = file.text.source().as_bytes();
     let beside = [span.start.checked_sub(1), Some(span.end)].into_iter().flatten();
     let touches = beside.into_iter().any(|at| matches!(source.get(at as usize), Some(b'"' | b'\'')));
-    (!touches && !of_markup && !is_long && !holds_quotes && may_change && prefixed).then_some(quote)
+    (!touches && !of_markup && !holds_quotes && may_change && prefixed).then_some(char::from(quote))
 }
 
 fn with_quotes(text: &str, span: Span, quote: char, wanted: char) -> Vec<Edit> {

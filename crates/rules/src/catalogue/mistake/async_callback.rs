@@ -27,18 +27,20 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
         right: &["await Promise.all(boats.map(async (boat) => boat.late()));\nboats.forEach((boat) => boat.moor());\n"],
     }],
     needs_names: false,
-    check: Check::Nodes(&[Kind::Call], check),
+    check: Check::Named(&[Kind::Call], METHODS, check),
 };
 
-/// Methods of collections that ask for a truth, or for nothing.
-const TESTS: &[&str] = &["filter", "some", "every", "find", "findIndex", "findLast", "findLastIndex", "sort"];
+/// Methods of collections that ask for a truth, and the one that asks for nothing.
+const METHODS: &[&str] =
+    &["filter", "some", "every", "find", "findIndex", "findLast", "findLastIndex", "sort", FOR_ALL];
+const FOR_ALL: &str = "forEach";
 
 fn check(context: &mut Context, call: NodeRef) {
     let file = context.file();
     let Some(callee) = call.child(Role::Callee).filter(|callee| callee.kind() == Kind::Member) else { return };
     let method = callee.child(Role::Name).map_or("", |name| file.node_text(name));
-    let is_test = TESTS.contains(&method);
-    if !is_test && method != "forEach" || file.is_test() {
+    let is_test = method != FOR_ALL;
+    if !METHODS.contains(&method) || file.is_test() {
         return;
     }
     let callback = call.child(Role::Arguments).and_then(|arguments| arguments.children().next());

@@ -3,7 +3,7 @@ use sieve_syntax::language::Language;
 use sieve_syntax::tree::{Kind, NodeRef, Role};
 
 use crate::inside::{inside, is_class};
-use crate::interface::{Certainty, Check, Concern, Context, Examples, Level, Mesh, Rule, Wrong};
+use crate::interface::{Certainty, Check, Concern, Context, Examples, File, Level, Mesh, Rule, Wrong};
 use crate::slip::{is_slip, only_double};
 
 pub(in crate::catalogue) static RULE: Rule = Rule {
@@ -48,7 +48,7 @@ fn check(context: &mut Context, class: NodeRef) {
     let mut read: FxHashMap<&str, Vec<NodeRef>> = FxHashMap::default();
     for node in inside(body, is_class) {
         match node.kind() {
-            Kind::Member if node.child(Role::Object).is_some_and(|object| file.node_text(object) == "self") => {
+            Kind::Member if is_of_self(file, node) => {
                 let Some(name) = node.child(Role::Name) else { continue };
                 if is_target(node) {
                     defined.insert(file.node_text(name));
@@ -85,6 +85,12 @@ fn check(context: &mut Context, class: NodeRef) {
             .report(place.span(), format!("nothing assigns \"{text}\" to the object"))
             .advice(format!("perhaps \"{known}\" is meant"));
     }
+}
+
+/// Whether a member is one of `self`: its object is the node behind it.
+fn is_of_self(file: File<'_>, member: NodeRef) -> bool {
+    let object = member.children().next();
+    object.is_some_and(|object| object.kind() == Kind::Name && file.node_text(object) == "self")
 }
 
 fn is_target(member: NodeRef) -> bool {

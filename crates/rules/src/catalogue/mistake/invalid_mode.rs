@@ -25,7 +25,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
         right: &["open(path, \"rb\")\nopen(path, \"r+t\")\nopen(path, \"U\")\n"],
     }],
     needs_names: true,
-    check: Check::Nodes(&[Kind::Call], check),
+    check: Check::Named(&[Kind::Call], &["open"], check),
 };
 
 fn check(context: &mut Context, call: NodeRef) {

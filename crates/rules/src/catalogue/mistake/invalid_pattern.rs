@@ -40,7 +40,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
         },
     ],
     needs_names: true,
-    check: Check::Nodes(&[Kind::Call, Kind::New], check),
+    check: Check::Named(&[Kind::Call, Kind::New], TAKE, check),
 };
 
 /// Functions whose first argument is a pattern.

@@ -30,7 +30,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
         ],
     }],
     needs_names: true,
-    check: Check::Nodes(&[Kind::Call], check),
+    check: Check::Named(&[Kind::Call], &NAMES, check),
 };
 
 /// How many arguments by position builtins take: the least and the most ("Built-in Functions", The Python Standard Library 3.14).
@@ -78,6 +78,16 @@ const TAKE: &[(&str, usize, usize)] = &[
     ("vars", 0, 1),
     ("enumerate", 1, 2),
 ];
+
+const NAMES: [&str; TAKE.len()] = {
+    let mut names = [""; TAKE.len()];
+    let mut at = 0;
+    while at < names.len() {
+        names[at] = TAKE[at].0;
+        at += 1;
+    }
+    names
+};
 
 fn check(context: &mut Context, call: NodeRef) {
     let Some(callee) = call.child(Role::Callee).filter(|callee| callee.kind() == Kind::Name) else { return };

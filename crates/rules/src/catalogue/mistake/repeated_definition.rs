@@ -84,6 +84,12 @@ fn check(context: &mut Context, holder: NodeRef) {
     }
     let in_class = holder.parent().filter(|class| matches!(class.kind(), Kind::Class | Kind::ClassExpression));
     let is_enum = in_class.is_some_and(|class| is_enumeration(file, class));
+    let statements = holder.children();
+    let all: Vec<(NodeRef, u8)> =
+        statements.flat_map(|statement| defined(file, statement, in_class.is_some(), is_enum)).collect();
+    if all.is_empty() {
+        return;
+    }
     let mut seen: FxHashMap<(&str, u8), NodeRef> = FxHashMap::default();
     if let Some(function) =
         holder.parent().filter(|function| function.kind().is_function() && !file.traits.word_operators)
@@ -94,16 +100,14 @@ fn check(context: &mut Context, holder: NodeRef) {
         }
     }
     let mut found: Vec<(NodeRef, NodeRef, u8)> = Vec::new();
-    for statement in holder.children() {
-        for (name, sort) in defined(file, statement, in_class.is_some(), is_enum) {
-            let text = file.node_text(name);
-            let key = (text, sort);
-            let parameter = (sort == BLOCK).then(|| seen.get(&(text, PARAMETER))).flatten();
-            if let Some(first) = parameter.or(seen.get(&key)).copied() {
-                found.push((name, first, sort));
-            }
-            seen.insert(key, name);
+    for (name, sort) in all {
+        let text = file.node_text(name);
+        let key = (text, sort);
+        let parameter = (sort == BLOCK).then(|| seen.get(&(text, PARAMETER))).flatten();
+        if let Some(first) = parameter.or(seen.get(&key)).copied() {
+            found.push((name, first, sort));
         }
+        seen.insert(key, name);
     }
     // Few blocks have any, and only they are looked through.
     let uses = if found.is_empty() { FxHashMap::default() } else { uses_of(file, holder, &found) };
