@@ -63,6 +63,7 @@ pub fn documented_parameters(language: Language, text: &Text, doc_comment: Span)
     let mut found = match language {
         Language::Python if holds(":param ") => fields(comment),
         Language::Python => Vec::new(),
+        _ if !holds("@param ") => Vec::new(),
         _ => tags(comment),
     };
     if language == Language::Python && ["Args:", "Arguments:", "Parameters"].into_iter().any(holds) {

@@ -96,6 +96,12 @@ fn use_mentioned<'t>(
 ) {
     let tree = collector.tree;
     let tokens = if locals.is_empty() { &[] } else { tree.tokens() };
+    // Which lengths the names have, by their first letters: a look at it tells for most words that they are none.
+    let mut lengths = [0_u64; 128];
+    for name in locals.keys() {
+        lengths[usize::from(name.as_bytes()[0] % 128)] |= 1 << (name.len() % 64);
+    }
+    let may_be_local = |word: &str| lengths[usize::from(word.as_bytes()[0] % 128)] >> (word.len() % 64) & 1 == 1;
     for (id, token) in tokens.iter().enumerate() {
         let id = id as TokenId;
         // What is in comments and between words is no use.
@@ -104,7 +110,7 @@ fn use_mentioned<'t>(
         }
         let span = tree.token_span(id);
         let text = collector.text.slice(span);
-        for (start, word) in words(text) {
+        for (start, word) in words(text).filter(|(_, word)| may_be_local(word)) {
             for scope in locals.get(word).into_iter().flatten() {
                 let place = Span::new(span.start + start as u32, span.start + (start + word.len()) as u32);
                 collector.use_text(*scope, word, tree.root(), place, None);
@@ -115,7 +121,7 @@ fn use_mentioned<'t>(
 
 /// The runs of letters, digits and underscores of ASCII in a text, with where they begin.
 fn words(text: &str) -> impl Iterator<Item = (usize, &str)> {
-    let is_part = |byte: &u8| *byte == b'_' || byte.is_ascii_alphanumeric();
+    let is_part = |byte: &u8| PARTS[usize::from(*byte)];
     let mut at = 0;
     std::iter::from_fn(move || {
         let bytes = text.as_bytes();
@@ -124,6 +130,17 @@ fn words(text: &str) -> impl Iterator<Item = (usize, &str)> {
         Some((start, &text[start..at]))
     })
 }
+
+/// Whether words are made of a byte.
+const PARTS: [bool; 256] = {
+    let mut parts = [false; 256];
+    let mut byte = 0;
+    while byte < parts.len() {
+        parts[byte] = byte as u8 == b'_' || (byte as u8).is_ascii_alphanumeric();
+        byte += 1;
+    }
+    parts
+};
 
 #[cfg(test)]
 mod tests {

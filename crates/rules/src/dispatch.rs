@@ -66,7 +66,7 @@ pub(crate) struct Named {
 
 impl Named {
     /// What is told apart by the name of what is called.
-    pub(crate) const KINDS: [Kind; 2] = [Kind::Call, Kind::New];
+    pub(crate) const KINDS: [Kind; 3] = [Kind::Call, Kind::New, Kind::Command];
 
     fn add(&mut self, on: On<OnNode>, kinds: &'static [Kind], names: &'static [&'static str]) {
         for name in names {
@@ -87,7 +87,11 @@ impl Named {
     /// The rules that ask for a kind of call of something that has a name.
     pub(crate) fn of_name(&self, kind: Kind, name: &str) -> impl Iterator<Item = On<OnNode>> {
         let places = self.by_name.get(name).map_or(&[][..], Vec::as_slice);
-        places.iter().map(|place| &self.rules[*place]).filter(move |(_, kinds)| kinds.contains(&kind)).map(|(on, _)| *on)
+        places
+            .iter()
+            .map(|place| &self.rules[*place])
+            .filter(move |(_, kinds)| kinds.contains(&kind))
+            .map(|(on, _)| *on)
     }
 
     /// All rules that ask for a kind of call.

@@ -8,9 +8,10 @@ use sieve_syntax::text::{Marks, Text};
 use sieve_syntax::tree::{Kind, Role, TokenId, Tree};
 
 use crate::catalogue;
-use crate::dispatch::{Dispatch, Named, On, OnNode, Table};
+use crate::dispatch::{Dispatch, On, OnNode, Table};
 use crate::input::Input;
 use crate::interface::{Concern, Context, File, Line, Report, RuleId, SpacingKind};
+use crate::shell::command_name;
 use crate::spacing;
 
 /// Runs the rules over a file that is alone. Findings come in no particular order.
@@ -139,7 +140,13 @@ impl<'r> Run<'r> {
         if named.is_empty() {
             return;
         }
-        for kind in Named::KINDS {
+        for command in self.file.tree.nodes_of(Kind::Command) {
+            let name = command_name(self.file, command);
+            named.of_name(Kind::Command, name).for_each(|(index, function)| {
+                function(&mut self.context(index, report), command);
+            });
+        }
+        for kind in [Kind::Call, Kind::New] {
             for call in self.file.tree.nodes_of(kind) {
                 let Some(callee) = call.child(Role::Callee) else { continue };
                 let name = match callee.kind() {
@@ -209,7 +216,8 @@ impl<'r> Run<'r> {
             return;
         }
         let (lines, source) = (self.file.text.lines(), self.file.text.source());
-        let all: Vec<Line> = (1..=lines.count()).map(|number| Line { number, span: lines.line(source, number) }).collect();
+        let all: Vec<Line> =
+            (1..=lines.count()).map(|number| Line { number, span: lines.line(source, number) }).collect();
         for (index, function) in &self.table.lines {
             let mut context = self.context(*index, report);
             all.iter().for_each(|line| function(&mut context, *line));

@@ -5,7 +5,7 @@ use std::cell::RefCell;
 use rustc_hash::{FxHashMap, FxHashSet};
 use sieve_syntax::tree::{Kind, NodeRef, Role};
 
-use crate::interface::File;
+use crate::interface::{File, word_hash};
 use crate::shell::{arguments, command_name, variable_of};
 
 /// What a value may be, when the shell splits it.
@@ -108,97 +108,107 @@ const FILTERS: &[&str] = &["sed", "tr", "cut", "awk", "grep", "sort", "uniq", "r
 
 /// What the variables of a script hold, by all that it assigns to them.
 #[derive(Debug)]
-pub(crate) struct ShellValues<'f> {
-    file: File<'f>,
+pub(crate) struct ShellValues {
     /// The functions that the script calls with what it says there.
-    called: FxHashSet<&'f str>,
-    known: FxHashMap<Place<'f>, Holds>,
-    /// What the names of variables say, once somebody has asked.
-    by_name: RefCell<FxHashMap<Box<str>, Option<Holds>>>,
+    called: FxHashSet<u64>,
+    known: FxHashMap<Place, Holds>,
+    /// What the names of variables say, of those that were met.
+    by_name: RefCell<FxHashMap<u64, Option<Holds>>>,
 }
 
-/// A variable, or a parameter of a function: the name of the function, and the variable or its number.
-type Place<'f> = (&'f str, &'f str);
+/// A variable, or a parameter of a function: the hash of the name of the function, and that of the variable or its number.
+type Place = (u64, u64);
+
+/// What is in the place of a function where a variable is the script's own.
+const SCRIPT: u64 = 0;
 
 /// What one place is given.
 #[derive(Debug, Default)]
-struct Given<'f> {
+struct Given {
     holds: Option<Holds>,
-    from: Vec<Place<'f>>,
+    from: Vec<Place>,
 }
 
 /// How parameters of functions are written.
 const PARAMETERS: [&str; 9] = ["1", "2", "3", "4", "5", "6", "7", "8", "9"];
 
-impl<'f> ShellValues<'f> {
-    pub(crate) fn of(file: File<'f>) -> ShellValues<'f> {
+/// What the variables of a script hold; worked out once.
+pub(crate) fn shell_values<'f>(file: File<'f>) -> &'f ShellValues {
+    file.data().shell_values.get_or_init(|| ShellValues::of(file))
+}
+
+impl ShellValues {
+    fn of(file: File<'_>) -> ShellValues {
         let (known, by_name) = (FxHashMap::default(), RefCell::default());
-        let mut values = ShellValues { file, called: called_functions(file), known, by_name };
-        let given = values.gather();
+        let mut values = ShellValues { called: called_functions(file), known, by_name };
+        let given = values.gather(file);
         values.spread(&given);
         values
     }
 
     /// What an expansion or the output of a command may be, where the shell splits it.
-    pub(crate) fn of_part(&self, part: NodeRef<'f>) -> Holds {
+    pub(crate) fn of_part(&self, file: File<'_>, part: NodeRef<'_>) -> Holds {
         let mut from = Vec::new();
-        let holds = self.direct(part, &mut from);
+        let holds = self.direct(file, part, &mut from);
         from.into_iter().map(|place| self.of_place(place)).chain([holds]).max().unwrap_or(holds)
     }
 
-    /// What the name of a variable says of its value.
-    fn by_name(&self, name: &str) -> Option<Holds> {
-        if let Some(known) = self.by_name.borrow().get(name) {
-            return *known;
-        }
-        let holds = by_name(name);
-        self.by_name.borrow_mut().insert(name.into(), holds);
-        holds
+    /// The script's own variable of a name.
+    fn variable(&self, name: &str) -> Place {
+        (SCRIPT, self.key(name))
     }
 
-    fn of_place(&self, place: Place<'f>) -> Holds {
-        let otherwise = if place.0.is_empty() { Holds::Unknown } else { Holds::OneWord };
+    /// The hash of the name of a variable, of which it is noted what the name says.
+    fn key(&self, name: &str) -> u64 {
+        let hash = word_hash(name);
+        self.by_name.borrow_mut().entry(hash).or_insert_with(|| by_name(name));
+        hash
+    }
+
+    /// What the name of a variable says of its value.
+    fn by_name(&self, variable: u64) -> Option<Holds> {
+        self.by_name.borrow().get(&variable).copied().flatten()
+    }
+
+    fn of_place(&self, place: Place) -> Holds {
+        let otherwise = if place.0 == SCRIPT { Holds::Unknown } else { Holds::OneWord };
         self.known.get(&place).copied().or_else(|| self.by_name(place.1)).unwrap_or(otherwise)
     }
 
-    fn gather(&self) -> FxHashMap<Place<'f>, Given<'f>> {
-        let file = self.file;
-        let mut given: FxHashMap<Place<'f>, Given<'f>> = FxHashMap::default();
-        let mut note_place = |place: Place<'f>, holds: Holds| {
+    fn gather(&self, file: File<'_>) -> FxHashMap<Place, Given> {
+        let tree = file.tree;
+        let mut given: FxHashMap<Place, Given> = FxHashMap::default();
+        let mut edges: Vec<(Place, Place)> = Vec::new();
+        let mut note = |place: Place, holds: Holds| {
             let entry = given.entry(place).or_default();
             entry.holds = Some(entry.holds.map_or(holds, |before| before.max(holds)));
         };
-        let mut edges: Vec<(Place<'f>, Place<'f>)> = Vec::new();
-        let mut iterated: FxHashSet<&'f str> = FxHashSet::default();
-        for node in file.tree.nodes_of_any(&[Kind::Assignment, Kind::For, Kind::Command, Kind::Word]) {
-            if node.kind() == Kind::Command && self.called.contains(command_name(file, node)) {
-                self.of_call(node, &mut note_place, &mut edges);
+        for command in tree.nodes_of(Kind::Command) {
+            let name = command_name(file, command);
+            if !self.called.is_empty() && self.called.contains(&word_hash(name)) {
+                self.of_call(file, command, &mut note, &mut edges);
             }
-            let mut note = |name: &'f str, holds: Holds| note_place(("", name), holds);
-            match node.kind() {
-                Kind::Assignment => {
-                    let Some(target) = node.child(Role::Target) else { continue };
-                    let name = file.node_text(target);
-                    let mut from = Vec::new();
-                    note(name, self.of_value(name, node, &mut from));
-                    edges.extend(from.into_iter().map(|source| (("", name), source)));
-                }
-                Kind::For => {
-                    let Some(target) = node.child(Role::Target) else { continue };
-                    note(file.node_text(target), self.of_elements(node));
-                    let words = node.children_in(Role::Iterable).flat_map(NodeRef::children);
-                    iterated.extend(words.filter(|it| it.kind() == Kind::Expansion).map(|it| variable_of(file, it)));
-                }
-                Kind::Command => self.of_reader(node, &mut note),
-                // What is run by the words of its value holds several.
-                Kind::Word if node.role() == Role::Callee => {
-                    let parts = node.children().filter(|part| part.kind() == Kind::Expansion);
-                    parts.for_each(|part| note(variable_of(file, part), Holds::Several));
-                }
-                _ => {}
-            }
+            self.of_reader(file, command, &mut note);
         }
-        iterated.into_iter().for_each(|name| note_place(("", name), Holds::Several));
+        for assignment in tree.nodes_of(Kind::Assignment) {
+            let Some(target) = assignment.child(Role::Target) else { continue };
+            let mut from = Vec::new();
+            let place = self.variable(file.node_text(target));
+            note(place, self.of_value(file, place, assignment, &mut from));
+            edges.extend(from.into_iter().map(|source| (place, source)));
+        }
+        for of_loop in tree.nodes_of(Kind::For) {
+            let Some(target) = of_loop.child(Role::Target) else { continue };
+            note(self.variable(file.node_text(target)), of_elements(file, of_loop));
+            let words = of_loop.children_in(Role::Iterable).flat_map(NodeRef::children);
+            let iterated = words.filter(|it| it.kind() == Kind::Expansion).map(|it| variable_of(file, it));
+            iterated.for_each(|name| note(self.variable(name), Holds::Several));
+        }
+        // What is run by the words of its value holds several.
+        for callee in tree.nodes_of(Kind::Word).filter(|word| word.role() == Role::Callee) {
+            let parts = callee.children().filter(|part| part.kind() == Kind::Expansion);
+            parts.for_each(|part| note(self.variable(variable_of(file, part)), Holds::Several));
+        }
         for (place, source) in edges {
             given.entry(place).or_default().from.push(source);
         }
@@ -208,30 +218,32 @@ impl<'f> ShellValues<'f> {
     /// What a call gives to the parameters of a function of the script.
     fn of_call(
         &self,
-        command: NodeRef<'f>,
-        note: &mut impl FnMut(Place<'f>, Holds),
-        edges: &mut Vec<(Place<'f>, Place<'f>)>,
+        file: File<'_>,
+        command: NodeRef<'_>,
+        note: &mut impl FnMut(Place, Holds),
+        edges: &mut Vec<(Place, Place)>,
     ) {
-        let function = command_name(self.file, command);
+        let function = word_hash(command_name(file, command));
         let mut words = arguments(command);
         for (at, parameter) in PARAMETERS.iter().enumerate() {
             let Some(word) = words.next() else { return };
             let mut from = Vec::new();
-            let holds = self.of_word(word, &mut from, None);
-            note((function, parameter), holds.min(Holds::Anything));
-            edges.extend(from.into_iter().map(|source| ((function, *parameter), source)));
+            let holds = self.of_word(file, word, &mut from, None);
+            let place = (function, self.key(parameter));
+            note(place, holds.min(Holds::Anything));
+            edges.extend(from.into_iter().map(|source| (place, source)));
             // Whatever comes behind what may be several words has no number that is known.
             if holds == Holds::Several {
-                PARAMETERS[at..].iter().for_each(|parameter| note((function, parameter), Holds::Anything));
+                PARAMETERS[at..].iter().for_each(|parameter| note((function, self.key(parameter)), Holds::Anything));
                 return;
             }
         }
     }
 
     /// Hands on what is known of places to those that are given what they hold.
-    fn spread(&mut self, given: &FxHashMap<Place<'f>, Given<'f>>) {
-        let mut users: FxHashMap<Place<'f>, Vec<Place<'f>>> = FxHashMap::default();
-        let mut waiting: Vec<Place<'f>> = Vec::new();
+    fn spread(&mut self, given: &FxHashMap<Place, Given>) {
+        let mut users: FxHashMap<Place, Vec<Place>> = FxHashMap::default();
+        let mut waiting: Vec<Place> = Vec::new();
         for (place, one) in given {
             one.from.iter().for_each(|source| users.entry(*source).or_default().push(*place));
             let from_elsewhere = one.from.iter().filter(|source| !given.contains_key(*source));
@@ -244,7 +256,7 @@ impl<'f> ShellValues<'f> {
             let holds = self.known[&place];
             for user in users.get(&place).into_iter().flatten() {
                 // What a function is given is one word for it, however it came about.
-                let holds = if user.0.is_empty() { holds } else { holds.min(Holds::Anything) };
+                let holds = if user.0 == SCRIPT { holds } else { holds.min(Holds::Anything) };
                 if self.by_name(user.1).is_none() && self.known[user] < holds {
                     self.known.insert(*user, holds);
                     waiting.push(*user);
@@ -254,20 +266,20 @@ impl<'f> ShellValues<'f> {
     }
 
     /// What an assignment gives, beside what comes from the variables noted.
-    fn of_value(&self, name: &'f str, assignment: NodeRef<'f>, from: &mut Vec<Place<'f>>) -> Holds {
+    fn of_value(&self, file: File<'_>, place: Place, assignment: NodeRef<'_>, from: &mut Vec<Place>) -> Holds {
         let Some(value) = assignment.child(Role::Value) else { return Holds::OneWord };
         if assignment.child(Role::Index).is_some() {
             return Holds::Unknown;
         }
-        self.of_word(value, from, Some(name))
+        self.of_word(file, value, from, Some(place))
     }
 
     /// What a word gives, beside what comes from the places noted; and the variable that is given it, if one is.
-    fn of_word(&self, value: NodeRef<'f>, from: &mut Vec<Place<'f>>, target: Option<&'f str>) -> Holds {
+    fn of_word(&self, file: File<'_>, value: NodeRef<'_>, from: &mut Vec<Place>, target: Option<Place>) -> Holds {
         if value.kind() != Kind::Word {
             return Holds::Unknown;
         }
-        let text = self.file.node_text(value);
+        let text = file.node_text(value);
         let unquoted = text.trim_matches(['"', '\'']);
         if unquoted.starts_with('-') {
             return Holds::Several;
@@ -283,12 +295,12 @@ impl<'f> ShellValues<'f> {
             let at = (part.span().start - value.span().start) as usize;
             plain.push_str(text.get(plain_end..at).unwrap_or_default());
             plain_end = (part.span().end - value.span().start) as usize;
-            holds = holds.max(self.direct(part, from));
+            holds = holds.max(self.direct(file, part, from));
         }
         plain.push_str(text.get(plain_end..).unwrap_or_default());
         let has_space = plain.trim_matches(['"', '\'']).contains([' ', '\t', '\n']);
         // `quays="$quays $new"`, `tug="nice -n 3 tug"`
-        let adds = target.is_some_and(|name| from.contains(&("", name))) || plain.contains(" -");
+        let adds = target.is_some_and(|place| from.contains(&place)) || plain.contains(" -");
         match holds {
             _ if has_space && adds => Holds::Several,
             _ if has_space || plain.contains(['*', '?']) => Holds::Anything.max(holds),
@@ -296,32 +308,14 @@ impl<'f> ShellValues<'f> {
         }
     }
 
-    /// What the variable of a loop holds.
-    fn of_elements(&self, of_loop: NodeRef<'f>) -> Holds {
-        if of_loop.child(Role::Iterable).is_none() {
-            return Holds::Anything;
-        }
-        let of_word = |word: NodeRef<'f>| {
-            let text = self.file.node_text(word);
-            let is_quoted = text.starts_with(['"', '\'']);
-            if OF_THE_SYSTEM.iter().any(|folder| text.trim_start_matches('"').starts_with(folder)) {
-                return Holds::OneWord;
-            }
-            let is_split = word.children().next().is_some() && !is_quoted;
-            let may_be_any = text.contains(['*', '?']) && !is_split || is_quoted && text.contains([' ', '$', '*', '?']);
-            if may_be_any { Holds::Anything } else { Holds::OneWord }
-        };
-        of_loop.children_in(Role::Iterable).map(of_word).max().unwrap_or(Holds::Unknown)
-    }
-
     /// What commands assign to variables that they get by name.
-    fn of_reader(&self, command: NodeRef<'f>, note: &mut impl FnMut(&'f str, Holds)) {
-        let file = self.file;
+    fn of_reader(&self, file: File<'_>, command: NodeRef<'_>, note: &mut impl FnMut(Place, Holds)) {
         let name = command_name(file, command);
         if !matches!(name, "read" | "getopts" | "mapfile" | "readarray" | "printf") {
             return;
         }
-        let words: Vec<&'f str> = arguments(command).map(|argument| file.node_text(argument)).collect();
+        let words: Vec<&str> = arguments(command).map(|argument| file.node_text(argument)).collect();
+        let mut note = |name: &str, holds: Holds| note(self.variable(name), holds);
         match name {
             "read" => {
                 let separates = command.children().any(|part| {
@@ -341,17 +335,17 @@ impl<'f> ShellValues<'f> {
     }
 
     /// What a part of a word gives by itself, and the variables from which it comes.
-    fn direct(&self, part: NodeRef<'f>, from: &mut Vec<Place<'f>>) -> Holds {
+    fn direct(&self, file: File<'_>, part: NodeRef<'_>, from: &mut Vec<Place>) -> Holds {
         match part.kind() {
-            Kind::Expansion => self.of_expansion(part, from),
-            Kind::CommandSubstitution => self.of_output(part, from),
+            Kind::Expansion => self.of_expansion(file, part, from),
+            Kind::CommandSubstitution => self.of_output(file, part, from),
             _ => Holds::OneWord,
         }
     }
 
-    fn of_expansion(&self, expansion: NodeRef<'f>, from: &mut Vec<Place<'f>>) -> Holds {
-        let text = self.file.node_text(expansion);
-        let name = variable_of(self.file, expansion);
+    fn of_expansion(&self, file: File<'_>, expansion: NodeRef<'_>, from: &mut Vec<Place>) -> Holds {
+        let text = file.node_text(expansion);
+        let name = variable_of(file, expansion);
         if text.starts_with("${#") || PLAIN.contains(&name) {
             return Holds::OneWord;
         }
@@ -363,35 +357,34 @@ impl<'f> ShellValues<'f> {
             return Holds::Anything;
         }
         if name.starts_with(|first: char| first.is_ascii_digit()) {
-            return self.of_parameter(expansion, name, from);
+            return self.of_parameter(file, expansion, name, from);
         }
         if text.contains('[') || text.starts_with("${!") {
-            return self.by_name(name).unwrap_or(Holds::Unknown);
+            return by_name(name).unwrap_or(Holds::Unknown);
         }
-        from.push(("", name));
+        from.push(self.variable(name));
         Holds::OneWord
     }
 
     /// What a function is given is what the calls in the script say; what the script is given may be anything.
-    fn of_parameter(&self, expansion: NodeRef<'f>, number: &'f str, from: &mut Vec<Place<'f>>) -> Holds {
+    fn of_parameter(&self, file: File<'_>, expansion: NodeRef<'_>, number: &str, from: &mut Vec<Place>) -> Holds {
         let function = expansion.ancestors().find(|node| node.kind() == Kind::Function);
-        let name = function.and_then(|function| function.child(Role::Name)).map(|name| self.file.node_text(name));
+        let name = function.and_then(|function| function.child(Role::Name)).map(|name| word_hash(file.node_text(name)));
         match name.filter(|name| self.called.contains(name)) {
-            Some(name) => {
-                from.push((name, number));
+            Some(function) => {
+                from.push((function, self.key(number)));
                 Holds::OneWord
             }
             None => Holds::Anything,
         }
     }
 
-    fn of_output(&self, substitution: NodeRef<'f>, from: &mut Vec<Place<'f>>) -> Holds {
-        let file = self.file;
+    fn of_output(&self, file: File<'_>, substitution: NodeRef<'_>, from: &mut Vec<Place>) -> Holds {
         let Some(first) = substitution.child(Role::Statement) else { return Holds::Anything };
         if substitution.children_in(Role::Statement).nth(1).is_some() {
             return Holds::Unknown;
         }
-        let commands: Vec<NodeRef<'f>> = match first.kind() {
+        let commands: Vec<NodeRef<'_>> = match first.kind() {
             Kind::Command => vec![first],
             Kind::Pipeline => first.children().collect(),
             _ => return Holds::Unknown,
@@ -404,9 +397,9 @@ impl<'f> ShellValues<'f> {
         if commands.len() > 1 && FILTERS.contains(&last) && matches!(name_at(0), "echo" | "printf") {
             let words = arguments(commands[0]).flat_map(|word| word.descendants());
             let parts = words.filter(|part| part.kind() == Kind::Expansion);
-            return parts.map(|part| self.of_expansion(part, from)).max().unwrap_or(Holds::OneWord);
+            return parts.map(|part| self.of_expansion(file, part, from)).max().unwrap_or(Holds::OneWord);
         }
-        let of_system = |command: &NodeRef<'f>| {
+        let of_system = |command: &NodeRef<'_>| {
             arguments(*command).any(|word| OF_THE_SYSTEM.iter().any(|folder| file.node_text(word).starts_with(folder)))
         };
         let gives_anything = GIVE_ANYTHING.contains(&last) && !commands.iter().any(of_system);
@@ -414,21 +407,37 @@ impl<'f> ShellValues<'f> {
     }
 }
 
+/// What the variable of a loop holds.
+fn of_elements(file: File<'_>, of_loop: NodeRef<'_>) -> Holds {
+    if of_loop.child(Role::Iterable).is_none() {
+        return Holds::Anything;
+    }
+    let of_word = |word: NodeRef<'_>| {
+        let text = file.node_text(word);
+        let is_quoted = text.starts_with(['"', '\'']);
+        if OF_THE_SYSTEM.iter().any(|folder| text.trim_start_matches('"').starts_with(folder)) {
+            return Holds::OneWord;
+        }
+        let is_split = word.children().next().is_some() && !is_quoted;
+        let may_be_any = text.contains(['*', '?']) && !is_split || is_quoted && text.contains([' ', '$', '*', '?']);
+        if may_be_any { Holds::Anything } else { Holds::OneWord }
+    };
+    of_loop.children_in(Role::Iterable).map(of_word).max().unwrap_or(Holds::Unknown)
+}
+
 /// The functions of a script that it calls itself and that take their parameters one by one.
-fn called_functions<'f>(file: File<'f>) -> FxHashSet<&'f str> {
-    let mut defined: FxHashSet<&'f str> = FxHashSet::default();
-    let mut called: FxHashSet<&'f str> = FxHashSet::default();
-    let mut shifting: FxHashSet<&'f str> = FxHashSet::default();
-    for node in file.tree.nodes_of_any(&[Kind::Function, Kind::Command]) {
-        match node.kind() {
-            Kind::Function => defined.extend(node.child(Role::Name).map(|name| file.node_text(name))),
-            Kind::Command if command_name(file, node) == "shift" => {
-                let function = node.ancestors().find(|node| node.kind() == Kind::Function);
-                let name = function.and_then(|function| function.child(Role::Name));
-                shifting.extend(name.map(|name| file.node_text(name)));
-            }
-            Kind::Command => drop(called.insert(command_name(file, node))),
-            _ => {}
+fn called_functions(file: File<'_>) -> FxHashSet<u64> {
+    let name_of = |function: NodeRef<'_>| function.child(Role::Name).map(|name| word_hash(file.node_text(name)));
+    let defined: FxHashSet<u64> = file.tree.nodes_of(Kind::Function).filter_map(name_of).collect();
+    let mut called = FxHashSet::default();
+    let mut shifting = FxHashSet::default();
+    for command in file.tree.nodes_of(Kind::Command).take(if defined.is_empty() { 0 } else { usize::MAX }) {
+        let name = command_name(file, command);
+        if name == "shift" {
+            let function = command.ancestors().find(|node| node.kind() == Kind::Function);
+            shifting.extend(function.and_then(name_of));
+        } else {
+            called.insert(word_hash(name));
         }
     }
     called.retain(|name| defined.contains(name) && !shifting.contains(name));

@@ -25,6 +25,14 @@ impl FileResult {
         }
     }
 
+    /// How many findings it has.
+    pub(crate) fn findings(&self) -> usize {
+        match self {
+            FileResult::Sifted(outcome) => outcome.findings.len(),
+            FileResult::LeftOut(_) | FileResult::Failed(_) => 0,
+        }
+    }
+
     pub(crate) fn facts_mut(&mut self) -> Option<&mut Facts> {
         match self {
             FileResult::Sifted(outcome) => Some(&mut outcome.facts),

@@ -220,6 +220,7 @@ pub(crate) fn gather(
     let mut matching = request.baseline.map(|baseline| Matching::new(baseline, request.settings.rule_set()));
     let mut windows: Vec<Windowed<'_>> = Vec::new();
     let mut broken = BTreeSet::new();
+    outcome.findings.reserve_exact(results.iter().map(FileResult::findings).sum());
     for (candidate, result) in discovery.files.iter().zip(results) {
         match result {
             FileResult::LeftOut(cause) => outcome.left_out.push((Arc::clone(&candidate.shown), cause)),

@@ -18,6 +18,8 @@ use sieve_syntax::language::Language;
 use sieve_syntax::text::{LineEnding, Span, Text};
 use sieve_syntax::tree::{Kind, NodeId, NodeRef, Role, Tree};
 
+use crate::shell_values::ShellValues;
+
 use super::finding::UsualStyle;
 use super::name_style::NameStyle;
 use super::styles::NAMED_KINDS;
@@ -87,6 +89,8 @@ pub struct FileData<'f> {
     pub(crate) only_imports: OnceCell<bool>,
     /// Whether a script is for any shell of the standard, once that is known.
     pub(crate) is_for_any_shell: OnceCell<bool>,
+    /// What the variables of a script hold, once somebody asks.
+    pub(crate) shell_values: OnceCell<ShellValues>,
     /// The variables that a script makes for itself, each with the kind of its name, once somebody asks.
     pub(crate) script_variables: OnceCell<Vec<(NodeId, &'static str)>>,
     /// The first statement of a block that may leave the function around it, by the blocks of which somebody asked.
@@ -128,6 +132,7 @@ impl<'f> FileData<'f> {
             re_exports: OnceCell::new(),
             only_imports: OnceCell::new(),
             is_for_any_shell: OnceCell::new(),
+            shell_values: OnceCell::new(),
             script_variables: OnceCell::new(),
             first_leaving: RefCell::default(),
             renames_imports: OnceCell::new(),

@@ -77,7 +77,7 @@ pub struct Wrong {
 pub enum Check {
     /// Nodes of these kinds.
     Nodes(&'static [Kind], fn(&mut Context, NodeRef)),
-    /// The same, but of calls only those of something whose name is the last part of one of these: `mktemp` of `tempfile.mktemp`. A name
+    /// The same, but of calls and commands only those whose name is the last part of one of these: `mktemp` of `tempfile.mktemp`. A name
     /// that an import may have given is asked about whatever it is.
     Named(&'static [Kind], &'static [&'static str], fn(&mut Context, NodeRef)),
     /// All nodes of these kinds at once, in the order of the text: for rules that check what a file mostly does.

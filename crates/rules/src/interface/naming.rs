@@ -154,6 +154,9 @@ impl Naming {
 
     /// What settings say of a kind of names in a language, if anything.
     pub fn chosen(&self, language: Language, kind: &str) -> Option<&NameForm> {
+        if self.forms.is_empty() {
+            return None;
+        }
         let set = |wanted: Option<Language>| {
             let is_it = |key: &NamingKey| key.language == wanted && NAMED_KINDS[key.kind] == kind;
             self.forms.iter().find(|(key, _)| is_it(key)).map(|(_, form)| form)
@@ -179,7 +182,10 @@ fn default_form(language: Language, kind: &str) -> &'static NameForm {
         };
         Language::ALL.iter().map(forms).collect()
     });
-    let kind = NAMED_KINDS.iter().position(|known| *known == kind).expect("rules ask for sorts there are");
+    // Nearly always both are the same literal.
+    let same = NAMED_KINDS.iter().position(|known| std::ptr::eq(*known, kind));
+    let kind = same.or_else(|| NAMED_KINDS.iter().position(|known| *known == kind));
+    let kind = kind.expect("rules ask for sorts there are");
     &FORMS[language as usize][kind]
 }
 

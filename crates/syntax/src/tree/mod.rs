@@ -65,10 +65,7 @@ impl Tree {
 
     /// The nodes of one kind, in the order of the text. Takes time for these alone once somebody has asked.
     #[inline]
-    pub fn nodes_of(
-        &self,
-        kind: Kind,
-    ) -> impl DoubleEndedIterator<Item = NodeRef<'_>> + ExactSizeIterator + Clone {
+    pub fn nodes_of(&self, kind: Kind) -> impl DoubleEndedIterator<Item = NodeRef<'_>> + ExactSizeIterator + Clone {
         let ids = self.by_kind.get_or_init(|| ByKind::of(&self.nodes)).ids(kind);
         ids.iter().map(|id| self.node(*id))
     }

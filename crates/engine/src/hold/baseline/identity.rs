@@ -105,8 +105,23 @@ fn joined(text: &Text, tree: &Tree, span: Span) -> String {
     } else {
         solid
     };
-    let words = chosen.iter().flat_map(|token| text.slice(tree.token_span(*token)).split_whitespace());
-    words.collect::<Vec<&str>>().join(" ")
+    let mut joined = String::new();
+    let mut add = |word: &str| {
+        if !joined.is_empty() {
+            joined.push(' ');
+        }
+        joined.push_str(word);
+    };
+    for token in chosen {
+        let token = text.slice(tree.token_span(token));
+        // Most tokens are one word.
+        if !token.is_empty() && token.bytes().all(|byte| byte.is_ascii_graphic()) {
+            add(token);
+        } else {
+            token.split_whitespace().for_each(&mut add);
+        }
+    }
+    joined
 }
 
 fn is_solid(kind: TokenKind) -> bool {

@@ -92,8 +92,7 @@ static MADE: Marks = Marks::new(&[
 ]);
 
 /// What generators ask of those who read.
-static KEEP_OUT: Marks =
-    Marks::new(&["do not edit", "do not modify", "don't edit", "do not change", "not be edited"]);
+static KEEP_OUT: Marks = Marks::new(&["do not edit", "do not modify", "don't edit", "do not change", "not be edited"]);
 
 /// Statements that come before the comments that head a file.
 const PROLOGUE: &[&str] = &["\"use ", "'use ", "set -"];

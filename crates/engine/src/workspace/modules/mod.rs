@@ -7,6 +7,7 @@ mod commented;
 mod file;
 mod folder;
 mod javascript;
+mod known;
 mod package;
 mod python;
 
@@ -23,6 +24,7 @@ use sieve_meaning::project::{Module, Modules, Summary};
 use sieve_syntax::language::Language;
 
 use folder::FolderIndex;
+use known::KnownModules;
 
 use crate::files::{EntryKind, Files};
 use crate::project::{Project, absolute, relative};
@@ -47,6 +49,8 @@ pub(crate) struct ModuleIndex {
     others: Mutex<Option<HashSet<String>>>,
     /// Folders that are modules.
     folders: FolderIndex,
+    /// Where imports lead.
+    known: Mutex<KnownModules>,
 }
 
 impl ModuleIndex {
@@ -64,6 +68,7 @@ impl ModuleIndex {
     /// Drops what is known of a file, as a module and as settings.
     pub(crate) fn forget(&self, path: &Path) {
         self.modules.forget(path);
+        self.known.lock().unwrap_or_else(PoisonError::into_inner).forget(path.to_path_buf());
         self.folders.forget(path);
         self.packed.lock().unwrap_or_else(PoisonError::into_inner).remove(path);
         self.settings.lock().unwrap_or_else(PoisonError::into_inner).remove(path);
@@ -201,14 +206,14 @@ impl Modules for ModulesOf<'_> {
         if self.find(from, module).is_some() {
             return false;
         }
-        let from = absolute(self.root(), Path::new(from));
-        let Some(lookup) = lookup_of(self.language) else { return false };
-        let place = (lookup.place)(&from, module);
-        let may_be_compiled = |place: &Path| {
-            let name = place.file_name().and_then(|name| name.to_str());
-            lookup.may_be_compiled && name.is_some_and(|name| self.index.may_be_compiled(self.project, name))
-        };
-        place.is_some_and(|place| self.has_nothing_at(&place) && !may_be_compiled(&place))
+        let known = &self.index.known;
+        let before = known.lock().unwrap_or_else(PoisonError::into_inner).get(self, from, module);
+        before.is_missing.unwrap_or_else(|| {
+            let is_missing = self.lies_nowhere(from, module);
+            let mut known = known.lock().unwrap_or_else(PoisonError::into_inner);
+            known.note(from, module, |known| known.is_missing = Some(is_missing));
+            is_missing
+        })
     }
 
     fn folder(&self, from: &str, folder: &str) -> Option<Arc<FolderModule>> {
@@ -220,9 +225,33 @@ impl Modules for ModulesOf<'_> {
 
 impl ModulesOf<'_> {
     fn look_for(&self, from: &str, module: &str) -> Option<Arc<Module>> {
+        let known = &self.index.known;
+        let before = known.lock().unwrap_or_else(PoisonError::into_inner).get(self, from, module);
+        let path = before.path.unwrap_or_else(|| {
+            let path = self.path_of(from, module);
+            let mut known = known.lock().unwrap_or_else(PoisonError::into_inner);
+            known.note(from, module, |known| known.path = Some(path.clone()));
+            path
+        });
+        self.index.module(&path?, self.project)
+    }
+
+    /// The file that an import means.
+    fn path_of(&self, from: &str, module: &str) -> Option<PathBuf> {
         let from = absolute(self.root(), Path::new(from));
-        let path = (lookup_of(self.language)?.find)(self, &from, module)?;
-        self.index.module(&path, self.project)
+        (lookup_of(self.language)?.find)(self, &from, module)
+    }
+
+    /// Whether a module is named by its place, and nothing is there that it could be.
+    fn lies_nowhere(&self, from: &str, module: &str) -> bool {
+        let from = absolute(self.root(), Path::new(from));
+        let Some(lookup) = lookup_of(self.language) else { return false };
+        let place = (lookup.place)(&from, module);
+        let may_be_compiled = |place: &Path| {
+            let name = place.file_name().and_then(|name| name.to_str());
+            lookup.may_be_compiled && name.is_some_and(|name| self.index.may_be_compiled(self.project, name))
+        };
+        place.is_some_and(|place| self.has_nothing_at(&place) && !may_be_compiled(&place))
     }
 }
 

@@ -3,7 +3,7 @@ use sieve_syntax::tree::{Kind, NodeRef, Role};
 
 use crate::blocks::{plain, value};
 use crate::interface::{Certainty, Check, Concern, Context, Examples, File, Level, Mesh, Rule, Wrong};
-use crate::shell::{arguments, command_name};
+use crate::shell::arguments;
 
 pub(in crate::catalogue) static RULE: Rule = Rule {
     name: "wide-permission",
@@ -77,9 +77,6 @@ fn check(context: &mut Context, node: NodeRef) {
 }
 
 fn of_command<'t>(file: File<'_>, command: NodeRef<'t>) -> Option<NodeRef<'t>> {
-    if command_name(file, command) != "chmod" {
-        return None;
-    }
     let mode = arguments(command).find(|argument| !file.node_text(*argument).starts_with('-'))?;
     let text = file.node_text(mode);
     let in_letters = text.split(',').any(|part| {

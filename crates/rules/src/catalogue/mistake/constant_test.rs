@@ -4,7 +4,7 @@ use sieve_syntax::tree::{Kind, NodeRef, Role};
 use crate::interface::File;
 use crate::interface::{Certainty, Check, Concern, Context, Examples, Level, Mesh, Rule, Wrong};
 use crate::same::written_between;
-use crate::shell::{arguments, command_name, text_beside};
+use crate::shell::{arguments, text_beside};
 
 pub(in crate::catalogue) static RULE: Rule = Rule {
     name: "constant-test",
@@ -33,7 +33,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
         ],
     }],
     needs_names: false,
-    check: Check::Nodes(&[Kind::Command, Kind::Comparison], check),
+    check: Check::Named(&[Kind::Command, Kind::Comparison], &["["], check),
 };
 
 fn check(context: &mut Context, node: NodeRef) {
@@ -47,9 +47,6 @@ fn check(context: &mut Context, node: NodeRef) {
                 report(context, *left);
             }
         }
-        return;
-    }
-    if command_name(file, node) != "[" {
         return;
     }
     let words: Vec<NodeRef> = arguments(node).collect();

@@ -3,7 +3,7 @@ use sieve_syntax::tree::{Kind, NodeRef, Role};
 
 use crate::interface::File;
 use crate::interface::{Certainty, Check, Concern, Context, Examples, Level, Mesh, Rule, Wrong};
-use crate::shell::{arguments, command_name, variable_of};
+use crate::shell::{arguments, variable_of};
 
 pub(in crate::catalogue) static RULE: Rule = Rule {
     name: "early-trap",
@@ -31,7 +31,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
         ],
     }],
     needs_names: false,
-    check: Check::Nodes(&[Kind::Command], check),
+    check: Check::Named(&[Kind::Command], &["trap"], check),
 };
 
 /// How many nodes of a script are looked through for each trap.
@@ -39,9 +39,6 @@ const LOOKED_THROUGH: usize = 10_000;
 
 fn check(context: &mut Context, command: NodeRef) {
     let file = context.file();
-    if command_name(file, command) != "trap" {
-        return;
-    }
     let Some(action) = arguments(command).next().filter(|action| file.node_text(*action).starts_with('"')) else {
         return;
     };

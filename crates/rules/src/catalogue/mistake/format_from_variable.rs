@@ -1,11 +1,9 @@
-use sieve_syntax::language::Language;
-use sieve_syntax::tree::{Kind, NodeRef};
-use std::cell::OnceCell;
-
 use crate::interface::File;
 use crate::interface::{Certainty, Check, Concern, Context, Examples, Level, Mesh, Rule, Wrong};
-use crate::shell::{arguments, command_name};
-use crate::shell_values::{Holds, ShellValues};
+use crate::shell::arguments;
+use crate::shell_values::{Holds, shell_values};
+use sieve_syntax::language::Language;
+use sieve_syntax::tree::{Kind, NodeRef};
 
 pub(in crate::catalogue) static RULE: Rule = Rule {
     name: "format-from-variable",
@@ -34,36 +32,28 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
         ],
     }],
     needs_names: false,
-    check: Check::File(check),
+    check: Check::Named(&[Kind::Command], &["printf"], check),
 };
 
-fn check(context: &mut Context) {
+fn check(context: &mut Context, command: NodeRef) {
     let file = context.file();
-    let values = OnceCell::new();
-    for command in
-        file.tree.nodes().filter(|node| node.kind() == Kind::Command && command_name(file, *node) == "printf")
-    {
-        let words: Vec<NodeRef> = arguments(command).collect();
-        let at = if words.first().is_some_and(|first| file.node_text(*first) == "-v") { 2 } else { 0 };
-        let format = words.get(at).filter(|_| words.iter().all(|word| file.node_text(*word) != "--"));
-        let Some(format) = format.filter(|format| format.descendants().any(|part| part.kind() == Kind::Expansion))
-        else {
-            continue;
-        };
-        let values: &ShellValues = values.get_or_init(|| ShellValues::of(file));
-        let may_be_any = |part: &NodeRef| {
-            let is_asked = part.kind() == Kind::Expansion && !is_escaped(file, *part) && file.node_text(*part) != "$0";
-            is_asked && values.of_part(*part) == Holds::Anything
-        };
-        // A variable that is a format is one.
-        let is_format = words.len() > at + 1
-            && file.node_text(*format).matches('$').count() == 1
-            && !file.node_text(*format).contains(' ');
-        if let Some(part) = format.descendants().find(may_be_any).filter(|_| !is_format) {
-            context
-                .report(format.span(), format!("\"{}\" is read as part of the format", file.node_text(part)))
-                .advice("print it with `%s`");
-        }
+    let words: Vec<NodeRef> = arguments(command).collect();
+    let at = if words.first().is_some_and(|first| file.node_text(*first) == "-v") { 2 } else { 0 };
+    let format = words.get(at).filter(|_| words.iter().all(|word| file.node_text(*word) != "--"));
+    let expands = |format: &&NodeRef| format.descendants().any(|part| part.kind() == Kind::Expansion);
+    let Some(format) = format.filter(expands) else { return };
+    let may_be_any = |part: &NodeRef| {
+        let is_asked = part.kind() == Kind::Expansion && !is_escaped(file, *part) && file.node_text(*part) != "$0";
+        is_asked && shell_values(file).of_part(file, *part) == Holds::Anything
+    };
+    // A variable that is a format is one.
+    let is_format = words.len() > at + 1
+        && file.node_text(*format).matches('$').count() == 1
+        && !file.node_text(*format).contains(' ');
+    if let Some(part) = format.descendants().find(may_be_any).filter(|_| !is_format) {
+        context
+            .report(format.span(), format!("\"{}\" is read as part of the format", file.node_text(part)))
+            .advice("print it with `%s`");
     }
 }
 

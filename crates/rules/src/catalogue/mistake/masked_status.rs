@@ -44,15 +44,15 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
         ],
     }],
     needs_names: false,
-    check: Check::Nodes(&[Kind::Command], check),
+    check: Check::Named(&[Kind::Command], DECLARING, check),
 };
+
+/// Commands that declare variables, and succeed whatever the command in a value does.
+const DECLARING: &[&str] = &["local", "export", "readonly", "declare", "typeset"];
 
 fn check(context: &mut Context, command: NodeRef) {
     let file = context.file();
     let name = command_name(file, command);
-    if !matches!(name, "local" | "export" | "readonly" | "declare" | "typeset") {
-        return;
-    }
     let runs = |argument: &NodeRef| argument.kind() == Kind::Assignment && gives(*argument);
     let Some(first) = arguments(command).find(runs) else { return };
     let asks = command.parent().is_some_and(|list| list.kind() == Kind::Logical || list.role() == Role::Condition)

@@ -2,7 +2,7 @@ use sieve_syntax::language::Language;
 use sieve_syntax::tree::{Kind, NodeRef};
 
 use crate::interface::{Certainty, Check, Concern, Context, Examples, Level, Mesh, Rule, Wrong};
-use crate::shell::{NUMERIC_TESTS, arguments, command_name};
+use crate::shell::{NUMERIC_TESTS, arguments};
 
 pub(in crate::catalogue) static RULE: Rule = Rule {
     name: "number-test-of-word",
@@ -25,14 +25,11 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
         ],
     }],
     needs_names: false,
-    check: Check::Nodes(&[Kind::Command], check),
+    check: Check::Named(&[Kind::Command], &["[", "test"], check),
 };
 
 fn check(context: &mut Context, command: NodeRef) {
     let file = context.file();
-    if !matches!(command_name(file, command), "[" | "test") {
-        return;
-    }
     let words: Vec<NodeRef> = arguments(command).collect();
     let is_word = |word: &NodeRef| {
         let plain = file.node_text(*word).trim_matches(['"', '\'']);

@@ -2,7 +2,7 @@ use sieve_syntax::language::Language;
 use sieve_syntax::tree::{Kind, NodeRef, Role};
 
 use crate::interface::{Certainty, Check, Concern, Context, Edit, Examples, FixKind, Level, Mesh, Rule, Wrong};
-use crate::shell::{arguments, command_name, has_option};
+use crate::shell::{arguments, has_option};
 
 pub(in crate::catalogue) static RULE: Rule = Rule {
     name: "raw-read",
@@ -34,12 +34,12 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
         right: &["#!/bin/bash\nread -r line\nread -sr word\nread\nread -n 1 key\n"],
     }],
     needs_names: false,
-    check: Check::Nodes(&[Kind::Command], check),
+    check: Check::Named(&[Kind::Command], &["read"], check),
 };
 
 fn check(context: &mut Context, command: NodeRef) {
     let file = context.file();
-    if command_name(file, command) != "read" || has_option(file, command, 'r', "-r") {
+    if has_option(file, command, 'r', "-r") {
         return;
     }
     let words: Vec<&str> = arguments(command).map(|argument| file.node_text(argument)).collect();

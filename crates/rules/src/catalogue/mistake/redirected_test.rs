@@ -3,7 +3,7 @@ use sieve_syntax::text::Span;
 use sieve_syntax::tree::{Kind, NodeRef, Role};
 
 use crate::interface::{Certainty, Check, Concern, Context, Examples, Level, Mesh, Rule, Wrong};
-use crate::shell::{arguments, command_name};
+use crate::shell::arguments;
 
 pub(in crate::catalogue) static RULE: Rule = Rule {
     name: "redirected-test",
@@ -29,14 +29,11 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
         ],
     }],
     needs_names: false,
-    check: Check::Nodes(&[Kind::Command], check),
+    check: Check::Named(&[Kind::Command], &["["], check),
 };
 
 fn check(context: &mut Context, command: NodeRef) {
     let file = context.file();
-    if command_name(file, command) != "[" {
-        return;
-    }
     let Some(close) = arguments(command).last().filter(|last| file.node_text(*last) == "]") else { return };
     for redirection in command.children_in(Role::Redirection) {
         let Some(target) = redirection.child(Role::Target) else { continue };

@@ -2,7 +2,6 @@ use sieve_syntax::language::Language;
 use sieve_syntax::tree::{Kind, NodeRef, Role};
 
 use crate::interface::{Certainty, Check, Concern, Context, Examples, Level, Mesh, Rule, Wrong};
-use crate::shell::command_name;
 
 pub(in crate::catalogue) static RULE: Rule = Rule {
     name: "status-range",
@@ -26,14 +25,11 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
         right: &["#!/bin/bash\nexit 255\nreturn \"$1\"\nexit\n"],
     }],
     needs_names: false,
-    check: Check::Nodes(&[Kind::Command, Kind::Return], check),
+    check: Check::Named(&[Kind::Command, Kind::Return], &["exit"], check),
 };
 
 fn check(context: &mut Context, node: NodeRef) {
     let file = context.file();
-    if node.kind() == Kind::Command && command_name(file, node) != "exit" {
-        return;
-    }
     let Some(status) = node.child(Role::Argument) else { return };
     let text = file.node_text(status);
     if text.parse::<i64>().is_ok_and(|number| !(0..=255).contains(&number)) {

@@ -2,7 +2,7 @@ use sieve_syntax::language::Language;
 use sieve_syntax::tree::{Kind, NodeRef, Role, TokenKind};
 
 use crate::interface::{Certainty, Check, Concern, Context, Edit, Examples, FixKind, Level, Mesh, Rule, Wrong};
-use crate::shell::{arguments, command_name, is_followed_by, stops_at_errors};
+use crate::shell::{arguments, is_followed_by, stops_at_errors};
 
 pub(in crate::catalogue) static RULE: Rule = Rule {
     name: "unchecked-cd",
@@ -43,12 +43,12 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
         ],
     }],
     needs_names: false,
-    check: Check::Nodes(&[Kind::Command], check),
+    check: Check::Named(&[Kind::Command], &["cd"], check),
 };
 
 fn check(context: &mut Context, command: NodeRef) {
     let file = context.file();
-    if command_name(file, command) != "cd" || command.role() != Role::Statement || stops_at_errors(file) {
+    if command.role() != Role::Statement || stops_at_errors(file) {
         return;
     }
     let Some(folder) = arguments(command).last().map(|folder| file.node_text(folder)) else { return };

@@ -1,11 +1,9 @@
-use std::cell::OnceCell;
-
 use sieve_syntax::language::Language;
 use sieve_syntax::tree::{Kind, NodeRef, Role};
 
 use crate::interface::{Certainty, Check, Concern, Context, Edit, Examples, FixKind, Level, Mesh, Rule, Wrong};
 use crate::shell::{NUMERIC_TESTS, arguments, command_name, quoted};
-use crate::shell_values::{Holds, ShellValues};
+use crate::shell_values::{Holds, ShellValues, shell_values};
 
 pub(in crate::catalogue) static RULE: Rule = Rule {
     name: "unquoted-expansion",
@@ -60,7 +58,6 @@ const OF_NUMBERS: &[&str] = &[
 /// What a script assigns to its variables shows only in the whole of it.
 fn check(context: &mut Context) {
     let file = context.file();
-    let values = OnceCell::new();
     for command in file.tree.nodes_of(Kind::Command) {
         let name = command_name(file, command);
         if OF_NUMBERS.contains(&name) || command.child(Role::Callee).is_none() {
@@ -68,12 +65,12 @@ fn check(context: &mut Context) {
         }
         let has_parts = |word: &NodeRef| word.kind() == Kind::Word && word.children().next().is_some();
         if arguments(command).any(|word| has_parts(&word)) {
-            on_command(context, command, matches!(name, "[" | "test"), values.get_or_init(|| ShellValues::of(file)));
+            on_command(context, command, matches!(name, "[" | "test"), shell_values(file));
         }
     }
 }
 
-fn on_command<'c>(context: &mut Context<'c>, command: NodeRef<'c>, is_test: bool, values: &ShellValues<'c>) {
+fn on_command<'c>(context: &mut Context<'c>, command: NodeRef<'c>, is_test: bool, values: &ShellValues) {
     let file = context.file();
     let words: Vec<NodeRef> = arguments(command).collect();
     let text_at = |index: Option<usize>| index.and_then(|at| words.get(at)).map_or("", |word| file.node_text(*word));
@@ -84,11 +81,11 @@ fn on_command<'c>(context: &mut Context<'c>, command: NodeRef<'c>, is_test: bool
             continue;
         }
         let parts = || word.children().filter(|part| is_expanded(*part));
-        if let Some(first) = parts().find(|part| values.of_part(*part) == Holds::Anything) {
+        if let Some(first) = parts().find(|part| values.of_part(file, *part) == Holds::Anything) {
             split.push((*word, first));
         } else if let Some(first) = parts().next().filter(|_| is_test && before == "-n") {
             report_test(context, *word, first);
-        } else if parts().any(|part| values.of_part(part) == Holds::Unknown) {
+        } else if parts().any(|part| values.of_part(file, part) == Holds::Unknown) {
             context.unsure(word.span(), "nothing in the file says what the value may hold");
         }
     }

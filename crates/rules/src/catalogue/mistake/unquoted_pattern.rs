@@ -26,15 +26,12 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
         right: &["#!/bin/bash\nfind . -name '*.tide'\nfind . -name \\*.tide\ngrep 'low*' *.tide\ngrep low tides/*\n"],
     }],
     needs_names: false,
-    check: Check::Nodes(&[Kind::Command], check),
+    check: Check::Named(&[Kind::Command], &["find", "grep", "egrep", "fgrep"], check),
 };
 
 fn check(context: &mut Context, command: NodeRef) {
     let file = context.file();
     let name = command_name(file, command);
-    if !matches!(name, "find" | "grep" | "egrep" | "fgrep") {
-        return;
-    }
     let words: Vec<NodeRef> = arguments(command).collect();
     let pattern = match name {
         "find" => words.windows(2).find(|pair| TESTS.contains(&file.node_text(pair[0]))).map(|pair| pair[1]),
