@@ -101,33 +101,36 @@ fn use_mentioned<'t>(
     for name in locals.keys() {
         lengths[usize::from(name.as_bytes()[0] % 128)] |= 1 << (name.len() % 64);
     }
-    let may_be_local = |word: &str| lengths[usize::from(word.as_bytes()[0] % 128)] >> (word.len() % 64) & 1 == 1;
-    for (id, token) in tokens.iter().enumerate() {
-        let id = id as TokenId;
+    let may_be_local = |word: &[u8]| lengths[usize::from(word[0] % 128)] >> (word.len() % 64) & 1 == 1;
+    let source = collector.text.source();
+    for (id, kind, span) in tree.tokens_with_spans(0..tokens.len() as TokenId) {
         // What is in comments and between words is no use.
-        if token.kind.is_trivia() || told.contains(&id) {
+        if kind.is_trivia() {
             continue;
         }
-        let span = tree.token_span(id);
-        let text = collector.text.slice(span);
-        for (start, word) in words(text).filter(|(_, word)| may_be_local(word)) {
-            for scope in locals.get(word).into_iter().flatten() {
-                let place = Span::new(span.start + start as u32, span.start + (start + word.len()) as u32);
-                collector.use_text(*scope, word, tree.root(), place, None);
+        for word in words(source.as_bytes(), span).filter(|word| may_be_local(&source.as_bytes()[word.range()])) {
+            let name = &source[word.range()];
+            for scope in locals.get(name).into_iter().flatten().filter(|_| !told.contains(&id)) {
+                collector.use_text(*scope, name, tree.root(), word, None);
             }
         }
     }
 }
 
-/// The runs of letters, digits and underscores of ASCII in a text, with where they begin.
-fn words(text: &str) -> impl Iterator<Item = (usize, &str)> {
-    let is_part = |byte: &u8| PARTS[usize::from(*byte)];
-    let mut at = 0;
+/// The runs of letters, digits and underscores of ASCII in a stretch of a source.
+fn words(source: &[u8], stretch: Span) -> impl Iterator<Item = Span> {
+    let bytes = &source[..stretch.end as usize];
+    let mut at = stretch.start as usize;
+    let is_part = |at: usize| bytes.get(at).is_some_and(|byte| PARTS[usize::from(*byte)]);
     std::iter::from_fn(move || {
-        let bytes = text.as_bytes();
-        let start = at + bytes[at..].iter().position(is_part)?;
-        at = start + bytes[start..].iter().take_while(|byte| is_part(byte)).count();
-        Some((start, &text[start..at]))
+        while at < bytes.len() && !is_part(at) {
+            at += 1;
+        }
+        let start = at;
+        while is_part(at) {
+            at += 1;
+        }
+        (at > start).then(|| Span::new(start as u32, at as u32))
     })
 }
 
@@ -144,12 +147,16 @@ const PARTS: [bool; 256] = {
 
 #[cfg(test)]
 mod tests {
-    use super::words;
+    use super::*;
 
     #[test]
     fn words_are_found_where_they_begin() {
-        let found: Vec<(usize, &str)> = words("\"${tide_2}é-quay\"").collect();
-        assert_eq!(found, [(3, "tide_2"), (13, "quay")]);
-        assert_eq!(words(" é ").next(), None);
+        let source = "\"${tide_2}é-quay\"";
+        let all = Span::new(0, source.len() as u32);
+        let found: Vec<&str> = words(source.as_bytes(), all).map(|word| &source[word.range()]).collect();
+        assert_eq!(found, ["tide_2", "quay"]);
+        let within: Vec<Span> = words(source.as_bytes(), Span::new(4, 7)).collect();
+        assert_eq!(within, [Span::new(4, 7)]);
+        assert_eq!(words(" é ".as_bytes(), Span::new(0, 4)).next(), None);
     }
 }

@@ -35,8 +35,12 @@ const VERSIONS: &[(&str, &[Option<&str>])] = &[
             Some("from .tides import low\n\nlow(1)\n"),
             Some("from . import tides\n\nprint(tides.sep, tides.low(1, 2))\n"),
             Some("from .tides import high\n\nhigh(1)\n"),
+            Some("from .deep import depth\n\ndepth(1)\n"),
         ],
     ),
+    // Of these nothing is on the disk.
+    ("ferry/deep.py", &[None, Some("def depth():\n    return 1\n"), Some("tide = 1\n")]),
+    ("ferry/deep/__init__.py", &[None, Some("def depth(quay):\n    return quay\n")]),
     ("ferry/__init__.py", &[None, Some(""), Some("from .tides import low\n")]),
     ("web/quay.ts", &[None, Some("export function depth() {}\n"), Some("export function draught() {}\n")]),
     ("web/late.ts", &[None, Some("import { depth } from './quay';\ndepth(1);\n"), Some("const draught = 1;\n")]),
@@ -75,7 +79,7 @@ fn folder() -> Folder {
 
 /// One change: of which file, to which version, and how it is asked after it: everything, one file, or one file at once.
 fn changes() -> impl Strategy<Value = Vec<(usize, usize, u8)>> {
-    prop::collection::vec((0..VERSIONS.len(), 0..4_usize, 0..3u8), 1..10)
+    prop::collection::vec((0..VERSIONS.len(), 0..5_usize, 0..3u8), 1..12)
 }
 
 fn all_of(outcome: &Outcome) -> (Vec<String>, usize, usize) {
@@ -121,6 +125,24 @@ proptest! {
             prop_assert_eq!(all_of(&said), all_of(&fresh(&folder, &texts, &paths)));
         }
     }
+}
+
+#[test]
+fn a_module_is_seen_as_soon_as_it_is_there_and_no_longer() {
+    let folder = folder();
+    let mut workspace = Workspace::new(folder.project(), Overrides::default(), None, WANTS).on_threads(1);
+    let (board, deep) = (folder.path("web/board.ts"), folder.path("web/deep.ts"));
+    let mut say = |change: &dyn Fn(&mut Workspace)| {
+        change(&mut workspace);
+        listed(&workspace.outcome_now(&board).expect("right settings").outcome).join(" ")
+    };
+    let text = "import { depth } from './deep';\nconsole.log(depth);\n";
+    assert!(say(&|now| now.set_overlay(&board, text.as_bytes())).contains("missing-file"));
+    // Once more, with what is known by now.
+    assert!(say(&|now| now.set_overlay(&board, format!("{text}\n").into_bytes())).contains("missing-file"));
+    assert!(!say(&|now| now.set_overlay(&deep, &b"export const depth = 1;\n"[..])).contains("missing"));
+    assert!(say(&|now| now.set_overlay(&deep, &b"export const tide = 1;\n"[..])).contains("missing-export"));
+    assert!(say(&|now| now.forget(&deep)).contains("missing-file"));
 }
 
 #[test]

@@ -201,3 +201,32 @@ fn secrets_among_the_sources() {
         ",
     );
 }
+
+/// Rules that are asked about calls by a name are asked wherever an import may have given it another one.
+#[test]
+fn imports_under_another_name() {
+    Bench::python("unsafe-load").finds(
+        "
+        from pickle import loads as read
+        import yaml as tables
+
+        def sail(data):
+            «read(data)
+            «tables.load(data)
+            write(data)
+        ",
+    );
+    Bench::python("temp-file-by-name").finds("from tempfile import mktemp as name\n\n«name()\nother()\n");
+    Bench::javascript("weak-digest").finds(
+        "
+        import { createHash as digest } from 'crypto';
+        const { createHash: other } = require('crypto');
+        const moor = (tide) => tide;
+
+        «digest('md5');
+        «other('sha1');
+        moor('md5');
+        ",
+    );
+    Bench::javascript("eval-call").finds("«new Function(tide);\nboat.eval(tide);\n");
+}
