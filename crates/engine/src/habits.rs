@@ -4,6 +4,7 @@
 use std::collections::BTreeMap;
 
 use rayon::prelude::*;
+use sieve_rules::catalogue;
 use sieve_syntax::language::Language;
 use sieve_syntax::text::{LineEnding, Text};
 use sieve_syntax::tree::{Kind, NodeRef, Role, TokenKind, Tree};
@@ -23,8 +24,8 @@ pub struct Habits {
     pub languages: BTreeMap<Language, (usize, usize)>,
     /// How many lines have so many characters, up to [`LONGEST`].
     lengths: BTreeMap<usize, usize>,
-    /// How many files indent so: by this many whitespace, or by tabs (0).
-    pub indents: BTreeMap<usize, usize>,
+    /// How many files of each language indent so: by this many spaces, or by tabs (0).
+    indents: BTreeMap<(Language, usize), usize>,
     /// How many strings are in double quotes, and how many in single ones.
     pub quotes: (usize, usize),
     /// How many files end their lines so.
@@ -56,11 +57,20 @@ fn of_file(candidate: &Candidate, project: &Project) -> Option<Habits> {
     let tree = candidate.language.parse(&text);
     let mut habits = Habits::default();
     habits.languages.insert(candidate.language, (1, text.lines().count() as usize));
-    habits.see_lines(&text);
-    habits.see_tokens(&text, &tree);
+    habits.see_lines(candidate.language, &text);
+    if holds_for("quote-style", candidate.language) {
+        habits.see_quotes(&text, &tree);
+    }
     habits.names.see(candidate.language, &candidate.shown, &text, &tree);
-    tree.nodes().for_each(|node| habits.see_end(candidate.language, node));
+    if holds_for("semicolons", candidate.language) {
+        tree.nodes().for_each(|node| habits.see_end(node));
+    }
     Some(habits)
+}
+
+/// Whether a rule, of which a habit would be an option, holds for a language.
+fn holds_for(rule: &str, language: Language) -> bool {
+    catalogue::named(rule).is_some_and(|rule| catalogue::rule(rule).languages.contains(&language))
 }
 
 impl Habits {
@@ -69,6 +79,21 @@ impl Habits {
         let all: usize = self.lengths.values().sum();
         let within = |longest: &usize| self.lengths.range(..=longest).map(|(_, count)| count).sum::<usize>();
         choices.iter().copied().find(|longest| all > 0 && within(longest) * 100 >= all * 99)
+    }
+
+    /// How most files of a language indent, by so many spaces or by tabs (0), and how many do; nothing where none of them tells.
+    pub fn indent_of(&self, language: Language) -> Option<(usize, usize)> {
+        let own = self.indents.iter().filter(|((other, _), _)| *other == language);
+        own.map(|((_, width), files)| (*width, *files)).rev().max_by_key(|(_, files)| *files)
+    }
+
+    /// How many files indent by so many spaces, or by tabs (0), in whatever language.
+    pub fn indents(&self) -> BTreeMap<usize, usize> {
+        let mut sums = BTreeMap::new();
+        for ((_, width), files) in &self.indents {
+            *sums.entry(*width).or_insert(0) += files;
+        }
+        sums
     }
 
     /// How many lines are longer.
@@ -94,25 +119,27 @@ impl Habits {
         self.names.join(&other.names);
     }
 
-    fn see_lines(&mut self, text: &Text) {
+    fn see_lines(&mut self, language: Language, text: &Text) {
         let mut least = usize::MAX;
         for line in text.source().lines() {
             *self.lengths.entry(line.chars().count().min(LONGEST)).or_insert(0) += 1;
-            let blanks = line.len() - line.trim_start_matches(' ').len();
+            let inner = line.trim_start_matches(' ');
+            let blanks = line.len() - inner.len();
             if line.starts_with('\t') {
                 least = 0;
-            } else if (1..=8).contains(&blanks) && blanks < line.len() {
+            } else if (1..=8).contains(&blanks) && !inner.is_empty() && !inner.starts_with('*') {
+                // What begins with a star goes on with a comment.
                 least = least.min(blanks);
             }
         }
         if least < usize::MAX {
-            self.indents.insert(least, 1);
+            self.indents.insert((language, least), 1);
         }
         let ending = if text.lines().ending(text.source()) == LineEnding::CrLf { "crlf" } else { "lf" };
         self.line_ends.insert(ending, 1);
     }
 
-    fn see_tokens(&mut self, text: &Text, tree: &Tree) {
+    fn see_quotes(&mut self, text: &Text, tree: &Tree) {
         for (index, token) in tree.tokens().iter().enumerate() {
             if !matches!(token.kind, TokenKind::String | TokenKind::FormatStart) {
                 continue;
@@ -129,9 +156,9 @@ impl Habits {
 }
 
 impl Habits {
-    fn see_end(&mut self, language: Language, node: NodeRef<'_>) {
+    fn see_end(&mut self, node: NodeRef<'_>) {
         let ends = matches!(node.kind(), Kind::ExpressionStatement | Kind::Return | Kind::Import | Kind::Throw);
-        if !ends || language.spec().lines_matter || node.role() != Role::Statement {
+        if !ends || node.role() != Role::Statement {
             return;
         }
         let last = node.token_range().end.checked_sub(1).map(|last| node.tree().token_kind(last));
@@ -158,8 +185,8 @@ mod tests {
         let text = Text::new(source.to_string());
         let tree = Language::Python.parse(&text);
         let mut habits = Habits::default();
-        habits.see_lines(&text);
-        habits.see_tokens(&text, &tree);
+        habits.see_lines(Language::Python, &text);
+        habits.see_quotes(&text, &tree);
         habits.names.see(Language::Python, "board.py", &text, &tree);
         habits
     }
@@ -170,7 +197,18 @@ mod tests {
         let seen = habits(&many);
         let styles: Vec<_> = seen.name_styles().iter().map(|habit| (habit.kind, habit.style, habit.with)).collect();
         assert_eq!(styles, [("function", NameStyle::LowerSnake, 12), ("parameter", NameStyle::LowerSnake, 12)]);
-        assert_eq!(seen.indents.keys().collect::<Vec<_>>(), [&4]);
+        assert_eq!(seen.indent_of(Language::Python), Some((4, 1)));
+    }
+
+    #[test]
+    fn a_comment_over_several_lines_does_not_tell_how_a_file_indents() {
+        let mut habits = Habits::default();
+        let java = |code: &str| Text::new(code.to_string());
+        habits.see_lines(Language::Java, &java("/**\n * Sails.\n */\nclass Quay {\n    int depth;\n}\n"));
+        assert_eq!(habits.indent_of(Language::Java), Some((4, 1)));
+        habits.see_lines(Language::Go, &java("func sail() {\n\treturn\n}\n"));
+        assert_eq!((habits.indent_of(Language::Go), habits.indent_of(Language::Rust)), (Some((0, 1)), None));
+        assert_eq!(habits.indents().into_iter().collect::<Vec<_>>(), [(0, 1), (4, 1)]);
     }
 
     #[test]

@@ -44,3 +44,18 @@ pub(crate) fn runs_apart(kind: Kind) -> bool {
 pub(crate) fn is_class(kind: Kind) -> bool {
     matches!(kind, Kind::Class | Kind::ClassExpression)
 }
+
+/// Whether the loop surely ends in the block of a statement, or in one around it.
+pub(crate) fn leaves_after(statement: NodeRef, body: NodeRef) -> bool {
+    let mut inner = statement;
+    loop {
+        let mut following = std::iter::successors(inner.next_sibling(), |next| next.next_sibling());
+        if following.any(|next| matches!(next.kind(), Kind::Break | Kind::Return | Kind::Throw)) {
+            return true;
+        }
+        match inner.parent() {
+            Some(parent) if inner != body && parent != body => inner = parent,
+            _ => return false,
+        }
+    }
+}

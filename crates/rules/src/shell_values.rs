@@ -5,21 +5,9 @@ use std::cell::RefCell;
 use rustc_hash::{FxHashMap, FxHashSet};
 use sieve_syntax::tree::{Kind, NodeRef, Role};
 
-use crate::interface::{File, word_hash};
-use crate::shell::{arguments, command_name, variable_of};
+use crate::interface::{File, Holds, Place, ShellValues, word_hash};
 
-/// What a value may be, when the shell splits it.
-#[derive(Debug, Clone, Copy, PartialEq, Eq, PartialOrd, Ord)]
-pub(crate) enum Holds {
-    /// One word, or nothing.
-    OneWord,
-    /// Nothing in the file says.
-    Unknown,
-    /// What somebody else typed or named: whitespace and patterns may be in it.
-    Anything,
-    /// Several words on purpose.
-    Several,
-}
+use crate::shell::{arguments, command_name, variable_of};
 
 /// Last words in names of variables that hold several words on purpose.
 const SEVERAL: &[&str] = &[
@@ -105,19 +93,6 @@ const OF_THE_SYSTEM: &[&str] = &["/sys/", "/proc/", "/dev/", "/etc/", "/boot/", 
 
 /// Commands that pass on their input, changed.
 const FILTERS: &[&str] = &["sed", "tr", "cut", "awk", "grep", "sort", "uniq", "rev", "xargs"];
-
-/// What the variables of a script hold, by all that it assigns to them.
-#[derive(Debug)]
-pub(crate) struct ShellValues {
-    /// The functions that the script calls with what it says there.
-    called: FxHashSet<u64>,
-    known: FxHashMap<Place, Holds>,
-    /// What the names of variables say, of those that were met.
-    by_name: RefCell<FxHashMap<u64, Option<Holds>>>,
-}
-
-/// A variable, or a parameter of a function: the hash of the name of the function, and that of the variable or its number.
-type Place = (u64, u64);
 
 /// What is in the place of a function where a variable is the script's own.
 const SCRIPT: u64 = 0;

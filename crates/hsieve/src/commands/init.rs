@@ -122,9 +122,10 @@ fn saw(habits: &Habits, outcome: &Outcome, screen: &mut Screen) -> anyhow::Resul
     if let Some(longest) = habits.usual_length(LENGTHS) {
         row("lines", format!("{} longer than {longest} characters", grouped(habits.longer_than(longest))))?;
     }
-    if let Some((width, files)) = habits.indents.iter().max_by_key(|(_, files)| **files) {
-        let by = if *width == 0 { "tabs".to_string() } else { counted(*width, "space", "spaces") };
-        row("indent", format!("by {by} in {}", counted(*files, "file", "files")))?;
+    for language in habits.languages.keys() {
+        let Some((width, files)) = habits.indent_of(*language) else { continue };
+        let by = if width == 0 { "tabs".to_string() } else { counted(width, "space", "spaces") };
+        row("indent", format!("{} by {by} in {}", language.name(), counted(files, "file", "files")))?;
     }
     let (double, single) = habits.quotes;
     if double + single > 0 {

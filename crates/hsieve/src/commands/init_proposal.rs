@@ -65,8 +65,9 @@ fn layout(habits: &Habits) -> String {
     };
     choose("quote-style", "quotes", ("double", "single"), habits.quotes, "strings have such quotes");
     choose("semicolons", "end", ("always", "never"), habits.semicolons, "statements end so");
-    let files: usize = habits.indents.values().sum();
-    let most = habits.indents.iter().max_by_key(|(_, count)| **count);
+    let indents = habits.indents();
+    let files: usize = indents.values().sum();
+    let most = indents.iter().max_by_key(|(_, count)| **count);
     if let Some((width, count)) =
         most.filter(|(width, count)| **width > 0 && **width != 4 && **count * 100 >= files * MOST)
     {
@@ -156,9 +157,9 @@ fn editor(habits: &Habits) -> String {
         let endings = language.spec().extensions.join(",");
         let pattern = if endings.contains(',') { format!("[*.{{{endings}}}]") } else { format!("[*.{endings}]") };
         text += &format!("\n{pattern}\n");
-        text += &match most(&habits.indents) {
-            Some(0) => "indent_style = tab\n".to_string(),
-            Some(width) => format!("indent_style = space\nindent_size = {width}\n"),
+        text += &match habits.indent_of(*language) {
+            Some((0, _)) => "indent_style = tab\n".to_string(),
+            Some((width, _)) => format!("indent_style = space\nindent_size = {width}\n"),
             None => String::new(),
         };
         if let Some(longest) = habits.usual_length(LENGTHS) {

@@ -91,6 +91,33 @@ fn styles_that_differ_from_the_defaults_are_written_with_their_shares() {
 }
 
 #[test]
+fn each_language_is_taken_as_it_is() {
+    let ferry = Ferry::in_git(&[]);
+    for number in 0..12 {
+        let go =
+            format!("package board\n\n// Show{number} shows.\nfunc Show{number}() string {{\n\treturn \"tide\"\n}}\n");
+        let java = format!("/**\n * A quay.\n */\npublic class Quay{number} {{\n   int depth = {number};\n}}\n");
+        let script = format!("export function sail{number}() {{\n  return 'tide'\n}}\n");
+        ferry.write(&format!("board/show{number}.go"), go);
+        ferry.write(&format!("quays/Quay{number}.java"), java);
+        ferry.write(&format!("web/sail{number}.ts"), script);
+    }
+    let ended = ferry.run(&["init", "--yes"]);
+    assert_eq!(ended.status, 0, "{ended:?}");
+    assert!(ended.out.contains("java by 3 spaces in 12 files") && ended.out.contains("go by tabs"), "{}", ended.out);
+    let editor = ferry.read(".editorconfig");
+    assert!(editor.contains("[*.go]\nindent_style = tab\n"), "{editor}");
+    assert!(editor.contains("[*.java]\nindent_style = space\nindent_size = 3\n"), "{editor}");
+    // Only scripts may have other quotes, and may leave semicolons away.
+    let settings = ferry.read("sieve.toml");
+    assert!(
+        settings.contains("# 100 % of 12 strings have such quotes.\nquote-style = { quotes = \"single\" }"),
+        "{settings}"
+    );
+    assert!(settings.contains("# 100 % of 12 statements end so.\nsemicolons = { end = \"never\" }"), "{settings}");
+}
+
+#[test]
 fn what_fewer_than_four_fifths_do_is_not_proposed() {
     for (camel, is_proposed) in [(7, false), (8, true)] {
         let ferry = Ferry::empty();

@@ -18,10 +18,9 @@ use sieve_syntax::language::Language;
 use sieve_syntax::text::{LineEnding, Span, Text};
 use sieve_syntax::tree::{Kind, NodeId, NodeRef, Role, Tree};
 
-use crate::shell_values::ShellValues;
-
 use super::finding::UsualStyle;
 use super::name_style::NameStyle;
+use super::shell_values::ShellValues;
 use super::styles::NAMED_KINDS;
 use super::{
     Ban, BanKind, Edit, Enabled, Finding, Fix, FixKind, LanguageTraits, ListedValues, NameForm, Naming, OptionValue,

@@ -73,6 +73,8 @@ pub struct LanguageTraits {
     pub capitals_may_act: bool,
     /// Namespaces say nothing of who sees what is in them.
     pub open_namespaces: bool,
+    /// What its library has for strings that are put together piece by piece, where a string never changes and each piece copies it.
+    pub string_builder: Option<&'static str>,
     /// What the language calls a type of what other types can do.
     pub interface_noun: &'static str,
     /// Elements are those of one page: their ids and labels are all in the file.
@@ -138,6 +140,7 @@ const PYTHON: LanguageTraits = LanguageTraits {
     empty_block_may_act: false,
     capitals_may_act: false,
     open_namespaces: false,
+    string_builder: None,
     interface_noun: "interface",
     is_page: false,
     whole_numbers: WholeNumbers::Doubles,
@@ -180,6 +183,7 @@ const JAVASCRIPT: LanguageTraits = LanguageTraits {
     empty_block_may_act: false,
     capitals_may_act: false,
     open_namespaces: false,
+    string_builder: None,
     interface_noun: "interface",
     is_page: false,
     whole_numbers: WholeNumbers::Doubles,
@@ -243,6 +247,7 @@ const GO: LanguageTraits = LanguageTraits {
     follows_members: false,
     leaving_calls: &["panic"],
     capitals_are_public: true,
+    string_builder: Some("strings.Builder"),
     version_option: None,
     ..JAVASCRIPT
 };
@@ -257,6 +262,7 @@ const RUST: LanguageTraits = LanguageTraits {
     empty_block_may_act: false,
     capitals_may_act: false,
     open_namespaces: false,
+    string_builder: None,
     interface_noun: "trait",
     ..GO
 };
@@ -274,6 +280,7 @@ const JAVA: LanguageTraits = LanguageTraits {
     ],
     breaks_in_brackets: true,
     interface_noun: "interface",
+    string_builder: Some("StringBuilder"),
     leaving_calls: &["System.exit"],
     native_functions: true,
     listing_functions: &["getDeclaredMethods", "getDeclaredFields"],

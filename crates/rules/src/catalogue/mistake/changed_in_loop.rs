@@ -3,6 +3,7 @@ use std::cell::OnceCell;
 use sieve_syntax::language::Language;
 use sieve_syntax::tree::{Kind, NodeRef, Role};
 
+use crate::inside::leaves_after;
 use crate::interface::File;
 use crate::interface::{Certainty, Check, Concern, Context, Examples, Level, Mesh, Rule, Wrong};
 use crate::same::same_code;
@@ -169,19 +170,4 @@ fn is_reassigned(file: File<'_>, body: NodeRef, collection: NodeRef) -> bool {
     body.descendants().any(|node| {
         node.role() == Role::Target && node.kind() == collection.kind() && same_code(file, node, collection)
     })
-}
-
-/// Whether the loop surely ends in the block of a statement, or in one around it.
-fn leaves_after(statement: NodeRef, body: NodeRef) -> bool {
-    let mut inner = statement;
-    loop {
-        let mut following = std::iter::successors(inner.next_sibling(), |next| next.next_sibling());
-        if following.any(|next| matches!(next.kind(), Kind::Break | Kind::Return | Kind::Throw)) {
-            return true;
-        }
-        match inner.parent() {
-            Some(parent) if inner != body && parent != body => inner = parent,
-            _ => return false,
-        }
-    }
 }

@@ -1,7 +1,7 @@
-use crate::interface::File;
 use crate::interface::{Certainty, Check, Concern, Context, Examples, Level, Mesh, Rule, Wrong};
+use crate::interface::{File, Holds};
 use crate::shell::arguments;
-use crate::shell_values::{Holds, shell_values};
+use crate::shell_values::shell_values;
 use sieve_syntax::language::Language;
 use sieve_syntax::tree::{Kind, NodeRef};
 

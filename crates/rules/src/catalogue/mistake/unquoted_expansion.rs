@@ -1,9 +1,11 @@
 use sieve_syntax::language::Language;
 use sieve_syntax::tree::{Kind, NodeRef, Role};
 
-use crate::interface::{Certainty, Check, Concern, Context, Edit, Examples, FixKind, Level, Mesh, Rule, Wrong};
+use crate::interface::{
+    Certainty, Check, Concern, Context, Edit, Examples, FixKind, Holds, Level, Mesh, Rule, ShellValues, Wrong,
+};
 use crate::shell::{NUMERIC_TESTS, arguments, command_name, quoted};
-use crate::shell_values::{Holds, ShellValues, shell_values};
+use crate::shell_values::shell_values;
 
 pub(in crate::catalogue) static RULE: Rule = Rule {
     name: "unquoted-expansion",
