@@ -20,7 +20,8 @@ pub fn run(path: &str, language: Language, text: &Text, tree: &Tree, dispatch: &
     run_on(&Input { path, language, text, tree, names: names.as_ref(), others: &Alone }, dispatch)
 }
 
-/// Runs the rules over a file. Findings come in no particular order.
+/// Runs the rules over a file. Findings come in no particular order. Called once for a file, and its cost is to be seen in profiles.
+#[inline(never)]
 pub fn run_on(input: &Input<'_>, dispatch: &Dispatch) -> Report {
     input.with_file(|file| Run { file, dispatch, table: dispatch.table(file.language), is_layer: false }.report())
 }

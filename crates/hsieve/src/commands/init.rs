@@ -117,15 +117,16 @@ fn saw(habits: &Habits, outcome: &Outcome, screen: &mut Screen) -> anyhow::Resul
     screen.line(styled(STRONG, "What is here"))?;
     let mut row = |label: &str, words: String| screen.line(format!("  {label:<10}  {words}"));
     for (language, (files, lines)) in &habits.languages {
-        row(language.name(), format!("{}, {}", counted(*files, "file", "files"), counted(*lines, "line", "lines")))?;
+        let indented = match habits.indent_of(*language) {
+            Some((0, _)) => ", indented by tabs".to_string(),
+            Some((width, _)) => format!(", indented by {}", counted(width, "space", "spaces")),
+            None => String::new(),
+        };
+        let (files, lines) = (counted(*files, "file", "files"), counted(*lines, "line", "lines"));
+        row(language.name(), format!("{files}, {lines}{indented}"))?;
     }
     if let Some(longest) = habits.usual_length(LENGTHS) {
         row("lines", format!("{} longer than {longest} characters", grouped(habits.longer_than(longest))))?;
-    }
-    for language in habits.languages.keys() {
-        let Some((width, files)) = habits.indent_of(*language) else { continue };
-        let by = if width == 0 { "tabs".to_string() } else { counted(width, "space", "spaces") };
-        row("indent", format!("{} by {by} in {}", language.name(), counted(files, "file", "files")))?;
     }
     let (double, single) = habits.quotes;
     if double + single > 0 {

@@ -104,7 +104,11 @@ fn each_language_is_taken_as_it_is() {
     }
     let ended = ferry.run(&["init", "--yes"]);
     assert_eq!(ended.status, 0, "{ended:?}");
-    assert!(ended.out.contains("java by 3 spaces in 12 files") && ended.out.contains("go by tabs"), "{}", ended.out);
+    for row in
+        ["java        12 files, 72 lines, indented by 3 spaces", "go          12 files, 72 lines, indented by tabs"]
+    {
+        assert!(ended.out.contains(row), "{row}\n{}", ended.out);
+    }
     let editor = ferry.read(".editorconfig");
     assert!(editor.contains("[*.go]\nindent_style = tab\n"), "{editor}");
     assert!(editor.contains("[*.java]\nindent_style = space\nindent_size = 3\n"), "{editor}");

@@ -11,7 +11,14 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     mesh: Mesh::Medium,
     level: Level::Warning,
     certainty: Certainty::Proven,
-    languages: &[Language::JavaScript, Language::TypeScript, Language::Tsx, Language::Java, Language::CSharp],
+    languages: &[
+        Language::JavaScript,
+        Language::TypeScript,
+        Language::Tsx,
+        Language::Go,
+        Language::Java,
+        Language::CSharp,
+    ],
     fix: None,
     what: "a loop that counts away from its end",
     why: "The loop does not end, or does not begin.",
@@ -19,6 +26,17 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     standards: &[],
     options: &[],
     examples: &[
+        Examples {
+            language: Language::Go,
+            wrong: &[Wrong {
+                code: "package quays\n\nfunc sail(boats []string) {\n\tfor i := 0; i < len(boats); i-- {\n\t\tmoor(boats[i])\n\t}\n}\n",
+                at: &["4:30"],
+                fixed: None,
+            }],
+            right: &[
+                "package quays\n\nfunc sail(boats []string) {\n\tfor i := len(boats) - 1; i >= 0; i-- {\n\t\tmoor(boats[i])\n\t}\n\tfor i := uint(3); i < 4; i-- {\n\t\tmoor(boats[i])\n\t}\n}\n",
+            ],
+        },
         Examples {
             language: Language::JavaScript,
             wrong: &[
@@ -88,8 +106,11 @@ fn check(context: &mut Context, node: NodeRef) {
     }
 }
 
-/// Whether a variable is declared with a type whose numbers have no sign, or with one that is not known.
+/// Whether a variable is declared with a type whose numbers have no sign, or with one that is not known: `i := uint(3)`.
 fn may_lack_sign(file: File<'_>, start: NodeRef) -> bool {
+    if start.kind() == Kind::ShortDeclaration {
+        return start.child(Role::Value).is_none_or(|value| value.kind() != Kind::Number);
+    }
     let written = start.child(Role::Type).map(|written| file.node_text(written));
     written.is_some_and(|written| !matches!(written, "int" | "long" | "short" | "sbyte"))
 }

@@ -1,5 +1,4 @@
 use sieve_syntax::language::Language;
-use sieve_syntax::text::Span;
 use sieve_syntax::tree::{Kind, NodeRef, Role};
 
 use crate::interface::{Certainty, Check, Concern, Context, Examples, Level, Mesh, Rule, Wrong};
@@ -11,14 +10,33 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     mesh: Mesh::Medium,
     level: Level::Warning,
     certainty: Certainty::Probable,
-    languages: Language::WITH_CLASSES,
+    languages: &[
+        Language::Python,
+        Language::JavaScript,
+        Language::TypeScript,
+        Language::Tsx,
+        Language::Go,
+        Language::Java,
+        Language::CSharp,
+    ],
     fix: None,
     what: "a loop that always exits in its first iteration",
     why: "It is no loop: the exiting statement most likely belongs in a condition, or one level further out.",
-    silent: "For loops over elements, which are a way to take the first one, and for loops without a condition, which exit on purpose.",
+    silent: "For loops over elements, which are a way to take the first one, for those with a label, which may be there to be left by it, and for loops without a condition, which exit on purpose.",
     standards: &[],
     options: &[],
     examples: &[
+        Examples {
+            language: Language::Go,
+            wrong: &[Wrong {
+                code: "package quays\n\nfunc sail(boats int) int {\n\tfor boats > 3 {\n\t\tmoor()\n\t\treturn boats\n\t}\n\treturn 0\n}\n",
+                at: &["4:2"],
+                fixed: None,
+            }],
+            right: &[
+                "package quays\n\nfunc sail(boats []int) int {\n\tfor len(boats) > 3 {\n\t\tif boats[0] > 1 {\n\t\t\treturn boats[0]\n\t\t}\n\t\tboats = boats[1:]\n\t}\n\tfor _, boat := range boats {\n\t\treturn boat\n\t}\n\tfor i := 0; i < 3; i++ {\n\t\tbreak\n\t}\n\tfor {\n\t\tbreak\n\t}\nset:\n\tfor len(boats) > 1 {\n\t\tswitch boats[0] {\n\t\tcase 1:\n\t\t\tbreak set\n\t\t}\n\t\tmoor()\n\t\tbreak\n\t}\n\treturn 0\n}\n",
+            ],
+        },
         Examples {
             language: Language::Python,
             wrong: &[Wrong { code: "while tide < 2:\n    tide = measure()\n    break\n", at: &["1:1"], fixed: None }],
@@ -61,21 +79,26 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
         },
     ],
     needs_names: false,
-    check: Check::Nodes(&[Kind::While], check),
+    check: Check::Nodes(&[Kind::While, Kind::For], check),
 };
 
 fn check(context: &mut Context, node: NodeRef) {
+    // A loop that counts, or goes over elements, may be a way to take the first one; one with a label may be there to be left by it.
+    let counts = || [Role::Start, Role::Step, Role::Iterable].into_iter().any(|role| node.child(role).is_some());
+    if counts() || node.parent().is_some_and(|parent| parent.kind() == Kind::Labeled) {
+        return;
+    }
     let is_constant =
         node.child(Role::Condition).is_none_or(|condition| matches!(condition.kind(), Kind::Boolean | Kind::Number));
     let Some(body) = node.child(Role::Body).filter(|_| !is_constant) else { return };
     let leaves = |statement: NodeRef| matches!(statement.kind(), Kind::Return | Kind::Throw | Kind::Break);
-    let goes_on = || body.descendants().any(|inner| inner.kind() == Kind::Continue);
+    let goes_on = || body.descendants().any(|inner| matches!(inner.kind(), Kind::Continue | Kind::Goto));
     if body.children_in(Role::Statement).any(leaves)
         && !goes_on()
         && body.kind() == Kind::Block
         && !depends_on_build(context.file(), body.token_range())
     {
-        let head = Span::new(node.span().start, node.span().start + "while".len() as u32);
+        let head = node.tree().token_span(node.token_range().start);
         context
             .report(head, "this loop always exits in its first iteration")
             .advice("make it an `if`, or exit under a condition");
