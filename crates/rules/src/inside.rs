@@ -1,5 +1,6 @@
 //! What belongs to a piece of code itself, and not to the functions or classes within it.
 
+use rustc_hash::FxHashMap;
 use sieve_syntax::tree::{Kind, NodeId, NodeRef};
 
 /// The nodes in a node, in the order of the text. Those of kinds that are apart come, but nothing that is in them.
@@ -45,17 +46,29 @@ pub(crate) fn is_class(kind: Kind) -> bool {
     matches!(kind, Kind::Class | Kind::ClassExpression)
 }
 
-/// Whether the loop surely ends in the block of a statement, or in one around it.
-pub(crate) fn leaves_after(statement: NodeRef, body: NodeRef) -> bool {
-    let mut inner = statement;
-    loop {
-        let mut following = std::iter::successors(inner.next_sibling(), |next| next.next_sibling());
-        if following.any(|next| matches!(next.kind(), Kind::Break | Kind::Return | Kind::Throw)) {
-            return true;
+/// Which blocks are left by one of their statements; looked up once for each.
+#[derive(Debug, Default)]
+pub(crate) struct Leaving {
+    /// The last statement of a block that leaves it.
+    last: FxHashMap<NodeId, Option<NodeId>>,
+}
+
+impl Leaving {
+    /// Whether a loop surely ends behind a statement of its body: in the statement's block, or in one around it.
+    pub(crate) fn is_behind(&mut self, statement: NodeRef, body: NodeRef) -> bool {
+        let mut inner = statement;
+        while inner != body
+            && let Some(block) = inner.parent()
+        {
+            let last = *self.last.entry(block.id()).or_insert_with(|| {
+                let leaves = |child: &NodeRef| matches!(child.kind(), Kind::Break | Kind::Return | Kind::Throw);
+                block.children().filter(leaves).last().map(NodeRef::id)
+            });
+            if last.is_some_and(|last| last > inner.id()) {
+                return true;
+            }
+            inner = block;
         }
-        match inner.parent() {
-            Some(parent) if inner != body && parent != body => inner = parent,
-            _ => return false,
-        }
+        false
     }
 }

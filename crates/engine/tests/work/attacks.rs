@@ -57,6 +57,15 @@ pub const ATTACKS: &[(&str, &str, usize, Make)] = &[
         let tests = joined(n, " || ", |i| format!("!(b instanceof A a{i})"));
         format!("class A {{\n    void f(Object b) {{\n        if ({tests}) return;\n        f(a0);\n    }}\n}}\n")
     }),
+    ("strings that grow in one loop", "java", 1500, |n| {
+        let declared = repeated(n, |i| format!("String s{i} = \"\";\n"));
+        let grown = repeated(n, |i| format!("s{i} += a;\n"));
+        format!("class Quay {{ void f(String a) {{\n{declared}while (b()) {{\n{grown}break;\n}} }} }}\n")
+    }),
+    ("one string that grows in many loops", "go", 1500, |n| {
+        let loops = repeated(n, |_| "for a() {\n\ts += b\n\ts = c\n}\n".to_string());
+        format!("package quay\n\nfunc f(b, c string) {{\n\ts := \"\"\n{loops}}}\n")
+    }),
     ("aliases", "cs", 3000, |n| repeated(n, |i| format!("using T{i} = A.B.T{i};\n"))),
     ("namespaces", "cs", 1500, |n| repeated(n, |i| format!("namespace A.B{i} {{ class T{i} {{ A.B0.T0 t; }} }}\n"))),
     ("parts of one type", "cs", 1000, |n| {

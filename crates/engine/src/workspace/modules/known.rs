@@ -2,7 +2,7 @@
 
 use std::path::PathBuf;
 
-use rustc_hash::FxHashMap;
+use rustc_hash::{FxHashMap, FxHashSet};
 
 use super::ModulesOf;
 use crate::workspace::discover::is_code;
@@ -12,9 +12,10 @@ use crate::workspace::discover::is_code;
 pub(super) struct KnownModules {
     /// By the file that asked, from the root, and the name that it used.
     found: FxHashMap<String, FxHashMap<String, Known>>,
-    /// Whether files were there when they were last told to have changed; nothing before that, so that a single run keeps nothing.
+    /// Whether files were there when they last changed; nothing before a change, so that a single run keeps nothing.
     there: FxHashMap<PathBuf, bool>,
-    changed: Vec<PathBuf>,
+    /// Files that have changed since somebody asked.
+    changed: FxHashSet<PathBuf>,
 }
 
 /// What is known of one module.
@@ -29,9 +30,7 @@ pub(super) struct Known {
 impl KnownModules {
     /// Notes that a file may have changed.
     pub(super) fn forget(&mut self, path: PathBuf) {
-        if !self.changed.contains(&path) {
-            self.changed.push(path);
-        }
+        self.changed.insert(path);
     }
 
     /// What is known of a module. The content of code has no say in where imports lead.

@@ -3,7 +3,7 @@ use std::cell::OnceCell;
 use sieve_syntax::language::Language;
 use sieve_syntax::tree::{Kind, NodeRef, Role};
 
-use crate::inside::leaves_after;
+use crate::inside::Leaving;
 use crate::interface::File;
 use crate::interface::{Certainty, Check, Concern, Context, Examples, Level, Mesh, Rule, Wrong};
 use crate::same::same_code;
@@ -99,6 +99,7 @@ fn check(context: &mut Context, node: NodeRef) {
     let (Some(iterable), Some(body)) = (node.child(Role::Iterable), node.child(Role::Body)) else { return };
     let Some(collection) = looped(file, iterable) else { return };
     let says = |word: &[u8]| memchr::memmem::find(file.text.source().as_bytes(), word).is_some();
+    let mut leaving = Leaving::default();
     let may_change = OnceCell::new();
     // Asked once, if something seems to change.
     let reassigned = OnceCell::new();
@@ -111,7 +112,7 @@ fn check(context: &mut Context, node: NodeRef) {
         let is_statement =
             |around: &NodeRef| around.role() == Role::Statement || around.kind() == Kind::ExpressionStatement;
         let statement = inner.ancestors().find(is_statement);
-        let Some(statement) = statement.filter(|statement| !in_function && !leaves_after(*statement, body)) else {
+        let Some(statement) = statement.filter(|statement| !in_function && !leaving.is_behind(*statement, body)) else {
             continue;
         };
         let is_new = || *reassigned.get_or_init(|| is_reassigned(file, body, collection));

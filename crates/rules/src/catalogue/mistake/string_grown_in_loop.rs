@@ -6,7 +6,7 @@ use sieve_meaning::names::{Binding, BindingId, Resolution};
 use sieve_syntax::language::Language;
 use sieve_syntax::tree::{Kind, NodeId, NodeRef, Role, TokenKind};
 
-use crate::inside::leaves_after;
+use crate::inside::Leaving;
 use crate::interface::{Certainty, Check, Concern, Context, Examples, Level, Mesh, Rule, Wrong};
 
 pub(in crate::catalogue) static RULE: Rule = Rule {
@@ -62,9 +62,6 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     check: Check::All(&[Kind::CompoundAssignment, Kind::Assignment], check),
 };
 
-/// So many pieces that one variable gets in one loop are looked at, until one of them grows it for long.
-const MOST_PIECES: usize = 8;
-
 fn check(context: &mut Context, assignments: &[NodeRef]) {
     let file = context.file();
     let Some(builder) = file.traits.string_builder.filter(|_| !file.is_test()) else { return };
@@ -83,16 +80,21 @@ fn check(context: &mut Context, assignments: &[NodeRef]) {
             grown.entry((body.id(), id)).or_default().push((*assignment, target));
         }
     }
+    let mut leaving = Leaving::default();
     for ((body, id), pieces) in grown {
         let body = file.tree.node(body);
         let (_, target) = pieces[0];
         let binding = names.binding(id);
         let begins_here = binding.declarations.iter().any(|one| body.holds(one.node));
-        let begins_anew = set.get(&id).is_some_and(|places| places.iter().any(|place| body.holds(*place)));
+        // The places are in the order of the text.
+        let begins_anew = set.get(&id).is_some_and(|places| {
+            let next = places.partition_point(|place| *place < body.id());
+            places.get(next).is_some_and(|place| body.holds(*place))
+        });
         if begins_here || begins_anew || !is_string(context, binding, target) {
             continue;
         }
-        if let Some((piece, _)) = pieces.iter().take(MOST_PIECES).find(|(piece, _)| !leaves_after(*piece, body)) {
+        if let Some((piece, _)) = pieces.iter().find(|(piece, _)| !leaving.is_behind(*piece, body)) {
             let name = context.text(target);
             context
                 .report(piece.span(), format!("each round copies all of \"{name}\""))
