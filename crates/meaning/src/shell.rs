@@ -108,30 +108,34 @@ fn use_mentioned<'t>(
         if kind.is_trivia() {
             continue;
         }
-        for word in words(source.as_bytes(), span).filter(|word| may_be_local(&source.as_bytes()[word.range()])) {
-            let name = &source[word.range()];
-            for scope in locals.get(name).into_iter().flatten().filter(|_| !told.contains(&id)) {
-                collector.use_text(*scope, name, tree.root(), word, None);
+        each_word(&source.as_bytes()[span.range()], |start, word| {
+            if !may_be_local(word) {
+                return;
             }
-        }
+            let place = Span::new(span.start + start as u32, span.start + (start + word.len()) as u32);
+            let name = &source[place.range()];
+            for scope in locals.get(name).into_iter().flatten().filter(|_| !told.contains(&id)) {
+                collector.use_text(*scope, name, tree.root(), place, None);
+            }
+        });
     }
 }
 
-/// The runs of letters, digits and underscores of ASCII in a stretch of a source.
-fn words(source: &[u8], stretch: Span) -> impl Iterator<Item = Span> {
-    let bytes = &source[..stretch.end as usize];
-    let mut at = stretch.start as usize;
-    let is_part = |at: usize| bytes.get(at).is_some_and(|byte| PARTS[usize::from(*byte)]);
-    std::iter::from_fn(move || {
-        while at < bytes.len() && !is_part(at) {
+/// Does something with each run of letters, digits and underscores of ASCII in some bytes, and with where it begins.
+#[inline]
+fn each_word<'b>(bytes: &'b [u8], mut act: impl FnMut(usize, &'b [u8])) {
+    let mut at = 0;
+    while at < bytes.len() {
+        if !PARTS[usize::from(bytes[at])] {
             at += 1;
+            continue;
         }
         let start = at;
-        while is_part(at) {
+        while at < bytes.len() && PARTS[usize::from(bytes[at])] {
             at += 1;
         }
-        (at > start).then(|| Span::new(start as u32, at as u32))
-    })
+        act(start, &bytes[start..at]);
+    }
 }
 
 /// Whether words are made of a byte.
@@ -151,12 +155,13 @@ mod tests {
 
     #[test]
     fn words_are_found_where_they_begin() {
-        let source = "\"${tide_2}é-quay\"";
-        let all = Span::new(0, source.len() as u32);
-        let found: Vec<&str> = words(source.as_bytes(), all).map(|word| &source[word.range()]).collect();
-        assert_eq!(found, ["tide_2", "quay"]);
-        let within: Vec<Span> = words(source.as_bytes(), Span::new(4, 7)).collect();
-        assert_eq!(within, [Span::new(4, 7)]);
-        assert_eq!(words(" é ".as_bytes(), Span::new(0, 4)).next(), None);
+        let words = |source: &'static str| {
+            let mut found = Vec::new();
+            each_word(source.as_bytes(), |start, word| found.push((start, word)));
+            found
+        };
+        assert_eq!(words("\"${tide_2}é-quay\""), [(3, &b"tide_2"[..]), (13, b"quay")]);
+        assert_eq!(words("tide"), [(0, &b"tide"[..])]);
+        assert!(words(" é ").is_empty() && words("").is_empty());
     }
 }

@@ -113,12 +113,13 @@ fn joined(text: &Text, tree: &Tree, span: Span) -> String {
         joined.push_str(word);
     };
     for token in chosen {
-        let token = text.slice(tree.token_span(token));
+        let word = text.slice(tree.token_span(token));
         // Most tokens are one word.
-        if !token.is_empty() && token.bytes().all(|byte| byte.is_ascii_graphic()) {
-            add(token);
+        let is_word = || word.bytes().all(|byte| byte.is_ascii_graphic());
+        if !word.is_empty() && (tree.token_kind(token) == TokenKind::Name || is_word()) {
+            add(word);
         } else {
-            token.split_whitespace().for_each(&mut add);
+            word.split_whitespace().for_each(&mut add);
         }
     }
     joined
