@@ -7,7 +7,7 @@ use rayon::prelude::*;
 use sieve_rules::catalogue;
 use sieve_syntax::language::Language;
 use sieve_syntax::text::{LineEnding, Text};
-use sieve_syntax::tree::{Kind, NodeRef, Role, TokenKind, Tree};
+use sieve_syntax::tree::{Kind, Role, TokenKind, Tree};
 
 use crate::check::load;
 use crate::project::Project;
@@ -63,7 +63,7 @@ fn of_file(candidate: &Candidate, project: &Project) -> Option<Habits> {
     }
     habits.names.see(candidate.language, &candidate.shown, &text, &tree);
     if holds_for("semicolons", candidate.language) {
-        tree.nodes().for_each(|node| habits.see_end(node));
+        habits.see_ends(&tree);
     }
     Some(habits)
 }
@@ -124,12 +124,12 @@ impl Habits {
         for line in text.source().lines() {
             *self.lengths.entry(line.chars().count().min(LONGEST)).or_insert(0) += 1;
             let inner = line.trim_start_matches(' ');
-            let blanks = line.len() - inner.len();
+            let spaces = line.len() - inner.len();
             if line.starts_with('\t') {
                 least = 0;
-            } else if (1..=8).contains(&blanks) && !inner.is_empty() && !inner.starts_with('*') {
+            } else if (1..=8).contains(&spaces) && !inner.is_empty() && !inner.starts_with('*') {
                 // What begins with a star goes on with a comment.
-                least = least.min(blanks);
+                least = least.min(spaces);
             }
         }
         if least < usize::MAX {
@@ -153,18 +153,15 @@ impl Habits {
             }
         }
     }
-}
 
-impl Habits {
-    fn see_end(&mut self, node: NodeRef<'_>) {
-        let ends = matches!(node.kind(), Kind::ExpressionStatement | Kind::Return | Kind::Import | Kind::Throw);
-        if !ends || node.role() != Role::Statement {
-            return;
-        }
-        let last = node.token_range().end.checked_sub(1).map(|last| node.tree().token_kind(last));
-        match last {
-            Some(TokenKind::Semicolon) => self.semicolons.0 += 1,
-            _ => self.semicolons.1 += 1,
+    fn see_ends(&mut self, tree: &Tree) {
+        let ended = tree.nodes_of_any(&[Kind::ExpressionStatement, Kind::Return, Kind::Import, Kind::Throw]);
+        for statement in ended.into_iter().filter(|node| node.role() == Role::Statement) {
+            let last = statement.token_range().end.checked_sub(1).map(|last| tree.token_kind(last));
+            match last {
+                Some(TokenKind::Semicolon) => self.semicolons.0 += 1,
+                _ => self.semicolons.1 += 1,
+            }
         }
     }
 }

@@ -4,7 +4,7 @@
 //! may be used anywhere in the script. Code that comes from elsewhere makes it unknown.
 
 use rustc_hash::{FxHashMap, FxHashSet};
-use sieve_syntax::text::Span;
+use sieve_syntax::text::{Span, WordBytes};
 use sieve_syntax::tree::{Kind, NodeRef, Role, TokenId};
 
 use crate::names::{Collector, DeclarationKind, ScopeId, ScopeKind, Unknown};
@@ -14,6 +14,9 @@ const LOCAL: &[&str] = &["local", "declare", "typeset"];
 
 /// Commands that run code from elsewhere, or text as code.
 const FOREIGN: &[&str] = &["source", ".", "eval", "trap"];
+
+/// Names, as the shell has them.
+static WORDS: WordBytes = WordBytes::with(b"_", false);
 
 /// Walks the tree once, and once over its tokens if a function has variables of its own.
 pub(crate) fn collect<'t>(collector: &mut Collector<'t>) {
@@ -94,8 +97,10 @@ fn use_mentioned<'t>(
     locals: &FxHashMap<&'t str, Vec<ScopeId>>,
     told: &FxHashSet<TokenId>,
 ) {
+    if locals.is_empty() {
+        return;
+    }
     let tree = collector.tree;
-    let tokens = if locals.is_empty() { &[] } else { tree.tokens() };
     // Which lengths the names have, by their first letters: a look at it tells for most words that they are none.
     let mut lengths = [0_u64; 128];
     for name in locals.keys() {
@@ -103,12 +108,12 @@ fn use_mentioned<'t>(
     }
     let may_be_local = |word: &[u8]| lengths[usize::from(word[0] % 128)] >> (word.len() % 64) & 1 == 1;
     let source = collector.text.source();
-    for (id, kind, span) in tree.tokens_with_spans(0..tokens.len() as TokenId) {
+    for (id, kind, span) in tree.tokens_with_spans(0..tree.tokens().len() as TokenId) {
         // What is in comments and between words is no use.
         if kind.is_trivia() {
             continue;
         }
-        each_word(&source.as_bytes()[span.range()], |start, word| {
+        WORDS.each(&source.as_bytes()[span.range()], |start, word| {
             if !may_be_local(word) {
                 return;
             }
@@ -118,50 +123,5 @@ fn use_mentioned<'t>(
                 collector.use_text(*scope, name, tree.root(), place, None);
             }
         });
-    }
-}
-
-/// Does something with each run of letters, digits and underscores of ASCII in some bytes, and with where it begins.
-#[inline]
-fn each_word<'b>(bytes: &'b [u8], mut act: impl FnMut(usize, &'b [u8])) {
-    let mut at = 0;
-    while at < bytes.len() {
-        if !PARTS[usize::from(bytes[at])] {
-            at += 1;
-            continue;
-        }
-        let start = at;
-        while at < bytes.len() && PARTS[usize::from(bytes[at])] {
-            at += 1;
-        }
-        act(start, &bytes[start..at]);
-    }
-}
-
-/// Whether words are made of a byte.
-const PARTS: [bool; 256] = {
-    let mut parts = [false; 256];
-    let mut byte = 0;
-    while byte < parts.len() {
-        parts[byte] = byte as u8 == b'_' || (byte as u8).is_ascii_alphanumeric();
-        byte += 1;
-    }
-    parts
-};
-
-#[cfg(test)]
-mod tests {
-    use super::*;
-
-    #[test]
-    fn words_are_found_where_they_begin() {
-        let words = |source: &'static str| {
-            let mut found = Vec::new();
-            each_word(source.as_bytes(), |start, word| found.push((start, word)));
-            found
-        };
-        assert_eq!(words("\"${tide_2}é-quay\""), [(3, &b"tide_2"[..]), (13, b"quay")]);
-        assert_eq!(words("tide"), [(0, &b"tide"[..])]);
-        assert!(words(" é ").is_empty() && words("").is_empty());
     }
 }

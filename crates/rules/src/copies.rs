@@ -186,16 +186,15 @@ struct Prefixes {
 impl Prefixes {
     fn new(text: &Text, tree: &Tree) -> Prefixes {
         let source = text.source().as_bytes();
-        let tokens = tree.tokens();
+        let count = tree.tokens().len();
         let mut all = Tokens::default();
-        let mut up_to = Vec::with_capacity(tokens.len() + 1);
+        let mut up_to = Vec::with_capacity(count + 1);
         up_to.push(all);
-        for (index, token) in tokens.iter().enumerate() {
-            if !token.kind.is_trivia() {
-                let mut own = times(token.kind as u64 + 1, BASE);
-                if matches!(token.kind, TokenKind::Name | TokenKind::ShellText) {
-                    let end = tokens.get(index + 1).map_or(tree.length(), |next| next.start);
-                    own += word_hash(&source[token.start as usize..end as usize]);
+        for (_, kind, span) in tree.tokens_with_spans(0..count as TokenId) {
+            if !kind.is_trivia() {
+                let mut own = times(kind as u64 + 1, BASE);
+                if matches!(kind, TokenKind::Name | TokenKind::ShellText) {
+                    own += word_hash(&source[span.range()]);
                     all.words += 1;
                 }
                 // Three numbers below the prime are no more than the type holds.

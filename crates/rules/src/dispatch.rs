@@ -36,7 +36,7 @@ pub struct Dispatch {
 pub(crate) struct Table {
     /// By the kind of node.
     pub(crate) nodes: Vec<Vec<On<OnNode>>>,
-    /// Rules that ask for calls by the name of what is called.
+    /// Rules that ask for calls and commands by name.
     pub(crate) named: Named,
     /// The kinds that a rule asks for in `nodes`.
     pub(crate) node_kinds: Vec<Kind>,
@@ -55,7 +55,7 @@ pub(crate) struct Table {
     pub(crate) copies: Vec<On<fn(&mut Context) -> Vec<Window>>>,
 }
 
-/// Rules that ask for calls by the name of what is called.
+/// Rules that ask for calls and commands by name.
 #[derive(Debug, Default)]
 pub(crate) struct Named {
     /// Each with the kinds of calls that it asks for.
@@ -65,7 +65,7 @@ pub(crate) struct Named {
 }
 
 impl Named {
-    /// What is told apart by the name of what is called.
+    /// The kinds of nodes that are selected by name.
     pub(crate) const KINDS: [Kind; 3] = [Kind::Call, Kind::New, Kind::Command];
 
     fn add(&mut self, on: On<OnNode>, kinds: &'static [Kind], names: &'static [&'static str]) {

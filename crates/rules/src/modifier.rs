@@ -17,3 +17,14 @@ pub(crate) fn modifier(file: File<'_>, declaration: NodeRef<'_>, word: &str) -> 
         |token: TokenId| declaration.children_in(Role::Decorator).any(|said| said.token_range().contains(&token));
     before.find(|token| is_it(*token) && !is_in_attribute(*token))
 }
+
+/// The kinds of the words before the type and the names that are declared.
+pub(crate) fn kinds_before<'t>(declaration: NodeRef<'t>) -> impl Iterator<Item = (TokenId, TokenKind)> + use<'t> {
+    let first = declaration.children().find(|part| matches!(part.role(), Role::Type | Role::Item));
+    declaration.tokens_before(first)
+}
+
+/// Whether a word is before the type and the names that are declared.
+pub(crate) fn has_word_before(file: File<'_>, declaration: NodeRef<'_>, word: &str) -> bool {
+    kinds_before(declaration).any(|(token, _)| file.text.slice(file.tree.token_span(token)) == word)
+}

@@ -6,7 +6,6 @@ use rustc_hash::{FxHashMap, FxHashSet};
 use sieve_syntax::tree::{Kind, NodeRef, Role};
 
 use crate::interface::{File, Holds, Place, ShellValues, word_hash};
-
 use crate::shell::{arguments, command_name, variable_of};
 
 /// Last words in names of variables that hold several words on purpose.

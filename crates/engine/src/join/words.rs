@@ -9,6 +9,7 @@ use std::sync::{Mutex, PoisonError, RwLock};
 
 use rustc_hash::FxHashMap;
 use serde::{Deserialize, Serialize};
+use sieve_syntax::text::WordBytes;
 use sieve_syntax::tree::{TokenId, TokenKind, Tree};
 
 use super::hashes::{Gathering, Hashes, hash_of};
@@ -55,13 +56,7 @@ impl Words {
 /// All words of a source.
 pub(super) fn words_of(source: &[u8]) -> Hashes {
     let mut gathering = Gathering::default();
-    let mut rest = source;
-    while let Some(start) = rest.iter().position(|byte| is_part(*byte)) {
-        let word = &rest[start..];
-        let end = word.iter().position(|byte| !is_part(*byte)).unwrap_or(word.len());
-        gathering.add(hash_of(&word[..end]));
-        rest = &word[end..];
-    }
+    PARTS.each(source, |_, word| gathering.add(hash_of(word)));
     gathering.into_hashes()
 }
 
@@ -81,30 +76,16 @@ fn private_words_of(source: &[u8]) -> Hashes {
 /// Adds the words that begin with an underscore.
 fn add_private(source: &[u8], gathering: &mut Gathering) {
     for at in memchr::memchr_iter(b'_', source) {
-        if at == 0 || !is_part(source[at - 1]) {
+        if at == 0 || !PARTS.holds(source[at - 1]) {
             let rest = &source[at..];
-            let end = rest.iter().position(|byte| !is_part(*byte)).unwrap_or(rest.len());
+            let end = rest.iter().position(|byte| !PARTS.holds(*byte)).unwrap_or(rest.len());
             gathering.add(hash_of(&rest[..end]));
         }
     }
 }
 
-#[inline]
-fn is_part(byte: u8) -> bool {
-    PARTS[byte as usize]
-}
-
-/// Whether words are made of a byte.
-const PARTS: [bool; 256] = {
-    let mut parts = [false; 256];
-    let mut byte = 0;
-    while byte < parts.len() {
-        let one = byte as u8;
-        parts[byte] = one == b'_' || one == b'$' || one.is_ascii_alphanumeric() || !one.is_ascii();
-        byte += 1;
-    }
-    parts
-};
+/// Names of any language.
+static PARTS: WordBytes = WordBytes::with(b"_$", true);
 
 /// The modules of `export * from "./module"`.
 fn forwards(source: &[u8]) -> Vec<String> {

@@ -10,6 +10,8 @@ mod folder;
 mod mutants;
 mod overlaid;
 mod packs;
+#[path = "../../../meaning/tests/pieces/mod.rs"]
+mod pieces;
 mod promises;
 mod provided;
 #[path = "../../../syntax/tests/all/random.rs"]

@@ -40,36 +40,37 @@ impl NameForm {
 
     /// Whether a name is right.
     pub fn allows(&self, name: &str) -> bool {
-        let is_in = |list: &[String]| list.iter().any(|known| known == name);
-        let fits = || {
-            let inner = name.trim_start_matches('_').strip_prefix(&*self.prefix)?.strip_suffix(&*self.suffix)?;
-            let has_style = self.styles.is_empty() || self.styles.iter().any(|style| style.fits(inner));
-            (has_style && self.pattern.as_ref().is_none_or(|pattern| pattern.is_match(name))).then_some(())
-        };
-        is_in(&self.always) || !is_in(&self.never) && fits().is_some()
+        self.oddity(name).is_none()
     }
 
     /// What is wrong with a name, in words that follow the name.
     pub fn complaint(&self, name: &str) -> Option<String> {
+        Some(match self.oddity(name)? {
+            Oddity::Never => "is a name that is never wanted".to_string(),
+            Oddity::Prefix => format!("does not begin with \"{}\"", self.prefix),
+            Oddity::Suffix => format!("does not end with \"{}\"", self.suffix),
+            Oddity::Style => {
+                let styles: Vec<&str> = self.styles.iter().map(|style| style.word()).collect();
+                format!("is not {}", styles.join(" or "))
+            }
+            Oddity::Pattern(pattern) => format!("does not fit \"{pattern}\""),
+        })
+    }
+
+    fn oddity(&self, name: &str) -> Option<Oddity<'_>> {
         let is = |list: &[String]| list.iter().any(|known| known == name);
-        if self.allows(name) {
+        if is(&self.always) {
             return None;
         }
         if is(&self.never) {
-            return Some("is a name that is never wanted".to_string());
+            return Some(Oddity::Never);
         }
-        let inner = name.trim_start_matches('_');
-        let Some(inner) = inner.strip_prefix(&*self.prefix) else {
-            return Some(format!("does not begin with \"{}\"", self.prefix));
-        };
-        let Some(inner) = inner.strip_suffix(&*self.suffix) else {
-            return Some(format!("does not end with \"{}\"", self.suffix));
-        };
+        let Some(inner) = name.trim_start_matches('_').strip_prefix(&*self.prefix) else { return Some(Oddity::Prefix) };
+        let Some(inner) = inner.strip_suffix(&*self.suffix) else { return Some(Oddity::Suffix) };
         if !self.styles.is_empty() && !self.styles.iter().any(|style| style.fits(inner)) {
-            let styles: Vec<&str> = self.styles.iter().map(|style| style.word()).collect();
-            return Some(format!("is not {}", styles.join(" or ")));
+            return Some(Oddity::Style);
         }
-        self.pattern.as_ref().map(|pattern| format!("does not fit \"{pattern}\""))
+        self.pattern.as_ref().filter(|pattern| !pattern.is_match(name)).map(Oddity::Pattern)
     }
 
     /// The name in the form, if that can be known.
@@ -82,6 +83,15 @@ impl NameForm {
         let proposal = format!("{marks}{}{}{}", self.prefix, style.write(core), self.suffix);
         (proposal != name && self.allows(&proposal)).then_some(proposal)
     }
+}
+
+/// In what a name does not have a form.
+enum Oddity<'f> {
+    Never,
+    Prefix,
+    Suffix,
+    Style,
+    Pattern(&'f Regex),
 }
 
 impl PartialEq for NameForm {

@@ -171,28 +171,6 @@ impl<'f> View<'f> {
         (self.wants_of)(self, token, kind)
     }
 
-    /// Whether a look at the tokens beside one shows that both gaps are as it wants them, as most are.
-    fn fits(&self, token: TokenId, own: Wants) -> bool {
-        let tree = self.file.tree;
-        // Nothing where the line begins or ends there, and nothing is wanted.
-        let width = |beside: TokenId| match tree.token_kind(beside) {
-            TokenKind::Blank => Some(tree.token_span(beside).len()),
-            kind => (!kind.is_trivia() && !kind.is_layout()).then_some(0),
-        };
-        let before = token.checked_sub(1).and_then(width);
-        let behind = width(token + 1);
-        let is_right = |want: Want, width: Option<u32>| match (want, width) {
-            (Want::Any, _) | (_, None) => true,
-            (Want::None, Some(width)) => width == 0,
-            (Want::One, Some(width)) => width == 1,
-            (Want::Even, Some(width)) => {
-                before == behind && width < 2 && (own.before, own.after) == (Want::Even, Want::Even)
-            }
-            (Want::Inside(bracket), Some(width)) => width == self.inside(bracket),
-        };
-        is_right(own.before, before) && is_right(own.after, behind)
-    }
-
     /// How many whitespace the file mostly has inside of such brackets that begin and end on one line.
     fn inside(&self, bracket: Bracket) -> u32 {
         let habit = self.inside.get_or_init(|| self.count_inside())[bracket as usize];
@@ -244,7 +222,7 @@ pub(crate) fn scan(file: File<'_>, arithmetic: Want, mut each: impl FnMut(Spacin
             continue;
         }
         let token = token as TokenId;
-        let Some(own) = view.wants(token).filter(|own| !view.fits(token, *own)) else { continue };
+        let Some(own) = view.wants(token) else { continue };
         let spaced = Spaced { token, before: gap_before(&view, token, own), after: gap_after(&view, token, own) };
         if spaced.before.is_some() || spaced.after.is_some() {
             each(own.kind, spaced);

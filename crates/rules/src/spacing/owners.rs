@@ -20,11 +20,7 @@ impl Owners {
             if is_text(node) {
                 held[tokens.clone()].fill(true);
             }
-            match &mut owners[tokens] {
-                // Most nodes are of one token.
-                [only] => *only = id,
-                several => several.fill(id),
-            }
+            owners[tokens].fill(id);
         }
         Owners { owners, held }
     }

@@ -4,11 +4,13 @@ mod decode;
 mod lines;
 mod marks;
 mod span;
+mod word_bytes;
 
 pub use decode::{DecodeError, Encoding};
 pub use lines::{LineEnding, LineIndex, Place};
 pub use marks::Marks;
 pub use span::Span;
+pub use word_bytes::WordBytes;
 
 /// The text of one source file, the byte-order mark included.
 ///

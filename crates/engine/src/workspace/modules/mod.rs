@@ -24,7 +24,7 @@ use sieve_meaning::project::{Module, Modules, Summary};
 use sieve_syntax::language::Language;
 
 use folder::FolderIndex;
-use known::KnownModules;
+use known::{Known, KnownModules};
 
 use crate::files::{EntryKind, Files};
 use crate::project::{Project, absolute, relative};
@@ -206,14 +206,7 @@ impl Modules for ModulesOf<'_> {
         if self.find(from, module).is_some() {
             return false;
         }
-        let known = &self.index.known;
-        let before = known.lock().unwrap_or_else(PoisonError::into_inner).get(self, from, module);
-        before.is_missing.unwrap_or_else(|| {
-            let is_missing = self.lies_nowhere(from, module);
-            let mut known = known.lock().unwrap_or_else(PoisonError::into_inner);
-            known.note(from, module, |known| known.is_missing = Some(is_missing));
-            is_missing
-        })
+        self.kept(from, module, |known| &mut known.is_missing, || self.lies_nowhere(from, module))
     }
 
     fn folder(&self, from: &str, folder: &str) -> Option<Arc<FolderModule>> {
@@ -225,15 +218,26 @@ impl Modules for ModulesOf<'_> {
 
 impl ModulesOf<'_> {
     fn look_for(&self, from: &str, module: &str) -> Option<Arc<Module>> {
-        let known = &self.index.known;
-        let before = known.lock().unwrap_or_else(PoisonError::into_inner).get(self, from, module);
-        let path = before.path.unwrap_or_else(|| {
-            let path = self.path_of(from, module);
-            let mut known = known.lock().unwrap_or_else(PoisonError::into_inner);
-            known.note(from, module, |known| known.path = Some(path.clone()));
-            path
-        });
+        let path = self.kept(from, module, |known| &mut known.path, || self.path_of(from, module));
         self.index.module(&path?, self.project)
+    }
+
+    /// One thing that is known of a module; found out, and kept, where it is not.
+    fn kept<T: Clone>(
+        &self,
+        from: &str,
+        module: &str,
+        of: fn(&mut Known) -> &mut Option<T>,
+        find: impl FnOnce() -> T,
+    ) -> T {
+        let all = || self.index.known.lock().unwrap_or_else(PoisonError::into_inner);
+        let mut before = all().get(self, from, module);
+        if let Some(known) = of(&mut before).take() {
+            return known;
+        }
+        let found = find();
+        all().note(from, module, |known| *of(known) = Some(found.clone()));
+        found
     }
 
     /// The file that an import means.

@@ -63,7 +63,7 @@ const STARTS: &[&str] = &[
     "subprocess.Popen",
 ];
 
-/// Those of them that start a shell only if they are told to.
+/// Those of them that start a shell only on request.
 const WITH_SHELL: &[&str] =
     &["subprocess.run", "subprocess.call", "subprocess.check_call", "subprocess.check_output", "subprocess.Popen"];
 

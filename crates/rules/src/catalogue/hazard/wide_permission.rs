@@ -89,11 +89,7 @@ fn of_command<'t>(file: File<'_>, command: NodeRef<'t>) -> Option<NodeRef<'t>> {
 }
 
 fn of_call<'t>(file: File<'t>, call: NodeRef<'t>) -> Option<NodeRef<'t>> {
-    let callee = call.child(Role::Callee).filter(|callee| callee.kind() == Kind::Member)?;
-    let name = file.node_text(callee.child(Role::Name)?);
-    if !CHANGERS.contains(&name) {
-        return None;
-    }
+    call.child(Role::Callee).filter(|callee| callee.kind() == Kind::Member)?;
     let mode = call.child(Role::Arguments)?.children().find(|argument| argument.kind() == Kind::Number)?;
     let digits = file.node_text(mode).strip_prefix("0o").or_else(|| file.node_text(mode).strip_prefix("0O"))?;
     u32::from_str_radix(digits, 8).is_ok_and(is_wide).then_some(mode)

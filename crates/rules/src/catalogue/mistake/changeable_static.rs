@@ -3,6 +3,7 @@ use sieve_syntax::language::Language;
 use sieve_syntax::tree::{Kind, NodeRef, Role};
 
 use crate::interface::{Certainty, Check, Concern, Context, Examples, File, Level, Mesh, Rule, Wrong};
+use crate::modifier::has_word_before;
 
 pub(in crate::catalogue) static RULE: Rule = Rule {
     name: "changeable-static",
@@ -47,7 +48,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
 
 fn check(context: &mut Context, field: NodeRef) {
     let file = context.file();
-    let says = |word: &str| words_before(file, field).any(|other| other == word);
+    let says = |word: &str| has_word_before(file, field, word);
     let is_fixed = || ["final", "readonly", "const"].into_iter().any(says);
     if file.is_test() || !says("static") || is_fixed() || is_of_thread(file, field) {
         return;
@@ -62,12 +63,6 @@ fn check(context: &mut Context, field: NodeRef) {
             .report(name.span(), format!("code elsewhere may change \"{text}\" for the whole program"))
             .advice("keep it from being assigned again, or let a method of the type change it");
     }
-}
-
-/// The words before the type of a field.
-fn words_before<'f>(file: File<'f>, field: NodeRef<'f>) -> impl Iterator<Item = &'f str> {
-    let before = field.tokens_before(field.child(Role::Type));
-    before.map(move |(token, _)| file.text.slice(file.tree.token_span(token)))
 }
 
 /// Whether each thread has one of its own.

@@ -1,9 +1,9 @@
-use crate::interface::{Certainty, Check, Concern, Context, Examples, Level, Mesh, Rule, Wrong};
-use crate::interface::{File, Holds};
-use crate::shell::arguments;
-use crate::shell_values::shell_values;
 use sieve_syntax::language::Language;
 use sieve_syntax::tree::{Kind, NodeRef};
+
+use crate::interface::{Certainty, Check, Concern, Context, Examples, File, Holds, Level, Mesh, Rule, Wrong};
+use crate::shell::arguments;
+use crate::shell_values::shell_values;
 
 pub(in crate::catalogue) static RULE: Rule = Rule {
     name: "format-from-variable",

@@ -3,9 +3,10 @@
 use sieve_meaning::names::{Binding, BindingId, Declaration, DeclarationKind, Names, ScopeId, ScopeKind};
 use sieve_meaning::renaming::{Form, may_become, places};
 use sieve_syntax::text::Span;
-use sieve_syntax::tree::{Kind, NodeRef, Role, TokenId, TokenKind};
+use sieve_syntax::tree::{Kind, NodeRef, Role, TokenKind};
 
 use crate::interface::{Context, Edit};
+use crate::modifier::{has_word_before, kinds_before};
 
 /// Reports a name that does not have the form of its sort. `edits` writes it otherwise, where that is known.
 pub(super) fn check_name(
@@ -104,12 +105,6 @@ pub(super) fn rename_inside(context: &Context, id: BindingId, new: &str) -> Opti
     Some(edits.collect())
 }
 
-/// The kinds of the words before the type and the names that are declared.
-pub(super) fn kinds_before<'t>(declaration: NodeRef<'t>) -> impl Iterator<Item = (TokenId, TokenKind)> + use<'t> {
-    let first = declaration.children().find(|part| matches!(part.role(), Role::Type | Role::Item));
-    declaration.tokens_before(first)
-}
-
 /// Whether a field is one of its type, cannot change, and has a number or a text.
 fn is_constant_field(context: &Context, name: NodeRef) -> bool {
     let Some(item) = name.parent().filter(|item| item.kind() == Kind::Assignment) else { return false };
@@ -119,9 +114,7 @@ fn is_constant_field(context: &Context, name: NodeRef) -> bool {
 
 /// Whether a field says that it belongs to its type and cannot change.
 fn is_fixed(context: &Context, field: NodeRef) -> bool {
-    let file = context.file();
-    let words = || kinds_before(field).map(|(token, _)| file.text.slice(file.tree.token_span(token)));
-    let says = |wanted: &str| words().any(|word| word == wanted);
+    let says = |word: &str| has_word_before(context.file(), field, word);
     says("const") || says("static") && (says("final") || says("readonly"))
 }
 

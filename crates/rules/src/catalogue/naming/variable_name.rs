@@ -1,10 +1,11 @@
-use super::form::{check_name, chosen_here, constant, id_of, is_off, kinds_before, rename_inside};
+use super::form::{check_name, chosen_here, constant, id_of, is_off, rename_inside};
 use super::script::on_file;
 use sieve_meaning::names::{Binding, DeclarationKind, ScopeId, ScopeKind};
 use sieve_syntax::language::Language;
 use sieve_syntax::tree::{Kind, NodeRef, TokenKind};
 
 use crate::interface::{Certainty, Check, Concern, Context, Examples, FixKind, Level, Mesh, NameStyle, Rule, Wrong};
+use crate::modifier::kinds_before;
 
 pub(in crate::catalogue) static RULE: Rule = Rule {
     name: "variable-name",
