@@ -4,9 +4,10 @@
 //! and the files to which it makes a difference.
 
 use std::path::{Path, PathBuf};
-use std::sync::Arc;
+use std::sync::{Arc, OnceLock};
 
 use jiff::civil::Date;
+use rayon::ThreadPool;
 use sieve_rules::RuleId;
 
 use crate::cache::{Cache, Store, Work};
@@ -16,7 +17,7 @@ use crate::hold::baseline::Baseline;
 use crate::join::Index;
 use crate::project::Project;
 use crate::rename::{self, CannotRename, RenameRequest};
-use crate::run::{Progress, Request, Sifted, Unwatched, gather, in_pool, sift_now, visit_and_answer};
+use crate::run::{Progress, Request, Sifted, Unwatched, gather, in_pool, pool, sift_now, visit_and_answer};
 use crate::settings::{Overrides, SettingsError, SettingsTree};
 use crate::subject::Wants;
 use crate::workspace::discover::{self, is_code};
@@ -35,6 +36,8 @@ pub struct Workspace {
     wants: Wants,
     today: Date,
     threads: Option<usize>,
+    /// The threads, once they have been needed: they and what they have of memory are kept from one change to the next.
+    pool: OnceLock<Option<ThreadPool>>,
     index: Index,
     store: Store,
     work: Work,
@@ -53,6 +56,7 @@ impl Workspace {
             wants,
             today: crate::today(),
             threads: None,
+            pool: OnceLock::new(),
             index: Index::default(),
             store: Store::default(),
             work: Work::default(),
@@ -61,7 +65,7 @@ impl Workspace {
 
     /// The same on so many threads.
     pub fn on_threads(self, threads: usize) -> Workspace {
-        Workspace { threads: Some(threads), ..self }
+        Workspace { threads: Some(threads), pool: OnceLock::new(), ..self }
     }
 
     /// Takes another baseline, or none.
@@ -158,8 +162,7 @@ impl Workspace {
         let request = self.request(&settings, &paths, &Unwatched);
         let discovery = discover::discover_files(&request.search())?;
         let index = &self.index;
-        let results =
-            in_pool(self.threads, || discovery.files.iter().map(|file| sift_now(&request, file, index)).collect());
+        let results = self.on_pool(|| discovery.files.iter().map(|file| sift_now(&request, file, index)).collect());
         gather(&request, discovery, results)
     }
 
@@ -228,6 +231,14 @@ impl Workspace {
         rename::plan(&self.request(&settings, &[], &Unwatched), asked)
     }
 
+    /// Does work on the threads of the workspace; on those there are, where it can have none.
+    fn on_pool<T: Send>(&self, work: impl FnOnce() -> T + Send) -> T {
+        match self.pool.get_or_init(|| pool(self.threads)) {
+            Some(pool) => pool.install(work),
+            None => work(),
+        }
+    }
+
     fn request<'r>(
         &'r self,
         settings: &'r SettingsTree,
@@ -265,7 +276,7 @@ impl Workspace {
                 return Err(error);
             }
         };
-        let (results, store, work) = in_pool(self.threads, || {
+        let (results, store, work) = self.on_pool(|| {
             let mut cache = Cache::in_memory(store, &request.search(), &discovery);
             let results = visit_and_answer(&request, index, &discovery, &mut cache);
             let work = cache.work();

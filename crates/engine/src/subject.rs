@@ -27,6 +27,8 @@ pub struct Subject<'s> {
     pub project: &'s Project,
     /// Whether other files are asked at once. Else what is asked of them becomes a part of the facts.
     pub asks_others: bool,
+    /// Whether it is the only one that is looked at now, so that a long one may be shared by threads.
+    pub is_alone: bool,
 }
 
 impl<'s> Subject<'s> {
@@ -49,6 +51,7 @@ impl<'s> Subject<'s> {
             index,
             project,
             asks_others: true,
+            is_alone: false,
         }
     }
 }

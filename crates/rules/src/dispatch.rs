@@ -1,5 +1,7 @@
 //! The rules that are on, in one table for each language by what they ask to see.
 
+use std::sync::OnceLock;
+
 use rustc_hash::FxHashMap;
 use sieve_meaning::flow::Flow;
 use sieve_meaning::names::{Binding, Reference};
@@ -21,12 +23,47 @@ type OnCall = fn(&mut Context, NodeRef, &Callee);
 type OnToken = fn(&mut Context, TokenId);
 type OnLine = fn(&mut Context, Line);
 
+/// Which of the rules are run: threads can share them for a long file.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub enum Share {
+    /// All of them.
+    Whole,
+    /// Those that ask what names represent, and what follows calls and control flow; with them those of packs.
+    Names,
+    /// Others that look at nodes.
+    Nodes,
+    /// Others that look at tokens, lines, or the file as a whole.
+    Text,
+}
+
+impl Share {
+    /// The shares that together are the whole. Names are nothing to any but the first.
+    pub const ALL: [Share; 3] = [Share::Names, Share::Nodes, Share::Text];
+
+    fn of(rule: &Rule) -> Share {
+        match rule.check {
+            _ if rule.needs_names => Share::Names,
+            Check::Bindings(_) | Check::References(_) | Check::Flows(_) | Check::Calls(_) | Check::Joined(..) => {
+                Share::Names
+            }
+            Check::Nodes(..) | Check::Named(..) | Check::All(..) => Share::Nodes,
+            _ => Share::Text,
+        }
+    }
+
+    fn has(self, rule: &Rule) -> bool {
+        self == Share::Whole || self == Share::of(rule)
+    }
+}
+
 /// The rules that are on for some files. Made once, used for many files.
 #[derive(Debug)]
 pub struct Dispatch {
     enabled: Vec<Enabled>,
     policy: TeamPolicy,
     tables: Vec<Table>,
+    /// The same for each share, once a file is shared.
+    shared: OnceLock<[Vec<Table>; Share::ALL.len()]>,
     house: Vec<Ready>,
     needs_names: bool,
 }
@@ -104,8 +141,9 @@ impl Dispatch {
     /// Sorts rules by what they check.
     pub fn new(enabled: Vec<Enabled>) -> Dispatch {
         let needs_names = enabled.iter().any(|enabled| enabled.facts.needs_names);
-        let tables = Language::ALL.iter().map(|language| Table::of(*language, &enabled)).collect();
-        Dispatch { enabled, policy: TeamPolicy::default(), tables, house: Vec::new(), needs_names }
+        let tables = Table::of_all(&enabled, Share::Whole);
+        let (policy, shared, house) = (TeamPolicy::default(), OnceLock::new(), Vec::new());
+        Dispatch { enabled, policy, tables, shared, house, needs_names }
     }
 
     /// The same with what a team chose.
@@ -125,8 +163,8 @@ impl Dispatch {
     }
 
     /// The rules of packs that are on for a language, if any are.
-    pub(crate) fn house(&self, language: Language) -> Option<&Ready> {
-        self.house.get(language as usize)
+    pub(crate) fn house(&self, language: Language, share: Share) -> Option<&Ready> {
+        self.house.get(language as usize).filter(|_| matches!(share, Share::Whole | Share::Names))
     }
 
     /// Whether a rule of a pack that is on asks what names mean.
@@ -144,9 +182,12 @@ impl Dispatch {
         self.needs_names
     }
 
-    /// The rules that are on for a language.
-    pub(crate) fn table(&self, language: Language) -> &Table {
-        &self.tables[language as usize]
+    /// The rules of a share that are on for a language.
+    pub(crate) fn table(&self, language: Language, share: Share) -> &Table {
+        let place = Share::ALL.iter().position(|one| *one == share);
+        let shared = || self.shared.get_or_init(|| Share::ALL.map(|share| Table::of_all(&self.enabled, share)));
+        let tables = place.map_or(&self.tables, |place| &shared()[place]);
+        &tables[language as usize]
     }
 
     /// The concern of a rule that is on.
@@ -162,7 +203,11 @@ impl Dispatch {
 }
 
 impl Table {
-    fn of(language: Language, enabled: &[Enabled]) -> Table {
+    fn of_all(enabled: &[Enabled], share: Share) -> Vec<Table> {
+        Language::ALL.iter().map(|language| Table::of(*language, enabled, share)).collect()
+    }
+
+    fn of(language: Language, enabled: &[Enabled], share: Share) -> Table {
         let mut table = Table {
             nodes: vec![Vec::new(); Kind::ALL.len()],
             named: Named::default(),
@@ -181,7 +226,7 @@ impl Table {
         };
         for (index, enabled) in enabled.iter().enumerate() {
             let rule = enabled.facts;
-            if rule.languages.contains(&language) {
+            if rule.languages.contains(&language) && share.has(rule) {
                 table.add(index, rule);
             }
         }

@@ -31,14 +31,13 @@ pub(crate) fn bases(file: File<'_>, block: NodeRef<'_>) -> Option<Vec<usize>> {
 
 /// The stretches of strings that may go over several lines and have parts: their lines begin where their authors want them to.
 pub(crate) fn long_texts(file: File<'_>) -> Vec<Span> {
-    let of_text =
-        |node: &NodeRef<'_>| matches!(node.kind(), Kind::FormatString | Kind::TemplateString | Kind::HereDocument);
+    let texts = [Kind::FormatString, Kind::TemplateString, Kind::HereDocument];
     // The first line of a here-document is one of its lines, unlike that of a text in quotes.
     let lines_of = |node: NodeRef<'_>| {
         let before = u32::from(node.kind() == Kind::HereDocument).min(node.span().start);
         Span::new(node.span().start - before, node.span().end)
     };
-    let mut found: Vec<Span> = file.tree.nodes().filter(of_text).map(lines_of).collect();
+    let mut found: Vec<Span> = file.tree.nodes_of_any(&texts).into_iter().map(lines_of).collect();
     found.sort_unstable_by_key(|span| span.start);
     found.dedup_by(|inner, outer| outer.contains(*inner));
     found

@@ -8,7 +8,8 @@ use sieve_syntax::text::{Marks, Text};
 use sieve_syntax::tree::{Kind, Role, TokenId, Tree};
 
 use crate::catalogue;
-use crate::dispatch::{Dispatch, On, OnNode, Table};
+use crate::dispatch::{Dispatch, On, OnNode, Share, Table};
+use crate::house::Ready;
 use crate::input::Input;
 use crate::interface::{Concern, Context, File, Line, Report, RuleId, SpacingKind};
 use crate::shell::command_name;
@@ -20,19 +21,22 @@ pub fn run(path: &str, language: Language, text: &Text, tree: &Tree, dispatch: &
     run_on(&Input { path, language, text, tree, names: names.as_ref(), others: &Alone }, dispatch)
 }
 
-/// Runs the rules over a file. Findings come in no particular order. Called once for a file, and its cost is to be seen in profiles.
-#[inline(never)]
+/// Runs the rules over a file. Findings come in no particular order.
 pub fn run_on(input: &Input<'_>, dispatch: &Dispatch) -> Report {
-    input.with_file(|file| Run { file, dispatch, table: dispatch.table(file.language), is_layer: false }.report())
+    run_share_on(input, dispatch, Share::Whole)
+}
+
+/// Runs a share of the rules over a file. Findings come in no particular order. Called once or twice for a file, and its cost is to be
+/// seen in profiles.
+#[inline(never)]
+pub fn run_share_on(input: &Input<'_>, dispatch: &Dispatch, share: Share) -> Report {
+    input.with_file(|file| Run::new(file, dispatch, share).report())
 }
 
 /// Runs the rules over what a file holds in another language, given as a tree of the whole file in which all else is trivia. What is
 /// asked of whole files and of lines is not asked of it, nor layout where it is the value of an attribute.
 pub fn run_on_layer(input: &Input<'_>, layer: &Layer, dispatch: &Dispatch) -> Report {
-    let mut report = input.with_file(|file| {
-        let table = dispatch.table(file.language);
-        Run { file, dispatch, table, is_layer: true }.report()
-    });
+    let mut report = input.with_file(|file| Run { is_layer: true, ..Run::new(file, dispatch, Share::Whole) }.report());
     report.findings.retain(|finding| !(is_layout(finding.rule) && layer.is_inline(finding.span.start)));
     report
 }
@@ -40,7 +44,7 @@ pub fn run_on_layer(input: &Input<'_>, layer: &Layer, dispatch: &Dispatch) -> Re
 /// Runs the rules of packs alone over a file. Findings come in no particular order.
 pub fn run_house_on(input: &Input<'_>, dispatch: &Dispatch) -> Report {
     let mut report = Report::default();
-    if let Some(house) = dispatch.house(input.language) {
+    if let Some(house) = dispatch.house(input.language, Share::Whole) {
         input.with_file(|file| house.check(file, &mut report));
     }
     report
@@ -61,16 +65,23 @@ fn is_layout(rule: RuleId) -> bool {
 /// Functions that are changed from outside take something else than their declarations say.
 static CHANGED_FUNCTIONS: Marks = Marks::new(&["__defaults__", "__kwdefaults__", "__code__"]);
 
-/// One file, and the rules that are on for its language.
+/// One file, and the rules of a share that are on for its language.
 struct Run<'r> {
     file: File<'r>,
     dispatch: &'r Dispatch,
     table: &'r Table,
+    house: Option<&'r Ready>,
     /// The tree is of what a file holds in another language.
     is_layer: bool,
 }
 
 impl<'r> Run<'r> {
+    fn new(file: File<'r>, dispatch: &'r Dispatch, share: Share) -> Run<'r> {
+        let language = file.language;
+        let (table, house) = (dispatch.table(language, share), dispatch.house(language, share));
+        Run { file, dispatch, table, house, is_layer: false }
+    }
+
     fn report(&self) -> Report {
         let mut report = Report::default();
         self.nodes(&mut report);
@@ -82,7 +93,7 @@ impl<'r> Run<'r> {
         self.lines(&mut report);
         self.names(&mut report);
         self.whole(&mut report);
-        if let Some(house) = self.dispatch.house(self.file.language) {
+        if let Some(house) = self.house {
             house.check(self.file, &mut report);
         }
         if !self.file.tree.faults().is_empty() {

@@ -10,6 +10,7 @@ use super::FileOutcome;
 use super::layers::house_in_layers;
 use super::text::{ask, drop_leading, held};
 use super::view::View;
+use crate::hold::baseline::Identities;
 use crate::join::Waiting;
 use crate::subject::{Subject, Wants};
 
@@ -23,7 +24,7 @@ pub(super) fn renew_house(
     today: Date,
 ) {
     let settings = subject.settings;
-    let view = View { text, tree, subject, wants };
+    let view = View { text, tree, subject, wants, identities: &Identities::new(text, tree) };
     let dispatch = settings.dispatch();
     let names = dispatch.house_needs_names().then(|| names_of(subject.language, text, tree));
     let (mut report, asked) = ask(&view, names.as_ref(), |input| run_house_on(input, dispatch));

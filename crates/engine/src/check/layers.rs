@@ -6,6 +6,7 @@ use sieve_rules::{Input, Report, run_house_on, run_on_layer};
 use sieve_syntax::language::Layer;
 
 use super::view::View;
+use crate::hold::baseline::Identities;
 use crate::outcome::{Finding, UnsurePlace};
 use crate::subject::Subject;
 
@@ -37,7 +38,7 @@ fn sift(view: &View<'_>, layers: &[Layer], needs_names: bool, run: impl Fn(&Inpu
         let names = needs_names.then(|| names_of(language, text, tree));
         let report = run(&Input { path: &path, language, text, tree, names: names.as_ref(), others: &Alone }, layer);
         let subject = Subject { language, ..*view.subject };
-        let own = View { tree, subject: &subject, ..*view };
+        let own = View { tree, subject: &subject, identities: &Identities::new(text, tree), ..*view };
         // Other scripts of the page, and those of other files, are not asked: what they decide is not said.
         let is_sure = |finding: &sieve_rules::Finding| finding.unless.is_none();
         found.findings.extend(report.findings.into_iter().filter(is_sure).map(|finding| own.finding(finding)));

@@ -58,6 +58,8 @@ pub(crate) struct OneFile<'o> {
     pub(crate) wants: Wants,
     /// What tells the answers of other files from other ones, where they have been asked.
     pub(crate) answers: Option<u128>,
+    /// Whether it is the only one that is looked at now.
+    pub(crate) is_alone: bool,
 }
 
 impl OneFile<'_> {
@@ -69,12 +71,16 @@ impl OneFile<'_> {
         }
     }
 
+    fn subject(&self) -> Subject<'_> {
+        let subject = Subject::of(self.candidate, self.index, self.project);
+        Subject { asks_others: self.answers.is_some(), is_alone: self.is_alone, ..subject }
+    }
+
     /// Runs the rules of packs once more over a file that is known but for them; nothing where it is not what it was.
     pub(crate) fn renew_house(&self, mut known: FileOutcome, bytes: Vec<u8>) -> Option<FileResult> {
         let text = load::text_of(self.candidate, bytes).ok()?;
         let tree = load::tree_of(self.candidate, &text).ok()?;
-        let subject = Subject::of(self.candidate, self.index, self.project);
-        let subject = Subject { asks_others: self.answers.is_some(), ..subject };
+        let subject = self.subject();
         house::renew_house(&mut known, (&text, &tree), &subject, self.wants, self.today);
         Some(FileResult::Sifted(known))
     }
@@ -85,8 +91,7 @@ impl OneFile<'_> {
             Err(cause) => return FileResult::LeftOut(cause),
             Ok(text) => text,
         };
-        let subject = Subject::of(self.candidate, self.index, self.project);
-        let subject = Subject { asks_others: self.answers.is_some(), ..subject };
+        let subject = self.subject();
         match load::tree_of(self.candidate, &text) {
             Err(cause) => FileResult::LeftOut(cause),
             Ok(tree) => FileResult::Sifted(sift_tree(&text, &tree, &subject, self.wants, self.today)),

@@ -8,7 +8,7 @@ use sieve_meaning::names_of;
 use sieve_meaning::project::{Linker, Others};
 use sieve_rules as rules;
 use sieve_rules::copies::Window;
-use sieve_rules::{FileReference, FixKind, Input, Sizes, Unless, UsualStyle};
+use sieve_rules::{FileReference, FixKind, Input, Share, Sizes, Unless, UsualStyle};
 use sieve_syntax::language::{Layer, views};
 use sieve_syntax::text::Text;
 use sieve_syntax::tree::Tree;
@@ -16,7 +16,7 @@ use sieve_syntax::tree::Tree;
 use crate::check::layers::sift_layers;
 use crate::check::schemas::check_schemas;
 use crate::check::view::View;
-use crate::hold::baseline::Scopes;
+use crate::hold::baseline::{Identities, Scopes};
 use crate::hold::waiver::{Waivers, hold_back, hold_by_settings, upkeep_findings};
 use crate::join::{Asked, Facts, Waiting};
 use crate::outcome::{Finding, UnsurePlace, WaiverNote};
@@ -55,10 +55,8 @@ pub fn sift_text(text: &Text, subject: &Subject<'_>, wants: Wants, today: Date) 
 
 /// Sifts one text whose tree is known.
 pub(crate) fn sift_tree(text: &Text, tree: &Tree, subject: &Subject<'_>, wants: Wants, today: Date) -> FileOutcome {
-    let view = View { text, tree, subject, wants };
-    let dispatch = subject.settings.dispatch();
-    let names = dispatch.needs_names().then(|| names_of(subject.language, text, tree));
-    let (mut report, asked) = ask(&view, names.as_ref(), |input| rules::run_on(input, dispatch));
+    let view = View { text, tree, subject, wants, identities: &Identities::new(text, tree) };
+    let (names, (mut report, asked)) = if is_shared(&view) { look_in_shares(&view) } else { look(&view) };
     let by_schemas = check_schemas(&view);
     report.findings.extend(by_schemas.findings);
     report.unsure.extend(by_schemas.unsure);
@@ -97,12 +95,53 @@ pub(crate) fn sift_tree(text: &Text, tree: &Tree, subject: &Subject<'_>, wants: 
     }
 }
 
+/// From how many bytes on threads share the rules of a text. Less than that is done before another thread has begun.
+const SHARED: usize = 32 << 10;
+
+/// Whether another thread may do a part of what is to be done for a text. Only threads of a pool of ours have enough stack for it.
+fn is_shared(view: &View<'_>) -> bool {
+    let is_in_pool = || rayon::current_thread_index().is_some() && rayon::current_num_threads() > 1;
+    view.subject.is_alone && view.text.source().len() >= SHARED && is_in_pool()
+}
+
+/// What the rules found in a text, and what they asked of other files.
+type Found = (rules::Report, Asked);
+
+/// Runs the rules over a text, with its names where a rule asks for them.
+fn look<'v>(view: &View<'v>) -> (Option<Names<'v>>, Found) {
+    let names = names_in(view);
+    let found = run_share(view, names.as_ref(), Share::Whole);
+    (names, found)
+}
+
+/// The same on threads: while one finds out what names represent, others run the rules to which they are nothing.
+fn look_in_shares<'v>(view: &View<'v>) -> (Option<Names<'v>>, Found) {
+    let with_names = || {
+        let names = names_in(view);
+        let found = run_share(view, names.as_ref(), Share::Names);
+        (names, found)
+    };
+    let without = |share| move || run_share(view, None, share);
+    let ((names, mut found), others) =
+        rayon::join(with_names, || rayon::join(without(Share::Nodes), without(Share::Text)));
+    for (report, asked) in [others.0, others.1] {
+        found.0.add(report);
+        found.1.add(asked);
+    }
+    (names, found)
+}
+
+fn names_in<'v>(view: &View<'v>) -> Option<Names<'v>> {
+    let needs_names = view.subject.settings.dispatch().needs_names();
+    needs_names.then(|| names_of(view.subject.language, view.text, view.tree))
+}
+
+fn run_share(view: &View<'_>, names: Option<&Names<'_>>, share: Share) -> Found {
+    ask(view, names, |input| rules::run_share_on(input, view.subject.settings.dispatch(), share))
+}
+
 /// Runs rules over a text; also what they asked of other files, where those have not answered yet.
-pub(super) fn ask(
-    view: &View<'_>,
-    names: Option<&Names<'_>>,
-    run: impl FnOnce(&Input<'_>) -> rules::Report,
-) -> (rules::Report, Asked) {
+pub(super) fn ask(view: &View<'_>, names: Option<&Names<'_>>, run: impl FnOnce(&Input<'_>) -> rules::Report) -> Found {
     let View { text, tree, subject, .. } = *view;
     let language = subject.language;
     let modules = ModulesOf::new(&subject.index.modules, subject.project, language);

@@ -6,7 +6,7 @@ use sieve_rules::{self as rules, Fix};
 use sieve_syntax::text::{Place, Span, Text};
 use sieve_syntax::tree::Tree;
 
-use crate::hold::baseline::identity_of;
+use crate::hold::baseline::Identities;
 use crate::outcome::{Excerpt, Finding, Held, RelatedPlace, UnsurePlace};
 use crate::subject::{Subject, Wants};
 
@@ -20,11 +20,12 @@ pub(crate) struct View<'v> {
     pub(crate) tree: &'v Tree,
     pub(crate) subject: &'v Subject<'v>,
     pub(crate) wants: Wants,
+    pub(crate) identities: &'v Identities<'v>,
 }
 
 impl View<'_> {
     pub(crate) fn finding(&self, finding: rules::Finding) -> Finding {
-        let identity = self.wants.identities.then(|| identity_of(self.text, self.tree, &finding));
+        let identity = self.wants.identities.then(|| self.identities.of(&finding));
         let settings = self.subject.settings;
         let aside = settings.aside(finding.rule);
         let excerpt = self.wants.excerpts.then(|| excerpt(self.text, finding.span, finding.fix.as_ref()));

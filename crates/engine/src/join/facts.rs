@@ -174,6 +174,15 @@ impl Asked {
         }
     }
 
+    /// Adds what another share of the rules asked.
+    pub(crate) fn add(&mut self, other: Asked) {
+        self.calls.get_mut().append(&mut other.calls.into_inner());
+        self.loads.get_mut().append(&mut other.loads.into_inner());
+        self.imports.get_mut().append(&mut other.imports.into_inner());
+        self.leads.get_mut().append(&mut other.leads.into_inner());
+        self.modules.get_mut().append(&mut other.modules.into_inner());
+    }
+
     /// The names of which it was asked where they lead.
     pub(crate) fn into_leads(self) -> Vec<Lead> {
         self.leads.into_inner().into_iter().collect()

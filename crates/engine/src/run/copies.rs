@@ -18,6 +18,7 @@ use crate::workspace::discover::Candidate;
 
 use super::{Request, in_pool};
 use crate::check::view::View;
+use crate::hold::baseline::Identities;
 use crate::hold::waiver::{Waivers, add_settings_waivers, hold_back, hold_by_settings};
 
 /// A file of the run, and its code that may be in others too.
@@ -62,7 +63,8 @@ fn in_file<'r>(
     let index = Index::default();
     let subject = Subject::of(candidate, &index, request.project);
     let wants = Wants { identities: request.needs_identities(), ..request.wants };
-    let view = View { text: &text, tree: &tree, subject: &subject, wants };
+    let identities = Identities::new(&text, &tree);
+    let view = View { text: &text, tree: &tree, subject: &subject, wants, identities: &identities };
     let of_copy = |copied: &Copied| {
         Some(view.finding(finding(&request.project.root, &text, copied, files[copied.first_file].0)?))
     };

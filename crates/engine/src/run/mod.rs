@@ -15,6 +15,7 @@ use std::collections::BTreeSet;
 use std::sync::Arc;
 
 use rayon::prelude::*;
+use rayon::{ThreadPool, ThreadPoolBuilder};
 
 use crate::cache::{Cache, CacheFile, Store, Work};
 use crate::check::{FileResult, OneFile};
@@ -113,11 +114,12 @@ pub(crate) fn visit_and_answer(
 /// Visits each file by itself.
 fn visit_each(request: &Request<'_>, index: &Index, discovery: &Discovery, cache: Option<&Cache>) -> Vec<FileResult> {
     request.progress.start(discovery.files.len());
+    let is_alone = discovery.files.len() == 1;
     let one = |candidate: &Candidate| {
         if request.progress.is_cancelled() {
             return FileResult::LeftOut(LeftOut::Skipped);
         }
-        let result = result_of(&one_file(request, candidate, index), cache);
+        let result = result_of(&OneFile { is_alone, ..one_file(request, candidate, index) }, cache);
         request.progress.step();
         result
     };
@@ -163,6 +165,7 @@ fn answer(
     let concerned: Vec<(usize, u128)> = results.par_iter_mut().enumerate().filter_map(ask).collect();
     let visit = |(place, answers): &(usize, u128)| OneFile {
         answers: Some(*answers),
+        is_alone: files.len() == 1,
         ..one_file(request, &files[*place], index)
     };
     if let Some((cache, shared)) = cache.as_mut().zip(request.shared) {
@@ -179,12 +182,12 @@ fn answer(
 /// A file of a run, of which others have not been asked yet.
 fn one_file<'o>(request: &'o Request<'o>, candidate: &'o Candidate, index: &'o Index) -> OneFile<'o> {
     let wants = Wants { identities: request.needs_identities(), ..request.wants };
-    OneFile { project: request.project, today: request.today, candidate, index, wants, answers: None }
+    OneFile { project: request.project, today: request.today, candidate, index, wants, answers: None, is_alone: false }
 }
 
 /// Sifts a file while others are asked, without knowing whether their answers matter.
 pub(crate) fn sift_now(request: &Request<'_>, candidate: &Candidate, index: &Index) -> FileResult {
-    result_of(&OneFile { answers: Some(0), ..one_file(request, candidate, index) }, None)
+    result_of(&OneFile { answers: Some(0), is_alone: true, ..one_file(request, candidate, index) }, None)
 }
 
 fn result_of(file: &OneFile<'_>, cache: Option<&Cache>) -> FileResult {
@@ -197,12 +200,16 @@ fn result_of(file: &OneFile<'_>, cache: Option<&Cache>) -> FileResult {
 
 /// Runs work on threads with enough stack for deep nesting.
 pub(crate) fn in_pool<T: Send>(threads: Option<usize>, work: impl FnOnce() -> T + Send) -> T {
-    let builder = rayon::ThreadPoolBuilder::new().stack_size(WORKER_STACK).num_threads(threads.unwrap_or(0));
-    match builder.build() {
-        Ok(pool) => pool.install(work),
+    match pool(threads) {
+        Some(pool) => pool.install(work),
         // Without threads of our own the work is done on those there are.
-        Err(_) => work(),
+        None => work(),
     }
+}
+
+/// So many threads with enough stack for deep nesting, or as many as the machine runs at once; nothing where it gives none.
+pub(crate) fn pool(threads: Option<usize>) -> Option<ThreadPool> {
+    ThreadPoolBuilder::new().stack_size(WORKER_STACK).num_threads(threads.unwrap_or(0)).build().ok()
 }
 
 pub(crate) fn gather(

@@ -56,6 +56,7 @@ impl Bench {
             index: &self.index,
             project: &self.project,
             asks_others: true,
+            is_alone: false,
         })
     }
 

@@ -42,6 +42,12 @@ pub const ATTACKS: &[(&str, &str, usize, Make)] = &[
     ("a long line of commands", "sh", 3000, |n| format!("#!/bin/sh\n{}\n", joined(n, "; ", |i| format!("echo $a{i}")))),
     ("waivers", "py", 3000, |n| repeated(n, |i| format!("import m{i}  # sieve: waive unused-import because x{i}\n"))),
     ("pauses", "py", 3000, |n| repeated(n, |i| format!("# sieve: pause unused-import because x{i}\nimport m{i}\n"))),
+    ("a comment of long lines", "js", 1500, |n| {
+        format!(
+            "/*\n{}*/\nsail();\n",
+            repeated(n, |_| " * the tide is low and the boat waits for it at the quay; ".repeat(4) + "\n")
+        )
+    }),
     ("nested blocks", "js", 150, |n| repeated(n, |i| format!("if (a{i}) {{\n")) + "b();\n" + &"}\n".repeat(n)),
     ("imported types", "java", 3000, |n| repeated(n, |i| format!("import a.b.T{i};\n"))),
     ("private fields", "java", 2000, |n| {

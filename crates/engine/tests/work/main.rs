@@ -68,7 +68,7 @@ fn asking_at(language: Language, source: String) -> [usize; 2] {
 fn work_at(bench: &Bench, language: Language, source: String) -> [[usize; 2]; 2] {
     let text = Text::new(source);
     bench.with_subject_in(language, |subject| {
-        let sift = counted(|| drop(sift_text(&text, subject, Wants::default(), sieve_engine::today())));
+        let sift = counted(|| drop(sift_text(&text, subject, Wants::IDENTITIES, sieve_engine::today())));
         let fix = counted(|| drop(fix_text(&text, subject, sieve_engine::today(), false, &|_, _| {})));
         [sift, fix]
     })

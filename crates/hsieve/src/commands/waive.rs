@@ -170,6 +170,7 @@ impl Place<'_> {
             index: &index,
             project: self.project,
             asks_others: true,
+            is_alone: false,
         };
         let found = sift_text(text, &subject, Wants::default(), sieve_engine::today()).findings;
         found.into_iter().filter(|finding| finding.held.is_none()).collect()

@@ -63,9 +63,8 @@ impl Document {
     pub fn bytes(&self) -> Vec<u8> {
         let source = self.text.source();
         let language = of_name(&self.path).filter(|_| !source.is_ascii());
-        // A file may name another encoding in its first lines.
-        let declared = language.and_then(|language| language.decode(source.as_bytes().to_vec()).ok());
-        let encoding = declared.map_or(Encoding::Utf8, |text| text.encoding());
+        let named = language.and_then(|language| language.encoding_named_in(source.as_bytes()));
+        let encoding = named.unwrap_or(Encoding::Utf8);
         encoding.encode(source).unwrap_or_else(|| source.as_bytes().to_vec())
     }
 }

@@ -200,3 +200,12 @@ pub struct Report {
     /// Code that may be in other files too.
     pub windows: Vec<Window>,
 }
+
+impl Report {
+    /// Adds what another share of the rules found in the same file.
+    pub fn add(&mut self, other: Report) {
+        self.findings.extend(other.findings);
+        self.unsure.extend(other.unsure);
+        self.windows.extend(other.windows);
+    }
+}

@@ -6,7 +6,7 @@ mod table;
 pub use layer::{Layer, views};
 
 use crate::literal::NumberValue;
-use crate::text::{DecodeError, Text};
+use crate::text::{DecodeError, Encoding, Text};
 use crate::tree::{Grammar, Kind, Tree};
 
 /// A language that files can be written in.
@@ -196,6 +196,29 @@ impl Language {
         Language::Jsonc,
         Language::Toml,
         Language::Yaml,
+        Language::Java,
+        Language::CSharp,
+    ];
+
+    /// The languages of programs that people space by hand: no formatter is the only one.
+    pub const SPACED_BY_HAND: &'static [Language] = &[
+        Language::Python,
+        Language::JavaScript,
+        Language::TypeScript,
+        Language::Tsx,
+        Language::Shell,
+        Language::Java,
+        Language::CSharp,
+    ];
+
+    /// Those of them whose statements begin with words of the language.
+    pub const WITH_STATEMENT_WORDS: &'static [Language] = &[
+        Language::Python,
+        Language::JavaScript,
+        Language::TypeScript,
+        Language::Tsx,
+        Language::Java,
+        Language::CSharp,
     ];
 
     /// The languages that hold values.
@@ -301,6 +324,11 @@ impl Language {
     pub fn decode(self, bytes: Vec<u8>) -> Result<Text, DecodeError> {
         let declared = (self.spec().declared_encoding)(&bytes).map(str::to_owned);
         Text::decode(bytes, declared.as_deref())
+    }
+
+    /// The encoding that a file names in its first lines, if the language lets it and the encoding is known.
+    pub fn encoding_named_in(self, bytes: &[u8]) -> Option<Encoding> {
+        (self.spec().declared_encoding)(bytes).and_then(Encoding::named)
     }
 
     /// Whether a tree in it may have nodes of a kind.

@@ -10,6 +10,7 @@ mod class;
 mod fault;
 mod joined;
 mod kind;
+mod near;
 mod node;
 mod role;
 pub mod steps;
@@ -28,6 +29,7 @@ use std::sync::OnceLock;
 
 use crate::text::Span;
 use by_kind::ByKind;
+use near::Near;
 use steps::step;
 
 /// Index of a token in its tree.
@@ -42,6 +44,8 @@ pub struct Tree {
     faults: Vec<Fault>,
     /// Its nodes by kind, once somebody asks.
     by_kind: OnceLock<ByKind>,
+    /// Its tokens by their places, once somebody asks.
+    near: OnceLock<Near>,
 }
 
 impl Tree {
@@ -125,15 +129,20 @@ impl Tree {
     }
 
     /// The first token that begins at `offset` or after it.
-    #[inline]
     pub fn token_from(&self, offset: u32) -> TokenId {
-        self.tokens.partition_point(|token| token.start < offset) as TokenId
+        self.tokens_before(offset, |token| token.start < offset)
     }
 
     /// The token that holds the byte at `offset`; the last one for offsets at the end of the text.
-    #[inline]
     pub fn token_at(&self, offset: u32) -> TokenId {
-        (self.tokens.partition_point(|token| token.start <= offset) as TokenId).saturating_sub(1)
+        self.tokens_before(offset, |token| token.start <= offset).saturating_sub(1)
+    }
+
+    /// How many tokens are before an offset.
+    fn tokens_before(&self, offset: u32, is_before: impl Fn(&Token) -> bool) -> TokenId {
+        let near = self.near.get_or_init(|| Near::of(&self.tokens, self.length));
+        let bounds = near.bounds(offset, self.tokens.len());
+        (bounds.start + self.tokens[bounds].partition_point(is_before)) as TokenId
     }
 
     /// The ids of the tokens that lie within a range, wholly or in part.

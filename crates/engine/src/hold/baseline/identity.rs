@@ -1,8 +1,12 @@
 //! What makes a finding the same in another version of the code.
 
+use std::ops::Range;
+use std::sync::atomic::{AtomicUsize, Ordering};
+use std::sync::{Mutex, OnceLock, PoisonError};
+
 use sieve_rules::Finding;
 use sieve_syntax::text::{Span, Text};
-use sieve_syntax::tree::{Kind, Role, TokenId, TokenKind, Tree};
+use sieve_syntax::tree::{Kind, NodeId, NodeRef, Role, TokenId, TokenKind, Tree};
 use xxhash_rust::xxh3::xxh3_64;
 
 use crate::outcome::Identity;
@@ -10,9 +14,115 @@ use crate::outcome::Identity;
 /// Longer code is recorded by its beginning and a hash of the whole.
 const LONGEST_CODE: usize = 120;
 
-/// What makes a finding of this text the same one later.
-pub(crate) fn identity_of(text: &Text, tree: &Tree, finding: &Finding) -> Identity {
-    Identity { within: names_around(text, tree, finding.span), code: shortened(code(text, tree, finding)) }
+/// What makes findings of a text the same ones later.
+#[derive(Debug)]
+pub(crate) struct Identities<'t> {
+    text: &'t Text,
+    tree: &'t Tree,
+    /// For each node the innermost named thing that it is or lies in, once there is a finding.
+    things: OnceLock<Vec<Option<NodeId>>>,
+    /// The words of all tokens of the program, once findings have flagged half as many tokens as there are: what is flagged may be most
+    /// of a file many times over.
+    words: OnceLock<Words>,
+    /// How many tokens have been looked at one by one.
+    looked_at: AtomicUsize,
+    /// The tokens that were looked at last, with what they are recorded as: a comment may have findings in each of its many lines.
+    last: Mutex<(Range<TokenId>, String)>,
+}
+
+impl<'t> Identities<'t> {
+    pub(crate) fn new(text: &'t Text, tree: &'t Tree) -> Identities<'t> {
+        let (things, words) = (OnceLock::new(), OnceLock::new());
+        Identities { text, tree, things, words, looked_at: AtomicUsize::new(0), last: Mutex::default() }
+    }
+
+    /// What makes a finding the same one later.
+    pub(crate) fn of(&self, finding: &Finding) -> Identity {
+        let code = match finding.anchor {
+            Some(anchor) => self.code(anchor),
+            None => self.flagged(finding.span),
+        };
+        Identity { within: self.names_around(finding.span), code }
+    }
+
+    /// The names of what is around a place, from the outermost inwards.
+    fn names_around(&self, span: Span) -> String {
+        let things = self.things.get_or_init(|| named_things(self.tree));
+        let of = |node: NodeRef<'t>| things[node.id().0 as usize].map(|thing| self.tree.node(thing));
+        let innermost = of(self.tree.covering(Span::at(span.start)));
+        let mut names: Vec<&str> = std::iter::successors(innermost, |thing| of(thing.parent()?))
+            .filter_map(|thing| thing.child(Role::Name))
+            .filter(|name| !name.span().contains(span))
+            .map(|name| self.text.slice(name.span()))
+            .collect();
+        names.reverse();
+        names.join(".")
+    }
+
+    /// The flagged tokens, joined by spaces. Where the place holds no token of the program, those of its line.
+    fn flagged(&self, span: Span) -> String {
+        let flagged = self.code(span);
+        if !flagged.is_empty() {
+            return flagged;
+        }
+        let lines = self.text.lines();
+        self.code(lines.line(self.text.source(), lines.line_of(span.start)))
+    }
+
+    /// The tokens in a span, joined by spaces; the beginning and a hash where they are many.
+    fn code(&self, span: Span) -> String {
+        if span.is_empty() {
+            return String::new();
+        }
+        let tokens = self.tree.tokens_in(span);
+        let mut last = self.last.lock().unwrap_or_else(PoisonError::into_inner);
+        if last.0 != tokens {
+            let code = self.code_of(&tokens);
+            *last = (tokens, code);
+        }
+        last.1.clone()
+    }
+
+    fn code_of(&self, tokens: &Range<TokenId>) -> String {
+        let before = self.looked_at.fetch_add(tokens.len(), Ordering::Relaxed);
+        if before + tokens.len() > self.tree.tokens().len() / 2 {
+            let words = self.words.get_or_init(|| Words::of(self.text, self.tree));
+            let code = words.between(tokens);
+            if !code.is_empty() {
+                return shortened(code);
+            }
+        }
+        shortened(&joined(self.text, self.tree, tokens))
+    }
+}
+
+/// The words of the tokens of the program in a text, joined by spaces.
+#[derive(Debug)]
+struct Words {
+    joined: String,
+    /// For each token where its words begin in it, and for the end of the text the length.
+    starts: Vec<u32>,
+}
+
+impl Words {
+    fn of(text: &Text, tree: &Tree) -> Words {
+        let mut joined = String::with_capacity(text.source().len());
+        let count = tree.tokens().len() as TokenId;
+        let mut starts = Vec::with_capacity(count as usize + 1);
+        for token in 0..count {
+            starts.push(joined.len() as u32);
+            if is_solid(tree.token_kind(token)) {
+                add_words(&mut joined, text, tree, token);
+            }
+        }
+        starts.push(joined.len() as u32);
+        Words { joined, starts }
+    }
+
+    fn between(&self, tokens: &Range<TokenId>) -> &str {
+        let (start, end) = (self.starts[tokens.start as usize], self.starts[tokens.end as usize]);
+        self.joined[start as usize..end as usize].trim_start_matches(' ')
+    }
 }
 
 /// The named things in a file, functions and classes, each with those around it.
@@ -67,72 +177,89 @@ fn is_named_thing(kind: Kind) -> bool {
     matches!(kind, Kind::Function | Kind::Class)
 }
 
-fn names_around(text: &Text, tree: &Tree, span: Span) -> String {
-    let innermost = tree.covering(Span::at(span.start));
-    let mut names: Vec<&str> = std::iter::once(innermost)
-        .chain(innermost.ancestors())
-        .filter(|node| is_named_thing(node.kind()))
-        .filter_map(|node| node.child(Role::Name))
-        .filter(|name| !name.span().contains(span))
-        .map(|name| text.slice(name.span()))
-        .collect();
-    names.reverse();
-    names.join(".")
+/// For each node of a tree the innermost named thing that it is or lies in.
+fn named_things(tree: &Tree) -> Vec<Option<NodeId>> {
+    let mut things: Vec<Option<NodeId>> = Vec::with_capacity(tree.nodes().len());
+    for node in tree.nodes() {
+        // What is around a node comes before it.
+        let around = node.parent().and_then(|parent| things[parent.id().0 as usize]);
+        things.push(if is_named_thing(node.kind()) { Some(node.id()) } else { around });
+    }
+    things
 }
 
-/// The flagged tokens, joined by whitespace. Where the place holds no token of the program, those of its line.
-fn code(text: &Text, tree: &Tree, finding: &Finding) -> String {
-    if let Some(anchor) = finding.anchor {
-        return joined(text, tree, anchor);
-    }
-    let flagged = joined(text, tree, finding.span);
-    if !flagged.is_empty() {
-        return flagged;
-    }
-    let lines = text.lines();
-    joined(text, tree, lines.line(text.source(), lines.line_of(finding.span.start)))
-}
-
-fn joined(text: &Text, tree: &Tree, span: Span) -> String {
-    if span.is_empty() {
-        return String::new();
-    }
-    let tokens = tree.tokens_in(span);
-    let solid: Vec<TokenId> = tokens.clone().filter(|token| is_solid(tree.token_kind(*token))).collect();
-    // Only where nothing else is there does a comment count.
-    let chosen = if solid.is_empty() {
-        tokens.filter(|token| tree.token_kind(*token) == TokenKind::Comment).collect()
-    } else {
-        solid
+fn joined(text: &Text, tree: &Tree, tokens: &Range<TokenId>) -> String {
+    let of_kind = |is_it: fn(TokenKind) -> bool| {
+        let mut joined = String::new();
+        for token in tokens.clone().filter(|token| is_it(tree.token_kind(*token))) {
+            add_words(&mut joined, text, tree, token);
+        }
+        joined
     };
-    let mut joined = String::new();
+    let solid = of_kind(is_solid);
+    // Only where nothing else is there does a comment count.
+    if tokens.clone().any(|token| is_solid(tree.token_kind(token))) {
+        return solid;
+    }
+    of_kind(|kind| kind == TokenKind::Comment)
+}
+
+/// Adds the words of a token to those of others.
+fn add_words(joined: &mut String, text: &Text, tree: &Tree, token: TokenId) {
     let mut add = |word: &str| {
         if !joined.is_empty() {
             joined.push(' ');
         }
         joined.push_str(word);
     };
-    for token in chosen {
-        let word = text.slice(tree.token_span(token));
-        // Most tokens are one word.
-        let is_word = || word.bytes().all(|byte| byte.is_ascii_graphic());
-        if !word.is_empty() && (tree.token_kind(token) == TokenKind::Name || is_word()) {
-            add(word);
-        } else {
-            word.split_whitespace().for_each(&mut add);
-        }
+    let word = text.slice(tree.token_span(token));
+    // Most tokens are one word.
+    let is_word = tree.token_kind(token) == TokenKind::Name || word.bytes().all(|byte| byte.is_ascii_graphic());
+    if is_word && !word.is_empty() {
+        add(word);
+    } else {
+        word.split_whitespace().for_each(add);
     }
-    joined
 }
 
 fn is_solid(kind: TokenKind) -> bool {
     !kind.is_trivia() && !kind.is_layout()
 }
 
-fn shortened(code: String) -> String {
+fn shortened(code: &str) -> String {
     if code.len() <= LONGEST_CODE {
-        return code;
+        return code.to_string();
     }
     let start: String = code.chars().take(LONGEST_CODE / 2).collect();
     format!("{start}… {:016x}", xxh3_64(code.as_bytes()))
+}
+
+#[cfg(test)]
+mod tests {
+    use sieve_syntax::language::Language;
+
+    use super::*;
+
+    #[test]
+    fn words_of_a_part_are_those_of_its_tokens() {
+        let source =
+            "def sail():\n    # low\n    quay = 'north  east'  # tide\n    return \"\"\"a\n b\"\"\"\n\n\n".repeat(3);
+        let text = Text::new(source);
+        let tree = Language::Python.parse(&text);
+        let words = Words::of(&text, &tree);
+        let count = tree.tokens().len() as TokenId;
+        let mut compared = 0;
+        for start in 0..count {
+            for end in start..=count {
+                let code = words.between(&(start..end));
+                if !code.is_empty() {
+                    assert_eq!(code, joined(&text, &tree, &(start..end)), "{start}..{end}");
+                    compared += 1;
+                }
+            }
+        }
+        assert!(compared > 1000, "{compared}");
+        let whole = words.between(&(0..count));
+        assert!(whole.starts_with("def sail ( ) : quay = 'north east' return \"\"\"a b\"\"\" def"), "{whole}");
+    }
 }

@@ -10,8 +10,8 @@ mod matching;
 
 pub use attributes::Attributes;
 pub use entry::{BaselineError, Entry, UNION};
+pub(crate) use identity::Identities;
 pub use identity::Scopes;
-pub(crate) use identity::identity_of;
 pub(crate) use matching::is_missing;
 pub use matching::{Matching, Moved};
 

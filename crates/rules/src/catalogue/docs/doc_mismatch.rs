@@ -1,5 +1,6 @@
 use sieve_meaning::doc_comment::{doc_comment, documented_parameters};
 use sieve_syntax::language::Language;
+use sieve_syntax::text::Marks;
 use sieve_syntax::tree::{Kind, NodeRef, Role, TokenKind};
 
 use crate::interface::{Certainty, Check, Concern, Context, Examples, Level, Mesh, Rule, Wrong};
@@ -68,10 +69,7 @@ fn check(context: &mut Context, function: NodeRef) {
     let Some(parameters) = function.child(Role::Parameters) else { return };
     let Some(comment) = doc_comment(file.language, file.text, function) else { return };
     let mut documented = documented_parameters(file.language, file.text, comment);
-    if documented.is_empty()
-        || stands_for_others(context, function, parameters)
-        || names_other(file.text.slice(comment))
-    {
+    if documented.is_empty() {
         return;
     }
     let Some(names) = names_of(context, parameters) else { return };
@@ -87,10 +85,17 @@ fn check(context: &mut Context, function: NodeRef) {
     documented.retain(|one| !is_meant(file.text.slice(one.name)));
     documented.retain(|one| !is_sentence(file.text.slice(one.name), file.text.slice(one.entry)));
     documented.retain(|one| !names.iter().any(|known| begins_with(file.text.slice(one.entry), known)));
+    // Nearly all describe what is there: the rest is asked of the others alone.
+    if documented.is_empty()
+        || stands_for_others(context, function, parameters)
+        || OTHERS.are_in(file.text.slice(comment))
+    {
+        return;
+    }
     // What is taken without being named may be described all the same.
     let takes_any =
         |body: NodeRef| body.descendants().any(|node| node.kind() == Kind::Name && file.node_text(node) == "arguments");
-    if documented.is_empty() || function.child(Role::Body).is_some_and(takes_any) {
+    if function.child(Role::Body).is_some_and(takes_any) {
         return;
     }
     for documented in documented {
@@ -140,23 +145,20 @@ fn has_base(function: NodeRef) -> bool {
     class.is_some_and(|class| class.child(Role::Arguments).is_some())
 }
 
-/// Whether a comment says what it describes, which need not be what follows it.
-fn names_other(comment: &str) -> bool {
-    let tags = [
-        "@override",
-        "@abstract",
-        "@method",
-        "@name ",
-        "@function ",
-        "@overload",
-        "@callback",
-        "@typedef",
-        "@event",
-        "@for ",
-        "@mixin",
-    ];
-    tags.iter().any(|tag| comment.contains(tag))
-}
+/// What a comment says where it describes something that need not be what follows it.
+static OTHERS: Marks = Marks::new(&[
+    "@override",
+    "@abstract",
+    "@method",
+    "@name ",
+    "@function ",
+    "@overload",
+    "@callback",
+    "@typedef",
+    "@event",
+    "@for ",
+    "@mixin",
+]);
 
 /// Whether a declaration describes what others take: one that is decorated, does nothing itself, or keeps its parameters in a comment.
 fn stands_for_others(context: &Context, function: NodeRef, parameters: NodeRef) -> bool {
