@@ -30,6 +30,7 @@ mod init;
 mod java;
 mod jobs;
 mod killed;
+mod layout;
 mod library;
 mod lsp;
 mod lsp_robust;

@@ -5,6 +5,7 @@
 //!
 //! One scan of the tokens; no work in lines whose whitespace is as they should be.
 
+mod curly;
 mod data;
 mod infrastructure;
 mod javascript;
@@ -21,6 +22,7 @@ use sieve_syntax::language::Language;
 use sieve_syntax::text::Span;
 use sieve_syntax::tree::{NodeRef, TokenId, TokenKind};
 
+use crate::habit::is_clear;
 use crate::interface::{File, SpacingKind};
 use owners::Owners;
 pub(crate) use say::report;
@@ -38,6 +40,8 @@ pub enum Want {
     None,
     /// What the file has inside of such brackets.
     Inside(Bracket),
+    /// What the file has before such brackets, where something is called or looked up.
+    Before(Bracket),
 }
 
 /// A kind of brackets.
@@ -49,6 +53,8 @@ pub enum Bracket {
     Square,
     /// `{ }`
     Curly,
+    /// `{ }` around statements.
+    Block,
 }
 
 /// What a token wants on either side.
@@ -85,18 +91,37 @@ pub struct Gap {
     pub wanted: u32,
 }
 
-/// How a file has the whitespace inside of its brackets.
+/// How often a file has whitespace in some places, and how often none.
 #[derive(Debug, Default, Clone, Copy)]
 struct Habit {
     with: u32,
     without: u32,
 }
 
+impl Habit {
+    /// How many spaces there are, if that is a habit.
+    fn clear(self) -> Option<u32> {
+        let Habit { with, without } = self;
+        is_clear(with.max(without) as usize, (with + without) as usize).then_some(u32::from(with > without))
+    }
+
+    fn count(&mut self, has_it: bool) {
+        *(if has_it { &mut self.with } else { &mut self.without }) += 1;
+    }
+}
+
+/// How a file has the whitespace at its brackets, by their kind.
+#[derive(Debug, Default)]
+struct Habits {
+    inside: [Habit; 4],
+    before: [Habit; 4],
+}
+
 /// What a language's description checks.
 pub(crate) struct View<'f> {
     file: File<'f>,
     owners: Owners,
-    inside: OnceCell<[Habit; 3]>,
+    habits: OnceCell<Habits>,
     /// What arithmetic wants on either side.
     arithmetic: Want,
     /// What tokens want in the language.
@@ -117,8 +142,7 @@ fn wants_of(language: Language) -> WantsOf {
         Language::Hcl => infrastructure::wants,
         // Their own formatters say how they are spaced, and nobody writes them otherwise.
         Language::Go | Language::Rust => |_, _, _| None,
-        // Not described yet.
-        Language::Java | Language::CSharp => |_, _, _| None,
+        Language::Java | Language::CSharp => curly::wants,
     }
 }
 
@@ -140,7 +164,7 @@ impl<'f> View<'f> {
         View {
             file,
             owners: Owners::of(file.tree),
-            inside: OnceCell::new(),
+            habits: OnceCell::new(),
             arithmetic,
             wants_of: wants_of(file.language),
         }
@@ -171,27 +195,46 @@ impl<'f> View<'f> {
         (self.wants_of)(self, token, kind)
     }
 
-    /// How many whitespace the file mostly has inside of such brackets that begin and end on one line.
-    fn inside(&self, bracket: Bracket) -> u32 {
-        let habit = self.inside.get_or_init(|| self.count_inside())[bracket as usize];
-        let with = if bracket == Bracket::Curly { habit.with >= habit.without } else { habit.with > habit.without };
-        u32::from(with)
+    /// How many spaces the file mostly has inside of such brackets that begin and end on one line.
+    fn inside(&self, bracket: Bracket) -> Option<u32> {
+        let habit = self.habits().inside[bracket as usize];
+        match bracket {
+            Bracket::Block => habit.clear(),
+            Bracket::Curly => Some(u32::from(habit.with >= habit.without)),
+            Bracket::Round | Bracket::Square => Some(u32::from(habit.with > habit.without)),
+        }
     }
 
-    fn count_inside(&self) -> [Habit; 3] {
-        let mut habits = [Habit::default(); 3];
+    /// How many spaces the file has before such brackets, where it has a habit.
+    fn before(&self, bracket: Bracket) -> Option<u32> {
+        self.habits().before[bracket as usize].clear()
+    }
+
+    fn habits(&self) -> &Habits {
+        self.habits.get_or_init(|| self.count_habits())
+    }
+
+    fn count_habits(&self) -> Habits {
+        let mut habits = Habits::default();
         let tree = self.file.tree;
         for token in 0..tree.tokens().len() as TokenId {
             if !tree.token_kind(token).opens() || self.owners.is_held(token) {
                 continue;
             }
-            let Some(Wants { after: Want::Inside(bracket), .. }) = self.wants(token) else { continue };
-            let habit = &mut habits[bracket as usize];
-            match tree.token_kind(token + 1) {
-                TokenKind::Blank if tree.token_kind(token + 2).is_trivia() => {}
-                TokenKind::Blank => habit.with += 1,
-                kind if kind.is_trivia() || kind.closes() => {}
-                _ => habit.without += 1,
+            let Some(wants) = self.wants(token) else { continue };
+            if let Want::Inside(bracket) = wants.after {
+                let habit = &mut habits.inside[bracket as usize];
+                match tree.token_kind(token + 1) {
+                    TokenKind::Blank if tree.token_kind(token + 2).is_trivia() => {}
+                    TokenKind::Blank => habit.count(true),
+                    kind if kind.is_trivia() || kind.closes() => {}
+                    _ => habit.count(false),
+                }
+            }
+            if let Want::Before(bracket) = wants.before
+                && let Beside::Blanks(gap, _) = beside(self.file, token, false)
+            {
+                habits.before[bracket as usize].count(!gap.is_empty());
             }
         }
         habits
@@ -238,7 +281,7 @@ fn gap_before(view: &View<'_>, token: TokenId, own: Wants) -> Option<Gap> {
     let Beside::Blanks(span, other) = beside(view.file, token, false) else { return None };
     let wanted = wanted(view, own.before, own, span, || beside(view.file, token, true))?;
     let is_others = || view.wants(other).is_some_and(|other| other.after >= own.before);
-    (!is_others() && !lines_up(view.file, span, wanted)).then_some(Gap { span, wanted })
+    (!is_others() && !is_meant(view.file, span, wanted)).then_some(Gap { span, wanted })
 }
 
 /// The gap after a token, if it is not as it wants it.
@@ -249,7 +292,7 @@ fn gap_after(view: &View<'_>, token: TokenId, own: Wants) -> Option<Gap> {
     let Beside::Blanks(span, other) = beside(view.file, token, true) else { return None };
     let wanted = wanted(view, own.after, own, span, || beside(view.file, token, false))?;
     let is_others = || view.wants(other).is_some_and(|other| other.before > own.after);
-    (!is_others() && !lines_up(view.file, span, wanted)).then_some(Gap { span, wanted })
+    (!is_others() && !is_meant(view.file, span, wanted)).then_some(Gap { span, wanted })
 }
 
 /// How much whitespace a token wants where it has another amount.
@@ -258,7 +301,8 @@ fn wanted(view: &View<'_>, want: Want, own: Wants, span: Span, there: impl Fn() 
         Want::Any => return None,
         Want::None => 0,
         Want::One => 1,
-        Want::Inside(bracket) => view.inside(bracket),
+        Want::Inside(bracket) => view.inside(bracket)?,
+        Want::Before(bracket) => view.before(bracket)?,
         Want::Even => match there() {
             Beside::Blanks(other_side, _) if (own.before, own.after) == (Want::Even, Want::Even) => {
                 u32::from(span.len() > 0 || other_side.len() > 0)
@@ -269,8 +313,16 @@ fn wanted(view: &View<'_>, want: Want, own: Wants, span: Span, there: impl Fn() 
     (span.len() != wanted).then_some(wanted)
 }
 
-/// Whether whitespace is there so that something lines up. Tabs are between tokens for that alone.
-fn lines_up(file: File<'_>, span: Span, wanted: u32) -> bool {
+/// A line with more bytes than this holds data that a program put there.
+const LONG_LINE: u32 = 1000;
+
+/// Whether whitespace is as it is for a reason: so that something lines up, for which alone tabs are between tokens, or in what no one
+/// wrote by hand.
+fn is_meant(file: File<'_>, span: Span, wanted: u32) -> bool {
+    let lines = file.text.lines();
+    if lines.full_line(lines.line_of(span.start)).len() > LONG_LINE {
+        return true;
+    }
     if span.is_empty() {
         return false;
     }
@@ -316,7 +368,18 @@ fn in_column(file: File<'_>, gap: Span) -> bool {
     in_line.peek().is_some() && (gap.len() > 1 || in_line.any(|blanks| blanks > 1))
 }
 
-/// Whether whitespace is there so that something lines up with the line above or below.
+/// How many lines away code may be that something lines up with: comments and empty lines may be between.
+const FAR: u32 = 20;
+
+/// Whether a line holds more than a comment.
+fn is_code(file: File<'_>, line: u32) -> bool {
+    let line = file.text.lines().line(file.text.source(), line);
+    let text = file.text.slice(line);
+    let first = line.start + (text.len() - text.trim_start().len()) as u32;
+    first < line.end && file.tree.token_kind(file.tree.token_at(first)) != TokenKind::Comment
+}
+
+/// Whether whitespace is there so that something lines up with the line of code above or below.
 fn is_aligned(file: File<'_>, gap: Span) -> bool {
     let lines = file.text.lines();
     let source = file.text.source();
@@ -342,5 +405,8 @@ fn is_aligned(file: File<'_>, gap: Span) -> bool {
             && at(end).is_none_or(|next| !next.is_alphanumeric());
         begins || ends && file.tree.token_kind(token) == TokenKind::Number
     };
-    (number > 1 && looks(number - 1)) || (number < lines.count() && looks(number + 1))
+    let is_code = |other: &u32| is_code(file, *other);
+    let above = (number.saturating_sub(FAR).max(1)..number).rev().find(is_code);
+    let below = (number + 1..=lines.count().min(number + FAR)).find(is_code);
+    above.into_iter().chain(below).any(looks)
 }

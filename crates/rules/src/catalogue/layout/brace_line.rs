@@ -15,7 +15,14 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     mesh: Mesh::Fine,
     level: Level::Note,
     certainty: Certainty::Proven,
-    languages: &[Language::JavaScript, Language::TypeScript, Language::Tsx, Language::Shell],
+    languages: &[
+        Language::JavaScript,
+        Language::TypeScript,
+        Language::Tsx,
+        Language::Shell,
+        Language::Java,
+        Language::CSharp,
+    ],
     fix: Some(FixKind::Exact),
     what: "opening braces on the line of their statement where the rest of the file has them on the next one, or the reverse",
     why: "Readers need not ask whether the difference means something, and reviews show no changes without meaning.",
@@ -25,7 +32,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
         OptionFacts {
             name: "open",
             default: OptionDefault::Choice("as-is", &["as-is", "same-line", "next-line"]),
-            about: "where the brace of a block is: as-is is what the file mostly has",
+            about: "where the brace of a block is: as-is is what the file mostly has, asked apart for functions, types and statements",
         },
         OptionFacts {
             name: "go-on",
@@ -66,6 +73,32 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
             }],
             right: &["low()\n{\n  moor\n}\nhigh() { sail; }\n{\n  wait\n}\n"],
         },
+        Examples {
+            language: Language::Java,
+            wrong: &[Wrong {
+                code: "class Desk {\n    void sail() {\n        if (low) {\n            moor();\n        }\n    }\n    void moor() {\n        while (low)\n        {\n            sail();\n        }\n        if (high) {\n            pay();\n        }\n    }\n}\n",
+                at: &["9:9"],
+                fixed: Some(
+                    "class Desk {\n    void sail() {\n        if (low) {\n            moor();\n        }\n    }\n    void moor() {\n        while (low) {\n            sail();\n        }\n        if (high) {\n            pay();\n        }\n    }\n}\n",
+                ),
+            }],
+            right: &[
+                "class Desk {\n    void sail()\n    {\n        if (low) {\n            moor();\n        }\n    }\n}\n",
+            ],
+        },
+        Examples {
+            language: Language::CSharp,
+            wrong: &[Wrong {
+                code: "class Desk\n{\n    void Sail()\n    {\n        if (low)\n        {\n            Moor();\n        }\n        else if (high)\n        {\n            Pay();\n        }\n        while (low) {\n            Sail();\n        }\n    }\n}\n",
+                at: &["13:21"],
+                fixed: Some(
+                    "class Desk\n{\n    void Sail()\n    {\n        if (low)\n        {\n            Moor();\n        }\n        else if (high)\n        {\n            Pay();\n        }\n        while (low)\n        {\n            Sail();\n        }\n    }\n}\n",
+                ),
+            }],
+            right: &[
+                "class Desk {\n\tvoid Sail ()\n\t{\n\t\tif (low) {\n\t\t\tMoor ();\n\t\t}\n\t}\n\tint Low { get; set; }\n}\n",
+            ],
+        },
     ],
     needs_names: false,
     check: Check::All(&[Kind::Block], check),
@@ -73,10 +106,31 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
 
 fn check(context: &mut Context, blocks: &[NodeRef]) {
     let file = context.file();
-    let heads: Vec<(TokenId, bool)> = blocks.iter().filter_map(|block| head_brace(file, *block)).collect();
-    on_tokens(context, "open", &heads, "brace");
+    for sort in [Head::Function, Head::Type, Head::Other] {
+        let own = blocks.iter().filter(|block| Head::of(**block) == sort);
+        let heads: Vec<(TokenId, bool)> = own.filter_map(|block| head_brace(file, *block)).collect();
+        on_tokens(context, "open", &heads, "brace");
+    }
     let words: Vec<(TokenId, bool)> = blocks.iter().filter_map(|block| word_behind(file, *block)).collect();
     on_tokens(context, "go-on", &words, "word");
+}
+
+/// What a block belongs to: some have the braces of functions or types on the next line and all others where their heads are.
+#[derive(Clone, Copy, PartialEq, Eq)]
+enum Head {
+    Function,
+    Type,
+    Other,
+}
+
+impl Head {
+    fn of(block: NodeRef) -> Head {
+        match block.parent().map(NodeRef::kind) {
+            Some(Kind::Function) => Head::Function,
+            Some(Kind::Class | Kind::Enum | Kind::Interface | Kind::Namespace) => Head::Type,
+            _ => Head::Other,
+        }
+    }
 }
 
 /// Tokens that are on the line of what precedes them, or on the next one.

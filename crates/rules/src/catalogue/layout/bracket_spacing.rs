@@ -39,5 +39,53 @@ pub(in crate::catalogue) static RULE: Rule = rule(
                 "const f = function () { return 1; };\nif (a) { b(); }\nx = [1, , 2,];\nlist = [ ];\n",
             ],
         },
+        Examples {
+            language: Language::Java,
+            wrong: &[
+                Wrong {
+                    code: "class Desk {\n    void sail() {\n        sail( north );\n        moor(south);\n        pay(east);\n        wait(fares [3], fares[4], fares[5]);\n    }\n}\n",
+                    at: &["3:13", "3:21", "6:20"],
+                    fixed: Some(
+                        "class Desk {\n    void sail() {\n        sail(north);\n        moor(south);\n        pay(east);\n        wait(fares[3], fares[4], fares[5]);\n    }\n}\n",
+                    ),
+                },
+                Wrong {
+                    code: "class Desk {\n    void sail() {\n        if (low){ sail(); }\n    }\n}\n",
+                    at: &["3:17"],
+                    fixed: Some("class Desk {\n    void sail() {\n        if (low) { sail(); }\n    }\n}\n"),
+                },
+                Wrong {
+                    code: "class Desk {\n    Map< Quay, List<Boat> > all;\n}\n",
+                    at: &["2:8", "2:27"],
+                    fixed: Some("class Desk {\n    Map<Quay, List<Boat>> all;\n}\n"),
+                },
+            ],
+            right: &[
+                "class Desk {\n    void sail () {\n        sail (north);\n        moor (south);\n        boats = new Boat[] { north };\n    }\n}\n",
+                "class Desk {\n    void sail() {\n        int x = (int) y + (int)z;\n    }\n}\n",
+                "class Desk {\n    void sail() {\n        new Desk() {{ open(); }};\n    }\n}\n",
+            ],
+        },
+        Examples {
+            language: Language::CSharp,
+            wrong: &[
+                Wrong {
+                    code: "class Desk\n{\n    void Sail()\n    {\n        Sail (north);\n        Moor(south);\n    }\n}\n",
+                    at: &["5:14"],
+                    fixed: Some(
+                        "class Desk\n{\n    void Sail()\n    {\n        Sail(north);\n        Moor(south);\n    }\n}\n",
+                    ),
+                },
+                Wrong {
+                    code: "class Desk { int Low {get; set; } int High { get; set; } }\n",
+                    at: &["1:22"],
+                    fixed: Some("class Desk { int Low { get; set; } int High { get; set; } }\n"),
+                },
+            ],
+            right: &[
+                "class Desk {\n	void Sail () {\n		Moor (fares [3]);\n		Wait (fares [4]);\n	}\n}\n",
+                "class Desk\n{\n    void Sail()\n    {\n        var boat = new Boat { Name = north, Fares = {3, 4} };\n    }\n}\n",
+            ],
+        },
     ],
 );

@@ -36,5 +36,25 @@ pub(in crate::catalogue) static RULE: Rule = rule(
             wrong: &[Wrong { code: "let fare:number = 3;\n", at: &["1:9"], fixed: Some("let fare: number = 3;\n") }],
             right: &["function f(a?: number): string { return `${a}`; }\n"],
         },
+        Examples {
+            language: Language::Java,
+            wrong: &[Wrong {
+                code: "class Desk {\n    void sail() {\n        switch (tide) { case 1 : sail(); }\n    }\n}\n",
+                at: &["3:32"],
+                fixed: Some("class Desk {\n    void sail() {\n        switch (tide) { case 1: sail(); }\n    }\n}\n"),
+            }],
+            right: &[
+                "class Desk {\n    void sail() {\n        assert low : \"tide\";\n        int x = low ? 1 : 2;\n    }\n}\n",
+            ],
+        },
+        Examples {
+            language: Language::CSharp,
+            wrong: &[Wrong {
+                code: "class Desk\n{\n    void Sail()\n    {\n        Sail(quay : north);\n    }\n}\n",
+                at: &["5:19"],
+                fixed: Some("class Desk\n{\n    void Sail()\n    {\n        Sail(quay: north);\n    }\n}\n"),
+            }],
+            right: &["class Boat<T> : Ship where T : Quay\n{\n    Boat(int a) : base(a) { }\n}\n"],
+        },
     ],
 );

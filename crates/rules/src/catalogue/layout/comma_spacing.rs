@@ -30,5 +30,44 @@ pub(in crate::catalogue) static RULE: Rule = rule(
             ],
             right: &["const [, b] = [, 1, , 2];\nfor (;;) { sail(); }\n"],
         },
+        Examples {
+            language: Language::Java,
+            wrong: &[
+                Wrong {
+                    code: "class Desk {\n    void sail() {\n        sail(north,south) ;\n    }\n}\n",
+                    at: &["3:19", "3:27"],
+                    fixed: Some("class Desk {\n    void sail() {\n        sail(north, south);\n    }\n}\n"),
+                },
+                Wrong {
+                    code: "class Desk {\n    void sail() {\n        for (int i = 0;i < 3;i++) sail();\n    }\n}\n",
+                    at: &["3:23", "3:29"],
+                    fixed: Some(
+                        "class Desk {\n    void sail() {\n        for (int i = 0; i < 3; i++) sail();\n    }\n}\n",
+                    ),
+                },
+            ],
+            right: &[
+                "class Desk {\n    void sail() {\n        int[] fares = { 3, 5, };\n        for (;;) sail();\n    }\n}\n",
+                "enum Tide { LOW, HIGH; }\n",
+            ],
+        },
+        Examples {
+            language: Language::CSharp,
+            wrong: &[
+                Wrong {
+                    code: "class Desk { int Low { get;set; } }\n",
+                    at: &["1:27"],
+                    fixed: Some("class Desk { int Low { get; set; } }\n"),
+                },
+                Wrong {
+                    code: "class Desk\n{\n    void Sail()\n    {\n        Sail(north ,south);\n    }\n}\n",
+                    at: &["5:20"],
+                    fixed: Some("class Desk\n{\n    void Sail()\n    {\n        Sail(north, south);\n    }\n}\n"),
+                },
+            ],
+            right: &[
+                "class Desk\n{\n    void Sail()\n    {\n        int[,] map = new int[2, 3];\n        var kind = typeof(Map<,>);\n        int[] fares = { 3, 5, };\n    }\n}\n",
+            ],
+        },
     ],
 );

@@ -18,11 +18,11 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     mesh: Mesh::Fine,
     level: Level::Note,
     certainty: Certainty::Proven,
-    languages: Language::OF_CODE,
+    languages: Language::SPACED_BY_HAND,
     fix: Some(FixKind::Exact),
     what: "blocks that are indented by more or less than a step",
     why: "Readers see nesting by the indentation: where its steps differ, code looks nested differently than it is.",
-    silent: "Continuation lines keep their distance from the first line of the statement. Files that are indented with tabs, cases of a switch, functions within a condition, and code between tags are left alone.",
+    silent: "Continuation lines keep their distance from the first line of the statement. Files that are indented with tabs, labels, cases of a switch, functions within a condition, and code between tags are left alone.",
     standards: &["PEP 8, Indentation"],
     options: &[OptionFacts {
         name: "width",
@@ -75,6 +75,28 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
                 fixed: Some("if a; then\n  b\nfi\nfor c in d; do\n  e\ndone\nwhile f; do\n  g\ndone\n"),
             }],
             right: &["if a; then\n    b\nfi\n", "case a in\n  b) c ;;\nesac\n"],
+        },
+        Examples {
+            language: Language::Java,
+            wrong: &[Wrong {
+                code: "class Desk {\n    void sail() {\n        moor();\n          pay();\n    }\n}\n",
+                at: &["4:11"],
+                fixed: Some("class Desk {\n    void sail() {\n        moor();\n        pay();\n    }\n}\n"),
+            }],
+            right: &[
+                "class Desk {\n    void sail() {\n        switch (tide) {\n        case 1:\n            moor();\n        }\n    }\n}\n",
+            ],
+        },
+        Examples {
+            language: Language::CSharp,
+            wrong: &[Wrong {
+                code: "namespace Ferry\n{\n    class Desk\n    {\n        int low;\n         int high;\n    }\n}\n",
+                at: &["6:10"],
+                fixed: Some(
+                    "namespace Ferry\n{\n    class Desk\n    {\n        int low;\n        int high;\n    }\n}\n",
+                ),
+            }],
+            right: &["class Desk\n{\n    int low;\n#if OPEN\n    int high;\n#endif\n}\n"],
         },
     ],
     needs_names: false,
@@ -129,7 +151,13 @@ fn on_block(context: &mut Context, block: NodeRef, width: usize, texts: &Texts, 
     if statements.iter().any(|statement| depth(statement).contains('\t')) {
         return;
     }
-    let fits = |statement: &&NodeRef| bases.iter().any(|base| depth(statement).len() == base + width);
+    // Labels are where their authors want them to be seen.
+    let is_labeled = |node: &NodeRef| node.kind() == Kind::Labeled;
+    if block.parent().and_then(NodeRef::parent).is_some_and(|around| is_labeled(&around)) {
+        return;
+    }
+    let fits =
+        |statement: &&NodeRef| is_labeled(statement) || bases.iter().any(|base| depth(statement).len() == base + width);
     let wrong: Vec<&NodeRef> = statements.iter().filter(|statement| !fits(statement)).collect();
     let Some(first) = wrong.first() else { return };
     // A file whose whole content is in one function is often left at the margin.

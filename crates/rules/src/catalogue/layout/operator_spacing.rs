@@ -17,7 +17,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
 const FACTS: Rule = rule(
     "operator-spacing",
     SpacingKind::Operator,
-    Language::OF_CODE,
+    Language::SPACED_BY_HAND,
     "operators with no space where one belongs, or with spaces where none do",
     &[
         Examples {
@@ -73,6 +73,63 @@ const FACTS: Rule = rule(
                 fixed: Some("ls | sort && echo done\n"),
             }],
             right: &["ls | sort || true\n", "echo \"a|b\"\n"],
+        },
+        Examples {
+            language: Language::Java,
+            wrong: &[
+                Wrong {
+                    code: "class Desk {\n    void sail() {\n        int fare=3;\n    }\n}\n",
+                    at: &["3:17"],
+                    fixed: Some("class Desk {\n    void sail() {\n        int fare = 3;\n    }\n}\n"),
+                },
+                Wrong {
+                    code: "class Desk {\n    void sail() {\n        if (low==high&&open) wait();\n    }\n}\n",
+                    at: &["3:16", "3:22"],
+                    fixed: Some(
+                        "class Desk {\n    void sail() {\n        if (low == high && open) wait();\n    }\n}\n",
+                    ),
+                },
+                Wrong {
+                    code: "class Desk {\n    void sail() {\n        fare+= a -b;\n    }\n}\n",
+                    at: &["3:13", "3:18"],
+                    fixed: Some("class Desk {\n    void sail() {\n        fare += a - b;\n    }\n}\n"),
+                },
+                Wrong {
+                    code: "class Desk {\n    void sail() {\n        boats.forEach(boat->boat .sail());\n    }\n}\n",
+                    at: &["3:27", "3:34"],
+                    fixed: Some(
+                        "class Desk {\n    void sail() {\n        boats.forEach(boat -> boat.sail());\n    }\n}\n",
+                    ),
+                },
+            ],
+            right: &[
+                "class Desk {\n    void sail() {\n        int x = a*b + c, y = -1;\n    }\n}\n",
+                "@Quay(name=\"north\")\nclass Desk<T extends Boat> {\n    List<? extends Quay>[] all = low ? null : new List<?>[3];\n}\n",
+                "class Desk {\n    void sail() {\n        for (Boat boat : boats) boat.sail(Boat::new, x -> { });\n    }\n}\n",
+            ],
+        },
+        Examples {
+            language: Language::CSharp,
+            wrong: &[
+                Wrong {
+                    code: "class Desk\n{\n    void Sail()\n    {\n        fare=low??high;\n    }\n}\n",
+                    at: &["5:13", "5:17"],
+                    fixed: Some("class Desk\n{\n    void Sail()\n    {\n        fare = low ?? high;\n    }\n}\n"),
+                },
+                Wrong {
+                    code: "class Desk\n{\n    void Sail()\n    {\n        var sail = boats.Select(boat=>boat?. Name);\n    }\n}\n",
+                    at: &["5:37", "5:43"],
+                    fixed: Some(
+                        "class Desk\n{\n    void Sail()\n    {\n        var sail = boats.Select(boat => boat?.Name);\n    }\n}\n",
+                    ),
+                },
+                Wrong { code: "class Boat:Ship { }\n", at: &["1:11"], fixed: Some("class Boat : Ship { }\n") },
+            ],
+            right: &[
+                "[Quay(Name=\"north\")]\nclass Desk\n{\n    int? Low => high;\n    public static bool operator ==(Desk a, Desk b) => a is null;\n}\n",
+                "class Desk\n{\n    void Sail()\n    {\n        int* p = &low;\n        var last = all[^1] is > 3 and < 5 ? all[1..3] : null;\n        p->Low = -*p;\n    }\n}\n",
+                "class Desk\n{\n    void Sail()\n    {\n        var s = $\"{a+b:N2}\";\n    }\n}\n",
+            ],
         },
     ],
 );
