@@ -40,6 +40,9 @@ pub fn doc_comment(language: Language, text: &Text, node: NodeRef<'_>) -> Option
         outer = parent;
     }
     let tree = node.tree();
+    let mark = language.spec().doc_comment.filter(|mark| mark.starts_with("//"));
+    // Lines with the mark, from the last one upwards.
+    let mut lines: Option<Span> = None;
     let mut ends = 0;
     for token in (0..outer.token_range().start).rev() {
         match tree.token_kind(token) {
@@ -48,12 +51,18 @@ pub fn doc_comment(language: Language, text: &Text, node: NodeRef<'_>) -> Option
             TokenKind::Comment if ends < 2 => {
                 let span = tree.token_span(token);
                 let comment = text.slice(span);
-                return (comment.starts_with("/**") && comment.len() > "/***/".len()).then_some(span);
+                if mark.is_some_and(|mark| comment.starts_with(mark)) {
+                    lines = Some(Span::new(span.start, lines.map_or(span.end, |below| below.end)));
+                    ends = 0;
+                    continue;
+                }
+                let is_whole = comment.starts_with("/**") && comment.len() > "/***/".len();
+                return lines.or(is_whole.then_some(span));
             }
-            _ => return None,
+            _ => return lines,
         }
     }
-    None
+    lines
 }
 
 /// The parameters that a doc comment documents: those of field lists first, each form in the order of the file.
@@ -63,6 +72,7 @@ pub fn documented_parameters(language: Language, text: &Text, doc_comment: Span)
     let mut found = match language {
         Language::Python if holds(":param ") => fields(comment),
         Language::Python => Vec::new(),
+        Language::CSharp => elements(comment),
         _ if !holds("@param ") => Vec::new(),
         _ => tags(comment),
     };
@@ -175,6 +185,18 @@ fn tags(comment: &str) -> Vec<Documented> {
     lines(comment).filter_map(tag).collect()
 }
 
+/// `<param name="name">` (ECMA-334, "Documentation comments").
+fn elements(comment: &str) -> Vec<Documented> {
+    let starts = memchr::memmem::find_iter(comment.as_bytes(), "<param ");
+    let element = |at: usize| {
+        let tag = &comment[at..at + comment[at..].find('>')? + 1];
+        let (_, rest) = tag.split_once("name=")?;
+        let quote = rest.chars().next().filter(|quote| matches!(quote, '"' | '\''))?;
+        documented(comment, tag, rest[1..].split(quote).next()?.trim_start_matches('@'))
+    };
+    starts.filter_map(element).collect()
+}
+
 /// What follows a type in braces.
 fn after_type(tag: &str) -> Option<&str> {
     let mut depth = 0;
@@ -232,6 +254,13 @@ mod tests {
         assert_eq!(pairs(&found), [("quay", "@param {{ a: {b} }} quay where to"), ("tide", "@param [tide=1]")]);
         let line = "/** @param quay*/\nfunction sail(quay) {}\n";
         assert_eq!(pairs(&documented_in(Language::TypeScript, line)), [("quay", "@param quay")]);
+    }
+
+    #[test]
+    fn elements_of_lines_that_document() {
+        let code = "// far\n/// <summary>Sails.</summary>\n/// <param name=\"quay\">where to</param>\n/// <param name='tide'/>\n/// <param name=>\n[Quay]\nvoid Sail(int quay) { }\n";
+        let found = documented_in(Language::CSharp, code);
+        assert_eq!(pairs(&found), [("quay", "<param name=\"quay\">"), ("tide", "<param name='tide'/>")]);
     }
 
     #[test]

@@ -196,6 +196,9 @@ impl Prefixes {
                 if matches!(kind, TokenKind::Name | TokenKind::ShellText) {
                     own += word_hash(&source[span.range()]);
                     all.words += 1;
+                } else if kind == TokenKind::PrimitiveType {
+                    // What is written once for each of these types cannot be written otherwise.
+                    own += word_hash(&source[span.range()]);
                 }
                 // Three numbers below the prime are no more than the type holds.
                 all.hash = reduced(times(all.hash, BASE) + own);

@@ -55,7 +55,7 @@ impl Function {
         let starts = node.child(Role::Name).map_or(node.span().start, |name| name.span().start);
         Function {
             signature: is_plain.then_some(signature),
-            is_async: is_async(text, node),
+            is_async: is_async(text, node) || language == Language::CSharp && gives_task(text, node),
             is_pure: is_marked_pure(text, node),
             line: text.lines().line_of(starts),
             is_method: language == Language::Python && is_member(node) && !is_static,
@@ -77,7 +77,7 @@ pub fn words_before<'t>(text: &'t Text, function: NodeRef<'t>) -> Vec<&'t str> {
         .map_or(function.token_range().start, |last| last.token_range().end);
     let to = function
         .children()
-        .find(|child| child.role() != Role::Decorator)
+        .find(|child| !matches!(child.role(), Role::Decorator | Role::Part))
         .map_or(from, |first| first.token_range().start);
     (from..to)
         .filter(|token| !tree.token_kind(*token).is_trivia())
@@ -85,10 +85,23 @@ pub fn words_before<'t>(text: &'t Text, function: NodeRef<'t>) -> Vec<&'t str> {
         .collect()
 }
 
-/// Whether what a call gives must be awaited: an async function that exports no values one by one.
+/// Whether what a call gives must be awaited: an async function that exports no values one by one, and does not say that it gives none.
 fn is_async(text: &Text, function: NodeRef<'_>) -> bool {
     let words = words_before(text, function);
-    words.contains(&"async") && !words.contains(&"*") && !hands_out(function)
+    words.contains(&"async") && !words.contains(&"*") && !gives_nothing(text, function) && !hands_out(function)
+}
+
+/// Whether a function says that it gives nothing, not even something to wait for.
+pub fn gives_nothing(text: &Text, function: NodeRef<'_>) -> bool {
+    function.child(Role::Returns).is_some_and(|given| text.slice(given.span()) == "void")
+}
+
+/// Whether a function says that it gives something to wait for.
+fn gives_task(text: &Text, function: NodeRef<'_>) -> bool {
+    let given = function.child(Role::Returns).filter(|given| given.kind() == Kind::NamedType);
+    let name = given.and_then(|given| given.child(Role::Name));
+    let last = name.and_then(|name| text.slice(name.span()).rsplit('.').next());
+    matches!(last, Some("Task" | "ValueTask"))
 }
 
 /// Whether a `yield` is in a function, those within it left aside.

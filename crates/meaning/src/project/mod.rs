@@ -16,7 +16,7 @@ use crate::folder_module::FolderModule;
 
 pub use callee::{Calls, is_dropped, is_used_as_value};
 pub use class::{Base, Class};
-pub use function::{Function, words_before};
+pub use function::{Function, gives_nothing, words_before};
 pub use link::{Alone, CallQuestion, Callee, Linker, Others, Target};
 pub use summary::{Definition, Summary};
 

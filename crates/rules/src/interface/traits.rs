@@ -53,6 +53,10 @@ pub struct LanguageTraits {
     pub capitals_are_public: bool,
     /// A word before a declaration says that others see it.
     pub says_visibility: bool,
+    /// What is before a declaration only says something of it, and never changes what it takes.
+    pub decorators_only_say: bool,
+    /// Conditions are of a type of their own: what does not fit there does not compile.
+    pub typed_conditions: bool,
     /// Members of a class that say nothing of it are seen by the class alone.
     pub private_by_default: bool,
     /// Types may have functions that are written in other languages, which see all members.
@@ -130,6 +134,8 @@ const PYTHON: LanguageTraits = LanguageTraits {
     leaving_calls: &[],
     capitals_are_public: false,
     says_visibility: false,
+    decorators_only_say: false,
+    typed_conditions: false,
     private_by_default: false,
     native_functions: false,
     listing_functions: &[],
@@ -173,6 +179,8 @@ const JAVASCRIPT: LanguageTraits = LanguageTraits {
     leaving_calls: &[],
     capitals_are_public: false,
     says_visibility: false,
+    decorators_only_say: false,
+    typed_conditions: false,
     private_by_default: false,
     native_functions: false,
     listing_functions: &[],
@@ -257,6 +265,8 @@ const RUST: LanguageTraits = LanguageTraits {
     leaving_calls: &[],
     capitals_are_public: false,
     says_visibility: true,
+    decorators_only_say: true,
+    typed_conditions: true,
     broad_errors: &[],
     types_errors: false,
     empty_block_may_act: false,

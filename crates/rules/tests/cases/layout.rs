@@ -1,6 +1,7 @@
 //! Layout: what is found, and what the fix makes of it.
 
 use sieve_rules::OptionValue;
+use sieve_syntax::language::Language;
 
 use crate::bench::Bench;
 
@@ -318,4 +319,48 @@ fn indentation_in_equal_steps() {
         "if a:\n    moor()\n    moor()\nif b:\n    moor()\n",
     );
     Bench::python("tabs").passes(&["depth = 'low\\thigh'\n", "depth = '''\n\tlow\n'''\n"]);
+}
+
+#[test]
+fn the_spaces_before_calls_are_as_the_file_has_them() {
+    let csharp = || Bench::of("bracket-spacing", Language::CSharp);
+    csharp().finds(
+        "
+        class Desk {
+            void Sail () { Moor (north); Wait (); Pay«(all [3]); }
+        }
+        ",
+    );
+    // Two of three are a habit; half of them are none.
+    csharp().finds(
+        "
+        class Desk
+        {
+            void Sail() { Moor (north); Wait (); Pay(); }
+        }
+        ",
+    );
+}
+
+#[test]
+fn what_lines_up_behind_a_comment_is_aligned() {
+    Bench::of("operator-spacing", Language::Java).finds(
+        "
+        class Desk {
+            int north      = 1;
+            // The quay in the south is closed.
+
+            int southWest  = 2;
+            int fare  «= 3;
+        }
+        ",
+    );
+}
+
+#[test]
+fn lines_of_data_are_nobodys_layout() {
+    let rows = "3,".repeat(600);
+    let bench = Bench::of("comma-spacing", Language::Java);
+    assert_eq!(bench.run(&format!("class Desk {{\n    int[] fares = {{{rows}}};\n}}\n")).findings.len(), 0);
+    assert!(!bench.run("class Desk {\n    int[] fares = {3,3};\n}\n").findings.is_empty());
 }

@@ -1,5 +1,8 @@
 //! Names in a style, and names that others chose.
 
+use sieve_rules::OptionValue;
+use sieve_syntax::language::Language;
+
 use crate::bench::Bench;
 
 #[test]
@@ -161,4 +164,31 @@ fn files_are_named_like_modules() {
         Bench::python("file-name").at(path).finds(marked);
     }
     Bench::python("file-name").at("booking/lateFares").passes(&["#!/usr/bin/env python3\nx = 1\n"]);
+}
+
+#[test]
+fn the_suffix_of_asynchronous_functions_as_a_team_likes_it() {
+    let csharp = || Bench::of("async-suffix", Language::CSharp);
+    csharp().finds(
+        "
+        class Desk
+        {
+            public async Task<int> «Load() => await Tides();
+            public async ValueTask MoorAsync() => await Tides();
+            async void OnClick() => await Load();
+            Task Sail() => Tides();
+        }
+        ",
+    );
+    csharp().with("wanted", OptionValue::Flag(false)).finds(
+        "
+        class Desk
+        {
+            public async Task<int> Load() => await Tides();
+            public async ValueTask «MoorAsync() => await Tides();
+            static async Task Async() => await Tides();
+            Task SailAsync() => Tides();
+        }
+        ",
+    );
 }

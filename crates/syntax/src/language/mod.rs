@@ -234,6 +234,10 @@ impl Language {
     pub const WITH_NAMES: &'static [Language] =
         &[Language::Python, Language::JavaScript, Language::TypeScript, Language::Tsx];
 
+    /// The languages with functions whose results are awaited.
+    pub const WITH_WAITING: &'static [Language] =
+        &[Language::Python, Language::JavaScript, Language::TypeScript, Language::Tsx, Language::CSharp];
+
     /// Those in which most strings mean the same in double quotes as in single ones.
     pub const WITH_EITHER_QUOTES: &'static [Language] =
         &[Language::Python, Language::JavaScript, Language::TypeScript, Language::Tsx, Language::Yaml];

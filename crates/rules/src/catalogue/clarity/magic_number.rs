@@ -14,7 +14,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     mesh: Mesh::Fine,
     level: Level::Note,
     certainty: Certainty::Proven,
-    languages: Language::WITH_NAMES,
+    languages: Language::WITH_EXPRESSIONS,
     fix: None,
     what: "a number that appears without a name",
     why: "A reader cannot tell what it means, nor which equal numbers elsewhere must change with it.",
@@ -71,6 +71,50 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
                 "const fare = { adult: 450 }, third = seats[3], x = y + 1;\nswitch (code) {\n  case 404:\n    retry();\n}\n",
             ],
         },
+        Examples {
+            language: Language::Go,
+            wrong: &[Wrong {
+                code: "package fares\n\nfunc due(age int) bool {\n	return age < 12\n}\n",
+                at: &["4:15"],
+                fixed: None,
+            }],
+            right: &[
+                "package fares\n\nconst childAge = 12\n\nfunc due(age int) bool {\n	return age < childAge && age > 0\n}\n",
+                "package fares\n\nvar zones = []int{3, 5, 8}\n",
+            ],
+        },
+        Examples {
+            language: Language::Rust,
+            wrong: &[Wrong { code: "fn due(age: u8) -> bool {\n    age < 12\n}\n", at: &["2:11"], fixed: None }],
+            right: &[
+                "const CHILD_AGE: u8 = 12;\nfn due(age: u8) -> bool {\n    age < CHILD_AGE && age > 0\n}\n",
+                "static ZONES: [u8; 3] = [3, 5, 8];\n",
+            ],
+        },
+        Examples {
+            language: Language::Java,
+            wrong: &[Wrong {
+                code: "class Desk {\n    int sail(int low) {\n        return low * 37;\n    }\n}\n",
+                at: &["3:22"],
+                fixed: None,
+            }],
+            right: &[
+                "class Desk {\n    static final int CHILD_AGE = 12;\n    int[] zones = {3, 5, 8};\n}\n",
+                "class Desk {\n    int sail(int low) {\n        switch (low) { case 37: return 1; default: return 0; }\n    }\n}\n",
+            ],
+        },
+        Examples {
+            language: Language::CSharp,
+            wrong: &[Wrong {
+                code: "class Desk\n{\n    int Sail(int low)\n    {\n        return low * 37;\n    }\n}\n",
+                at: &["5:22"],
+                fixed: None,
+            }],
+            right: &[
+                "class Desk\n{\n    const int ChildAge = 12;\n    enum Zone { Near = 3, Far = 5 }\n}\n",
+                "class Desk\n{\n    int Sail(int low)\n    {\n        return low switch { 37 => 1, _ => 0 };\n    }\n}\n",
+            ],
+        },
     ],
     needs_names: false,
     check: Check::Nodes(&[Kind::Number], check),
@@ -111,7 +155,7 @@ fn is_named(context: &Context, number: NodeRef) -> bool {
             (Kind::Binary, _) if speaks_for_itself(context, parent, node) => return true,
             (Kind::Unary | Kind::Binary | Kind::Group, _) => {}
             (Kind::Tuple | Kind::List | Kind::Set, _) if is_compared(parent) => return false,
-            (Kind::Tuple | Kind::List | Kind::Set | Kind::Dictionary, _) => return true,
+            (Kind::Tuple | Kind::List | Kind::Set | Kind::Dictionary | Kind::Composite, _) => return true,
             (Kind::Arguments, _) if several_numbers(context, parent) || is_base(context, parent) => return true,
             (Kind::Pair, _) | (Kind::Field | Kind::EnumMember | Kind::Attribute, Role::Value) => return true,
             (Kind::ShorthandPair | Kind::DefaultPattern, Role::Default) => return true,

@@ -11,7 +11,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     mesh: Mesh::Fine,
     level: Level::Note,
     certainty: Certainty::Proven,
-    languages: Language::WITH_NAMES,
+    languages: Language::WITH_CLASSES,
     fix: None,
     what: "a conditional expression inside another one",
     why: "It takes counting to see which condition belongs to which value.",
@@ -36,6 +36,27 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
             language: Language::JavaScript,
             wrong: &[Wrong { code: "const x = a ? b ? c : d : e;\n", at: &["1:15"], fixed: None }],
             right: &["const x = a ? b : c ? d : e;\nconst y = a ? b : (c ? d : e);\n"],
+        },
+        Examples {
+            language: Language::Java,
+            wrong: &[Wrong {
+                code: "class Desk {\n    int sail(int low) {\n        return low > 3 ? low > 5 ? 1 : 2 : 3;\n    }\n}\n",
+                at: &["3:26"],
+                fixed: None,
+            }],
+            right: &["class Desk {\n    int sail(int low) {\n        return low > 3 ? 1 : 2;\n    }\n}\n"],
+        },
+        Examples {
+            language: Language::CSharp,
+            wrong: &[Wrong {
+                code: "class Desk\n{\n    int Sail(int low)\n    {\n        return low > 3 ? (low > 5 ? 1 : 2) : 3;\n    }\n}\n",
+                at: &["5:27"],
+                fixed: None,
+            }],
+            right: &[
+                "class Desk\n{\n    int Sail(int low)\n    {\n        return low > 3 ? 1 : 2;\n    }\n}\n",
+                "class Desk\n{\n    int? Low(bool high) => high ? null : 3;\n}\n",
+            ],
         },
     ],
     needs_names: false,

@@ -12,7 +12,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     mesh: Mesh::Fine,
     level: Level::Note,
     certainty: Certainty::Probable,
-    languages: Language::OF_CODE,
+    languages: Language::OF_PROGRAMS,
     fix: None,
     what: "statements that are a copy of others",
     why: "A bug fixed in one copy stays in the others, and nobody knows them all.",
@@ -44,6 +44,50 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
             }],
             right: &[
                 "function quayFare(name, kind) {\n  const adult = load(name, kind);\n  let child = adult.price * share(kind, 0.5);\n  if (child < least(kind)) {\n    child = least(kind);\n  }\n  const total = adult.price + child;\n  record(name, kind, adult, child, total);\n  announce(name, total, kind);\n  return total;\n}\n",
+            ],
+        },
+        Examples {
+            language: Language::Go,
+            wrong: &[Wrong {
+                code: "package fares\n\nfunc quay(name, kind string) int {\n	adult := load(name, kind)\n	child := adult.price * share(kind, 0.5)\n	if child < least(kind) {\n		child = least(kind)\n	}\n	total := adult.price + child\n	record(name, kind, adult, child, total)\n	announce(name, total, kind)\n	return total\n}\n\nfunc boat(name, kind string) int {\n	adult := load(name, kind)\n	child := adult.price * share(kind, 0.5)\n	if child < least(kind) {\n		child = least(kind)\n	}\n	total := adult.price + child\n	record(name, kind, adult, child, total)\n	announce(name, total, kind)\n	return total\n}\n",
+                at: &["16:2"],
+                fixed: None,
+            }],
+            right: &[
+                "package fares\n\nfunc quay(name, kind string) int {\n	adult := load(name, kind)\n	child := adult.price * share(kind, 0.5)\n	if child < least(kind) {\n		child = least(kind)\n	}\n	total := adult.price + child\n	record(name, kind, adult, child, total)\n	announce(name, total, kind)\n	return total\n}\n",
+            ],
+        },
+        Examples {
+            language: Language::Rust,
+            wrong: &[Wrong {
+                code: "fn quay(name: &str, kind: u8) -> u32 {\n    let adult = load(name, kind);\n    let mut child = adult.price * share(kind, 0.5);\n    if child < least(kind) {\n        child = least(kind);\n    }\n    let total = adult.price + child;\n    record(name, kind, adult, child, total);\n    announce(name, total, kind);\n    return total;\n}\n\nfn boat(name: &str, kind: u8) -> u32 {\n    let adult = load(name, kind);\n    let mut child = adult.price * share(kind, 0.5);\n    if child < least(kind) {\n        child = least(kind);\n    }\n    let total = adult.price + child;\n    record(name, kind, adult, child, total);\n    announce(name, total, kind);\n    return total;\n}\n",
+                at: &["14:5"],
+                fixed: None,
+            }],
+            right: &[
+                "fn quay(name: &str, kind: u8) -> u32 {\n    let adult = load(name, kind);\n    let mut child = adult.price * share(kind, 0.5);\n    if child < least(kind) {\n        child = least(kind);\n    }\n    let total = adult.price + child;\n    record(name, kind, adult, child, total);\n    announce(name, total, kind);\n    return total;\n}\n",
+            ],
+        },
+        Examples {
+            language: Language::Java,
+            wrong: &[Wrong {
+                code: "class Desk {\n    int quay(String name, int kind) {\n        var adult = load(name, kind);\n        var child = adult.price * share(kind, 0.5);\n        if (child < least(kind)) {\n                child = least(kind);\n        }\n        var total = adult.price + child;\n        record(name, kind, adult, child, total);\n        announce(name, total, kind);\n        return total;\n    }\n\n    int boat(String name, int kind) {\n        var adult = load(name, kind);\n        var child = adult.price * share(kind, 0.5);\n        if (child < least(kind)) {\n                child = least(kind);\n        }\n        var total = adult.price + child;\n        record(name, kind, adult, child, total);\n        announce(name, total, kind);\n        return total;\n    }\n}\n",
+                at: &["15:9"],
+                fixed: None,
+            }],
+            right: &[
+                "class Desk {\n    int quay(String name, int kind) {\n        var adult = load(name, kind);\n        var child = adult.price * share(kind, 0.5);\n        if (child < least(kind)) {\n                child = least(kind);\n        }\n        var total = adult.price + child;\n        record(name, kind, adult, child, total);\n        announce(name, total, kind);\n        return total;\n    }\n}\n",
+            ],
+        },
+        Examples {
+            language: Language::CSharp,
+            wrong: &[Wrong {
+                code: "class Desk {\n    int quay(string name, int kind) {\n        var adult = load(name, kind);\n        var child = adult.price * share(kind, 0.5);\n        if (child < least(kind)) {\n                child = least(kind);\n        }\n        var total = adult.price + child;\n        record(name, kind, adult, child, total);\n        announce(name, total, kind);\n        return total;\n    }\n\n    int boat(string name, int kind) {\n        var adult = load(name, kind);\n        var child = adult.price * share(kind, 0.5);\n        if (child < least(kind)) {\n                child = least(kind);\n        }\n        var total = adult.price + child;\n        record(name, kind, adult, child, total);\n        announce(name, total, kind);\n        return total;\n    }\n}\n",
+                at: &["15:9"],
+                fixed: None,
+            }],
+            right: &[
+                "class Desk {\n    int quay(string name, int kind) {\n        var adult = load(name, kind);\n        var child = adult.price * share(kind, 0.5);\n        if (child < least(kind)) {\n                child = least(kind);\n        }\n        var total = adult.price + child;\n        record(name, kind, adult, child, total);\n        announce(name, total, kind);\n        return total;\n    }\n}\n",
             ],
         },
     ],

@@ -11,7 +11,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     mesh: Mesh::Medium,
     level: Level::Note,
     certainty: Certainty::Probable,
-    languages: Language::WITH_NAMES,
+    languages: Language::WITH_CLASSES,
     fix: None,
     what: "documentation of parameters that do not exist",
     why: "Callers who follow it pass an argument that the function does not take, or use a name that has changed.",
@@ -57,6 +57,35 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
                 "/**\n * @param {string} quay where to\n * @param {object} how\n * @param {number} how.fast\n * @param {...string} rest\n */\nfunction sail(quay, { fast }, ...rest) {}\n",
                 "class Quay {\n  /** @param {number} tide when */\n  get open() { return this.openAt; }\n}\n",
                 "/** @param quay - where to */\nexport const sail = (quay = 1) => quay;\n",
+            ],
+        },
+        Examples {
+            language: Language::Java,
+            wrong: &[
+                Wrong {
+                    code: "class Desk {\n    /**\n     * Sells.\n     * @param tide the tide\n     */\n    @Override\n    void sell(int fare) { pay(fare); }\n}\n",
+                    at: &["4:8"],
+                    fixed: None,
+                },
+                Wrong {
+                    code: "interface Desk {\n    /** @param tide the tide */\n    void sell(int fare);\n}\n",
+                    at: &["2:9"],
+                    fixed: None,
+                },
+            ],
+            right: &[
+                "class Desk {\n    /**\n     * @param fare the fare\n     * @param <T> its kind\n     */\n    <T> void sell(int fare) { pay(fare); }\n}\n",
+            ],
+        },
+        Examples {
+            language: Language::CSharp,
+            wrong: &[Wrong {
+                code: "class Desk\n{\n    /// <summary>Sells.</summary>\n    /// <param name=\"tide\">the tide</param>\n    [Obsolete]\n    public void Sell(int fare) { Pay(fare); }\n}\n",
+                at: &["4:9"],
+                fixed: None,
+            }],
+            right: &[
+                "class Desk\n{\n    /// <param name=\"fare\">the fare</param>\n    /// <typeparam name=\"T\">its kind</typeparam>\n    public void Sell<T>(int fare) => Pay(fare);\n}\n",
             ],
         },
     ],
@@ -122,7 +151,10 @@ fn begins_with(entry: &str, name: &str) -> bool {
 
 /// A name without underscores around it, and without the number by which what puts many scripts together tells names apart.
 fn plain(name: &str) -> &str {
-    name.trim_matches('_').trim_end_matches(|last: char| last.is_ascii_digit()).trim_end_matches('$')
+    name.trim_start_matches('@')
+        .trim_matches('_')
+        .trim_end_matches(|last: char| last.is_ascii_digit())
+        .trim_end_matches('$')
 }
 
 /// Words before a colon that say more of the entry above.
@@ -177,7 +209,11 @@ fn stands_for_others(context: &Context, function: NodeRef, parameters: NodeRef) 
     });
     // What reads an attribute may describe the function that it gives.
     let reads = function.first_token_kind() == TokenKind::Name && context.text(function).starts_with("get ");
-    has_comment || changed || reads || !(does || context.file().traits.indents_blocks)
+    let traits = context.file().traits;
+    if traits.decorators_only_say {
+        return has_comment;
+    }
+    has_comment || changed || reads || !(does || traits.indents_blocks)
 }
 
 /// The names of the parameters; `None` where any name may be given, or where some have none.

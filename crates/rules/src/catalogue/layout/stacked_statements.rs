@@ -11,7 +11,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     mesh: Mesh::Fine,
     level: Level::Note,
     certainty: Certainty::Proven,
-    languages: Language::WITH_NAMES,
+    languages: Language::WITH_CLASSES,
     fix: Some(FixKind::Exact),
     what: "several statements on one line",
     why: "The second statement is easily missed, cannot have a breakpoint of its own, and makes changes hard to read.",
@@ -51,6 +51,31 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
                 "sail();\nmoor();\n",
                 "sail()\n;(moor || wait)()\n",
                 "const go = () => { a(); b(); };\nswitch (tide) {\n  case 1: a(); break;\n  default: b();\n}\n",
+            ],
+        },
+        Examples {
+            language: Language::Java,
+            wrong: &[Wrong {
+                code: "class Desk {\n    int sail(int low) {\n        moor(); return low;\n    }\n}\n",
+                at: &["3:17"],
+                fixed: Some("class Desk {\n    int sail(int low) {\n        moor();\n        return low;\n    }\n}\n"),
+            }],
+            right: &[
+                "class Desk {\n    int sail(int low) {\n        switch (low) { case 1: moor(); break; }\n        for (int i = 0, j = 1; i < j; i++) moor();\n    }\n}\n",
+            ],
+        },
+        Examples {
+            language: Language::CSharp,
+            wrong: &[Wrong {
+                code: "class Desk\n{\n    int Sail(int low)\n    {\n        Moor(); return low;\n    }\n}\n",
+                at: &["5:17"],
+                fixed: Some(
+                    "class Desk\n{\n    int Sail(int low)\n    {\n        Moor();\n        return low;\n    }\n}\n",
+                ),
+            }],
+            right: &[
+                "class Desk\n{\n    int Sail(int low)\n    {\n        if (low > 1) { Moor(); return 1; }\n    }\n}\n",
+                "class Desk { int Low { get; set; } }\n",
             ],
         },
     ],

@@ -11,11 +11,11 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     mesh: Mesh::Medium,
     level: Level::Warning,
     certainty: Certainty::Probable,
-    languages: Language::WITH_NAMES,
+    languages: Language::WITH_WAITING,
     fix: Some(FixKind::Review),
     what: "a call of an async function whose result is not awaited: dropped, or used as if it were there",
-    why: "In Python the function does not even begin to run. In JavaScript it runs beside the rest: nothing handles its errors, and the code after it does not wait.",
-    silent: "Where the callee is unknown; outside of async functions in JavaScript, which cannot await; where the result is passed on, or discarded on purpose with `void`.",
+    why: "In Python the function does not even begin to run. In JavaScript and C# it runs beside the rest: nothing handles its errors, and the code after it does not wait.",
+    silent: "Where the callee is unknown; outside of async functions in JavaScript and C#, which cannot await; where the result is passed on, or discarded on purpose with `void`.",
     standards: &[],
     options: &[],
     examples: &[
@@ -43,6 +43,20 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
                 "async function moor() {}\nfunction land() {\n  moor();\n}\n",
             ],
         },
+        Examples {
+            language: Language::CSharp,
+            wrong: &[Wrong {
+                code: "class Desk\n{\n    async Task Moor() { await Tide(); }\n    async Task Land() { Moor(); await Tide(); }\n}\n",
+                at: &["4:25"],
+                fixed: Some(
+                    "class Desk\n{\n    async Task Moor() { await Tide(); }\n    async Task Land() { await Moor(); await Tide(); }\n}\n",
+                ),
+            }],
+            right: &[
+                "class Desk\n{\n    async Task Moor() { await Tide(); }\n    async void Wave() { await Tide(); }\n    async Task Land() { await Moor(); _ = Moor(); Wave(); var task = Moor(); await task; }\n    void Sail() { Moor(); }\n}\n",
+                "partial class Desk\n{\n    Task Moor(int low) => Tide(low);\n    async Task Land() { Moor(); await Tide(); }\n}\n",
+            ],
+        },
     ],
     needs_names: true,
     check: Check::Calls(check),
@@ -50,7 +64,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
 
 fn check(context: &mut Context, call: NodeRef, callee: &Callee) {
     let stands_alone = is_dropped(call);
-    let is_value = is_used_as_value(call);
+    let is_value = is_used_as_value(call) && !context.file().traits.typed_conditions;
     if !callee.is_async || callee.signature.is_none() || expects_error(context.file(), call) {
         return;
     }

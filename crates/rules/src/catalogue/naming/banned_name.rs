@@ -13,7 +13,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     mesh: Mesh::Fine,
     level: Level::Note,
     certainty: Certainty::Proven,
-    languages: Language::WITH_NAMES,
+    languages: Language::WITH_EXPRESSIONS,
     fix: None,
     what: "a name that says nothing, or that is easily misread",
     why: "Some letters look like digits in many fonts, and placeholders stay for years.",
@@ -34,6 +34,42 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
             language: Language::JavaScript,
             wrong: &[Wrong { code: "const foo = 1;\n", at: &["1:7"], fixed: None }],
             right: &["const { foo } = load();\nfor (let i = 0, l = foo.length; i < l; i++) sail(foo[i]);\n"],
+        },
+        Examples {
+            language: Language::Java,
+            wrong: &[Wrong {
+                code: "class Desk {\n    int sail(int low) {\n        int foo = low; return foo;\n    }\n}\n",
+                at: &["3:13"],
+                fixed: None,
+            }],
+            right: &["class Desk {\n    int sail(int low) {\n        int quay = low; return quay;\n    }\n}\n"],
+        },
+        Examples {
+            language: Language::CSharp,
+            wrong: &[Wrong {
+                code: "class Desk\n{\n    int Sail(int low)\n    {\n        int foo = low; return foo;\n    }\n}\n",
+                at: &["5:13"],
+                fixed: None,
+            }],
+            right: &["class Desk\n{\n    int Sail(int low)\n    {\n        int quay = low; return quay;\n    }\n}\n"],
+        },
+        Examples {
+            language: Language::Go,
+            wrong: &[Wrong {
+                code: "package fares\n\nfunc due(low int) int {\n	foo := low\n	return foo\n}\n",
+                at: &["4:2"],
+                fixed: None,
+            }],
+            right: &["package fares\n\nfunc due(low int) int {\n	quay := low\n	return quay\n}\n"],
+        },
+        Examples {
+            language: Language::Rust,
+            wrong: &[Wrong {
+                code: "fn due(low: u8) -> u8 {\n    let foo = low;\n    foo\n}\n",
+                at: &["2:9"],
+                fixed: None,
+            }],
+            right: &["fn due(low: u8) -> u8 {\n    let quay = low;\n    quay\n}\n"],
         },
     ],
     needs_names: true,
