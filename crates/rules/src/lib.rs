@@ -24,6 +24,7 @@ pub mod interface;
 mod markup;
 mod modifier;
 mod pattern;
+mod placeholders;
 pub mod query;
 mod run;
 mod same;

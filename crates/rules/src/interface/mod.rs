@@ -36,4 +36,6 @@ pub use scale::{Certainty, Concern, Level, Mesh};
 pub(crate) use shell_values::{Holds, Place, ShellValues};
 pub use spacing::SpacingKind;
 pub use styles::{NAMED_KINDS, default_styles, kinds_of};
-pub use traits::{LanguageTraits, VersionOption, WholeNumbers, traits_of};
+pub use traits::{
+    FormattingCall, ImportGroups, LanguageTraits, PlaceholderForm, VersionOption, WholeNumbers, traits_of,
+};

@@ -13,6 +13,8 @@ pub struct LanguageTraits {
     pub has_common_style: bool,
     /// Modules have dotted names, and files the names of modules; else strings name them.
     pub dotted_modules: bool,
+    /// Which imports belong together.
+    pub import_groups: ImportGroups,
     /// Strings may have letters before them, whatever their quotes, and three quotes around them.
     pub prefixed_strings: bool,
     /// A comma after the only element makes a sequence of it, and may follow whatever is the last parameter.
@@ -63,6 +65,8 @@ pub struct LanguageTraits {
     pub native_functions: bool,
     /// Functions of its library that give all members of a type.
     pub listing_functions: &'static [&'static str],
+    /// Functions of its library that put values into a text.
+    pub formatting_calls: &'static [FormattingCall],
     /// Libraries that call private functions by their names.
     pub calling_libraries: &'static [&'static str],
     /// A handler may take errors of a type without giving them a name.
@@ -91,6 +95,44 @@ pub struct LanguageTraits {
     pub kin: Option<Language>,
 }
 
+/// Which imports belong together, so that they can be in order.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub enum ImportGroups {
+    /// Those that come from the same sort of place: the library, packages, the project.
+    ByOrigin,
+    /// Those between blank lines, as their authors want them; among them those of the library come first where that is the custom.
+    ByBlankLines {
+        /// Whether it is.
+        library_first: bool,
+    },
+}
+
+/// A function that puts values into a text, which is followed by them.
+#[derive(Debug, Clone, Copy)]
+pub struct FormattingCall {
+    /// The function as calls have it; what begins with a dot is a method of anything.
+    pub name: &'static str,
+    /// How places for values are written.
+    pub form: PlaceholderForm,
+    /// What is before the text, by a word in it, in small letters: a locale, or where the text goes. Without it the text is first.
+    pub behind: &'static [&'static str],
+    /// Where no values are given the text is taken as it is.
+    pub may_be_plain: bool,
+    /// A single value may be all of them in one.
+    pub takes_arrays: bool,
+}
+
+/// How places for values are written in a text.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub enum PlaceholderForm {
+    /// `{0}`
+    Braces,
+    /// `%s`, `%2$s`
+    PercentWithDollar,
+    /// `%s`, `%[2]s`
+    PercentWithBrackets,
+}
+
 /// The whole numbers that all readers of a language hold as they are.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
 pub enum WholeNumbers {
@@ -114,6 +156,7 @@ const PYTHON: LanguageTraits = LanguageTraits {
     empty_statement: Some("pass"),
     has_common_style: true,
     dotted_modules: true,
+    import_groups: ImportGroups::ByOrigin,
     prefixed_strings: true,
     comma_makes_sequence: true,
     arguments_by_name: true,
@@ -139,6 +182,7 @@ const PYTHON: LanguageTraits = LanguageTraits {
     private_by_default: false,
     native_functions: false,
     listing_functions: &[],
+    formatting_calls: &[],
     calling_libraries: &[],
     nameless_handlers: false,
     broad_errors: &["Exception", "BaseException"],
@@ -159,6 +203,7 @@ const JAVASCRIPT: LanguageTraits = LanguageTraits {
     empty_statement: None,
     has_common_style: false,
     dotted_modules: false,
+    import_groups: ImportGroups::ByOrigin,
     prefixed_strings: false,
     comma_makes_sequence: false,
     arguments_by_name: false,
@@ -184,6 +229,7 @@ const JAVASCRIPT: LanguageTraits = LanguageTraits {
     private_by_default: false,
     native_functions: false,
     listing_functions: &[],
+    formatting_calls: &[],
     calling_libraries: &[],
     nameless_handlers: false,
     broad_errors: &[],
@@ -231,7 +277,29 @@ const HTML: LanguageTraits = LanguageTraits { is_page: true, ..CSS };
 
 const HCL: LanguageTraits = LanguageTraits { hyphens_in_names: true, ..JSON };
 
+/// Package `fmt` of Go, and what hands its arguments on to it.
+const GO_FORMATTING: &[FormattingCall] = &{
+    const fn of(name: &'static str) -> FormattingCall {
+        let form = PlaceholderForm::PercentWithBrackets;
+        FormattingCall { name, form, behind: &[], may_be_plain: false, takes_arrays: false }
+    }
+    // Whatever is first, the text is behind it.
+    const fn to(name: &'static str) -> FormattingCall {
+        FormattingCall { behind: &[""], ..of(name) }
+    }
+    [
+        of("fmt.Printf"),
+        of("fmt.Sprintf"),
+        to("fmt.Fprintf"),
+        of("fmt.Errorf"),
+        of("log.Printf"),
+        of("log.Fatalf"),
+        of("log.Panicf"),
+    ]
+};
+
 const GO: LanguageTraits = LanguageTraits {
+    formatting_calls: GO_FORMATTING,
     known_methods: &[
         "Close",
         "Error",
@@ -277,7 +345,24 @@ const RUST: LanguageTraits = LanguageTraits {
     ..GO
 };
 
+/// `java.util.Formatter`.
+const JAVA_FORMATTING: &[FormattingCall] = &{
+    const fn of(name: &'static str) -> FormattingCall {
+        let form = PlaceholderForm::PercentWithDollar;
+        FormattingCall { name, form, behind: &["locale"], may_be_plain: false, takes_arrays: true }
+    }
+    [
+        of("String.format"),
+        of("System.out.printf"),
+        of("System.out.format"),
+        of("System.err.printf"),
+        of("System.err.format"),
+    ]
+};
+
 const JAVA: LanguageTraits = LanguageTraits {
+    formatting_calls: JAVA_FORMATTING,
+    import_groups: ImportGroups::ByBlankLines { library_first: false },
     // For serialization ("Java Object Serialization Specification", version 6.0).
     special_members: &[
         "readObject",
@@ -299,7 +384,31 @@ const JAVA: LanguageTraits = LanguageTraits {
     ..RUST
 };
 
+/// What formats texts in the library of C#.
+const CSHARP_FORMATTING: &[FormattingCall] = &{
+    const fn of(name: &'static str, may_be_plain: bool) -> FormattingCall {
+        FormattingCall {
+            name,
+            form: PlaceholderForm::Braces,
+            behind: &["culture", "provider", "formatinfo"],
+            may_be_plain,
+            takes_arrays: true,
+        }
+    }
+    [
+        of("string.Format", false),
+        of("String.Format", false),
+        of(".AppendFormat", false),
+        of("Console.Write", true),
+        of("Console.WriteLine", true),
+        of("Console.Out.WriteLine", true),
+        of("Console.Error.WriteLine", true),
+    ]
+};
+
 const CSHARP: LanguageTraits = LanguageTraits {
+    formatting_calls: CSHARP_FORMATTING,
+    import_groups: ImportGroups::ByBlankLines { library_first: true },
     broad_errors: &["Exception", "System.Exception"],
     special_members: &["Main"],
     private_by_default: true,

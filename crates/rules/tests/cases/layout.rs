@@ -364,3 +364,13 @@ fn lines_of_data_are_nobodys_layout() {
     assert_eq!(bench.run(&format!("class Desk {{\n    int[] fares = {{{rows}}};\n}}\n")).findings.len(), 0);
     assert!(!bench.run("class Desk {\n    int[] fares = {3,3};\n}\n").findings.is_empty());
 }
+
+#[test]
+fn imports_that_stand_together_are_in_order_where_a_team_wants_that() {
+    let java = || Bench::of("import-order", Language::Java).with("alphabet", OptionValue::Flag(true));
+    java().fixes(
+        "import java.util.List;\nimport ferry.Quay;\nimport java.util.concurrent.Future;\n\nimport a.B;\n",
+        "import ferry.Quay;\nimport java.util.List;\nimport java.util.concurrent.Future;\n\nimport a.B;\n",
+    );
+    java().passes(&["import b.C;\n\nimport a.B;\nimport static z.Z.z;\nimport a.A;\n"]);
+}

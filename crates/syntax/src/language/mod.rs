@@ -238,6 +238,10 @@ impl Language {
     pub const WITH_WAITING: &'static [Language] =
         &[Language::Python, Language::JavaScript, Language::TypeScript, Language::Tsx, Language::CSharp];
 
+    /// The languages whose libraries put values into texts with places for them, where no compiler looks at both.
+    pub const WITH_FORMATTING: &'static [Language] =
+        &[Language::Python, Language::Go, Language::Java, Language::CSharp];
+
     /// Those in which most strings mean the same in double quotes as in single ones.
     pub const WITH_EITHER_QUOTES: &'static [Language] =
         &[Language::Python, Language::JavaScript, Language::TypeScript, Language::Tsx, Language::Yaml];

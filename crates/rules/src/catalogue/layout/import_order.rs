@@ -5,11 +5,11 @@ use sieve_syntax::text::Span;
 use sieve_syntax::tree::{Kind, NodeRef, Role, TokenKind};
 
 use crate::directive::is_directive;
-use crate::habit::begins_line;
+use crate::habit::{begins_line, is_clear};
 
 use crate::interface::{
-    Certainty, Check, Concern, Context, Edit, Examples, File, FixKind, Level, Mesh, OptionDefault, OptionFacts, Rule,
-    Wrong,
+    Certainty, Check, Concern, Context, Edit, Examples, File, FixKind, ImportGroups, Level, Mesh, OptionDefault,
+    OptionFacts, Rule, Wrong,
 };
 
 pub(in crate::catalogue) static RULE: Rule = Rule {
@@ -18,11 +18,11 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     mesh: Mesh::Fine,
     level: Level::Note,
     certainty: Certainty::Proven,
-    languages: Language::WITH_NAMES,
+    languages: Language::WITH_CLASSES,
     fix: Some(FixKind::Review),
     what: "imports that are not in group order",
     why: "Imports grouped by origin show at a glance what a file depends on, and two people who add one seldom touch the same line.",
-    silent: "Imports of types only may come after the others. Imports within functions or after other code are left alone. Imports for their effects, imports of all names and imports with a directive to some program stay where they are, and none is moved across one; nor is one of two imports of the same name moved across the other. With alphabet, a fix never changes the order of the project's own modules, which may import each other.",
+    silent: "Where blank lines part the imports, as in Java and C#, order is asked for among those that stand together alone: by name where most of them are, and in C# those of the library first; static imports and aliases are left alone there. Imports of types only may come after the others. Imports within functions or after other code are left alone. Imports for their effects, imports of all names and imports with a directive to some program stay where they are, and none is moved across one; nor is one of two imports of the same name moved across the other. With alphabet, a fix never changes the order of the project's own modules, which may import each other.",
     standards: &["PEP 8, Imports"],
     options: &[
         OptionFacts {
@@ -90,6 +90,31 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
                 "import { b } from \"boats\";\nimport { a } from \"./a.js\";\nimport type { C } from \"crews\";\nimport type { A } from \"./a.js\";\n",
             ],
         },
+        Examples {
+            language: Language::Java,
+            wrong: &[Wrong {
+                code: "import ferry.Boat;\nimport ferry.Tide;\nimport java.util.List;\nimport java.util.Map;\nimport ferry.Quay;\n",
+                at: &["5:1"],
+                fixed: Some(
+                    "import ferry.Boat;\nimport ferry.Quay;\nimport ferry.Tide;\nimport java.util.List;\nimport java.util.Map;\n",
+                ),
+            }],
+            right: &[
+                "import ferry.Quay;\nimport java.util.List;\n\nimport static java.lang.Math.max;\nimport java.io.File;\n",
+            ],
+        },
+        Examples {
+            language: Language::CSharp,
+            wrong: &[Wrong {
+                code: "using Ferry.Quays;\n// For lists.\nusing System.Linq;\nusing Ferry.Tides;\n",
+                at: &["3:1"],
+                fixed: Some("// For lists.\nusing System.Linq;\nusing Ferry.Quays;\nusing Ferry.Tides;\n"),
+            }],
+            right: &[
+                "using System;\nusing System.Linq;\nusing Ferry;\n\nusing System.IO;\n",
+                "using Quay = Ferry.Quay;\nusing System;\nusing static Ferry.Tides;\n#if OPEN\nusing System.IO;\n#endif\n",
+            ],
+        },
     ],
     needs_names: false,
     check: Check::Nodes(&[Kind::File], check),
@@ -133,7 +158,7 @@ fn check(context: &mut Context, file: NodeRef) {
             bound.clear();
             continue;
         };
-        let goes_on = run.last().is_none_or(|last| only_blanks(context, last, &line));
+        let goes_on = run.last().is_none_or(|last| belong_together(context, last, &line));
         if !goes_on || line.bound.iter().any(|name| bound.contains(name)) {
             on_run(context, &run);
             run.clear();
@@ -145,17 +170,26 @@ fn check(context: &mut Context, file: NodeRef) {
     on_run(context, &run);
 }
 
-/// Whether there is nothing but blank lines between two imports.
-fn only_blanks(context: &Context, one: &Line, other: &Line) -> bool {
+/// Whether there is nothing between two imports but what does not part them.
+fn belong_together(context: &Context, one: &Line, other: &Line) -> bool {
+    let file = context.file();
+    let is_parted_by_blanks = file.traits.import_groups != ImportGroups::ByOrigin;
     one.lines.end <= other.lines.start
-        && context.file().text.slice(Span::new(one.lines.end, other.lines.start)).trim().is_empty()
+        && file.text.slice(Span::new(one.lines.end, other.lines.start)).trim().is_empty()
+        && (!is_parted_by_blanks || one.lines.end == other.lines.start)
 }
 
 fn on_run(context: &mut Context, run: &[Line]) {
-    let sorted = context.flag("alphabet");
+    let sorted = context.flag("alphabet") || is_sorted_mostly(context, run);
     let first_of_types = run.iter().position(|line| line.of_types).unwrap_or(run.len());
     let apart = run[first_of_types..].iter().all(|line| line.of_types);
-    let name = |line: &Line| if sorted { line.name.to_lowercase() } else { String::new() };
+    let by_origin = context.file().traits.import_groups == ImportGroups::ByOrigin;
+    let name = |line: &Line| match sorted {
+        true if by_origin => line.name.to_lowercase(),
+        // Capitals come before small letters, as the tools of these languages have it.
+        true => line.name.clone(),
+        false => String::new(),
+    };
     let key = |line: &Line| (apart && line.of_types, line.origin, name(line));
     let Some(wrong) = run.windows(2).find(|pair| key(&pair[1]) < key(&pair[0])) else { return };
     let mut order: Vec<&Line> = run.iter().collect();
@@ -164,8 +198,10 @@ fn on_run(context: &mut Context, run: &[Line]) {
     let whole = Span::new(run[0].lines.start, run[run.len() - 1].lines.end);
     let edits = keeps_own.then(|| vec![Edit::replace(whole, in_order(context, &order))]);
     let name = &wrong[1].name;
-    let advice = if keeps_own {
+    let advice = if keeps_own && by_origin {
         "group the imports: standard library, packages, own modules, relative ones"
+    } else if keeps_own {
+        "sort the imports that stand together"
     } else {
         "sort the imports, and check that the project's modules are still loaded before those that need them"
     };
@@ -173,6 +209,17 @@ fn on_run(context: &mut Context, run: &[Line]) {
         .report(wrong[1].node.span(), format!("\"{name}\" is imported after \"{}\"", wrong[0].name))
         .advice(advice)
         .fix_to_review(edits);
+}
+
+/// The fewest imports whose order can be a habit.
+const FEW: usize = 4;
+
+/// Whether two of three neighbours among imports that stand together are in the order of their names: then all are meant to be.
+fn is_sorted_mostly(context: &Context, run: &[Line]) -> bool {
+    let in_order = run.windows(2).filter(|pair| (pair[0].origin, &pair[0].name) <= (pair[1].origin, &pair[1].name));
+    context.file().traits.import_groups != ImportGroups::ByOrigin
+        && run.len() >= FEW
+        && is_clear(in_order.count(), run.len() - 1)
 }
 
 /// Whether the modules of the project stay in their order: where they import each other, another one may break them.
@@ -208,6 +255,9 @@ fn line<'t>(context: &Context, statement: NodeRef<'t>) -> Option<Line<'t>> {
     if statement.kind() != Kind::Import || !begins_line(file, statement.span().start) {
         return None;
     }
+    if file.traits.import_groups != ImportGroups::ByOrigin && is_special(file, statement) {
+        return None;
+    }
     let name = module_name(context, statement)?;
     let lines = file.text.lines();
     let (mut first, last) = (lines.line_of(statement.span().start), lines.line_of(statement.span().end - 1));
@@ -237,6 +287,16 @@ fn line<'t>(context: &Context, statement: NodeRef<'t>) -> Option<Line<'t>> {
     })
 }
 
+/// Whether an import gives another name to something, or takes members of a type: these stand apart.
+fn is_special(file: File, import: NodeRef) -> bool {
+    let of_item = |item: NodeRef<'_>| {
+        let before = import.token_range().start..item.token_range().start;
+        let mut words = before.map(|token| file.tree.token_kind(token));
+        item.child(Role::Alias).is_some() || words.any(|kind| kind == TokenKind::StaticWord)
+    };
+    import.children_in(Role::Item).any(of_item)
+}
+
 /// Whether an import takes all names of a module: they may replace others, so it is not moved.
 fn imports_all(import: NodeRef) -> bool {
     import.children_in(Role::Item).any(|item| item.kind() == Kind::ImportAll && item.child(Role::Alias).is_none())
@@ -262,7 +322,9 @@ fn is_of_types(context: &Context, import: NodeRef) -> bool {
 fn module_name(context: &Context, import: NodeRef) -> Option<String> {
     let file = context.file();
     let first_item = || import.child(Role::Item).and_then(|item| item.child(Role::Module).or(item.child(Role::Name)));
-    let module = if file.traits.dotted_modules {
+    let module = if file.traits.import_groups != ImportGroups::ByOrigin {
+        import.child(Role::Item)?
+    } else if file.traits.dotted_modules {
         import.child(Role::Module).or_else(first_item)?
     } else {
         // An import without names is there for its effects.
@@ -286,6 +348,10 @@ fn origin(context: &Context, name: &str) -> Origin {
     }
     if own.iter().any(is_own) {
         return Origin::Own;
+    }
+    if let ImportGroups::ByBlankLines { library_first } = file.traits.import_groups {
+        let is_first = library_first && is_of_library(file.language, name);
+        return if is_first { Origin::Standard } else { Origin::Package };
     }
     let dotted = file.traits.dotted_modules;
     match name {

@@ -2,7 +2,8 @@ use crate::same::operator_between;
 use sieve_syntax::language::Language;
 use sieve_syntax::tree::{Kind, NodeRef, Role, TokenKind};
 
-use crate::interface::{Certainty, Check, Concern, Context, Examples, Level, Mesh, Rule, Wrong};
+use crate::interface::{Certainty, Check, Concern, Context, Examples, File, FormattingCall, Level, Mesh, Rule, Wrong};
+use crate::placeholders::places;
 
 pub(in crate::catalogue) static RULE: Rule = Rule {
     name: "placeholder-count",
@@ -10,34 +11,145 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     mesh: Mesh::Medium,
     level: Level::Warning,
     certainty: Certainty::Proven,
-    languages: &[Language::Python],
+    languages: Language::WITH_FORMATTING,
     fix: None,
     what: "a string with more or fewer placeholders than values",
-    why: "The line raises an error, or the log loses the message: most often it reports an error, and runs for the first time then.",
-    silent: "Where values are unpacked or built elsewhere, and where the string is not in the code.",
+    why: "The line raises an error, or a value or the message is lost: most often it reports an error, and runs for the first time then.",
+    silent: "Where values are unpacked or built elsewhere, where a single value may be an array of them, and where the string is not in the code.",
     standards: &[],
     options: &[],
-    examples: &[Examples {
-        language: Language::Python,
-        wrong: &[
-            Wrong { code: "'%s of %s' % (tide,)\n", at: &["1:1"], fixed: None },
-            Wrong { code: "'{} of {}'.format(tide)\n", at: &["1:1"], fixed: None },
-            Wrong { code: "log.warning('%s of %s', tide)\n", at: &["1:13"], fixed: None },
-            Wrong { code: "print('%d boats' % (3, 4))\n", at: &["1:7"], fixed: None },
-        ],
-        right: &[
-            "'%s of %s' % (tide, day)\n'%s' % tide\n'%(tide)s' % names\n'100%%' % ()\n",
-            "'{0} {0}'.format(tide)\n'{} {}'.format(*both)\n'{{}}'.format()\n",
-            "log.warning('%s of %s', tide, day)\nlog.info('%s')\n",
-            "'%*d' % (4, tide)\n",
-        ],
-    }],
+    examples: &[
+        Examples {
+            language: Language::Python,
+            wrong: &[
+                Wrong { code: "'%s of %s' % (tide,)\n", at: &["1:1"], fixed: None },
+                Wrong { code: "'{} of {}'.format(tide)\n", at: &["1:1"], fixed: None },
+                Wrong { code: "log.warning('%s of %s', tide)\n", at: &["1:13"], fixed: None },
+                Wrong { code: "print('%d boats' % (3, 4))\n", at: &["1:7"], fixed: None },
+            ],
+            right: &[
+                "'%s of %s' % (tide, day)\n'%s' % tide\n'%(tide)s' % names\n'100%%' % ()\n",
+                "'{0} {0}'.format(tide)\n'{} {}'.format(*both)\n'{{}}'.format()\n",
+                "log.warning('%s of %s', tide, day)\nlog.info('%s')\n",
+                "'%*d' % (4, tide)\n",
+            ],
+        },
+        Examples {
+            language: Language::Go,
+            wrong: &[
+                Wrong {
+                    code: "package fares\n\nfunc due(low int) {\n	fmt.Printf(\"%d of %d\\n\", low)\n}\n",
+                    at: &["4:13"],
+                    fixed: None,
+                },
+                Wrong {
+                    code: "package fares\n\nfunc due(low int) {\n	log.Fatalf(\"low\", low)\n}\n",
+                    at: &["4:13"],
+                    fixed: None,
+                },
+                Wrong {
+                    code: "package fares\n\nfunc due(low int) {\n	fmt.Fprintf(out, \"%s\", low, low)\n}\n",
+                    at: &["4:19"],
+                    fixed: None,
+                },
+            ],
+            right: &[
+                "package fares\n\nfunc due(low int) {\n	fmt.Printf(\"%d%%\\n\", low)\n	fmt.Printf(\"%[1]d %[1]v %*d\", low, low, low)\n	fmt.Println(\"%d\")\n	fmt.Printf(\"%d %d\", both...)\n}\n",
+            ],
+        },
+        Examples {
+            language: Language::Java,
+            wrong: &[
+                Wrong {
+                    code: "class Desk {\n    int sail(int low) {\n        String.format(\"%s of %s\", \"low\");\n        return 1;\n    }\n}\n",
+                    at: &["3:23"],
+                    fixed: None,
+                },
+                Wrong {
+                    code: "class Desk {\n    int sail(int low) {\n        System.out.printf(\"%d \" + \"boats%n\", low, low);\n        return 1;\n    }\n}\n",
+                    at: &["3:27"],
+                    fixed: None,
+                },
+            ],
+            right: &[
+                "class Desk {\n    int sail(int low) {\n        String.format(\"%2$s %1$s %%\", low, low);\n        String.format(Locale.ROOT, \"%s\", low);\n        String.format(\"%s %s\", values);\n        String.format(text, \"low\", \"high\");\n        return 1;\n    }\n}\n",
+            ],
+        },
+        Examples {
+            language: Language::CSharp,
+            wrong: &[
+                Wrong {
+                    code: "class Desk\n{\n    int Sail(int low)\n    {\n        Console.WriteLine(\"{0} of {1}\", 3);\n        return 1;\n    }\n}\n",
+                    at: &["5:27"],
+                    fixed: None,
+                },
+                Wrong {
+                    code: "class Desk\n{\n    int Sail(int low)\n    {\n        return string.Format(\"low\", low, 3);\n    }\n}\n",
+                    at: &["5:30"],
+                    fixed: None,
+                },
+            ],
+            right: &[
+                "class Desk\n{\n    int Sail(int low)\n    {\n        Console.WriteLine(\"{0}\");\n        Console.WriteLine(\"{0} {1}\", values);\n        string.Format(text, \"low\", 3);\n        Console.WriteLine(\"{0} {1}\", 3,\n#if OPEN\n            4,\n#endif\n            5);\n        var text = string.Format(culture, \"{0} {{1}} {0}\", 3);\n        return 1;\n    }\n}\n",
+            ],
+        },
+    ],
     needs_names: false,
     check: Check::Nodes(&[Kind::Binary, Kind::Call], check),
 };
 
 fn check(context: &mut Context, node: NodeRef) {
-    if node.kind() == Kind::Binary { on_percent(context, node) } else { on_call(context, node) }
+    match node.kind() {
+        Kind::Binary => on_percent(context, node),
+        _ if context.file().traits.formatting_calls.is_empty() => on_call(context, node),
+        _ => on_formatting(context, node),
+    }
+}
+
+/// A call of a function of the library that puts values into a text.
+fn on_formatting(context: &mut Context, call: NodeRef) {
+    let file = context.file();
+    let Some(callee) = call.child(Role::Callee).filter(|callee| callee.kind() == Kind::Member) else { return };
+    let Some(name) = callee.child(Role::Name).map(|name| file.node_text(name)) else { return };
+    let is_it = |known: &&FormattingCall| match known.name.strip_prefix('.') {
+        Some(method) => method == name,
+        None => known.name.ends_with(name) && known.name == file.node_text(callee),
+    };
+    let Some(known) = file.traits.formatting_calls.iter().find(is_it).filter(|_| !file.is_test()) else { return };
+    let arguments: Vec<NodeRef> = call.child(Role::Arguments).into_iter().flat_map(NodeRef::children).collect();
+    let first = arguments.first().map(|first| file.node_text(*first).to_lowercase()).unwrap_or_default();
+    let is_behind = known.behind.iter().any(|word| first.contains(word)) && arguments.len() > 1;
+    let Some((text, values)) = arguments.get(usize::from(is_behind)..).and_then(<[NodeRef]>::split_first) else {
+        return;
+    };
+    let has_branches = || call.token_range().any(|token| call.tree().token_kind(token) == TokenKind::Directive);
+    let is_open = |value: &NodeRef| matches!(value.kind(), Kind::Spread | Kind::KeywordArgument);
+    if values.iter().any(is_open) || known.may_be_plain && values.is_empty() || has_branches() {
+        return;
+    }
+    let is_plain =
+        |value: NodeRef| matches!(value.kind(), Kind::String | Kind::Number | Kind::Character | Kind::Boolean);
+    let may_be_all = known.takes_arrays && values.len() == 1 && !is_plain(values[0]);
+    let Some(places) = whole_text(file, *text).and_then(|text| places(known.form, &text)) else { return };
+    if !(may_be_all && places != 1) {
+        report(context, *text, places, values.len());
+    }
+}
+
+/// The text that an expression surely is: a string, or strings one behind the other.
+fn whole_text(file: File<'_>, node: NodeRef) -> Option<String> {
+    match node.kind() {
+        Kind::String => file.language.string_value(file.node_text(node)),
+        Kind::Binary => {
+            let (left, right) = (node.child(Role::Left)?, node.child(Role::Right)?);
+            let (operator, _) = operator_between(file, left, right)?;
+            // The right one first: it is no sum, whose left sides would all be put together once more.
+            let behind = (operator == TokenKind::Plus && right.kind() == Kind::String).then_some(right)?;
+            let behind = whole_text(file, behind)?;
+            Some(whole_text(file, left)? + &behind)
+        }
+        _ => None,
+    }
 }
 
 fn on_percent(context: &mut Context, binary: NodeRef) {
