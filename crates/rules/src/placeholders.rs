@@ -1,8 +1,8 @@
-//! Places for values in texts: how many values a text wants, in each form that libraries know.
+//! Placeholders in format strings: how many values a string wants, in each form that libraries know.
 
 use crate::interface::PlaceholderForm;
 
-/// How many values a text wants; nothing where that is not known, or the text is wrong.
+/// How many values a format string wants; nothing where that is not known, or the string is wrong.
 pub(crate) fn places(form: PlaceholderForm, text: &str) -> Option<usize> {
     match form {
         PlaceholderForm::Braces => in_braces(text),
@@ -12,7 +12,13 @@ pub(crate) fn places(form: PlaceholderForm, text: &str) -> Option<usize> {
 
 /// `{0}`, `{1,8:N2}` ("Composite formatting" of .NET).
 fn in_braces(text: &str) -> Option<usize> {
-    let mut highest = 0;
+    let index = |field: &str| field.split([',', ':']).next()?.trim().parse::<usize>().ok()?.checked_add(1);
+    fields(text)?.into_iter().try_fold(0, |highest, field| Some(index(field)?.max(highest)))
+}
+
+/// What is in the braces of a format string, doubled ones apart; nothing where some are not closed, or within others.
+fn fields(text: &str) -> Option<Vec<&str>> {
+    let mut fields = Vec::new();
     let mut rest = text;
     while let Some(at) = rest.find(['{', '}']) {
         let sign = &rest[at..=at];
@@ -21,12 +27,11 @@ fn in_braces(text: &str) -> Option<usize> {
             rest = behind;
             continue;
         }
-        let (field, behind) = rest.split_once('}').filter(|_| sign == "{")?;
-        let index: usize = field.split([',', ':']).next()?.trim().parse().ok()?;
-        highest = highest.max(index.checked_add(1)?);
+        let (field, behind) = rest.split_once('}').filter(|(field, _)| sign == "{" && !field.contains('{'))?;
+        fields.push(field);
         rest = behind;
     }
-    Some(highest)
+    Some(fields)
 }
 
 /// `%s`, `%2$-8.3f` (`java.util.Formatter`), `%[2]*d` (package `fmt` of Go).
@@ -69,7 +74,7 @@ fn after_percent(form: PlaceholderForm, text: &str) -> Option<usize> {
     Some(highest)
 }
 
-/// Takes `2$` from the beginning of a text.
+/// Takes `2$` from the beginning of a string.
 fn dollar(rest: &mut &str) -> Option<usize> {
     let end = rest.find(|letter: char| !letter.is_ascii_digit())?;
     let behind = rest[end..].strip_prefix('$')?;
@@ -78,13 +83,55 @@ fn dollar(rest: &mut &str) -> Option<usize> {
     Some(index)
 }
 
-/// Takes `[2]` from the beginning of a text, or from behind the flags.
+/// Takes `[2]` from the beginning of a string, or from behind the flags.
 fn bracket(rest: &mut &str) -> Option<usize> {
     let flags = rest.find(|letter: char| !"#-+ 0".contains(letter))?;
     let (index, behind) = rest[flags..].strip_prefix('[')?.split_once(']')?;
     let index = index.parse().ok()?;
     *rest = behind;
     Some(index)
+}
+
+/// The placeholders of a string for the operator `%` of Python; nothing where they have names, or the string is wrong.
+pub(crate) fn percent_places(text: &str) -> Option<usize> {
+    let mut places = 0;
+    let mut rest = text;
+    while let Some(at) = rest.find('%') {
+        rest = &rest[at + 1..];
+        if let Some(behind) = rest.strip_prefix('%') {
+            rest = behind;
+            continue;
+        }
+        let end = rest.find(|letter: char| !(letter.is_ascii_digit() || "#-+ .*hlL".contains(letter)))?;
+        places += 1 + rest[..end].matches('*').count();
+        if !rest[end..].starts_with(|letter: char| "diouxXeEfFgGcrsa".contains(letter)) {
+            return None;
+        }
+        rest = &rest[end + 1..];
+    }
+    Some(places)
+}
+
+/// The names that the method `format` of Python needs.
+pub(crate) fn format_names(text: &str) -> Vec<&str> {
+    let fields = text.split('{').skip(1).filter_map(|field| field.split_once('}')).map(|(field, _)| field);
+    let names = fields.map(|field| field.split([':', '!', '.', '[']).next().unwrap_or_default());
+    let is_name = |name: &&str| name.starts_with(|first: char| first == '_' || first.is_alphabetic());
+    if text.contains("{{") { Vec::new() } else { names.filter(is_name).collect() }
+}
+
+/// How many values by position the method `format` of Python needs; nothing where the string is wrong.
+pub(crate) fn format_places(text: &str) -> Option<usize> {
+    let (mut automatic, mut highest) = (0, 0);
+    for field in fields(text)? {
+        let name = field.split([':', '!']).next().unwrap_or_default().split(['.', '[']).next().unwrap_or_default();
+        match (name.is_empty(), name.parse::<usize>()) {
+            (true, _) => automatic += 1,
+            (false, Ok(index)) => highest = highest.max(index.saturating_add(1)),
+            (false, Err(_)) => {}
+        }
+    }
+    Some(automatic.max(highest))
 }
 
 #[cfg(test)]

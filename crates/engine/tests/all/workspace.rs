@@ -178,3 +178,34 @@ fn a_wrong_settings_file_is_an_error_until_it_is_right_again() {
     workspace.set_overlay(&folder.path("sieve.toml"), *b"mesh = \"coarse\"\n");
     assert_eq!(workspace.outcome().expect("right settings").outcome.files, 8);
 }
+
+/// A file that is long enough for several threads, with findings of all sorts that wait for other files or not.
+fn long_file() -> String {
+    let piece = |number: usize| {
+        format!(
+            "import os\nfrom .tides import low, high\n\n\ndef board_{number}(day, quay=[]):\n    fare=low(day , 1, 2)\n    if day == None: return 3\n    for boat in quay: pass\n    # sieve: waive unused-variable because it is shown\n    depth = 3\n    return missing_{number}(boat)\n\n\n"
+        )
+    };
+    (0..250).map(piece).collect()
+}
+
+#[test]
+fn threads_that_share_a_long_file_say_what_one_says() {
+    let folder = folder();
+    folder.write("sieve.toml", "mesh = \"fine\"\n");
+    folder.write("ferry/long.py", &long_file());
+    let path = folder.path("ferry/long.py");
+    let on = |threads: usize| {
+        let mut workspace = Workspace::new(folder.project(), Overrides::default(), None, WANTS).on_threads(threads);
+        let everything = listed(&workspace.outcome().expect("right settings").outcome);
+        // Once more with another text: the threads are kept.
+        let now = listed(&workspace.outcome_now(&path).expect("right settings").outcome);
+        workspace.set_overlay(&path, format!("{}x = 1\n", long_file()).into_bytes());
+        [everything, now, listed(&workspace.outcome_now(&path).expect("right settings").outcome)]
+    };
+    let (alone, shared) = (on(1), on(3));
+    for (one, several) in alone.iter().zip(&shared) {
+        assert!(one.len() > 1000, "{} findings", one.len());
+        assert_eq!(one, several);
+    }
+}

@@ -6,6 +6,7 @@ mod enabled;
 mod facts;
 mod file_reference;
 mod finding;
+mod formatting;
 mod listed_values;
 mod name_style;
 mod naming;
@@ -27,6 +28,7 @@ pub use facts::{Check, Examples, Line, Rule, RuleId, Wrong};
 pub(crate) use file_reference::path_beside;
 pub use file_reference::{FileReference, file_beside};
 pub use finding::{Edit, Finding, Fix, FixKind, ReexportedName, Related, Report, Unless, Unsure, UsualStyle};
+pub use formatting::{FormattingCall, PlaceholderForm};
 pub use listed_values::{BlockPath, ListedValues, PlaceError, Step, ValuePlace};
 pub use name_style::NameStyle;
 pub use naming::{NameForm, Naming, NamingKey};
@@ -36,6 +38,4 @@ pub use scale::{Certainty, Concern, Level, Mesh};
 pub(crate) use shell_values::{Holds, Place, ShellValues};
 pub use spacing::SpacingKind;
 pub use styles::{NAMED_KINDS, default_styles, kinds_of};
-pub use traits::{
-    FormattingCall, ImportGroups, LanguageTraits, PlaceholderForm, VersionOption, WholeNumbers, traits_of,
-};
+pub use traits::{ImportGroups, LanguageTraits, VersionOption, WholeNumbers, traits_of};

@@ -2,6 +2,8 @@
 
 use sieve_syntax::language::Language;
 
+use super::formatting::{self, FormattingCall};
+
 /// What holds for code in a language, beside what the table of `syntax` says.
 #[derive(Debug)]
 pub struct LanguageTraits {
@@ -65,7 +67,7 @@ pub struct LanguageTraits {
     pub native_functions: bool,
     /// Functions of its library that give all members of a type.
     pub listing_functions: &'static [&'static str],
-    /// Functions of its library that put values into a text.
+    /// Functions of its library that format values.
     pub formatting_calls: &'static [FormattingCall],
     /// Libraries that call private functions by their names.
     pub calling_libraries: &'static [&'static str],
@@ -105,32 +107,6 @@ pub enum ImportGroups {
         /// Whether it is.
         library_first: bool,
     },
-}
-
-/// A function that puts values into a text, which is followed by them.
-#[derive(Debug, Clone, Copy)]
-pub struct FormattingCall {
-    /// The function as calls have it; what begins with a dot is a method of anything.
-    pub name: &'static str,
-    /// How places for values are written.
-    pub form: PlaceholderForm,
-    /// What is before the text, by a word in it, in small letters: a locale, or where the text goes. Without it the text is first.
-    pub behind: &'static [&'static str],
-    /// Where no values are given the text is taken as it is.
-    pub may_be_plain: bool,
-    /// A single value may be all of them in one.
-    pub takes_arrays: bool,
-}
-
-/// How places for values are written in a text.
-#[derive(Debug, Clone, Copy, PartialEq, Eq)]
-pub enum PlaceholderForm {
-    /// `{0}`
-    Braces,
-    /// `%s`, `%2$s`
-    PercentWithDollar,
-    /// `%s`, `%[2]s`
-    PercentWithBrackets,
 }
 
 /// The whole numbers that all readers of a language hold as they are.
@@ -277,29 +253,8 @@ const HTML: LanguageTraits = LanguageTraits { is_page: true, ..CSS };
 
 const HCL: LanguageTraits = LanguageTraits { hyphens_in_names: true, ..JSON };
 
-/// Package `fmt` of Go, and what hands its arguments on to it.
-const GO_FORMATTING: &[FormattingCall] = &{
-    const fn of(name: &'static str) -> FormattingCall {
-        let form = PlaceholderForm::PercentWithBrackets;
-        FormattingCall { name, form, behind: &[], may_be_plain: false, takes_arrays: false }
-    }
-    // Whatever is first, the text is behind it.
-    const fn to(name: &'static str) -> FormattingCall {
-        FormattingCall { behind: &[""], ..of(name) }
-    }
-    [
-        of("fmt.Printf"),
-        of("fmt.Sprintf"),
-        to("fmt.Fprintf"),
-        of("fmt.Errorf"),
-        of("log.Printf"),
-        of("log.Fatalf"),
-        of("log.Panicf"),
-    ]
-};
-
 const GO: LanguageTraits = LanguageTraits {
-    formatting_calls: GO_FORMATTING,
+    formatting_calls: formatting::GO,
     known_methods: &[
         "Close",
         "Error",
@@ -345,23 +300,8 @@ const RUST: LanguageTraits = LanguageTraits {
     ..GO
 };
 
-/// `java.util.Formatter`.
-const JAVA_FORMATTING: &[FormattingCall] = &{
-    const fn of(name: &'static str) -> FormattingCall {
-        let form = PlaceholderForm::PercentWithDollar;
-        FormattingCall { name, form, behind: &["locale"], may_be_plain: false, takes_arrays: true }
-    }
-    [
-        of("String.format"),
-        of("System.out.printf"),
-        of("System.out.format"),
-        of("System.err.printf"),
-        of("System.err.format"),
-    ]
-};
-
 const JAVA: LanguageTraits = LanguageTraits {
-    formatting_calls: JAVA_FORMATTING,
+    formatting_calls: formatting::JAVA,
     import_groups: ImportGroups::ByBlankLines { library_first: false },
     // For serialization ("Java Object Serialization Specification", version 6.0).
     special_members: &[
@@ -384,30 +324,8 @@ const JAVA: LanguageTraits = LanguageTraits {
     ..RUST
 };
 
-/// What formats texts in the library of C#.
-const CSHARP_FORMATTING: &[FormattingCall] = &{
-    const fn of(name: &'static str, may_be_plain: bool) -> FormattingCall {
-        FormattingCall {
-            name,
-            form: PlaceholderForm::Braces,
-            behind: &["culture", "provider", "formatinfo"],
-            may_be_plain,
-            takes_arrays: true,
-        }
-    }
-    [
-        of("string.Format", false),
-        of("String.Format", false),
-        of(".AppendFormat", false),
-        of("Console.Write", true),
-        of("Console.WriteLine", true),
-        of("Console.Out.WriteLine", true),
-        of("Console.Error.WriteLine", true),
-    ]
-};
-
 const CSHARP: LanguageTraits = LanguageTraits {
-    formatting_calls: CSHARP_FORMATTING,
+    formatting_calls: formatting::CSHARP,
     import_groups: ImportGroups::ByBlankLines { library_first: true },
     broad_errors: &["Exception", "System.Exception"],
     special_members: &["Main"],

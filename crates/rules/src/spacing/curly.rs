@@ -5,7 +5,7 @@ use sieve_syntax::tree::{Kind, NodeRef, Role, TokenId, TokenKind};
 
 use crate::habit::begins_line;
 
-use super::{Bracket as Brackets, SpacingKind, View, Want, Wants, unless};
+use super::{Bracket as Brackets, SpacingKind, View, Want, Wants, is_arithmetic, unless};
 
 pub(super) fn wants(view: &View<'_>, token: TokenId, kind: TokenKind) -> Option<Wants> {
     match kind {
@@ -177,23 +177,6 @@ fn of_operator(view: &View<'_>, token: TokenId, kind: TokenKind) -> Option<Wants
         (_, Kind::Binary) if is_arithmetic(kind) => Wants::new(Operator, view.arithmetic, view.arithmetic),
         _ => None,
     }
-}
-
-fn is_arithmetic(kind: TokenKind) -> bool {
-    matches!(
-        kind,
-        TokenKind::Plus
-            | TokenKind::Minus
-            | TokenKind::Star
-            | TokenKind::Slash
-            | TokenKind::Percent
-            | TokenKind::Ampersand
-            | TokenKind::Bar
-            | TokenKind::Caret
-            | TokenKind::ShiftLeft
-            | TokenKind::ShiftRight
-            | TokenKind::ShiftRightZero
-    )
 }
 
 /// Whether something is given to an annotation or an attribute by its name, which many write without spaces.

@@ -4,7 +4,7 @@ use sieve_syntax::tree::{Kind, NodeRef, TokenId, TokenKind};
 
 use crate::habit::begins_line;
 
-use super::{Bracket as Brackets, SpacingKind, View, Want, Wants, unless};
+use super::{Bracket as Brackets, SpacingKind, View, Want, Wants, is_arithmetic, unless};
 
 pub(super) fn wants(view: &View<'_>, token: TokenId, kind: TokenKind) -> Option<Wants> {
     use SpacingKind::{Bracket, Colon, Comma, Keyword, Operator};
@@ -110,18 +110,7 @@ pub(super) fn wants(view: &View<'_>, token: TokenId, kind: TokenKind) -> Option<
             brackets if is_type_bracket(brackets) => Wants::new(Bracket, Want::None, Want::Any),
             _ => None,
         },
-        TokenKind::Plus
-        | TokenKind::Minus
-        | TokenKind::Star
-        | TokenKind::StarStar
-        | TokenKind::Slash
-        | TokenKind::Percent
-        | TokenKind::Ampersand
-        | TokenKind::Bar
-        | TokenKind::Caret
-        | TokenKind::ShiftLeft
-        | TokenKind::ShiftRight
-        | TokenKind::ShiftRightZero => match owner().kind() {
+        _ if is_arithmetic(kind) => match owner().kind() {
             Kind::Binary => Wants::new(Operator, view.arithmetic, view.arithmetic),
             _ => None,
         },

@@ -154,6 +154,25 @@ pub(crate) fn around_arithmetic(word: &str) -> Want {
     if word == "one" { Want::One } else { Want::Even }
 }
 
+/// An operator of arithmetic or of bits, where it has something on either side.
+fn is_arithmetic(kind: TokenKind) -> bool {
+    matches!(
+        kind,
+        TokenKind::Plus
+            | TokenKind::Minus
+            | TokenKind::Star
+            | TokenKind::StarStar
+            | TokenKind::Slash
+            | TokenKind::Percent
+            | TokenKind::Ampersand
+            | TokenKind::Bar
+            | TokenKind::Caret
+            | TokenKind::ShiftLeft
+            | TokenKind::ShiftRight
+            | TokenKind::ShiftRightZero
+    )
+}
+
 /// The wish, but for an exception.
 fn unless(want: Want, exception: bool) -> Want {
     if exception { Want::Any } else { want }

@@ -212,14 +212,7 @@ impl Language {
     ];
 
     /// Those of them whose statements begin with words of the language.
-    pub const WITH_STATEMENT_WORDS: &'static [Language] = &[
-        Language::Python,
-        Language::JavaScript,
-        Language::TypeScript,
-        Language::Tsx,
-        Language::Java,
-        Language::CSharp,
-    ];
+    pub const WITH_STATEMENT_WORDS: &'static [Language] = Language::WITH_CLASSES;
 
     /// The languages that hold values.
     pub const OF_DATA: &'static [Language] = &[Language::Json, Language::Jsonc, Language::Toml, Language::Yaml];
@@ -238,7 +231,7 @@ impl Language {
     pub const WITH_WAITING: &'static [Language] =
         &[Language::Python, Language::JavaScript, Language::TypeScript, Language::Tsx, Language::CSharp];
 
-    /// The languages whose libraries put values into texts with places for them, where no compiler looks at both.
+    /// The languages whose libraries format values by strings with placeholders that no compiler holds against them.
     pub const WITH_FORMATTING: &'static [Language] =
         &[Language::Python, Language::Go, Language::Java, Language::CSharp];
 

@@ -3,7 +3,7 @@ use sieve_syntax::language::Language;
 use sieve_syntax::tree::{Kind, NodeRef, Role, TokenKind};
 
 use crate::interface::{Certainty, Check, Concern, Context, Examples, File, FormattingCall, Level, Mesh, Rule, Wrong};
-use crate::placeholders::places;
+use crate::placeholders::{format_names, format_places, percent_places, places};
 
 pub(in crate::catalogue) static RULE: Rule = Rule {
     name: "placeholder-count",
@@ -72,7 +72,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
                 },
             ],
             right: &[
-                "class Desk {\n    int sail(int low) {\n        String.format(\"%2$s %1$s %%\", low, low);\n        String.format(Locale.ROOT, \"%s\", low);\n        String.format(\"%s %s\", values);\n        String.format(text, \"low\", \"high\");\n        return 1;\n    }\n}\n",
+                "class Desk {\n    int sail(int low) {\n        String.format(\"%2$s %1$s %%\", low, low);\n        String.format(Locale.ROOT, \"%s\", low);\n        String.format(\"locale %s\", low);\n        String.format(\"%s %s\", values);\n        String.format(text, \"low\", \"high\");\n        return 1;\n    }\n}\n",
             ],
         },
         Examples {
@@ -106,7 +106,7 @@ fn check(context: &mut Context, node: NodeRef) {
     }
 }
 
-/// A call of a function of the library that puts values into a text.
+/// A call of a function of the library that formats values.
 fn on_formatting(context: &mut Context, call: NodeRef) {
     let file = context.file();
     let Some(callee) = call.child(Role::Callee).filter(|callee| callee.kind() == Kind::Member) else { return };
@@ -117,8 +117,9 @@ fn on_formatting(context: &mut Context, call: NodeRef) {
     };
     let Some(known) = file.traits.formatting_calls.iter().find(is_it).filter(|_| !file.is_test()) else { return };
     let arguments: Vec<NodeRef> = call.child(Role::Arguments).into_iter().flat_map(NodeRef::children).collect();
-    let first = arguments.first().map(|first| file.node_text(*first).to_lowercase()).unwrap_or_default();
-    let is_behind = known.behind.iter().any(|word| first.contains(word)) && arguments.len() > 1;
+    let first = arguments.first().filter(|first| whole_text(file, **first).is_none());
+    let first = first.map(|first| file.node_text(*first).to_lowercase());
+    let is_behind = first.is_some_and(|first| known.behind.iter().any(|word| first.contains(word)));
     let Some((text, values)) = arguments.get(usize::from(is_behind)..).and_then(<[NodeRef]>::split_first) else {
         return;
     };
@@ -136,14 +137,14 @@ fn on_formatting(context: &mut Context, call: NodeRef) {
     }
 }
 
-/// The text that an expression surely is: a string, or strings one behind the other.
+/// The value of a string, or of several that are joined; nothing for other expressions.
 fn whole_text(file: File<'_>, node: NodeRef) -> Option<String> {
     match node.kind() {
         Kind::String => file.language.string_value(file.node_text(node)),
         Kind::Binary => {
             let (left, right) = (node.child(Role::Left)?, node.child(Role::Right)?);
             let (operator, _) = operator_between(file, left, right)?;
-            // The right one first: it is no sum, whose left sides would all be put together once more.
+            // Sums go on to the left: what is on the right is one string.
             let behind = (operator == TokenKind::Plus && right.kind() == Kind::String).then_some(right)?;
             let behind = whole_text(file, behind)?;
             Some(whole_text(file, left)? + &behind)
@@ -261,62 +262,4 @@ fn report(context: &mut Context, text: NodeRef, places: usize, values: usize) {
     context
         .report(text.span(), format!("this string has {} for {}", of(places, "place"), of(values, "value")))
         .advice("give each placeholder a value");
-}
-
-/// The places of a text for `%`; nothing where they have names, or the text is wrong.
-fn percent_places(text: &str) -> Option<usize> {
-    let mut places = 0;
-    let mut rest = text;
-    while let Some(at) = rest.find('%') {
-        rest = &rest[at + 1..];
-        if let Some(behind) = rest.strip_prefix('%') {
-            rest = behind;
-            continue;
-        }
-        let end = rest.find(|letter: char| !(letter.is_ascii_digit() || "#-+ .*hlL".contains(letter)))?;
-        places += 1 + rest[..end].matches('*').count();
-        if !rest[end..].starts_with(|letter: char| "diouxXeEfFgGcrsa".contains(letter)) {
-            return None;
-        }
-        rest = &rest[end + 1..];
-    }
-    Some(places)
-}
-
-/// The names that `format` needs.
-fn format_names(text: &str) -> Vec<&str> {
-    let fields = text.split('{').skip(1).filter_map(|field| field.split_once('}')).map(|(field, _)| field);
-    let names = fields.map(|field| field.split([':', '!', '.', '[']).next().unwrap_or_default());
-    let is_name = |name: &&str| name.starts_with(|first: char| first == '_' || first.is_alphabetic());
-    if text.contains("{{") { Vec::new() } else { names.filter(is_name).collect() }
-}
-
-/// How many values by position `format` needs; nothing where the text is wrong.
-fn format_places(text: &str) -> Option<usize> {
-    let (mut automatic, mut highest) = (0, 0);
-    let mut rest = text;
-    while let Some(at) = rest.find(['{', '}']) {
-        let sign = &rest[at..=at];
-        rest = &rest[at + 1..];
-        if let Some(behind) = rest.strip_prefix(sign) {
-            rest = behind;
-            continue;
-        }
-        if sign == "}" {
-            return None;
-        }
-        let end = rest.find('}')?;
-        let field = &rest[..end];
-        if field.contains('{') {
-            return None;
-        }
-        let name = field.split([':', '!']).next().unwrap_or_default().split(['.', '[']).next().unwrap_or_default();
-        match (name.is_empty(), name.parse::<usize>()) {
-            (true, _) => automatic += 1,
-            (false, Ok(index)) => highest = highest.max(index + 1),
-            (false, Err(_)) => {}
-        }
-        rest = &rest[end + 1..];
-    }
-    Some(automatic.max(highest))
 }
