@@ -17,7 +17,7 @@ use crate::hold::baseline::Baseline;
 use crate::join::Index;
 use crate::project::Project;
 use crate::rename::{self, CannotRename, RenameRequest};
-use crate::run::{Progress, Request, Sifted, Unwatched, gather, in_pool, pool, sift_now, visit_and_answer};
+use crate::run::{Progress, Request, Sifted, Unwatched, gather, in_pool, on_pool, pool, sift_now, visit_and_answer};
 use crate::settings::{Overrides, SettingsError, SettingsTree};
 use crate::subject::Wants;
 use crate::workspace::discover::{self, is_code};
@@ -231,12 +231,9 @@ impl Workspace {
         rename::plan(&self.request(&settings, &[], &Unwatched), asked)
     }
 
-    /// Does work on the threads of the workspace; on those there are, where it can have none.
+    /// Does work on the threads of the workspace.
     fn on_pool<T: Send>(&self, work: impl FnOnce() -> T + Send) -> T {
-        match self.pool.get_or_init(|| pool(self.threads)) {
-            Some(pool) => pool.install(work),
-            None => work(),
-        }
+        on_pool(self.pool.get_or_init(|| pool(self.threads)).as_ref(), work)
     }
 
     fn request<'r>(

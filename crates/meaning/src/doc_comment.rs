@@ -189,7 +189,9 @@ fn tags(comment: &str) -> Vec<Documented> {
 fn elements(comment: &str) -> Vec<Documented> {
     let starts = memchr::memmem::find_iter(comment.as_bytes(), "<param ");
     let element = |at: usize| {
-        let tag = &comment[at..at + comment[at..].find('>')? + 1];
+        // A tag that is not closed ends where another one begins, so that each is read once.
+        let end = at + 1 + comment[at + 1..].find(['<', '>'])?;
+        let tag = comment.get(at..=end).filter(|tag| tag.ends_with('>'))?;
         let (_, rest) = tag.split_once("name=")?;
         let quote = rest.chars().next().filter(|quote| matches!(quote, '"' | '\''))?;
         documented(comment, tag, rest[1..].split(quote).next()?.trim_start_matches('@'))
@@ -258,9 +260,11 @@ mod tests {
 
     #[test]
     fn elements_of_lines_that_document() {
-        let code = "// far\n/// <summary>Sails.</summary>\n/// <param name=\"quay\">where to</param>\n/// <param name='tide'/>\n/// <param name=>\n[Quay]\nvoid Sail(int quay) { }\n";
+        let code = "// far\n/// <summary>Sails.</summary>\n/// <param name=\"quay\">where to</param>\n/// <param name='tide'/>\n/// <param name=>\n/// <param name=\"open\" <param name=\"fare\">\n[Quay]\nvoid Sail(int quay) { }\n";
         let found = documented_in(Language::CSharp, code);
-        assert_eq!(pairs(&found), [("quay", "<param name=\"quay\">"), ("tide", "<param name='tide'/>")]);
+        let expected =
+            [("quay", "<param name=\"quay\">"), ("tide", "<param name='tide'/>"), ("fare", "<param name=\"fare\">")];
+        assert_eq!(pairs(&found), expected);
     }
 
     #[test]

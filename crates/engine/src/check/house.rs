@@ -27,7 +27,7 @@ pub(super) fn renew_house(
     let view = View { text, tree, subject, wants, identities: &Identities::new(text, tree) };
     let dispatch = settings.dispatch();
     let names = dispatch.house_needs_names().then(|| names_of(subject.language, text, tree));
-    let (mut report, asked) = ask(&view, names.as_ref(), |input| run_house_on(input, dispatch));
+    let (mut report, asked) = ask((text, tree), subject, names.as_ref(), |input| run_house_on(input, dispatch));
     if subject.asks_others {
         drop_leading(&mut report, subject);
     } else {

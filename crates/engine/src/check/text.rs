@@ -55,8 +55,10 @@ pub fn sift_text(text: &Text, subject: &Subject<'_>, wants: Wants, today: Date) 
 
 /// Sifts one text whose tree is known.
 pub(crate) fn sift_tree(text: &Text, tree: &Tree, subject: &Subject<'_>, wants: Wants, today: Date) -> FileOutcome {
+    let source = (text, tree);
+    let (names, (mut report, asked)) =
+        if is_shared(text, subject) { look_in_shares(source, subject) } else { look(source, subject, Share::Whole) };
     let view = View { text, tree, subject, wants, identities: &Identities::new(text, tree) };
-    let (names, (mut report, asked)) = if is_shared(&view) { look_in_shares(&view) } else { look(&view) };
     let by_schemas = check_schemas(&view);
     report.findings.extend(by_schemas.findings);
     report.unsure.extend(by_schemas.unsure);
@@ -99,31 +101,24 @@ pub(crate) fn sift_tree(text: &Text, tree: &Tree, subject: &Subject<'_>, wants: 
 const SHARED: usize = 32 << 10;
 
 /// Whether another thread may do a part of what is to be done for a text. Only threads of a pool of ours have enough stack for it.
-fn is_shared(view: &View<'_>) -> bool {
+fn is_shared(text: &Text, subject: &Subject<'_>) -> bool {
     let is_in_pool = || rayon::current_thread_index().is_some() && rayon::current_num_threads() > 1;
-    view.subject.is_alone && view.text.source().len() >= SHARED && is_in_pool()
+    subject.is_alone && text.source().len() >= SHARED && is_in_pool()
 }
+
+/// A text with its tree.
+pub(super) type Source<'s> = (&'s Text, &'s Tree);
 
 /// What the rules found in a text, and what they asked of other files.
 type Found = (rules::Report, Asked);
 
-/// Runs the rules over a text, with its names where a rule asks for them.
-fn look<'v>(view: &View<'v>) -> (Option<Names<'v>>, Found) {
-    let names = names_in(view);
-    let found = run_share(view, names.as_ref(), Share::Whole);
-    (names, found)
-}
-
-/// The same on threads: while one finds out what names represent, others run the rules to which they are nothing.
-fn look_in_shares<'v>(view: &View<'v>) -> (Option<Names<'v>>, Found) {
-    let with_names = || {
-        let names = names_in(view);
-        let found = run_share(view, names.as_ref(), Share::Names);
-        (names, found)
-    };
-    let without = |share| move || run_share(view, None, share);
-    let ((names, mut found), others) =
-        rayon::join(with_names, || rayon::join(without(Share::Nodes), without(Share::Text)));
+/// Runs all rules over a text on threads: while one finds out what names represent, others run the rules to which they are nothing.
+fn look_in_shares<'s>(source: Source<'s>, subject: &Subject<'_>) -> (Option<Names<'s>>, Found) {
+    let without = |share| move || run_share(source, subject, None, share);
+    let ((names, mut found), others) = rayon::join(
+        || look(source, subject, Share::Names),
+        || rayon::join(without(Share::Nodes), without(Share::Text)),
+    );
     for (report, asked) in [others.0, others.1] {
         found.0.add(report);
         found.1.add(asked);
@@ -131,18 +126,25 @@ fn look_in_shares<'v>(view: &View<'v>) -> (Option<Names<'v>>, Found) {
     (names, found)
 }
 
-fn names_in<'v>(view: &View<'v>) -> Option<Names<'v>> {
-    let needs_names = view.subject.settings.dispatch().needs_names();
-    needs_names.then(|| names_of(view.subject.language, view.text, view.tree))
+/// Finds out what names represent, where a rule asks for that, and runs a share of the rules.
+fn look<'s>(source: Source<'s>, subject: &Subject<'_>, share: Share) -> (Option<Names<'s>>, Found) {
+    let needs_names = subject.settings.dispatch().needs_names();
+    let names = needs_names.then(|| names_of(subject.language, source.0, source.1));
+    let found = run_share(source, subject, names.as_ref(), share);
+    (names, found)
 }
 
-fn run_share(view: &View<'_>, names: Option<&Names<'_>>, share: Share) -> Found {
-    ask(view, names, |input| rules::run_share_on(input, view.subject.settings.dispatch(), share))
+fn run_share(source: Source<'_>, subject: &Subject<'_>, names: Option<&Names<'_>>, share: Share) -> Found {
+    ask(source, subject, names, |input| rules::run_share_on(input, subject.settings.dispatch(), share))
 }
 
 /// Runs rules over a text; also what they asked of other files, where those have not answered yet.
-pub(super) fn ask(view: &View<'_>, names: Option<&Names<'_>>, run: impl FnOnce(&Input<'_>) -> rules::Report) -> Found {
-    let View { text, tree, subject, .. } = *view;
+pub(super) fn ask(
+    (text, tree): Source<'_>,
+    subject: &Subject<'_>,
+    names: Option<&Names<'_>>,
+    run: impl FnOnce(&Input<'_>) -> rules::Report,
+) -> Found {
     let language = subject.language;
     let modules = ModulesOf::new(&subject.index.modules, subject.project, language);
     let path = subject.rooted_path();

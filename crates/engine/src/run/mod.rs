@@ -200,9 +200,13 @@ fn result_of(file: &OneFile<'_>, cache: Option<&Cache>) -> FileResult {
 
 /// Runs work on threads with enough stack for deep nesting.
 pub(crate) fn in_pool<T: Send>(threads: Option<usize>, work: impl FnOnce() -> T + Send) -> T {
-    match pool(threads) {
+    on_pool(pool(threads).as_ref(), work)
+}
+
+/// The same on threads that there are already; without any of our own on those there are.
+pub(crate) fn on_pool<T: Send>(pool: Option<&ThreadPool>, work: impl FnOnce() -> T + Send) -> T {
+    match pool {
         Some(pool) => pool.install(work),
-        // Without threads of our own the work is done on those there are.
         None => work(),
     }
 }

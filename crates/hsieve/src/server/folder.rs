@@ -48,6 +48,7 @@ impl Folder {
         let project = Project::around(path);
         let baseline = baseline_of(&project);
         let far = Far::start(&project, baseline.clone(), events.clone());
+        // A long text is shared by them.
         let near = Workspace::new(project, Overrides::default(), baseline, Wants::IDENTITIES).on_threads(2);
         Folder { path: path.to_path_buf(), near, far, everything: None, fault: None }
     }

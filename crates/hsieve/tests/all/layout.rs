@@ -4,10 +4,11 @@ use std::path::{Path, PathBuf};
 use std::process::Command;
 
 use crate::ferry::{Ferry, has, missing};
+use crate::packages::reference;
 
 /// Fixes the layout of a code base in a folder, and compares what a reference says of each file before and after: a line for each in a list
 /// of paths. Where it says `unknown` of a file it does not judge.
-fn layout_keeps_trees(ferry: &Ferry, ending: &str, reference: &dyn Fn(&Path) -> Command) {
+fn layout_keeps_trees(ferry: &Ferry, ending: &str, judge: &dyn Fn(&Path) -> Command) {
     let folder = ferry.path("library");
     let files = files_below(&folder, ending);
     assert!(files.len() > 300, "only {} files", files.len());
@@ -15,7 +16,7 @@ fn layout_keeps_trees(ferry: &Ferry, ending: &str, reference: &dyn Fn(&Path) -> 
     let lines: Vec<String> = files.iter().map(|file| file.display().to_string()).collect();
     std::fs::write(&list, lines.join("\n")).expect("written");
     let said = || {
-        let output = reference(&list).output().expect("the reference runs");
+        let output = judge(&list).output().expect("the reference runs");
         assert!(output.status.success(), "{}", String::from_utf8_lossy(&output.stderr));
         String::from_utf8(output.stdout).expect("text").lines().map(str::to_string).collect::<Vec<String>>()
     };
@@ -80,15 +81,15 @@ const EVERY: usize = 9;
 
 #[test]
 fn csharp_is_for_a_parsing_library_what_it_was() {
-    let reference = Path::new(env!("CARGO_MANIFEST_DIR")).join("../syntax/tests/reference/csharp_sources");
-    let files = files_below(&reference, "cs");
+    let sources = reference().join("csharp_sources");
+    let files = files_below(&sources, "cs");
     if files.is_empty() || !has("python3") {
         return missing("there are no sources of C#, or python3 is not installed");
     }
     let ferry = Ferry::empty();
     let library = ferry.path("library");
     for file in files.iter().step_by(EVERY) {
-        let to = library.join(file.strip_prefix(&reference).expect("below it"));
+        let to = library.join(file.strip_prefix(&sources).expect("below it"));
         std::fs::create_dir_all(to.parent().expect("a parent")).expect("a folder");
         std::fs::copy(file, to).expect("a copy");
     }

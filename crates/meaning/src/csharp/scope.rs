@@ -46,7 +46,7 @@ pub(super) fn on_type<'t>(collector: &mut Collector<'t>, node: NodeRef<'t>) {
 
 /// Other parts of a type may be in other files, and name its parameters as this one does.
 fn on_part<'t>(collector: &mut Collector<'t>, node: NodeRef<'t>, members: ScopeId) {
-    collector.mark_may_bind(members, Unknown::OtherFile);
+    collector.mark_may_bind(members, Unknown::OtherPart);
     collector.mark_may_use(members, Unknown::OtherFile);
     let parameters = node.child(Role::TypeParameters).into_iter().flat_map(NodeRef::children);
     for name in parameters.filter_map(|parameter| parameter.child(Role::Name)) {

@@ -150,7 +150,7 @@ fn may_matter(tree: &Tree, names: &Names, binding: &Binding, is_late: bool) -> b
         ScopeKind::Block => is_late,
         _ => false,
     };
-    let is_known = scope.may_bind.is_none_or(|reason| reason == Unknown::OtherFile);
+    let is_known = scope.may_bind.is_none_or(|reason| matches!(reason, Unknown::OtherFile | Unknown::OtherPart));
     let kinds = || binding.declarations.iter().map(|declaration| declaration.kind);
     let own = if is_late {
         binding.declarations.len() == 1 && binding.declarations.iter().all(|one| is_late_declaration(tree, one.node))

@@ -211,6 +211,8 @@ pub enum Unknown {
     OlderVersion,
     /// Another file may bring it, or use it.
     OtherFile,
+    /// It is of a type that other files may go on with, and give the same names once more.
+    OtherPart,
     /// It is text, which may or may not represent a name.
     InText,
     /// Code that is not compiled may use it.
@@ -231,7 +233,7 @@ impl Unknown {
             Unknown::Handled => "the code handles that the name may not exist",
             Unknown::BrokenSyntax => "a part of the file could not be understood",
             Unknown::OlderVersion => "an older version of the language had the name, and the file knows of it",
-            Unknown::OtherFile => "another file may define or use this name",
+            Unknown::OtherFile | Unknown::OtherPart => "another file may define or use this name",
             Unknown::InText => "a string may hold the name",
             Unknown::LeftOut => "code that is left out by a condition may use this name",
         }

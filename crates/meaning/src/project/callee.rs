@@ -164,9 +164,6 @@ impl<'c, 't> Calls<'c, 't> {
             return Some(Called::ExternalPath(Target::Import { module: found.module.into_owned(), path }));
         }
         let Some(Resolution::Binding(binding)) = self.names.resolution_at(callee.id()) else { return None };
-        if self.has_other_parts(binding) {
-            return None;
-        }
         match &*self.definition(binding) {
             Definition::Function(function) if !is_new => {
                 Some(Called::Known(Callee::of_function(function, None, false).into()))
@@ -182,20 +179,6 @@ impl<'c, 't> Calls<'c, 't> {
             }
             _ => None,
         }
-    }
-
-    /// Whether a name is a member of a type that other files may go on with: they may give it once more, for other arguments.
-    fn has_other_parts(&self, binding: BindingId) -> bool {
-        if self.language != Language::CSharp {
-            return false;
-        }
-        let declaration = self.names.binding(binding).declarations.first();
-        let member = declaration.and_then(|one| self.tree.node(one.node).parent());
-        member.and_then(NodeRef::class_around).is_some_and(|class| {
-            let body = class.child(Role::Body).map_or(class.token_range().end, |body| body.token_range().start);
-            let mut head = class.token_range().start..body;
-            head.any(|token| self.text.slice(self.tree.token_span(token)) == "partial")
-        })
     }
 
     /// What making an object of a class of the file takes, if that is known or others decide over it.

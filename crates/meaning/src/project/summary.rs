@@ -7,7 +7,7 @@ use sieve_syntax::text::{Marks, Text};
 use sieve_syntax::tree::{Kind, NodeRef, Role, Tree};
 
 use super::{Class, Function};
-use crate::names::{Binding, DeclarationKind, Names, ScopeId};
+use crate::names::{Binding, DeclarationKind, Names, ScopeId, Unknown};
 use crate::refers::{ExternalPath, of_item, outside};
 
 /// What others get by a name.
@@ -214,7 +214,8 @@ pub(super) fn definition_of<'t>(
 ) -> Definition {
     let [only] = binding.declarations.as_slice() else { return Definition::Other };
     let name = tree.node(only.node);
-    if binding.writes > 0 || names.scope(binding.scope).may_bind.is_some_and(|reason| reason.is_about_code()) {
+    let is_open = |reason: Unknown| reason.is_about_code() || reason == Unknown::OtherPart;
+    if binding.writes > 0 || names.scope(binding.scope).may_bind.is_some_and(is_open) {
         return Definition::Other;
     }
     match (only.kind, name.parent()) {

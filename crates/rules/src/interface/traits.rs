@@ -255,6 +255,7 @@ const HCL: LanguageTraits = LanguageTraits { hyphens_in_names: true, ..JSON };
 
 const GO: LanguageTraits = LanguageTraits {
     formatting_calls: formatting::GO,
+    typed_conditions: true,
     known_methods: &[
         "Close",
         "Error",
@@ -284,12 +285,12 @@ const GO: LanguageTraits = LanguageTraits {
 };
 
 const RUST: LanguageTraits = LanguageTraits {
+    formatting_calls: &[],
     known_methods: &[],
     leaving_calls: &[],
     capitals_are_public: false,
     says_visibility: true,
     decorators_only_say: true,
-    typed_conditions: true,
     broad_errors: &[],
     types_errors: false,
     empty_block_may_act: false,

@@ -1,6 +1,6 @@
 //! Lines and columns. LF, CRLF and a lone CR end a line.
 
-use crate::text::Span;
+use crate::text::{Begun, Span};
 
 /// The byte-order mark, U+FEFF in UTF-8.
 pub(crate) const BYTE_ORDER_MARK: &str = "\u{feff}";
@@ -42,8 +42,7 @@ impl LineEnding {
 #[derive(Debug, Clone)]
 pub struct LineIndex {
     starts: Vec<u32>,
-    /// For each stretch of [`NEAR`] bytes how many lines begin up to its first byte.
-    begun: Vec<u32>,
+    begun: Begun,
     length: u32,
     bom: bool,
     /// For each block of the text, how many bytes before it only go on with a character; nothing where all are ASCII. With it the column
@@ -53,9 +52,6 @@ pub struct LineIndex {
 
 /// Bytes of a block.
 const BLOCK: usize = 4096;
-
-/// Bytes of a stretch for which the line of the first is known.
-const NEAR: usize = 64;
 
 impl LineIndex {
     /// Finds the lines of a text.
@@ -74,7 +70,7 @@ impl LineIndex {
             }
         }
         let continued = if source.is_ascii() { Vec::new() } else { continued_before_blocks(bytes) };
-        let begun = begun_before_stretches(&starts, bytes.len());
+        let begun = Begun::of(starts.iter().copied(), bytes.len());
         LineIndex { starts, begun, length: bytes.len() as u32, bom: source.starts_with(BYTE_ORDER_MARK), continued }
     }
 
@@ -88,7 +84,7 @@ impl LineIndex {
     /// The line, from 1, that holds the byte at `offset`; the last for offsets past the end.
     #[inline]
     pub fn line_of(&self, offset: u32) -> u32 {
-        let mut line = self.begun[(offset as usize / NEAR).min(self.begun.len() - 1)];
+        let mut line = self.begun.before(offset) as u32;
         while self.starts.get(line as usize).is_some_and(|start| *start <= offset) {
             line += 1;
         }
@@ -195,18 +191,6 @@ fn push_after_line_feeds(bytes: &[u8], starts: &mut Vec<u32>) {
     }
     let before = words.len() as u32 * 8;
     starts.extend((before..).zip(rest).filter(|(_, byte)| **byte == b'\n').map(|(at, _)| at + 1));
-}
-
-fn begun_before_stretches(starts: &[u32], length: usize) -> Vec<u32> {
-    let mut line = 0;
-    let stretches = (0..=length / NEAR).map(|stretch| (stretch * NEAR) as u32);
-    let begun = stretches.map(|first| {
-        while starts.get(line).is_some_and(|start| *start <= first) {
-            line += 1;
-        }
-        line as u32
-    });
-    begun.collect()
 }
 
 fn continued_before_blocks(bytes: &[u8]) -> Vec<u32> {

@@ -1,11 +1,13 @@
 //! A file's text: decoded, with an index of its lines.
 
+mod begun;
 mod decode;
 mod lines;
 mod marks;
 mod span;
 mod word_bytes;
 
+pub(crate) use begun::Begun;
 pub use decode::{DecodeError, Encoding};
 pub use lines::{LineEnding, LineIndex, Place};
 pub use marks::Marks;

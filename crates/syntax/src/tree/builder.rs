@@ -99,8 +99,8 @@ impl Builder {
         }
         faults.sort_by_key(|fault| fault.span);
         let nodes = into_pre_order(&self.finished);
-        let (by_kind, near) = (OnceLock::new(), OnceLock::new());
-        Tree { nodes, tokens, length: source.len() as u32, faults, by_kind, near }
+        let (by_kind, begun) = (OnceLock::new(), OnceLock::new());
+        Tree { nodes, tokens, length: source.len() as u32, faults, by_kind, begun }
     }
 }
 

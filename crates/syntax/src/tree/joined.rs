@@ -38,8 +38,8 @@ impl Tree {
     /// them is trivia.
     pub fn joined(parts: Vec<Part>, length: u32) -> Tree {
         let root = Node { kind: Kind::File, role: Role::Root, parent: 0, end: 0, first_token: 0, end_token: 0 };
-        let (by_kind, near) = (OnceLock::new(), OnceLock::new());
-        let mut whole = Tree { nodes: vec![root], tokens: Vec::new(), length, faults: Vec::new(), by_kind, near };
+        let (by_kind, begun) = (OnceLock::new(), OnceLock::new());
+        let mut whole = Tree { nodes: vec![root], tokens: Vec::new(), length, faults: Vec::new(), by_kind, begun };
         let mut end = 0;
         for part in parts {
             whole.gap(end, part.start);

@@ -10,7 +10,6 @@ mod class;
 mod fault;
 mod joined;
 mod kind;
-mod near;
 mod node;
 mod role;
 pub mod steps;
@@ -27,9 +26,8 @@ pub use token::{Token, TokenKind};
 
 use std::sync::OnceLock;
 
-use crate::text::Span;
+use crate::text::{Begun, Span};
 use by_kind::ByKind;
-use near::Near;
 use steps::step;
 
 /// Index of a token in its tree.
@@ -45,7 +43,7 @@ pub struct Tree {
     /// Its nodes by kind, once somebody asks.
     by_kind: OnceLock<ByKind>,
     /// Its tokens by their places, once somebody asks.
-    near: OnceLock<Near>,
+    begun: OnceLock<Begun>,
 }
 
 impl Tree {
@@ -140,8 +138,9 @@ impl Tree {
 
     /// How many tokens are before an offset.
     fn tokens_before(&self, offset: u32, is_before: impl Fn(&Token) -> bool) -> TokenId {
-        let near = self.near.get_or_init(|| Near::of(&self.tokens, self.length));
-        let bounds = near.bounds(offset, self.tokens.len());
+        let starts = self.tokens.iter().map(|token| token.start);
+        let begun = self.begun.get_or_init(|| Begun::of(starts, self.length as usize));
+        let bounds = begun.bounds(offset, self.tokens.len());
         (bounds.start + self.tokens[bounds].partition_point(is_before)) as TokenId
     }
 

@@ -1,8 +1,7 @@
 //! What makes a finding the same in another version of the code.
 
+use std::cell::{Cell, OnceCell, RefCell};
 use std::ops::Range;
-use std::sync::atomic::{AtomicUsize, Ordering};
-use std::sync::{Mutex, OnceLock, PoisonError};
 
 use sieve_rules::Finding;
 use sieve_syntax::text::{Span, Text};
@@ -20,20 +19,20 @@ pub(crate) struct Identities<'t> {
     text: &'t Text,
     tree: &'t Tree,
     /// For each node the innermost named thing that it is or lies in, once there is a finding.
-    things: OnceLock<Vec<Option<NodeId>>>,
+    things: OnceCell<Vec<Option<NodeId>>>,
     /// The words of all tokens of the program, once findings have flagged half as many tokens as there are: what is flagged may be most
     /// of a file many times over.
-    words: OnceLock<Words>,
+    words: OnceCell<Words>,
     /// How many tokens have been looked at one by one.
-    looked_at: AtomicUsize,
+    looked_at: Cell<usize>,
     /// The tokens that were looked at last, with what they are recorded as: a comment may have findings in each of its many lines.
-    last: Mutex<(Range<TokenId>, String)>,
+    last: RefCell<(Range<TokenId>, String)>,
 }
 
 impl<'t> Identities<'t> {
     pub(crate) fn new(text: &'t Text, tree: &'t Tree) -> Identities<'t> {
-        let (things, words) = (OnceLock::new(), OnceLock::new());
-        Identities { text, tree, things, words, looked_at: AtomicUsize::new(0), last: Mutex::default() }
+        let (things, words) = (OnceCell::new(), OnceCell::new());
+        Identities { text, tree, things, words, looked_at: Cell::new(0), last: RefCell::default() }
     }
 
     /// What makes a finding the same one later.
@@ -75,7 +74,7 @@ impl<'t> Identities<'t> {
             return String::new();
         }
         let tokens = self.tree.tokens_in(span);
-        let mut last = self.last.lock().unwrap_or_else(PoisonError::into_inner);
+        let mut last = self.last.borrow_mut();
         if last.0 != tokens {
             let code = self.code_of(&tokens);
             *last = (tokens, code);
@@ -84,8 +83,8 @@ impl<'t> Identities<'t> {
     }
 
     fn code_of(&self, tokens: &Range<TokenId>) -> String {
-        let before = self.looked_at.fetch_add(tokens.len(), Ordering::Relaxed);
-        if before + tokens.len() > self.tree.tokens().len() / 2 {
+        self.looked_at.set(self.looked_at.get() + tokens.len());
+        if self.looked_at.get() > self.tree.tokens().len() / 2 {
             let words = self.words.get_or_init(|| Words::of(self.text, self.tree));
             let code = words.between(tokens);
             if !code.is_empty() {

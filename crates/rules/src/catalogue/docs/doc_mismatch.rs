@@ -196,6 +196,10 @@ static OTHERS: Marks = Marks::new(&[
 fn stands_for_others(context: &Context, function: NodeRef, parameters: NodeRef) -> bool {
     let tree = function.tree();
     let has_comment = parameters.token_range().any(|token| tree.token_kind(token) == TokenKind::Comment);
+    let traits = context.file().traits;
+    if has_comment || traits.decorators_only_say {
+        return has_comment;
+    }
     let keeps = |decorator: NodeRef| {
         context.text(decorator).ends_with("staticmethod") || context.text(decorator).ends_with("classmethod")
     };
@@ -209,11 +213,7 @@ fn stands_for_others(context: &Context, function: NodeRef, parameters: NodeRef) 
     });
     // What reads an attribute may describe the function that it gives.
     let reads = function.first_token_kind() == TokenKind::Name && context.text(function).starts_with("get ");
-    let traits = context.file().traits;
-    if traits.decorators_only_say {
-        return has_comment;
-    }
-    has_comment || changed || reads || !(does || traits.indents_blocks)
+    changed || reads || !(does || traits.indents_blocks)
 }
 
 /// The names of the parameters; `None` where any name may be given, or where some have none.

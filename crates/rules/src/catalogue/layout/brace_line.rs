@@ -106,8 +106,8 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
 
 fn check(context: &mut Context, blocks: &[NodeRef]) {
     let file = context.file();
-    for sort in [Head::Function, Head::Type, Head::Other] {
-        let own = blocks.iter().filter(|block| Head::of(**block) == sort);
+    for head in [Head::Function, Head::Type, Head::Other] {
+        let own = blocks.iter().filter(|block| Head::of(**block) == head);
         let heads: Vec<(TokenId, bool)> = own.filter_map(|block| head_brace(file, *block)).collect();
         on_tokens(context, "open", &heads, "brace");
     }

@@ -170,20 +170,24 @@ fn check(context: &mut Context, file: NodeRef) {
     on_run(context, &run);
 }
 
+/// Whether all imports of a file belong together, whatever blank lines are between them.
+fn is_by_origin(file: File) -> bool {
+    file.traits.import_groups == ImportGroups::ByOrigin
+}
+
 /// Whether there is nothing between two imports but what does not part them.
 fn belong_together(context: &Context, one: &Line, other: &Line) -> bool {
     let file = context.file();
-    let is_parted_by_blanks = file.traits.import_groups != ImportGroups::ByOrigin;
     one.lines.end <= other.lines.start
         && file.text.slice(Span::new(one.lines.end, other.lines.start)).trim().is_empty()
-        && (!is_parted_by_blanks || one.lines.end == other.lines.start)
+        && (is_by_origin(file) || one.lines.end == other.lines.start)
 }
 
 fn on_run(context: &mut Context, run: &[Line]) {
     let sorted = context.flag("alphabet") || is_sorted_mostly(context, run);
     let first_of_types = run.iter().position(|line| line.of_types).unwrap_or(run.len());
     let apart = run[first_of_types..].iter().all(|line| line.of_types);
-    let by_origin = context.file().traits.import_groups == ImportGroups::ByOrigin;
+    let by_origin = is_by_origin(context.file());
     let name = |line: &Line| match sorted {
         true if by_origin => line.name.to_lowercase(),
         // Capitals come before small letters, as the tools of these languages have it.
@@ -217,9 +221,7 @@ const FEW: usize = 4;
 /// Whether two of three neighbours among imports that stand together are in the order of their names: then all are meant to be.
 fn is_sorted_mostly(context: &Context, run: &[Line]) -> bool {
     let in_order = run.windows(2).filter(|pair| (pair[0].origin, &pair[0].name) <= (pair[1].origin, &pair[1].name));
-    context.file().traits.import_groups != ImportGroups::ByOrigin
-        && run.len() >= FEW
-        && is_clear(in_order.count(), run.len() - 1)
+    !is_by_origin(context.file()) && run.len() >= FEW && is_clear(in_order.count(), run.len() - 1)
 }
 
 /// Whether the modules of the project stay in their order: where they import each other, another one may break them.
@@ -255,7 +257,7 @@ fn line<'t>(context: &Context, statement: NodeRef<'t>) -> Option<Line<'t>> {
     if statement.kind() != Kind::Import || !begins_line(file, statement.span().start) {
         return None;
     }
-    if file.traits.import_groups != ImportGroups::ByOrigin && is_special(file, statement) {
+    if !is_by_origin(file) && is_special(statement) {
         return None;
     }
     let name = module_name(context, statement)?;
@@ -288,11 +290,10 @@ fn line<'t>(context: &Context, statement: NodeRef<'t>) -> Option<Line<'t>> {
 }
 
 /// Whether an import gives another name to something, or takes members of a type: these stand apart.
-fn is_special(file: File, import: NodeRef) -> bool {
+fn is_special(import: NodeRef) -> bool {
     let of_item = |item: NodeRef<'_>| {
-        let before = import.token_range().start..item.token_range().start;
-        let mut words = before.map(|token| file.tree.token_kind(token));
-        item.child(Role::Alias).is_some() || words.any(|kind| kind == TokenKind::StaticWord)
+        let mut words = import.tokens_before(Some(item));
+        item.child(Role::Alias).is_some() || words.any(|(_, kind)| kind == TokenKind::StaticWord)
     };
     import.children_in(Role::Item).any(of_item)
 }
@@ -322,7 +323,7 @@ fn is_of_types(context: &Context, import: NodeRef) -> bool {
 fn module_name(context: &Context, import: NodeRef) -> Option<String> {
     let file = context.file();
     let first_item = || import.child(Role::Item).and_then(|item| item.child(Role::Module).or(item.child(Role::Name)));
-    let module = if file.traits.import_groups != ImportGroups::ByOrigin {
+    let module = if !is_by_origin(file) {
         import.child(Role::Item)?
     } else if file.traits.dotted_modules {
         import.child(Role::Module).or_else(first_item)?

@@ -54,13 +54,14 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
 fn check(context: &mut Context, function: NodeRef) {
     let file = context.file();
     let Some(name) = function.child(Role::Name).filter(|name| name.kind() != Kind::ComputedName) else { return };
-    // What nobody can wait for is called by a library, which has chosen the name; and so is where a program begins.
-    let text = context.text(name);
-    if !words_before(file.text, function).contains(&"async") || gives_nothing(file.text, function) || text == "Main" {
+    if !words_before(file.text, function).contains(&"async") || gives_nothing(file.text, function) {
         return;
     }
+    let text = context.text(name);
     let is_foreign = function.class_around().is_some_and(|class| file.has_bases(class));
-    if is_foreign || text.starts_with("__") || file.is_test() {
+    // Its runtime looks for some by their names, such as where a program begins.
+    let is_special = text.starts_with("__") || file.traits.special_members.contains(&text);
+    if is_foreign || is_special || file.is_test() {
         return;
     }
     let lower = text.to_lowercase();
