@@ -67,15 +67,24 @@ fn fish_completes() {
 const ZSH: &str = r#"
 zmodload zsh/zpty
 zpty shell zsh -f -i
-for line in 'PS1=; unsetopt zle_bracketed_paste; autoload -Uz compinit; compinit -u -d $HOME/dump' "source $1" \
-  'zstyle ":completion:*" list-packed no; LISTMAX=0; zstyle ":completion:*:default" list-prompt ""; bindkey "^I" list-choices; echo re''ady'
-do zpty -w shell "$line"; done
+zpty -w shell "source $1"
 zpty -r -m shell out '*ready*'
 zpty -w -n shell "$2"$'\t'
-zpty -w -n shell $'\C-e\C-u'
-zpty -w shell 'echo do''ne'
-zpty -r -m shell out '*done*'
+zpty -r -m shell out '*offered*'
 print -r -- "$out"
+"#;
+
+/// What that shell reads first, from a file, so that the terminal shows neither word before its time.
+///
+/// A shell draws nothing while keys wait to be read: the key that asks draws the list itself and says when it has.
+const ZSH_SETUP: &str = r#"
+PS1=; unsetopt zle_bracketed_paste
+autoload -Uz compinit; compinit -u -d $HOME/dump
+source $HOME/zsh.script
+zstyle ":completion:*" list-packed no; LISTMAX=0; zstyle ":completion:*:default" list-prompt ""
+offer() { zle list-choices; zle -R; print offered }
+zle -N offer; bindkey "^I" offer
+print ready
 "#;
 
 #[test]
@@ -84,14 +93,16 @@ fn zsh_completes() {
         return missing("zsh");
     }
     let ferry = Ferry::empty();
-    let script = script(&ferry, "zsh");
+    script(&ferry, "zsh");
     ferry.write("ask.zsh", ZSH);
+    ferry.write("setup.zsh", ZSH_SETUP);
     for (line, wanted) in LINES {
         let mut command = Command::new("zsh");
         command
             .arg("-f")
             .arg(ferry.path("ask.zsh"))
-            .args([script.as_str(), line])
+            .arg(ferry.path("setup.zsh"))
+            .arg(line)
             .env("HOME", ferry.path("."))
             .env("TERM", "dumb");
         let found = said(&mut command);
