@@ -1,9 +1,10 @@
 //! What a name is, where one place of its file declares it, and who sees what is declared.
 
+use rustc_hash::{FxHashMap, FxHashSet};
 use sieve_syntax::text::{Span, Text};
-use sieve_syntax::tree::{Kind, NodeRef, Role};
+use sieve_syntax::tree::{Kind, NodeId, NodeRef, Role};
 
-use crate::names::{Binding, DeclarationKind, Names, Resolution};
+use crate::names::{Binding, BindingId, DeclarationKind, Names, Resolution};
 
 /// The word of a declaration that says who sees it, with what is in parentheses behind it: `private`, `pub(crate)`. Of several, all of
 /// them: `private protected`.
@@ -16,8 +17,13 @@ pub fn visibility<'t>(text: &'t Text, declaration: NodeRef<'_>) -> Option<&'t st
 
 /// The class that the name at a node represents; nothing where more than that class gives it a meaning.
 pub fn class_of<'t>(names: &Names<'_>, name: NodeRef<'t>) -> Option<NodeRef<'t>> {
+    declares(names, name).filter(|class| class.kind() == Kind::Class)
+}
+
+/// What declares the name at a node and nothing else does: the class, the enumeration, the assignment.
+pub fn declares<'t>(names: &Names<'_>, name: NodeRef<'t>) -> Option<NodeRef<'t>> {
     let [only] = binding_of(names, name)?.declarations.as_slice() else { return None };
-    name.tree().node(only.node).parent().filter(|class| class.kind() == Kind::Class)
+    name.tree().node(only.node).parent()
 }
 
 /// The type that the only declaration of a variable gives it, by a use of it.
@@ -29,6 +35,43 @@ pub fn written_type<'t>(names: &Names<'_>, name: NodeRef<'t>) -> Option<NodeRef<
     }
     let item = declared.parent()?;
     item.child(Role::Type).or_else(|| item.parent().filter(|_| item.role() == Role::Item)?.child(Role::Type))
+}
+
+/// A variable that one place declares, and the places that use it.
+#[derive(Debug)]
+pub struct DeclaredOnce<'n, 't> {
+    /// The name in the declaration.
+    pub name: NodeRef<'t>,
+    /// Its binding.
+    pub binding: &'n Binding,
+    /// The uses, in the order of the text.
+    pub uses: Vec<NodeRef<'t>>,
+}
+
+/// Of the names at these nodes those that are declared there and nowhere else, in the order of the text.
+pub fn declared_once<'n, 't>(names: &'n Names<'_>, declared: &[NodeRef<'t>]) -> Vec<DeclaredOnce<'n, 't>> {
+    let Some(first) = declared.first() else { return Vec::new() };
+    let tree = first.tree();
+    let wanted: FxHashSet<NodeId> = declared.iter().map(|name| name.id()).collect();
+    let mut places: FxHashMap<BindingId, usize> = FxHashMap::default();
+    let mut found = Vec::new();
+    for (id, binding) in names.bindings_with_ids() {
+        if let [only] = binding.declarations.as_slice()
+            && wanted.contains(&only.node)
+        {
+            places.insert(id, found.len());
+            found.push(DeclaredOnce { name: tree.node(only.node), binding, uses: Vec::new() });
+        }
+    }
+    for reference in names.references() {
+        if let Resolution::Binding(id) = reference.resolution
+            && let Some(place) = places.get(&id)
+        {
+            found[*place].uses.push(tree.node(reference.node));
+        }
+    }
+    found.sort_by_key(|variable| variable.name.id());
+    found
 }
 
 /// The value that a variable is given in its only assignment, by a use of it.
@@ -72,6 +115,18 @@ mod tests {
         let uses = tree.nodes().filter(|node| node.role() == Role::Operand);
         let types: Vec<_> = uses.map(|name| written_type(&names, name).map(|of| text.slice(of.span()))).collect();
         assert_eq!(types, [Some("Long"), Some("Integer")]);
+    }
+
+    #[test]
+    fn a_variable_is_given_with_its_uses_where_one_place_declares_it() {
+        let source = "low = 1\nhigh = 2\nprint(low, high)\nhigh = low\n";
+        let text = Text::new(source.to_string());
+        let tree = Language::Python.parse(&text);
+        let names = names_of(Language::Python, &text, &tree);
+        let targets: Vec<NodeRef> = tree.nodes().filter(|node| node.role() == Role::Target).collect();
+        let found = declared_once(&names, &targets);
+        let said: Vec<_> = found.iter().map(|one| (text.slice(one.name.span()), one.uses.len())).collect();
+        assert_eq!(said, [("low", 2)]);
     }
 
     #[test]

@@ -19,6 +19,8 @@ pub(crate) struct LanguageMeaning {
     pub(crate) holders: &'static [&'static str],
     /// Which cases of a choice run after one that fits.
     pub(crate) cases: Cases,
+    /// Builtins of which a call never comes back.
+    pub(crate) ending_builtins: &'static [&'static str],
     /// A file opens namespaces, whose types it knows by their names alone.
     pub(crate) opens_namespaces: bool,
 }
@@ -44,6 +46,7 @@ const NONE: LanguageMeaning = LanguageMeaning {
     is_of_library: |_| false,
     holders: &[],
     cases: Cases::None,
+    ending_builtins: &[],
     opens_namespaces: false,
 };
 
@@ -62,6 +65,7 @@ const JAVASCRIPT: LanguageMeaning = LanguageMeaning {
     is_of_library: |module| module.starts_with("node:") || javascript::OF_NODE.contains(&module),
     holders: &["window", "global", "globalThis", "self", "top", "root"],
     cases: Cases::All,
+    ending_builtins: &[],
     opens_namespaces: false,
 };
 
@@ -79,6 +83,7 @@ static GO: LanguageMeaning = LanguageMeaning {
     is_builtin: go::is_predeclared,
     is_of_library: go::is_of_library,
     cases: Cases::WhereSaid,
+    ending_builtins: &["panic"],
     ..NONE
 };
 

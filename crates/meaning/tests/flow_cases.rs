@@ -168,6 +168,11 @@ fn cases_of_go_do_not_run_into_each_other() {
         ("for range a {\nreturn\n}\nb()", vec![]),
         ("if c := d(); c {\nreturn\n} else {\nreturn\n}\nb()", vec![8]),
         ("goto low\nb()\nlow:\nc()", vec![]),
+        ("panic(1)\nb()", vec![4]),
+        ("if a {\npanic(1)\n} else {\nreturn\n}\nb()", vec![8]),
+        ("switch {\ndefault:\npanic(1)\n}\nb()", vec![7]),
+        ("panic := a\npanic(1)\nb()", vec![]),
+        ("a.panic(1)\nb()", vec![]),
         ("defer a()\ngo a()\na <- 1\nreturn\nb()", vec![7]),
         ("go func() {\nreturn\na()\n}()", vec![5]),
     ] {

@@ -3,16 +3,33 @@
 //! Code is dead only after something that never goes on to the next statement. Whoever asks gets a yes too many now and then.
 
 use rustc_hash::FxHashSet;
+use sieve_syntax::text::Text;
 use sieve_syntax::tree::{Kind, NodeId, NodeRef, Role, Tree};
 
+use crate::names::Names;
+
+/// The statements that are calls of some builtins.
+pub(super) fn endings(text: &Text, tree: &Tree, names: &Names<'_>, builtins: &[&str]) -> FxHashSet<NodeId> {
+    let ends = |statement: &NodeRef<'_>| {
+        let call = statement.child(Role::Value).filter(|value| value.kind() == Kind::Call);
+        let callee = call.and_then(|call| call.child(Role::Callee)).filter(|callee| callee.kind() == Kind::Name);
+        callee.is_some_and(|callee| builtins.contains(&text.slice(callee.span())) && names.is_builtin_at(callee.id()))
+    };
+    if builtins.is_empty() {
+        return FxHashSet::default();
+    }
+    let statements = tree.nodes_of_any(&[Kind::ExpressionStatement]).into_iter();
+    statements.filter(ends).map(|statement| statement.id()).collect()
+}
+
 /// The functions, and the file, in whose own code some statement may be dead.
-pub(super) fn owners_with_dead_code(tree: &Tree) -> FxHashSet<NodeId> {
-    let stopping = stopping(tree);
+pub(super) fn owners_with_dead_code(tree: &Tree, endings: &FxHashSet<NodeId>) -> FxHashSet<NodeId> {
+    let stopping = stopping(tree, endings);
     let mut found = FxHashSet::default();
     // The owners around a node, the innermost last, with the place past each.
     let mut around: Vec<(NodeId, usize)> = Vec::new();
     let mut innermost_end = usize::MAX;
-    for node in tree.nodes_of_any(NOTABLE) {
+    for node in with_endings(tree, NOTABLE, endings) {
         let place = node.id().index();
         while place >= innermost_end {
             around.pop();
@@ -27,6 +44,7 @@ pub(super) fn owners_with_dead_code(tree: &Tree) -> FxHashSet<NodeId> {
             Kind::Return | Kind::Throw | Kind::Break | Kind::Continue | Kind::If | Kind::With => {
                 stopping[place] && node.next_sibling().is_some()
             }
+            Kind::ExpressionStatement => node.next_sibling().is_some(),
             _ => entangles(node),
         };
         if leaves_dead_code {
@@ -34,6 +52,16 @@ pub(super) fn owners_with_dead_code(tree: &Tree) -> FxHashSet<NodeId> {
         }
     }
     found
+}
+
+/// The nodes of some kinds, and the calls that never come back, in the order of the text.
+fn with_endings<'t>(tree: &'t Tree, kinds: &[Kind], endings: &FxHashSet<NodeId>) -> Vec<NodeRef<'t>> {
+    let mut nodes = tree.nodes_of_any(kinds);
+    if !endings.is_empty() {
+        nodes.extend(endings.iter().map(|ending| tree.node(*ending)));
+        nodes.sort_by_key(|node| node.id());
+    }
+    nodes
 }
 
 /// What owns code, and what may leave dead code behind it or in it.
@@ -58,16 +86,18 @@ const NOTABLE: &[Kind] = &[
 ];
 
 /// Which statements and blocks may never go on to what is next. What entangles is left out: its function counts already.
-fn stopping(tree: &Tree) -> Vec<bool> {
+fn stopping(tree: &Tree, endings: &FxHashSet<NodeId>) -> Vec<bool> {
     let mut stopping = vec![false; tree.nodes().len()];
     // From the end, so that what is in a statement comes before it.
     let leaving = [Kind::Return, Kind::Throw, Kind::Break, Kind::Continue, Kind::If, Kind::With];
-    for node in tree.nodes_of_any(&leaving).into_iter().rev() {
+    for node in with_endings(tree, &leaving, endings).into_iter().rev() {
         let stops = |role: Role| node.child(role).is_some_and(|part| stopping[part.id().index()]);
         let is_one = match node.kind() {
             Kind::Return | Kind::Throw | Kind::Break | Kind::Continue => true,
             Kind::If => stops(Role::Else) && stops(Role::Body),
             Kind::With => stops(Role::Body),
+            // Of these only calls that end the code are among them.
+            Kind::ExpressionStatement => true,
             _ => false,
         };
         if is_one {

@@ -16,6 +16,7 @@ use sieve_syntax::text::Text;
 use sieve_syntax::tree::{Kind, NodeId, NodeRef, Role, Tree};
 
 use crate::names::Names;
+use crate::table::meaning_of;
 use graph::{Event, Graph};
 use variables::Variables;
 
@@ -28,6 +29,8 @@ pub struct Flows<'t> {
     text: &'t Text,
     tree: &'t Tree,
     variables: Variables,
+    /// Statements that are calls which never come back.
+    endings: FxHashSet<NodeId>,
     /// In whose code something may be dead; `None` where a look at the statements does not tell.
     with_dead_code: Option<FxHashSet<NodeId>>,
 }
@@ -46,8 +49,10 @@ impl<'t> Flows<'t> {
     pub fn new(language: Language, text: &'t Text, tree: &'t Tree, names: Option<&Names<'t>>) -> Flows<'t> {
         let told = names.filter(|_| Language::WITH_NAMES.contains(&language));
         let variables = told.map(|names| variables::variables_of(language, tree, names)).unwrap_or_default();
-        let with_dead_code = (language != Language::Shell).then(|| leaving::owners_with_dead_code(tree));
-        Flows { language, text, tree, variables, with_dead_code }
+        let endings = names.map(|names| leaving::endings(text, tree, names, meaning_of(language).ending_builtins));
+        let endings = endings.unwrap_or_default();
+        let with_dead_code = (language != Language::Shell).then(|| leaving::owners_with_dead_code(tree, &endings));
+        Flows { language, text, tree, variables, endings, with_dead_code }
     }
 
     /// Those owners of which there is anything to say: others have no dead code, and no variable that may be without a value.
@@ -69,7 +74,7 @@ impl<'t> Flows<'t> {
 
     /// The flow of one of them; nothing where the code is damaged, or too entangled to be followed.
     pub fn of(&self, owner: NodeRef<'t>) -> Option<Flow<'t>> {
-        let graph = build::build(self.language, self.text, owner, &self.variables)?;
+        let graph = build::build(self.language, self.text, owner, &self.variables, &self.endings)?;
         let unset = assigned::unset_uses(&graph, owner, &self.variables);
         let reached = graph.reached();
         Some(Flow { owner, graph, reached, unset })

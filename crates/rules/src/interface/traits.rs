@@ -3,6 +3,8 @@
 use sieve_syntax::language::Language;
 
 use super::formatting::{self, FormattingCall};
+use super::pure::{self, PureMethods};
+use super::resources::{self, Resources};
 
 /// What holds for code in a language, beside what the table of `syntax` says.
 #[derive(Debug)]
@@ -53,6 +55,18 @@ pub struct LanguageTraits {
     pub follows_members: bool,
     /// Calls that never come back, beside those that leave the program.
     pub leaving_calls: &'static [&'static str],
+    /// Macros that are expressions like others: nothing in them leaves a loop or begins its next iteration.
+    pub plain_macros: &'static [&'static str],
+    /// Nothing happens when a member is assigned to but that it holds the value.
+    pub plain_members: bool,
+    /// Methods of types of its library that only return results.
+    pub pure_methods: &'static [PureMethods],
+    /// Functions of its library that only return results, by the names of their modules and their own.
+    pub pure_functions: &'static [(&'static str, &'static [&'static str])],
+    /// What its library opens, and who closes that.
+    pub resources: Resources,
+    /// Declarations say of which type a variable is, and the compiler holds it to that.
+    pub has_written_types: bool,
     /// A name that begins with a capital is exported to other packages.
     pub capitals_are_public: bool,
     /// A word before a declaration says that others see it.
@@ -151,6 +165,12 @@ const PYTHON: LanguageTraits = LanguageTraits {
     breaks_in_brackets: true,
     follows_members: true,
     leaving_calls: &[],
+    plain_macros: &[],
+    plain_members: false,
+    pure_methods: &[],
+    pure_functions: &[],
+    resources: resources::NONE,
+    has_written_types: false,
     capitals_are_public: false,
     says_visibility: false,
     decorators_only_say: false,
@@ -198,6 +218,12 @@ const JAVASCRIPT: LanguageTraits = LanguageTraits {
     breaks_in_brackets: true,
     follows_members: true,
     leaving_calls: &[],
+    plain_macros: &[],
+    plain_members: false,
+    pure_methods: &[],
+    pure_functions: &[],
+    resources: resources::NONE,
+    has_written_types: false,
     capitals_are_public: false,
     says_visibility: false,
     decorators_only_say: false,
@@ -278,6 +304,10 @@ const GO: LanguageTraits = LanguageTraits {
     breaks_in_brackets: false,
     follows_members: false,
     leaving_calls: &["panic"],
+    plain_members: true,
+    pure_functions: pure::GO,
+    resources: resources::GO,
+    has_written_types: true,
     capitals_are_public: true,
     string_builder: Some("strings.Builder"),
     version_option: None,
@@ -288,6 +318,13 @@ const RUST: LanguageTraits = LanguageTraits {
     formatting_calls: &[],
     known_methods: &[],
     leaving_calls: &[],
+    plain_macros: pure::MACROS,
+    // What is behind a smart pointer may be told that it changes.
+    plain_members: false,
+    pure_methods: pure::RUST,
+    // What opens something closes it at the end of its block.
+    resources: resources::NONE,
+    pure_functions: &[],
     capitals_are_public: false,
     says_visibility: true,
     decorators_only_say: true,
@@ -318,6 +355,10 @@ const JAVA: LanguageTraits = LanguageTraits {
     interface_noun: "interface",
     string_builder: Some("StringBuilder"),
     leaving_calls: &["System.exit"],
+    plain_macros: &[],
+    plain_members: true,
+    pure_methods: pure::JAVA,
+    resources: resources::JAVA,
     native_functions: true,
     listing_functions: &["getDeclaredMethods", "getDeclaredFields"],
     broad_errors: &["Exception", "RuntimeException", "Throwable", "java.lang.Exception", "java.lang.Throwable"],
@@ -342,6 +383,9 @@ const CSHARP: LanguageTraits = LanguageTraits {
     capitals_may_act: true,
     open_namespaces: true,
     leaving_calls: &["Environment.Exit"],
+    plain_members: false,
+    pure_methods: pure::CSHARP,
+    resources: resources::CSHARP,
     ..JAVA
 };
 

@@ -9,9 +9,10 @@ mod expression;
 mod jump;
 mod loops;
 
+use rustc_hash::FxHashSet;
 use sieve_syntax::language::Language;
 use sieve_syntax::text::Text;
-use sieve_syntax::tree::{Kind, NodeRef, Role, TokenKind};
+use sieve_syntax::tree::{Kind, NodeId, NodeRef, Role, TokenKind};
 
 use super::graph::{BlockId, EdgeKind, Event, Graph};
 use super::variables::{Bound, Variables};
@@ -24,6 +25,8 @@ pub(super) struct Builder<'t, 'v> {
     language: Language,
     text: &'t Text,
     variables: &'v Variables,
+    /// Statements that are calls which never come back.
+    endings: &'v FxHashSet<NodeId>,
     /// Whether the function has variables that matter, so that expressions must be looked into.
     looks_into_expressions: bool,
     owner: NodeRef<'t>,
@@ -46,6 +49,7 @@ pub(super) fn build<'t>(
     text: &'t Text,
     owner: NodeRef<'t>,
     variables: &Variables,
+    endings: &FxHashSet<NodeId>,
 ) -> Option<Graph> {
     let mut graph = Graph::default();
     let entry = graph.open();
@@ -54,6 +58,7 @@ pub(super) fn build<'t>(
         language,
         text,
         variables,
+        endings,
         looks_into_expressions: !variables.of_owner(owner.id()).is_empty(),
         owner,
         graph,
@@ -217,7 +222,10 @@ impl<'t> Builder<'t, '_> {
 
     fn on_simple(&mut self, node: NodeRef<'t>) {
         self.value(node);
-        if self.diverges(node) {
+        if self.endings.contains(&node.id()) {
+            self.may_raise();
+            self.current = self.open();
+        } else if self.diverges(node) {
             self.go_on(EdgeKind::Unlikely);
         }
     }

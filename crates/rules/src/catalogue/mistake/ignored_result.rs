@@ -1,8 +1,8 @@
-use sieve_meaning::declared::only_value;
+use sieve_meaning::declared::{only_value, written_type};
 use sieve_syntax::language::Language;
 use sieve_syntax::tree::{Kind, NodeRef, Role};
 
-use crate::interface::{Certainty, Check, Concern, Context, Examples, Level, Mesh, Rule, Wrong};
+use crate::interface::{Certainty, Check, Concern, Context, Examples, Level, Mesh, PureMethods, Rule, Wrong};
 use crate::same::is_steady;
 
 pub(in crate::catalogue) static RULE: Rule = Rule {
@@ -11,11 +11,11 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     mesh: Mesh::Medium,
     level: Level::Warning,
     certainty: Certainty::Proven,
-    languages: Language::WITH_NAMES,
+    languages: Language::WITH_EXPRESSIONS,
     fix: None,
     what: "a call of a function without effects, whose result is ignored",
     why: "Such a function only returns a result, so the line does nothing. Most often the call was expected to change its object.",
-    silent: "For methods of values whose type is not known, for functions of the project that no comment `sieve: pure` marks, wherever they are, and for those of other packages.",
+    silent: "For methods of values whose type is neither written nor known from the only value, for functions of the project that no comment `sieve: pure` marks, wherever they are, and for those of other packages.",
     standards: &[],
     options: &[],
     examples: &[
@@ -43,6 +43,48 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
                 Wrong { code: "Math.max(1, tide);\n", at: &["1:1"], fixed: None },
             ],
             right: &["// sieve: pure\nconst fare = (day) => 4;\nconst price = fare(2);\n"],
+        },
+        Examples {
+            language: Language::Java,
+            wrong: &[Wrong {
+                code: "class Quay {\n    String head(String name) {\n        name.trim();\n        return name;\n    }\n}\n",
+                at: &["3:9"],
+                fixed: None,
+            }],
+            right: &[
+                "class Quay {\n    String head(String name, Sail sail) {\n        sail.trim();\n        name.charAt(0);\n        return name.trim();\n    }\n\n    void late(String name) {\n        try {\n            name.trim();\n        } catch (NullPointerException none) {\n            warn();\n        }\n    }\n}\n",
+            ],
+        },
+        Examples {
+            language: Language::CSharp,
+            wrong: &[Wrong {
+                code: "class Quay\n{\n    string Head(string name)\n    {\n        name.Replace(\"-\", \" \");\n        return name;\n    }\n}\n",
+                at: &["5:9"],
+                fixed: None,
+            }],
+            right: &[
+                "class Quay\n{\n    string Head(string name, StringBuilder line)\n    {\n        line.Replace(\"-\", \" \");\n        return name.Replace(\"-\", \" \");\n    }\n}\n",
+            ],
+        },
+        Examples {
+            language: Language::Go,
+            wrong: &[Wrong {
+                code: "package quays\n\nimport \"strings\"\n\nfunc head(name string) string {\n\tstrings.TrimSpace(name)\n\treturn name\n}\n",
+                at: &["6:2"],
+                fixed: None,
+            }],
+            right: &[
+                "package quays\n\nimport \"strings\"\n\nfunc head(name string) string {\n\tmoor(name)\n\treturn strings.TrimSpace(name)\n}\n",
+            ],
+        },
+        Examples {
+            language: Language::Rust,
+            wrong: &[Wrong {
+                code: "fn fare(cents: u32, extra: u32) -> u32 {\n    cents.saturating_add(extra);\n    cents\n}\n",
+                at: &["2:5"],
+                fixed: None,
+            }],
+            right: &["fn fare(cents: u32, tide: &mut Tide) -> u32 {\n    tide.rotate_left(2);\n    cents.pow(2)\n}\n"],
         },
     ],
     needs_names: true,
@@ -102,6 +144,9 @@ const OF_TEXT: &[&str] = &[
 fn check(context: &mut Context, statement: NodeRef) {
     let Some(call) = statement.child(Role::Value).filter(|value| value.kind() == Kind::Call) else { return };
     let Some(callee) = call.child(Role::Callee) else { return };
+    if context.file().traits.has_written_types {
+        return on_written_types(context, call, callee);
+    }
     let name = context.text(callee);
     let known = context.file().calls.and_then(|calls| calls.callee(call)).filter(|callee| callee.is_pure);
     let is_pure = match callee.kind() {
@@ -127,7 +172,36 @@ fn check(context: &mut Context, statement: NodeRef) {
     }
     let advice =
         if known.is_some() { "use its result, or remove the call" } else { "use its result, or remove the line" };
+    report(context, call, name, advice);
+}
+
+fn report(context: &mut Context, call: NodeRef, name: &str, advice: &'static str) {
     context.report(call.span(), format!("{name} has no effect but its result, which is not used")).advice(advice);
+}
+
+/// Where declarations say of which type a variable is.
+fn on_written_types(context: &mut Context, call: NodeRef, callee: NodeRef) {
+    let file = context.file();
+    let (Some(object), Some(name)) = (callee.child(Role::Object), callee.child(Role::Name)) else { return };
+    let name = file.node_text(name);
+    let is_method = |known: &PureMethods| {
+        known.methods.contains(&name) || known.beginnings.iter().any(|beginning| name.starts_with(beginning))
+    };
+    let of_type = |known: &PureMethods| {
+        let written = written_type(context.names(), object).filter(|_| object.kind() == Kind::Name);
+        written.is_some_and(|written| known.types.contains(&file.node_text(written)))
+    };
+    let is_pure_method = file.traits.pure_methods.iter().any(|known| is_method(known) && of_type(known));
+    let is_pure_function = || {
+        let is_one = |(_, functions): &&(&str, &[&str])| functions.contains(&name);
+        let known = file.traits.pure_functions.iter().find(is_one);
+        known.is_some_and(|(module, _)| {
+            file.outside(callee).is_some_and(|found| found.module == *module && found.path == [name])
+        })
+    };
+    if (is_pure_method || is_pure_function()) && !file.is_test() && !is_tried(call) {
+        report(context, call, file.node_text(callee), "use its result, or remove the line");
+    }
 }
 
 /// Whether a call is given what may be a function, which may do anything.

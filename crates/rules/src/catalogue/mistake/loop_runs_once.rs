@@ -1,5 +1,5 @@
 use sieve_syntax::language::Language;
-use sieve_syntax::tree::{Kind, NodeRef, Role};
+use sieve_syntax::tree::{Kind, NodeRef, Role, TokenKind};
 
 use crate::interface::{Certainty, Check, Concern, Context, Examples, Level, Mesh, Rule, Wrong};
 use crate::same::depends_on_build;
@@ -16,25 +16,26 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
         Language::TypeScript,
         Language::Tsx,
         Language::Go,
+        Language::Rust,
         Language::Java,
         Language::CSharp,
     ],
     fix: None,
     what: "a loop that always exits in its first iteration",
     why: "It is no loop: the exiting statement most likely belongs in a condition, or one level further out.",
-    silent: "For loops over elements, which are a way to take the first one, for those with a label, which may be there to be left by it, and for loops without a condition, which exit on purpose.",
+    silent: "For loops over elements, which are a way to take the first one, for those with a label, which may be there to be left by it, and for loops without a condition, which exit on purpose; in Rust also where a macro in the loop may hold a `continue`.",
     standards: &[],
     options: &[],
     examples: &[
         Examples {
             language: Language::Go,
             wrong: &[Wrong {
-                code: "package quays\n\nfunc sail(boats int) int {\n\tfor boats > 3 {\n\t\tmoor()\n\t\treturn boats\n\t}\n\treturn 0\n}\n",
-                at: &["4:2"],
+                code: "package quays\n\nfunc sail(boats int) int {\n\tfor boats > 3 {\n\t\tmoor()\n\t\treturn boats\n\t}\n\tfor i := 0; i < 3; i++ {\n\t\tmoor()\n\t\tbreak\n\t}\n\treturn 0\n}\n",
+                at: &["4:2", "8:2"],
                 fixed: None,
             }],
             right: &[
-                "package quays\n\nfunc sail(boats []int) int {\n\tfor len(boats) > 3 {\n\t\tif boats[0] > 1 {\n\t\t\treturn boats[0]\n\t\t}\n\t\tboats = boats[1:]\n\t}\n\tfor _, boat := range boats {\n\t\treturn boat\n\t}\n\tfor i := 0; i < 3; i++ {\n\t\tbreak\n\t}\n\tfor {\n\t\tbreak\n\t}\nset:\n\tfor len(boats) > 1 {\n\t\tswitch boats[0] {\n\t\tcase 1:\n\t\t\tbreak set\n\t\t}\n\t\tmoor()\n\t\tbreak\n\t}\n\treturn 0\n}\n",
+                "package quays\n\nfunc sail(boats []int) int {\n\tfor len(boats) > 3 {\n\t\tif boats[0] > 1 {\n\t\t\treturn boats[0]\n\t\t}\n\t\tboats = boats[1:]\n\t}\n\tfor _, boat := range boats {\n\t\treturn boat\n\t}\n\tfor i := 0; i < 3; i++ {\n\t\tif boats[i] > 2 {\n\t\t\tbreak\n\t\t}\n\t}\n\tfor {\n\t\tbreak\n\t}\nset:\n\tfor len(boats) > 1 {\n\t\tswitch boats[0] {\n\t\tcase 1:\n\t\t\tbreak set\n\t\t}\n\t\tmoor()\n\t\tbreak\n\t}\n\treturn 0\n}\n",
             ],
         },
         Examples {
@@ -54,6 +55,17 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
                 fixed: None,
             }],
             right: &["while (tide < 2) {\n  if (low) continue;\n  break;\n}\n"],
+        },
+        Examples {
+            language: Language::Rust,
+            wrong: &[Wrong {
+                code: "fn sail(boats: u32) -> u32 {\n    for boat in 0..boats {\n        return boat;\n    }\n    while boats > 3 {\n        moor();\n        break;\n    }\n    0\n}\n",
+                at: &["2:5", "5:5"],
+                fixed: None,
+            }],
+            right: &[
+                "fn sail(boats: &[u32]) -> u32 {\n    for boat in boats {\n        return *boat;\n    }\n    loop {\n        break;\n    }\n    for boat in 0..3 {\n        skip_if_full!(boat);\n        return boat;\n    }\n    for boat in 0..3 {\n        println!(\"{boat}\");\n        if boat > 1 {\n            continue;\n        }\n        break;\n    }\n    0\n}\n",
+            ],
         },
         Examples {
             language: Language::Java,
@@ -83,24 +95,38 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
 };
 
 fn check(context: &mut Context, node: NodeRef) {
-    // A loop that counts, or goes over elements, may be a way to take the first one; one with a label may be there to be left by it.
-    let counts = || [Role::Start, Role::Step, Role::Iterable].into_iter().any(|role| node.child(role).is_some());
-    if counts() || node.parent().is_some_and(|parent| parent.kind() == Kind::Labeled) {
+    // A loop over elements may be a way to take the first one; one with a label may be there to be left by it.
+    let is_over_elements = node.child(Role::Iterable).is_some_and(|over| over.kind() != Kind::Range);
+    if is_over_elements || node.parent().is_some_and(|parent| parent.kind() == Kind::Labeled) {
         return;
     }
-    let is_constant =
+    let counts = || [Role::Iterable, Role::Step].into_iter().any(|role| node.child(role).is_some());
+    let is_endless =
         node.child(Role::Condition).is_none_or(|condition| matches!(condition.kind(), Kind::Boolean | Kind::Number));
-    let Some(body) = node.child(Role::Body).filter(|_| !is_constant) else { return };
+    let Some(body) = node.child(Role::Body).filter(|_| !is_endless || counts()) else { return };
     let leaves = |statement: NodeRef| matches!(statement.kind(), Kind::Return | Kind::Throw | Kind::Break);
-    let goes_on = || body.descendants().any(|inner| matches!(inner.kind(), Kind::Continue | Kind::Goto));
     if body.children_in(Role::Statement).any(leaves)
-        && !goes_on()
         && body.kind() == Kind::Block
+        && !body.descendants().any(|inner| may_go_on(context, inner))
         && !depends_on_build(context.file(), body.token_range())
     {
         let head = node.tree().token_span(node.token_range().start);
         context
             .report(head, "this loop always exits in its first iteration")
             .advice("make it an `if`, or exit under a condition");
+    }
+}
+
+/// Whether a part of a loop may begin its next iteration.
+fn may_go_on(context: &Context, part: NodeRef) -> bool {
+    match part.kind() {
+        Kind::Continue | Kind::Goto => true,
+        Kind::MacroCall => {
+            let name = part.child(Role::Callee).map_or("", |callee| context.text(callee));
+            let is_known = context.file().traits.plain_macros.contains(&name);
+            let given = part.token_range().any(|token| part.tree().token_kind(token) == TokenKind::Continue);
+            !is_known || given
+        }
+        _ => false,
     }
 }

@@ -1,9 +1,10 @@
-use crate::same::operator_between;
+use sieve_meaning::declared::written_type;
 use sieve_syntax::language::Language;
 use sieve_syntax::tree::{Kind, NodeRef, Role, TokenKind};
 
 use crate::interface::{Certainty, Check, Concern, Context, Examples, File, FormattingCall, Level, Mesh, Rule, Wrong};
 use crate::placeholders::{format_names, format_places, percent_places, places};
+use crate::same::operator_between;
 
 pub(in crate::catalogue) static RULE: Rule = Rule {
     name: "placeholder-count",
@@ -61,6 +62,11 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
             language: Language::Java,
             wrong: &[
                 Wrong {
+                    code: "class Desk {\n    String sail(int low) {\n        return String.format(\"%s of %s\", low);\n    }\n}\n",
+                    at: &["3:30"],
+                    fixed: None,
+                },
+                Wrong {
                     code: "class Desk {\n    int sail(int low) {\n        String.format(\"%s of %s\", \"low\");\n        return 1;\n    }\n}\n",
                     at: &["3:23"],
                     fixed: None,
@@ -94,7 +100,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
             ],
         },
     ],
-    needs_names: false,
+    needs_names: true,
     check: Check::Nodes(&[Kind::Binary, Kind::Call], check),
 };
 
@@ -128,12 +134,23 @@ fn on_formatting(context: &mut Context, call: NodeRef) {
     if values.iter().any(is_open) || known.may_be_plain && values.is_empty() || has_branches() {
         return;
     }
-    let is_plain =
-        |value: NodeRef| matches!(value.kind(), Kind::String | Kind::Number | Kind::Character | Kind::Boolean);
-    let may_be_all = known.takes_arrays && values.len() == 1 && !is_plain(values[0]);
+    let may_be_all = known.takes_arrays && values.len() == 1 && !is_one_value(context, values[0]);
     let Some(places) = whole_text(file, *text).and_then(|text| places(known.form, &text)) else { return };
     if !(may_be_all && places != 1) {
         report(context, *text, places, values.len());
+    }
+}
+
+/// Whether an expression is one value, and no array of several: a literal, or a variable of a type of the language itself.
+fn is_one_value(context: &Context, value: NodeRef) -> bool {
+    match value.kind() {
+        Kind::String | Kind::Number | Kind::Character | Kind::Boolean => true,
+        Kind::Name => {
+            let Some(written) = written_type(context.names(), value) else { return false };
+            let is_plain = written.kind() == Kind::PredefinedType && context.text(written) != "object";
+            is_plain || context.text(written) == "String"
+        }
+        _ => false,
     }
 }
 

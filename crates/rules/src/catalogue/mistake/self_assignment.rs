@@ -2,7 +2,7 @@ use sieve_syntax::language::Language;
 use sieve_syntax::tree::{Kind, NodeRef, Role, TokenKind};
 
 use crate::interface::{Certainty, Check, Concern, Context, Examples, Level, Mesh, Rule, Wrong};
-use crate::same::same_code;
+use crate::same::{is_steady, same_code};
 
 pub(in crate::catalogue) static RULE: Rule = Rule {
     name: "self-assignment",
@@ -14,7 +14,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     fix: None,
     what: "a variable that is assigned to itself",
     why: "Nothing changes: on one side another name was meant, such as a member of the object.",
-    silent: "Outside of functions, and for members, which may do something when they are set, as what begins with a capital may in C#; behind a line for the preprocessor, which may tell the compiler that it is meant.",
+    silent: "Outside of functions, and for members where they may do something when they are set, as what begins with a capital may in C#, but not in Go and Java; behind a line for the preprocessor, which may tell the compiler that it is meant.",
     standards: &[],
     options: &[],
     examples: &[
@@ -38,7 +38,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
         Examples {
             language: Language::Go,
             wrong: &[Wrong { code: "package tide\n\nfunc sail() {\n\tquay = quay\n}\n", at: &["4:2"], fixed: None }],
-            right: &["package tide\n\nfunc sail() {\n\tquay := quay\n\tquay.a, b = quay.a, c\n}\n"],
+            right: &["package tide\n\nfunc sail() {\n\tquay := quay\n\tquay.a, b = quay.a, c\n\tat().a = at().a\n}\n"],
         },
         Examples {
             language: Language::Rust,
@@ -54,8 +54,8 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
         Examples {
             language: Language::Java,
             wrong: &[Wrong {
-                code: "class Quay {\n    void low(int depth) {\n        depth = depth;\n    }\n}\n",
-                at: &["3:9"],
+                code: "class Quay {\n    void low(int depth) {\n        depth = depth;\n        this.depth = this.depth;\n    }\n}\n",
+                at: &["3:9", "4:9"],
                 fixed: None,
             }],
             right: &[
@@ -86,6 +86,7 @@ fn check(context: &mut Context, assignment: NodeRef) {
     };
     let is_plain = |node: NodeRef| match node.kind() {
         Kind::Name => node.span().len() > 1,
+        Kind::Member if file.traits.plain_members => is_steady(node),
         Kind::Member => node.child(Role::Object).is_some_and(|object| file.node_text(object) == "self"),
         _ => false,
     };
