@@ -7,6 +7,8 @@ use sieve_syntax::language::Language;
 use sieve_syntax::text::{Span, Text};
 use sieve_syntax::tree::{Kind, NodeRef, Role, TokenKind};
 
+use crate::table::{DocForm, meaning_of};
+
 /// A parameter that a doc comment documents.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
 pub struct Documented {
@@ -69,14 +71,14 @@ pub fn doc_comment(language: Language, text: &Text, node: NodeRef<'_>) -> Option
 pub fn documented_parameters(language: Language, text: &Text, doc_comment: Span) -> Vec<Documented> {
     let comment = text.slice(doc_comment);
     let holds = |word: &str| memchr::memmem::find(comment.as_bytes(), word.as_bytes()).is_some();
-    let mut found = match language {
-        Language::Python if holds(":param ") => fields(comment),
-        Language::Python => Vec::new(),
-        Language::CSharp => elements(comment),
-        _ if !holds("@param ") => Vec::new(),
-        _ => tags(comment),
+    let form = meaning_of(language).documented;
+    let mut found = match form {
+        DocForm::FieldsAndSections if holds(":param ") => fields(comment),
+        DocForm::Elements => elements(comment),
+        DocForm::Tags if holds("@param ") => tags(comment),
+        DocForm::FieldsAndSections | DocForm::Tags => Vec::new(),
     };
-    if language == Language::Python && ["Args:", "Arguments:", "Parameters"].into_iter().any(holds) {
+    if form == DocForm::FieldsAndSections && ["Args:", "Arguments:", "Parameters"].into_iter().any(holds) {
         found.extend(sections(comment));
     }
     let placed = |span: Span| Span::new(doc_comment.start + span.start, doc_comment.start + span.end);

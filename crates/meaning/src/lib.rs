@@ -19,9 +19,11 @@
 //! assert_eq!(undefined, ["tide"]);
 //! ```
 #![forbid(unsafe_code)]
+#![cfg_attr(feature = "without-csharp", expect(dead_code, reason = "what names offer to that language alone"))]
 
 mod condition;
 pub mod configuration;
+#[cfg(not(feature = "without-csharp"))]
 mod csharp;
 pub mod data;
 pub mod declared;

@@ -2,8 +2,10 @@
 
 use sieve_syntax::language::Language;
 
+#[cfg(not(feature = "without-csharp"))]
+use crate::csharp;
 use crate::names::Collector;
-use crate::{csharp, go, java, javascript, python, python_library, rust, shell};
+use crate::{go, java, javascript, python, python_library, rust, shell};
 
 /// What is known of the names of a language.
 pub(crate) struct LanguageMeaning {
@@ -21,8 +23,23 @@ pub(crate) struct LanguageMeaning {
     pub(crate) cases: Cases,
     /// Builtins of which a call never comes back.
     pub(crate) ending_builtins: &'static [&'static str],
+    /// How doc comments name parameters.
+    pub(crate) documented: DocForm,
+    /// What a function gives whose result must be awaited, whether it says so by a word or not.
+    pub(crate) tasks: &'static [&'static str],
     /// A file opens namespaces, whose types it knows by their names alone.
     pub(crate) opens_namespaces: bool,
+}
+
+/// How doc comments name parameters.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub(crate) enum DocForm {
+    /// By fields (`:param name:`) and in sections of their own.
+    FieldsAndSections,
+    /// By tags: `@param name`.
+    Tags,
+    /// By elements: `<param name="name">`.
+    Elements,
 }
 
 /// Which cases of a choice run after one that fits.
@@ -47,6 +64,8 @@ const NONE: LanguageMeaning = LanguageMeaning {
     holders: &[],
     cases: Cases::None,
     ending_builtins: &[],
+    documented: DocForm::Tags,
+    tasks: &[],
     opens_namespaces: false,
 };
 
@@ -54,6 +73,7 @@ static PYTHON: LanguageMeaning = LanguageMeaning {
     collect: python::collect,
     is_builtin: python::builtins::exists,
     is_of_library: |module| python_library::has(module.split('.').next().unwrap_or_default()),
+    documented: DocForm::FieldsAndSections,
     holders: &["builtins", "__builtin__", "__builtins__", "builtins.__dict__", "__builtin__.__dict__"],
     ..NONE
 };
@@ -65,8 +85,7 @@ const JAVASCRIPT: LanguageMeaning = LanguageMeaning {
     is_of_library: |module| module.starts_with("node:") || javascript::OF_NODE.contains(&module),
     holders: &["window", "global", "globalThis", "self", "top", "root"],
     cases: Cases::All,
-    ending_builtins: &[],
-    opens_namespaces: false,
+    ..NONE
 };
 
 const TYPESCRIPT: LanguageMeaning = LanguageMeaning {
@@ -95,12 +114,18 @@ static JAVA: LanguageMeaning = LanguageMeaning {
     ..NONE
 };
 
+#[cfg(feature = "without-csharp")]
+static CSHARP: LanguageMeaning = NONE;
+
 /// No case with statements runs into the next one.
+#[cfg(not(feature = "without-csharp"))]
 static CSHARP: LanguageMeaning = LanguageMeaning {
     collect: csharp::collect,
     is_builtin: csharp::is_given,
     is_of_library: csharp::is_of_library,
     cases: Cases::BehindColon,
+    documented: DocForm::Elements,
+    tasks: &["Task", "ValueTask"],
     opens_namespaces: true,
     ..NONE
 };

@@ -55,7 +55,8 @@ fn rules_report_their_wrong_examples_and_nothing_else() {
     for (id, rule) in catalogue::rules().filter(|(_, rule)| {
         !matches!(rule.check, Check::Upkeep | Check::Settings | Check::Schemas | Check::Paths | Check::Joined(..))
     }) {
-        for examples in rule.examples {
+        // A build may leave out a language.
+        for examples in rule.examples.iter().filter(|examples| Language::ALL.contains(&examples.language)) {
             for wrong in examples.wrong {
                 expect(id, rule, examples.language, wrong.code, wrong.at);
             }

@@ -44,7 +44,8 @@ fn places_in(path: &str, id: RuleId, rule: &Rule, language: Language, code: &str
 fn examples() -> impl Iterator<Item = (RuleId, &'static Rule, Language, &'static str)> {
     let rules = catalogue::rules().filter(|(_, rule)| rule.concern != Concern::Layout);
     rules.flat_map(|(id, rule)| {
-        rule.examples.iter().flat_map(move |examples| {
+        let of_build = rule.examples.iter().filter(|examples| Language::ALL.contains(&examples.language));
+        of_build.flat_map(move |examples| {
             let wrong = examples.wrong.iter().map(|wrong| wrong.code);
             wrong.chain(examples.right.iter().copied()).map(move |code| (id, rule, examples.language, code))
         })

@@ -14,6 +14,7 @@
 //! ```
 #![forbid(unsafe_code)]
 
+#[cfg(not(feature = "without-csharp"))]
 mod csharp;
 pub mod css;
 mod go;

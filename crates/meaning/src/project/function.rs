@@ -6,6 +6,7 @@ use sieve_syntax::text::{Span, Text};
 use sieve_syntax::tree::{Kind, NodeRef, Role, TokenKind};
 
 use crate::signature::{Parameter, Passing, Signature};
+use crate::table::meaning_of;
 
 /// A function that others call.
 #[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize)]
@@ -55,7 +56,7 @@ impl Function {
         let starts = node.child(Role::Name).map_or(node.span().start, |name| name.span().start);
         Function {
             signature: is_plain.then_some(signature),
-            is_async: is_async(text, node) || language == Language::CSharp && gives_task(text, node),
+            is_async: is_async(text, node) || gives_task(text, node, meaning_of(language).tasks),
             is_pure: is_marked_pure(text, node),
             line: text.lines().line_of(starts),
             is_method: language == Language::Python && is_member(node) && !is_static,
@@ -97,11 +98,14 @@ pub fn gives_nothing(text: &Text, function: NodeRef<'_>) -> bool {
 }
 
 /// Whether a function says that it gives something to wait for.
-fn gives_task(text: &Text, function: NodeRef<'_>) -> bool {
+fn gives_task(text: &Text, function: NodeRef<'_>, tasks: &[&str]) -> bool {
+    if tasks.is_empty() {
+        return false;
+    }
     let given = function.child(Role::Returns).filter(|given| given.kind() == Kind::NamedType);
     let name = given.and_then(|given| given.child(Role::Name));
     let last = name.and_then(|name| text.slice(name.span()).rsplit('.').next());
-    matches!(last, Some("Task" | "ValueTask"))
+    last.is_some_and(|last| tasks.contains(&last))
 }
 
 /// Whether a `yield` is in a function, those within it left aside.

@@ -118,6 +118,7 @@ impl Language {
         Language::Go,
         Language::Rust,
         Language::Java,
+        #[cfg(not(feature = "without-csharp"))]
         Language::CSharp,
     ];
 
@@ -149,6 +150,7 @@ impl Language {
         Language::Go,
         Language::Rust,
         Language::Java,
+        #[cfg(not(feature = "without-csharp"))]
         Language::CSharp,
     ];
 

@@ -2,9 +2,11 @@
 
 use super::layer;
 use super::{Language, LanguageSpec, Sort};
+#[cfg(not(feature = "without-csharp"))]
+use crate::csharp;
 use crate::text::Text;
 use crate::tree::{Grammar, Kind};
-use crate::{csharp, css, go, hcl, html, java, javascript, json, python, rust, shell, toml, yaml};
+use crate::{css, go, hcl, html, java, javascript, json, python, rust, shell, toml, yaml};
 
 pub(super) static PYTHON: LanguageSpec = LanguageSpec {
     name: "python",
@@ -263,6 +265,11 @@ pub(super) static JAVA: LanguageSpec = LanguageSpec {
     ..JSON
 };
 
+/// A language that a build leaves out: no file is in it.
+#[cfg(feature = "without-csharp")]
+pub(super) static CSHARP: LanguageSpec = LanguageSpec { name: "csharp", title: "C#", extensions: &[], ..JSON };
+
+#[cfg(not(feature = "without-csharp"))]
 pub(super) static CSHARP: LanguageSpec = LanguageSpec {
     name: "csharp",
     title: "C#",
