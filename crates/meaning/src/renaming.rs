@@ -42,6 +42,10 @@ pub enum Clash {
     Hides(Span),
     /// Names are made or looked for at run time, or code was not understood.
     Unclear,
+    /// A use may as well be of something else of this name. Nothing else is against it.
+    Doubtful,
+    /// A member of that name is used of an object that is not known here. Nothing else is against it.
+    Accessed,
 }
 
 /// Every place of a binding, in the order of the text.
@@ -113,10 +117,7 @@ pub fn may_become(names: &Names<'_>, id: BindingId, new: &str) -> Result<(), Cla
         return Err(Clash::Unclear);
     }
     let is_it = |reference: &&Reference| reference.resolution == Resolution::Binding(id);
-    if names.may_be_accessed(names.binding(id)) || names.may_be_expanded(names.binding(id)) {
-        return Err(Clash::Unclear);
-    }
-    if names.references().filter(is_it).any(|reference| reference.is_doubtful) {
+    if names.may_be_expanded(names.binding(id)) {
         return Err(Clash::Unclear);
     }
     if may_be_opened(names, id) {
@@ -151,7 +152,12 @@ pub fn may_become(names: &Names<'_>, id: BindingId, new: &str) -> Result<(), Cla
         let is_new = names.text(reference.name) == new && namespaces.contains(&names.namespace(reference.name));
         is_new && within(reference.scope) && !bound_inside
     });
-    hidden.map_or(Ok(()), |reference| Err(Clash::Hides(reference.span)))
+    match hidden {
+        Some(reference) => Err(Clash::Hides(reference.span)),
+        None if names.references().filter(is_it).any(|reference| reference.is_doubtful) => Err(Clash::Doubtful),
+        None if names.may_be_accessed(names.binding(id)) => Err(Clash::Accessed),
+        None => Ok(()),
+    }
 }
 
 /// What has a name within the scope of a variable, where languages with types around functions do not let it hide one ("Shadowing and

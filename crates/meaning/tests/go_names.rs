@@ -77,7 +77,7 @@ fn keys_are_fields_values_or_not_known() {
     let (text, tree) = parsed("package quay\nfunc f(low int) {\n_ = pier.Berth{low: low}\n}\n");
     let names = names_of(Language::Go, &text, &tree);
     let (id, _) = names.bindings_with_ids().find(|(_, one)| names.text(one.name) == "low").expect("a parameter");
-    assert_eq!(renaming::may_become(&names, id, "deep"), Err(renaming::Clash::Unclear));
+    assert_eq!(renaming::may_become(&names, id, "deep"), Err(renaming::Clash::Doubtful));
 }
 
 #[test]

@@ -132,9 +132,9 @@ fn a_name_is_changed_everywhere_or_not_at_all() {
     assert!(matches!(renamed(source, "low", "other"), Err(renaming::Clash::Taken(_))));
     assert_eq!(renamed(&source.replace("+ low", "+ other.low"), "low", "depth"), Ok(3), "the type of other is written");
     let unknown = source.replace("+ low", "+ other().low");
-    assert_eq!(renamed(&unknown, "low", "depth"), Err(renaming::Clash::Unclear));
+    assert_eq!(renamed(&unknown, "low", "depth"), Err(renaming::Clash::Accessed));
     let array = source.replace("Quay other", "Quay[] other").replace("+ low", "+ other.low");
-    assert_eq!(renamed(&array, "low", "depth"), Err(renaming::Clash::Unclear));
+    assert_eq!(renamed(&array, "low", "depth"), Err(renaming::Clash::Accessed));
     assert_eq!(renamed(source, "Quay", "Pier"), Ok(2));
     let inner = "class Quay {\nvoid f(int low) { if (low > 2) { int depth; } new Quay() { int high; }; } }\n";
     assert!(matches!(renamed(inner, "low", "depth"), Err(renaming::Clash::Taken(_))), "it would hide a parameter");

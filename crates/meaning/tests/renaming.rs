@@ -45,7 +45,7 @@ fn clash(language: Language, source: &str, name: &str, new: &str) -> Option<&'st
         may_become(names, id, new).err().map(|clash| match clash {
             Clash::Taken(_) => "taken",
             Clash::Hides(_) => "hides",
-            Clash::Unclear => "unclear",
+            Clash::Unclear | Clash::Doubtful | Clash::Accessed => "unclear",
         })
     })
 }

@@ -17,6 +17,7 @@ mod parameter;
 mod source;
 mod spread;
 mod traits;
+mod typed;
 mod undeclared;
 
 use std::fmt;
@@ -171,9 +172,10 @@ fn spread_target(
     let traits = rename_traits_of(file.language);
     let keeps_members = traits.names_package || traits.opens_namespaces;
     match target.kind {
-        TargetKind::Binding(id) if keeps_members && packaged::is_open_member(&views[home], id) => {
-            refused("only private members of types are followed")
+        TargetKind::Binding(id) if keeps_members && packaged::is_member(&views[home], id) => {
+            typed::member(views, (home, id), asked, edits)
         }
+        TargetKind::Member if keeps_members => typed::at_use(views, home, target.node, asked, edits),
         TargetKind::Binding(id) if namespaced::is_namespace(&views[home], id) => refused("namespaces are not followed"),
         TargetKind::Binding(id) => spread::binding(sources, views, (home, id), asked.new, edits),
         TargetKind::Member if !traits_of(file.language).follows_members => refused("members of types are not followed"),

@@ -63,7 +63,7 @@ fn declared(views: &[View<'_>], name: &str) -> Vec<Declared> {
 }
 
 /// The path of what a type is in.
-fn path_around(view: &View<'_>, id: BindingId) -> String {
+pub(super) fn path_around(view: &View<'_>, id: BindingId) -> String {
     let Some(first) = view.names.binding(id).declarations.first() else { return String::new() };
     let name = view.file.tree.node(first.node);
     let mut parts: Vec<String> = Vec::new();
@@ -85,22 +85,33 @@ fn path_text(view: &View<'_>, path: NodeRef<'_>) -> String {
 
 /// Where the type is made that a name refers to which its file does not declare.
 pub(super) fn origin(views: &[View<'_>], home: usize, name: NodeRef<'_>) -> Option<(usize, BindingId)> {
+    let types = declared(views, views[home].file.slice(name));
+    let candidates: Vec<(usize, BindingId)> = types.iter().map(|one| (one.file, one.id)).collect();
+    origin_among(views, &candidates, home, name)
+}
+
+/// The same among types of that name that are candidates.
+pub(super) fn origin_among(
+    views: &[View<'_>],
+    candidates: &[(usize, BindingId)],
+    home: usize,
+    name: NodeRef<'_>,
+) -> Option<(usize, BindingId)> {
     let view = &views[home];
     if view.binding_at(name).is_some() {
         return None;
     }
-    let text = view.file.slice(name);
-    let types = declared(views, text);
     let is_path = name.parent().is_some_and(|parent| parent.kind() == Kind::Member && name.role() == Role::Name);
-    let is_it = |one: &&Declared| {
+    let is_it = |(file, id): &&(usize, BindingId)| {
+        let around = path_around(&views[*file], *id);
         if is_path {
-            is_named_by_path(view, name, &one.around)
+            is_named_by_path(view, name, &around)
         } else {
-            sees(view, &one.around) || is_opened_for_all(views, &one.around)
+            sees(view, &around) || is_opened_for_all(views, &around)
         }
     };
-    let mut found = types.iter().filter(is_it);
-    found.next().filter(|_| found.next().is_none()).map(|one| (one.file, one.id))
+    let mut found = candidates.iter().filter(is_it);
+    found.next().filter(|_| found.next().is_none()).copied()
 }
 
 /// Whether a file sees by its name alone what is in a namespace, or in a type whose members it opens, by what the file itself says.

@@ -27,12 +27,12 @@ pub(super) fn is_type(view: &View<'_>, id: BindingId) -> bool {
     is_open && is_class && !is_private(view, id)
 }
 
-/// Whether a member of a type can be used in other files, whose objects are not followed.
-pub(super) fn is_open_member(view: &View<'_>, id: BindingId) -> bool {
+/// Whether a binding is a member of a type, and no type itself.
+pub(super) fn is_member(view: &View<'_>, id: BindingId) -> bool {
     let binding = view.names.binding(id);
     let of_type = view.names.scope(binding.scope).kind == ScopeKind::Members;
     let is_class = binding.declarations.iter().any(|one| one.kind == DeclarationKind::Class);
-    of_type && !is_class && !is_private(view, id)
+    of_type && !is_class
 }
 
 /// Whether all declarations of a binding say that nothing outside of their type sees it.
@@ -66,6 +66,17 @@ pub(super) fn is_private(view: &View<'_>, id: BindingId) -> bool {
 
 /// Where the type is made that a name in a file refers to: by an import, or by the package.
 pub(super) fn origin(views: &[View<'_>], home: usize, name: NodeRef<'_>) -> Option<(usize, BindingId)> {
+    let candidates: Vec<(usize, BindingId)> = declared(views).iter().map(|one| (one.file, one.id)).collect();
+    origin_among(views, &candidates, home, name)
+}
+
+/// The same among types that are candidates.
+pub(super) fn origin_among(
+    views: &[View<'_>],
+    candidates: &[(usize, BindingId)],
+    home: usize,
+    name: NodeRef<'_>,
+) -> Option<(usize, BindingId)> {
     let view = &views[home];
     let paths: Vec<String> = match view.binding_at(name) {
         Some(id) => vec![imported_path(view, id)?],
@@ -75,8 +86,9 @@ pub(super) fn origin(views: &[View<'_>], home: usize, name: NodeRef<'_>) -> Opti
             star_imports(view).chain(package_of(view)).map(|package| format!("{package}.{text}")).collect()
         }
     };
-    let found = declared(views).into_iter().find(|one| paths.contains(&one.path));
-    found.map(|one| (one.file, one.id))
+    let is_it =
+        |(file, id): &&(usize, BindingId)| path_of(&views[*file], *id).is_some_and(|path| paths.contains(&path));
+    candidates.iter().find(is_it).copied()
 }
 
 /// The whole name of what an import brings.

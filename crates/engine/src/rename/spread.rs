@@ -150,7 +150,7 @@ impl UsePropagation<'_, '_> {
         let (message, spans) = match clash {
             Clash::Taken(other) => (is_taken(self.old, self.new), vec![Some(view.first_place(other))]),
             Clash::Hides(used) => (means_another(self.old, self.new), vec![Some(used)]),
-            Clash::Unclear => {
+            Clash::Unclear | Clash::Doubtful | Clash::Accessed => {
                 let message = format!("\"{}\" may be used in ways that the code does not show", self.old);
                 (message, vec![Some(view.first_place(id)), unclear_code(view)])
             }

@@ -67,6 +67,32 @@ static JAVA: RenameTraits = RenameTraits {
     family: &[Language::Java],
     names_package: true,
     contextual: &["permits", "record", "sealed", "var", "yield"],
+    has_meaning: |name, is_member| is_member && SPECIAL_IN_JAVA.contains(&name),
+    leaves_alone: |base, member| match base {
+        "Object" | "Record" | "Enum" | "Serializable" | "Cloneable" | "RandomAccess" => true,
+        // Interfaces with one method (Java SE 21, API Specification).
+        "AutoCloseable" | "Closeable" => member != "close",
+        "Callable" => member != "call",
+        "Comparable" => member != "compareTo",
+        "Flushable" => member != "flush",
+        "Runnable" => member != "run",
+        "Supplier" => member != "get",
+        "Iterable" => !matches!(member, "forEach" | "iterator" | "spliterator"),
+        "Exception"
+        | "RuntimeException"
+        | "Error"
+        | "Throwable"
+        | "IllegalArgumentException"
+        | "IllegalStateException"
+        | "IOException" => {
+            !member.starts_with("get")
+                && !matches!(
+                    member,
+                    "addSuppressed" | "fillInStackTrace" | "initCause" | "printStackTrace" | "setStackTrace"
+                )
+        }
+        _ => false,
+    },
     ..NOT_FOLLOWED
 };
 
@@ -98,7 +124,35 @@ static CSHARP: RenameTraits = RenameTraits {
         "yield",
     ],
     // "Application startup", ECMA-334.
-    has_meaning: |name, _| name == "Main",
+    has_meaning: |name, is_member| name == "Main" || is_member && SPECIAL_IN_CSHARP.contains(&name),
+    leaves_alone: |base, member| match base {
+        "object" | "ValueType" | "Enum" | "Attribute" => true,
+        // Interfaces with one or two members (.NET 9, API reference).
+        "ICloneable" => member != "Clone",
+        "IComparable" => member != "CompareTo",
+        "IDisposable" => member != "Dispose",
+        "IAsyncDisposable" => member != "DisposeAsync",
+        "IEnumerable" => member != "GetEnumerator",
+        "IEquatable" => member != "Equals",
+        "IFormattable" => member != "ToString",
+        // The types below an enumeration.
+        "byte" | "sbyte" | "short" | "ushort" | "int" | "uint" | "long" | "ulong" => true,
+        "Exception" | "ArgumentException" | "InvalidOperationException" => !matches!(
+            member,
+            "Data"
+                | "GetBaseException"
+                | "GetObjectData"
+                | "HelpLink"
+                | "HResult"
+                | "InnerException"
+                | "Message"
+                | "ParamName"
+                | "Source"
+                | "StackTrace"
+                | "TargetSite"
+        ),
+        _ => false,
+    },
     ..NOT_FOLLOWED
 };
 
@@ -143,6 +197,61 @@ pub(super) fn rename_traits_of(language: Language) -> &'static RenameTraits {
         Language::Go => &GO,
     }
 }
+
+/// Members of all objects, of enumerations and records, and what a program begins with (Java SE 21, API Specification).
+const SPECIAL_IN_JAVA: &[&str] = &[
+    "clone",
+    "compareTo",
+    "describeConstable",
+    "equals",
+    "finalize",
+    "getClass",
+    "getDeclaringClass",
+    "hashCode",
+    "main",
+    "name",
+    "notify",
+    "notifyAll",
+    "ordinal",
+    "readObject",
+    "readResolve",
+    "serialVersionUID",
+    "toString",
+    "valueOf",
+    "values",
+    "wait",
+    "writeObject",
+    "writeReplace",
+];
+
+/// Members of all objects, and those that statements of the language look for by their names (C# language specification, version 8).
+const SPECIAL_IN_CSHARP: &[&str] = &[
+    "Add",
+    "Current",
+    "Deconstruct",
+    "Dispose",
+    "DisposeAsync",
+    "Equals",
+    "Finalize",
+    "GetAsyncEnumerator",
+    "GetAwaiter",
+    "GetEnumerator",
+    "GetHashCode",
+    "GetPinnableReference",
+    "GetResult",
+    "GetType",
+    "Invoke",
+    "IsCompleted",
+    "MemberwiseClone",
+    "MoveNext",
+    "MoveNextAsync",
+    "OnCompleted",
+    "ReferenceEquals",
+    "Select",
+    "SelectMany",
+    "ToString",
+    "Where",
+];
 
 /// Members that a language or its library looks for by their names.
 const SPECIAL_MEMBERS: &[&str] = &[

@@ -51,7 +51,7 @@ pub(super) fn uses(view: &View<'_>, old: &str, new: &str, may_mean: impl Fn(&Ref
 }
 
 /// Whether a name means something where another one is used.
-fn is_bound_around(view: &View<'_>, reference: &Reference, name: &str) -> bool {
+pub(super) fn is_bound_around(view: &View<'_>, reference: &Reference, name: &str) -> bool {
     let scopes = std::iter::successors(Some(reference.scope), |scope| view.names.scope(*scope).parent);
     let is_bound = |scope: ScopeId| {
         [Namespace::Types, Namespace::Values].iter().any(|one| view.names.lookup_in(*one, scope, name).is_some())

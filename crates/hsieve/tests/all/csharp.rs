@@ -164,7 +164,6 @@ fn a_type_is_seen_where_another_file_opens_its_namespace() {
 fn what_may_be_used_elsewhere_is_not_renamed() {
     let files = [("Table.cs", TIDES), ("Desk.cs", DESK), ("Page.cs", OTHER)];
     for (place, new, why) in [
-        ("Table.cs:8:20", "Level", "only private members of types are followed in C#"),
         ("Table.cs:8:30", "when_", "it is not known whether this gives the parameter \"at\" its value"),
         ("Table.cs:1:11", "Boats", "namespaces are not followed in C#"),
         ("Table.cs:4:18", "Desk", "there is a type \"Desk\" already"),

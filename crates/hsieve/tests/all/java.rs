@@ -89,7 +89,6 @@ fn a_type_is_renamed_with_its_file_and_its_imports() {
     assert!(ferry.read("src/ferries/printer/Roll.java").contains("public class Roll {"));
     assert!(ferry.read(FILES[0]).contains("import ferries.printer.Roll;"));
     for (place, new, why) in [
-        ("src/ferries/printer/TicketPrinter.java:12:25", "rows", "only private members of types are followed in Java"),
         ("src/ferries/desk/Desk.java:5:18", "Rows", "\"ArrayList\" is declared outside of the project"),
         ("src/ferries/printer/Ticket.java:4:15", "TicketPrinter", "there is a type \"TicketPrinter\" already"),
         ("src/ferries/desk/Desk.java:28:13", "wish", "\"wish\" is taken"),

@@ -34,6 +34,7 @@ mod layout;
 mod library;
 mod lsp;
 mod lsp_robust;
+mod members;
 mod naming;
 mod neovim;
 mod net;

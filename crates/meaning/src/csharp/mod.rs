@@ -196,9 +196,15 @@ fn on_start_of_path<'t>(collector: &mut Collector<'t>, node: NodeRef<'t>, parent
         (Some(Kind::KeywordPattern), Role::Name) => {
             collector.access(Namespace::Values, word::of(collector, node));
         }
-        _ if is_in_type(parent) => word::use_type(collector, node),
+        _ if is_in_type(parent) || is_generic_type(parent) => word::use_type(collector, node),
         _ => word::use_by(collector, Namespace::Values, Reach::NearestValueOrType, collector.current(), node),
     }
+}
+
+/// `Table<Tide>.Empty`: no value has type arguments and a member.
+fn is_generic_type(part: NodeRef<'_>) -> bool {
+    let is_object = part.role() == Role::Object && part.parent().is_some_and(|member| member.kind() == Kind::Member);
+    part.kind() == Kind::Instantiation && is_object
 }
 
 /// The whole of the names with dots between them that a part of them belongs to.

@@ -221,6 +221,7 @@ static RULES: &[&Rule] = &[
     &mistake::shorthand_overrides::RULE,
     &mistake::spaced_assignment::RULE,
     &mistake::special_method::RULE,
+    &clarity::spelled_out_constant::RULE,
     &hazard::sql_by_joining::RULE,
     &layout::stacked_statements::RULE,
     &upkeep::stale_waiver::RULE,

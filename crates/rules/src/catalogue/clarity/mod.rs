@@ -25,5 +25,6 @@ pub(super) mod nested_conditional;
 pub(super) mod nested_rules;
 pub(super) mod repeated_block;
 pub(super) mod repeated_selector;
+pub(super) mod spelled_out_constant;
 pub(super) mod too_specific;
 pub(super) mod zero_unit;

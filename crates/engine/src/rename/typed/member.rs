@@ -1,0 +1,117 @@
+//! Renames a member of a type with what overrides it, and every use of it.
+
+use sieve_meaning::names::{BindingId, Namespace};
+use sieve_rules::{Edit, traits_of};
+use sieve_syntax::text::Span;
+use sieve_syntax::tree::{NodeId, Role};
+
+use super::target::{Target, not_a_component, target};
+use super::types::{Known, Types};
+use crate::rename::audit::{self, put_together, refused};
+use crate::rename::source::View;
+use crate::rename::spread::by_text;
+use crate::rename::traits::rename_traits_of;
+use crate::rename::{CannotRename, Edits, RenameRequest, Renamed, packaged};
+
+/// Renames the member that a binding is.
+pub(in crate::rename) fn member<'v>(
+    views: &'v [View<'v>],
+    (home, id): (usize, BindingId),
+    asked: &'v RenameRequest<'_>,
+    edits: &mut Edits,
+) -> Renamed<()> {
+    let view = &views[home];
+    let binding = view.names.binding(id);
+    let old = view.names.text(binding.name);
+    let namespace = view.names.namespace(binding.name);
+    let is_private = packaged::is_private(view, id);
+    let language = view.file.language;
+    // Methods are looked for by their names; of fields only those that have a purpose.
+    let is_looked_for = namespace == Namespace::Functions
+        || rename_traits_of(language).opens_namespaces && !is_private
+        || traits_of(language).special_members.contains(&old);
+    audit::special(language, old, asked.new, is_looked_for)?;
+    not_a_component(view, id)?;
+    let types = Types::new(views);
+    let node = view.file.tree.node(view.names.scope(binding.scope).node);
+    let Some(start) = types.number(home, node) else {
+        return refused("members of a type without a name are not followed".into(), view, view.first_place(id));
+    };
+    let related = match (is_private, asked.family) {
+        // Nothing overrides it.
+        (true, _) => vec![start],
+        (false, true) => types.family(start),
+        (false, false) => types.lineage(start),
+    };
+    let target = target(types, namespace, related, (old, asked.new), asked.family)?;
+    if !is_private {
+        target.check_bases()?;
+    }
+    target.check_new_name()?;
+    target.check_nameless()?;
+    if let Some((file, span)) = by_text(views, old, false) {
+        return refused(format!("\"{old}\" is looked up by name in a string"), &views[file], span);
+    }
+    put_together(views, old)?;
+    target.declarations(edits)?;
+    let uses = target.uses()?;
+    edits_of(&target, &uses.known, edits);
+    if uses.unknown.is_empty() {
+        return Ok(());
+    }
+    let other = target.other_declaration();
+    match other {
+        None if asked.all_members => {
+            edits_of(&target, &uses.unknown, edits);
+            Ok(())
+        }
+        _ => Err(unknown(&target, other, &uses.unknown)),
+    }
+}
+
+/// Renames the member that a use behind a dot is of.
+pub(in crate::rename) fn at_use<'v>(
+    views: &'v [View<'v>],
+    home: usize,
+    at: NodeId,
+    asked: &'v RenameRequest<'_>,
+    edits: &mut Edits,
+) -> Renamed<()> {
+    let view = &views[home];
+    let name = view.file.tree.node(at);
+    let types = Types::new(views);
+    let object = name.parent().and_then(|member| member.child(Role::Object));
+    let found = object.and_then(|object| match types.object(home, object) {
+        Known::Of(of) => types.above(of).into_iter().find_map(|of| {
+            let declares = |namespace: &Namespace| types.declares(of, *namespace, view.file.slice(name));
+            let is_called = name.parent().is_some_and(|member| member.role() == Role::Callee);
+            let order = [Namespace::Functions, Namespace::Values];
+            let found = if is_called { order.iter().find_map(declares) } else { order.iter().rev().find_map(declares) };
+            Some((types.all[of].file, found?))
+        }),
+        Known::Foreign | Known::Unknown => None,
+    });
+    match found {
+        Some(declared) => member(views, declared, asked, edits),
+        None => {
+            refused(format!("it is not known whose member \"{}\" is here", view.file.slice(name)), view, name.span())
+        }
+    }
+}
+
+fn edits_of(target: &Target<'_>, places: &[(usize, Span)], edits: &mut Edits) {
+    for (file, span) in places {
+        edits[*file].push(Edit::replace(*span, target.new));
+    }
+}
+
+/// What is said where it is not known whose member is used.
+fn unknown(target: &Target<'_>, other: Option<(usize, Span)>, unknown: &[(usize, Span)]) -> CannotRename {
+    let place = |(file, span): &(usize, Span)| target.types.views[*file].file.place(*span);
+    let old = target.old;
+    let message = match other {
+        None => format!("it is not known whose member \"{old}\" is here; --all-members takes all for the same"),
+        Some(_) => format!("another type has a member \"{old}\" too, and it is not known whose is used"),
+    };
+    CannotRename::Refused(message, other.iter().chain(unknown).map(place).collect())
+}
