@@ -56,6 +56,7 @@ pub use javascript::module::is_runner_name;
 pub use provided::provided;
 pub use python::builtins as python_builtins;
 pub use python::older::had as python_2_had;
+pub use rust::MACROS_OF_VALUES as RUST_MACROS_OF_VALUES;
 
 /// Reads the names of a file.
 pub fn names_of<'t>(language: Language, text: &'t Text, tree: &'t Tree) -> Names<'t> {

@@ -138,6 +138,10 @@ fn a_variable_that_is_nearer_refuses() {
     assert!(why.contains("\"ebb\" is taken where \"depth\" is used"), "{why}");
     let after = renamed(&files, "ferries/Tide.java:4:9", "draught", &[]);
     assert_eq!(after[1], heir.replace("depth", "draught"));
+    let outer = "package ferries;\n\nclass Pier {\n    int ebb;\n\n    class Inner extends Tide {\n        int of() {\n            return ebb;\n        }\n    }\n}\n";
+    let files = [("ferries/Tide.java", TIDE), ("ferries/Pier.java", outer)];
+    let why = refusal(&files, "ferries/Tide.java:4:9", "ebb", &[]);
+    assert!(why.contains("\"ebb\" refers to something else") && why.contains("ferries/Pier.java:8:20"), "{why}");
 }
 
 const LEVEL: &str = "namespace Ferries;\n\npublic interface ILevel\n{\n    int Depth { get; }\n}\n\npublic class Level : ILevel\n{\n    public int Depth { get; set; }\n    public Level Next;\n}\n";
@@ -192,6 +196,10 @@ fn parts_of_a_type_and_members_found_by_statements_are_left_alone() {
     let found = "class Boats\n{\n    public int GetEnumerator() => 3;\n}\n";
     let why = refusal(&[("Boats.cs", found)], "Boats.cs:3:16", "Go", &[]);
     assert!(why.contains("has a meaning of its own in C#"), "{why}");
+    let alias = "using Base = Ferries.Hull;\n\nclass Boat : Base\n{\n    void Go() { Low(); }\n}\n";
+    let hull = "namespace Ferries;\n\npublic class Hull\n{\n    public static void Low() {}\n}\n";
+    let why = refusal(&[("Boat.cs", alias), ("Hull.cs", hull)], "Hull.cs:5:24", "Depth", &[]);
+    assert!(why.contains("it is not known whose member \"Low\" is here"), "{why}");
     let of_type = "class Boats\n{\n    DateTime seen = DateTime.Now;\n    public DateTime DateTime => seen;\n}\n";
     let why = refusal(&[("Boats.cs", of_type)], "Boats.cs:4:21", "Seen", &[]);
     assert!(why.contains("this may be the type \"DateTime\" or the member"), "{why}");

@@ -12,6 +12,8 @@ use sieve_syntax::tree::{Kind, NodeRef, Role, TokenKind};
 
 use crate::names::{Collector, DeclarationKind, Namespace, Reach, ScopeId, ScopeKind, Unknown};
 
+pub use word::MACROS_OF_VALUES;
+
 /// Walks the tree once.
 pub(crate) fn collect<'t>(collector: &mut Collector<'t>) {
     // Other files of the package may use what this one declares, and macros may declare what it uses.

@@ -7,7 +7,7 @@ use sieve_syntax::tree::{Kind, NodeRef, Role, TokenId, TokenKind};
 use crate::names::{Collector, DeclarationKind, Namespace, Reach, ScopeId};
 
 /// Macros of the library whose arguments are values ("Macros", The Rust Standard Library).
-const OF_VALUES: &[&str] = &[
+pub const MACROS_OF_VALUES: &[&str] = &[
     "assert",
     "assert_eq",
     "assert_ne",
@@ -78,7 +78,7 @@ fn named_arguments<'t>(collector: &Collector<'t>, tokens: &[TokenId]) -> FxHashS
 fn takes_values(collector: &Collector<'_>, call: NodeRef<'_>, tokens: NodeRef<'_>) -> bool {
     let is_one = call.child(Role::Callee).is_some_and(|callee| {
         let text = collector.text.slice(callee.span());
-        OF_VALUES.contains(&text.rsplit("::").next().unwrap_or_default().trim())
+        MACROS_OF_VALUES.contains(&text.rsplit("::").next().unwrap_or_default().trim())
     });
     is_one
         && tokens.significant_tokens().all(|(_, kind)| {

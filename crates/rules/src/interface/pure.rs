@@ -92,28 +92,3 @@ pub(super) const GO: &[(&str, &[&str])] = &[(
         "TrimSuffix",
     ],
 )];
-
-/// Macros of the standard library of Rust that are expressions like others.
-pub(super) const MACROS: &[&str] = &[
-    "assert",
-    "assert_eq",
-    "assert_ne",
-    "concat",
-    "dbg",
-    "debug_assert",
-    "debug_assert_eq",
-    "debug_assert_ne",
-    "eprint",
-    "eprintln",
-    "format",
-    "matches",
-    "panic",
-    "print",
-    "println",
-    "todo",
-    "unimplemented",
-    "unreachable",
-    "vec",
-    "write",
-    "writeln",
-];

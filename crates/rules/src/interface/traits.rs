@@ -318,7 +318,7 @@ const RUST: LanguageTraits = LanguageTraits {
     formatting_calls: &[],
     known_methods: &[],
     leaving_calls: &[],
-    plain_macros: pure::MACROS,
+    plain_macros: sieve_meaning::RUST_MACROS_OF_VALUES,
     // What is behind a smart pointer may be told that it changes.
     plain_members: false,
     pure_methods: pure::RUST,

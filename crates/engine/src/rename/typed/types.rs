@@ -25,6 +25,8 @@ pub(super) struct Type<'v> {
     heirs: Vec<TypeId>,
     /// Bases outside of the project, or not known.
     foreign: Vec<NodeRef<'v>>,
+    /// Some base is not known: it may be a type of the project.
+    is_unclear: bool,
 }
 
 /// What is known of a type by its name, or of the type of an expression.
@@ -59,7 +61,7 @@ impl<'v> Types<'v> {
                 types.numbers.insert((file, node.id()), types.all.len());
                 let lists = || (Vec::new(), Vec::new(), Vec::new());
                 let (bases, heirs, foreign) = lists();
-                types.all.push(Type { file, node, bases, heirs, foreign });
+                types.all.push(Type { file, node, bases, heirs, foreign, is_unclear: false });
             }
             let open = view.names.bindings_with_ids().filter(|(id, _)| is_type(view, *id));
             for (id, binding) in open {
@@ -82,7 +84,10 @@ impl<'v> Types<'v> {
                         self.all[id].bases.push(found);
                         self.all[found].heirs.push(id);
                     }
-                    Known::Foreign | Known::Unknown => self.all[id].foreign.push(base),
+                    known => {
+                        self.all[id].foreign.push(base);
+                        self.all[id].is_unclear |= known == Known::Unknown;
+                    }
                 }
             }
         }
@@ -180,6 +185,11 @@ impl<'v> Types<'v> {
             let lacks = |base: &NodeRef<'v>| (traits.leaves_alone)(simple_name(view, *base), member);
             of.foreign.iter().find(|base| !lacks(base)).map(|base| (of.file, *base))
         })
+    }
+
+    /// Whether a type may inherit from types of the project of which it is not known.
+    pub(super) fn is_unclear(&self, id: TypeId) -> bool {
+        self.above(id).into_iter().any(|id| self.all[id].is_unclear)
     }
 
     /// The binding of a member that a type itself declares.

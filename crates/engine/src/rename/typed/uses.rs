@@ -23,7 +23,12 @@ impl<'v> Target<'v> {
     pub(super) fn uses(&self) -> Renamed<Uses> {
         let mut uses = Uses { known: Vec::new(), unknown: Vec::new() };
         for (file, view) in self.types.views.iter().enumerate() {
-            if memchr::memmem::find(view.file.text.source().as_bytes(), self.old.as_bytes()).is_none() {
+            let source = view.file.text.source().as_bytes();
+            let mentions = |name: &str| memchr::memmem::find(source, name.as_bytes()).is_some();
+            if mentions(self.new) {
+                self.hides_nothing(file, view)?;
+            }
+            if !mentions(self.old) {
                 continue;
             }
             self.not_brought(view)?;
@@ -109,6 +114,7 @@ impl<'v> Target<'v> {
     pub(super) fn is_ours(&self, known: Known) -> Option<bool> {
         match known {
             Known::Of(of) if self.related.contains(&of) => Some(true),
+            Known::Of(of) if self.types.is_unclear(of) => None,
             // A type that is not related has nothing to do with it.
             Known::Of(_) | Known::Foreign => Some(false),
             Known::Unknown => None,
@@ -120,7 +126,7 @@ impl<'v> Target<'v> {
         let open = view.names.references().filter(|one| !matches!(one.resolution, Resolution::Binding(_)));
         for reference in open.filter(|one| view.names.namespace(one.name) == self.namespace) {
             let text = view.names.text(reference.name);
-            if text != self.old && text != self.new {
+            if text != self.old {
                 continue;
             }
             let node = view.file.tree.node(reference.node);
@@ -130,13 +136,37 @@ impl<'v> Target<'v> {
             let known = if is_alone { self.alone(file, node) } else { Some(false) };
             match known {
                 Some(false) => {}
-                Some(true) if text == self.new => return refused(means_another(self.old, text), view, reference.span),
                 Some(true) if is_bound_around(view, reference, self.new) => {
                     return refused(is_taken(self.old, self.new), view, reference.span);
                 }
                 Some(true) => uses.known.push((file, reference.span)),
-                None if text == self.old => uses.unknown.push((file, reference.span)),
-                None => {}
+                None => uses.unknown.push((file, reference.span)),
+            }
+        }
+        Ok(())
+    }
+
+    /// Refuses where the new name means something from further out in a type that would have it as a member then.
+    fn hides_nothing(&self, file: usize, view: &'v View<'v>) -> Renamed<()> {
+        let tree = &view.file.tree;
+        let of_new = view.names.references().filter(|one| view.names.text(one.name) == self.new);
+        for reference in of_new.filter(|one| view.names.namespace(one.name) == self.namespace) {
+            let node = tree.node(reference.node);
+            let is_alone = !node.parent().is_some_and(|holder| {
+                node.role() == Role::Name && matches!(holder.kind(), Kind::Member | Kind::Path | Kind::KeywordArgument)
+            });
+            // What is nearer than the type hides the member, and stays what it is.
+            let is_further_out = |of: &TypeId| match reference.resolution {
+                Resolution::Binding(id) => {
+                    let home = tree.node(view.names.scope(view.names.binding(id).scope).node);
+                    let of = self.types.all[*of].node;
+                    home.id() != of.id() && home.holds(of.id())
+                }
+                _ => true,
+            };
+            let around = self.types.all_around(file, node);
+            if is_alone && around.iter().any(|of| self.related.contains(of) && is_further_out(of)) {
+                return refused(means_another(self.old, self.new), view, reference.span);
             }
         }
         Ok(())
@@ -149,7 +179,10 @@ impl<'v> Target<'v> {
             return self.is_ours(choice.child(Role::Subject).map_or(Known::Unknown, |of| self.types.object(file, of)));
         }
         let around = self.types.all_around(file, node);
-        Some(around.iter().any(|of| self.related.contains(of)))
+        if around.iter().any(|of| self.related.contains(of)) {
+            return Some(true);
+        }
+        (!around.iter().any(|of| self.types.is_unclear(*of))).then_some(false)
     }
 
     /// Refuses where an import brings the member itself, or all members of a type that declares it.

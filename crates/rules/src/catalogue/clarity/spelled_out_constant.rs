@@ -116,7 +116,8 @@ fn check(context: &mut Context, strings: &[NodeRef]) {
     if constants.is_empty() {
         return;
     }
-    for string in strings.iter().filter(|string| is_value(**string)) {
+    let is_long = |string: &&NodeRef| string.span().len() as usize >= SHORTEST;
+    for string in strings.iter().filter(is_long).filter(|string| is_value(**string)) {
         let Some(text) = context.file().language.string_value(context.text(*string)) else { continue };
         // Several that hold the same mean different things.
         if let Some([only]) = constants.get(&text).map(Vec::as_slice)
@@ -181,9 +182,11 @@ fn says_constant(context: &Context, item: NodeRef, name: NodeRef) -> bool {
     says_const || NameStyle::UpperSnake.fits(context.text(name)) && context.text(name).len() > 2
 }
 
+/// Shorter strings, in bytes, are equal by chance.
+const SHORTEST: usize = 8;
+
 /// Whether a string is so special that two of it are the same by purpose: several words or parts, and not short.
 fn says_something(text: &str) -> bool {
-    const SHORTEST: usize = 8;
     let parts = text.split(|character: char| !character.is_alphanumeric()).filter(|part| part.len() > 1).count();
     text.len() >= SHORTEST && parts > 1
 }
