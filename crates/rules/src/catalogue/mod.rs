@@ -161,6 +161,7 @@ static RULES: &[&Rule] = &[
     &mistake::mixed_types_in_list::RULE,
     &access::moving_media::RULE,
     &mistake::mutable_default::RULE,
+    &leftover::needless_import::RULE,
     &clarity::needless_lambda::RULE,
     &clarity::needless_template::RULE,
     &clarity::negated_condition::RULE,

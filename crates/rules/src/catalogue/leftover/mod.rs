@@ -3,6 +3,7 @@
 pub(super) mod empty_attribute;
 pub(super) mod empty_block;
 pub(super) mod empty_rule;
+pub(super) mod needless_import;
 pub(super) mod obsolete_element;
 mod private_binding;
 pub(super) mod repeated_import;
