@@ -9,7 +9,7 @@ use super::rules::settings_here;
 use crate::arguments::ExplainArguments;
 use crate::output::page::{beside_code, comment, comment_of, key, page};
 use crate::run::unknown_rule;
-use crate::screen::{FAINT, STRONG, Screen, TYPED, level_style, safe, styled, wrapped};
+use crate::screen::{FAINT, STRONG, Screen, TYPED, cells, level_style, safe, styled, wrapped};
 use crate::status::Status;
 
 /// Columns before the text of each part.
@@ -191,19 +191,24 @@ fn paragraph_at(text: &str, columns: usize, indent: usize, screen: &mut Screen) 
 }
 
 fn code(code: &str, screen: &mut Screen) -> anyhow::Result<()> {
-    for line in code.lines() {
-        screen.line(format!("{:indent$}{line}", "", indent = INDENT + 2))?;
-    }
-    Ok(())
+    code.lines().try_for_each(|line| code_line(line, screen))
+}
+
+/// A line of code, as lines of files are shown.
+fn code_line(line: &str, screen: &mut Screen) -> anyhow::Result<()> {
+    let mut shown = " ".repeat(INDENT + 2);
+    cells(line).into_iter().for_each(|cell| cell.show(&mut shown));
+    screen.line(shown)
 }
 
 /// The code with a mark under each place that the rule reports.
 fn wrong_code(wrong: &WrongCode<'_>, screen: &mut Screen) -> anyhow::Result<()> {
     for (index, line) in wrong.code.lines().enumerate() {
-        screen.line(format!("{:indent$}{line}", "", indent = INDENT + 2))?;
+        code_line(line, screen)?;
         for (_, column) in places(wrong).filter(|(number, _)| *number == index + 1) {
             let mark = styled(level_style(Level::Warning), "~");
-            screen.line(format!("{:indent$}{mark}", "", indent = INDENT + 1 + column))?;
+            let before: usize = cells(line).iter().take(column.saturating_sub(1)).map(|cell| cell.width).sum();
+            screen.line(format!("{:indent$}{mark}", "", indent = INDENT + 2 + before))?;
         }
     }
     Ok(())

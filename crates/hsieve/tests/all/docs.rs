@@ -123,3 +123,10 @@ fn a_concern_is_explained_with_its_rules() {
     );
     assert_eq!(Ferry::empty().run(&["explain", "boundry"]).status, 2);
 }
+/// Code in a terminal has tab stops, and the mark is below the place.
+#[test]
+fn examples_are_shown_with_their_tabs() {
+    let shown = Ferry::empty().run(&["explain", "missing-close"]);
+    assert!(shown.out.contains("\n        file, err := os.Open(name)\n        ~\n"), "{}", shown.out);
+    assert!(!shown.out.contains("\\t"), "{}", shown.out);
+}
