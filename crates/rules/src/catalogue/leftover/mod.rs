@@ -3,8 +3,8 @@
 pub(super) mod empty_attribute;
 pub(super) mod empty_block;
 pub(super) mod empty_rule;
-pub(super) mod needless_import;
 pub(super) mod obsolete_element;
+pub(super) mod pointless_import;
 mod private_binding;
 pub(super) mod repeated_import;
 pub(super) mod unreachable_code;

@@ -6,7 +6,7 @@ use crate::habit::whole_lines;
 use crate::interface::{Certainty, Check, Concern, Context, Edit, Examples, FixKind, Level, Mesh, Rule, Wrong};
 
 pub(in crate::catalogue) static RULE: Rule = Rule {
-    name: "needless-import",
+    name: "pointless-import",
     concern: Concern::Leftover,
     mesh: Mesh::Fine,
     level: Level::Note,
