@@ -21,24 +21,36 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     examples: &[
         Examples {
             language: Language::Java,
-            wrong: &[Wrong {
-                code: "package ferries.desk;\n\nimport ferries.desk.Ticket;\nimport ferries.tides.*;\nimport ferries.tides.*;\n\nclass Desk {\n    Ticket ticket;\n    Table table;\n}\n",
-                at: &["3:1", "5:1"],
-                fixed: Some(
-                    "package ferries.desk;\n\nimport ferries.tides.*;\n\nclass Desk {\n    Ticket ticket;\n    Table table;\n}\n",
-                ),
-            }],
+            wrong: &[
+                Wrong {
+                    code: "package ferries.desk;\n\nimport ferries.desk.Ticket;\n\nclass Desk {\n    Ticket ticket;\n}\n",
+                    at: &["3:1"],
+                    fixed: Some("package ferries.desk;\n\n\nclass Desk {\n    Ticket ticket;\n}\n"),
+                },
+                Wrong {
+                    code: "import ferries.tides.*;\nimport ferries.tides.*;\n\nclass Desk {\n    Table table;\n}\n",
+                    at: &["2:1"],
+                    fixed: Some("import ferries.tides.*;\n\nclass Desk {\n    Table table;\n}\n"),
+                },
+            ],
             right: &[
                 "package ferries.desk;\n\nimport ferries.tides.*;\nimport ferries.desk.Ticket.Kind;\nimport static ferries.desk.Ticket.of;\n\nclass Desk {\n    Kind kind = of(3);\n    Table table;\n}\n",
             ],
         },
         Examples {
             language: Language::CSharp,
-            wrong: &[Wrong {
-                code: "using System;\nusing Ferries;\nusing System;\n\nnamespace Ferries.Desk\n{\n    class Desk { }\n}\n",
-                at: &["2:1", "3:1"],
-                fixed: Some("using System;\n\nnamespace Ferries.Desk\n{\n    class Desk { }\n}\n"),
-            }],
+            wrong: &[
+                Wrong {
+                    code: "using System;\nusing Ferries;\n\nnamespace Ferries.Desk\n{\n    class Desk { }\n}\n",
+                    at: &["2:1"],
+                    fixed: Some("using System;\n\nnamespace Ferries.Desk\n{\n    class Desk { }\n}\n"),
+                },
+                Wrong {
+                    code: "using System;\nusing Ferries;\nusing System;\n\nclass Desk { }\n",
+                    at: &["3:1"],
+                    fixed: Some("using System;\nusing Ferries;\n\nclass Desk { }\n"),
+                },
+            ],
             right: &[
                 "using System;\nusing Ferries.Desk.Old;\nusing Desk = Ferries.Desk;\n\nnamespace Ferries.Desk\n{\n    class Clerk { }\n}\n",
                 "using Ferries;\n\nnamespace Ferries.Desk\n{\n    class Clerk { }\n}\n\nclass Program { }\n",
