@@ -1,6 +1,6 @@
 //! What a name is, where one place of its file declares it, and who sees what is declared.
 
-use rustc_hash::{FxHashMap, FxHashSet};
+use rustc_hash::FxHashSet;
 use sieve_syntax::text::{Span, Text};
 use sieve_syntax::tree::{Kind, NodeId, NodeRef, Role};
 
@@ -53,23 +53,17 @@ pub fn declared_once<'n, 't>(names: &'n Names<'_>, declared: &[NodeRef<'t>]) -> 
     let Some(first) = declared.first() else { return Vec::new() };
     let tree = first.tree();
     let wanted: FxHashSet<NodeId> = declared.iter().map(|name| name.id()).collect();
-    let mut places: FxHashMap<BindingId, usize> = FxHashMap::default();
-    let mut found = Vec::new();
-    for (id, binding) in names.bindings_with_ids() {
-        if let [only] = binding.declarations.as_slice()
-            && wanted.contains(&only.node)
-        {
-            places.insert(id, found.len());
-            found.push(DeclaredOnce { name: tree.node(only.node), binding, uses: Vec::new() });
-        }
-    }
-    for reference in names.references() {
-        if let Resolution::Binding(id) = reference.resolution
-            && let Some(place) = places.get(&id)
-        {
-            found[*place].uses.push(tree.node(reference.node));
-        }
-    }
+    let once = names.bindings_with_ids().filter_map(|(id, binding)| match binding.declarations.as_slice() {
+        [only] if wanted.contains(&only.node) => Some((id, binding, tree.node(only.node))),
+        _ => None,
+    });
+    let once: Vec<(BindingId, &Binding, NodeRef)> = once.collect();
+    let mut uses = names.uses_of(&once.iter().map(|(id, ..)| *id).collect());
+    let found = once.into_iter().map(|(id, binding, name)| {
+        let uses = uses.remove(&id).unwrap_or_default();
+        DeclaredOnce { name, binding, uses: uses.into_iter().map(|one| tree.node(one.node)).collect() }
+    });
+    let mut found: Vec<DeclaredOnce> = found.collect();
     found.sort_by_key(|variable| variable.name.id());
     found
 }

@@ -6,6 +6,7 @@ use sieve_meaning::names::{DeclarationKind, Resolution};
 use sieve_syntax::tree::{Kind, NodeId, NodeRef, Role};
 
 use super::import::{origin, through_module};
+use super::lineage::Lineage;
 use super::source::{Sources, View};
 use super::traits::rename_traits_of;
 
@@ -15,7 +16,6 @@ pub(super) type ClassId = usize;
 pub(super) struct Class<'v> {
     pub(super) file: usize,
     pub(super) node: NodeRef<'v>,
-    bases: Vec<ClassId>,
     /// Bases outside of the project or that cannot be resolved.
     foreign: Vec<NodeRef<'v>>,
 }
@@ -23,6 +23,7 @@ pub(super) struct Class<'v> {
 pub(super) struct Hierarchy<'v> {
     pub(super) classes: Vec<Class<'v>>,
     numbers: BTreeMap<(usize, NodeId), ClassId>,
+    lineage: Lineage,
 }
 
 /// What an object is known to be.
@@ -42,19 +43,20 @@ pub(super) fn holder_of(member: NodeRef<'_>) -> Option<NodeRef<'_>> {
 
 impl<'v> Hierarchy<'v> {
     pub(super) fn new(sources: &Sources, views: &'v [View<'_>]) -> Hierarchy<'v> {
-        let mut hierarchy = Hierarchy { classes: Vec::new(), numbers: BTreeMap::new() };
+        let mut hierarchy = Hierarchy { classes: Vec::new(), numbers: BTreeMap::new(), lineage: Lineage::default() };
         for (file, view) in views.iter().enumerate() {
             let is_class = |kind| matches!(kind, Kind::Class | Kind::ClassExpression | Kind::Interface);
             for node in view.file.tree.nodes().filter(|node| is_class(node.kind())) {
                 hierarchy.numbers.insert((file, node.id()), hierarchy.classes.len());
-                hierarchy.classes.push(Class { file, node, bases: Vec::new(), foreign: Vec::new() });
+                hierarchy.classes.push(Class { file, node, foreign: Vec::new() });
             }
         }
+        hierarchy.lineage = Lineage::of(hierarchy.classes.len());
         for id in 0..hierarchy.classes.len() {
             let Class { file, node, .. } = hierarchy.classes[id];
             for base in bases(&views[file], node) {
                 match hierarchy.class_named(sources, views, file, base) {
-                    Some(found) => hierarchy.classes[id].bases.push(found),
+                    Some(found) => hierarchy.lineage.add(id, found),
                     None => hierarchy.classes[id].foreign.push(base),
                 }
             }
@@ -68,31 +70,12 @@ impl<'v> Hierarchy<'v> {
 
     /// A class with all classes that it inherits from and that inherit from it.
     pub(super) fn lineage(&self, class: ClassId) -> Vec<ClassId> {
-        let mut found = self.reachable(class, |from, to| self.classes[from].bases.contains(&to));
-        found.extend(self.reachable(class, |from, to| self.classes[to].bases.contains(&from)));
-        found.sort_unstable();
-        found.dedup();
-        found
+        self.lineage.straight(class)
     }
 
     /// All classes that are related to a class through any number of steps up and down.
     pub(super) fn family(&self, class: ClassId) -> Vec<ClassId> {
-        self.reachable(class, |from, to| {
-            self.classes[from].bases.contains(&to) || self.classes[to].bases.contains(&from)
-        })
-    }
-
-    fn reachable(&self, start: ClassId, is_step: impl Fn(ClassId, ClassId) -> bool) -> Vec<ClassId> {
-        let mut found = vec![start];
-        let mut next = 0;
-        while let Some(&from) = found.get(next) {
-            let steps: Vec<ClassId> =
-                (0..self.classes.len()).filter(|to| !found.contains(to) && is_step(from, *to)).collect();
-            found.extend(steps);
-            next += 1;
-        }
-        found.sort_unstable();
-        found
+        self.lineage.family(class)
     }
 
     /// A base of the class, or of one that it inherits from, which may have the member too without being in the project.
@@ -102,7 +85,7 @@ impl<'v> Hierarchy<'v> {
         class: ClassId,
         member: &str,
     ) -> Option<(usize, NodeRef<'v>)> {
-        let above = self.reachable(class, |from, to| self.classes[from].bases.contains(&to));
+        let above = self.lineage.above(class);
         above.into_iter().map(|id| &self.classes[id]).find_map(|class| {
             let may_have = |base: &&NodeRef<'v>| !lacks(&views[class.file], **base, member);
             class.foreign.iter().find(may_have).map(|base| (class.file, *base))

@@ -7,6 +7,7 @@ mod audit;
 mod elsewhere;
 mod hierarchy;
 mod import;
+mod lineage;
 mod member;
 mod mentions;
 mod moved;
@@ -17,6 +18,7 @@ mod parameter;
 mod source;
 mod spread;
 mod traits;
+mod type_origin;
 mod typed;
 mod undeclared;
 
@@ -244,13 +246,8 @@ fn target(sources: &Sources, views: &[View<'_>], asked: &RenameRequest<'_>) -> R
     let node = file.tree.covering(span);
     let view = &views[home];
     let traits = rename_traits_of(file.language);
-    if traits.names_package
-        && let Some((origin, id)) = packaged::origin(views, home, node)
-    {
-        return Ok((origin, Target { name, node: node.id(), kind: TargetKind::Binding(id) }));
-    }
-    if traits.opens_namespaces
-        && let Some((origin, id)) = namespaced::origin(views, home, node)
+    if (traits.names_package || traits.opens_namespaces)
+        && let Some((origin, id)) = type_origin::origin(views, home, node)
     {
         return Ok((origin, Target { name, node: node.id(), kind: TargetKind::Binding(id) }));
     }

@@ -8,7 +8,7 @@ use sieve_syntax::tree::{Kind, NodeRef, Role, TokenKind};
 
 use super::audit::refused;
 use super::packaged::{TypeName, is_private};
-use super::source::View;
+use super::source::{View, bindings_called};
 use super::undeclared;
 use super::{Edits, Renamed};
 
@@ -44,24 +44,6 @@ pub(super) fn not_in_other_part(views: &[View<'_>], home: usize, id: BindingId) 
     Ok(())
 }
 
-/// A type of the project with the path of what it is in: the names of the namespaces and of the types around it.
-struct Declared {
-    file: usize,
-    id: BindingId,
-    around: String,
-}
-
-/// The types of the project that have a name.
-fn declared(views: &[View<'_>], name: &str) -> Vec<Declared> {
-    let mut all = Vec::new();
-    for (file, view) in views.iter().enumerate() {
-        let bindings = view.names.bindings_with_ids();
-        let types = bindings.filter(|(id, one)| view.names.text(one.name) == name && is_type(view, *id));
-        all.extend(types.map(|(id, _)| Declared { file, id, around: path_around(view, id) }));
-    }
-    all
-}
-
 /// The path of what a type is in.
 pub(super) fn path_around(view: &View<'_>, id: BindingId) -> String {
     let Some(first) = view.names.binding(id).declarations.first() else { return String::new() };
@@ -83,17 +65,10 @@ fn path_text(view: &View<'_>, path: NodeRef<'_>) -> String {
     text.split('<').next().unwrap_or_default().to_string()
 }
 
-/// Where the type is made that a name refers to which its file does not declare.
-pub(super) fn origin(views: &[View<'_>], home: usize, name: NodeRef<'_>) -> Option<(usize, BindingId)> {
-    let types = declared(views, views[home].file.slice(name));
-    let candidates: Vec<(usize, BindingId)> = types.iter().map(|one| (one.file, one.id)).collect();
-    origin_among(views, &candidates, home, name)
-}
-
-/// The same among types of that name that are candidates.
+/// Where the type is made that a name refers to which its file does not declare, among types of that name.
 pub(super) fn origin_among(
     views: &[View<'_>],
-    candidates: &[(usize, BindingId)],
+    types: &[(usize, BindingId)],
     home: usize,
     name: NodeRef<'_>,
 ) -> Option<(usize, BindingId)> {
@@ -110,7 +85,7 @@ pub(super) fn origin_among(
             sees(view, &around) || is_opened_for_all(views, &around)
         }
     };
-    let mut found = candidates.iter().filter(is_it);
+    let mut found = types.iter().filter(is_it);
     found.next().filter(|_| found.next().is_none()).copied()
 }
 
@@ -191,19 +166,19 @@ impl TypeName<'_, '_> {
     pub(super) fn spread_in_namespaces(&self, edits: &mut Edits) -> Renamed<()> {
         let (home, id) = self.home;
         let around = path_around(&self.views[home], id);
-        if let Some(taken) = declared(self.views, self.new).first() {
-            let view = &self.views[taken.file];
-            return refused(format!("there is a type \"{}\" already", self.new), view, view.first_place(taken.id));
+        if let Some((file, taken)) = bindings_called(self.views, self.new, is_type).first() {
+            let view = &self.views[*file];
+            return refused(format!("there is a type \"{}\" already", self.new), view, view.first_place(*taken));
         }
-        for other in declared(self.views, self.old) {
-            let view = &self.views[other.file];
-            if other.around != around {
-                return refused(format!("several types are called \"{}\"", self.old), view, view.first_place(other.id));
+        for (file, other) in bindings_called(self.views, self.old, is_type) {
+            let view = &self.views[file];
+            if path_around(view, other) != around {
+                return refused(format!("several types are called \"{}\"", self.old), view, view.first_place(other));
             }
             // Another part of it.
-            undeclared::may_become_here(view, other.id, self.old, self.new, view.first_place(other.id))?;
-            let places = places(&view.file.tree, &view.names, other.id);
-            edits[other.file].extend(places.into_iter().map(|place| Edit::replace(place.span, self.new)));
+            undeclared::may_become_here(view, other, self.old, self.new, view.first_place(other))?;
+            let places = places(&view.file.tree, &view.names, other);
+            edits[file].extend(places.into_iter().map(|place| Edit::replace(place.span, self.new)));
         }
         let is_for_all = is_opened_for_all(self.views, &around);
         for (index, view) in self.views.iter().enumerate() {

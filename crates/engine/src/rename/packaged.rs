@@ -8,16 +8,9 @@ use sieve_rules::{Edit, traits_of};
 use sieve_syntax::tree::{Kind, NodeRef, Role};
 
 use super::audit::refused;
-use super::source::View;
+use super::source::{View, bindings_called};
 use super::undeclared;
 use super::{Edits, Renamed};
-
-/// A type of the project with its whole name: that of its package, those of the types around it, and its own.
-struct Declared {
-    file: usize,
-    id: BindingId,
-    path: String,
-}
 
 /// Whether a binding is a type that other files may name.
 pub(super) fn is_type(view: &View<'_>, id: BindingId) -> bool {
@@ -64,16 +57,10 @@ pub(super) fn is_private(view: &View<'_>, id: BindingId) -> bool {
     })
 }
 
-/// Where the type is made that a name in a file refers to: by an import, or by the package.
-pub(super) fn origin(views: &[View<'_>], home: usize, name: NodeRef<'_>) -> Option<(usize, BindingId)> {
-    let candidates: Vec<(usize, BindingId)> = declared(views).iter().map(|one| (one.file, one.id)).collect();
-    origin_among(views, &candidates, home, name)
-}
-
-/// The same among types that are candidates.
+/// Where the type is made that a name in a file refers to, by an import or by the package, among types of that name.
 pub(super) fn origin_among(
     views: &[View<'_>],
-    candidates: &[(usize, BindingId)],
+    types: &[(usize, BindingId)],
     home: usize,
     name: NodeRef<'_>,
 ) -> Option<(usize, BindingId)> {
@@ -88,7 +75,7 @@ pub(super) fn origin_among(
     };
     let is_it =
         |(file, id): &&(usize, BindingId)| path_of(&views[*file], *id).is_some_and(|path| paths.contains(&path));
-    candidates.iter().find(is_it).copied()
+    types.iter().find(is_it).copied()
 }
 
 /// The whole name of what an import brings.
@@ -116,16 +103,6 @@ fn package_of(view: &View<'_>) -> Option<String> {
 
 fn without_whitespace(text: &str) -> String {
     text.split_whitespace().collect()
-}
-
-/// All types of the project that have a name of their own in a package.
-fn declared(views: &[View<'_>]) -> Vec<Declared> {
-    let mut all = Vec::new();
-    for (file, view) in views.iter().enumerate() {
-        let types = view.names.bindings_with_ids().filter(|(id, _)| is_type(view, *id));
-        all.extend(types.filter_map(|(id, _)| Some(Declared { file, id, path: path_of(view, id)? })));
-    }
-    all
 }
 
 /// The whole name of a type; nothing for one that is in a function.
@@ -162,9 +139,10 @@ impl TypeName<'_, '_> {
         let Some(path) = path_of(&self.views[home], id) else { return Ok(()) };
         let around = path[..path.len() - self.old.len()].trim_end_matches('.').to_string();
         let renamed = if around.is_empty() { self.new.to_string() } else { format!("{around}.{}", self.new) };
-        if let Some(taken) = declared(self.views).iter().find(|one| one.path == renamed) {
-            let view = &self.views[taken.file];
-            return refused(format!("there is a type \"{}\" already", self.new), view, view.first_place(taken.id));
+        let is_it = |view: &View<'_>, id| is_type(view, id) && path_of(view, id).as_ref() == Some(&renamed);
+        if let Some((file, taken)) = bindings_called(self.views, self.new, is_it).first() {
+            let view = &self.views[*file];
+            return refused(format!("there is a type \"{}\" already", self.new), view, view.first_place(*taken));
         }
         for (index, view) in self.views.iter().enumerate() {
             let mut found = self.in_paths(view, &path, &around);

@@ -175,6 +175,20 @@ fn source(candidate: &Candidate, project: &Project) -> Renamed<Option<Source>> {
     Ok(Some(Source { path, shown, module, language, before, text, tree, read_only: None }))
 }
 
+/// The bindings of a name in all files, of those that are wanted.
+pub(super) fn bindings_called(
+    views: &[View<'_>],
+    name: &str,
+    is_wanted: impl Fn(&View<'_>, BindingId) -> bool,
+) -> Vec<(usize, BindingId)> {
+    let mut found = Vec::new();
+    for (file, view) in views.iter().enumerate() {
+        let called = view.names.bindings_with_ids().filter(|(_, binding)| view.names.text(binding.name) == name);
+        found.extend(called.filter(|(id, _)| is_wanted(view, *id)).map(|(id, _)| (file, id)));
+    }
+    found
+}
+
 impl View<'_> {
     /// The first place of a binding.
     pub(super) fn first_place(&self, id: BindingId) -> Span {

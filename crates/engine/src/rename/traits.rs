@@ -1,6 +1,7 @@
 //! What renaming asks of a language beside what rules ask, in one table.
 
 use sieve_meaning::python_builtins;
+use sieve_rules::traits_of;
 use sieve_syntax::language::Language;
 
 /// What decides over names in a language.
@@ -67,7 +68,9 @@ static JAVA: RenameTraits = RenameTraits {
     family: &[Language::Java],
     names_package: true,
     contextual: &["permits", "record", "sealed", "var", "yield"],
-    has_meaning: |name, is_member| is_member && SPECIAL_IN_JAVA.contains(&name),
+    has_meaning: |name, is_member| {
+        is_member && (SPECIAL_IN_JAVA.contains(&name) || traits_of(Language::Java).special_members.contains(&name))
+    },
     leaves_alone: |base, member| match base {
         "Object" | "Record" | "Enum" | "Serializable" | "Cloneable" | "RandomAccess" => true,
         // Interfaces with one method (Java SE 21, API Specification).
@@ -213,15 +216,10 @@ const SPECIAL_IN_JAVA: &[&str] = &[
     "notify",
     "notifyAll",
     "ordinal",
-    "readObject",
-    "readResolve",
-    "serialVersionUID",
     "toString",
     "valueOf",
     "values",
     "wait",
-    "writeObject",
-    "writeReplace",
 ];
 
 /// Members of all objects, and those that statements of the language look for by their names (C# language specification, version 8).

@@ -6,13 +6,14 @@ use rustc_hash::FxHashSet;
 use sieve_syntax::text::Text;
 use sieve_syntax::tree::{Kind, NodeId, NodeRef, Role, Tree};
 
+use super::build::called_by;
 use crate::names::Names;
 
 /// The statements that are calls of some builtins.
 pub(super) fn endings(text: &Text, tree: &Tree, names: &Names<'_>, builtins: &[&str]) -> FxHashSet<NodeId> {
     let ends = |statement: &NodeRef<'_>| {
-        let call = statement.child(Role::Value).filter(|value| value.kind() == Kind::Call);
-        let callee = call.and_then(|call| call.child(Role::Callee)).filter(|callee| callee.kind() == Kind::Name);
+        let callee = called_by(*statement).and_then(|call| call.child(Role::Callee));
+        let callee = callee.filter(|callee| callee.kind() == Kind::Name);
         callee.is_some_and(|callee| builtins.contains(&text.slice(callee.span())) && names.is_builtin_at(callee.id()))
     };
     if builtins.is_empty() {

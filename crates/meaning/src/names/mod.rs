@@ -312,6 +312,19 @@ impl<'t> Names<'t> {
         self.references[first..].iter().take_while(move |reference| reference.node < nodes.end)
     }
 
+    /// The uses of some bindings, each in the order of the text.
+    pub fn uses_of(&self, bindings: &FxHashSet<BindingId>) -> FxHashMap<BindingId, Vec<&Reference>> {
+        let mut uses: FxHashMap<BindingId, Vec<&Reference>> = FxHashMap::default();
+        for reference in &self.references {
+            if let Resolution::Binding(id) = reference.resolution
+                && bindings.contains(&id)
+            {
+                uses.entry(id).or_default().push(reference);
+            }
+        }
+        uses
+    }
+
     /// The binding of a value in one scope, if it has one of that name there.
     pub fn lookup(&self, scope: ScopeId, name: &str) -> Option<BindingId> {
         self.lookup_in(Namespace::Values, scope, name)

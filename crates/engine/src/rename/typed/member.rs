@@ -16,10 +16,20 @@ use crate::rename::{CannotRename, Edits, RenameRequest, Renamed, packaged};
 /// Renames the member that a binding is.
 pub(in crate::rename) fn member<'v>(
     views: &'v [View<'v>],
+    declared: (usize, BindingId),
+    asked: &'v RenameRequest<'_>,
+    edits: &mut Edits,
+) -> Renamed<()> {
+    rename(Types::new(views), declared, asked, edits)
+}
+
+fn rename<'v>(
+    types: Types<'v>,
     (home, id): (usize, BindingId),
     asked: &'v RenameRequest<'_>,
     edits: &mut Edits,
 ) -> Renamed<()> {
+    let views = types.views;
     let view = &views[home];
     let binding = view.names.binding(id);
     let old = view.names.text(binding.name);
@@ -32,7 +42,6 @@ pub(in crate::rename) fn member<'v>(
         || traits_of(language).special_members.contains(&old);
     audit::special(language, old, asked.new, is_looked_for)?;
     not_a_component(view, id)?;
-    let types = Types::new(views);
     let node = view.file.tree.node(view.names.scope(binding.scope).node);
     let Some(start) = types.number(home, node) else {
         return refused("members of a type without a name are not followed".into(), view, view.first_place(id));
@@ -44,9 +53,7 @@ pub(in crate::rename) fn member<'v>(
         (false, false) => types.lineage(start),
     };
     let target = target(types, namespace, related, (old, asked.new), asked.family)?;
-    if !is_private {
-        target.check_bases()?;
-    }
+    target.check_bases()?;
     target.check_new_name()?;
     target.check_nameless()?;
     if let Some((file, span)) = by_text(views, old, false) {
@@ -92,7 +99,7 @@ pub(in crate::rename) fn at_use<'v>(
         Known::Foreign | Known::Unknown => None,
     });
     match found {
-        Some(declared) => member(views, declared, asked, edits),
+        Some(declared) => rename(types, declared, asked, edits),
         None => {
             refused(format!("it is not known whose member \"{}\" is here", view.file.slice(name)), view, name.span())
         }

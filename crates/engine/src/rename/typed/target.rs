@@ -75,6 +75,7 @@ impl<'v> Target<'v> {
             let says = |word: &str| words_before(&view.file.text, holder).contains(&word);
             match holder.kind() {
                 Kind::Field => true,
+                _ if seen == Some("private") => true,
                 _ if is_interface => false,
                 _ if names_package => says("static") || seen.is_none(),
                 _ => says("static") || !says("override") && seen != Some("public"),

@@ -1,16 +1,17 @@
 //! The types of the project with their bases, and the members that they declare.
 
 use std::cell::RefCell;
-use std::collections::BTreeSet;
 
 use rustc_hash::FxHashMap;
 use sieve_meaning::names::{BindingId, DeclarationKind, Namespace};
 use sieve_meaning::project::words_before;
 use sieve_syntax::tree::{Kind, NodeId, NodeRef, Role, TokenKind};
 
+use crate::rename::lineage::Lineage;
+use crate::rename::namespaced;
 use crate::rename::source::View;
-use crate::rename::traits::{RenameTraits, rename_traits_of};
-use crate::rename::{namespaced, packaged};
+use crate::rename::traits::rename_traits_of;
+use crate::rename::type_origin::{is_type, origin_among};
 
 /// The number of a type among all of the project.
 pub(super) type TypeId = usize;
@@ -19,10 +20,6 @@ pub(super) struct Type<'v> {
     pub(super) file: usize,
     /// The class, interface or enumeration.
     pub(super) node: NodeRef<'v>,
-    /// What it inherits from and implements, of the project.
-    bases: Vec<TypeId>,
-    /// What inherits from it and implements it.
-    heirs: Vec<TypeId>,
     /// Bases outside of the project, or not known.
     foreign: Vec<NodeRef<'v>>,
     /// Some base is not known: it may be a type of the project.
@@ -45,6 +42,8 @@ pub(super) struct Types<'v> {
     pub(super) views: &'v [View<'v>],
     pub(super) all: Vec<Type<'v>>,
     numbers: FxHashMap<(usize, NodeId), TypeId>,
+    /// What they inherit from and implement, of the project.
+    lineage: Lineage,
     /// Those that other files may name, by their names.
     candidates: FxHashMap<&'v str, Vec<(usize, BindingId)>>,
     /// What names of types represent in each file.
@@ -53,21 +52,25 @@ pub(super) struct Types<'v> {
 
 impl<'v> Types<'v> {
     pub(super) fn new(views: &'v [View<'v>]) -> Types<'v> {
-        let (all, numbers) = (Vec::new(), FxHashMap::default());
-        let mut types =
-            Types { views, all, numbers, candidates: FxHashMap::default(), seen: RefCell::new(FxHashMap::default()) };
+        let mut types = Types {
+            views,
+            all: Vec::new(),
+            numbers: FxHashMap::default(),
+            lineage: Lineage::default(),
+            candidates: FxHashMap::default(),
+            seen: RefCell::default(),
+        };
         for (file, view) in views.iter().enumerate() {
             for node in view.file.tree.nodes_of_any(&[Kind::Class, Kind::Interface, Kind::Enum]) {
                 types.numbers.insert((file, node.id()), types.all.len());
-                let lists = || (Vec::new(), Vec::new(), Vec::new());
-                let (bases, heirs, foreign) = lists();
-                types.all.push(Type { file, node, bases, heirs, foreign, is_unclear: false });
+                types.all.push(Type { file, node, foreign: Vec::new(), is_unclear: false });
             }
             let open = view.names.bindings_with_ids().filter(|(id, _)| is_type(view, *id));
             for (id, binding) in open {
                 types.candidates.entry(view.names.text(binding.name)).or_default().push((file, id));
             }
         }
+        types.lineage = Lineage::of(types.all.len());
         types.link();
         types.join_parts();
         types
@@ -80,10 +83,7 @@ impl<'v> Types<'v> {
             let lists = node.children_in(Role::Arguments).filter(|list| list.kind() == Kind::Heritage);
             for base in lists.flat_map(NodeRef::children).filter(|base| base.role() == Role::Type) {
                 match self.named(file, base) {
-                    Known::Of(found) => {
-                        self.all[id].bases.push(found);
-                        self.all[found].heirs.push(id);
-                    }
+                    Known::Of(found) => self.lineage.add(id, found),
                     known => {
                         self.all[id].foreign.push(base);
                         self.all[id].is_unclear |= known == Known::Unknown;
@@ -97,7 +97,7 @@ impl<'v> Types<'v> {
     fn join_parts(&mut self) {
         let mut whole: FxHashMap<(String, &str), Vec<TypeId>> = FxHashMap::default();
         for (name, candidates) in &self.candidates {
-            for (file, id) in candidates.iter().filter(|_| candidates.len() > 1 || self.is_in_parts(candidates[0])) {
+            for (file, id) in candidates {
                 let view = &self.views[*file];
                 let declared = view.names.binding(*id).declarations.iter().map(|one| view.file.tree.node(one.node));
                 let parts = declared.filter_map(NodeRef::parent).filter(|part| is_part(view, *part));
@@ -107,15 +107,9 @@ impl<'v> Types<'v> {
         }
         for parts in whole.into_values() {
             for part in &parts {
-                let others = || parts.iter().copied().filter(|other| other != part);
-                self.all[*part].bases.extend(others());
-                self.all[*part].heirs.extend(others());
+                parts.iter().filter(|other| *other != part).for_each(|other| self.lineage.add(*part, *other));
             }
         }
-    }
-
-    fn is_in_parts(&self, (file, id): (usize, BindingId)) -> bool {
-        self.views[file].names.binding(id).declarations.len() > 1
     }
 
     pub(super) fn view(&self, id: TypeId) -> &'v View<'v> {
@@ -129,12 +123,11 @@ impl<'v> Types<'v> {
 
     /// The type around a node, in whose code it is; nothing in the body of a class without a name.
     pub(super) fn around(&self, file: usize, node: NodeRef<'_>) -> Option<TypeId> {
-        let is_one = |kind: Kind| matches!(kind, Kind::Class | Kind::Interface | Kind::Enum);
         let is_nameless = |around: &NodeRef<'_>| matches!(around.kind(), Kind::New | Kind::EnumMember);
         let mut inner = node;
         for around in node.ancestors() {
-            if is_one(around.kind()) {
-                return self.number(file, around);
+            if let Some(found) = self.number(file, around) {
+                return Some(found);
             }
             if is_nameless(&around) && inner.role() == Role::Body {
                 return None;
@@ -149,32 +142,19 @@ impl<'v> Types<'v> {
         node.ancestors().filter_map(|around| self.number(file, around)).collect()
     }
 
-    /// A type with all types that it inherits from.
+    /// A type with all types that it inherits from, the nearest first.
     pub(super) fn above(&self, id: TypeId) -> Vec<TypeId> {
-        self.reachable(id, |id| self.all[id].bases.clone())
+        self.lineage.above(id)
     }
 
     /// A type with all types that it inherits from and that inherit from it.
     pub(super) fn lineage(&self, id: TypeId) -> Vec<TypeId> {
-        let mut found: BTreeSet<TypeId> = self.above(id).into_iter().collect();
-        found.extend(self.reachable(id, |id| self.all[id].heirs.clone()));
-        found.into_iter().collect()
+        self.lineage.straight(id)
     }
 
     /// All types that are related to one through any number of steps up and down.
     pub(super) fn family(&self, id: TypeId) -> Vec<TypeId> {
-        self.reachable(id, |id| self.all[id].bases.iter().chain(&self.all[id].heirs).copied().collect())
-    }
-
-    fn reachable(&self, start: TypeId, steps: impl Fn(TypeId) -> Vec<TypeId>) -> Vec<TypeId> {
-        let mut seen = BTreeSet::from([start]);
-        let mut found = vec![start];
-        let mut next = 0;
-        while let Some(&from) = found.get(next) {
-            found.extend(steps(from).into_iter().filter(|to| seen.insert(*to)));
-            next += 1;
-        }
-        found
+        self.lineage.family(id)
     }
 
     /// A base of the type, or of one that it inherits from, which may have the member too without being in the project.
@@ -242,8 +222,7 @@ impl<'v> Types<'v> {
         if let Some(known) = self.seen.borrow().get(&key).filter(|_| is_alone) {
             return *known;
         }
-        let traits = rename_traits_of(view.file.language);
-        let known = match origin(self.views, traits, candidates, (file, name)) {
+        let known = match origin_among(self.views, candidates, (file, name)) {
             Some((at, id)) => self.declared_by(at, id).map_or(Known::Unknown, Known::Of),
             None if bound.is_some() => Known::Foreign,
             None => Known::Unknown,
@@ -279,28 +258,6 @@ fn is_part(view: &View<'_>, declaration: NodeRef<'_>) -> bool {
 fn is_alias(view: &View<'_>, id: BindingId) -> bool {
     let declarations = &view.names.binding(id).declarations;
     declarations.iter().any(|one| view.file.tree.node(one.node).child(Role::Alias).is_some())
-}
-
-/// Whether a binding is a type that other files may name.
-fn is_type(view: &View<'_>, id: BindingId) -> bool {
-    if rename_traits_of(view.file.language).names_package {
-        packaged::is_type(view, id)
-    } else {
-        namespaced::is_type(view, id)
-    }
-}
-
-fn origin(
-    views: &[View<'_>],
-    traits: &RenameTraits,
-    candidates: &[(usize, BindingId)],
-    (file, name): (usize, NodeRef<'_>),
-) -> Option<(usize, BindingId)> {
-    if traits.names_package {
-        packaged::origin_among(views, candidates, file, name)
-    } else {
-        namespaced::origin_among(views, candidates, file, name)
-    }
 }
 
 /// The last name of a type as it is written, without its arguments.

@@ -1,11 +1,11 @@
 //! The uses of a member that names alone do not tell: behind a dot, in heirs of other files, as keys of what is made.
 
-use sieve_meaning::names::{Namespace, Resolution};
+use sieve_meaning::names::{Namespace, Reference, Resolution};
 use sieve_syntax::text::Span;
 use sieve_syntax::tree::{Kind, NodeRef, Role};
 
 use super::target::Target;
-use super::types::{Known, TypeId};
+use super::types::{Known, TypeId, simple_name};
 use crate::rename::Renamed;
 use crate::rename::audit::refused;
 use crate::rename::source::View;
@@ -121,20 +121,22 @@ impl<'v> Target<'v> {
         }
     }
 
+    /// The uses of a name by itself, with nothing before it that says whose it is.
+    fn uses_alone(&self, view: &'v View<'v>, name: &str) -> impl Iterator<Item = (&'v Reference, NodeRef<'v>)> {
+        let called = view.names.references().filter(move |one| view.names.text(one.name) == name);
+        let of_sort = called.filter(|one| view.names.namespace(one.name) == self.namespace);
+        of_sort.map(|one| (one, view.file.tree.node(one.node))).filter(|(_, node)| {
+            let is_said =
+                |holder: NodeRef<'_>| matches!(holder.kind(), Kind::Member | Kind::Path | Kind::KeywordArgument);
+            node.role() != Role::Name || !node.parent().is_some_and(is_said)
+        })
+    }
+
     /// Uses by the name alone, in types that inherit the member from another file.
     fn inherited(&self, file: usize, view: &'v View<'v>, uses: &mut Uses) -> Renamed<()> {
-        let open = view.names.references().filter(|one| !matches!(one.resolution, Resolution::Binding(_)));
-        for reference in open.filter(|one| view.names.namespace(one.name) == self.namespace) {
-            let text = view.names.text(reference.name);
-            if text != self.old {
-                continue;
-            }
-            let node = view.file.tree.node(reference.node);
-            let is_alone = !node.parent().is_some_and(|holder| {
-                node.role() == Role::Name && matches!(holder.kind(), Kind::Member | Kind::Path | Kind::KeywordArgument)
-            });
-            let known = if is_alone { self.alone(file, node) } else { Some(false) };
-            match known {
+        let is_open = |one: &Reference| !matches!(one.resolution, Resolution::Binding(_));
+        for (reference, node) in self.uses_alone(view, self.old).filter(|(one, _)| is_open(one)) {
+            match self.alone(file, node) {
                 Some(false) => {}
                 Some(true) if is_bound_around(view, reference, self.new) => {
                     return refused(is_taken(self.old, self.new), view, reference.span);
@@ -148,24 +150,18 @@ impl<'v> Target<'v> {
 
     /// Refuses where the new name means something from further out in a type that would have it as a member then.
     fn hides_nothing(&self, file: usize, view: &'v View<'v>) -> Renamed<()> {
-        let tree = &view.file.tree;
-        let of_new = view.names.references().filter(|one| view.names.text(one.name) == self.new);
-        for reference in of_new.filter(|one| view.names.namespace(one.name) == self.namespace) {
-            let node = tree.node(reference.node);
-            let is_alone = !node.parent().is_some_and(|holder| {
-                node.role() == Role::Name && matches!(holder.kind(), Kind::Member | Kind::Path | Kind::KeywordArgument)
-            });
+        for (reference, node) in self.uses_alone(view, self.new) {
             // What is nearer than the type hides the member, and stays what it is.
-            let is_further_out = |of: &TypeId| match reference.resolution {
+            let is_further_out = |of: TypeId| match reference.resolution {
                 Resolution::Binding(id) => {
-                    let home = tree.node(view.names.scope(view.names.binding(id).scope).node);
-                    let of = self.types.all[*of].node;
+                    let home = view.file.tree.node(view.names.scope(view.names.binding(id).scope).node);
+                    let of = self.types.all[of].node;
                     home.id() != of.id() && home.holds(of.id())
                 }
                 _ => true,
             };
             let around = self.types.all_around(file, node);
-            if is_alone && around.iter().any(|of| self.related.contains(of) && is_further_out(of)) {
+            if around.into_iter().any(|of| self.related.contains(&of) && is_further_out(of)) {
                 return refused(means_another(self.old, self.new), view, reference.span);
             }
         }
@@ -187,24 +183,25 @@ impl<'v> Target<'v> {
 
     /// Refuses where an import brings the member itself, or all members of a type that declares it.
     fn not_brought(&self, view: &View<'_>) -> Renamed<()> {
-        let declaring: Vec<&str> = self.declaring.iter().filter_map(|(of, _)| self.name_of(*of)).collect();
-        let imports = view.file.tree.nodes_of(Kind::Import);
-        let items = imports.flat_map(|import| import.children_in(Role::Item).map(move |item| (import, item)));
-        for (import, item) in items {
-            let text = |role: Role| item.child(role).map(|part| view.file.slice(part));
-            let last = |path: &str| path.rsplit('.').next().map(str::trim).map(str::to_string);
-            let of_type =
-                |path: Option<&str>| path.and_then(last).is_some_and(|last| declaring.contains(&last.as_str()));
-            let head = view.file.slice(import);
-            let is_static = head.split_whitespace().take(3).any(|word| word == "static");
-            let brings = of_type(text(Role::Module))
-                && text(Role::Name).is_some_and(|name| name == self.old || name == "*")
-                || of_type(text(Role::Name));
-            if is_static && brings && self.is_used_alone(view) {
-                return refused("an import brings it, which is not followed".into(), view, item.span());
+        let is_type = |path: NodeRef<'_>| {
+            let mut names = self.declaring.iter().filter_map(|(of, _)| self.name_of(*of));
+            names.any(|name| name == simple_name(view, path))
+        };
+        let brings = |item: &NodeRef<'_>| {
+            let name = item.child(Role::Name);
+            let is_it =
+                name.is_some_and(|name| matches!(view.file.slice(name), text if text == self.old || text == "*"));
+            is_it && item.child(Role::Module).is_some_and(is_type) || name.is_some_and(is_type)
+        };
+        let says_static =
+            |import: &NodeRef<'_>| view.file.slice(*import).split_whitespace().take(3).any(|word| word == "static");
+        let imports = view.file.tree.nodes_of(Kind::Import).filter(says_static);
+        match imports.flat_map(|import| import.children_in(Role::Item)).find(brings) {
+            Some(item) if self.is_used_alone(view) => {
+                refused("an import brings it, which is not followed".into(), view, item.span())
             }
+            _ => Ok(()),
         }
-        Ok(())
     }
 
     /// Whether a file uses the name by itself, with nothing in it that declares it.

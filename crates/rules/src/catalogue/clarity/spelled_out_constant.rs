@@ -121,7 +121,7 @@ fn check(context: &mut Context, strings: &[NodeRef]) {
         let Some(text) = context.file().language.string_value(context.text(*string)) else { continue };
         // Several that hold the same mean different things.
         if let Some([only]) = constants.get(&text).map(Vec::as_slice)
-            && is_seen(context, *only, *string)
+            && is_seen(*only, *string)
         {
             report(context, *only, *string);
         }
@@ -140,13 +140,21 @@ fn report(context: &mut Context, constant: Constant, string: NodeRef) {
 
 /// The constants of the file and of its types, by the strings that they hold.
 fn constants<'t>(context: &Context<'t>) -> FxHashMap<String, Vec<Constant<'t>>> {
+    let names = context.names();
     let mut found: FxHashMap<String, Vec<Constant>> = FxHashMap::default();
-    for binding in context.names().bindings() {
-        let Some((constant, text)) = constant(context, binding) else { continue };
-        if says_something(&text) {
+    for binding in names.bindings() {
+        if let Some((constant, text)) = constant(context, binding).filter(|(_, text)| says_something(text)) {
             found.entry(text).or_default().push(constant);
         }
     }
+    if found.is_empty() {
+        return found;
+    }
+    let mut bound: FxHashMap<&str, usize> = FxHashMap::default();
+    names.bindings().for_each(|binding| *bound.entry(names.text(binding.name)).or_default() += 1);
+    // What else has the name may be meant by it.
+    let is_alone = |constant: &Constant| bound.get(context.text(constant.name)) == Some(&1);
+    found.retain(|_, constants| constants.iter().all(is_alone));
     found
 }
 
@@ -210,17 +218,14 @@ fn is_in_declaration(place: NodeRef) -> bool {
     function.is_none() && place.ancestors().any(|around| matches!(around.kind(), Kind::Assignment | Kind::Field))
 }
 
-/// Whether the name of a constant is seen at a place, and means the constant there.
-fn is_seen(context: &Context, constant: Constant, place: NodeRef) -> bool {
-    let name = context.text(constant.name);
+/// Whether a constant is seen at a place.
+fn is_seen(constant: Constant, place: NodeRef) -> bool {
     // What is said of a type before it does not see what is in it.
     let home = constant.home.child(Role::Body).filter(|_| constant.home.kind() != Kind::File).unwrap_or(constant.home);
     let is_within = home.holds(place.id());
     let is_behind_module = place
         .ancestors()
         .take_while(|around| around.id() != constant.home.id())
-        .any(|around| matches!(around.kind(), Kind::Namespace));
-    let names = context.names();
-    let is_only = names.bindings().filter(|binding| names.text(binding.name) == name).count() == 1;
-    is_within && !is_behind_module && is_only && !is_in_declaration(place)
+        .any(|around| around.kind() == Kind::Namespace);
+    is_within && !is_behind_module && !is_in_declaration(place)
 }

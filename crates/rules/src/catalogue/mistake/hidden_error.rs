@@ -1,5 +1,5 @@
-use rustc_hash::{FxHashMap, FxHashSet};
-use sieve_meaning::names::{Binding, BindingId, Names, Reference, Resolution, ScopeKind};
+use rustc_hash::FxHashSet;
+use sieve_meaning::names::{Binding, BindingId, Names, Reference, ScopeKind};
 use sieve_syntax::language::Language;
 use sieve_syntax::tree::{Kind, NodeId, NodeRef, Role};
 
@@ -47,7 +47,7 @@ fn check(context: &mut Context, declarations: &[NodeRef]) {
         .filter(|binding| binding.declarations.first().is_some_and(|first| inner.contains(&first.node)))
         .filter_map(|binding| Some((binding, hidden_by(names, binding)?)))
         .collect();
-    let uses = uses_of(names, hiding.iter().map(|(_, hidden)| *hidden).collect());
+    let uses = names.uses_of(&hiding.iter().map(|(_, hidden)| *hidden).collect());
     for (binding, hidden) in hiding {
         if let Some(read) = uses.get(&hidden).and_then(|uses| read_behind(context, binding, hidden, uses)) {
             report(context, binding, hidden, read);
@@ -84,19 +84,6 @@ fn hidden_by(names: &Names, binding: &Binding) -> Option<BindingId> {
 
 fn is_before(outer: &Binding, inner: &Binding) -> bool {
     outer.declarations[0].node < inner.declarations[0].node
-}
-
-/// The uses of some variables, in the order of the text.
-fn uses_of<'n>(names: &'n Names, wanted: FxHashSet<BindingId>) -> FxHashMap<BindingId, Vec<&'n Reference>> {
-    let mut uses: FxHashMap<BindingId, Vec<&Reference>> = FxHashMap::default();
-    for reference in names.references() {
-        if let Resolution::Binding(id) = reference.resolution
-            && wanted.contains(&id)
-        {
-            uses.entry(id).or_default().push(reference);
-        }
-    }
-    uses
 }
 
 /// Where the outer variable is read behind the block of the inner one, before it gets another value.
