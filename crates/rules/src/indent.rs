@@ -23,8 +23,12 @@ pub(crate) fn bases(file: File<'_>, block: NodeRef<'_>) -> Option<Vec<usize>> {
         let of_brace = indent_at(file, block.span().start);
         has_tabs |= of_brace.contains('\t');
         let line = file.text.slice(line_at(file, block.span().start));
-        let inner = line.trim_start().trim_start_matches(['?', ':', '&', '|', '.', '=', '+']);
-        found.extend([of_brace.len(), line.len() - inner.trim_start().len()]);
+        found.push(of_brace.len());
+        // What begins a selector is no operator.
+        if holder.kind() != Kind::StyleRule {
+            let inner = line.trim_start().trim_start_matches(['?', ':', '&', '|', '.', '=', '+']);
+            found.push(line.len() - inner.trim_start().len());
+        }
     }
     (!has_tabs).then_some(found)
 }

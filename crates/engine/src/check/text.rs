@@ -74,11 +74,12 @@ pub(crate) fn sift_tree(text: &Text, tree: &Tree, subject: &Subject<'_>, wants: 
     }
     let names = names.as_ref().filter(|_| !subject.asks_others);
     let path = (!subject.asks_others).then(|| subject.rooted_path());
-    let facts = asked.into_facts((path.as_deref(), text, tree), names, waiting);
+    let mut facts = asked.into_facts((path.as_deref(), text, tree), names, waiting);
     let mut findings: Vec<Finding> = report.findings.into_iter().map(|finding| view.finding(finding)).collect();
     let mut unsure: Vec<UnsurePlace> = report.unsure.iter().map(|unsure| view.unsure(unsure)).collect();
     let layers = subject.language.layers(text, tree);
     let within = sift_layers(&view, &layers);
+    facts.note_islands(within.asked);
     findings.extend(within.findings);
     unsure.extend(within.unsure);
     unsure.sort_by_key(|place| (place.start, place.rule));

@@ -188,6 +188,8 @@ fn same_token(language: Language, kind: TokenKind, before: &str, after: &str) ->
     }
     match kind {
         TokenKind::String => same_string(language, before, after),
+        // The names of tags and attributes have no case (WHATWG HTML, "13.1.2 Elements").
+        TokenKind::Name if traits_of(language).is_page => before.eq_ignore_ascii_case(after),
         TokenKind::FormatStart | TokenKind::FormatEnd if traits_of(language).prefixed_strings => {
             before.replace('\'', "\"") == after.replace('\'', "\"")
         }

@@ -53,6 +53,8 @@ pub(crate) struct Facts {
     pub(crate) free_names: Option<FreeNames>,
     /// The words in it; nothing where nobody asks that of its language.
     pub(crate) words: Option<Words>,
+    /// What the scripts in it ask, which are in other languages: the names of these, and the facts.
+    islands: Vec<(String, Facts)>,
 }
 
 impl Facts {
@@ -67,6 +69,19 @@ impl Facts {
             && self.references.is_empty()
             && self.modules.is_empty()
             && self.schema.is_none()
+            && self.islands.is_empty()
+    }
+
+    /// Notes what the scripts in a file ask.
+    pub(crate) fn note_islands(&mut self, asked: Vec<(Language, Asked)>) {
+        let questions =
+            asked.into_iter().map(|(language, asked)| (language.name().to_string(), asked.into_questions()));
+        self.islands = questions.filter(|(_, facts)| !facts.asks_nothing()).collect();
+    }
+
+    /// What the scripts in it ask, by their languages.
+    pub(crate) fn islands(&self) -> impl Iterator<Item = (Language, &Facts)> {
+        self.islands.iter().filter_map(|(name, facts)| Some((Language::named(name)?, facts)))
     }
 }
 
@@ -188,6 +203,18 @@ impl Asked {
         self.leads.into_inner().into_iter().collect()
     }
 
+    /// What was asked, and nothing else.
+    fn into_questions(self) -> Facts {
+        Facts {
+            calls: self.calls.into_inner().into_iter().collect(),
+            loads: self.loads.into_inner().into_iter().collect(),
+            imports: self.imports.into_inner().into_iter().collect(),
+            leads: self.leads.into_inner().into_iter().collect(),
+            modules: self.modules.into_inner().into_iter().collect(),
+            ..Facts::default()
+        }
+    }
+
     /// What was asked, together with what the file says of itself: of its names, and of the module that its folder is, where its path is
     /// given.
     pub(crate) fn into_facts(
@@ -212,12 +239,8 @@ impl Asked {
             used: (has_names && is_open).then(|| Used::of(source, tree)),
             words: has_names.then(|| if is_open { Words::private_of(source, tree) } else { Words::of(source, false) }),
             summary: packed.map(Vec::into_boxed_slice),
-            calls: self.calls.into_inner().into_iter().collect(),
-            loads: self.loads.into_inner().into_iter().collect(),
-            imports: self.imports.into_inner().into_iter().collect(),
-            leads: self.leads.into_inner().into_iter().collect(),
-            modules: self.modules.into_inner().into_iter().collect(),
             declarations: path.and_then(|path| FileDeclarations::of(self.language, path, (text, tree), names)),
+            ..self.into_questions()
         }
     }
 }

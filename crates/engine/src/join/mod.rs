@@ -16,6 +16,7 @@ mod words;
 use std::path::Path;
 
 use sieve_meaning::project::{Callee, Linker, Others};
+use sieve_syntax::language::Language;
 use xxhash_rust::xxh3::xxh3_128;
 
 use crate::project::{Project, relative};
@@ -49,9 +50,25 @@ pub(crate) fn answers(index: &Index, project: &Project, candidate: &Candidate, f
     if facts.asks_nothing() {
         return None;
     }
+    let own = answers_in(index, project, (candidate, candidate.language), facts);
+    let islands = facts.islands().map(|(language, facts)| answers_in(index, project, (candidate, language), facts));
+    let all: Vec<Option<u128>> = std::iter::once(own).chain(islands).collect();
+    match all.as_slice() {
+        [own] => *own,
+        all => all.iter().any(Option::is_some).then(|| xxh3_128(format!("{all:?}").as_bytes())),
+    }
+}
+
+/// The same for what a file, or the scripts in it, ask in one language.
+fn answers_in(
+    index: &Index,
+    project: &Project,
+    (candidate, language): (&Candidate, Language),
+    facts: &Facts,
+) -> Option<u128> {
     let path = relative(&project.root, &candidate.path)?;
-    let modules = ModulesOf::new(&index.modules, project, candidate.language);
-    let linker = Linker { language: candidate.language, path: &path, modules: &modules };
+    let modules = ModulesOf::new(&index.modules, project, language);
+    let linker = Linker { language, path: &path, modules: &modules };
     let calls = facts.calls.iter().map(|call| call.ask(&linker)).filter(|(_, matters)| *matters);
     let calls: Vec<Option<Callee>> = calls.map(|(callee, _)| callee).collect();
     let loads: Vec<&String> = facts.loads.iter().filter(|module| linker.has_effects(module)).collect();
@@ -61,8 +78,7 @@ pub(crate) fn answers(index: &Index, project: &Project, candidate: &Candidate, f
     let used: Vec<_> = facts.exports.iter().filter(is_used).collect();
     let is_provided = |name: &&String| index.free_names.is_provided(project, &candidate.path, name);
     let provided: Vec<_> = facts.unbound.iter().filter(is_provided).collect();
-    let is_usual =
-        |(kind, style): &&(String, String)| index.styles.is_usual_in_words(project, candidate.language, kind, style);
+    let is_usual = |(kind, style): &&(String, String)| index.styles.is_usual_in_words(project, language, kind, style);
     let usual: Vec<_> = facts.styles.iter().filter(is_usual).collect();
     let is_open = facts.asks_outside && index.is_open(project, &candidate.path);
     let leading: Vec<_> = facts.references.iter().filter(|there| is_there(index, project, there)).collect();
@@ -94,11 +110,22 @@ pub(crate) fn minds_change(
     facts: &Facts,
 ) -> bool {
     let Some(path) = relative(&project.root, &candidate.path).filter(|_| !facts.asks_nothing()) else { return false };
-    let language = candidate.language;
+    let own = std::iter::once((candidate.language, facts));
+    let mut all = own.chain(facts.islands());
+    all.any(|(language, facts)| minds_in((index, project), (index_before, before), (&path, language), facts))
+}
+
+/// The same for what a file, or the scripts in it, ask in one language.
+fn minds_in(
+    (index, project): (&Index, &Project),
+    (index_before, before): (&Index, &Project),
+    (path, language): (&str, Language),
+    facts: &Facts,
+) -> bool {
     let now = ModulesOf::new(&index.modules, project, language);
     let then = ModulesOf::new(&index_before.modules, before, language);
-    let now = Linker { language, path: &path, modules: &now };
-    let then = Linker { language, path: &path, modules: &then };
+    let now = Linker { language, path, modules: &now };
+    let then = Linker { language, path, modules: &then };
     let calls = facts.calls.iter().any(|call| {
         let (callee, matters) = call.ask(&now);
         matters && call.ask(&then).0 != callee

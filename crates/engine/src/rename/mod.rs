@@ -3,6 +3,7 @@
 //! What cannot be known is not guessed: a use through a star import, through a text, or of a member of an unknown object refuses the
 //! whole renaming, with its place. Mentions in comments and strings are listed, and changed only when asked for.
 
+mod address;
 mod audit;
 mod elsewhere;
 mod hierarchy;
@@ -15,6 +16,7 @@ mod namespaced;
 mod package;
 mod packaged;
 mod parameter;
+mod script;
 mod source;
 mod spread;
 mod traits;
@@ -36,6 +38,7 @@ use crate::files::FileError;
 use crate::fix::{FixedFile, FixedText, apply_edits};
 use crate::run::Request;
 use crate::settings::SettingsError;
+use address::Address;
 use traits::rename_traits_of;
 
 pub use mentions::Mention;
@@ -126,7 +129,7 @@ pub fn plan(request: &Request<'_>, asked: &RenameRequest<'_>) -> Renamed<Plan> {
     audit::read_only(&views, &edits)?;
     let within = match target.kind {
         TargetKind::Binding(id) => scope_of(&views[home], home, id),
-        TargetKind::Member => None,
+        TargetKind::Member | TargetKind::Address(_) => None,
     };
     let mut mentions = mentions::find(&sources, &old, &edits, within);
     if !asked.mentions && audit::shows_its_name(&views[home], &target) {
@@ -146,7 +149,7 @@ pub fn plan(request: &Request<'_>, asked: &RenameRequest<'_>) -> Renamed<Plan> {
     mentions.retain(|_| !asked.mentions);
     let names_file = match &target.kind {
         TargetKind::Binding(id) => packaged::is_type(&views[home], *id) && audit::is_of_file(&views[home], *id),
-        TargetKind::Member => false,
+        TargetKind::Member | TargetKind::Address(_) => false,
     };
     let (file, has_to_move) = file_of(request, &sources.files[home], names_file, &old, asked.new)?;
     let moved = file.as_ref().filter(|_| asked.with_file || has_to_move);
@@ -174,6 +177,7 @@ fn spread_target(
     let traits = rename_traits_of(file.language);
     let keeps_members = traits.names_package || traits.opens_namespaces;
     match target.kind {
+        TargetKind::Address(ref of) => address::spread(sources, views, of, asked, edits),
         TargetKind::Binding(id) if keeps_members && packaged::is_member(&views[home], id) => {
             typed::member(views, (home, id), asked, edits)
         }
@@ -221,22 +225,35 @@ struct Target {
 enum TargetKind {
     Binding(BindingId),
     Member,
+    Address(Address),
 }
 
 fn target(sources: &Sources, views: &[View<'_>], asked: &RenameRequest<'_>) -> Renamed<(usize, Target)> {
     let shown = |path: &Path| path.display().to_string();
-    let Some(home) = sources.files.iter().position(|file| file.path == asked.path) else {
+    let Some(first) = sources.files.iter().find(|file| file.path == asked.path) else {
         return Err(CannotRename::Wrong(format!("{} is no file in which names are understood", shown(asked.path))));
     };
-    let file = &sources.files[home];
-    let offset = file.text.lines().offset(file.text.source(), asked.place);
-    let Some(offset) = offset else {
-        return Err(CannotRename::Wrong(format!("{} has no such place", file.shown)));
+    let Some(offset) = first.text.lines().offset(first.text.source(), asked.place) else {
+        return Err(CannotRename::Wrong(format!("{} has no such place", first.shown)));
     };
+    // Of the scripts of a page the one that the place is in.
+    let is_home = |file: &source::Source| {
+        let holds = || !file.tree.token_kind(file.tree.token_at(offset)).is_trivia();
+        file.path == asked.path && (file.page.is_none() || holds())
+    };
+    let Some(home) = sources.files.iter().position(is_home) else {
+        let message =
+            format!("no script of the page is at {}:{}:{}", first.shown, asked.place.line, asked.place.column);
+        return Err(CannotRename::Wrong(message));
+    };
+    let file = &sources.files[home];
     let token = file.tree.token_at(offset);
     let span = file.tree.token_span(token);
     let is_name = matches!(file.tree.token_kind(token), TokenKind::Name | TokenKind::PrivateName);
-    let name = file.text.slice(span).to_string();
+    let name = file.text.slice(span).trim_matches('"').to_string();
+    if let Some((of, node)) = address::target(views, home, span)? {
+        return Ok((home, Target { name, node, kind: TargetKind::Address(of) }));
+    }
     if !is_name {
         return Err(CannotRename::Wrong(format!(
             "there is no name at {}:{}:{}",
@@ -271,6 +288,12 @@ fn target(sources: &Sources, views: &[View<'_>], asked: &RenameRequest<'_>) -> R
         return Ok((home, Target { name, node: node.id(), kind: TargetKind::Binding(id) }));
     }
     if let Some((origin, id)) = import::through_module(sources, views, home, node) {
+        return Ok((origin, Target { name, node: node.id(), kind: TargetKind::Binding(id) }));
+    }
+    if traits.is_in_pages
+        && node.kind() == Kind::Name
+        && let Some((origin, id)) = script::origin(views, home, &name)
+    {
         return Ok((origin, Target { name, node: node.id(), kind: TargetKind::Binding(id) }));
     }
     if member::is_member(node) {
@@ -314,13 +337,19 @@ fn same_name(path: &Path, old: &str, new: &str) -> Option<(PathBuf, PathBuf)> {
 
 fn fixed_files(sources: &Sources, edits: &Edits, moved: Option<&(PathBuf, PathBuf)>) -> Renamed<Vec<FixedFile>> {
     let mut fixed = Vec::new();
-    for (file, edits) in sources.files.iter().zip(edits).filter(|(_, edits)| !edits.is_empty()) {
-        let mut sorted: Vec<&Edit> = edits.iter().collect();
+    // The scripts of a page are beside each other.
+    let all: Vec<(&source::Source, &Vec<Edit>)> = sources.files.iter().zip(edits).collect();
+    for of_file in all.chunk_by(|(one, _), (other, _)| one.path == other.path) {
+        let (file, _) = of_file[0];
+        let mut sorted: Vec<&Edit> = of_file.iter().flat_map(|(_, edits)| edits.iter()).collect();
+        if sorted.is_empty() {
+            continue;
+        }
         sorted.sort_by_key(|edit| edit.span);
         sorted.dedup_by_key(|edit| edit.span);
         let text = Text::with_encoding(apply_edits(file.text.source(), &sorted), file.text.encoding());
         let refused = |why: &str| CannotRename::Refused(format!("{}: {why}", file.shown), Vec::new());
-        if file.language.parse(&text).faults().len() > file.tree.faults().len() {
+        if file.faults_of(&text) > file.faults_of(&file.text) {
             return Err(refused("the new name would break the syntax"));
         }
         let Some(after) = text.encode() else { return Err(refused("the new name has no form in the file's encoding")) };

@@ -10,7 +10,7 @@ use sieve_meaning::project::Modules;
 use sieve_meaning::renaming::places;
 use sieve_meaning::{names_of, python_library};
 use sieve_rules::traits_of;
-use sieve_syntax::language::Language;
+use sieve_syntax::language::{Language, Layer, views};
 use sieve_syntax::text::{Span, Text};
 use sieve_syntax::tree::{Kind, NodeRef, Role, Tree};
 
@@ -23,7 +23,7 @@ use crate::workspace::discover::{self, Candidate, of_name};
 use crate::workspace::modules::{ModuleIndex, ModulesOf};
 use crate::workspace::walk::{Hidden, walk};
 
-/// A file, read and parsed.
+/// A file, read and parsed; of a page, what it holds in one language.
 pub(super) struct Source {
     pub(super) path: PathBuf,
     pub(super) shown: Arc<str>,
@@ -35,6 +35,17 @@ pub(super) struct Source {
     pub(super) tree: Tree,
     /// Why it is not changed, if it is not: it is made by a program, skipped or ignored.
     pub(super) read_only: Option<&'static str>,
+    /// The page that it is a script of; nothing for a file of its own.
+    pub(super) page: Option<Page>,
+}
+
+/// The page around a script.
+#[derive(Debug, Clone)]
+pub(super) struct Page {
+    /// The language of the page.
+    pub(super) language: Language,
+    /// The scripts that it loads, from the root of the project.
+    pub(super) loads: Vec<String>,
 }
 
 impl Source {
@@ -48,6 +59,66 @@ impl Source {
     pub(super) fn slice(&self, node: NodeRef<'_>) -> &str {
         self.text.slice(node.span())
     }
+
+    /// What a page holds in languages of a family; any other file as it is.
+    fn scripts(self, family: &dyn Fn(Language) -> bool) -> Vec<Source> {
+        if !traits_of(self.language).is_page {
+            return vec![self];
+        }
+        let page = Page { language: self.language, loads: loaded_scripts(&self) };
+        let layers = self.language.layers(&self.text, &self.tree).into_iter().filter(|layer| family(layer.language));
+        let script = |layer: Layer| Source {
+            path: self.path.clone(),
+            shown: Arc::clone(&self.shown),
+            module: self.module.clone(),
+            language: layer.language,
+            before: self.before.clone(),
+            text: self.text.clone(),
+            tree: layer.tree,
+            read_only: self.read_only,
+            page: Some(page.clone()),
+        };
+        layers.map(script).collect()
+    }
+
+    /// How many faults a text has that takes the place of this one's.
+    pub(super) fn faults_of(&self, text: &Text) -> usize {
+        let language = self.page.as_ref().map_or(self.language, |page| page.language);
+        let tree = language.parse(text);
+        let layers = language.layers(text, &tree);
+        views(language, &tree, &layers).map(|(_, tree)| tree.faults().len()).sum()
+    }
+}
+
+/// The scripts of the project that a page loads by `<script src="…">`.
+fn loaded_scripts(page: &Source) -> Vec<String> {
+    let folder = page.module.rsplit_once('/').map_or("", |(folder, _)| folder);
+    let attributes = page.tree.nodes_of(Kind::Attribute).filter(|attribute| {
+        let tag = attribute.parent().and_then(|tag| tag.child(Role::Name)).map(|name| page.slice(name));
+        let name = attribute.child(Role::Name).map(|name| page.slice(name));
+        tag.is_some_and(|tag| tag.eq_ignore_ascii_case("script"))
+            && name.is_some_and(|name| name.eq_ignore_ascii_case("src"))
+    });
+    let written = attributes.filter_map(|attribute| attribute.child(Role::Value));
+    written.filter_map(|value| joined(folder, page.slice(value).trim_matches(['"', '\'']))).collect()
+}
+
+/// A path from a folder, as one from the root of the project; nothing for an address, and for what is outside.
+fn joined(folder: &str, written: &str) -> Option<String> {
+    let path = written.split(['?', '#']).next()?;
+    if path.is_empty() || path.contains("://") || path.starts_with("//") {
+        return None;
+    }
+    let mut parts: Vec<&str> = if path.starts_with('/') { Vec::new() } else { folder.split('/').collect() };
+    for part in path.split('/') {
+        match part {
+            "" | "." => {}
+            ".." => drop(parts.pop()?),
+            part => parts.push(part),
+        }
+    }
+    parts.retain(|part| !part.is_empty());
+    Some(parts.join("/"))
 }
 
 /// All files of the project in which names are understood.
@@ -71,13 +142,18 @@ impl Sources {
         let whole = Request { paths: &paths, only_changes: None, ..*request };
         let discovery = discover::discover(&whole.search()).map_err(CannotRename::Settings)?;
         let language = discovery.files.iter().find(|file| file.path == path).map(|file| file.language);
-        let family = |other: Language| language.is_some_and(|own| rename_traits_of(own).family.contains(&other));
+        let traits = language.map(rename_traits_of);
+        let family = |other: Language| {
+            let in_page = traits.is_some_and(|own| own.is_in_pages) && traits_of(other).is_page;
+            in_page || traits.is_some_and(|own| own.family.contains(&other))
+        };
         let wanted: Vec<&Candidate> = discovery.files.iter().filter(|file| family(file.language)).collect();
         let read: Vec<Option<Source>> = in_pool(request.threads, || {
             wanted.par_iter().map(|candidate| source(candidate, request.project)).collect::<Renamed<_>>()
         })?;
         let mut files: Vec<Source> = read.into_iter().flatten().collect();
         add_others(&mut files, request, &family);
+        let files = files.into_iter().flat_map(|file| file.scripts(&family)).collect();
         Ok(Sources { files, index: ModuleIndex::default(), project: request.project.clone() })
     }
 
@@ -161,6 +237,7 @@ fn add_others(files: &mut Vec<Source>, request: &Request<'_>, family: &dyn Fn(La
             text,
             tree,
             read_only: Some("generated, skipped or ignored"),
+            page: None,
         });
     }
     files.sort_by(|one, other| one.shown.cmp(&other.shown));
@@ -172,7 +249,7 @@ fn source(candidate: &Candidate, project: &Project) -> Renamed<Option<Source>> {
     let tree = candidate.language.parse(&text);
     let module = relative(&project.root, &candidate.path).unwrap_or_default();
     let (path, shown, language) = (candidate.path.clone(), Arc::clone(&candidate.shown), candidate.language);
-    Ok(Some(Source { path, shown, module, language, before, text, tree, read_only: None }))
+    Ok(Some(Source { path, shown, module, language, before, text, tree, read_only: None, page: None }))
 }
 
 /// The bindings of a name in all files, of those that are wanted.

@@ -15,6 +15,7 @@ use super::import::{module_named, modules_of, name_of, origin};
 use super::namespaced;
 use super::package::PackageName;
 use super::packaged::{self, TypeName};
+use super::script;
 use super::source::{Sources, View};
 use super::traits::rename_traits_of;
 use super::undeclared::{is_taken, means_another};
@@ -85,6 +86,9 @@ pub(super) fn binding(
         let modules: BTreeSet<usize> = spreading.done.iter().map(|(file, _)| *file).collect();
         put_together(views, &old)?;
         Audit { sources, views, modules: &modules, old: &old }.check(home, id)?;
+        if traits.is_in_pages {
+            script::spread(views, home, (&old, new), edits)?;
+        }
     }
     Ok(())
 }

@@ -9,6 +9,8 @@ use sieve_syntax::language::Language;
 pub(super) struct RenameTraits {
     /// The languages whose files use each other's names.
     pub(super) family: &'static [Language],
+    /// Pages hold scripts in it.
+    pub(super) is_in_pages: bool,
     /// A method is given its object as its first parameter.
     pub(super) object_is_parameter: bool,
     /// The members of an object are taken out of it by keys of their names.
@@ -29,6 +31,7 @@ pub(super) struct RenameTraits {
 
 static PYTHON: RenameTraits = RenameTraits {
     family: &[Language::Python],
+    is_in_pages: false,
     object_is_parameter: true,
     members_are_keys: false,
     names_package: false,
@@ -48,6 +51,7 @@ static PYTHON: RenameTraits = RenameTraits {
 
 static JAVASCRIPT: RenameTraits = RenameTraits {
     family: Language::OF_JAVASCRIPT,
+    is_in_pages: true,
     object_is_parameter: false,
     members_are_keys: true,
     names_package: false,
@@ -171,6 +175,7 @@ static RUST: RenameTraits = RenameTraits {
 /// Names in scripts are not followed, and data has none.
 const NOT_FOLLOWED: RenameTraits = RenameTraits {
     family: &[],
+    is_in_pages: false,
     object_is_parameter: false,
     members_are_keys: false,
     names_package: false,
@@ -181,19 +186,22 @@ const NOT_FOLLOWED: RenameTraits = RenameTraits {
     leaves_alone: |_, _| false,
 };
 
+/// The names of a page are those of its scripts.
+static IN_PAGES: RenameTraits = RenameTraits { family: Language::OF_JAVASCRIPT, is_in_pages: true, ..NOT_FOLLOWED };
+
+/// What infrastructure files declare is found by address.
+static HCL: RenameTraits = RenameTraits { family: &[Language::Hcl], ..NOT_FOLLOWED };
+
 /// The traits of a language.
 pub(super) fn rename_traits_of(language: Language) -> &'static RenameTraits {
     match language {
         Language::Python => &PYTHON,
         Language::JavaScript | Language::TypeScript | Language::Tsx => &JAVASCRIPT,
-        Language::Shell
-        | Language::Json
-        | Language::Jsonc
-        | Language::Toml
-        | Language::Yaml
-        | Language::Css
-        | Language::Html
-        | Language::Hcl => &NOT_FOLLOWED,
+        Language::Shell | Language::Json | Language::Jsonc | Language::Toml | Language::Yaml | Language::Css => {
+            &NOT_FOLLOWED
+        }
+        Language::Html => &IN_PAGES,
+        Language::Hcl => &HCL,
         Language::CSharp => &CSHARP,
         Language::Rust => &RUST,
         Language::Java => &JAVA,

@@ -4,8 +4,10 @@ use std::path::Path;
 
 use lsp_types::{PrepareRenameResponse, RenameParams, TextDocumentPositionParams, WorkspaceEdit};
 use sieve_engine::rename::RenameRequest;
+use sieve_rules::traits_of;
+use sieve_syntax::language::views;
 use sieve_syntax::text::{Span, Text};
-use sieve_syntax::tree::TokenKind;
+use sieve_syntax::tree::{TokenKind, Tree};
 
 use super::actions::language_of;
 use super::edits::{Changes, edits_between, text_edits};
@@ -67,10 +69,16 @@ fn texts(path: &Path, before: &[u8], after: &[u8]) -> Option<(Text, String)> {
     Some((decode(before)?, decode(after)?.source().to_string()))
 }
 
-/// The name that an offset is in or at the end of.
+/// The name that an offset is in or at the end of; in a page, one in what it holds in other languages.
 fn name_at(path: &Path, text: &Text, offset: u32) -> Option<Span> {
     let language = language_of(path, text.source())?;
     let tree = language.parse(text);
+    let layers = language.layers(text, &tree);
+    let own = usize::from(traits_of(language).is_page);
+    views(language, &tree, &layers).skip(own).find_map(|(_, tree)| name_in(tree, text, offset))
+}
+
+fn name_in(tree: &Tree, text: &Text, offset: u32) -> Option<Span> {
     let around = Span::new(offset.saturating_sub(1), (offset + 1).min(text.source().len() as u32));
     let tokens = tree.tokens_in(around).map(|token| (tree.token_kind(token), tree.token_span(token)));
     let mut names =

@@ -3,7 +3,7 @@
 use crate::ferry::Ferry;
 
 /// Files, what is renamed to what, with which options; then the files as they are after that.
-fn renamed(files: &[(&str, &str)], place: &str, new: &str, options: &[&str]) -> Vec<String> {
+pub fn renamed(files: &[(&str, &str)], place: &str, new: &str, options: &[&str]) -> Vec<String> {
     let ferry = Ferry::with(files);
     let mut line = vec!["rename", place, new];
     line.extend(options);
@@ -12,8 +12,8 @@ fn renamed(files: &[(&str, &str)], place: &str, new: &str, options: &[&str]) -> 
     files.iter().map(|(name, _)| ferry.read(name)).collect()
 }
 
-/// Why a member is not renamed.
-fn refusal(files: &[(&str, &str)], place: &str, new: &str, options: &[&str]) -> String {
+/// Why a name is not renamed.
+pub fn refusal(files: &[(&str, &str)], place: &str, new: &str, options: &[&str]) -> String {
     let ferry = Ferry::with(files);
     let mut line = vec!["rename", place, new];
     line.extend(options);

@@ -1,6 +1,7 @@
 //! Pages and style sheets: what is sifted, fixed and waived in them, and in what they hold in other languages.
 
 use crate::ferry::Ferry;
+use crate::members::{refusal, renamed};
 
 const BOARD: &str = "<!doctype html>
 <html lang=\"en\">
@@ -169,4 +170,102 @@ fn templates_are_not_looked_into() {
 ";
     let ferry = Ferry::with(&[("quays.html", page)]);
     assert_eq!(lines(&ferry, &["sift", "--output", "lines"]), [""; 0]);
+}
+
+const MODULE: &str =
+    "export function low(hour) {\n  return hour * 2;\n}\n\nexport async function high() {\n  return 1;\n}\n";
+const PAGE_OF_MODULE: &str = "<!doctype html>
+<html lang=\"en\">
+<head><title>Tides</title></head>
+<body>
+<h1>Tides</h1>
+<script type=\"module\">
+import { low, hihg } from \"./scripts/tides.js\";
+show(low(1, 2), hihg);
+</script>
+</body>
+</html>
+";
+
+#[test]
+fn scripts_of_a_page_know_the_modules_that_they_import() {
+    let ferry = Ferry::in_git(&[("page.html", PAGE_OF_MODULE), ("scripts/tides.js", MODULE)]);
+    let expected = [
+        "page.html:7:15: error: ./scripts/tides.js has no \"hihg\" [missing-export]",
+        "page.html:8:13: error: low takes 1 argument but is given 2 [argument-count]",
+    ];
+    let found = |options: &[&str]| {
+        let all = ferry.findings(options);
+        all.into_iter().filter(|line| line.starts_with("page.html")).collect::<Vec<_>>()
+    };
+    assert_eq!(found(&["--no-cache"]), expected, "cold");
+    assert_eq!(found(&[]), expected);
+    assert_eq!(found(&[]), expected, "warm");
+    ferry.write("scripts/tides.js", MODULE.replace("high", "hihg").replace("low(hour)", "low(hour, day)"));
+    assert_eq!(found(&[]), [""; 0], "the module changed");
+    assert_eq!(ferry.commit("both fit").status, 0);
+    ferry.write("scripts/tides.js", MODULE);
+    assert_eq!(found(&["--changed"]), expected, "the change of the module brought them");
+    ferry.git(&["add", "--all"]);
+    ferry.write("scripts/tides.js", MODULE.replace("high", "hihg").replace("low(hour)", "low(hour, day)"));
+    assert_eq!(found(&["--staged"]), expected, "what is staged is read from the index");
+}
+
+const SHOWN: &str = "<!doctype html>
+<html lang=\"en\">
+<head>
+<title>Tides</title>
+<script src=\"scripts/clock.js\"></script>
+<script>function show(tide) { return tick(tide); }</script>
+</head>
+<body onload=\"show(low)\">
+<p title=\"show\">show</p>
+<script type=\"module\">
+import { low } from \"./scripts/tides.js\";
+show(low(3));
+</script>
+</body>
+</html>
+";
+
+#[test]
+fn names_are_renamed_in_the_scripts_of_a_page() {
+    let files = [
+        ("page.html", SHOWN),
+        ("scripts/clock.js", "function tick(hour) {\n  return hour;\n}\n\ntick(1);\n"),
+        ("scripts/tides.js", MODULE),
+        ("other.html", "<p onclick=\"go()\">Quays</p>\n"),
+    ];
+    for place in ["page.html:6:18", "page.html:8:15", "page.html:12:1"] {
+        let after = renamed(&files, place, "tell", &[]);
+        let wanted = SHOWN.replace("show(", "tell(");
+        assert_eq!(after[0], wanted, "{place}");
+        assert_eq!(after[1..], files.map(|(_, text)| text)[1..], "{place}");
+    }
+    let after = renamed(&files, "scripts/tides.js:1:17", "ebb", &[]);
+    assert_eq!(after[0], SHOWN.replace("{ low }", "{ ebb }").replace("low(3)", "ebb(3)"), "what a module imports");
+    assert!(after[2].contains("function ebb("), "{}", after[2]);
+    for place in ["scripts/clock.js:1:10", "page.html:6:39"] {
+        let after = renamed(&files, place, "beat", &[]);
+        assert_eq!(after[0], SHOWN.replace("tick(", "beat("), "{place}");
+        assert_eq!(after[1].matches("beat(").count(), 2, "{place}");
+    }
+}
+
+#[test]
+fn what_no_script_of_a_page_knows_is_not_renamed() {
+    let files = [
+        ("page.html", SHOWN),
+        ("other.html", "<p onclick=\"tick()\">Quays</p>\n"),
+        ("scripts/clock.js", "function tick(hour) {\n  return hour;\n}\n"),
+    ];
+    for (place, new, why) in [
+        ("scripts/clock.js:1:10", "beat", "it is not known whose name \"tick\" is in this page"),
+        ("page.html:4:3", "head", "no script of the page is at page.html:4:3"),
+        ("page.html:9:18", "head", "no script of the page is at page.html:9:18"),
+        ("page.html:6:18", "low", "\"low\""),
+    ] {
+        let found = refusal(&files, place, new, &[]);
+        assert!(found.contains(why), "{place} {new}: {found}");
+    }
 }

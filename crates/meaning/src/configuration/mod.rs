@@ -4,12 +4,14 @@
 //! module gives out is known by `output.NAME`.
 
 mod address;
+mod json;
 mod read;
+mod uses;
 
 use sieve_syntax::tree::NodeId;
 
 /// Files with these endings are parts of the module that is their folder.
-const ENDINGS: [&str; 2] = [".tf", ".tofu"];
+const ENDINGS: [&str; 4] = [".tf", ".tofu", ".tf.json", ".tofu.json"];
 
 /// What one file declares and refers to, in the order of the text.
 #[derive(Debug, Default)]
@@ -62,6 +64,8 @@ pub struct Used {
     pub output: Option<NodeId>,
     /// Whether the address is of something that must be there; not so where it names what was, or what a provider knows.
     pub must_exist: bool,
+    /// Whether it says where something was, or is after a move: what is told so is not told again under a new name.
+    pub is_of_move: bool,
 }
 
 /// A block that calls a module.
@@ -86,15 +90,31 @@ impl ModuleCall {
     }
 }
 
+/// Whether a part of a module is in the JSON form.
+pub fn is_in_json(path: &str) -> bool {
+    is_of_module(path) && path.ends_with(".json")
+}
+
+/// Whether a file gives values to the variables of the module in its folder.
+pub fn gives_values(path: &str) -> bool {
+    path.ends_with(".tfvars")
+}
+
+/// The block that says that what has an address was called otherwise, so that it is kept and not made anew; nothing where none is kept.
+pub fn move_block(old: &str, new: &str, line_end: &str) -> Option<String> {
+    let is_kept = !["var.", "local.", "output.", "data.", "ephemeral."].iter().any(|of| old.starts_with(of));
+    is_kept.then(|| ["moved {", &format!("  from = {old}"), &format!("  to   = {new}"), "}", ""].join(line_end))
+}
+
 /// Whether a file is a part of the module that is its folder.
 pub fn is_of_module(path: &str) -> bool {
     ENDINGS.iter().any(|ending| path.ends_with(ending))
 }
 
-/// Whether a file beside those of a module may declare or use something in it, though it is none of them: it is in another form, or
+/// Whether a file beside those of a module may declare or use something in it, though it is none of them: it is of another program, or
 /// others are made of it.
 pub(crate) fn may_belong_to_module(name: &str) -> bool {
-    let is_description = ENDINGS.iter().any(|ending| name.contains(&format!("{ending}.")));
+    let is_description = !is_of_module(name) && ENDINGS.iter().any(|ending| name.contains(&format!("{ending}.")));
     // Lock files and settings of tools are hidden; tests of a module use what it gives.
     let is_other = name.ends_with(".hcl") && !name.starts_with('.') && !name.ends_with("test.hcl");
     is_description || is_other

@@ -4,35 +4,24 @@ use sieve_syntax::language::Language;
 use sieve_syntax::text::Text;
 use sieve_syntax::tree::{Kind, NodeRef, Role, Tree};
 
-use super::address::{Bound, assignments, written};
-use super::{Configuration, Declared, ModuleCall, Used, is_of_module};
-
-/// What the block of a call says of the call itself; all else is given to the module.
-const OF_CALLS: [&str; 8] =
-    ["source", "version", "count", "for_each", "providers", "depends_on", "lifecycle", "enabled"];
+use super::address::assignments;
+use super::uses::{OF_CALLS, uses};
+use super::{Configuration, Declared, ModuleCall, is_of_module, json};
 
 impl Configuration {
     /// What a file declares and refers to; nothing where its folder is no module.
     pub fn of(language: Language, path: &str, text: &Text, tree: &Tree) -> Option<Configuration> {
-        if language != Language::Hcl || !is_of_module(path) {
+        if !is_of_module(path) {
             return None;
+        }
+        if language.is_data() {
+            return Some(json::read(language, text, tree));
         }
         let mut found = Configuration::default();
         for block in tree.root().children().filter(|node| node.kind() == Kind::ConfigBlock) {
             found.block(language, text, block);
         }
-        let mut bound = Bound::default();
-        for node in tree.nodes() {
-            bound.enter(text, node);
-            if let Some(written) = (node.kind() == Kind::Member).then(|| written(text, &bound, node)).flatten() {
-                found.used.push(Used {
-                    address: written.address,
-                    node: written.node.id(),
-                    output: written.output.map(NodeRef::id),
-                    must_exist: must_exist(text, node),
-                });
-            }
-        }
+        found.used = uses(text, tree);
         Some(found)
     }
 
@@ -89,22 +78,4 @@ fn call(language: Language, text: &Text, (address, block, name): (String, NodeRe
     let given = assignments(text, block).filter(|(name, _)| !OF_CALLS.contains(name));
     let given = given.map(|(name, node)| (name.to_string(), node.id())).collect();
     ModuleCall { address, block: block.id(), name: name.id(), source, given }
-}
-
-/// Whether something must be there for an expression to make sense. What was moved, and what a provider or a resource has, is named by
-/// addresses too.
-fn must_exist(text: &Text, member: NodeRef<'_>) -> bool {
-    let names_else = |around: NodeRef<'_>| match around.kind() {
-        Kind::Assignment => around.child(Role::Target).is_some_and(|target| {
-            matches!(
-                text.slice(target.span()),
-                "provider" | "providers" | "configuration_aliases" | "ignore_changes" | "type"
-            )
-        }),
-        Kind::ConfigBlock => around
-            .child(Role::Name)
-            .is_some_and(|name| matches!(text.slice(name.span()), "moved" | "removed" | "import")),
-        _ => false,
-    };
-    !member.ancestors().any(names_else) && member.role() != Role::Key
 }

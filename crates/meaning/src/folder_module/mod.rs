@@ -37,6 +37,12 @@ impl FolderForm {
         }
     }
 
+    /// The sort of module that a file is a part of; nothing where it is none of its parts.
+    pub fn of_file(language: Language, name: &str) -> Option<FolderForm> {
+        let in_json = (language.is_data() && configuration::is_in_json(name)).then_some(FolderForm::Configuration);
+        in_json.or_else(|| FolderForm::of(language).filter(|form| form.has_part(name)))
+    }
+
     /// Whether a file is a part of the module, by its name.
     pub fn has_part(self, name: &str) -> bool {
         match self {

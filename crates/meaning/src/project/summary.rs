@@ -54,8 +54,15 @@ static MADE_AT_RUN_TIME: Marks = Marks::new(&[
 ]);
 
 /// Forms of modules that are not understood here.
-static OTHER_MODULES: Marks =
-    Marks::new(&["module.exports", "exports.", "export =", "export as", "export import", "@typedef", "@callback"]);
+static OTHER_MODULES: Marks = Marks::new(&[
+    "module.exports",
+    "exports.",
+    "export =",
+    "export as namespace",
+    "export import",
+    "@typedef",
+    "@callback",
+]);
 
 impl Summary {
     /// Reads a file.

@@ -170,7 +170,8 @@ impl<'f> Tag<'f> {
     pub(crate) fn is_filled_by_script(&self) -> bool {
         let speaks = |written: &str| {
             let own = written.strip_prefix("data-");
-            let fills = ["bind", "i18n", "l10n", "text", "content", "translate", "icon", "lang", "label", "title"];
+            let fills =
+                ["bind", "i18n", "l10n", "text", "content", "translate", "icon", "lang", "label", "title", "tooltip"];
             written.starts_with(|first: char| !first.is_ascii_alphanumeric())
                 || own.is_some_and(|own| fills.iter().any(|word| own.starts_with(word)))
                 || own.is_none() && written.contains(['-', ':']) && !written.starts_with("aria-")

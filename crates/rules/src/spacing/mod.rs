@@ -42,6 +42,17 @@ pub enum Want {
     Inside(Bracket),
     /// What the file has before such brackets, where something is called or looked up.
     Before(Bracket),
+    /// What the file has after such marks.
+    After(Mark),
+}
+
+/// A mark after which there is a space by habit.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, PartialOrd, Ord)]
+pub enum Mark {
+    /// `:`
+    Colon,
+    /// `,`
+    Comma,
 }
 
 /// A kind of brackets.
@@ -110,11 +121,12 @@ impl Habit {
     }
 }
 
-/// How a file has the whitespace at its brackets, by their kind.
+/// How a file has the whitespace at its brackets and marks, by their kind.
 #[derive(Debug, Default)]
 struct Habits {
     inside: [Habit; 4],
     before: [Habit; 4],
+    after: [Habit; 2],
 }
 
 /// What a language's description checks.
@@ -182,7 +194,7 @@ impl<'f> View<'f> {
     fn new(file: File<'f>, arithmetic: Want) -> View<'f> {
         View {
             file,
-            owners: Owners::of(file.tree),
+            owners: Owners::of(file.tree, file.traits.is_page),
             habits: OnceCell::new(),
             arithmetic,
             wants_of: wants_of(file.language),
@@ -229,6 +241,11 @@ impl<'f> View<'f> {
         self.habits().before[bracket as usize].clear()
     }
 
+    /// How many spaces the file has after such marks, where it has a habit.
+    fn after(&self, mark: Mark) -> Option<u32> {
+        self.habits().after[mark as usize].clear()
+    }
+
     fn habits(&self) -> &Habits {
         self.habits.get_or_init(|| self.count_habits())
     }
@@ -237,7 +254,9 @@ impl<'f> View<'f> {
         let mut habits = Habits::default();
         let tree = self.file.tree;
         for token in 0..tree.tokens().len() as TokenId {
-            if !tree.token_kind(token).opens() || self.owners.is_held(token) {
+            let kind = tree.token_kind(token);
+            let counts = kind.opens() || matches!(kind, TokenKind::Colon | TokenKind::Comma);
+            if !counts || self.owners.is_held(token) {
                 continue;
             }
             let Some(wants) = self.wants(token) else { continue };
@@ -249,6 +268,11 @@ impl<'f> View<'f> {
                     kind if kind.is_trivia() || kind.closes() => {}
                     _ => habit.count(false),
                 }
+            }
+            if let Want::After(mark) = wants.after
+                && let Beside::Blanks(gap, _) = beside(self.file, token, true)
+            {
+                habits.after[mark as usize].count(!gap.is_empty());
             }
             if let Want::Before(bracket) = wants.before
                 && let Beside::Blanks(gap, _) = beside(self.file, token, false)
@@ -322,6 +346,7 @@ fn wanted(view: &View<'_>, want: Want, own: Wants, span: Span, there: impl Fn() 
         Want::One => 1,
         Want::Inside(bracket) => view.inside(bracket)?,
         Want::Before(bracket) => view.before(bracket)?,
+        Want::After(mark) => view.after(mark)?,
         Want::Even => match there() {
             Beside::Blanks(other_side, _) if (own.before, own.after) == (Want::Even, Want::Even) => {
                 u32::from(span.len() > 0 || other_side.len() > 0)

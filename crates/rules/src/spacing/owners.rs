@@ -10,7 +10,8 @@ pub(super) struct Owners {
 
 impl Owners {
     /// Each node takes its tokens from those around it: as often as trees are deep, which parsers bound, but many tokens at once.
-    pub(super) fn of(tree: &Tree) -> Owners {
+    /// In pages elements are all there is: what is between tags is text, what is in them is not.
+    pub(super) fn of(tree: &Tree, is_page: bool) -> Owners {
         let count = tree.tokens().len();
         let mut owners = vec![NodeId::ROOT; count];
         let mut held = vec![false; count];
@@ -19,6 +20,8 @@ impl Owners {
             let tokens = tokens.start as usize..tokens.end as usize;
             if is_text(node) {
                 held[tokens.clone()].fill(true);
+            } else if is_page && node.kind() == Kind::Attribute {
+                held[tokens.clone()].fill(false);
             }
             owners[tokens].fill(id);
         }
@@ -35,7 +38,7 @@ impl Owners {
     }
 }
 
-/// Whether whitespace within are not free, or not understood.
+/// Whether whitespace within is not free, or not understood.
 fn is_text(node: NodeRef<'_>) -> bool {
     let in_backquotes = || node.first_token_kind() == TokenKind::Backquote;
     let kind = node.kind();

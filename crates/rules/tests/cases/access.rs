@@ -334,6 +334,76 @@ fn texts_stand_out_from_what_is_behind_them() {
     ]);
 }
 
+/// F73; G14, G182, C15.
+#[test]
+fn links_in_text_are_told_from_it_without_colours() {
+    let css = || Bench::of("colour-only", Language::Css);
+    css().finds(
+        "
+        p a { color: navy; «text-decoration: none }
+        p a { «text-decoration: none; color: #00f }
+        main p a { color: navy; «text-decoration: none !important }
+        p > a { color: navy; «text-decoration-line: none }
+        .tide p a { color: navy; «text-decoration: NONE }
+        blockquote a { color: navy; «text-decoration: none }
+        dd a { color: navy; cursor: pointer; «text-decoration: none }
+        figcaption a, nav a { color: navy; «text-decoration: none }
+        p em a { color: navy; «text-decoration: none }
+        P A { color: navy; «text-decoration: none }
+        @media print { p a { color: navy; «text-decoration: none } }
+        ",
+    );
+    css().passes(&[
+        "p a { color: navy }",
+        "p a { color: navy; text-decoration: underline }",
+        "p a { text-decoration: none }",
+        "p a { color: navy; text-decoration: none; font-weight: bold }",
+        "p a { color: navy; text-decoration: none; border-bottom: 1px solid }",
+        "p a { color: navy; text-decoration: none; background: #eee }",
+        "p a { color: navy; text-decoration: none; text-decoration: underline dotted }",
+        "p a:hover { color: navy; text-decoration: none }",
+        "p a.button { color: navy; text-decoration: none }",
+        "a { color: navy; text-decoration: none }",
+        "nav a, p.a { color: navy; text-decoration: none }",
+        "p a b { color: navy; text-decoration: none }",
+    ]);
+}
+
+/// F14, F81; G14, G111.
+#[test]
+fn words_refer_to_more_than_a_colour() {
+    let html = || Bench::of("colour-only", Language::Html);
+    html().finds(
+        "
+        <p>Fields «marked in red are needed.</p>
+        <p>Sailings «shown in red, which are late</p>
+        <p>All rows that are «highlighted in yellow</p>
+        <li>The «items in green are paid.</li>
+        <label>Quays <b>«listed in blue.</b></label>
+        <p>Please fill in the «fields in RED!</p>
+        <td>«Printed in grey: closed</td>
+        <div>what is «displayed in orange</div>
+        <p>«written in purple</p>
+        <p>low tide, (« rows in green)</p>
+        "
+        .replace("(« rows", "(«rows")
+        .as_str(),
+    );
+    html().passes(&[
+        "<p>Fields marked in red with an asterisk are needed.</p>",
+        "<p>Fields in red (*) are needed.</p>",
+        "<p>Late sailings are shown in bold and in red.</p>",
+        "<p>The ferry is painted in red.</p>",
+        "<p>shown in reddish light</p>",
+        "<p>The quay in green is ours.</p>",
+        "<p>shown in the red list</p>",
+        "<p>marked <i>in red</i> today</p>",
+        "<p>marked in {{ colour }}</p>",
+        "<p>in red</p>",
+        "<script>const a = 'marked in red';</script>",
+    ]);
+}
+
 /// Elements that name each other, or contain what names them, are read once.
 #[test]
 fn names_that_lead_back_to_themselves_end() {

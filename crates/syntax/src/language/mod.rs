@@ -200,9 +200,11 @@ impl Language {
         Language::Yaml,
         Language::Java,
         Language::CSharp,
+        Language::Css,
+        Language::Hcl,
     ];
 
-    /// The languages of programs that people space by hand: no formatter is the only one.
+    /// The languages that people lay out by hand, in blocks of statements or declarations: no formatter is the only one.
     pub const SPACED_BY_HAND: &'static [Language] = &[
         Language::Python,
         Language::JavaScript,
@@ -211,9 +213,25 @@ impl Language {
         Language::Shell,
         Language::Java,
         Language::CSharp,
+        Language::Css,
+        Language::Hcl,
     ];
 
-    /// Those of them whose statements begin with words of the language.
+    /// The same, and pages, whose attributes have equals signs.
+    pub const WITH_OPERATORS: &'static [Language] = &[
+        Language::Python,
+        Language::JavaScript,
+        Language::TypeScript,
+        Language::Tsx,
+        Language::Shell,
+        Language::Java,
+        Language::CSharp,
+        Language::Css,
+        Language::Hcl,
+        Language::Html,
+    ];
+
+    /// The languages whose statements begin with words of the language.
     pub const WITH_STATEMENT_WORDS: &'static [Language] = Language::WITH_CLASSES;
 
     /// The languages that hold values.
@@ -238,8 +256,15 @@ impl Language {
         &[Language::Python, Language::Go, Language::Java, Language::CSharp];
 
     /// Those in which most strings mean the same in double quotes as in single ones.
-    pub const WITH_EITHER_QUOTES: &'static [Language] =
-        &[Language::Python, Language::JavaScript, Language::TypeScript, Language::Tsx, Language::Yaml];
+    pub const WITH_EITHER_QUOTES: &'static [Language] = &[
+        Language::Python,
+        Language::JavaScript,
+        Language::TypeScript,
+        Language::Tsx,
+        Language::Yaml,
+        Language::Css,
+        Language::Html,
+    ];
 
     /// What is known of it.
     pub fn spec(self) -> &'static LanguageSpec {

@@ -211,7 +211,8 @@ impl Modules for ModulesOf<'_> {
 
     fn folder(&self, from: &str, folder: &str) -> Option<Arc<FolderModule>> {
         let place = folder::place(self.root(), from, folder)?;
-        let form = FolderForm::of(self.language).filter(|_| self.index.lies_below(&place, self.project))?;
+        let name = from.rsplit('/').next().unwrap_or(from);
+        let form = FolderForm::of_file(self.language, name).filter(|_| self.index.lies_below(&place, self.project))?;
         self.index.folders.of(self.project, &place, form)
     }
 }

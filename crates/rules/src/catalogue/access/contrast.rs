@@ -15,7 +15,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     why: "People who see little, and everybody in the sun, cannot read it. To see it, look at the page in grey, or measure both colours: texts need 4.5, large \
           ones 3.",
     silent: "Where not both colours are set together and written out, or something shines through. Between 3 and 4.5, where the size is not set with them: \
-             large texts need no more. For what cannot be used at the moment, what is put before or behind an element, and where the text is moved out of sight.",
+             large texts need no more. For what cannot be used at the moment, what is put before or behind an element, and where the text is moved out of sight, or a picture is drawn.",
     standards: &["WCAG 2.2 AA, 1.4.3 Contrast (Minimum)"],
     examples: &[Examples {
         language: Language::Css,
@@ -30,7 +30,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
         right: &[
             ".tide { color: #888; background: white }\n.low { color: #333; background: #fff }\n",
             ".tide { color: #aaa; background: #fff url(wave.png) }\n.tide:disabled { color: #aaa; background: #fff }\n",
-            ".tide { color: #fff; background: #fff }\n.low { color: #aaa }\n.high { background: rgba(255, 255, 255, 0.5); color: #fff }\n",
+            ".tide { color: #fff; background: #fff }\n.fare { color: #fff; background: #ff0; stroke: #000 }\n.low { color: #aaa }\n.high { background: rgba(255, 255, 255, 0.5); color: #fff }\n",
         ],
     }],
     check: Check::Nodes(&[Kind::Block, Kind::File], check),
@@ -56,11 +56,12 @@ fn check(context: &mut Context, block: NodeRef) {
     let Some((text, below)) = last(&["color"]).zip(last(&["background", "background-color"])) else { return };
     let Some((colour, ground)) = colour_of(file, text).zip(colour_of(file, below)) else { return };
     let size = last(&["font-size"]).and_then(|size| pixels(file, only(size)?));
-    let is_moved_away = last(&["text-indent"]).is_some() || size == Some(0.0);
+    // What is drawn with a line or a filling of its own is no text.
+    let is_no_text = last(&["text-indent", "stroke", "fill"]).is_some() || size == Some(0.0);
     let ratio = colour.contrast(ground);
     let is_small = size.is_some_and(|size| size < LARGEST_USUAL);
     let too_little = ratio < LARGE || is_small && ratio < USUAL;
-    if !too_little || ratio < UNSEEN || is_moved_away || need_not_be_read(file, block) {
+    if !too_little || ratio < UNSEEN || is_no_text || need_not_be_read(file, block) {
         return;
     }
     let needed = if is_small { "4.5" } else { "3, or 4.5 if it is not large," };

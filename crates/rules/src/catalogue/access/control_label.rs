@@ -11,7 +11,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     what: "a control of a form that nothing names",
     why: "A screen reader says \"edit\" and not what is to be written. People who do not see the words beside it, or who speak to their computer, cannot \
           fill it in. To see it, click the words beside the control: the control is not chosen.",
-    silent: "Where attributes are spread or filled in; among code, where an id may be that of a label elsewhere, and within components.",
+    silent: "Where attributes are spread or filled in; among code, where an id may be that of a label elsewhere, and within components; for controls that keys pass over (`tabindex=\"-1\"`).",
     standards: &[
         "WCAG 2.2 A, 4.1.2 Name, Role, Value",
         "WCAG 2.2 A, 3.3.2 Labels or Instructions",
@@ -33,7 +33,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
                 "<label>Quay <input name=\"quay\"></label>\n",
                 "<label for=\"tide\">Tide</label>\n<select id=\"tide\"><option>low</select>\n",
                 "<input type=\"hidden\" name=\"a\"><input type=\"submit\"><input aria-label=\"Quay\"><input title=\"Tide\">\n",
-                "<b id=\"q\">Quay</b><input aria-labelledby=\"q\">\n<input id=\"{{ id }}\">\n",
+                "<b id=\"q\">Quay</b><input aria-labelledby=\"q\">\n<input id=\"{{ id }}\">\n<select tabindex=\"-1\"></select>\n",
             ],
         },
         Examples {
@@ -53,7 +53,8 @@ fn check(context: &mut Context, element: NodeRef) {
     if is_named(context, &tag) {
         return;
     }
-    if tag.is_presentational() {
+    // What keys pass over stands in for another control, more often than not.
+    if tag.is_presentational() || tag.value("tabindex").is("-1") {
         return;
     }
     context

@@ -2,7 +2,7 @@ use sieve_syntax::language::Language;
 use sieve_syntax::tree::{Kind, NodeRef};
 
 use super::OF_ELEMENTS;
-use crate::interface::{Certainty, Check, Context, Examples, Rule, Wrong};
+use crate::interface::{Certainty, Check, Context, Examples, File, Rule, Wrong};
 use crate::markup::Tag;
 use crate::markup::elements::is_interactive;
 use crate::markup::hidden::is_hidden;
@@ -13,7 +13,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     what: "something that is to be clicked and that keys do not reach",
     why: "People who do not use a mouse cannot get at it: those who see nothing, whose hands shake, or who work with the keys. To see it, put the mouse \
           away and go through the page with the tab key.",
-    silent: "Where something in it can be reached, attributes are spread, or a role or a key handler says that more is done elsewhere.",
+    silent: "Where something in it can be reached, attributes are spread, or a role or a key handler says that more is done elsewhere; for what lies behind a dialog (a class or a handler with `backdrop`, `overlay` or `scrim`).",
     standards: &["WCAG 2.2 A, 2.1.1 Keyboard"],
     examples: &[
         Examples {
@@ -21,7 +21,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
             wrong: &[Wrong { code: "<div onclick=\"book()\">Book</div>\n", at: &["1:6"], fixed: None }],
             right: &[
                 "<button onclick=\"book()\">Book</button>\n<div onclick=\"book()\" tabindex=\"0\" role=\"button\" onkeydown=\"book()\">Book</div>\n",
-                "<div onclick=\"close()\"><a href=\"/\">Home</a></div>\n<div onclick=\"x()\" aria-hidden=\"true\"></div>\n",
+                "<div onclick=\"close()\"><a href=\"/\">Home</a></div>\n<div onclick=\"x()\" aria-hidden=\"true\"></div><div class=\"backdrop\" onclick=\"x()\"></div>\n",
             ],
         },
         Examples {
@@ -45,7 +45,8 @@ fn check(context: &mut Context, element: NodeRef) {
     let says_more = |(name, _): &(std::borrow::Cow<str>, NodeRef)| {
         matches!(&**name, "role" | "tabindex" | "contenteditable" | "onkeydown" | "onkeyup" | "onkeypress")
     };
-    if is_reachable || tag.attributes().any(|attribute| says_more(&attribute)) || only_stops(file.node_text(handler)) {
+    let is_for_pointers = only_stops(file.node_text(handler)) || is_behind(file, &tag);
+    if is_reachable || tag.attributes().any(|attribute| says_more(&attribute)) || is_for_pointers {
         return;
     }
     // Clicks in it may be meant for what is in it.
@@ -78,6 +79,13 @@ const ADVICE: &str = "make it a <button>, or give it a role, tabindex=\"0\" and 
 fn leads_nowhere(tag: &Tag<'_>) -> bool {
     let is_plain = |name: &str| matches!(name, "onclick" | "class" | "id" | "style" | "title" | "name");
     tag.name == "a" && tag.attributes().all(|(name, _)| is_plain(&name))
+}
+
+/// Whether an element is what lies behind a dialog or a menu: a click on it closes those, and so does a key.
+fn is_behind(file: File<'_>, tag: &Tag<'_>) -> bool {
+    let written = ["class", "classname", "id", "onclick"].into_iter().filter_map(|name| tag.attribute(name));
+    let mut written = written.map(|attribute| file.node_text(attribute).to_ascii_lowercase());
+    written.any(|text| ["backdrop", "overlay", "scrim"].iter().any(|word| text.contains(word)))
 }
 
 /// Whether a handler only keeps clicks from what is around.

@@ -1,6 +1,7 @@
 //! Rules of the concern `access`: each says which criterion of WCAG 2.2 it serves, who is shut out, and how to see it without a program.
 
 pub(super) mod button_text;
+pub(super) mod colour_only;
 pub(super) mod contrast;
 pub(super) mod control_label;
 pub(super) mod frame_title;

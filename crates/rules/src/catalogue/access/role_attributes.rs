@@ -26,6 +26,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
             right: &[
                 "<button aria-expanded=\"false\" aria-label=\"Quays\">q</button><input type=\"checkbox\" role=\"switch\" title=\"Return\">\n",
                 "<div role=\"checkbox\" aria-checked=\"{{ on }}\">a</div><div role=\"heading\" aria-level=\"2\">b</div><p aria-live=\"\">\n",
+                "<p aria-label$=\"[[quay]]\">low</p>\n",
             ],
         },
         Examples {
@@ -44,10 +45,15 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     ..OF_ELEMENTS
 };
 
+/// Whether a name is one of ARIA's, or is meant to be. Frameworks bind to such attributes under names with other signs.
+fn is_of_aria(name: &str) -> bool {
+    name.strip_prefix("aria-").is_some_and(|rest| rest.bytes().all(|byte| byte.is_ascii_alphanumeric() || byte == b'-'))
+}
+
 fn check(context: &mut Context, element: NodeRef) {
     let file = context.file();
     let Some(tag) = Tag::shown(context, element) else { return };
-    for (name, attribute) in tag.attributes().filter(|(name, _)| name.starts_with("aria-")) {
+    for (name, attribute) in tag.attributes().filter(|(name, _)| is_of_aria(name)) {
         let Some(values) = aria::values_of(&name) else {
             let otherwise = "take a state or property of WAI-ARIA 1.2, or leave it out";
             let advice = did_you_mean(aria::attribute_meant_by(&name), otherwise);

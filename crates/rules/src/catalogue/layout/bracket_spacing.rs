@@ -87,5 +87,42 @@ pub(in crate::catalogue) static RULE: Rule = rule(
                 "class Desk\n{\n    void Sail()\n    {\n        var boat = new Boat { Name = north, Fares = {3, 4} };\n    }\n}\n",
             ],
         },
+        Examples {
+            language: Language::Css,
+            wrong: &[
+                Wrong {
+                    code: "a { top: 0; }\nb { top: 1px; }\ni{ top: 2px; }\n",
+                    at: &["3:2"],
+                    fixed: Some("a { top: 0; }\nb { top: 1px; }\ni { top: 2px; }\n"),
+                },
+                Wrong {
+                    code: "a { color: rgb( 1, 2, 3 ); }\n",
+                    at: &["1:15", "1:25"],
+                    fixed: Some("a { color: rgb(1, 2, 3); }\n"),
+                },
+                Wrong {
+                    code: "a { top: 0; }\nb { top: 1px; }\ni {top: 2px; }\n",
+                    at: &["3:3"],
+                    fixed: Some("a { top: 0; }\nb { top: 1px; }\ni { top: 2px; }\n"),
+                },
+            ],
+            right: &[".quay {}\n.deck { }\n.desk\n{\n  top: 0;\n}\na {top: 0}\nb {top: 1px}\n", "a{\n  top: 0;\n}\n"],
+        },
+        Examples {
+            language: Language::Hcl,
+            wrong: &[
+                Wrong {
+                    code: "quay \"north\"{\n  depth = 4\n}\n",
+                    at: &["1:13"],
+                    fixed: Some("quay \"north\" {\n  depth = 4\n}\n"),
+                },
+                Wrong {
+                    code: "ports = [1, 2]\nfares = [3, 4]\nboats = [ 5, 6]\nlow   = max(1, min(2, 3) )\n",
+                    at: &["3:9", "4:26"],
+                    fixed: Some("ports = [1, 2]\nfares = [3, 4]\nboats = [5, 6]\nlow   = max(1, min(2, 3))\n"),
+                },
+            ],
+            right: &["quay \"north\" {}\ntags = {}\nports = [ 1, 2 ]\nfares = [ 3 ]\nboats = [ ]\n"],
+        },
     ],
 );

@@ -56,5 +56,26 @@ pub(in crate::catalogue) static RULE: Rule = rule(
             }],
             right: &["class Boat<T> : Ship where T : Quay\n{\n    Boat(int a) : base(a) { }\n}\n"],
         },
+        Examples {
+            language: Language::Css,
+            wrong: &[Wrong {
+                code: ".quay { color : red; left: 0; }\n@media (min-width: 30em) { a { top:0; } }\n",
+                at: &["1:15", "2:35"],
+                fixed: Some(".quay { color: red; left: 0; }\n@media (min-width: 30em) { a { top: 0; } }\n"),
+            }],
+            right: &[
+                "a:hover, :not(:focus) { --tide: ; --low:; }\n@container (--fare) { a { top: 0; } }\n",
+                "a {top:0}\nb {top:1px}\n",
+            ],
+        },
+        Examples {
+            language: Language::Hcl,
+            wrong: &[Wrong {
+                code: "tags = { quay :\"north\" }\n",
+                at: &["1:15"],
+                fixed: Some("tags = { quay : \"north\" }\n"),
+            }],
+            right: &["tags = { quay: \"north\" }\nall = [for quay in var.quays : quay]\nlow = a ? b : c\n"],
+        },
     ],
 );

@@ -69,5 +69,26 @@ pub(in crate::catalogue) static RULE: Rule = rule(
                 "class Desk\n{\n    void Sail()\n    {\n        int[,] map = new int[2, 3];\n        var kind = typeof(Map<,>);\n        int[] fares = { 3, 5, };\n    }\n}\n",
             ],
         },
+        Examples {
+            language: Language::Css,
+            wrong: &[Wrong {
+                code: ".quay, .deck, a { margin: 0 ;color: rgb(1 , 2,3); }\n",
+                at: &["1:29", "1:43", "1:46"],
+                fixed: Some(".quay, .deck, a { margin: 0; color: rgb(1, 2, 3); }\n"),
+            }],
+            right: &[
+                ".quay,\n.deck { width: var(--tide,); --fare:; --low: ; color: red;}\n",
+                "a,b { color: rgb(1,2,3); }\n",
+            ],
+        },
+        Examples {
+            language: Language::Hcl,
+            wrong: &[Wrong {
+                code: "ports = [22 ,443,8080]\n",
+                at: &["1:13", "1:17"],
+                fixed: Some("ports = [22, 443, 8080]\n"),
+            }],
+            right: &["ports = [\n  22,\n  443,\n]\nlow = max(1, 2,)\n"],
+        },
     ],
 );

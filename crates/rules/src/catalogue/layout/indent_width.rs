@@ -4,7 +4,7 @@ use sieve_syntax::language::Language;
 use sieve_syntax::text::Span;
 use sieve_syntax::tree::{Kind, NodeRef, Role, TokenKind};
 
-use crate::habit::{begins_line, clear_unit_of, indent_at};
+use crate::habit::{begins_line, clear_unit_of, indent_at, line_at};
 use crate::indent::{at_line_starts, bases, holds_markup, long_texts, shifted, with_comments_below};
 
 use crate::interface::{
@@ -22,7 +22,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     fix: Some(FixKind::Exact),
     what: "blocks that are indented by more or less than a step",
     why: "Readers see nesting by the indentation: where its steps differ, code looks nested differently than it is.",
-    silent: "Continuation lines keep their distance from the first line of the statement. Files that are indented with tabs, labels, cases of a switch, functions within a condition, and code between tags are left alone.",
+    silent: "Continuation lines keep their distance from the first line of the statement. Files that are indented with tabs, labels, declarations whose names are below each other but for a vendor's prefix, cases of a switch, functions within a condition, and code between tags are left alone.",
     standards: &["PEP 8, Indentation"],
     options: &[OptionFacts {
         name: "width",
@@ -98,6 +98,27 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
             }],
             right: &["class Desk\n{\n    int low;\n#if OPEN\n    int high;\n#endif\n}\n"],
         },
+        Examples {
+            language: Language::Css,
+            wrong: &[Wrong {
+                code: ".quay {\n  color: red;\n   top: 0;\n}\n@media print {\n  a {\n    top: 0;\n  }\n}\n",
+                at: &["3:4"],
+                fixed: Some(".quay {\n  color: red;\n  top: 0;\n}\n@media print {\n  a {\n    top: 0;\n  }\n}\n"),
+            }],
+            right: &[
+                "a {\n  top: 0;\n}\n@media print {\na {\n  top: 0;\n}\n}\n",
+                "a {\n  -webkit-box-flex: 1;\n          box-flex: 1;\n  top: 0;\n}\n",
+            ],
+        },
+        Examples {
+            language: Language::Hcl,
+            wrong: &[Wrong {
+                code: "quay \"north\" {\n  depth = 4\n    light {\n      lamps = 2\n    }\n}\n",
+                at: &["3:5"],
+                fixed: Some("quay \"north\" {\n  depth = 4\n  light {\n    lamps = 2\n  }\n}\n"),
+            }],
+            right: &["quay \"north\" {\n  note = <<-EOT\nlow\n    water\n  EOT\n}\n"],
+        },
     ],
     needs_names: false,
     check: Check::All(&[Kind::Block], check),
@@ -156,8 +177,11 @@ fn on_block(context: &mut Context, block: NodeRef, width: usize, texts: &Texts, 
     if block.parent().and_then(NodeRef::parent).is_some_and(|around| is_labeled(&around)) {
         return;
     }
-    let fits =
-        |statement: &&NodeRef| is_labeled(statement) || bases.iter().any(|base| depth(statement).len() == base + width);
+    let fits = |statement: &&NodeRef| {
+        is_labeled(statement)
+            || bases.iter().any(|base| depth(statement).len() == base + width)
+            || is_below_prefixed(file, **statement)
+    };
     let wrong: Vec<&NodeRef> = statements.iter().filter(|statement| !fits(statement)).collect();
     let Some(first) = wrong.first() else { return };
     // A file whose whole content is in one function is often left at the margin.
@@ -183,6 +207,30 @@ fn on_block(context: &mut Context, block: NodeRef, width: usize, texts: &Texts, 
     if let Some(edits) = edits {
         reported.fix(edits);
     }
+}
+
+/// How many declarations away one may be that differs by a prefix: there are about as many vendors.
+const NEAR: usize = 4;
+
+/// Whether a declaration of a style sheet is where its name without a vendor's prefix begins below that of one near it.
+fn is_below_prefixed(file: File<'_>, declaration: NodeRef) -> bool {
+    let plain_name_of = |node: NodeRef| {
+        let name = Some(node).filter(|node| node.kind() == Kind::StyleDeclaration)?.child(Role::Name)?;
+        let (start, prefix) = (name.span().start, vendor_prefix(file.node_text(name)).len() as u32);
+        Some((start + prefix - line_at(file, start).start, prefix > 0))
+    };
+    let Some((column, is_prefixed)) = plain_name_of(declaration) else { return false };
+    let above = std::iter::successors(declaration.previous_sibling(), |other| other.previous_sibling()).take(NEAR);
+    let below = std::iter::successors(declaration.next_sibling(), |other| other.next_sibling()).take(NEAR);
+    let mut beside = above.chain(below).filter_map(plain_name_of);
+    beside.any(|(other, other_is_prefixed)| column == other && (is_prefixed || other_is_prefixed))
+}
+
+/// The `-moz-` of `-moz-order`, which may be nothing.
+fn vendor_prefix(name: &str) -> &str {
+    let inner = name.strip_prefix('-').filter(|rest| !rest.starts_with('-'));
+    let end = inner.and_then(|rest| rest.find('-')).map_or(0, |hyphen| hyphen + 2);
+    &name[..end]
 }
 
 /// Whether all statements that begin their lines are one step deeper than the line of the block's holder: so are nearly all.

@@ -17,7 +17,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
 const FACTS: Rule = rule(
     "operator-spacing",
     SpacingKind::Operator,
-    Language::SPACED_BY_HAND,
+    Language::WITH_OPERATORS,
     "operators with no space where one belongs, or with spaces where none do",
     &[
         Examples {
@@ -130,6 +130,37 @@ const FACTS: Rule = rule(
                 "class Desk\n{\n    void Sail()\n    {\n        int* p = &low;\n        var last = all[^1] is > 3 and < 5 ? all[1..3] : null;\n        p->Low = -*p;\n    }\n}\n",
                 "class Desk\n{\n    void Sail()\n    {\n        var s = $\"{a+b:N2}\";\n    }\n}\n",
             ],
+        },
+        Examples {
+            language: Language::Css,
+            wrong: &[Wrong { code: ".quay> a { top: 0; }\n", at: &["1:6"], fixed: Some(".quay > a { top: 0; }\n") }],
+            right: &[".quay>a { top: 0; }\n.quay > a { top: 0; }\n.quay {\n  > a { top: 0; }\n}\n"],
+        },
+        Examples {
+            language: Language::Hcl,
+            wrong: &[
+                Wrong { code: "depth=4\n", at: &["1:6"], fixed: Some("depth = 4\n") },
+                Wrong {
+                    code: "low = var.tide==\"low\"&& !var.open ?1 : 2\n",
+                    at: &["1:15", "1:22", "1:35"],
+                    fixed: Some("low = var.tide == \"low\" && !var.open ? 1 : 2\n"),
+                },
+                Wrong {
+                    code: "all = { for k, v in var.fares : k=>v }\n",
+                    at: &["1:34"],
+                    fixed: Some("all = { for k, v in var.fares : k => v }\n"),
+                },
+            ],
+            right: &["depth     = 4\nquay_name = -2 * 3\nlow       = \"${var.tide}\"\n"],
+        },
+        Examples {
+            language: Language::Html,
+            wrong: &[Wrong {
+                code: "<p class = \"fare\">low</p>\n",
+                at: &["1:10"],
+                fixed: Some("<p class=\"fare\">low</p>\n"),
+            }],
+            right: &["<input value=\"a = b\" disabled>\n"],
         },
     ],
 );

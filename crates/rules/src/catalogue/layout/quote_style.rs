@@ -1,6 +1,6 @@
 use sieve_syntax::language::Language;
 use sieve_syntax::text::Span;
-use sieve_syntax::tree::{Kind, NodeRef};
+use sieve_syntax::tree::{Kind, NodeRef, Role};
 
 use crate::habit::chosen;
 
@@ -19,7 +19,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     fix: Some(FixKind::Exact),
     what: "strings with other quotes than in the rest of the file",
     why: "Readers need not ask whether the difference means something, and reviews show no changes without meaning.",
-    silent: "A string that holds a quote of either kind keeps its own, so that no escapes are added; so do attributes of tags. A file that has as many of each is left alone.",
+    silent: "A string that holds a quote of either kind keeps its own, so that no escapes are added; so do attributes of tags between code. A file that has as many of each is left alone.",
     standards: &["PEP 8, String Quotes"],
     options: &[OptionFacts {
         name: "quotes",
@@ -69,6 +69,28 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
             }],
             right: &["low: '1.2'\nhigh: '3.4'\nquay: \"a\\tb\"\nboat: it's\n", "low: '1'\nhigh: \"3\"\n"],
         },
+        Examples {
+            language: Language::Css,
+            wrong: &[Wrong {
+                code: "@charset \"utf-8\";\n@import 'quay.css';\na::after { content: 'low'; }\na[href=\"fares\"] { top: 0; }\n",
+                at: &["4:8"],
+                fixed: Some(
+                    "@charset \"utf-8\";\n@import 'quay.css';\na::after { content: 'low'; }\na[href='fares'] { top: 0; }\n",
+                ),
+            }],
+            right: &["a::before { content: '\"'; }\nb::before { content: \"\"; }\ni::before { content: \"low\"; }\n"],
+        },
+        Examples {
+            language: Language::Html,
+            wrong: &[Wrong {
+                code: "<p id=\"low\" class=\"tide\" title='water'>a</p>\n",
+                at: &["1:32"],
+                fixed: Some("<p id=\"low\" class=\"tide\" title=\"water\">a</p>\n"),
+            }],
+            right: &[
+                "<p id=\"low\" class=tide title='\"low\" water'>a</p>\n<p id=\"{{ 'a' }}\" title='{{ b }}'>a</p>\n",
+            ],
+        },
     ],
     needs_names: false,
     check: Check::All(&[Kind::String, Kind::Bytes, Kind::FormatString], check),
@@ -114,7 +136,13 @@ fn name_of(quote: char) -> &'static str {
 
 /// The quote of a text of one line that could have either.
 fn free_quote(file: File<'_>, string: NodeRef) -> Option<char> {
-    let of_markup = string.parent().is_some_and(|parent| parent.kind() == Kind::Attribute);
+    let stays = string.parent().is_some_and(|parent| match parent.kind() {
+        // In a page, whose attributes are all that has quotes, they may change; between code they follow those of pages.
+        Kind::Attribute => !file.traits.is_page,
+        // Browsers look for the bytes of `@charset "utf-8";` and for no others.
+        Kind::Prelude => string.ancestors().any(|around| around.kind() == Kind::AtRule && names_charset(file, around)),
+        _ => false,
+    });
     let text = file.node_text(string);
     let prefix = text.bytes().take_while(u8::is_ascii_alphabetic).count();
     let quote = *text.as_bytes().get(prefix).filter(|quote| matches!(quote, b'"' | b'\''))?;
@@ -129,7 +157,11 @@ fn free_quote(file: File<'_>, string: NodeRef) -> Option<char> {
     let source = file.text.source().as_bytes();
     let beside = [span.start.checked_sub(1), Some(span.end)].into_iter().flatten();
     let touches = beside.into_iter().any(|at| matches!(source.get(at as usize), Some(b'"' | b'\'')));
-    (!touches && !of_markup && !holds_quotes && may_change && prefixed).then_some(char::from(quote))
+    (!touches && !stays && !holds_quotes && may_change && prefixed).then_some(char::from(quote))
+}
+
+fn names_charset(file: File<'_>, rule: NodeRef) -> bool {
+    rule.child(Role::Name).is_some_and(|name| file.node_text(name) == "@charset")
 }
 
 fn with_quotes(text: &str, span: Span, quote: char, wanted: char) -> Vec<Edit> {

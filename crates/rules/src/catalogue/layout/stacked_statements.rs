@@ -11,9 +11,17 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     mesh: Mesh::Fine,
     level: Level::Note,
     certainty: Certainty::Proven,
-    languages: Language::WITH_CLASSES,
+    languages: &[
+        Language::Python,
+        Language::JavaScript,
+        Language::TypeScript,
+        Language::Tsx,
+        Language::Java,
+        Language::CSharp,
+        Language::Css,
+    ],
     fix: Some(FixKind::Exact),
-    what: "several statements on one line",
+    what: "several statements, or declarations of a style sheet, on one line",
     why: "The second statement is easily missed, cannot have a breakpoint of its own, and makes changes hard to read.",
     silent: "A class or function whose whole body is `pass` or `...` may be on one line.",
     standards: &["PEP 8, Other Recommendations"],
@@ -77,6 +85,15 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
                 "class Desk\n{\n    int Sail(int low)\n    {\n        if (low > 1) { Moor(); return 1; }\n    }\n}\n",
                 "class Desk { int Low { get; set; } }\n",
             ],
+        },
+        Examples {
+            language: Language::Css,
+            wrong: &[Wrong {
+                code: ".quay {\n  top: 0; left: 0;\n  color: red;\n}\n.deck { top: 0; } .desk { top: 0; }\n",
+                at: &["2:11", "5:19"],
+                fixed: Some(".quay {\n  top: 0;\n  left: 0;\n  color: red;\n}\n.deck { top: 0; }\n.desk { top: 0; }\n"),
+            }],
+            right: &[".quay { top: 0; left: 0; }\n@media print { a { top: 0; } b { top: 0; } }\n"],
         },
     ],
     needs_names: false,
@@ -151,7 +168,9 @@ fn on_free_sequence(context: &mut Context, block: NodeRef) {
         let first = statements.get(first).map_or(head, |first| first.span().start);
         let begins_line = first < head || file.text.slice(Span::new(head, first)).trim().is_empty();
         let between = Span::new(pair[0].span().end, pair[1].span().start);
-        let only_blanks = file.text.slice(between).trim().is_empty();
+        // A semicolon may be a part of the statement, or between two.
+        let separator = file.text.slice(between).trim();
+        let only_blanks = matches!(separator, "" | ";");
         // A semicolon at the head of a line ends the statement above, for those who leave the others out.
         let is_empty = pair.iter().any(|statement| statement.kind() == Kind::Pass)
             || file.text.slice(Span::new(head.max(pair[0].span().start), pair[0].span().end)).trim() == ";";
@@ -162,7 +181,7 @@ fn on_free_sequence(context: &mut Context, block: NodeRef) {
         context
             .report(pair[1].span(), "a second statement on the same line")
             .advice("put it on a line of its own")
-            .fix(vec![Edit::replace(between, format!("{line_end}{indent}"))]);
+            .fix(vec![Edit::replace(between, format!("{separator}{line_end}{indent}"))]);
     }
 }
 

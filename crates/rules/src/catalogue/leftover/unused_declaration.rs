@@ -12,7 +12,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     mesh: Mesh::Medium,
     level: Level::Warning,
     certainty: Certainty::Proven,
-    languages: &[Language::Go, Language::Hcl],
+    languages: &[Language::Go, Language::Hcl, Language::Json],
     fix: None,
     what: "what only the files of a folder can use, and nothing in them refers to",
     why: "Whoever sets or changes it believes that it does something. Nothing changes, whatever it says.",

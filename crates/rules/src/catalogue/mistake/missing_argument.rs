@@ -11,7 +11,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     mesh: Mesh::Coarse,
     level: Level::Error,
     certainty: Certainty::Proven,
-    languages: &[Language::Hcl],
+    languages: &[Language::Hcl, Language::Json],
     fix: None,
     what: "a call of a module of the code base that lacks a value which the module needs",
     why: "Nothing can be planned or applied until the value is given: its variable has no default.",

@@ -10,7 +10,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     mesh: Mesh::Coarse,
     level: Level::Error,
     certainty: Certainty::Proven,
-    languages: &[Language::Hcl],
+    languages: &[Language::Hcl, Language::Json],
     fix: None,
     what: "a second declaration of a variable, local value, output, resource or module in one folder",
     why: "Nothing can be planned or applied: each name of a kind is declared once in the files of a folder. One of the two was copied, or is left over.",

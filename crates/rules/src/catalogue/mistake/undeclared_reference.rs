@@ -11,7 +11,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     mesh: Mesh::Coarse,
     level: Level::Error,
     certainty: Certainty::Proven,
-    languages: &[Language::Hcl],
+    languages: &[Language::Hcl, Language::Json],
     fix: None,
     what: "a reference to a variable, local value, resource or module that nothing in the folder declares",
     why: "Nothing can be planned or applied: the reference stops it. Most often the name is misspelt, or what it names was renamed or has moved to another folder.",

@@ -12,7 +12,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     mesh: Mesh::Coarse,
     level: Level::Error,
     certainty: Certainty::Proven,
-    languages: &[Language::Hcl],
+    languages: &[Language::Hcl, Language::Json],
     fix: None,
     what: "a value that is given to a module of the code base which has no variable for it",
     why: "Nothing can be planned or applied: the module refuses what it does not declare. Most often the name is misspelt, or the variable was renamed or removed.",
