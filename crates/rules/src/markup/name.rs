@@ -2,6 +2,7 @@
 //! 1.0", 4.1).
 
 use std::cell::Cell;
+use std::collections::BTreeMap;
 
 use sieve_syntax::html::markup_text;
 use sieve_syntax::tree::{Kind, NodeRef};
@@ -10,6 +11,7 @@ use super::elements::input_type;
 use super::hidden::hides;
 use super::page::page_of;
 use super::{Tag, Value, is_blank};
+use crate::input::Input;
 
 /// The name of an element.
 #[derive(Debug, Clone, PartialEq, Eq)]
@@ -87,6 +89,28 @@ pub(crate) fn name_with_content(tag: &Tag<'_>) -> Name {
     let own = given(tag, reading).or_else(|| native(tag, reading));
     let said = own.or_else(|| read(tag, reading)).or_else(|| tag.value("title").into());
     if said == Name::None && may_be_filled(tag) { Name::Unknown } else { said }
+}
+
+/// Roles that are named by what is in them ("WAI-ARIA 1.2", 5.2.8.5), of those that the rules about names look at.
+const NAMED_BY_CONTENT: [&str; 3] = ["button", "link", "heading"];
+
+/// The names that assistive technology reads out for the elements of a page, by where these begin, in bytes: empty where there is none.
+/// Elements whose name cannot be known are left out.
+pub fn accessible_names(input: &Input<'_>) -> BTreeMap<u32, String> {
+    input.with_file(|file| {
+        let tags = file.tree.nodes_of(Kind::Element).filter_map(|element| Tag::of(file, element));
+        let named = tags.filter_map(|tag| {
+            let by_content = tag.role().is_some_and(|role| NAMED_BY_CONTENT.contains(&&*role));
+            let name = if by_content { name_with_content(&tag) } else { name_without_content(&tag) };
+            let said = match name {
+                Name::Is(said) => said,
+                Name::None => String::new(),
+                Name::Unknown => return None,
+            };
+            Some((tag.element.span().start, said))
+        });
+        named.collect()
+    })
 }
 
 /// Whether a script may fill in an element or what is in it.
