@@ -1,5 +1,7 @@
 //! A file as it is given to rules and queries.
 
+use std::collections::BTreeMap;
+
 use sieve_meaning::names::Names;
 use sieve_meaning::project::{Calls, Others};
 use sieve_syntax::language::Language;
@@ -7,6 +9,7 @@ use sieve_syntax::text::Text;
 use sieve_syntax::tree::Tree;
 
 use crate::interface::{File, FileData};
+use crate::markup::name::names_of_elements;
 
 /// A file, understood as far as the rules that are on need.
 #[derive(Debug, Clone, Copy)]
@@ -26,6 +29,12 @@ pub struct Input<'i> {
 }
 
 impl Input<'_> {
+    /// The names that assistive technology reads out for the elements of a page, by where these begin, in bytes: empty where there is
+    /// none ("Accessible Name and Description Computation 1.2"). Elements whose name cannot be known are left out.
+    pub fn accessible_names(&self) -> BTreeMap<u32, String> {
+        self.with_file(names_of_elements)
+    }
+
     /// Does something with the file as rules are given it: its calls can be followed where its names are known.
     pub(crate) fn with_file<R>(&self, work: impl FnOnce(File<'_>) -> R) -> R {
         let Input { path, language, text, tree, names, others } = *self;

@@ -41,7 +41,6 @@ pub use dispatch::{Dispatch, Share};
 pub use input::Input;
 pub use interface::*;
 pub use markup::elements::element_names;
-pub use markup::name::accessible_names;
 pub use run::{run, run_house_on, run_on, run_on_layer, run_share_on};
 pub use set::{OptionView, Origin, RuleSet, RuleView};
 pub use size::Sizes;

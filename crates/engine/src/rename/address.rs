@@ -6,7 +6,7 @@ use std::path::Path;
 
 use sieve_meaning::configuration::{Configuration, ModuleCall, gives_values, is_in_json, is_of_module, move_block};
 use sieve_meaning::folder_module::FolderForm;
-use sieve_rules::Edit;
+use sieve_rules::{Edit, path_beside};
 use sieve_syntax::text::Span;
 use sieve_syntax::tree::{Kind, NodeId, NodeRef, Role, TokenKind};
 
@@ -95,7 +95,7 @@ fn at_place(part: &Part<'_, '_>, span: Span) -> Option<(Address, NodeId)> {
             let call = part.file.calls.iter().find(|call| call.address == used.address)?;
             let name = part.view.file.slice(tree.node(output));
             return Some((
-                Address { folder: called_folder(&folder, call)?, address: format!("output.{name}") },
+                Address { folder: called_folder(part.view, call)?, address: format!("output.{name}") },
                 output,
             ));
         }
@@ -106,7 +106,7 @@ fn at_place(part: &Part<'_, '_>, span: Span) -> Option<(Address, NodeId)> {
     part.file.calls.iter().find_map(|call| {
         let (name, node) =
             call.given.iter().find(|(_, node)| target_of(tree.node(*node)).is_some_and(|at| is_at(at.id())))?;
-        Some((Address { folder: called_folder(&folder, call)?, address: format!("var.{name}") }, *node))
+        Some((Address { folder: called_folder(part.view, call)?, address: format!("var.{name}") }, *node))
     })
 }
 
@@ -180,8 +180,7 @@ fn in_module(part: &Part<'_, '_>, of: &Address, new: &str) -> Vec<Edit> {
 /// The arguments and outputs in a file that calls the module.
 fn in_caller(part: &Part<'_, '_>, of: &Address, new: &str) -> Vec<Edit> {
     let tree = &part.view.file.tree;
-    let folder = folder_of(part.view);
-    let calls = part.file.calls.iter().filter(|call| called_folder(folder, call).as_deref() == Some(&*of.folder));
+    let calls = part.file.calls.iter().filter(|call| called_folder(part.view, call).as_deref() == Some(&*of.folder));
     let mut found = Vec::new();
     for call in calls {
         if let Some(name) = of.name_as("var") {
@@ -263,14 +262,6 @@ fn folder_of<'v>(view: &'v View<'_>) -> &'v str {
 }
 
 /// The folder of a module that a file calls, from the root of the project; nothing for one that is elsewhere.
-fn called_folder(from: &str, call: &ModuleCall) -> Option<String> {
-    let mut folders: Vec<&str> = from.split('/').filter(|part| !part.is_empty()).collect();
-    for part in call.folder()?.split('/') {
-        match part {
-            "" | "." => {}
-            ".." => drop(folders.pop()?),
-            folder => folders.push(folder),
-        }
-    }
-    Some(folders.join("/"))
+fn called_folder(view: &View<'_>, call: &ModuleCall) -> Option<String> {
+    path_beside(&view.file.module, call.folder()?)
 }

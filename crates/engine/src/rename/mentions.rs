@@ -50,7 +50,7 @@ pub(super) fn find(sources: &Sources, name: &str, edits: &Edits, within: Option<
     found
 }
 
-/// Whether a string is the name of a module or a key: these name other things, whatever they are called.
+/// Whether a string is the name of a module or a block, or a key: these name other things, whatever they are called.
 fn names_other(source: &Source, span: Span) -> bool {
     let string = source.tree.covering(span);
     let holder = string.parent().map(|holder| holder.kind());
@@ -59,7 +59,7 @@ fn names_other(source: &Source, span: Span) -> bool {
         let callee = call.and_then(|call| call.child(Role::Callee)).map_or("", |callee| source.slice(callee));
         matches!(callee, "require" | "import")
     };
-    matches!(string.role(), Role::Module | Role::Key)
+    matches!(string.role(), Role::Module | Role::Key | Role::Label)
         || matches!(holder, Some(Kind::ImportCall | Kind::ImportType | Kind::Subscript))
         || loads()
 }

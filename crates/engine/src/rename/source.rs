@@ -9,7 +9,7 @@ use sieve_meaning::names::{BindingId, DeclarationKind, Names, Resolution};
 use sieve_meaning::project::Modules;
 use sieve_meaning::renaming::places;
 use sieve_meaning::{names_of, python_library};
-use sieve_rules::traits_of;
+use sieve_rules::{path_beside, traits_of};
 use sieve_syntax::language::{Language, Layer, views};
 use sieve_syntax::text::{Span, Text};
 use sieve_syntax::tree::{Kind, NodeRef, Role, Tree};
@@ -92,7 +92,6 @@ impl Source {
 
 /// The scripts of the project that a page loads by `<script src="…">`.
 fn loaded_scripts(page: &Source) -> Vec<String> {
-    let folder = page.module.rsplit_once('/').map_or("", |(folder, _)| folder);
     let attributes = page.tree.nodes_of(Kind::Attribute).filter(|attribute| {
         let tag = attribute.parent().and_then(|tag| tag.child(Role::Name)).map(|name| page.slice(name));
         let name = attribute.child(Role::Name).map(|name| page.slice(name));
@@ -100,25 +99,16 @@ fn loaded_scripts(page: &Source) -> Vec<String> {
             && name.is_some_and(|name| name.eq_ignore_ascii_case("src"))
     });
     let written = attributes.filter_map(|attribute| attribute.child(Role::Value));
-    written.filter_map(|value| joined(folder, page.slice(value).trim_matches(['"', '\'']))).collect()
-}
-
-/// A path from a folder, as one from the root of the project; nothing for an address, and for what is outside.
-fn joined(folder: &str, written: &str) -> Option<String> {
-    let path = written.split(['?', '#']).next()?;
-    if path.is_empty() || path.contains("://") || path.starts_with("//") {
-        return None;
-    }
-    let mut parts: Vec<&str> = if path.starts_with('/') { Vec::new() } else { folder.split('/').collect() };
-    for part in path.split('/') {
-        match part {
-            "" | "." => {}
-            ".." => drop(parts.pop()?),
-            part => parts.push(part),
+    let place = |value: NodeRef<'_>| {
+        let written = page.slice(value).trim_matches(['"', '\'']).split(['?', '#']).next()?;
+        let is_elsewhere = written.is_empty() || written.starts_with("//") || written.contains("://");
+        match written.strip_prefix('/') {
+            _ if is_elsewhere => None,
+            Some(from_root) => path_beside("", from_root),
+            None => path_beside(&page.module, written),
         }
-    }
-    parts.retain(|part| !part.is_empty());
-    Some(parts.join("/"))
+    };
+    written.filter_map(place).collect()
 }
 
 /// All files of the project in which names are understood.

@@ -7,7 +7,7 @@ use sieve_syntax::language::Language;
 
 use super::rules::settings_here;
 use crate::arguments::ExplainArguments;
-use crate::output::page::{beside_code, comment, comment_of, key, page};
+use crate::output::page::{beside_code, key, page, waiver, waiver_in};
 use crate::run::unknown_rule;
 use crate::screen::{FAINT, STRONG, Screen, TYPED, cells, level_style, safe, styled, wrapped};
 use crate::status::Status;
@@ -106,8 +106,7 @@ fn text(rule: RuleView<'_>, level: Level, values: &[String], screen: &mut Screen
     }
     heading("to live with it", screen)?;
     if rule.as_built_in().is_none_or(|rule| beside_code(rule).is_none()) {
-        let waiver = format!("{} sieve: waive {} because …", shown.comment, rule.name);
-        screen.line(format!("{:INDENT$}{}", "", styled(TYPED, &waiver)))?;
+        screen.line(format!("{:INDENT$}{}", "", styled(TYPED, &shown.waiver)))?;
     }
     screen.line(
         format!("{:INDENT$}{}", "", styled(TYPED, &format!("{} = \"off\"", key(rule.name))))
@@ -121,7 +120,7 @@ struct Shown<'r> {
     /// The code, and where it is, in words.
     right: Vec<(&'r str, String)>,
     silent: &'r str,
-    comment: &'static str,
+    waiver: String,
 }
 
 /// Code that a rule reports.
@@ -149,7 +148,7 @@ impl<'r> Shown<'r> {
                     first.wrong.iter().map(wrong).collect(),
                     first.right.iter().map(|code| (*code, String::new())).collect(),
                 );
-                Shown { wrong, right, silent: rule.silent, comment: comment(rule) }
+                Shown { wrong, right, silent: rule.silent, waiver: waiver(rule) }
             }
             Origin::House(rule) => {
                 let of_kind = |is_wrong: bool| rule.examples.iter().filter(move |one| one.is_wrong == is_wrong);
@@ -167,7 +166,7 @@ impl<'r> Shown<'r> {
                     } else {
                         "Where it cannot be known what a name of the query stands for."
                     },
-                    comment: comment_of(rule.languages.iter().copied()),
+                    waiver: waiver_in(rule.languages.iter().copied(), &rule.name),
                 }
             }
         }

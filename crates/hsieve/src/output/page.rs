@@ -68,11 +68,7 @@ pub fn markdown(rule: &Rule) -> String {
     }
     page += "## To live with it\n\n";
     if beside_code(rule).is_none() {
-        page += &block(
-            rule,
-            rule.examples[0].language,
-            &format!("{} sieve: waive {} because …\n", comment(rule), rule.name),
-        );
+        page += &block(rule, rule.examples[0].language, &(waiver(rule) + "\n"));
     }
     page + &format!("```toml\n[rules]\n{} = \"off\"\n```\n", rule.name)
 }
@@ -119,13 +115,18 @@ pub fn beside_code(rule: &Rule) -> Option<(&'static str, &'static str)> {
     }
 }
 
-/// What begins a comment in the code that a rule is about.
-pub fn comment(rule: &Rule) -> &'static str {
-    comment_of(rule.examples.iter().map(|example| example.language).chain(rule.languages.iter().copied()))
+/// A waiver of a rule, in a comment of the code that it is about.
+pub fn waiver(rule: &Rule) -> String {
+    let languages = rule.examples.iter().map(|example| example.language).chain(rule.languages.iter().copied());
+    waiver_in(languages, rule.name)
 }
 
-/// What begins a comment in the first of some languages that has any.
-pub fn comment_of(languages: impl IntoIterator<Item = Language>) -> &'static str {
-    let signs = languages.into_iter().map(|language| language.spec().line_comment);
-    signs.into_iter().find(|sign| !sign.is_empty()).unwrap_or("#")
+/// A waiver in a comment of the first of some languages that has any.
+pub fn waiver_in(languages: impl IntoIterator<Item = Language>, rule: &str) -> String {
+    let form = |language: Language| {
+        let spec = language.spec();
+        if spec.line_comment.is_empty() { spec.markup_comment } else { Some((spec.line_comment, "")) }
+    };
+    let (begin, end) = languages.into_iter().find_map(form).unwrap_or(("#", ""));
+    format!("{begin} sieve: waive {rule} because …{end}")
 }

@@ -6,7 +6,7 @@ use std::process::Command;
 
 use serde_json::Value;
 use sieve_meaning::project::Alone;
-use sieve_rules::{Input, accessible_names};
+use sieve_rules::Input;
 use sieve_syntax::language::Language;
 use sieve_syntax::text::Text;
 
@@ -141,7 +141,7 @@ fn what_has_no_name_for_rules_has_none_in_the_browser() {
     let tree = Language::Html.parse(&text);
     let input =
         Input { path: "names.html", language: Language::Html, text: &text, tree: &tree, names: None, others: &Alone };
-    let ours = accessible_names(&input);
+    let ours = input.accessible_names();
     let mut differing = Vec::new();
     for (number, name) in names {
         let line = number.parse().expect("a number");

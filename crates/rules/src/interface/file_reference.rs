@@ -25,7 +25,7 @@ pub fn file_beside(from: &str, reference: &str) -> Option<FileReference> {
 }
 
 /// A path that starts from the folder of a file; nothing for one that leads out of the code base.
-pub(crate) fn path_beside(from: &str, path: &str) -> Option<String> {
+pub fn path_beside(from: &str, path: &str) -> Option<String> {
     let folder = from.rsplit_once('/').map_or("", |(folder, _)| folder);
     let mut parts: Vec<&str> = Vec::new();
     for part in folder.split('/').chain(path.split('/')) {

@@ -11,7 +11,7 @@ use super::elements::input_type;
 use super::hidden::hides;
 use super::page::page_of;
 use super::{Tag, Value, is_blank};
-use crate::input::Input;
+use crate::interface::File;
 
 /// The name of an element.
 #[derive(Debug, Clone, PartialEq, Eq)]
@@ -94,23 +94,20 @@ pub(crate) fn name_with_content(tag: &Tag<'_>) -> Name {
 /// Roles that are named by what is in them ("WAI-ARIA 1.2", 5.2.8.5), of those that the rules about names look at.
 const NAMED_BY_CONTENT: [&str; 3] = ["button", "link", "heading"];
 
-/// The names that assistive technology reads out for the elements of a page, by where these begin, in bytes: empty where there is none.
-/// Elements whose name cannot be known are left out.
-pub fn accessible_names(input: &Input<'_>) -> BTreeMap<u32, String> {
-    input.with_file(|file| {
-        let tags = file.tree.nodes_of(Kind::Element).filter_map(|element| Tag::of(file, element));
-        let named = tags.filter_map(|tag| {
-            let by_content = tag.role().is_some_and(|role| NAMED_BY_CONTENT.contains(&&*role));
-            let name = if by_content { name_with_content(&tag) } else { name_without_content(&tag) };
-            let said = match name {
-                Name::Is(said) => said,
-                Name::None => String::new(),
-                Name::Unknown => return None,
-            };
-            Some((tag.element.span().start, said))
-        });
-        named.collect()
-    })
+/// The names of all elements, by where these begin, in bytes: empty where there is none. Elements whose name cannot be known are left out.
+pub(crate) fn names_of_elements(file: File<'_>) -> BTreeMap<u32, String> {
+    let tags = file.tree.nodes_of(Kind::Element).filter_map(|element| Tag::of(file, element));
+    let named = tags.filter_map(|tag| {
+        let by_content = tag.role().is_some_and(|role| NAMED_BY_CONTENT.contains(&&*role));
+        let name = if by_content { name_with_content(&tag) } else { name_without_content(&tag) };
+        let said = match name {
+            Name::Is(said) => said,
+            Name::None => String::new(),
+            Name::Unknown => return None,
+        };
+        Some((tag.element.span().start, said))
+    });
+    named.collect()
 }
 
 /// Whether a script may fill in an element or what is in it.
