@@ -228,24 +228,30 @@ enum TargetKind {
     Address(Address),
 }
 
-fn target(sources: &Sources, views: &[View<'_>], asked: &RenameRequest<'_>) -> Renamed<(usize, Target)> {
-    let shown = |path: &Path| path.display().to_string();
+/// The file of a place, and where in it that is; of the scripts of a page the one that the place is in.
+fn home_of(sources: &Sources, asked: &RenameRequest<'_>) -> Renamed<(usize, u32)> {
+    let wrong = |message: String| Err(CannotRename::Wrong(message));
     let Some(first) = sources.files.iter().find(|file| file.path == asked.path) else {
-        return Err(CannotRename::Wrong(format!("{} is no file in which names are understood", shown(asked.path))));
+        return wrong(format!("{} is no file in which names are understood", asked.path.display()));
     };
     let Some(offset) = first.text.lines().offset(first.text.source(), asked.place) else {
-        return Err(CannotRename::Wrong(format!("{} has no such place", first.shown)));
+        return wrong(format!("{} has no such place", first.shown));
     };
-    // Of the scripts of a page the one that the place is in.
     let is_home = |file: &source::Source| {
         let holds = || !file.tree.token_kind(file.tree.token_at(offset)).is_trivia();
         file.path == asked.path && (file.page.is_none() || holds())
     };
-    let Some(home) = sources.files.iter().position(is_home) else {
-        let message =
-            format!("no script of the page is at {}:{}:{}", first.shown, asked.place.line, asked.place.column);
-        return Err(CannotRename::Wrong(message));
-    };
+    match sources.files.iter().position(is_home) {
+        Some(home) => Ok((home, offset)),
+        None => {
+            let Place { line, column } = asked.place;
+            wrong(format!("no script of the page is at {}:{line}:{column}", first.shown))
+        }
+    }
+}
+
+fn target(sources: &Sources, views: &[View<'_>], asked: &RenameRequest<'_>) -> Renamed<(usize, Target)> {
+    let (home, offset) = home_of(sources, asked)?;
     let file = &sources.files[home];
     let token = file.tree.token_at(offset);
     let span = file.tree.token_span(token);

@@ -57,20 +57,33 @@ pub(super) fn binding(
         }
         spreading.stub_of(file)?;
     }
+    let modules: BTreeSet<usize> = spreading.done.iter().map(|(file, _)| *file).collect();
+    by_other_ways(sources, views, (home, id), (&old, new), &modules, edits)
+}
+
+/// Renames what uses the name in a way of the language that no import shows, and refuses where that cannot be known.
+fn by_other_ways(
+    sources: &Sources,
+    views: &[View<'_>],
+    (home, id): (usize, BindingId),
+    (old, new): (&str, &str),
+    modules: &BTreeSet<usize>,
+    edits: &mut Edits,
+) -> Renamed<()> {
     let traits = rename_traits_of(views[home].file.language);
     if traits.has_unfollowed_paths {
-        return elsewhere::nothing_means_it(views, home, id, &old);
+        return elsewhere::nothing_means_it(views, home, id, old);
     }
     if traits.opens_namespaces {
         namespaced::not_in_other_part(views, home, id)?;
         if namespaced::is_type(&views[home], id) {
-            TypeName { views, home: (home, id), old: &old, new }.spread_in_namespaces(edits)?;
+            TypeName { views, home: (home, id), old, new }.spread_in_namespaces(edits)?;
         }
         return Ok(());
     }
     if traits.names_package {
         if packaged::is_type(&views[home], id) {
-            TypeName { views, home: (home, id), old: &old, new }.spread(edits)?;
+            TypeName { views, home: (home, id), old, new }.spread(edits)?;
         }
         return Ok(());
     }
@@ -78,16 +91,15 @@ pub(super) fn binding(
         let binding = views[home].names.binding(id);
         // What an import is called is seen in its file alone.
         if binding.scope == ScopeId::FILE && !views[home].is_import(id) {
-            PackageName { sources, views, home, old: &old, new }.spread(edits)?;
+            PackageName { sources, views, home, old, new }.spread(edits)?;
         }
         return Ok(());
     }
     if is_of_file(&views[home], id) {
-        let modules: BTreeSet<usize> = spreading.done.iter().map(|(file, _)| *file).collect();
-        put_together(views, &old)?;
-        Audit { sources, views, modules: &modules, old: &old }.check(home, id)?;
+        put_together(views, old)?;
+        Audit { sources, views, modules, old }.check(home, id)?;
         if traits.is_in_pages {
-            script::spread(views, home, (&old, new), edits)?;
+            script::spread(views, home, (old, new), edits)?;
         }
     }
     Ok(())
