@@ -3,7 +3,7 @@
 use std::cell::{OnceCell, RefCell};
 use std::rc::Rc;
 
-use rustc_hash::FxHashMap;
+use rustc_hash::{FxHashMap, FxHashSet};
 use sieve_syntax::language::Language;
 use sieve_syntax::text::Text;
 use sieve_syntax::tree::{Kind, NodeId, NodeRef, Role, Tree};
@@ -59,6 +59,8 @@ pub struct Calls<'c, 't> {
     callees: RefCell<FxHashMap<NodeId, Option<Rc<Callee>>>>,
     definitions: RefCell<FxHashMap<BindingId, Rc<Definition>>>,
     members: OnceCell<Members>,
+    /// The classes on which others are built beside more, by their names.
+    mixed: OnceCell<FxHashSet<Box<str>>>,
     /// What calls of methods of the file run, by the method.
     methods: RefCell<FxHashMap<NodeId, Rc<Callee>>>,
     referred: RefCell<FxHashMap<NodeId, Option<Rc<str>>>>,
@@ -89,6 +91,7 @@ impl<'c, 't> Calls<'c, 't> {
             callees: RefCell::default(),
             definitions: RefCell::default(),
             members: OnceCell::new(),
+            mixed: OnceCell::new(),
             methods: RefCell::default(),
             referred: RefCell::default(),
         }
@@ -146,8 +149,11 @@ impl<'c, 't> Calls<'c, 't> {
 
     /// What a call runs, as far as its file says; nothing where nobody can know.
     fn find(&self, call: NodeRef<'t>) -> Option<Called> {
-        let callee = call.child(Role::Callee)?;
-        let is_new = call.kind() == Kind::New;
+        let written = call.child(Role::Callee)?;
+        // What makes the part of an object that its base has takes what making an object of the base takes.
+        let of_base = self.base_made_by(written);
+        let callee = of_base.unwrap_or(written);
+        let is_new = call.kind() == Kind::New || of_base.is_some();
         if let Some(method) = self.own_method(callee) {
             return Some(Called::Known(method));
         }
@@ -284,6 +290,43 @@ impl<'c, 't> Calls<'c, 't> {
             || class.child(Role::Arguments).is_some_and(|bases| bases.children().next().is_some())
             || self.members().only(class.id(), "__new__").is_some();
         (!is_changed).then_some(class)
+    }
+
+    /// The only class that the class around is built on, where a call is of its constructor: `super().__init__(…)`, `super(…)`. A class
+    /// that is mixed into others is followed by what those are built on as well.
+    fn base_made_by(&self, callee: NodeRef<'t>) -> Option<NodeRef<'t>> {
+        let calls_constructor = match callee.kind() {
+            Kind::Super => true,
+            Kind::Member => {
+                let object = callee.child(Role::Object).filter(|object| object.kind() == Kind::Call)?;
+                self.language == Language::Python
+                    && self.text.slice(object.span()) == "super()"
+                    && self.text.slice(callee.child(Role::Name)?.span()) == "__init__"
+            }
+            _ => false,
+        };
+        if !calls_constructor {
+            return None;
+        }
+        let is_class = |kind: Kind| matches!(kind, Kind::Class | Kind::ClassExpression);
+        let method = callee.ancestors().find(|around| around.kind() == Kind::Function || is_class(around.kind()))?;
+        let class = method.parent()?.parent().filter(|class| is_class(class.kind()))?;
+        let bases = class.child(Role::Arguments)?;
+        let mut all = bases.children();
+        let base = all.next().filter(|_| all.next().is_none())?;
+        let is_mixed_in = class.child(Role::Name).is_some_and(|name| self.text.slice(name.span()).ends_with("Mixin"));
+        (matches!(base.kind(), Kind::Name | Kind::Member) && !is_mixed_in && !self.is_mixed(class)).then_some(base)
+    }
+
+    /// Whether a class of the file is built on another one and on more beside it.
+    fn is_mixed(&self, class: NodeRef<'t>) -> bool {
+        let text = self.text;
+        let mixed = self.mixed.get_or_init(|| {
+            let all = self.tree.nodes_of(Kind::Class).filter_map(|other| other.child(Role::Arguments));
+            let several = all.filter(|bases| bases.children().nth(1).is_some());
+            several.flat_map(NodeRef::children).map(|base| text.slice(base.span()).into()).collect()
+        });
+        class.child(Role::Name).is_some_and(|name| mixed.contains(text.slice(name.span())))
     }
 
     /// Whether a method only represents those of the classes further down: it raises, or does nothing.

@@ -57,14 +57,14 @@ impl NameForm {
         })
     }
 
+    /// What is odd about a name. Most have the form: the lists are read for the others alone.
     fn oddity(&self, name: &str) -> Option<Oddity<'_>> {
         let is = |list: &[String]| list.iter().any(|known| known == name);
-        if is(&self.always) {
-            return None;
-        }
-        if is(&self.never) {
-            return Some(Oddity::Never);
-        }
+        let odd = if is(&self.never) { Some(Oddity::Never) } else { self.oddity_of_form(name) };
+        odd.filter(|_| !is(&self.always))
+    }
+
+    fn oddity_of_form(&self, name: &str) -> Option<Oddity<'_>> {
         let Some(inner) = name.trim_start_matches('_').strip_prefix(&*self.prefix) else { return Some(Oddity::Prefix) };
         let Some(inner) = inner.strip_suffix(&*self.suffix) else { return Some(Oddity::Suffix) };
         if !self.styles.is_empty() && !self.styles.iter().any(|style| style.fits(inner)) {

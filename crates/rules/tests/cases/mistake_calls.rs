@@ -3,6 +3,48 @@
 use crate::bench::Bench;
 
 #[test]
+fn what_a_base_is_made_with_is_counted() {
+    let bench = Bench::python("argument-count");
+    bench.finds(
+        "
+        class Boat:
+            def __init__(self, name, deck):
+                self.name, self.deck = name, deck
+
+
+        class Ferry(Boat):
+            def __init__(self, name):
+                «super().__init__(name)
+
+
+        class Barge(Boat):
+            def __init__(self, name):
+                super().__init__(name, 1, «2)
+
+
+        class Tug(Boat):
+            def __init__(self, name, *rest):
+                super().__init__(name, *rest)
+                super().__init__(name, deck=3)
+        ",
+    );
+    bench.passes(&[
+        // Another class decides what is next.
+        "class A:\n    def __init__(self):\n        self.a = 1\n\n\nclass B(A):\n    def __init__(self, b):\n        super().__init__(b)\n\n\nclass C(B, Quay):\n    pass\n",
+        "class A:\n    def __init__(self):\n        self.a = 1\n\n\nclass DeckMixin(A):\n    def __init__(self, b):\n        super().__init__(b)\n",
+        "class A:\n    def __init__(self):\n        self.a = 1\n\n\nclass B(A, Quay):\n    def __init__(self, b):\n        super().__init__(b)\n",
+        "class A:\n    def __init__(self):\n        self.a = 1\n\n\nclass B(A):\n    def moor(self):\n        super(A, self).__init__(3)\n        super().moor(3)\n",
+    ]);
+    Bench::javascript("argument-count").finds(
+        "
+        class Boat { constructor(name) { this.name = name; } }
+        class Ferry extends Boat { constructor(name) { super(name, «2); } }
+        class Barge extends Boat { constructor(name) { super(name); const later = () => super.moor(1, 2); later(); } }
+        ",
+    );
+}
+
+#[test]
 fn arguments_of_python_functions_are_counted() {
     let bench = Bench::python("argument-count");
     bench.finds(

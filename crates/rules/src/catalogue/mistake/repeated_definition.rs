@@ -87,7 +87,8 @@ fn check(context: &mut Context, holder: NodeRef) {
     let statements = holder.children();
     let all: Vec<(NodeRef, u8)> =
         statements.flat_map(|statement| defined(file, statement, in_class.is_some(), is_enum)).collect();
-    if all.is_empty() {
+    // One name alone is repeated by parameters at most, and those only where blocks have names of their own.
+    if all.is_empty() || all.len() == 1 && file.traits.word_operators {
         return;
     }
     let mut seen: FxHashMap<(&str, u8), NodeRef> = FxHashMap::default();
