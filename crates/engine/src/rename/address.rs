@@ -67,7 +67,7 @@ pub(super) fn target(views: &[View<'_>], home: usize, span: Span) -> Renamed<Opt
     }
     let parts = parts(views);
     let found = match parts.iter().find(|part| part.index == home) {
-        Some(part) => at_place(part, span),
+        Some(part) => at_place(&parts, part, span),
         None if gives_values(&view.file.module) => given_value(view, span),
         None => None,
     };
@@ -82,7 +82,7 @@ pub(super) fn target(views: &[View<'_>], home: usize, span: Span) -> Renamed<Opt
 }
 
 /// The declaration, the use or the argument that a place is in.
-fn at_place(part: &Part<'_, '_>, span: Span) -> Option<(Address, NodeId)> {
+fn at_place(parts: &[Part<'_, '_>], part: &Part<'_, '_>, span: Span) -> Option<(Address, NodeId)> {
     let tree = &part.view.file.tree;
     let folder = folder_of(part.view).to_string();
     let is_at = |node: NodeId| tree.node(node).span().contains(span);
@@ -92,12 +92,12 @@ fn at_place(part: &Part<'_, '_>, span: Span) -> Option<(Address, NodeId)> {
     }
     for used in &part.file.used {
         if let Some(output) = used.output.filter(|output| is_at(*output)) {
-            let call = part.file.calls.iter().find(|call| call.address == used.address)?;
-            let name = part.view.file.slice(tree.node(output));
-            return Some((
-                Address { folder: called_folder(part.view, call)?, address: format!("output.{name}") },
-                output,
-            ));
+            // The call may be in any file of the folder.
+            let beside = parts.iter().filter(|other| folder_of(other.view) == folder);
+            let calls = beside.flat_map(|other| other.file.calls.iter().map(move |call| (other.view, call)));
+            let (view, call) = calls.into_iter().find(|(_, call)| call.address == used.address)?;
+            let address = format!("output.{}", part.view.file.slice(tree.node(output)));
+            return Some((Address { folder: called_folder(view, call)?, address }, output));
         }
         if let Some(name) = tree.node(used.node).child(Role::Name).filter(|name| is_at(name.id())) {
             return Some((own(&used.address), name.id()));
@@ -142,8 +142,9 @@ pub(super) fn spread(
         }
         edits[part.index].extend(in_module(part, of, asked.new));
     }
+    let calls = calls_of(&parts, of);
     for part in &parts {
-        edits[part.index].extend(in_caller(part, of, asked.new));
+        edits[part.index].extend(in_caller(part, &calls, of, asked.new));
     }
     if let Some(name) = of.name_as("var") {
         in_values(views, &parts, (of, name), asked.new, edits)?;
@@ -177,21 +178,28 @@ fn in_module(part: &Part<'_, '_>, of: &Address, new: &str) -> Vec<Edit> {
     declared.chain(names.map(|name| Edit::replace(name.span(), new))).collect()
 }
 
-/// The arguments and outputs in a file that calls the module.
-fn in_caller(part: &Part<'_, '_>, of: &Address, new: &str) -> Vec<Edit> {
+/// The calls of the module, by the folders that they are in: what is called in one file is known in all files beside it.
+fn calls_of<'v>(parts: &'v [Part<'_, '_>], of: &Address) -> BTreeSet<(&'v str, &'v str)> {
+    let all = parts.iter().flat_map(|part| part.file.calls.iter().map(move |call| (part.view, call)));
+    let own = all.filter(|(view, call)| called_folder(view, call).as_deref() == Some(&*of.folder));
+    own.map(|(view, call)| (folder_of(view), call.address.as_str())).collect()
+}
+
+/// The arguments and outputs in a file of a folder that calls the module.
+fn in_caller(part: &Part<'_, '_>, calls: &BTreeSet<(&str, &str)>, of: &Address, new: &str) -> Vec<Edit> {
     let tree = &part.view.file.tree;
-    let calls = part.file.calls.iter().filter(|call| called_folder(part.view, call).as_deref() == Some(&*of.folder));
-    let mut found = Vec::new();
-    for call in calls {
-        if let Some(name) = of.name_as("var") {
-            let given = call.given.iter().filter(|(own, _)| own == name);
-            found.extend(given.filter_map(|(_, node)| target_of(tree.node(*node))).map(NodeRef::span));
-        }
-        if let Some(name) = of.name_as("output") {
-            let used = part.file.used.iter().filter(|used| used.address == call.address);
-            let outputs = used.filter_map(|used| used.output).map(|output| tree.node(output));
-            found.extend(outputs.filter(|output| part.view.file.slice(*output) == name).map(NodeRef::span));
-        }
+    let folder = folder_of(part.view);
+    let is_call = |address: &str| calls.contains(&(folder, address));
+    let mut found: Vec<Span> = Vec::new();
+    if let Some(name) = of.name_as("var") {
+        let own = part.file.calls.iter().filter(|call| is_call(&call.address));
+        let given = own.flat_map(|call| &call.given).filter(|(own, _)| own == name);
+        found.extend(given.filter_map(|(_, node)| target_of(tree.node(*node))).map(NodeRef::span));
+    }
+    if let Some(name) = of.name_as("output") {
+        let used = part.file.used.iter().filter(|used| is_call(&used.address));
+        let outputs = used.filter_map(|used| used.output).map(|output| tree.node(output));
+        found.extend(outputs.filter(|output| part.view.file.slice(*output) == name).map(NodeRef::span));
     }
     found.into_iter().map(|span| Edit::replace(span, new)).collect()
 }

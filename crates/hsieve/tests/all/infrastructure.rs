@@ -234,6 +234,14 @@ fn outputs_and_local_values_are_renamed_where_they_are_used() {
     let after = renamed(&pier(), "main.tf:8:24", "lights", &[]);
     assert_eq!(after[0], CALLER.replace("pier.lamps", "pier.lights"));
     assert_eq!(after[1], LIGHTS.replace("output \"lamps\"", "output \"lights\""));
+    // The call and what it gives out may be in two files of a folder.
+    let mut apart = pier().to_vec();
+    apart.push(("shown.tf", "output \"lamps\" {\n  value = module.pier.lamps\n}\n"));
+    for place in ["shown.tf:2:24", "pier/lights.tf:11:10", "main.tf:8:24"] {
+        let after = renamed(&apart, place, "lights", &[]);
+        assert_eq!(after[0], CALLER.replace("pier.lamps", "pier.lights"), "{place}");
+        assert_eq!(after[5], "output \"lamps\" {\n  value = module.pier.lights\n}\n", "{place}");
+    }
     let local = renamed(&pier(), "pier/lights.tf:7:3", "hours", &[]);
     assert_eq!(local[1], LIGHTS.replace("local.tides", "local.hours").replace("  tides = [1", "  hours = [1"));
 }
