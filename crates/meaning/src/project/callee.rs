@@ -292,19 +292,13 @@ impl<'c, 't> Calls<'c, 't> {
         (!is_changed).then_some(class)
     }
 
-    /// The only class that the class around is built on, where a call is of its constructor: `super().__init__(…)`, `super(…)`. A class
+    /// The only class that the class around is built on, where a call is of its constructor: `super().__init__(…)`. A class
     /// that is mixed into others is followed by what those are built on as well.
     fn base_made_by(&self, callee: NodeRef<'t>) -> Option<NodeRef<'t>> {
-        let calls_constructor = match callee.kind() {
-            Kind::Super => true,
-            Kind::Member => {
-                let object = callee.child(Role::Object).filter(|object| object.kind() == Kind::Call)?;
-                self.language == Language::Python
-                    && self.text.slice(object.span()) == "super()"
-                    && self.text.slice(callee.child(Role::Name)?.span()) == "__init__"
-            }
-            _ => false,
-        };
+        let object = callee.child(Role::Object).filter(|object| object.kind() == Kind::Call)?;
+        let calls_constructor = self.language == Language::Python
+            && self.text.slice(object.span()) == "super()"
+            && self.text.slice(callee.child(Role::Name)?.span()) == "__init__";
         if !calls_constructor {
             return None;
         }

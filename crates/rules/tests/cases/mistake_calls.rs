@@ -35,13 +35,6 @@ fn what_a_base_is_made_with_is_counted() {
         "class A:\n    def __init__(self):\n        self.a = 1\n\n\nclass B(A, Quay):\n    def __init__(self, b):\n        super().__init__(b)\n",
         "class A:\n    def __init__(self):\n        self.a = 1\n\n\nclass B(A):\n    def moor(self):\n        super(A, self).__init__(3)\n        super().moor(3)\n",
     ]);
-    Bench::javascript("argument-count").finds(
-        "
-        class Boat { constructor(name) { this.name = name; } }
-        class Ferry extends Boat { constructor(name) { super(name, «2); } }
-        class Barge extends Boat { constructor(name) { super(name); const later = () => super.moor(1, 2); later(); } }
-        ",
-    );
 }
 
 #[test]
