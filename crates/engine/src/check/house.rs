@@ -7,8 +7,9 @@ use sieve_syntax::text::Text;
 use sieve_syntax::tree::Tree;
 
 use super::FileOutcome;
+use super::ask::ask;
 use super::layers::house_in_layers;
-use super::text::{ask, drop_leading, held};
+use super::text::{drop_leading, held};
 use super::view::View;
 use crate::hold::baseline::Identities;
 use crate::join::Waiting;

@@ -1,5 +1,6 @@
 //! One text: parsed, named, given to the rules, and its waivers; what comes of that is a report of this file alone.
 
+mod ask;
 mod house;
 mod layers;
 pub(crate) mod load;

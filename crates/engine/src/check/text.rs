@@ -5,23 +5,22 @@ use std::collections::BTreeSet;
 use jiff::civil::Date;
 use sieve_meaning::names::Names;
 use sieve_meaning::names_of;
-use sieve_meaning::project::{Linker, Others};
 use sieve_rules as rules;
 use sieve_rules::copies::Window;
-use sieve_rules::{FileReference, FixKind, Input, Share, Sizes, Unless, UsualStyle};
+use sieve_rules::{FileReference, FixKind, Share, Sizes, Unless, UsualStyle};
 use sieve_syntax::language::{Layer, views};
 use sieve_syntax::text::Text;
 use sieve_syntax::tree::Tree;
 
+use crate::check::ask::{Found, Source, ask};
 use crate::check::layers::sift_layers;
 use crate::check::schemas::check_schemas;
 use crate::check::view::View;
 use crate::hold::baseline::{Identities, Scopes};
 use crate::hold::waiver::{Waivers, hold_back, hold_by_settings, upkeep_findings};
-use crate::join::{Asked, Facts, Waiting};
+use crate::join::{Facts, Waiting};
 use crate::outcome::{Finding, UnsurePlace, WaiverNote};
 use crate::subject::{Subject, Wants};
-use crate::workspace::modules::ModulesOf;
 
 /// What the rules found in one file.
 #[derive(Debug)]
@@ -107,12 +106,6 @@ fn is_shared(text: &Text, subject: &Subject<'_>) -> bool {
     subject.is_alone && text.source().len() >= SHARED && is_in_pool()
 }
 
-/// A text with its tree.
-pub(super) type Source<'s> = (&'s Text, &'s Tree);
-
-/// What the rules found in a text, and what they asked of other files.
-type Found = (rules::Report, Asked);
-
 /// Runs all rules over a text on threads: while one finds out what names represent, others run the rules to which they are nothing.
 fn look_in_shares<'s>(source: Source<'s>, subject: &Subject<'_>) -> (Option<Names<'s>>, Found) {
     let without = |share| move || run_share(source, subject, None, share);
@@ -137,23 +130,6 @@ fn look<'s>(source: Source<'s>, subject: &Subject<'_>, share: Share) -> (Option<
 
 fn run_share(source: Source<'_>, subject: &Subject<'_>, names: Option<&Names<'_>>, share: Share) -> Found {
     ask(source, subject, names, |input| rules::run_share_on(input, subject.settings.dispatch(), share))
-}
-
-/// Runs rules over a text; also what they asked of other files, where those have not answered yet.
-pub(super) fn ask(
-    (text, tree): Source<'_>,
-    subject: &Subject<'_>,
-    names: Option<&Names<'_>>,
-    run: impl FnOnce(&Input<'_>) -> rules::Report,
-) -> Found {
-    let language = subject.language;
-    let modules = ModulesOf::new(&subject.index.modules, subject.project, language);
-    let path = subject.rooted_path();
-    let linker = Linker { language, path: &path, modules: &modules };
-    let asked = Asked::of(language);
-    let others: &dyn Others = if subject.asks_others { &linker } else { &asked };
-    let report = run(&Input { path: &path, language, text, tree, names, others });
-    (report, asked)
 }
 
 /// Holds back what the waivers of a text and its settings cover, adds what is to be said of the waivers, and puts all in order; gives the

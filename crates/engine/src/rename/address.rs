@@ -22,7 +22,7 @@ pub(super) struct Address {
 
 impl Address {
     fn name(&self) -> &str {
-        last_of(&self.address)
+        self.address.rsplit('.').next().unwrap_or(&self.address)
     }
 
     /// The address with another name.
@@ -34,10 +34,6 @@ impl Address {
     fn name_as(&self, kind: &str) -> Option<&str> {
         self.address.strip_prefix(kind)?.strip_prefix('.')
     }
-}
-
-fn last_of(address: &str) -> &str {
-    address.rsplit('.').next().unwrap_or(address)
 }
 
 /// A file that is a part of a module.
@@ -84,7 +80,7 @@ pub(super) fn target(views: &[View<'_>], home: usize, span: Span) -> Renamed<Opt
 /// The declaration, the use or the argument that a place is in.
 fn at_place(parts: &[Part<'_, '_>], part: &Part<'_, '_>, span: Span) -> Option<(Address, NodeId)> {
     let tree = &part.view.file.tree;
-    let folder = folder_of(part.view).to_string();
+    let folder = part.view.file.folder().to_string();
     let is_at = |node: NodeId| tree.node(node).span().contains(span);
     let own = |address: &str| Address { folder: folder.clone(), address: address.to_string() };
     if let Some(declared) = part.file.declared.iter().find(|one| is_at(one.name)) {
@@ -93,7 +89,7 @@ fn at_place(parts: &[Part<'_, '_>], part: &Part<'_, '_>, span: Span) -> Option<(
     for used in &part.file.used {
         if let Some(output) = used.output.filter(|output| is_at(*output)) {
             // The call may be in any file of the folder.
-            let beside = parts.iter().filter(|other| folder_of(other.view) == folder);
+            let beside = parts.iter().filter(|other| other.view.file.folder() == folder);
             let calls = beside.flat_map(|other| other.file.calls.iter().map(move |call| (other.view, call)));
             let (view, call) = calls.into_iter().find(|(_, call)| call.address == used.address)?;
             let address = format!("output.{}", part.view.file.slice(tree.node(output)));
@@ -114,11 +110,11 @@ fn at_place(parts: &[Part<'_, '_>], part: &Part<'_, '_>, span: Span) -> Option<(
 fn given_value(view: &View<'_>, span: Span) -> Option<(Address, NodeId)> {
     let name = values(view).find(|name| name.span() == span)?;
     let address = format!("var.{}", view.file.slice(name));
-    Some((Address { folder: folder_of(view).to_string(), address }, name.id()))
+    Some((Address { folder: view.file.folder().to_string(), address }, name.id()))
 }
 
 fn declares(part: &Part<'_, '_>, of: &Address) -> bool {
-    folder_of(part.view) == of.folder && part.file.declared.iter().any(|one| one.address == of.address)
+    part.view.file.folder() == of.folder && part.file.declared.iter().any(|one| one.address == of.address)
 }
 
 /// Renames what has an address, wherever it is declared and used.
@@ -135,7 +131,7 @@ pub(super) fn spread(
     let parts = parts(views);
     all_is_known(sources, &parts, of)?;
     let wanted = of.called(asked.new);
-    for part in parts.iter().filter(|part| folder_of(part.view) == of.folder) {
+    for part in parts.iter().filter(|part| part.view.file.folder() == of.folder) {
         if let Some(taken) = part.file.declared.iter().find(|one| one.address == wanted) {
             let span = part.view.file.tree.node(taken.name).span();
             return refused(format!("{wanted} is declared already"), part.view, span);
@@ -155,7 +151,7 @@ pub(super) fn spread(
 
 /// Refuses where a file of the module cannot be read, or another one may use it in a way that is not followed.
 fn all_is_known(sources: &Sources, parts: &[Part<'_, '_>], of: &Address) -> Renamed<()> {
-    for part in parts.iter().filter(|part| folder_of(part.view) == of.folder) {
+    for part in parts.iter().filter(|part| part.view.file.folder() == of.folder) {
         if let Some(fault) = part.view.file.tree.faults().first() {
             return refused("a file of the module has a syntax fault".into(), part.view, fault.span);
         }
@@ -182,13 +178,13 @@ fn in_module(part: &Part<'_, '_>, of: &Address, new: &str) -> Vec<Edit> {
 fn calls_of<'v>(parts: &'v [Part<'_, '_>], of: &Address) -> BTreeSet<(&'v str, &'v str)> {
     let all = parts.iter().flat_map(|part| part.file.calls.iter().map(move |call| (part.view, call)));
     let own = all.filter(|(view, call)| called_folder(view, call).as_deref() == Some(&*of.folder));
-    own.map(|(view, call)| (folder_of(view), call.address.as_str())).collect()
+    own.map(|(view, call)| (view.file.folder(), call.address.as_str())).collect()
 }
 
 /// The arguments and outputs in a file of a folder that calls the module.
 fn in_caller(part: &Part<'_, '_>, calls: &BTreeSet<(&str, &str)>, of: &Address, new: &str) -> Vec<Edit> {
     let tree = &part.view.file.tree;
-    let folder = folder_of(part.view);
+    let folder = part.view.file.folder();
     let is_call = |address: &str| calls.contains(&(folder, address));
     let mut found: Vec<Span> = Vec::new();
     if let Some(name) = of.name_as("var") {
@@ -212,9 +208,9 @@ fn in_values(
     new: &str,
     edits: &mut Edits,
 ) -> Renamed<()> {
-    let modules: BTreeSet<&str> = parts.iter().map(|part| folder_of(part.view)).collect();
+    let modules: BTreeSet<&str> = parts.iter().map(|part| part.view.file.folder()).collect();
     for (index, view) in views.iter().enumerate().filter(|(_, view)| !is_of_module(&view.file.module)) {
-        let is_of_another = modules.contains(folder_of(view)) && folder_of(view) != of.folder;
+        let is_of_another = modules.contains(view.file.folder()) && view.file.folder() != of.folder;
         let own: Vec<NodeRef> = values(view).filter(|one| view.file.slice(*one) == name).collect();
         if !gives_values(&view.file.module) {
             // Tests of a module give it values, and use what it declares.
@@ -227,7 +223,7 @@ fn in_values(
             if let Some((_, span)) = tokens.find(named).filter(|_| is_near) {
                 return refused(format!("\"{name}\" may be the variable here"), view, span);
             }
-        } else if folder_of(view) == of.folder {
+        } else if view.file.folder() == of.folder {
             edits[index].extend(own.into_iter().map(|name| Edit::replace(name.span(), new)));
         } else if let Some(one) = own.first().filter(|_| !is_of_another) {
             return refused(format!("it is not known which module gets this value of \"{name}\""), view, one.span());
@@ -240,7 +236,7 @@ fn in_values(
 fn keep_what_is_there(parts: &[Part<'_, '_>], of: &Address, wanted: &str, edits: &mut Edits) {
     let Some(part) = parts.iter().find(|part| declares(part, of)) else { return };
     let source = part.view.file.text.source();
-    let line_end = if source.contains("\r\n") { "\r\n" } else { "\n" };
+    let line_end = part.view.file.text.lines().ending(source).as_str();
     let Some(block) = move_block(&of.address, wanted, line_end) else { return };
     let before = if source.ends_with('\n') { "" } else { line_end };
     edits[part.index].push(Edit::insert(source.len() as u32, format!("{before}{line_end}{block}")));
@@ -262,11 +258,6 @@ fn inside(view: &View<'_>, label: NodeRef<'_>) -> Span {
     let span = label.span();
     let quote = u32::from(view.file.slice(label).starts_with('"'));
     Span::new(span.start + quote, span.end - quote)
-}
-
-/// The folder of a file, from the root of the project.
-fn folder_of<'v>(view: &'v View<'_>) -> &'v str {
-    view.file.module.rsplit_once('/').map_or("", |(folder, _)| folder)
 }
 
 /// The folder of a module that a file calls, from the root of the project; nothing for one that is elsewhere.

@@ -355,7 +355,7 @@ fn fixed_files(sources: &Sources, edits: &Edits, moved: Option<&(PathBuf, PathBu
         sorted.dedup_by_key(|edit| edit.span);
         let text = Text::with_encoding(apply_edits(file.text.source(), &sorted), file.text.encoding());
         let refused = |why: &str| CannotRename::Refused(format!("{}: {why}", file.shown), Vec::new());
-        if file.faults_of(&text) > file.faults_of(&file.text) {
+        if file.is_broken_by(&text) {
             return Err(refused("the new name would break the syntax"));
         }
         let Some(after) = text.encode() else { return Err(refused("the new name has no form in the file's encoding")) };

@@ -1,7 +1,5 @@
 //! Names of a package that is a folder: its files use them without importing anything, others through the name of the package.
 
-use std::path::Path;
-
 use sieve_meaning::folder_module::FolderForm;
 use sieve_meaning::names::{Resolution, ScopeId};
 use sieve_meaning::renaming::places;
@@ -60,7 +58,7 @@ impl PackageName<'_, '_> {
 
     /// Whether a file is in the same folder and says that it belongs to the same package.
     fn is_sibling(&self, view: &View<'_>) -> bool {
-        folder_of(view) == folder_of(self.home()) && package_of(view) == package_of(self.home())
+        view.file.folder() == self.home().file.folder() && package_of(view) == package_of(self.home())
     }
 
     /// What comments for a compiler or files of an assembler do with a name is not followed.
@@ -119,7 +117,8 @@ impl PackageName<'_, '_> {
     fn in_other_package(&self, view: &View<'_>, own_path: Option<&str>, edits: &mut Vec<Edit>) -> Renamed<()> {
         for item in view.import_items() {
             let path = item.child(Role::Module).map_or("", |path| view.file.slice(path).trim_matches(['"', '`']));
-            let Some(folder) = folder_of(self.home()).rsplit('/').next().filter(|folder| path.ends_with(folder)) else {
+            let Some(folder) = self.home().file.folder().rsplit('/').next().filter(|folder| path.ends_with(folder))
+            else {
                 continue;
             };
             match own_path {
@@ -165,11 +164,6 @@ impl PackageName<'_, '_> {
         });
         used.map(|name| Edit::replace(name.span(), self.new)).collect()
     }
-}
-
-/// The folder of a file, from the root of the project.
-fn folder_of<'v>(view: &'v View<'_>) -> &'v str {
-    Path::new(&view.file.module).parent().and_then(Path::to_str).unwrap_or_default()
 }
 
 /// The package that a file says it belongs to.

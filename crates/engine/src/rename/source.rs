@@ -46,6 +46,8 @@ pub(super) struct Page {
     pub(super) language: Language,
     /// The scripts that it loads, from the root of the project.
     pub(super) loads: Vec<String>,
+    /// How many faults it has, with those in all that it holds.
+    faults: usize,
 }
 
 impl Source {
@@ -65,8 +67,9 @@ impl Source {
         if !traits_of(self.language).is_page {
             return vec![self];
         }
-        let page = Page { language: self.language, loads: loaded_scripts(&self) };
-        let layers = self.language.layers(&self.text, &self.tree).into_iter().filter(|layer| family(layer.language));
+        let layers = self.language.layers(&self.text, &self.tree);
+        let faults = all_faults(self.language, &self.tree, &layers);
+        let page = Page { language: self.language, loads: loaded_scripts(&self), faults };
         let script = |layer: Layer| Source {
             path: self.path.clone(),
             shown: Arc::clone(&self.shown),
@@ -78,16 +81,28 @@ impl Source {
             read_only: self.read_only,
             page: Some(page.clone()),
         };
-        layers.map(script).collect()
+        layers.into_iter().filter(|layer| family(layer.language)).map(script).collect()
     }
 
-    /// How many faults a text has that takes the place of this one's.
-    pub(super) fn faults_of(&self, text: &Text) -> usize {
-        let language = self.page.as_ref().map_or(self.language, |page| page.language);
+    /// Whether a text that takes the place of this one has more faults.
+    pub(super) fn is_broken_by(&self, text: &Text) -> bool {
+        let (language, before) = match &self.page {
+            Some(page) => (page.language, page.faults),
+            None => (self.language, self.tree.faults().len()),
+        };
         let tree = language.parse(text);
-        let layers = language.layers(text, &tree);
-        views(language, &tree, &layers).map(|(_, tree)| tree.faults().len()).sum()
+        all_faults(language, &tree, &language.layers(text, &tree)) > before
     }
+
+    /// Its folder, from the root of the project.
+    pub(super) fn folder(&self) -> &str {
+        self.module.rsplit_once('/').map_or("", |(folder, _)| folder)
+    }
+}
+
+/// How many faults a file has, with those in all that it holds.
+fn all_faults(language: Language, tree: &Tree, layers: &[Layer]) -> usize {
+    views(language, tree, layers).map(|(_, tree)| tree.faults().len()).sum()
 }
 
 /// The scripts of the project that a page loads by `<script src="…">`.

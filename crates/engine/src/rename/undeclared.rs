@@ -27,11 +27,15 @@ pub(super) fn may_become_here(view: &View<'_>, id: BindingId, old: &str, new: &s
     })
 }
 
+/// The uses of names that nothing in the file declares.
+pub(super) fn open<'v>(view: &'v View<'_>) -> impl Iterator<Item = &'v Reference> {
+    view.names.references().filter(|one| !matches!(one.resolution, Resolution::Binding(_)))
+}
+
 /// Renames the uses of a name that nothing in the file declares, of those that may mean what is renamed.
 pub(super) fn uses(view: &View<'_>, old: &str, new: &str, may_mean: impl Fn(&Reference) -> bool) -> Renamed<Vec<Edit>> {
     let mut found = Vec::new();
-    let open = view.names.references().filter(|one| !matches!(one.resolution, Resolution::Binding(_)));
-    for reference in open.filter(|one| may_mean(one)) {
+    for reference in open(view).filter(|one| may_mean(one)) {
         let name = view.names.text(reference.name);
         if name == new {
             return refused(means_another(old, new), view, reference.span);

@@ -30,8 +30,7 @@ pub(super) fn add(
         let settings = request.settings.for_file(path)?;
         let language = discover::language_of(&*request.project.files, path, &settings);
         let has_names = language.is_some_and(|language| Language::WITH_NAMES.contains(&language));
-        let name = path.file_name().and_then(|name| name.to_str()).unwrap_or_default();
-        let has_module = language.and_then(|language| FolderForm::of_file(language, name)).is_some();
+        let has_module = language.zip(path.to_str()).and_then(|(own, path)| FolderForm::of_file(own, path)).is_some();
         Ok(has_names || has_module || settings.dispatch().house_asks_files())
     };
     let matter: Vec<bool> = changes.files.keys().map(may_matter).collect::<Result<_, SettingsError>>()?;

@@ -123,10 +123,7 @@ pub fn waiver(rule: &Rule) -> String {
 
 /// A waiver in a comment of the first of some languages that has any.
 pub fn waiver_in(languages: impl IntoIterator<Item = Language>, rule: &str) -> String {
-    let form = |language: Language| {
-        let spec = language.spec();
-        if spec.line_comment.is_empty() { spec.markup_comment } else { Some((spec.line_comment, "")) }
-    };
-    let (begin, end) = languages.into_iter().find_map(form).unwrap_or(("#", ""));
+    let mut forms = languages.into_iter().flat_map(|language| language.spec().comment_forms());
+    let (begin, end) = forms.next().unwrap_or(("#", ""));
     format!("{begin} sieve: waive {rule} because …{end}")
 }

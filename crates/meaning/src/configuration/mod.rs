@@ -64,7 +64,7 @@ pub struct Used {
     pub output: Option<NodeId>,
     /// Whether the address is of something that must be there; not so where it names what was, or what a provider knows.
     pub must_exist: bool,
-    /// Whether it says where something was, or is after a move: what is told so is not told again under a new name.
+    /// Whether it says where something was, or is after a move: a move that is written down stays as it is.
     pub is_of_move: bool,
 }
 

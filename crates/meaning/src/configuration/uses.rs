@@ -10,6 +10,12 @@ use super::address::{Bound, written};
 pub(super) const OF_CALLS: [&str; 8] =
     ["source", "version", "count", "for_each", "providers", "depends_on", "lifecycle", "enabled"];
 
+/// Blocks that say where something is, was or is to be.
+pub(super) const OF_PLACES: [&str; 3] = ["moved", "removed", "import"];
+
+/// What is given to these names what a provider or a resource knows.
+pub(super) const OF_PROVIDERS: [&str; 4] = ["provider", "providers", "configuration_aliases", "ignore_changes"];
+
 /// Where a file refers to something, in the order of the text.
 pub(super) fn uses(text: &Text, tree: &Tree) -> Vec<Used> {
     let mut found = Vec::new();
@@ -34,16 +40,12 @@ pub(super) fn uses(text: &Text, tree: &Tree) -> Vec<Used> {
 fn must_exist(text: &Text, member: NodeRef<'_>) -> bool {
     let names_else = |around: NodeRef<'_>| match around.kind() {
         Kind::Assignment => around.child(Role::Target).is_some_and(|target| {
-            matches!(
-                text.slice(target.span()),
-                "provider" | "providers" | "configuration_aliases" | "ignore_changes" | "type"
-            )
+            let name = text.slice(target.span());
+            name == "type" || OF_PROVIDERS.contains(&name)
         }),
         _ => false,
     };
-    !is_in_block(text, member, &["moved", "removed", "import"])
-        && !member.ancestors().any(names_else)
-        && member.role() != Role::Key
+    !is_in_block(text, member, &OF_PLACES) && !member.ancestors().any(names_else) && member.role() != Role::Key
 }
 
 /// Whether a block of one of some kinds is around a node.

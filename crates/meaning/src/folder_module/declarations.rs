@@ -42,7 +42,7 @@ impl FileDeclarations {
         (text, tree): (&Text, &Tree),
         names: Option<&Names<'_>>,
     ) -> Option<FileDeclarations> {
-        match FolderForm::of_file(language, name_of(path))? {
+        match FolderForm::of_file(language, path)? {
             FolderForm::Configuration => FileDeclarations::of_configuration(language, path, text, tree),
             FolderForm::Package => Some(match names {
                 Some(names) => FileDeclarations::of_package(path, text, tree, names),

@@ -38,7 +38,8 @@ impl FolderForm {
     }
 
     /// The sort of module that a file is a part of; nothing where it is none of its parts.
-    pub fn of_file(language: Language, name: &str) -> Option<FolderForm> {
+    pub fn of_file(language: Language, path: &str) -> Option<FolderForm> {
+        let name = path.rsplit('/').next().unwrap_or(path);
         let in_json = (language.is_data() && configuration::is_in_json(name)).then_some(FolderForm::Configuration);
         in_json.or_else(|| FolderForm::of(language).filter(|form| form.has_part(name)))
     }

@@ -302,9 +302,8 @@ impl<'c, 't> Calls<'c, 't> {
         if !calls_constructor {
             return None;
         }
-        let is_class = |kind: Kind| matches!(kind, Kind::Class | Kind::ClassExpression);
-        let method = callee.ancestors().find(|around| around.kind() == Kind::Function || is_class(around.kind()))?;
-        let class = method.parent()?.parent().filter(|class| is_class(class.kind()))?;
+        let is_definition = |node: &NodeRef<'t>| matches!(node.kind(), Kind::Function | Kind::Class);
+        let class = callee.ancestors().find(is_definition)?.class_around()?;
         let bases = class.child(Role::Arguments)?;
         let mut all = bases.children();
         let base = all.next().filter(|_| all.next().is_none())?;

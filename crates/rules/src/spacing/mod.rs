@@ -121,12 +121,11 @@ impl Habit {
     }
 }
 
-/// How a file has the whitespace at its brackets and marks, by their kind.
+/// How a file has the whitespace at its brackets, by their kind.
 #[derive(Debug, Default)]
 struct Habits {
     inside: [Habit; 4],
     before: [Habit; 4],
-    after: [Habit; 2],
 }
 
 /// What a language's description checks.
@@ -134,6 +133,8 @@ pub(crate) struct View<'f> {
     file: File<'f>,
     owners: Owners,
     habits: OnceCell<Habits>,
+    /// How the file has the whitespace after marks, by their kind: counted where a language asks for it.
+    after_marks: OnceCell<[Habit; 2]>,
     /// What arithmetic wants on either side.
     arithmetic: Want,
     /// What tokens want in the language.
@@ -196,6 +197,7 @@ impl<'f> View<'f> {
             file,
             owners: Owners::of(file.tree, file.traits.is_page),
             habits: OnceCell::new(),
+            after_marks: OnceCell::new(),
             arithmetic,
             wants_of: wants_of(file.language),
         }
@@ -243,7 +245,20 @@ impl<'f> View<'f> {
 
     /// How many spaces the file has after such marks, where it has a habit.
     fn after(&self, mark: Mark) -> Option<u32> {
-        self.habits().after[mark as usize].clear()
+        self.after_marks.get_or_init(|| self.count_after_marks())[mark as usize].clear()
+    }
+
+    fn count_after_marks(&self) -> [Habit; 2] {
+        let mut habits = [Habit::default(); 2];
+        for token in 0..self.file.tree.tokens().len() as TokenId {
+            if matches!(self.file.tree.token_kind(token), TokenKind::Colon | TokenKind::Comma)
+                && let Some(Want::After(mark)) = self.wants(token).map(|wants| wants.after)
+                && let Beside::Blanks(gap, _) = beside(self.file, token, true)
+            {
+                habits[mark as usize].count(!gap.is_empty());
+            }
+        }
+        habits
     }
 
     fn habits(&self) -> &Habits {
@@ -254,9 +269,7 @@ impl<'f> View<'f> {
         let mut habits = Habits::default();
         let tree = self.file.tree;
         for token in 0..tree.tokens().len() as TokenId {
-            let kind = tree.token_kind(token);
-            let counts = kind.opens() || matches!(kind, TokenKind::Colon | TokenKind::Comma);
-            if !counts || self.owners.is_held(token) {
+            if !tree.token_kind(token).opens() || self.owners.is_held(token) {
                 continue;
             }
             let Some(wants) = self.wants(token) else { continue };
@@ -268,11 +281,6 @@ impl<'f> View<'f> {
                     kind if kind.is_trivia() || kind.closes() => {}
                     _ => habit.count(false),
                 }
-            }
-            if let Want::After(mark) = wants.after
-                && let Beside::Blanks(gap, _) = beside(self.file, token, true)
-            {
-                habits.after[mark as usize].count(!gap.is_empty());
             }
             if let Want::Before(bracket) = wants.before
                 && let Beside::Blanks(gap, _) = beside(self.file, token, false)

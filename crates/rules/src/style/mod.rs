@@ -61,6 +61,12 @@ impl<'f> Declaration<'f> {
     pub(crate) fn components(&self) -> impl Iterator<Item = NodeRef<'f>> + use<'f> {
         self.value.into_iter().flat_map(|value| value.children()).filter(|part| part.kind() != Kind::ImportantFlag)
     }
+
+    /// The only component of its value.
+    pub(crate) fn only_component(&self) -> Option<NodeRef<'f>> {
+        let mut components = self.components();
+        components.next().filter(|_| components.next().is_none())
+    }
 }
 
 /// The declarations directly in a block, in order.

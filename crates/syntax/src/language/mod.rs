@@ -100,6 +100,14 @@ pub struct LanguageSpec {
     layers: fn(&Text, &Tree) -> Vec<Layer>,
 }
 
+impl LanguageSpec {
+    /// The forms that a comment can have, the usual one first: what is before and after its words.
+    pub fn comment_forms(&self) -> impl Iterator<Item = (&'static str, &'static str)> {
+        let to_line_end = (!self.line_comment.is_empty()).then_some((self.line_comment, ""));
+        to_line_end.into_iter().chain(self.markup_comment)
+    }
+}
+
 impl Language {
     /// Every language.
     pub const ALL: &'static [Language] = &[

@@ -121,12 +121,7 @@ type Form = (&'static str, &'static str);
 
 /// The forms that a comment can have in a language, the usual one first. Between tags a comment is in braces.
 fn forms(language: Language) -> Vec<Form> {
-    let mut forms = Vec::new();
-    if !language.spec().line_comment.is_empty() {
-        forms.push((language.spec().line_comment, ""));
-    }
-    forms.extend(language.spec().markup_comment);
-    forms
+    language.spec().comment_forms().collect()
 }
 
 /// Whether two strings differ only in braces between tags that hold a comment, and in whitespace that means nothing there.

@@ -211,8 +211,7 @@ impl Modules for ModulesOf<'_> {
 
     fn folder(&self, from: &str, folder: &str) -> Option<Arc<FolderModule>> {
         let place = folder::place(self.root(), from, folder)?;
-        let name = from.rsplit('/').next().unwrap_or(from);
-        let form = FolderForm::of_file(self.language, name).filter(|_| self.index.lies_below(&place, self.project))?;
+        let form = FolderForm::of_file(self.language, from).filter(|_| self.index.lies_below(&place, self.project))?;
         self.index.folders.of(self.project, &place, form)
     }
 }

@@ -1,4 +1,5 @@
 use sieve_syntax::language::Language;
+use sieve_syntax::text::Span;
 use sieve_syntax::tree::{Kind, NodeRef, Role};
 
 use super::OF_ELEMENTS;
@@ -75,12 +76,10 @@ fn on_links(context: &mut Context, rule: NodeRef) {
 }
 
 fn is_none(file: File<'_>, declaration: &Declaration) -> bool {
-    let mut components = declaration.components();
-    components.next().is_some_and(|only| file.node_text(only).eq_ignore_ascii_case("none"))
-        && components.next().is_none()
+    declaration.only_component().is_some_and(|only| file.node_text(only).eq_ignore_ascii_case("none"))
 }
 
-/// Whether a selector is of links within running text, whatever their state and their class: `p a`.
+/// Whether a selector is of links within running text, and asks for no state or class of them: `p a`.
 fn selects_links_in_text(file: File<'_>, selector: NodeRef) -> bool {
     let parts: Vec<NodeRef> = selector.children().collect();
     let is_type = |part: &NodeRef| part.kind() == Kind::TypeSelector;
@@ -122,7 +121,7 @@ fn on_words(context: &mut Context, text: NodeRef) {
         return;
     }
     let at = |offset: usize| text.span().start + offset as u32;
-    let span = sieve_syntax::text::Span::new(at(*start), at(last + colour.len()));
+    let span = Span::new(at(*start), at(last + colour.len()));
     context
         .report(span, "this refers to something by its colour alone")
         .advice("say it with a sign or a word as well, and mention that");

@@ -55,7 +55,7 @@ fn check(context: &mut Context, block: NodeRef) {
     let last = |names: &[&str]| all.iter().rev().find(|one| names.contains(&&*one.property));
     let Some((text, below)) = last(&["color"]).zip(last(&["background", "background-color"])) else { return };
     let Some((colour, ground)) = colour_of(file, text).zip(colour_of(file, below)) else { return };
-    let size = last(&["font-size"]).and_then(|size| pixels(file, only(size)?));
+    let size = last(&["font-size"]).and_then(|size| pixels(file, size.only_component()?));
     // What is drawn with a line or a filling of its own is no text.
     let is_no_text = last(&["text-indent", "stroke", "fill"]).is_some() || size == Some(0.0);
     let ratio = colour.contrast(ground);
@@ -75,13 +75,7 @@ fn check(context: &mut Context, block: NodeRef) {
 
 /// The colour that a declaration sets, if it sets nothing else.
 fn colour_of(file: File<'_>, declaration: &Declaration<'_>) -> Option<Colour> {
-    Colour::of(file, only(declaration)?)
-}
-
-/// The only component of a value.
-fn only<'f>(declaration: &Declaration<'f>) -> Option<NodeRef<'f>> {
-    let mut components = declaration.components();
-    components.next().filter(|_| components.next().is_none())
+    Colour::of(file, declaration.only_component()?)
 }
 
 /// Whether a block is about what need not be read: it cannot be used at the moment, or is put beside an element to be looked at.

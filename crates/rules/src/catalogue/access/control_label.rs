@@ -53,7 +53,7 @@ fn check(context: &mut Context, element: NodeRef) {
     if is_named(context, &tag) {
         return;
     }
-    // What keys pass over stands in for another control, more often than not.
+    // What keys pass over mostly represents another control.
     if tag.is_presentational() || tag.value("tabindex").is("-1") {
         return;
     }

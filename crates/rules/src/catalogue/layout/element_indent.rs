@@ -2,7 +2,7 @@ use sieve_syntax::language::Language;
 use sieve_syntax::text::Span;
 use sieve_syntax::tree::{Kind, NodeRef, Role};
 
-use crate::habit::{begins_line, indent_at, is_clear};
+use crate::habit::{begins_line, indent_at, is_clear, line_at};
 use crate::indent::all_shifted;
 use crate::interface::{Certainty, Check, Concern, Context, Edit, Examples, File, FixKind, Level, Mesh, Rule, Wrong};
 use crate::markup::Tag;
@@ -142,5 +142,5 @@ fn may_move(file: File<'_>, element: NodeRef) -> bool {
 
 fn whole_lines(file: File<'_>, element: NodeRef) -> Span {
     let span = element.span();
-    Span::new(file.text.lines().full_line(file.text.lines().line_of(span.start)).start, span.end)
+    Span::new(line_at(file, span.start).start, span.end)
 }

@@ -140,7 +140,7 @@ fn free_quote(file: File<'_>, string: NodeRef) -> Option<char> {
         // In a page, whose attributes are all that has quotes, they may change; between code they follow those of pages.
         Kind::Attribute => !file.traits.is_page,
         // Browsers look for the bytes of `@charset "utf-8";` and for no others.
-        Kind::Prelude => string.ancestors().any(|around| around.kind() == Kind::AtRule && names_charset(file, around)),
+        Kind::Prelude => parent.parent().is_some_and(|rule| names_charset(file, rule)),
         _ => false,
     });
     let text = file.node_text(string);

@@ -117,7 +117,7 @@ fn is_last_declaration(file: File<'_>, declaration: NodeRef) -> bool {
     let Some(block) = declaration.parent().filter(|block| block.kind() == Kind::Block) else { return false };
     let lines = file.text.lines();
     let ends = lines.line_of(declaration.span().end) < lines.line_of(block.span().end.saturating_sub(1));
-    ends && last_kind(block) == TokenKind::BraceClose && block.children().last() == Some(declaration)
+    ends && last_kind(block) == TokenKind::BraceClose && declaration.next_sibling().is_none()
 }
 
 /// Whether a semicolon may end the node: it is a statement, and not one that ends with a block or a declaration of its own.
