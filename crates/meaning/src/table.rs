@@ -21,6 +21,8 @@ pub(crate) struct LanguageMeaning {
     pub(crate) holders: &'static [&'static str],
     /// Which cases of a choice run after one that fits.
     pub(crate) cases: Cases,
+    /// What becomes of a variable that is read before it has a value.
+    pub(crate) values: Values,
     /// Builtins of which a call never comes back.
     pub(crate) ending_builtins: &'static [&'static str],
     /// How doc comments name parameters.
@@ -55,6 +57,17 @@ pub(crate) enum Cases {
     BehindColon,
 }
 
+/// What becomes of a variable that is read before it has a value.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub(crate) enum Values {
+    /// It has a value from the beginning, or nothing is known of it.
+    Unchecked,
+    /// An error, once the program comes by.
+    AtRunTime,
+    /// The compiler refuses it, whatever the author knows of the ways there.
+    ByCompiler,
+}
+
 /// Nothing is known.
 const NONE: LanguageMeaning = LanguageMeaning {
     collect: |_| {},
@@ -63,6 +76,7 @@ const NONE: LanguageMeaning = LanguageMeaning {
     is_of_library: |_| false,
     holders: &[],
     cases: Cases::None,
+    values: Values::Unchecked,
     ending_builtins: &[],
     documented: DocForm::Tags,
     tasks: &[],
@@ -74,6 +88,7 @@ static PYTHON: LanguageMeaning = LanguageMeaning {
     is_builtin: python::builtins::exists,
     is_of_library: |module| python_library::has(module.split('.').next().unwrap_or_default()),
     documented: DocForm::FieldsAndSections,
+    values: Values::AtRunTime,
     holders: &["builtins", "__builtin__", "__builtins__", "builtins.__dict__", "__builtin__.__dict__"],
     ..NONE
 };
@@ -85,6 +100,7 @@ const JAVASCRIPT: LanguageMeaning = LanguageMeaning {
     is_of_library: |module| module.starts_with("node:") || javascript::OF_NODE.contains(&module),
     holders: &["window", "global", "globalThis", "self", "top", "root"],
     cases: Cases::All,
+    values: Values::AtRunTime,
     ..NONE
 };
 
@@ -111,6 +127,7 @@ static JAVA: LanguageMeaning = LanguageMeaning {
     is_builtin: java::is_given,
     is_of_library: java::is_of_library,
     cases: Cases::BehindColon,
+    values: Values::ByCompiler,
     ..NONE
 };
 
@@ -124,6 +141,7 @@ static CSHARP: LanguageMeaning = LanguageMeaning {
     is_builtin: csharp::is_given,
     is_of_library: csharp::is_of_library,
     cases: Cases::BehindColon,
+    values: Values::ByCompiler,
     documented: DocForm::Elements,
     tasks: &["Task", "ValueTask"],
     opens_namespaces: true,

@@ -41,7 +41,8 @@ pub(super) fn unset_uses(graph: &Graph, owner: NodeRef<'_>, variables: &Variable
     if own.is_empty() || words.saturating_mul(graph.len()) > MOST_WORDS {
         return Vec::new();
     }
-    let mut states = States { own, variables, words, at_entry: vec![State::default(); words * graph.len()] };
+    let at_entry = vec![State::default(); words * graph.len()];
+    let mut states = States { own, variables, words, at_entry, is_entered: vec![false; graph.len()] };
     states.settle(graph, owner.tree());
     states.uses(graph)
 }
@@ -87,6 +88,8 @@ struct States<'o> {
     words: usize,
     /// Those of each block, one block after another.
     at_entry: Vec<State>,
+    /// Which blocks some run enters.
+    is_entered: Vec<bool>,
 }
 
 impl States<'_> {
@@ -97,6 +100,7 @@ impl States<'_> {
         let mut row = Vec::with_capacity(self.words);
         while let Some(block) = open.pop() {
             is_open[block.index()] = false;
+            self.is_entered[block.index()] = true;
             row.clear();
             row.extend_from_slice(self.row(block));
             graph.events(block).iter().for_each(|event| self.step(&mut row, *event));
@@ -158,7 +162,8 @@ impl States<'_> {
         // A place may be in the graph several times: what is true of it is what is true of all of them.
         let mut seen: Vec<(NodeId, u32, State)> = Vec::new();
         let mut row = Vec::with_capacity(self.words);
-        for block in graph.blocks() {
+        // Where nothing comes by, nothing is read.
+        for block in graph.blocks().filter(|block| self.is_entered[block.index()]) {
             row.clear();
             row.extend_from_slice(self.row(block));
             for event in graph.events(block) {

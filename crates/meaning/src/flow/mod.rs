@@ -8,6 +8,7 @@ mod assigned;
 mod build;
 mod graph;
 mod leaving;
+mod unassigned;
 mod variables;
 
 use rustc_hash::FxHashSet;
@@ -16,7 +17,7 @@ use sieve_syntax::text::Text;
 use sieve_syntax::tree::{Kind, NodeId, NodeRef, Role, Tree};
 
 use crate::names::Names;
-use crate::table::meaning_of;
+use crate::table::{Values, meaning_of};
 use graph::{Event, Graph};
 use variables::Variables;
 
@@ -47,8 +48,12 @@ pub struct Flow<'t> {
 impl<'t> Flows<'t> {
     /// Prepares the flow of a file. Without names nothing is known of variables.
     pub fn new(language: Language, text: &'t Text, tree: &'t Tree, names: Option<&Names<'t>>) -> Flows<'t> {
-        let told = names.filter(|_| Language::WITH_NAMES.contains(&language));
-        let variables = told.map(|names| variables::variables_of(language, tree, names)).unwrap_or_default();
+        let variables = names.map(|names| match meaning_of(language).values {
+            Values::Unchecked => Variables::default(),
+            Values::AtRunTime => variables::variables_of(language, tree, names),
+            Values::ByCompiler => unassigned::variables_of(text, tree, names),
+        });
+        let variables = variables.unwrap_or_default();
         let endings = names.map(|names| leaving::endings(text, tree, names, meaning_of(language).ending_builtins));
         let endings = endings.unwrap_or_default();
         let with_dead_code = (language != Language::Shell).then(|| leaving::owners_with_dead_code(tree, &endings));

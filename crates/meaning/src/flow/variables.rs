@@ -3,7 +3,7 @@
 //! Most variables get their value in a statement that always runs, before anything reads them: those are left out, so that the graph
 //! is asked about few.
 
-use rustc_hash::FxHashMap;
+use rustc_hash::{FxHashMap, FxHashSet};
 use sieve_syntax::language::Language;
 use sieve_syntax::tree::{Kind, NodeId, NodeRef, Role, TokenKind, Tree};
 
@@ -44,6 +44,8 @@ pub(super) struct Variables {
     pub(super) at: FxHashMap<NodeId, At>,
     /// Variables that have no value when a block is entered, by the block.
     pub(super) of_block: FxHashMap<NodeId, Vec<u32>>,
+    /// Names in conditions that a compiler knows the value of, as they are constants.
+    pub(super) constants: FxHashSet<NodeId>,
     /// The nodes of `at`, in order.
     places: Vec<NodeId>,
     /// The variables of each function or file that has any, in order.
@@ -57,9 +59,43 @@ impl Variables {
         self.places.get(next).is_some_and(|place| *place < node.end())
     }
 
+    /// The nodes within one to which something happens, in order.
+    pub(super) fn places_in(&self, node: NodeRef<'_>) -> &[NodeId] {
+        let first = self.places.partition_point(|place| *place < node.id());
+        let end = self.places.partition_point(|place| *place < node.end());
+        &self.places[first..end]
+    }
+
     /// Those of a function or file, in order.
     pub(super) fn of_owner(&self, owner: NodeId) -> &[u32] {
         self.by_owner.get(&owner).map_or(&[], Vec::as_slice)
+    }
+}
+
+impl Variables {
+    /// Adds a variable of a function or file. Settled once all are there.
+    pub(super) fn add(&mut self, binding: BindingId, owner: NodeId) -> u32 {
+        let variable = self.all.len() as u32;
+        let of_owner = self.by_owner.entry(owner).or_default();
+        let place = of_owner.len() as u32;
+        of_owner.push(variable);
+        self.all.push(Variable { binding, owner, place, bound_at: Vec::new() });
+        variable
+    }
+
+    /// Notes what happens to a variable at a node.
+    pub(super) fn meet(&mut self, node: NodeId, at: At) {
+        if at.binds == Some(Bound::Set) {
+            self.all[at.variable as usize].bound_at.push(node);
+        }
+        self.at.insert(node, at);
+    }
+
+    /// Puts places in order, after the last of them.
+    pub(super) fn settle(&mut self) {
+        self.all.iter_mut().for_each(|variable| variable.bound_at.sort_unstable());
+        self.places = self.at.keys().copied().collect();
+        self.places.sort_unstable();
     }
 }
 
@@ -77,35 +113,24 @@ pub(super) fn variables_of(language: Language, tree: &Tree, names: &Names) -> Va
         if uses.is_empty() || is_plain {
             continue;
         }
-        let variable = variables.all.len() as u32;
+        let variable = variables.add(id, names.scope(owner).node);
         let handed_out = |node: &NodeId| {
             let mut here = binding.declarations.iter().filter(|one| one.node == *node);
             here.any(|one| !matches!(one.kind, DeclarationKind::Update | DeclarationKind::Deletion))
         };
         for node in uses.iter().filter(|node| !handed_out(node)) {
-            variables.at.insert(*node, At { variable, uses: true, binds: None });
+            variables.meet(*node, At { variable, uses: true, binds: None });
         }
-        let mut bound_at = Vec::new();
         for declaration in &binding.declarations {
             let bound = if declaration.kind == DeclarationKind::Deletion { Bound::Unset } else { Bound::Set };
-            if bound == Bound::Set {
-                bound_at.push(declaration.node);
-            }
-            let at = variables.at.entry(declaration.node).or_insert(At { variable, uses: false, binds: None });
-            at.binds = Some(bound);
+            let uses = variables.at.get(&declaration.node).is_some_and(|at| at.uses);
+            variables.meet(declaration.node, At { variable, uses, binds: Some(bound) });
         }
-        bound_at.sort();
         if is_late {
             variables.of_block.entry(names.scope(binding.scope).node).or_default().push(variable);
         }
-        let owner = names.scope(owner).node;
-        let of_owner = variables.by_owner.entry(owner).or_default();
-        let place = of_owner.len() as u32;
-        of_owner.push(variable);
-        variables.all.push(Variable { binding: id, owner, place, bound_at });
     }
-    variables.places = variables.at.keys().copied().collect();
-    variables.places.sort_unstable();
+    variables.settle();
     variables
 }
 
@@ -129,7 +154,7 @@ fn uses_of(names: &Names, bindings: &[(BindingId, &Binding)], functions: &[Scope
 
 /// For each scope that of the function around it, or of the file. Comprehensions and blocks run with what they are in; so do the bodies of
 /// classes.
-fn functions_around(names: &Names) -> Vec<ScopeId> {
+pub(super) fn functions_around(names: &Names) -> Vec<ScopeId> {
     let mut functions: Vec<ScopeId> = Vec::new();
     for (id, scope) in names.scopes_with_ids() {
         let function = match (scope.kind, scope.parent) {

@@ -65,8 +65,16 @@ impl NameForm {
     }
 
     fn oddity_of_form(&self, name: &str) -> Option<Oddity<'_>> {
-        let Some(inner) = name.trim_start_matches('_').strip_prefix(&*self.prefix) else { return Some(Oddity::Prefix) };
-        let Some(inner) = inner.strip_suffix(&*self.suffix) else { return Some(Oddity::Suffix) };
+        let mut inner = name.trim_start_matches('_');
+        // Few forms have these, and every name of a run comes by here.
+        if !self.prefix.is_empty() {
+            let Some(rest) = inner.strip_prefix(&*self.prefix) else { return Some(Oddity::Prefix) };
+            inner = rest;
+        }
+        if !self.suffix.is_empty() {
+            let Some(rest) = inner.strip_suffix(&*self.suffix) else { return Some(Oddity::Suffix) };
+            inner = rest;
+        }
         if !self.styles.is_empty() && !self.styles.iter().any(|style| style.fits(inner)) {
             return Some(Oddity::Style);
         }

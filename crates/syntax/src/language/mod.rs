@@ -184,6 +184,17 @@ impl Language {
         Language::CSharp,
     ];
 
+    /// The languages of programs whose variables may be read before they have a value: when they run, or as the compiler has it.
+    pub const WITH_UNSET_VARIABLES: &'static [Language] = &[
+        Language::Python,
+        Language::JavaScript,
+        Language::TypeScript,
+        Language::Tsx,
+        Language::Shell,
+        Language::Java,
+        Language::CSharp,
+    ];
+
     /// The languages of programs of whose code it is known which statements can run.
     pub const WITH_FLOW: &'static [Language] = &[
         Language::Python,

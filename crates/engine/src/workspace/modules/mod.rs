@@ -8,6 +8,7 @@ mod file;
 mod folder;
 mod javascript;
 mod known;
+mod listings;
 mod package;
 mod python;
 
@@ -25,6 +26,7 @@ use sieve_syntax::language::Language;
 
 use folder::FolderIndex;
 use known::{Known, KnownModules};
+use listings::Listings;
 
 use crate::files::{EntryKind, Files};
 use crate::project::{Project, absolute, relative};
@@ -49,6 +51,8 @@ pub(crate) struct ModuleIndex {
     others: Mutex<Option<HashSet<String>>>,
     /// Folders that are modules.
     folders: FolderIndex,
+    /// What is in the folders in which modules are looked for.
+    listings: Listings,
     /// Where imports lead.
     known: Mutex<KnownModules>,
 }
@@ -70,6 +74,7 @@ impl ModuleIndex {
         self.modules.forget(path);
         self.known.lock().unwrap_or_else(PoisonError::into_inner).forget(path.to_path_buf());
         self.folders.forget(path);
+        self.listings.forget(path);
         self.packed.lock().unwrap_or_else(PoisonError::into_inner).remove(path);
         self.settings.lock().unwrap_or_else(PoisonError::into_inner).remove(path);
         if !is_code(path) {
@@ -153,7 +158,7 @@ impl<'m> ModulesOf<'m> {
 
     /// Whether a file is there. Links are not followed out of the project: what they lead to is not known.
     fn is_file(&self, path: &Path) -> bool {
-        path.starts_with(self.root()) && self.project.files.kind(path).is_ok_and(|kind| kind == EntryKind::File)
+        self.index.listings.kind(self.files(), self.root(), path) == Some(EntryKind::File)
     }
 
     fn settings(&self, path: &Path) -> Option<Arc<serde_json::Value>> {
@@ -175,12 +180,8 @@ impl<'m> ModulesOf<'m> {
                 .iter()
                 .any(|name| entry.strip_prefix(name).is_some_and(|rest| rest.is_empty() || rest.starts_with('.')))
         };
-        let Some(entries) = Some(folder).filter(|folder| folder.starts_with(self.root())) else { return false };
-        let Ok(entries) = self.files().list(entries) else { return false };
-        // What cannot be read may be anything.
-        entries
-            .iter()
-            .all(|entry| entry.as_ref().is_ok_and(|(entry, _)| entry.to_str().is_some_and(|entry| !has_name(entry))))
+        let listing = self.index.listings.of(self.files(), self.root(), folder);
+        listing.is_some_and(|listing| !listing.may_have(has_name))
     }
 
     /// The folders from one upwards to the root of the project.

@@ -47,7 +47,8 @@ impl<'t> Builder<'t, '_> {
     /// Whatever runs can be interrupted.
     fn interruptible(&mut self, landing: BlockId) {
         let current = self.current;
-        self.graph.connect(current, landing, EdgeKind::Unlikely);
+        let edge = if self.takes_every_way { EdgeKind::Open } else { EdgeKind::Unlikely };
+        self.graph.connect(current, landing, edge);
     }
 
     /// The block, its handlers, and what runs when nothing was raised.
@@ -75,7 +76,7 @@ impl<'t> Builder<'t, '_> {
             self.statement_or_value(otherwise);
         }
         // Where only handlers set what is used later, the block is most likely there to raise.
-        let edge = if has_handlers { EdgeKind::Doubtful(node.id()) } else { EdgeKind::Open };
+        let edge = if has_handlers { self.doubtful(node) } else { EdgeKind::Open };
         ends.push((self.current, edge));
         let mut catches_all = !has_handlers;
         for handler in node.children_in(Role::Handler) {
@@ -98,6 +99,13 @@ impl<'t> Builder<'t, '_> {
         let name = handler.child(Role::Name).or_else(|| handler.child(Role::Pattern));
         if let Some(name) = name {
             self.value(name);
+        }
+        if let Some(guard) = handler.child(Role::Guard) {
+            let (holds, refused) = self.condition(guard);
+            if let Some(outer) = self.landing {
+                self.graph.connect(refused, outer, EdgeKind::Open);
+            }
+            self.current = holds;
         }
         self.branch(whole, handler.child(Role::Body), ends);
         // What an error was caught as is gone after its handler.

@@ -31,7 +31,7 @@ impl<'t> Builder<'t, '_> {
                 }
                 // Several conditions may be all that can be.
                 None => {
-                    let edge = if conditions > 1 { EdgeKind::Doubtful(first.id()) } else { EdgeKind::Open };
+                    let edge = if conditions > 1 { self.doubtful(first) } else { EdgeKind::Open };
                     ends.push((self.current, edge));
                     break;
                 }
@@ -53,7 +53,7 @@ impl<'t> Builder<'t, '_> {
         };
         self.statement_or_value(body);
         let last = body.children_in(Role::Statement).last().unwrap_or(body);
-        let edge = if self.may_diverge(last) { EdgeKind::Doubtful(whole.id()) } else { EdgeKind::Open };
+        let edge = if self.may_diverge(last) { self.doubtful(whole) } else { EdgeKind::Open };
         ends.push((self.current, edge));
     }
 
@@ -64,6 +64,10 @@ impl<'t> Builder<'t, '_> {
         }
         self.forget(node);
         let after = self.open();
+        let gives_value = self.gives_value(node);
+        if gives_value {
+            self.frames.push(Frame::Choice { after });
+        }
         match meaning_of(self.language).cases {
             Cases::None => self.on_patterns(node, after),
             Cases::BehindColon if !has_arrows(node) => self.with_break(after, |builder| builder.on_switch(node, after)),
@@ -71,6 +75,9 @@ impl<'t> Builder<'t, '_> {
             Cases::WhereSaid | Cases::BehindColon => {
                 self.with_break(after, |builder| builder.on_cases(node, after));
             }
+        }
+        if gives_value {
+            self.frames.pop();
         }
         self.current = after;
     }
@@ -131,10 +138,22 @@ impl<'t> Builder<'t, '_> {
         let none_fits = self.current;
         match default {
             Some(entry) => self.graph.connect(none_fits, entry, EdgeKind::Open),
-            None if node.kind() == Kind::Select => {}
-            None => self.graph.connect(none_fits, after, EdgeKind::Doubtful(node.id())),
+            None if node.kind() == Kind::Select || self.gives_value(node) => {}
+            None if node.child(Role::Subject).is_some_and(|subject| self.may_be_constant(subject)) => {
+                self.graph.connect(none_fits, after, EdgeKind::Doubtful(self.owner.id()));
+            }
+            // Where a pattern is among its cases, a compiler may know that there are no others.
+            None if cases.iter().any(|(case, _)| !tells_values(*case)) => {
+                self.graph.connect(none_fits, after, EdgeKind::Doubtful(node.id()));
+            }
+            None => self.graph.connect(none_fits, after, self.doubtful(node)),
         }
         cases
+    }
+
+    /// Whether a choice is an expression of a language in which one case of such always fits.
+    fn gives_value(&self, node: NodeRef<'t>) -> bool {
+        self.takes_every_way && node.role() != Role::Statement && !matches!(node.role(), Role::Body | Role::Else)
     }
 
     /// Goes on at an entry, which was opened before other blocks got events: a block's events are side by side.
@@ -186,6 +205,17 @@ impl<'t> Builder<'t, '_> {
             self.graph.connect(last, after, EdgeKind::Open);
         }
     }
+}
+
+/// Whether a case asks for values alone, and for no types or patterns.
+fn tells_values(case: NodeRef<'_>) -> bool {
+    let is_value = |pattern: NodeRef<'_>| {
+        matches!(
+            pattern.kind(),
+            Kind::Name | Kind::Member | Kind::Number | Kind::String | Kind::Group | Kind::Binary | Kind::Unary
+        )
+    };
+    case.children_in(Role::Pattern).all(is_value)
 }
 
 /// Whether an arrow is before what a case runs, and no colon.

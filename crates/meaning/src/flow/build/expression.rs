@@ -3,7 +3,7 @@
 use sieve_syntax::tree::{Kind, NodeRef, Role, TokenKind};
 
 use super::Builder;
-use crate::flow::graph::{BlockId, EdgeKind};
+use crate::flow::graph::{BlockId, EdgeKind, Event};
 
 impl<'t> Builder<'t, '_> {
     /// Evaluates an expression, a target or a pattern. Where no variable matters, all that counts is that it may raise.
@@ -75,6 +75,23 @@ impl<'t> Builder<'t, '_> {
         }
         if let Some(name) = node.child(Role::Name).filter(|_| node.kind() == Kind::Function) {
             self.name(name);
+        }
+        if node.kind() == Kind::Lambda {
+            self.captures(node);
+        }
+    }
+
+    /// What a lambda uses of the variables around it has its value when the lambda is made, as compilers have it.
+    fn captures(&mut self, lambda: NodeRef<'t>) {
+        if !self.takes_every_way {
+            return;
+        }
+        let variables = self.variables;
+        for place in variables.places_in(lambda) {
+            let at = variables.at[place];
+            if at.uses && variables.all[at.variable as usize].owner == self.owner.id() {
+                self.push(Event::Use(at.variable, *place));
+            }
         }
     }
 
@@ -166,8 +183,24 @@ impl<'t> Builder<'t, '_> {
                 }
             }
             Kind::Logical if !self.is_shell() => self.logical_condition(node),
+            Kind::Conditional => self.chosen_condition(node),
             _ => self.branch_on(node),
         }
+    }
+
+    /// `low ? shallow : deep` as a condition: each of its values is one.
+    fn chosen_condition(&mut self, node: NodeRef<'t>) -> (BlockId, BlockId) {
+        let parts = (node.child(Role::Condition), node.child(Role::Value), node.child(Role::Else));
+        let (Some(condition), Some(one), Some(other)) = parts else { return self.branch_on(node) };
+        let (holds, fails) = self.condition(condition);
+        self.current = holds;
+        let (holds, one_fails) = self.condition(one);
+        self.current = fails;
+        let (other_holds, fails) = self.condition(other);
+        self.join(&[(holds, EdgeKind::Open), (other_holds, EdgeKind::Open)]);
+        let holds = self.current;
+        self.join(&[(one_fails, EdgeKind::Open), (fails, EdgeKind::Open)]);
+        (holds, self.current)
     }
 
     /// `and`, `or` and their like: each operand is asked only if those before do not decide.
@@ -218,6 +251,12 @@ impl<'t> Builder<'t, '_> {
         let from = self.current;
         let (holds, fails) = (self.open(), self.open());
         let constant = self.constant(node);
+        if constant.is_none() && self.may_be_constant(node) {
+            let edge = EdgeKind::Doubtful(self.owner.id());
+            self.graph.connect(from, holds, edge);
+            self.graph.connect(from, fails, edge);
+            return (holds, fails);
+        }
         if constant != Some(false) {
             self.graph.connect(from, holds, EdgeKind::Open);
         } else {
@@ -232,6 +271,16 @@ impl<'t> Builder<'t, '_> {
             self.graph.connect(from, fails, EdgeKind::Unlikely);
         }
         (holds, fails)
+    }
+
+    /// Whether a compiler that follows variables may know the value of a condition: it is a constant, or has the name of one.
+    pub(super) fn may_be_constant(&self, node: NodeRef<'t>) -> bool {
+        if self.variables.constants.contains(&node.id()) {
+            return true;
+        }
+        let name = if node.kind() == Kind::Member { node.child(Role::Name) } else { Some(node) };
+        let name = name.filter(|name| self.takes_every_way && name.kind() == Kind::Name);
+        name.is_some_and(|name| !self.text(name).contains(char::is_lowercase))
     }
 
     /// What a condition that is a constant says.

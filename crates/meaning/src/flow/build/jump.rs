@@ -1,6 +1,6 @@
 //! Leaving: `return`, `throw`, `break`, `continue`, and what they pass on their way out.
 
-use sieve_syntax::tree::{Kind, NodeRef, Role};
+use sieve_syntax::tree::{Kind, NodeRef, Role, TokenKind};
 
 use super::Builder;
 use crate::flow::graph::{BlockId, EdgeKind};
@@ -9,6 +9,8 @@ use crate::flow::graph::{BlockId, EdgeKind};
 pub(super) enum Frame<'t> {
     /// A loop, a choice or a labelled statement: where `break` and `continue` lead.
     Target { labels: Vec<&'t str>, plain_break: bool, on_break: BlockId, on_continue: Option<BlockId> },
+    /// A choice that is an expression: where its value leads.
+    Choice { after: BlockId },
     /// A `finally`, which every jump out of its statement runs first.
     Finally { pending: Vec<(Jump<'t>, BlockId)> },
     /// Code that runs in a copy of the program.
@@ -23,6 +25,8 @@ pub(super) enum Jump<'t> {
     Exit,
     Break(Option<&'t str>),
     Continue(Option<&'t str>),
+    /// Gives the value of a choice.
+    Yield,
 }
 
 impl<'t> Builder<'t, '_> {
@@ -35,6 +39,12 @@ impl<'t> Builder<'t, '_> {
             Kind::Return => self.leave(Jump::Return),
             Kind::Break => self.leave(Jump::Break(label)),
             Kind::Continue => self.leave(Jump::Continue(label)),
+            Kind::Yield => match node.significant_tokens().nth(1) {
+                // A generator goes on behind what it yields.
+                Some((_, TokenKind::Return)) => {}
+                Some((_, TokenKind::Break)) => self.leave(Jump::Return),
+                _ => self.leave(Jump::Yield),
+            },
             _ => {
                 self.may_raise();
                 self.current = self.open();
@@ -59,6 +69,7 @@ impl<'t> Builder<'t, '_> {
                     Jump::Return if self.owner.kind().is_function() => Some(*end),
                     _ => return,
                 },
+                Frame::Choice { after } => (jump == Jump::Yield).then_some(*after),
                 Frame::Target { labels, plain_break, on_break, on_continue } => match jump {
                     Jump::Break(None) if *plain_break => Some(*on_break),
                     Jump::Break(Some(label)) if labels.contains(&label) => Some(*on_break),
@@ -76,7 +87,7 @@ impl<'t> Builder<'t, '_> {
         let leaves = match jump {
             Jump::Return => self.owner.kind().is_function(),
             Jump::Exit => true,
-            Jump::Break(_) | Jump::Continue(_) => false,
+            Jump::Break(_) | Jump::Continue(_) | Jump::Yield => false,
         };
         if leaves {
             self.current = self.open();

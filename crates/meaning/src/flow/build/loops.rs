@@ -106,7 +106,7 @@ impl<'t> Builder<'t, '_> {
             self.statement_or_value(otherwise);
         }
         let over = self.current;
-        self.graph.connect(over, after, EdgeKind::Doubtful(node.id()));
+        self.graph.connect(over, after, self.doubtful(node));
         self.current = after;
     }
 

@@ -16,6 +16,7 @@ use sieve_syntax::tree::{Kind, NodeId, NodeRef, Role, TokenKind};
 
 use super::graph::{BlockId, EdgeKind, Event, Graph};
 use super::variables::{Bound, Variables};
+use crate::table::{Values, meaning_of};
 use jump::Frame;
 
 /// More blocks than this for each node are not built: code in many a `finally` within another.
@@ -24,6 +25,8 @@ const MOST_BLOCKS_PER_NODE: usize = 4;
 pub(super) struct Builder<'t, 'v> {
     language: Language,
     text: &'t Text,
+    /// A compiler follows variables: it takes every way for one that can be gone, whatever the author knows.
+    takes_every_way: bool,
     variables: &'v Variables,
     /// Statements that are calls which never come back.
     endings: &'v FxHashSet<NodeId>,
@@ -57,6 +60,7 @@ pub(super) fn build<'t>(
     let mut builder = Builder {
         language,
         text,
+        takes_every_way: meaning_of(language).values == Values::ByCompiler,
         variables,
         endings,
         looks_into_expressions: !variables.of_owner(owner.id()).is_empty(),
@@ -86,7 +90,12 @@ impl<'t> Builder<'t, '_> {
         self.language == Language::Shell
     }
 
-    // Blocks.
+    // Edges and blocks.
+
+    /// A way that the author may know to be never taken.
+    fn doubtful(&self, statement: NodeRef<'t>) -> EdgeKind {
+        if self.takes_every_way { EdgeKind::Open } else { EdgeKind::Doubtful(statement.id()) }
+    }
 
     /// A new block that nothing leads to yet.
     fn open(&mut self) -> BlockId {
@@ -197,7 +206,7 @@ impl<'t> Builder<'t, '_> {
             Kind::Labeled => self.on_labeled(node),
             Kind::Try => self.on_try(node),
             Kind::With => self.on_with(node),
-            Kind::Return | Kind::Throw | Kind::Break | Kind::Continue => self.on_jump(node),
+            Kind::Return | Kind::Throw | Kind::Break | Kind::Continue | Kind::Yield => self.on_jump(node),
             Kind::Assert => self.on_assert(node),
             Kind::Class => self.on_class(node),
             Kind::Function if self.is_shell() => {}
@@ -225,7 +234,7 @@ impl<'t> Builder<'t, '_> {
         if self.endings.contains(&node.id()) {
             self.may_raise();
             self.current = self.open();
-        } else if self.diverges(node) {
+        } else if !self.takes_every_way && self.diverges(node) {
             self.go_on(EdgeKind::Unlikely);
         }
     }
@@ -293,7 +302,7 @@ impl<'t> Builder<'t, '_> {
 
     /// A statement that is a call which may never come back: all that is known of it is its name.
     fn may_diverge(&self, statement: NodeRef<'t>) -> bool {
-        called_by(statement).is_some_and(|call| !self.surely_returns(call))
+        !self.takes_every_way && called_by(statement).is_some_and(|call| !self.surely_returns(call))
     }
 
     /// A statement that is a call which everybody knows to end the program, or the test.

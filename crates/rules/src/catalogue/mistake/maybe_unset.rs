@@ -6,6 +6,7 @@ use sieve_meaning::names::Binding;
 use sieve_syntax::language::Language;
 use sieve_syntax::tree::{Kind, NodeId, NodeRef, Role};
 
+use super::unset_as_compiled::check_as_compiled;
 use super::unset_in_shell::check_script;
 use crate::interface::{Certainty, Check, Concern, Context, Examples, Level, Mesh, Rule, Wrong};
 
@@ -15,11 +16,11 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     mesh: Mesh::Medium,
     level: Level::Warning,
     certainty: Certainty::Probable,
-    languages: Language::OF_CODE,
+    languages: Language::WITH_UNSET_VARIABLES,
     fix: None,
     what: "a variable that is read where it may have no value yet",
-    why: "On the path without an assignment the program stops here with an error; most often that path is a rare one, which no test takes.",
-    silent: "Where the value is missing only after a loop without iterations, or after branches that may be exhaustive; where the use is under a condition, which may be the one of the assignment; for uses in functions that run later; where names are created at run time; in stubs, and for names of Python 2. In shells, where the script does not stop at such variables (`set -u`), and in functions. In JavaScript only uses before `let`, `const` and `class` are reported.",
+    why: "On the path without an assignment the program stops here with an error; most often that path is a rare one, which no test takes. Compilers of Java and C# refuse it.",
+    silent: "Where the value is missing only after a loop without iterations, or after branches that may be exhaustive; where the use is under a condition, which may be the one of the assignment; for uses in functions that run later; where names are created at run time; in stubs, and for names of Python 2. In shells, where the script does not stop at such variables (`set -u`), and in functions. In JavaScript only uses before `let`, `const` and `class` are reported. In Java and C# every path counts, as it does for their compilers; silent of variables that inner functions assign, of structures whose members are assigned one by one, and where `goto` leads.",
     standards: &[],
     options: &[],
     examples: &[
@@ -80,6 +81,39 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
                 "#!/bin/sh\nset -u\n. ./quays\necho \"$quay\"\nquay=north\n",
             ],
         },
+        Examples {
+            language: Language::Java,
+            wrong: &[
+                Wrong {
+                    code: "class Fares {\n    int fare(boolean child) {\n        int price;\n        if (child) {\n            price = 2;\n        }\n        return price;\n    }\n}\n",
+                    at: &["7:16"],
+                    fixed: None,
+                },
+                Wrong {
+                    code: "class Tides {\n    double depth(String text) {\n        double metres;\n        try {\n            metres = Double.parseDouble(text);\n        } catch (NumberFormatException error) {\n            log(error);\n        }\n        return metres;\n    }\n}\n",
+                    at: &["9:16"],
+                    fixed: None,
+                },
+            ],
+            right: &[
+                "class Fares {\n    int fare(boolean child) {\n        int price;\n        if (child) {\n            price = 2;\n        } else {\n            price = 4;\n        }\n        return price;\n    }\n}\n",
+                "class Fares {\n    int fare(int zone) {\n        int price;\n        switch (zone) {\n            case 1 -> price = 2;\n            default -> throw new IllegalArgumentException();\n        }\n        return price;\n    }\n}\n",
+                "class Tides {\n    int low() {\n        int metres;\n        while (true) {\n            metres = measure();\n            if (metres < 2) {\n                break;\n            }\n        }\n        return metres;\n    }\n}\n",
+            ],
+        },
+        Examples {
+            language: Language::CSharp,
+            wrong: &[Wrong {
+                code: "class Fares\n{\n    int Fare(int zone)\n    {\n        int price;\n        switch (zone)\n        {\n            case 1:\n                price = 2;\n                break;\n            case 2:\n                price = 3;\n                break;\n        }\n        return price;\n    }\n}\n",
+                at: &["15:16"],
+                fixed: None,
+            }],
+            right: &[
+                "class Tides\n{\n    double Depth(string text)\n    {\n        double metres;\n        if (!double.TryParse(text, out metres)) return 0;\n        return metres;\n    }\n}\n",
+                "class Fares\n{\n    int Fare(bool child)\n    {\n        int price;\n        bool known = child && (price = Load()) > 0;\n        return known ? 1 : 2;\n    }\n}\n",
+                "class Tides\n{\n    Depth Low(double metres)\n    {\n        Depth depth;\n        depth.Metres = metres;\n        return depth;\n    }\n}\n",
+            ],
+        },
     ],
     needs_names: true,
     check: Check::Flows(check),
@@ -90,6 +124,10 @@ fn check(context: &mut Context, flow: &Flow) {
         if flow.owner().kind() == Kind::File {
             check_script(context);
         }
+        return;
+    }
+    if context.file().traits.refuses_unset {
+        check_as_compiled(context, flow);
         return;
     }
     // Worked out once, if some place asks.

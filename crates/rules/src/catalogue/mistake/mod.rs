@@ -125,6 +125,7 @@ pub(super) mod unquoted_expansion;
 pub(super) mod unquoted_pattern;
 pub(super) mod unraised_error;
 pub(super) mod unreachable_case;
+mod unset_as_compiled;
 mod unset_in_shell;
 pub(super) mod value_not_listed;
 pub(super) mod variable_slip;
