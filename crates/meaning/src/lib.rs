@@ -35,6 +35,7 @@ mod go;
 mod java;
 mod javascript;
 pub mod names;
+pub mod opened;
 pub mod project;
 mod provided;
 mod python;

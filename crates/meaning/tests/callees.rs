@@ -5,6 +5,7 @@ use std::sync::Arc;
 
 use sieve_meaning::folder_module::FolderModule;
 use sieve_meaning::names_of;
+use sieve_meaning::opened::OpeningQuestion;
 use sieve_meaning::project::{Alone, Calls, Linker, Module, Modules, Others, Summary};
 use sieve_syntax::language::Language;
 use sieve_syntax::text::Text;
@@ -17,6 +18,10 @@ struct Project {
 }
 
 impl Modules for Project {
+    fn opened_in_vain(&self, _question: &OpeningQuestion) -> Vec<String> {
+        Vec::new()
+    }
+
     fn folder(&self, _from: &str, _folder: &str) -> Option<Arc<FolderModule>> {
         None
     }

@@ -7,6 +7,7 @@ use serde::{Deserialize, Serialize};
 use sieve_meaning::folder_module::{FileDeclarations, ModuleQuestion};
 use sieve_meaning::is_of_library;
 use sieve_meaning::names::Names;
+use sieve_meaning::opened::{Opened, OpeningQuestion, opened_by};
 use sieve_meaning::project::{CallQuestion, Callee, Others, Summary, Target};
 use sieve_meaning::signature::Given;
 use sieve_rules::{Finding, Unless, UsualStyle};
@@ -47,6 +48,10 @@ pub(crate) struct Facts {
     pub(crate) schema: Option<String>,
     /// What it asks of the modules that folders are.
     pub(crate) modules: Vec<ModuleQuestion>,
+    /// What it declares in the namespaces that others open.
+    pub(crate) opened: Option<Vec<Opened>>,
+    /// The namespaces that it opens, where it asks whether it names anything of them.
+    pub(crate) opening: Option<OpeningQuestion>,
     /// What it declares for the module that its folder is.
     pub(crate) declarations: Option<FileDeclarations>,
     /// What it says of names that are not its own. Nothing where no rule asked for its names.
@@ -69,6 +74,7 @@ impl Facts {
             && self.references.is_empty()
             && self.modules.is_empty()
             && self.schema.is_none()
+            && self.opening.is_none()
             && self.islands.is_empty()
     }
 
@@ -175,6 +181,7 @@ pub(crate) struct Asked {
     imports: RefCell<BTreeSet<(String, String)>>,
     leads: RefCell<BTreeSet<Lead>>,
     modules: RefCell<BTreeSet<ModuleQuestion>>,
+    opening: RefCell<Option<OpeningQuestion>>,
 }
 
 impl Asked {
@@ -186,6 +193,7 @@ impl Asked {
             imports: RefCell::default(),
             leads: RefCell::default(),
             modules: RefCell::default(),
+            opening: RefCell::default(),
         }
     }
 
@@ -196,6 +204,10 @@ impl Asked {
         self.imports.get_mut().append(&mut other.imports.into_inner());
         self.leads.get_mut().append(&mut other.leads.into_inner());
         self.modules.get_mut().append(&mut other.modules.into_inner());
+        // One rule asks, once for a file.
+        if let Some(opening) = other.opening.into_inner() {
+            self.opening.replace(Some(opening));
+        }
     }
 
     /// The names of which it was asked where they lead.
@@ -211,6 +223,7 @@ impl Asked {
             imports: self.imports.into_inner().into_iter().collect(),
             leads: self.leads.into_inner().into_iter().collect(),
             modules: self.modules.into_inner().into_iter().collect(),
+            opening: self.opening.into_inner(),
             ..Facts::default()
         }
     }
@@ -239,6 +252,7 @@ impl Asked {
             used: (has_names && is_open).then(|| Used::of(source, tree)),
             words: has_names.then(|| if is_open { Words::private_of(source, tree) } else { Words::of(source, false) }),
             summary: packed.map(Vec::into_boxed_slice),
+            opened: names.and_then(|_| opened_by(self.language, text, tree)),
             declarations: path.and_then(|path| FileDeclarations::of(self.language, path, (text, tree), names)),
             ..self.into_questions()
         }
@@ -279,6 +293,11 @@ impl Others for Asked {
         self.modules.borrow_mut().insert(question.clone());
         None
     }
+
+    fn opened_in_vain(&self, question: &OpeningQuestion, _own: &[Opened]) -> Vec<String> {
+        self.opening.replace(Some(question.clone()));
+        Vec::new()
+    }
 }
 
 #[cfg(test)]
@@ -308,6 +327,10 @@ mod tests {
 
         fn folder(&self, _from: &str, _folder: &str) -> Option<Arc<FolderModule>> {
             None
+        }
+
+        fn opened_in_vain(&self, _question: &OpeningQuestion) -> Vec<String> {
+            Vec::new()
         }
     }
 

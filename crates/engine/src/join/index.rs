@@ -47,6 +47,9 @@ impl Index {
         if let Some(declarations) = facts.declarations.take() {
             self.modules.know_declarations(&candidate.path, declarations);
         }
+        if let Some(opened) = facts.opened.take() {
+            self.modules.know_opened(&candidate.path, opened);
+        }
         if let Some(used) = facts.used.take() {
             self.uses.know(candidate.path.clone(), used);
         }

@@ -85,6 +85,7 @@ fn answers_in(
     let schema = facts.schema.as_ref().and_then(|path| schema_in(index, project, path));
     let complaints = facts.modules.iter().filter_map(|question| Some((question, linker.complaint(question)?)));
     let complaints: Vec<_> = complaints.collect();
+    let in_vain = in_vain(facts, &linker);
     let nothing_said =
         calls.is_empty() && loads.is_empty() && lacking.is_empty() && used.is_empty() && leads.is_empty();
     let matters = !nothing_said
@@ -93,10 +94,11 @@ fn answers_in(
         || !usual.is_empty()
         || !leading.is_empty()
         || !complaints.is_empty()
+        || !in_vain.is_empty()
         || schema.is_some();
     let said = || {
         format!(
-            "{calls:?} {loads:?} {lacking:?} {leads:?} {used:?} {provided:?} {usual:?} {leading:?} {schema:?} {complaints:?} {is_open}"
+            "{calls:?} {loads:?} {lacking:?} {leads:?} {used:?} {provided:?} {usual:?} {leading:?} {schema:?} {complaints:?} {in_vain:?} {is_open}"
         )
     };
     matters.then(|| xxh3_128(said().as_bytes()))
@@ -137,11 +139,18 @@ fn minds_in(
         let complaint = now.complaint(question);
         complaint.is_some() && complaint != then.complaint(question)
     };
+    let before = in_vain(facts, &then);
     calls
         || leads
+        || in_vain(facts, &now).iter().any(|namespace| !before.contains(namespace))
         || facts.modules.iter().any(complains)
         || references
         || facts.imports.iter().any(|(module, name)| now.lacks(module, name) && !then.lacks(module, name))
+}
+
+/// The namespaces that a file opens and names nothing of.
+fn in_vain(facts: &Facts, others: &dyn Others) -> Vec<String> {
+    facts.opening.as_ref().map(|opening| others.opened_in_vain(opening, &[])).unwrap_or_default()
 }
 
 /// A digest of the schema in a file.

@@ -5,6 +5,7 @@ use std::path::PathBuf;
 
 use rayon::prelude::*;
 use sieve_meaning::folder_module::FolderForm;
+use sieve_meaning::opened::opens_namespaces;
 use sieve_syntax::language::Language;
 
 use super::before::Before;
@@ -31,7 +32,8 @@ pub(super) fn add(
         let language = discover::language_of(&*request.project.files, path, &settings);
         let has_names = language.is_some_and(|language| Language::WITH_NAMES.contains(&language));
         let has_module = language.zip(path.to_str()).and_then(|(own, path)| FolderForm::of_file(own, path)).is_some();
-        Ok(has_names || has_module || settings.dispatch().house_asks_files())
+        let has_namespaces = language.is_some_and(opens_namespaces);
+        Ok(has_names || has_module || has_namespaces || settings.dispatch().house_asks_files())
     };
     let matter: Vec<bool> = changes.files.keys().map(may_matter).collect::<Result<_, SettingsError>>()?;
     if !matter.contains(&true) {

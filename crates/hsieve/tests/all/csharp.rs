@@ -53,6 +53,38 @@ fn lines_for_the_preprocessor_keep_rules_silent() {
     );
 }
 
+const TILL: &str =
+    "using System;\nusing Ferries.Tides;\n\nnamespace Ferries.Desk\n{\n    class Till\n    {\n    }\n}\n";
+
+/// What the other files declare in a namespace says whether a file names any of it: cold and warm, after changes, and read alone.
+#[test]
+fn a_namespace_that_is_opened_in_vain_is_told_by_what_others_declare() {
+    let tides = |code: &str| format!("namespace Ferries.Tides\n{{\n{code}}}\n");
+    let table = tides("    class Table\n    {\n    }\n");
+    let ferry = Ferry::in_git(&[("src/Till.cs", TILL), ("src/Tides.cs", &table)]);
+    let only = ["--only", "unused-namespace"];
+    let found =
+        ["src/Till.cs:2:1: warning: nothing of the namespace \"Ferries.Tides\" is named here [unused-namespace]"
+            .to_string()];
+    assert_eq!(ferry.findings(&only), found);
+    assert_eq!(ferry.findings(&only), found, "the second run is warm");
+    assert_eq!(ferry.findings(&["--only", "unused-namespace", "src/Till.cs"]), found, "the other file is not visited");
+    ferry.commit("all is there");
+    let called = "    static class Ends\n    {\n        public static void Add(this int day, int end)\n        {\n        }\n    }\n";
+    ferry.write("src/Tides.cs", tides(called));
+    assert_eq!(ferry.findings(&only), [""; 0], "a list may be filled by it");
+    ferry.write("src/Tides.cs", &table);
+    ferry.write("src/Till.cs", TILL.replace("Till\n    {\n", "Till\n    {\n        Table table;\n"));
+    assert_eq!(ferry.findings(&only), [""; 0]);
+    ferry.commit("the table is named");
+    ferry.write("src/Tides.cs", table.replace("Table", "Ebb"));
+    assert_eq!(
+        ferry.findings(&["--only", "unused-namespace", "--changed"]),
+        found,
+        "the change of another file made it so"
+    );
+}
+
 /// What is fixed is still what the file was, token by token.
 #[test]
 fn fixes_keep_what_a_file_means() {

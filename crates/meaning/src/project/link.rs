@@ -4,11 +4,13 @@ use std::fmt;
 use std::rc::Rc;
 use std::sync::Arc;
 
+use rustc_hash::FxHashMap;
 use serde::{Deserialize, Serialize};
 use sieve_syntax::language::Language;
 
 use super::{Base, Class, Definition, Function, Module, Modules};
 use crate::folder_module::ModuleQuestion;
+use crate::opened::{Opened, OpeningQuestion};
 use crate::signature::{Given, Signature};
 
 /// Longer ways from module to module are not followed.
@@ -87,6 +89,10 @@ pub trait Others: fmt::Debug {
 
     /// What is wrong, by a question to a module that is a folder; nothing where all is well, or that is not known.
     fn complaint(&self, question: &ModuleQuestion) -> Option<Vec<String>>;
+
+    /// Those namespaces that a file opens and names nothing of, by all that the project declares in them. `own` is what it declares
+    /// itself.
+    fn opened_in_vain(&self, question: &OpeningQuestion, own: &[Opened]) -> Vec<String>;
 }
 
 /// A file that is alone.
@@ -116,6 +122,14 @@ impl Others for Alone {
 
     fn complaint(&self, _question: &ModuleQuestion) -> Option<Vec<String>> {
         None
+    }
+
+    fn opened_in_vain(&self, question: &OpeningQuestion, own: &[Opened]) -> Vec<String> {
+        let declared: FxHashMap<&str, &Opened> = own.iter().map(|one| (one.name.as_str(), one)).collect();
+        let in_vain = |namespace: &&String| {
+            declared.get(namespace.as_str()).is_some_and(|one| question.names_none_of(std::iter::once(*one)))
+        };
+        question.namespaces.iter().filter(in_vain).cloned().collect()
     }
 }
 
@@ -199,6 +213,10 @@ impl Others for Linker<'_> {
             }
             _ => None,
         }
+    }
+
+    fn opened_in_vain(&self, question: &OpeningQuestion, _own: &[Opened]) -> Vec<String> {
+        self.modules.opened_in_vain(question)
     }
 
     fn has_effects(&self, module: &str) -> bool {

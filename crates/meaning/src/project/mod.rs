@@ -13,6 +13,7 @@ use std::fmt;
 use std::sync::Arc;
 
 use crate::folder_module::FolderModule;
+use crate::opened::OpeningQuestion;
 
 pub use callee::{Calls, is_dropped, is_used_as_value};
 pub use class::{Base, Class};
@@ -41,4 +42,7 @@ pub trait Modules: fmt::Debug {
     /// The module that a folder is, told from that of a file, or that file's own where it is empty; nothing if it lies outside of the
     /// project, or not all of it is known.
     fn folder(&self, from: &str, folder: &str) -> Option<Arc<FolderModule>>;
+
+    /// Those namespaces that a file opens and names nothing of, by all that the project declares in them.
+    fn opened_in_vain(&self, question: &OpeningQuestion) -> Vec<String>;
 }

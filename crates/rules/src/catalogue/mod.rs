@@ -275,6 +275,7 @@ static RULES: &[&Rule] = &[
     &leftover::unused_function::RULE,
     &leftover::unused_import::RULE,
     &leftover::unused_member::RULE,
+    &leftover::unused_namespace::RULE,
     &leftover::unused_variable::RULE,
     &mistake::value_not_listed::RULE,
     &naming::variable_name::RULE,

@@ -9,6 +9,7 @@ mod folder;
 mod javascript;
 mod known;
 mod listings;
+mod opened;
 mod package;
 mod python;
 
@@ -21,12 +22,14 @@ use std::sync::{Arc, Mutex, PoisonError};
 use rustc_hash::FxHashMap;
 use sieve_meaning::folder_module::{FileDeclarations, FolderForm, FolderModule};
 use sieve_meaning::names_of;
+use sieve_meaning::opened::{Opened, OpeningQuestion};
 use sieve_meaning::project::{Module, Modules, Summary};
 use sieve_syntax::language::Language;
 
 use folder::FolderIndex;
 use known::{Known, KnownModules};
 use listings::Listings;
+use opened::OpenedIndex;
 
 use crate::files::{EntryKind, Files};
 use crate::project::{Project, absolute, relative};
@@ -51,6 +54,8 @@ pub(crate) struct ModuleIndex {
     others: Mutex<Option<HashSet<String>>>,
     /// Folders that are modules.
     folders: FolderIndex,
+    /// What files declare in namespaces.
+    opened: OpenedIndex,
     /// What is in the folders in which modules are looked for.
     listings: Listings,
     /// Where imports lead.
@@ -69,12 +74,18 @@ impl ModuleIndex {
         self.folders.know(path, declarations);
     }
 
+    /// Notes what a file declares in namespaces.
+    pub(crate) fn know_opened(&self, path: &Path, opened: Vec<Opened>) {
+        self.opened.know(path, opened);
+    }
+
     /// Drops what is known of a file, as a module and as settings.
     pub(crate) fn forget(&self, path: &Path) {
         self.modules.forget(path);
         self.known.lock().unwrap_or_else(PoisonError::into_inner).forget(path.to_path_buf());
         self.folders.forget(path);
         self.listings.forget(path);
+        self.opened.forget(path);
         self.packed.lock().unwrap_or_else(PoisonError::into_inner).remove(path);
         self.settings.lock().unwrap_or_else(PoisonError::into_inner).remove(path);
         if !is_code(path) {
@@ -214,6 +225,10 @@ impl Modules for ModulesOf<'_> {
         let place = folder::place(self.root(), from, folder)?;
         let form = FolderForm::of_file(self.language, from).filter(|_| self.index.lies_below(&place, self.project))?;
         self.index.folders.of(self.project, &place, form)
+    }
+
+    fn opened_in_vain(&self, question: &OpeningQuestion) -> Vec<String> {
+        self.index.opened.in_vain(self.project, question)
     }
 }
 

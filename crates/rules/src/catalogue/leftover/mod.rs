@@ -14,4 +14,5 @@ pub(super) mod unused_export;
 pub(super) mod unused_function;
 pub(super) mod unused_import;
 pub(super) mod unused_member;
+pub(super) mod unused_namespace;
 pub(super) mod unused_variable;

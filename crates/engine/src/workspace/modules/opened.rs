@@ -1,0 +1,106 @@
+//! What the files of a project declare in the namespaces that others open.
+
+use std::path::{Path, PathBuf};
+use std::sync::{Arc, Mutex, PoisonError};
+
+use rustc_hash::{FxHashMap, FxHashSet};
+use sieve_meaning::opened::{Opened, OpeningQuestion, opened_by, opens_namespaces};
+
+use super::LARGEST;
+use crate::project::Project;
+use crate::workspace::discover::of_name;
+use crate::workspace::walk::{Hidden, walk};
+
+/// What is known of them: from the visits of files, and together, once somebody asks.
+#[derive(Debug, Default)]
+pub(super) struct OpenedIndex(Mutex<Known>);
+
+#[derive(Debug, Default)]
+struct Known {
+    files: FxHashMap<PathBuf, Vec<Opened>>,
+    /// Files that may have changed since.
+    stale: FxHashSet<PathBuf>,
+    /// Those that no run has visited are among them.
+    has_all: bool,
+    together: Option<Arc<Namespaces>>,
+}
+
+/// What several files declare, by the namespace.
+type Namespaces = FxHashMap<String, Vec<Opened>>;
+
+impl OpenedIndex {
+    /// Notes what a file declares.
+    pub(super) fn know(&self, path: &Path, opened: Vec<Opened>) {
+        let mut known = self.0.lock().unwrap_or_else(PoisonError::into_inner);
+        known.stale.remove(path);
+        known.note(path.to_path_buf(), Some(opened));
+    }
+
+    /// Drops what is known of a file, unless it turns out to be the same.
+    pub(super) fn forget(&self, path: &Path) {
+        if of_name(path).is_some_and(opens_namespaces) {
+            self.0.lock().unwrap_or_else(PoisonError::into_inner).stale.insert(path.to_path_buf());
+        }
+    }
+
+    /// Those namespaces of a question that the project declares, and of which the file that asks names nothing.
+    pub(super) fn in_vain(&self, project: &Project, question: &OpeningQuestion) -> Vec<String> {
+        let declared = self.together(project);
+        let in_vain = |namespace: &&String| {
+            declared.get(*namespace).is_some_and(|declared| question.names_none_of(declared.iter()))
+        };
+        question.namespaces.iter().filter(in_vain).cloned().collect()
+    }
+
+    fn together(&self, project: &Project) -> Arc<Namespaces> {
+        let mut known = self.0.lock().unwrap_or_else(PoisonError::into_inner);
+        for path in std::mem::take(&mut known.stale) {
+            let opened = read(project, &path);
+            known.note(path, opened);
+        }
+        if !std::mem::replace(&mut known.has_all, true) {
+            known.read_others(project);
+        }
+        let Known { files, together, .. } = &mut *known;
+        Arc::clone(together.get_or_insert_with(|| Arc::new(by_namespace(files))))
+    }
+}
+
+impl Known {
+    /// Notes what a file declares; nothing where it is gone.
+    fn note(&mut self, path: PathBuf, opened: Option<Vec<Opened>>) {
+        if self.files.get(&path) == opened.as_ref() {
+            return;
+        }
+        self.together = None;
+        match opened {
+            Some(opened) => drop(self.files.insert(path, opened)),
+            None => drop(self.files.remove(&path)),
+        }
+    }
+
+    /// Files that no run has visited declare something too.
+    fn read_others(&mut self, project: &Project) {
+        for path in walk(&*project.files, &project.root, &project.root, Hidden::Skip).files {
+            if !self.files.contains_key(&path)
+                && let Some(opened) = read(project, &path)
+            {
+                self.note(path, Some(opened));
+            }
+        }
+    }
+}
+
+fn by_namespace(files: &FxHashMap<PathBuf, Vec<Opened>>) -> Namespaces {
+    let mut together = Namespaces::default();
+    for opened in files.values().flatten() {
+        together.entry(opened.name.clone()).or_default().push(opened.clone());
+    }
+    together
+}
+
+fn read(project: &Project, path: &Path) -> Option<Vec<Opened>> {
+    let language = of_name(path).filter(|language| opens_namespaces(*language))?;
+    let text = language.decode(project.files.read(path, LARGEST).ok()?).ok()?;
+    opened_by(language, &text, &language.parse(&text))
+}

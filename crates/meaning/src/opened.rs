@@ -1,0 +1,164 @@
+//! Namespaces that files open to know their types by their names alone: what files declare in them, and what a file says at all.
+//!
+//! After "Namespaces" and "Using directives" of the C# Language Specification (ECMA-334, 7th edition). Names are kept as numbers: whoever
+//! asks wants to know whether any of some names is among others.
+
+use rustc_hash::{FxHashMap, FxHashSet};
+use serde::{Deserialize, Serialize};
+use sieve_syntax::language::Language;
+use sieve_syntax::text::Text;
+use sieve_syntax::tree::{Kind, NodeRef, Role, TokenId, TokenKind, Tree};
+
+use crate::table::meaning_of;
+
+/// What one file declares in a namespace for those who open it.
+#[derive(Debug, Clone, PartialEq, Eq, PartialOrd, Ord, Serialize, Deserialize)]
+pub struct Opened {
+    /// The namespace, with dots.
+    pub name: String,
+    /// The names of its types, and of functions that are called on objects, as [`number_of`] gives them.
+    pub names: Vec<u32>,
+    /// Something in it may be used without its name, or was not understood.
+    pub is_open: bool,
+}
+
+/// The namespaces that a file opens, and what it says.
+#[derive(Debug, Clone, PartialEq, Eq, PartialOrd, Ord, Serialize, Deserialize)]
+pub struct OpeningQuestion {
+    /// The namespaces, in the order of the text.
+    pub namespaces: Vec<String>,
+    /// Every name in the file, as [`number_of`] gives them, in order.
+    pub names: Vec<u32>,
+}
+
+impl OpeningQuestion {
+    /// Whether the file names none of what several files declare in one namespace together.
+    pub fn names_none_of<'o>(&self, mut declared: impl Iterator<Item = &'o Opened>) -> bool {
+        declared.all(|one| !one.is_open && one.names.iter().all(|name| self.names.binary_search(name).is_err()))
+    }
+}
+
+/// A name as a number: two names seldom have the same.
+pub fn number_of(name: &str) -> u32 {
+    let name = name.strip_prefix('@').unwrap_or(name);
+    // The hash FNV-1a, which stays the same from one run to the next (G. Fowler, L. Noll, K.-P. Vo).
+    name.bytes().fold(0x811c_9dc5, |hash, byte| (hash ^ u32::from(byte)).wrapping_mul(0x0100_0193))
+}
+
+/// Functions that are called on objects where no name of theirs is written: by `await`, `foreach`, initializers, taking apart, and
+/// queries.
+const CALLED_WITHOUT_NAME: &[&str] = &[
+    "GetAwaiter",
+    "GetEnumerator",
+    "GetAsyncEnumerator",
+    "GetPinnableReference",
+    "Add",
+    "Deconstruct",
+    "Dispose",
+    "DisposeAsync",
+    "Cast",
+    "Select",
+    "SelectMany",
+    "Where",
+    "OrderBy",
+    "OrderByDescending",
+    "ThenBy",
+    "ThenByDescending",
+    "GroupBy",
+    "Join",
+    "GroupJoin",
+];
+
+/// Whether files of a language know the types of namespaces by their names alone once they have opened them.
+pub fn opens_namespaces(language: Language) -> bool {
+    meaning_of(language).opens_namespaces
+}
+
+/// What declares a type.
+const TYPES: &[Kind] = &[Kind::Class, Kind::Interface, Kind::Enum, Kind::Delegate];
+
+/// What a file declares in namespaces; nothing in languages that do not open them.
+pub fn opened_by(language: Language, text: &Text, tree: &Tree) -> Option<Vec<Opened>> {
+    if !opens_namespaces(language) {
+        return None;
+    }
+    let clause = tree.root().children().find(|one| one.kind() == Kind::PackageClause);
+    let mut places: FxHashMap<String, usize> = FxHashMap::default();
+    let mut found: Vec<Opened> = Vec::new();
+    for node in tree.nodes_of_any(&[Kind::Class, Kind::Interface, Kind::Enum, Kind::Delegate, Kind::Function]) {
+        let Some(name) = node.child(Role::Name) else { continue };
+        let is_function = node.kind() == Kind::Function;
+        if is_function && !is_called_on_object(node) || !is_function && is_inside_type(node) {
+            continue;
+        }
+        let namespace = namespace_around(text, node, clause);
+        let place = *places.entry(namespace).or_insert_with_key(|namespace| {
+            found.push(Opened { name: namespace.clone(), names: Vec::new(), is_open: false });
+            found.len() - 1
+        });
+        let name = text.slice(name.span());
+        let opened = &mut found[place];
+        opened.names.push(number_of(name));
+        // An attribute is named without the end of its type's name.
+        opened.names.extend(name.strip_suffix("Attribute").map(number_of));
+        opened.is_open |= is_function && CALLED_WITHOUT_NAME.contains(&name) || !tree.faults().is_empty();
+    }
+    // What is in no namespace needs none to be opened.
+    found.retain(|opened| !opened.name.is_empty());
+    for opened in &mut found {
+        opened.names.sort_unstable();
+        opened.names.dedup();
+    }
+    Some(found)
+}
+
+/// Every name that a file writes outside of imports, strings and plain comments, and where it does not declare a type, as numbers in
+/// order.
+pub fn names_in(text: &Text, tree: &Tree) -> Vec<u32> {
+    let mut names = FxHashSet::default();
+    let types = tree.nodes_of_any(TYPES).into_iter().filter_map(|one| one.child(Role::Name));
+    let declared: FxHashSet<TokenId> = types.map(|name| name.token_range().start).collect();
+    let mut imports = tree.nodes_of_any(&[Kind::Import]).into_iter().map(NodeRef::token_range).peekable();
+    for (token, kind, span) in tree.tokens_with_spans(0..tree.tokens().len() as TokenId) {
+        while imports.next_if(|import| import.end <= token).is_some() {}
+        if declared.contains(&token) || imports.peek().is_some_and(|import| import.contains(&token)) {
+            continue;
+        }
+        let written = text.slice(span);
+        match kind {
+            TokenKind::String | TokenKind::FormatText => {}
+            // Comments for documentation refer to types.
+            TokenKind::Comment if !written.starts_with("///") && !written.starts_with("/**") => {}
+            TokenKind::Name => drop(names.insert(number_of(written))),
+            _ => names.extend(words_of(written).map(number_of)),
+        }
+    }
+    let mut names: Vec<u32> = names.into_iter().collect();
+    names.sort_unstable();
+    names
+}
+
+fn words_of(written: &str) -> impl Iterator<Item = &str> {
+    let words = written.split(|character: char| !character.is_alphanumeric() && character != '_');
+    words.filter(|word| word.starts_with(|first: char| first.is_alphabetic() || first == '_'))
+}
+
+/// Whether the first parameter of a function is what it is called on.
+fn is_called_on_object(function: NodeRef<'_>) -> bool {
+    let first = function.child(Role::Parameters).and_then(|list| list.children().next());
+    first.is_some_and(|first| first.tokens_before(first.child(Role::Type)).any(|(_, kind)| kind == TokenKind::This))
+}
+
+fn is_inside_type(node: NodeRef<'_>) -> bool {
+    node.ancestors().any(|around| matches!(around.kind(), Kind::Class | Kind::Interface))
+}
+
+/// The namespace around a node, with dots; empty outside of all. `clause` is that of the whole file, if it has one.
+fn namespace_around<'t>(text: &Text, node: NodeRef<'t>, clause: Option<NodeRef<'t>>) -> String {
+    let around = node.ancestors().filter(|around| around.kind() == Kind::Namespace);
+    let clause = clause.filter(|clause| clause.id() < node.id());
+    let names = around.chain(clause).filter_map(|holder| holder.child(Role::Name));
+    let mut parts: Vec<String> = names.map(|name| text.slice(name.span()).split_whitespace().collect()).collect();
+    parts.reverse();
+    parts.join(".")
+}
