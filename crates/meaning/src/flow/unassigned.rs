@@ -11,6 +11,9 @@ use sieve_syntax::tree::{Kind, NodeId, NodeRef, Role, TokenKind, Tree};
 use super::variables::{At, Bound, Variables, functions_around};
 use crate::names::{Binding, DeclarationKind, Names, Reference, Resolution, ScopeKind, Unknown};
 
+/// No declaration has more words before the names that it declares.
+const MOST_WORDS: usize = 16;
+
 /// Looks for them.
 pub(super) fn variables_of(text: &Text, tree: &Tree, names: &Names) -> Variables {
     let mut variables = Variables::default();
@@ -76,8 +79,9 @@ fn constants_in_conditions(text: &Text, tree: &Tree, names: &Names) -> FxHashSet
         let holder = assignment.and_then(NodeRef::parent);
         let holder = holder.filter(|holder| matches!(holder.kind(), Kind::Field | Kind::Declaration));
         holder.zip(declaration).is_some_and(|(holder, name)| {
-            let before = holder.significant_tokens().take_while(|(token, _)| *token < name.token_range().start);
-            before.into_iter().any(|(token, _)| matches!(text.slice(tree.token_span(token)), "final" | "const"))
+            let words = holder.significant_tokens().take(MOST_WORDS);
+            let mut before = words.take_while(|(token, _)| *token < name.token_range().start);
+            before.any(|(token, _)| matches!(text.slice(tree.token_span(token)), "final" | "const"))
         })
     };
     let known = names.references().filter(|reference| match reference.resolution {
@@ -127,9 +131,9 @@ fn is_written(member: NodeRef<'_>) -> bool {
     })
 }
 
-/// `nameof(depth)` reads nothing.
+/// `nameof(depth)` and `nameof(depth.Low)` read nothing.
 fn is_only_named(text: &Text, node: NodeRef<'_>) -> bool {
-    let call = node.ancestors().find(|around| around.kind() == Kind::Call || around.kind().is_statement());
-    let callee = call.filter(|call| call.kind() == Kind::Call).and_then(|call| call.child(Role::Callee));
+    let call = node.ancestors().take(4).find(|around| around.kind() == Kind::Call);
+    let callee = call.and_then(|call| call.child(Role::Callee));
     callee.is_some_and(|callee| text.slice(callee.span()) == "nameof")
 }

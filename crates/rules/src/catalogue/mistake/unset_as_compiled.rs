@@ -10,6 +10,10 @@ use crate::interface::{Context, File};
 use crate::modifier::{has_word_before, modifier};
 use crate::same::depends_on_build;
 
+/// Of so much code around a place it is asked what else it may be, so that no file costs more for being entangled: nodes, declarations,
+/// members.
+const LOOKED_AT: usize = 64;
+
 /// Reports the first such place of each variable of a function: a compiler takes it from there on as if it had a value.
 pub(super) fn check_as_compiled(context: &mut Context, flow: &Flow) {
     let mut reported = FxHashSet::default();
@@ -54,7 +58,7 @@ fn declared_by<'c>(context: &Context<'c>, used: NodeRef<'c>) -> impl Iterator<It
     };
     let tree = context.file().tree;
     let places = binding.into_iter().flat_map(|binding| &binding.declarations);
-    places.filter_map(move |place| tree.node(place.node).parent())
+    places.take(LOOKED_AT).filter_map(move |place| tree.node(place.node).parent())
 }
 
 /// Whether a variable has the type of a structure of this file that holds nothing: there is nothing in it without a value.
@@ -63,10 +67,13 @@ fn is_empty_structure<'c>(context: &Context<'c>, name: NodeRef<'c>) -> bool {
     let declared = name.parent().and_then(|declaration| declaration.child(Role::Type));
     let Some(wanted) = declared.and_then(|of| of.child(Role::Name)) else { return false };
     declared_by(context, wanted).any(|one| {
-        let mut words = one.significant_tokens().take_while(|(_, kind)| *kind != TokenKind::BraceOpen);
-        words.any(|(_, kind)| kind == TokenKind::Struct)
+        let words = one.significant_tokens().take(LOOKED_AT);
+        words.take_while(|(_, kind)| *kind != TokenKind::BraceOpen).any(|(_, kind)| kind == TokenKind::Struct)
             && one.child(Role::Parameters).is_none()
-            && one.child(Role::Body).is_some_and(|body| body.children().all(|member| !is_held(file, member)))
+            && one.child(Role::Body).is_some_and(|body| {
+                let mut members = body.children();
+                members.by_ref().take(LOOKED_AT).all(|member| !is_held(file, member)) && members.next().is_none()
+            })
     })
 }
 
@@ -87,7 +94,8 @@ fn is_held(file: File<'_>, member: NodeRef) -> bool {
 
 /// Whether a value is an argument of a part of a function whose code is elsewhere, or nowhere: then nothing is called.
 fn is_given_to_nobody<'c>(context: &Context<'c>, value: NodeRef<'c>) -> bool {
-    let call = value.ancestors().find(|around| around.kind() == Kind::Call || around.kind().is_statement());
+    let call =
+        value.ancestors().take(LOOKED_AT).find(|around| around.kind() == Kind::Call || around.kind().is_statement());
     let Some(callee) = call.and_then(|call| call.child(Role::Callee)) else { return false };
     declared_by(context, callee).any(|function| {
         function.kind() == Kind::Function
