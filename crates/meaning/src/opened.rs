@@ -32,9 +32,18 @@ pub struct OpeningQuestion {
 }
 
 impl OpeningQuestion {
-    /// Whether the file names none of what several files declare in one namespace together.
-    pub fn names_none_of<'o>(&self, mut declared: impl Iterator<Item = &'o Opened>) -> bool {
-        declared.all(|one| !one.is_open && one.names.iter().all(|name| self.names.binary_search(name).is_err()))
+    /// Those of the namespaces that somebody declares something in, and of which the file names nothing. `declared` is what files declare
+    /// in one.
+    pub fn in_vain<'o, D: Iterator<Item = &'o Opened>>(&self, declared: impl Fn(&str) -> D) -> Vec<String> {
+        let in_vain = |namespace: &&String| {
+            let mut declared = declared(namespace).peekable();
+            declared.peek().is_some() && declared.all(|one| self.names_nothing_of(one))
+        };
+        self.namespaces.iter().filter(in_vain).cloned().collect()
+    }
+
+    fn names_nothing_of(&self, declared: &Opened) -> bool {
+        !declared.is_open && declared.names.iter().all(|name| self.names.binary_search(name).is_err())
     }
 }
 
@@ -101,7 +110,13 @@ pub fn opened_by(language: Language, text: &Text, tree: &Tree) -> Option<Vec<Ope
         opened.names.push(number_of(name));
         // An attribute is named without the end of its type's name.
         opened.names.extend(name.strip_suffix("Attribute").map(number_of));
-        opened.is_open |= is_function && CALLED_WITHOUT_NAME.contains(&name) || !tree.faults().is_empty();
+        opened.is_open |= is_function && CALLED_WITHOUT_NAME.contains(&name);
+    }
+    let hidden: Vec<&str> = if tree.faults().is_empty() { left_out(text, tree).collect() } else { vec![text.source()] };
+    if !hidden.is_empty() {
+        // Any of them may have more.
+        found.iter_mut().for_each(|opened| opened.is_open = true);
+        found.extend(hidden.into_iter().flat_map(not_understood));
     }
     // What is in no namespace needs none to be opened.
     found.retain(|opened| !opened.name.is_empty());
@@ -110,6 +125,20 @@ pub fn opened_by(language: Language, text: &Text, tree: &Tree) -> Option<Vec<Ope
         opened.names.dedup();
     }
     Some(found)
+}
+
+/// The code between lines for the preprocessor that is in no tree.
+fn left_out<'t>(text: &'t Text, tree: &'t Tree) -> impl Iterator<Item = &'t str> {
+    let tokens = tree.tokens_with_spans(0..tree.tokens().len() as TokenId);
+    tokens.filter(|(_, kind, _)| *kind == TokenKind::LeftOut).map(|(.., span)| text.slice(span))
+}
+
+/// The namespaces that code says it adds to, where it is not understood what.
+pub fn not_understood(code: &str) -> impl Iterator<Item = Opened> {
+    code.split("namespace").skip(1).map(|rest| {
+        let is_part = |character: &char| character.is_alphanumeric() || matches!(character, '_' | '.' | '@');
+        Opened { name: rest.trim_start().chars().take_while(is_part).collect(), names: Vec::new(), is_open: true }
+    })
 }
 
 /// Every name that a file writes outside of imports, strings and plain comments, and where it does not declare a type, as numbers in

@@ -5,7 +5,7 @@ use std::sync::Arc;
 
 use sieve_meaning::folder_module::FolderModule;
 use sieve_meaning::names_of;
-use sieve_meaning::opened::OpeningQuestion;
+use sieve_meaning::opened::{Opened, OpeningQuestion};
 use sieve_meaning::project::{Alone, Calls, Linker, Module, Modules, Others, Summary};
 use sieve_syntax::language::Language;
 use sieve_syntax::text::Text;
@@ -18,7 +18,7 @@ struct Project {
 }
 
 impl Modules for Project {
-    fn opened_in_vain(&self, _question: &OpeningQuestion) -> Vec<String> {
+    fn opened_in_vain(&self, _question: &OpeningQuestion, _own: &[Opened]) -> Vec<String> {
         Vec::new()
     }
 

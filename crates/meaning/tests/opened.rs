@@ -41,3 +41,10 @@ fn strings_and_plain_comments_name_nothing() {
     assert!(is_named("Table") && is_named("int") && is_named("b"));
     assert!(!is_named("Quay") && !is_named("Boat") && !is_named("A"));
 }
+
+#[test]
+fn code_that_is_left_out_may_declare_anything() {
+    let hidden = "#if NEAP\n#if SPRING\nextern alias Tides;\n#endif\nnamespace Ferries.Tides\n{\n    class Table {}\n#else\n}}\n#endif\n";
+    let found = opened(hidden);
+    assert!(found.iter().all(|one| one.is_open) && found.iter().any(|one| one.name == "Ferries.Tides"), "{found:?}");
+}

@@ -329,7 +329,7 @@ mod tests {
             None
         }
 
-        fn opened_in_vain(&self, _question: &OpeningQuestion) -> Vec<String> {
+        fn opened_in_vain(&self, _question: &OpeningQuestion, _own: &[Opened]) -> Vec<String> {
             Vec::new()
         }
     }

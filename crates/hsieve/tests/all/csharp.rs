@@ -246,3 +246,16 @@ fn what_nothing_uses_is_told_and_fixed() {
         ]
     );
 }
+
+/// What is not understood may declare anything: code that is left out, and files in other encodings.
+#[test]
+fn a_namespace_of_which_not_all_is_understood_is_left_alone() {
+    let ferry = Ferry::with(&[("Till.cs", TILL), ("Tides.cs", "namespace Ferries.Tides { class Table {} }\n")]);
+    assert_eq!(ferry.findings(&["--only", "unused-namespace"]).len(), 1);
+    let left_out = "#if NEAP\n#if SPRING\nextern alias Tides;\n#endif\nnamespace Ferries.Tides { class Ebb {} \n#else\n}}\n#endif\n";
+    let in_latin_1: &[u8] = b"namespace Ferries.Tides { class Ebb { string end = \"\xe9\"; } }\n";
+    for hidden in [left_out.as_bytes(), in_latin_1] {
+        ferry.write("Ebb.cs", hidden);
+        assert_eq!(ferry.findings(&["--only", "unused-namespace", "Till.cs"]), [""; 0]);
+    }
+}

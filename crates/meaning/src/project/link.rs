@@ -126,10 +126,7 @@ impl Others for Alone {
 
     fn opened_in_vain(&self, question: &OpeningQuestion, own: &[Opened]) -> Vec<String> {
         let declared: FxHashMap<&str, &Opened> = own.iter().map(|one| (one.name.as_str(), one)).collect();
-        let in_vain = |namespace: &&String| {
-            declared.get(namespace.as_str()).is_some_and(|one| question.names_none_of(std::iter::once(*one)))
-        };
-        question.namespaces.iter().filter(in_vain).cloned().collect()
+        question.in_vain(|namespace| declared.get(namespace).copied().into_iter())
     }
 }
 
@@ -215,8 +212,8 @@ impl Others for Linker<'_> {
         }
     }
 
-    fn opened_in_vain(&self, question: &OpeningQuestion, _own: &[Opened]) -> Vec<String> {
-        self.modules.opened_in_vain(question)
+    fn opened_in_vain(&self, question: &OpeningQuestion, own: &[Opened]) -> Vec<String> {
+        self.modules.opened_in_vain(question, own)
     }
 
     fn has_effects(&self, module: &str) -> bool {

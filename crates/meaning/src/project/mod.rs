@@ -13,7 +13,7 @@ use std::fmt;
 use std::sync::Arc;
 
 use crate::folder_module::FolderModule;
-use crate::opened::OpeningQuestion;
+use crate::opened::{Opened, OpeningQuestion};
 
 pub use callee::{Calls, is_dropped, is_used_as_value};
 pub use class::{Base, Class};
@@ -43,6 +43,7 @@ pub trait Modules: fmt::Debug {
     /// project, or not all of it is known.
     fn folder(&self, from: &str, folder: &str) -> Option<Arc<FolderModule>>;
 
-    /// Those namespaces that a file opens and names nothing of, by all that the project declares in them.
-    fn opened_in_vain(&self, question: &OpeningQuestion) -> Vec<String>;
+    /// Those namespaces that a file opens and names nothing of, by all that the project declares in them. `own` is what it declares itself,
+    /// where that may not be known.
+    fn opened_in_vain(&self, question: &OpeningQuestion, own: &[Opened]) -> Vec<String>;
 }

@@ -227,8 +227,8 @@ impl Modules for ModulesOf<'_> {
         self.index.folders.of(self.project, &place, form)
     }
 
-    fn opened_in_vain(&self, question: &OpeningQuestion) -> Vec<String> {
-        self.index.opened.in_vain(self.project, question)
+    fn opened_in_vain(&self, question: &OpeningQuestion, own: &[Opened]) -> Vec<String> {
+        self.index.opened.in_vain(self.project, question, own)
     }
 }
 

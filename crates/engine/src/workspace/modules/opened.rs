@@ -4,7 +4,7 @@ use std::path::{Path, PathBuf};
 use std::sync::{Arc, Mutex, PoisonError};
 
 use rustc_hash::{FxHashMap, FxHashSet};
-use sieve_meaning::opened::{Opened, OpeningQuestion, opened_by, opens_namespaces};
+use sieve_meaning::opened::{Opened, OpeningQuestion, not_understood, opened_by, opens_namespaces};
 
 use super::LARGEST;
 use crate::project::Project;
@@ -43,13 +43,14 @@ impl OpenedIndex {
         }
     }
 
-    /// Those namespaces of a question that the project declares, and of which the file that asks names nothing.
-    pub(super) fn in_vain(&self, project: &Project, question: &OpeningQuestion) -> Vec<String> {
+    /// Those namespaces of a question that files declare, the one that asks among them, and of which it names nothing.
+    pub(super) fn in_vain(&self, project: &Project, question: &OpeningQuestion, own: &[Opened]) -> Vec<String> {
         let declared = self.together(project);
-        let in_vain = |namespace: &&String| {
-            declared.get(*namespace).is_some_and(|declared| question.names_none_of(declared.iter()))
-        };
-        question.namespaces.iter().filter(in_vain).cloned().collect()
+        let own: FxHashMap<&str, &Opened> = own.iter().map(|one| (one.name.as_str(), one)).collect();
+        question.in_vain(|namespace| {
+            let of_others = declared.get(namespace).into_iter().flatten();
+            of_others.chain(own.get(namespace).copied())
+        })
     }
 
     fn together(&self, project: &Project) -> Arc<Namespaces> {
@@ -99,8 +100,18 @@ fn by_namespace(files: &FxHashMap<PathBuf, Vec<Opened>>) -> Namespaces {
     together
 }
 
+/// What is larger is read for what it says of namespaces alone, up to so many bytes.
+const LARGEST_SKIMMED: u64 = LARGEST << 4;
+
+/// What a file declares, as far as it is understood; nothing where it is in another language, or cannot be read.
 fn read(project: &Project, path: &Path) -> Option<Vec<Opened>> {
     let language = of_name(path).filter(|language| opens_namespaces(*language))?;
-    let text = language.decode(project.files.read(path, LARGEST).ok()?).ok()?;
+    let bytes = project.files.read(path, LARGEST_SKIMMED).ok()?;
+    if bytes.len() as u64 > LARGEST || std::str::from_utf8(&bytes).is_err() {
+        // In other encodings half of the bytes may be zero.
+        let written = String::from_utf8_lossy(&bytes).replace('\0', "");
+        return Some(not_understood(&written).collect());
+    }
+    let text = language.decode(bytes).ok()?;
     opened_by(language, &text, &language.parse(&text))
 }
