@@ -17,7 +17,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     fix: Some(FixKind::Review),
     what: "a namespace of the project that is opened, and of which nothing is named",
     why: "It ties the file to a part of the project that it does not need, and lets names mean more than one thing.",
-    silent: "For namespaces that no file of the project declares, and those whose first name is another than that of the file's own: what packages declare is not known. Where the namespace has functions that are called without their names (`Add`, `GetEnumerator`, those of queries), or one of its files is damaged; where the name of one of its types, or of a function that is called on objects, is written anywhere in the file but in strings and plain comments; beside a comment; for `global using`, and within namespaces, where a name may mean another one.",
+    silent: "For namespaces that no file of the project declares, and those whose first name is another than that of the file's own: what packages declare is not known. Where the namespace has functions that are called without their names (`Add`, `GetEnumerator`, those of queries), or one of its files is not understood as a whole; where the name of one of its types, or of a function that is called on objects, is written anywhere in the file but in strings and plain comments; beside a comment; for `global using`, and within namespaces, where a name may mean another one.",
     standards: &[],
     options: &[],
     examples: &[Examples {
