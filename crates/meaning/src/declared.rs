@@ -2,7 +2,7 @@
 
 use rustc_hash::FxHashSet;
 use sieve_syntax::text::{Span, Text};
-use sieve_syntax::tree::{Kind, NodeId, NodeRef, Role};
+use sieve_syntax::tree::{Kind, NodeId, NodeRef, Role, TokenKind};
 
 use crate::names::{Binding, BindingId, DeclarationKind, Names, Resolution};
 
@@ -13,6 +13,12 @@ pub fn visibility<'t>(text: &'t Text, declaration: NodeRef<'_>) -> Option<&'t st
     let first = words.next()?;
     let last = words.last().unwrap_or(first);
     Some(text.slice(Span::new(first.span().start, last.span().end)))
+}
+
+/// Whether the first parameter of a function is what it is called on.
+pub(crate) fn is_extension(function: NodeRef<'_>) -> bool {
+    let first = function.child(Role::Parameters).and_then(|list| list.children().next());
+    first.is_some_and(|first| first.tokens_before(first.child(Role::Type)).any(|(_, kind)| kind == TokenKind::This))
 }
 
 /// The class that the name at a node represents; nothing where more than that class gives it a meaning.

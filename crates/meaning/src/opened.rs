@@ -3,12 +3,15 @@
 //! After "Namespaces" and "Using directives" of the C# Language Specification (ECMA-334, 7th edition). Names are kept as numbers: whoever
 //! asks wants to know whether any of some names is among others.
 
-use rustc_hash::{FxHashMap, FxHashSet};
+use std::hash::{Hash, Hasher};
+
+use rustc_hash::{FxHashMap, FxHashSet, FxHasher};
 use serde::{Deserialize, Serialize};
 use sieve_syntax::language::Language;
 use sieve_syntax::text::Text;
 use sieve_syntax::tree::{Kind, NodeRef, Role, TokenId, TokenKind, Tree};
 
+use crate::declared::is_extension;
 use crate::table::meaning_of;
 
 /// What one file declares in a namespace for those who open it.
@@ -50,8 +53,9 @@ impl OpeningQuestion {
 /// A name as a number: two names seldom have the same.
 pub fn number_of(name: &str) -> u32 {
     let name = name.strip_prefix('@').unwrap_or(name);
-    // The hash FNV-1a, which stays the same from one run to the next (G. Fowler, L. Noll, K.-P. Vo).
-    name.bytes().fold(0x811c_9dc5, |hash, byte| (hash ^ u32::from(byte)).wrapping_mul(0x0100_0193))
+    let mut hasher = FxHasher::default();
+    name.hash(&mut hasher);
+    (hasher.finish() >> 32) as u32
 }
 
 /// Functions that are called on objects where no name of theirs is written: by `await`, `foreach`, initializers, taking apart, and
@@ -91,16 +95,17 @@ pub fn opened_by(language: Language, text: &Text, tree: &Tree) -> Option<Vec<Ope
     if !opens_namespaces(language) {
         return None;
     }
-    let clause = tree.root().children().find(|one| one.kind() == Kind::PackageClause);
+    let of_file = tree.root().children().find(|one| one.kind() == Kind::PackageClause);
+    let of_file = of_file.and_then(|clause| clause.child(Role::Name));
     let mut places: FxHashMap<String, usize> = FxHashMap::default();
     let mut found: Vec<Opened> = Vec::new();
     for node in tree.nodes_of_any(&[Kind::Class, Kind::Interface, Kind::Enum, Kind::Delegate, Kind::Function]) {
         let Some(name) = node.child(Role::Name) else { continue };
         let is_function = node.kind() == Kind::Function;
-        if is_function && !is_called_on_object(node) || !is_function && is_inside_type(node) {
+        if is_function && !is_extension(node) || !is_function && is_inside_type(node) {
             continue;
         }
-        let namespace = namespace_around(text, node, clause);
+        let namespace = namespace_at(text, node, of_file);
         let place = *places.entry(namespace).or_insert_with_key(|namespace| {
             found.push(Opened { name: namespace.clone(), names: Vec::new(), is_open: false });
             found.len() - 1
@@ -172,21 +177,15 @@ fn words_of(written: &str) -> impl Iterator<Item = &str> {
     words.filter(|word| word.starts_with(|first: char| first.is_alphabetic() || first == '_'))
 }
 
-/// Whether the first parameter of a function is what it is called on.
-fn is_called_on_object(function: NodeRef<'_>) -> bool {
-    let first = function.child(Role::Parameters).and_then(|list| list.children().next());
-    first.is_some_and(|first| first.tokens_before(first.child(Role::Type)).any(|(_, kind)| kind == TokenKind::This))
-}
-
 fn is_inside_type(node: NodeRef<'_>) -> bool {
     node.ancestors().any(|around| matches!(around.kind(), Kind::Class | Kind::Interface))
 }
 
-/// The namespace around a node, with dots; empty outside of all. `clause` is that of the whole file, if it has one.
-fn namespace_around<'t>(text: &Text, node: NodeRef<'t>, clause: Option<NodeRef<'t>>) -> String {
-    let around = node.ancestors().filter(|around| around.kind() == Kind::Namespace);
-    let clause = clause.filter(|clause| clause.id() < node.id());
-    let names = around.chain(clause).filter_map(|holder| holder.child(Role::Name));
+/// The namespace that a node is, or is in, with dots; empty outside of all. `of_file` is the name of that of the whole file, if it has one.
+pub fn namespace_at<'t>(text: &Text, node: NodeRef<'t>, of_file: Option<NodeRef<'t>>) -> String {
+    let around = std::iter::once(node).chain(node.ancestors()).filter(|around| around.kind() == Kind::Namespace);
+    let names =
+        around.filter_map(|holder| holder.child(Role::Name)).chain(of_file.filter(|name| name.id() < node.id()));
     let mut parts: Vec<String> = names.map(|name| text.slice(name.span()).split_whitespace().collect()).collect();
     parts.reverse();
     parts.join(".")

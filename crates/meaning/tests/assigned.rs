@@ -168,12 +168,8 @@ impl Maker {
                 };
                 self.line(&format!("{{ {line} }}"));
             }
-            _ => self.branch_alone(),
+            _ => self.block(""),
         }
-    }
-
-    fn branch_alone(&mut self) {
-        self.block("");
     }
 
     fn choice(&mut self) {
@@ -377,18 +373,23 @@ fn compare(language: Language, code: &str, mut there: Refused, dead: &BTreeSet<u
     assert!(differing.is_empty(), "{} functions differ\n{}", differing.len(), shown.join("\n\n"));
 }
 
+/// What a compiler says of a program; nothing where it is not installed.
+fn said_of(code: &str, name: &str, compiler: &str, arguments: &[&str]) -> Option<String> {
+    let folder = tempfile::tempdir().expect("a folder");
+    std::fs::write(folder.path().join(name), code).expect("the file is written");
+    match Command::new(compiler).args(arguments).arg(name).current_dir(folder.path()).output() {
+        Ok(ran) => Some((String::from_utf8_lossy(&ran.stderr) + String::from_utf8_lossy(&ran.stdout)).into_owned()),
+        Err(_) => {
+            assert!(std::env::var_os("CI").is_none(), "{compiler} is not installed");
+            None
+        }
+    }
+}
+
 #[test]
 fn what_the_compiler_of_java_refuses_is_found_and_nothing_else() {
     let code = Maker::new(true).program();
-    let folder = tempfile::tempdir().expect("a folder");
-    let file = folder.path().join("Harbour.java");
-    std::fs::write(&file, &code).expect("the file is written");
-    let Ok(ran) = Command::new("javac").args(["-Xmaxerrs", "100000", "-d"]).arg(folder.path()).arg(&file).output()
-    else {
-        assert!(std::env::var_os("CI").is_none(), "javac is not installed");
-        return;
-    };
-    let said = String::from_utf8_lossy(&ran.stderr);
+    let Some(said) = said_of(&code, "Harbour.java", "javac", &["-Xmaxerrs", "100000", "-d", "."]) else { return };
     let place = |line: &str| line.split_once("Harbour.java:")?.1.split(':').next()?.parse().ok();
     let refused = refused_there(&code, &said, place, "error: variable ", " might not have been");
     compare(Language::Java, &code, refused, &with_dead_code(&code, &said, place, "unreachable statement"));
@@ -398,19 +399,7 @@ fn what_the_compiler_of_java_refuses_is_found_and_nothing_else() {
 #[test]
 fn what_a_compiler_of_csharp_refuses_is_found_and_nothing_else() {
     let code = Maker::new(false).program();
-    let folder = tempfile::tempdir().expect("a folder");
-    let file = folder.path().join("Harbour.cs");
-    std::fs::write(&file, &code).expect("the file is written");
-    let Ok(ran) = Command::new("mcs")
-        .args(["-target:library", "-out:harbour.dll"])
-        .arg(&file)
-        .current_dir(folder.path())
-        .output()
-    else {
-        assert!(std::env::var_os("CI").is_none(), "mcs is not installed");
-        return;
-    };
-    let said = String::from_utf8_lossy(&ran.stderr) + String::from_utf8_lossy(&ran.stdout);
+    let Some(said) = said_of(&code, "Harbour.cs", "mcs", &["-target:library", "-out:harbour.dll"]) else { return };
     let place = |line: &str| line.split_once("Harbour.cs(")?.1.split(',').next()?.parse().ok();
     let refused = refused_there(&code, &said, place, "CS0165: Use of unassigned local variable `", "'");
     compare(Language::CSharp, &code, refused, &BTreeSet::new());

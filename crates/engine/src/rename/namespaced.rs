@@ -1,6 +1,7 @@
 //! Types of namespaces: files that are in the namespace, or open it, see them by their names alone, others by paths of names.
 
 use sieve_meaning::names::{BindingId, DeclarationKind, Namespace, Reference, Resolution, ScopeKind};
+use sieve_meaning::opened::namespace_at;
 use sieve_meaning::renaming::places;
 use sieve_rules::Edit;
 use sieve_syntax::text::Span;
@@ -119,17 +120,9 @@ fn opens(view: &View<'_>, import: NodeRef<'_>, around: &str) -> bool {
 
 /// The whole names of the namespaces that a file adds to.
 fn namespaces(view: &View<'_>) -> Vec<String> {
-    let of_file = view.package().map(|name| path_text(view, name));
-    let nodes = view.file.tree.nodes_of(Kind::Namespace);
-    let whole = |node: NodeRef<'_>| {
-        let around = std::iter::once(node).chain(node.ancestors()).filter(|one| one.kind() == Kind::Namespace);
-        let mut parts: Vec<String> =
-            around.filter_map(|one| one.child(Role::Name)).map(|name| path_text(view, name)).collect();
-        parts.extend(of_file.clone());
-        parts.reverse();
-        parts.join(".")
-    };
-    nodes.map(whole).chain(of_file.clone()).collect()
+    let of_file = view.package();
+    let inner = view.file.tree.nodes_of(Kind::Namespace).map(|node| namespace_at(&view.file.text, node, of_file));
+    inner.chain(of_file.map(|name| path_text(view, name))).collect()
 }
 
 /// Whether the names before a name are the path of what a type is in, or the end of it.

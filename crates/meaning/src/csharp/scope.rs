@@ -1,9 +1,9 @@
 //! What opens a scope: types with their members, functions, statements.
 
-use sieve_syntax::tree::{Kind, NodeRef, Role, TokenKind};
+use sieve_syntax::tree::{Kind, NodeRef, Role};
 
 use super::{pattern, word};
-use crate::declared::visibility;
+use crate::declared::{is_extension, visibility};
 use crate::names::{BindingId, Collector, DeclarationKind, Namespace, Reach, ScopeId, ScopeKind, Unknown};
 
 /// A type binds its name around it; its parameters are seen in all of it, its members in its body.
@@ -156,12 +156,6 @@ pub(super) fn bind_member<'t>(
     let (scope, text) = (collector.current(), word::of(collector, name));
     let binding = collector.bind_in(Namespace::Values, scope, text, name, kind);
     keep_if_private(collector, member, binding);
-}
-
-/// Whether the first parameter of a function is what it is called on.
-fn is_extension(function: NodeRef<'_>) -> bool {
-    let first = function.child(Role::Parameters).and_then(|list| list.children().next());
-    first.is_some_and(|first| first.tokens_before(first.child(Role::Type)).any(|(_, kind)| kind == TokenKind::This))
 }
 
 /// A property binds its name, unless it is one of an interface that is defined. What an indexer is given is seen in its accessors.

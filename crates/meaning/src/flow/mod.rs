@@ -43,6 +43,7 @@ pub struct Flow<'t> {
     graph: Graph,
     reached: Vec<bool>,
     unset: Vec<UnsetUse>,
+    follows_compiler: bool,
 }
 
 impl<'t> Flows<'t> {
@@ -82,7 +83,8 @@ impl<'t> Flows<'t> {
         let graph = build::build(self.language, self.text, owner, &self.variables, &self.endings)?;
         let unset = assigned::unset_uses(&graph, owner, &self.variables);
         let reached = graph.reached();
-        Some(Flow { owner, graph, reached, unset })
+        let follows_compiler = meaning_of(self.language).values == Values::ByCompiler;
+        Some(Flow { owner, graph, reached, unset, follows_compiler })
     }
 }
 
@@ -112,6 +114,11 @@ impl<'t> Flow<'t> {
         dead.dedup();
         let tree = self.owner.tree();
         dead.into_iter().map(|node| tree.node(node)).collect()
+    }
+
+    /// Whether the compiler of the language refuses those places that read a variable without a value: every path counts then.
+    pub fn follows_compiler(&self) -> bool {
+        self.follows_compiler
     }
 
     /// The places that read a variable which has, or may have, no value there, in the order of the text.

@@ -9,7 +9,7 @@ use sieve_syntax::text::Text;
 use sieve_syntax::tree::{Kind, NodeId, NodeRef, Role, TokenKind, Tree};
 
 use super::variables::{At, Bound, Variables, functions_around};
-use crate::names::{Binding, DeclarationKind, Names, Reference, Resolution, ScopeKind, Unknown};
+use crate::names::{Binding, BindingId, DeclarationKind, Names, Resolution, ScopeKind, Unknown};
 
 /// No declaration has more words before the names that it declares.
 const MOST_WORDS: usize = 16;
@@ -18,19 +18,11 @@ const MOST_WORDS: usize = 16;
 pub(super) fn variables_of(text: &Text, tree: &Tree, names: &Names) -> Variables {
     let mut variables = Variables::default();
     let functions = functions_around(names);
-    let mut known: Vec<Option<Vec<&Reference>>> = vec![None; names.bindings().len()];
-    for (id, _) in names.bindings_with_ids().filter(|(_, binding)| is_declared_alone(tree, names, binding)) {
-        known[id.index()] = Some(Vec::new());
-    }
-    for reference in names.references() {
-        if let Resolution::Binding(id) = reference.resolution
-            && let Some(references) = &mut known[id.index()]
-        {
-            references.push(reference);
-        }
-    }
-    for (id, binding) in names.bindings_with_ids() {
-        let Some(references) = known[id.index()].take() else { continue };
+    let alone = names.bindings_with_ids().filter(|(_, binding)| is_declared_alone(tree, names, binding));
+    let alone: Vec<(BindingId, &Binding)> = alone.collect();
+    let references = names.uses_of(&alone.iter().map(|(id, _)| *id).collect());
+    for (id, binding) in alone {
+        let Some(references) = references.get(&id) else { continue };
         let owner = functions[binding.scope.index()];
         let met = references.iter().map(|reference| {
             let node = tree.node(reference.node);

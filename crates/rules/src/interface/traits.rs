@@ -29,8 +29,6 @@ pub struct LanguageTraits {
     pub lambdas_by_place: bool,
     /// A handler says which exceptions it takes.
     pub typed_handlers: bool,
-    /// The compiler refuses to read a local variable that may have no value.
-    pub refuses_unset: bool,
     /// An async function that nobody waits for never begins.
     pub lazy_async: bool,
     /// A list or a mapping without elements is false as a condition.
@@ -154,7 +152,6 @@ const PYTHON: LanguageTraits = LanguageTraits {
     arguments_by_name: true,
     lambdas_by_place: false,
     typed_handlers: true,
-    refuses_unset: false,
     lazy_async: true,
     empty_is_false: true,
     absent_booleans: false,
@@ -208,7 +205,6 @@ const JAVASCRIPT: LanguageTraits = LanguageTraits {
     arguments_by_name: false,
     lambdas_by_place: false,
     typed_handlers: false,
-    refuses_unset: false,
     lazy_async: false,
     empty_is_false: false,
     absent_booleans: false,
@@ -343,7 +339,6 @@ const RUST: LanguageTraits = LanguageTraits {
 };
 
 const JAVA: LanguageTraits = LanguageTraits {
-    refuses_unset: true,
     formatting_calls: formatting::JAVA,
     import_groups: ImportGroups::ByBlankLines { library_first: false },
     // For serialization ("Java Object Serialization Specification", version 6.0).

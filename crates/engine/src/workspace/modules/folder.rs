@@ -7,10 +7,9 @@ use std::sync::{Arc, Mutex, PoisonError};
 
 use sieve_meaning::folder_module::{FileDeclarations, FolderForm, FolderModule};
 
-use super::LARGEST;
+use super::read;
 use crate::files::EntryKind;
 use crate::project::{Project, absolute};
-use crate::workspace::discover::of_name;
 use crate::workspace::once::OncePerFile;
 
 /// What is known of the files of such folders, and of the folders.
@@ -48,7 +47,7 @@ impl FolderIndex {
     /// What a file declares: from its visit, or else from its text.
     fn declarations_of(&self, project: &Project, path: &Path) -> Option<FileDeclarations> {
         let known = self.declarations.lock().unwrap_or_else(PoisonError::into_inner).get(path).cloned();
-        known.or_else(|| read(project, path))
+        known.or_else(|| declarations_in(project, path))
     }
 }
 
@@ -70,10 +69,10 @@ fn files_of(project: &Project, folder: &Path, form: FolderForm) -> Option<Vec<Os
     Some(names)
 }
 
-fn read(project: &Project, path: &Path) -> Option<FileDeclarations> {
-    let language = of_name(path)?;
-    let text = language.decode(project.files.read(path, LARGEST).ok()?).ok()?;
-    FileDeclarations::of(language, path.to_str()?, (&text, &language.parse(&text)), None)
+/// What a file declares, from its text.
+fn declarations_in(project: &Project, path: &Path) -> Option<FileDeclarations> {
+    let (language, text, tree) = read(project, path, |_| true)?;
+    FileDeclarations::of(language, path.to_str()?, (&text, &tree), None)
 }
 
 /// The folder that a file names from its own.

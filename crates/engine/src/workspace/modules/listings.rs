@@ -24,6 +24,11 @@ pub(super) struct Listing {
 }
 
 impl Listing {
+    /// The names and what is at them, in no order.
+    pub(super) fn entries(&self) -> impl Iterator<Item = (&OsStr, EntryKind)> {
+        self.entries.iter().map(|(name, kind)| (name.as_os_str(), *kind))
+    }
+
     /// Whether a name of the folder fits; an entry that cannot be read, or has no name in Unicode, may have any.
     pub(super) fn may_have(&self, fits: impl Fn(&str) -> bool) -> bool {
         self.has_holes || self.entries.keys().any(|name| name.to_str().is_none_or(&fits))

@@ -25,10 +25,12 @@ use sieve_meaning::names_of;
 use sieve_meaning::opened::{Opened, OpeningQuestion};
 use sieve_meaning::project::{Module, Modules, Summary};
 use sieve_syntax::language::Language;
+use sieve_syntax::text::Text;
+use sieve_syntax::tree::Tree;
 
 use folder::FolderIndex;
 use known::{Known, KnownModules};
-use listings::Listings;
+use listings::{Listing, Listings};
 use opened::OpenedIndex;
 
 use crate::files::{EntryKind, Files};
@@ -133,10 +135,16 @@ impl ModuleIndex {
     }
 }
 
-fn summarise(path: &Path, project: &Project) -> Option<Module> {
-    let language = of_name(path).filter(|language| language.is_code())?;
+/// A file that no run has visited, where it is in a wanted language and can be read.
+fn read(project: &Project, path: &Path, is_wanted: impl FnOnce(Language) -> bool) -> Option<(Language, Text, Tree)> {
+    let language = of_name(path).filter(|language| is_wanted(*language))?;
     let text = language.decode(project.files.read(path, LARGEST).ok()?).ok()?;
     let tree = language.parse(&text);
+    Some((language, text, tree))
+}
+
+fn summarise(path: &Path, project: &Project) -> Option<Module> {
+    let (language, text, tree) = read(project, path, Language::is_code)?;
     let names = names_of(language, &text, &tree);
     let summary = Summary::of(language, &text, &tree, &names);
     Some(Module { path: relative(&project.root, path)?.into(), summary })
@@ -177,6 +185,11 @@ impl<'m> ModulesOf<'m> {
         if path.starts_with(self.root()) { self.index.settings(self.project, path) } else { None }
     }
 
+    /// What is in a folder of the project.
+    fn listing(&self, folder: &Path) -> Option<Arc<Listing>> {
+        self.index.listings.of(self.files(), self.root(), folder)
+    }
+
     /// Whether a folder of the project is there, and nothing in it has a name, with whatever ending.
     fn has_nothing_at(&self, place: &Path) -> bool {
         let Some((folder, name)) = place.parent().zip(place.file_name().and_then(|name| name.to_str())) else {
@@ -191,8 +204,7 @@ impl<'m> ModulesOf<'m> {
                 .iter()
                 .any(|name| entry.strip_prefix(name).is_some_and(|rest| rest.is_empty() || rest.starts_with('.')))
         };
-        let listing = self.index.listings.of(self.files(), self.root(), folder);
-        listing.is_some_and(|listing| !listing.may_have(has_name))
+        self.listing(folder).is_some_and(|listing| !listing.may_have(has_name))
     }
 
     /// The folders from one upwards to the root of the project.

@@ -6,7 +6,7 @@ use std::sync::{Arc, Mutex, PoisonError};
 use rustc_hash::{FxHashMap, FxHashSet};
 use sieve_meaning::opened::{Opened, OpeningQuestion, not_understood, opened_by, opens_namespaces};
 
-use super::LARGEST;
+use super::{LARGEST, read};
 use crate::project::Project;
 use crate::workspace::discover::of_name;
 use crate::workspace::walk::{Hidden, walk};
@@ -56,7 +56,7 @@ impl OpenedIndex {
     fn together(&self, project: &Project) -> Arc<Namespaces> {
         let mut known = self.0.lock().unwrap_or_else(PoisonError::into_inner);
         for path in std::mem::take(&mut known.stale) {
-            let opened = read(project, &path);
+            let opened = declared_in(project, &path);
             known.note(path, opened);
         }
         if !std::mem::replace(&mut known.has_all, true) {
@@ -84,7 +84,7 @@ impl Known {
     fn read_others(&mut self, project: &Project) {
         for path in walk(&*project.files, &project.root, &project.root, Hidden::Skip).files {
             if !self.files.contains_key(&path)
-                && let Some(opened) = read(project, &path)
+                && let Some(opened) = declared_in(project, &path)
             {
                 self.note(path, Some(opened));
             }
@@ -104,14 +104,13 @@ fn by_namespace(files: &FxHashMap<PathBuf, Vec<Opened>>) -> Namespaces {
 const LARGEST_SKIMMED: u64 = LARGEST << 4;
 
 /// What a file declares, as far as it is understood; nothing where it is in another language, or cannot be read.
-fn read(project: &Project, path: &Path) -> Option<Vec<Opened>> {
-    let language = of_name(path).filter(|language| opens_namespaces(*language))?;
-    let bytes = project.files.read(path, LARGEST_SKIMMED).ok()?;
-    if bytes.len() as u64 > LARGEST || std::str::from_utf8(&bytes).is_err() {
-        // In other encodings half of the bytes may be zero.
-        let written = String::from_utf8_lossy(&bytes).replace('\0', "");
-        return Some(not_understood(&written).collect());
+fn declared_in(project: &Project, path: &Path) -> Option<Vec<Opened>> {
+    if let Some((language, text, tree)) = read(project, path, opens_namespaces) {
+        return opened_by(language, &text, &tree);
     }
-    let text = language.decode(bytes).ok()?;
-    opened_by(language, &text, &language.parse(&text))
+    of_name(path).filter(|language| opens_namespaces(*language))?;
+    let bytes = project.files.read(path, LARGEST_SKIMMED).ok()?;
+    // In other encodings half of the bytes may be zero.
+    let written = String::from_utf8_lossy(&bytes).replace('\0', "");
+    Some(not_understood(&written).collect())
 }

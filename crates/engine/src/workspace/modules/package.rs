@@ -1,11 +1,13 @@
 //! Packages within the project: workspaces, a package's own name, and what its `exports` and `imports` say.
 
+use std::ffi::OsStr;
 use std::path::{Path, PathBuf};
 
 use serde_json::Value;
 
 use super::ModulesOf;
 use super::file::at;
+use crate::files::EntryKind;
 use crate::project::absolute;
 
 /// Conditions of `exports`, the one that source code means first.
@@ -72,12 +74,14 @@ fn folders(modules: &ModulesOf<'_>, outer: &Path, pattern: &str) -> Vec<PathBuf>
     let pattern = pattern.trim_start_matches("./").trim_end_matches('/');
     let Some(holder) = pattern.strip_suffix("/*") else { return vec![absolute(outer, Path::new(pattern))] };
     let holder = absolute(outer, Path::new(holder));
-    if !holder.starts_with(modules.root()) {
-        return Vec::new();
-    }
-    let entries = modules.files().list(&holder).into_iter().flatten().flatten();
-    let inner = entries.map(|(name, _)| holder.join(name));
-    let mut found: Vec<PathBuf> = inner.filter(|path| modules.files().is_folder(path)).collect();
+    let Some(listing) = modules.listing(&holder) else { return Vec::new() };
+    let is_folder = |name: &OsStr, kind: EntryKind| match kind {
+        EntryKind::Folder => true,
+        EntryKind::Link => modules.files().is_folder(&holder.join(name)),
+        EntryKind::File | EntryKind::Other => false,
+    };
+    let inner = listing.entries().filter(|(name, kind)| is_folder(name, *kind));
+    let mut found: Vec<PathBuf> = inner.map(|(name, _)| holder.join(name)).collect();
     found.sort();
     found
 }

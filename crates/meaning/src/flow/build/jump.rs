@@ -42,7 +42,6 @@ impl<'t> Builder<'t, '_> {
             Kind::Yield => match node.significant_tokens().nth(1) {
                 // A generator goes on behind what it yields.
                 Some((_, TokenKind::Return)) => {}
-                Some((_, TokenKind::Break)) => self.leave(Jump::Return),
                 _ => self.leave(Jump::Yield),
             },
             _ => {

@@ -234,7 +234,7 @@ impl<'t> Builder<'t, '_> {
         if self.endings.contains(&node.id()) {
             self.may_raise();
             self.current = self.open();
-        } else if !self.takes_every_way && self.diverges(node) {
+        } else if self.diverges(node) {
             self.go_on(EdgeKind::Unlikely);
         }
     }
@@ -308,7 +308,7 @@ impl<'t> Builder<'t, '_> {
     /// A statement that is a call which everybody knows to end the program, or the test.
     fn diverges(&self, statement: NodeRef<'t>) -> bool {
         let callee = called_by(statement).and_then(|call| call.child(Role::Callee));
-        callee.is_some_and(|callee| LEAVING_CALLS.contains(&self.text(callee)))
+        callee.is_some_and(|callee| !self.takes_every_way && LEAVING_CALLS.contains(&self.text(callee)))
     }
 
     /// Calls of which everybody knows that they come back. Of others only their code could tell.

@@ -6,7 +6,7 @@ use sieve_meaning::names::Binding;
 use sieve_syntax::language::Language;
 use sieve_syntax::tree::{Kind, NodeId, NodeRef, Role};
 
-use super::unset_as_compiled::check_as_compiled;
+use super::unset_as_compiled::{check_as_compiled, message};
 use super::unset_in_shell::check_script;
 use crate::interface::{Certainty, Check, Concern, Context, Examples, Level, Mesh, Rule, Wrong};
 
@@ -126,7 +126,7 @@ fn check(context: &mut Context, flow: &Flow) {
         }
         return;
     }
-    if context.file().traits.refuses_unset {
+    if flow.follows_compiler() {
         check_as_compiled(context, flow);
         return;
     }
@@ -144,10 +144,7 @@ fn check(context: &mut Context, flow: &Flow) {
             context.unsure(node.span(), reason);
             continue;
         }
-        let message = match place.unset {
-            Unset::Always => format!("\"{name}\" is not assigned yet"),
-            _ => format!("\"{name}\" may be unassigned here"),
-        };
+        let message = message(name, place.unset);
         let advice = match place.unset {
             Unset::Always => "assign it before this line",
             _ => "assign it on every path that reaches this line",

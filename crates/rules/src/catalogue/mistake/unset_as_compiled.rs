@@ -37,15 +37,19 @@ pub(super) fn check_as_compiled(context: &mut Context, flow: &Flow) {
             continue;
         }
         let name = context.names().text(binding.name);
-        let message = match place.unset {
-            Unset::Always => format!("\"{name}\" is not assigned yet"),
-            _ => format!("\"{name}\" may be unassigned here"),
-        };
         let span = declaration.span();
         context
-            .report(node.span(), message)
+            .report(node.span(), message(name, place.unset))
             .advice("assign it on every path that reaches this line, or where it is declared")
             .related(span, format!("\"{name}\" is declared here without a value"));
+    }
+}
+
+/// What is wrong with a place that reads a variable.
+pub(super) fn message(name: &str, unset: Unset) -> String {
+    match unset {
+        Unset::Always => format!("\"{name}\" is not assigned yet"),
+        Unset::Doubtful | Unset::Maybe => format!("\"{name}\" may be unassigned here"),
     }
 }
 
