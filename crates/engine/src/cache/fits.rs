@@ -86,6 +86,7 @@ mod tests {
                 index: &self.index,
                 wants: Wants { excerpts: true, identities: true, sizes: true },
                 answers: None,
+                needs_facts: true,
                 is_alone: false,
             }
         }

@@ -5,6 +5,7 @@
 //! for each code base and set of options, written whole beside the old one and then put in its place: runs at the same time do
 //! not disturb each other, the last one stays. Whatever is wrong with it, it is left aside without a word.
 
+mod answers;
 mod fits;
 mod key;
 mod part;
@@ -15,7 +16,7 @@ mod stored;
 
 use std::collections::{HashMap, HashSet};
 use std::path::PathBuf;
-use std::sync::{Arc, Mutex, PoisonError};
+use std::sync::{Arc, Mutex, MutexGuard, PoisonError};
 use std::time::SystemTime;
 
 use rayon::prelude::*;
@@ -32,6 +33,7 @@ use crate::outcome::Excerpt;
 use crate::project::absolute;
 use crate::workspace::discover::{Discovery, Search};
 
+pub(crate) use answers::Answers;
 use fits::fits;
 use key::{SettingsKeys, file_key, run_key};
 pub use part::{Part, PartError, Shard};
@@ -79,7 +81,7 @@ pub struct Work {
 struct Known<'c> {
     head: &'c Head,
     data: &'c [u8],
-    stored: Stored,
+    stored: Stored<'c>,
 }
 
 /// For which runs results are kept together.
@@ -143,7 +145,7 @@ impl Cache {
         if let Some(Known { head, stored, .. }) = known.take_if(is_same)
             && let Some(result) = self.load(run, head, stored, None)
         {
-            self.kept.lock().unwrap_or_else(PoisonError::into_inner).push(file);
+            locked(&self.kept).push(file);
             self.count(|work| work.kept += 1);
             return Ok(result);
         }
@@ -180,12 +182,12 @@ impl Cache {
     }
 
     fn count(&self, count: impl FnOnce(&mut Work)) {
-        count(&mut self.work.lock().unwrap_or_else(PoisonError::into_inner));
+        count(&mut locked(&self.work));
     }
 
     /// What was done so far.
     pub(crate) fn work(&self) -> Work {
-        *self.work.lock().unwrap_or_else(PoisonError::into_inner)
+        *locked(&self.work)
     }
 
     /// What is known of a file, if it still holds.
@@ -196,15 +198,16 @@ impl Cache {
     }
 
     /// A known result with what the rules of packs say now.
-    fn renewed(&self, run: &OneFile<'_>, head: &Head, stored: Stored, bytes: &[u8]) -> Option<FileResult> {
-        match self.load(run, head, stored.without_house(), Some(bytes))? {
+    fn renewed(&self, run: &OneFile<'_>, head: &Head, stored: Stored<'_>, bytes: &[u8]) -> Option<FileResult> {
+        let whole = OneFile { needs_facts: true, ..*run };
+        match self.load(&whole, head, stored.without_house(), Some(bytes))? {
             FileResult::Sifted(outcome) => run.renew_house(outcome, bytes.to_vec()),
             other => Some(other),
         }
     }
 
     /// A known result in the form of a new one.
-    fn load(&self, run: &OneFile<'_>, head: &Head, stored: Stored, bytes: Option<&[u8]>) -> Option<FileResult> {
+    fn load(&self, run: &OneFile<'_>, head: &Head, stored: Stored<'_>, bytes: Option<&[u8]>) -> Option<FileResult> {
         let mut result = stored.into_result(run)?;
         if run.wants.sizes && matches!(&result, FileResult::Sifted(outcome) if outcome.sizes.is_none()) {
             return None;
@@ -225,7 +228,7 @@ impl Cache {
     }
 
     fn keep(&self, file: u128, head: Head, data: Vec<u8>) {
-        self.new.lock().unwrap_or_else(PoisonError::into_inner).insert(file, (head, data));
+        locked(&self.new).insert(file, (head, data));
     }
 
     fn keep_result(
@@ -244,7 +247,7 @@ impl Cache {
     /// The keys of the settings in force for a file; worked out once for each set of settings and language.
     fn settings_keys(&self, run: &OneFile<'_>) -> SettingsKeys {
         let (settings, language) = (&run.candidate.settings, run.candidate.language);
-        let mut keys = self.settings_keys.lock().unwrap_or_else(PoisonError::into_inner);
+        let mut keys = locked(&self.settings_keys);
         *keys
             .entry((Arc::as_ptr(settings) as usize, language))
             .or_insert_with(|| SettingsKeys::of(settings, language, run.project, run.today))
@@ -272,15 +275,15 @@ impl Cache {
 
     /// What the run used or made, without what holds on this machine alone.
     fn met(&self) -> Vec<(u128, Head, Vec<u8>)> {
-        let new = self.new.lock().unwrap_or_else(PoisonError::into_inner).keys().copied().collect::<Vec<u128>>();
-        let kept = self.kept.lock().unwrap_or_else(PoisonError::into_inner);
+        let new = locked(&self.new).keys().copied().collect::<Vec<u128>>();
+        let kept = locked(&self.kept);
         new.iter().chain(&*kept).filter_map(|key| self.carried(*key)).collect()
     }
 
     /// One of those.
     fn carried(&self, key: u128) -> Option<(u128, Head, Vec<u8>)> {
         let carried = |(head, data): (&Head, &[u8])| (key, Head { stat: None, ..head.clone() }, data.to_vec());
-        let new = self.new.lock().unwrap_or_else(PoisonError::into_inner);
+        let new = locked(&self.new);
         let made = new.get(&key).map(|(head, data)| (head, data.as_slice()));
         made.or_else(|| self.old.get(key)).map(carried)
     }
@@ -310,6 +313,10 @@ impl Cache {
         }
         let _ = self.old.write(&self.path, new, &kept);
     }
+}
+
+fn locked<T>(part: &Mutex<T>) -> MutexGuard<'_, T> {
+    part.lock().unwrap_or_else(PoisonError::into_inner)
 }
 
 /// Metadata by path.

@@ -35,6 +35,7 @@ pub(crate) struct Head {
 #[derive(Debug, Default)]
 pub(crate) struct Store {
     index: HashMap<u128, Head>,
+    /// The results, behind the head and the index of the file that they were read from.
     data: Vec<u8>,
     /// What came later and is on no disk; it counts before the rest.
     added: HashMap<u128, (Head, Vec<u8>)>,
@@ -43,17 +44,20 @@ pub(crate) struct Store {
 impl Store {
     /// Reads a cache; an empty one where there is none that can be trusted.
     pub(crate) fn read(path: &Path) -> Store {
-        Store::decode(&read_own(path)).unwrap_or_default()
+        Store::decode(read_own(path)).unwrap_or_default()
     }
 
-    fn decode(bytes: &[u8]) -> Option<Store> {
-        Store::from_body(sealed::open(bytes, HEAD)?)
+    fn decode(bytes: Vec<u8>) -> Option<Store> {
+        let (mut index, data) = parts_of(sealed::open(&bytes, HEAD)?)?;
+        let before = (bytes.len() - sealed::HASH - data.len()) as u64;
+        index.values_mut().for_each(|head| head.start = head.start.saturating_add(before));
+        Some(Store { index, data: bytes, added: HashMap::new() })
     }
 
     /// The store that [`body_of`] made bytes of.
     pub(super) fn from_body(body: &[u8]) -> Option<Store> {
-        let (index, data): (Vec<(u128, Head)>, &[u8]) = postcard::take_from_bytes(body).ok()?;
-        Some(Store { index: index.into_iter().collect(), data: data.to_vec(), added: HashMap::new() })
+        let (index, data) = parts_of(body)?;
+        Some(Store { index, data: data.to_vec(), added: HashMap::new() })
     }
 
     /// The same of bytes that another machine may have made: metadata of its files prove nothing of those here.
@@ -115,6 +119,12 @@ impl Store {
         sealed::write(path, HEAD, &body)?;
         make_room(path, LARGEST_FOLDER)
     }
+}
+
+/// The index of a store, and the results.
+fn parts_of(body: &[u8]) -> Option<(HashMap<u128, Head>, &[u8])> {
+    let (index, data): (Vec<(u128, Head)>, &[u8]) = postcard::take_from_bytes(body).ok()?;
+    Some((index.into_iter().collect(), data))
 }
 
 /// Entries as bytes: their index, and then their results.
@@ -220,12 +230,12 @@ mod tests {
     fn every_damage_makes_it_empty() {
         let folder = tempfile::tempdir().unwrap();
         let bytes = written(folder.path());
-        assert!(Store::decode(&bytes).is_some());
+        assert!(Store::decode(bytes.clone()).is_some());
         for at in 0..bytes.len() {
             let mut damaged = bytes.clone();
             damaged[at] ^= 0x41;
-            assert!(Store::decode(&damaged).is_none(), "byte {at}");
-            assert!(Store::decode(&bytes[..at]).is_none(), "cut at {at}");
+            assert!(Store::decode(damaged).is_none(), "byte {at}");
+            assert!(Store::decode(bytes[..at].to_vec()).is_none(), "cut at {at}");
         }
     }
 }

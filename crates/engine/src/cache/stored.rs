@@ -13,12 +13,13 @@ use sieve_syntax::text::{Place, Span};
 use super::key::SettingsKeys;
 use crate::check::{FileOutcome, FileResult, OneFile};
 use crate::hold::baseline::Scopes;
+use crate::join::Facts;
 use crate::outcome::{Finding, Held, Identity, LeftOut, RelatedPlace, UnsurePlace, WaiverNote, WaiverState};
 use crate::project::{Project, absolute, relative};
 
 /// What is kept of one file.
 #[derive(Debug, Serialize, Deserialize)]
-pub(crate) struct Stored {
+pub(crate) struct Stored<'s> {
     /// The day of the run, and the last days of the waivers: whether one is over decides over findings.
     day: Date,
     last_days: Vec<Date>,
@@ -26,11 +27,12 @@ pub(crate) struct Stored {
     house: u128,
     /// What tells the names of rules of packs from others, where the file has a waiver or the like.
     names: Option<u128>,
-    result: StoredResult,
+    #[serde(borrow)]
+    result: StoredResult<'s>,
 }
 
 #[derive(Debug, Serialize, Deserialize)]
-enum StoredResult {
+enum StoredResult<'s> {
     LeftOut(u8),
     Sifted {
         lines: u64,
@@ -42,7 +44,8 @@ enum StoredResult {
         waivers: Vec<StoredWaiver>,
         windows: Vec<StoredWindow>,
         /// What the file says of itself and asks of others, to be read once it is needed.
-        facts: Vec<u8>,
+        #[serde(borrow)]
+        facts: Cow<'s, [u8]>,
     },
 }
 
@@ -110,9 +113,9 @@ const CAUSES: &[LeftOut] = &[LeftOut::Generated, LeftOut::NotUtf8, LeftOut::Othe
 
 const STATES: &[WaiverState] = &[WaiverState::Expired, WaiverState::Stale, WaiverState::Unsure, WaiverState::Holds];
 
-impl Stored {
+impl<'s> Stored<'s> {
     /// The form of a result; nothing where it is not to be kept.
-    pub(crate) fn of(result: &FileResult, run: &OneFile<'_>, keys: &SettingsKeys) -> Option<Stored> {
+    pub(crate) fn of(result: &FileResult, run: &OneFile<'_>, keys: &SettingsKeys) -> Option<Stored<'static>> {
         let at = At::of(run);
         let (kept, last_days) = match result {
             FileResult::Failed(_) => return None,
@@ -132,7 +135,7 @@ impl Stored {
         postcard::to_stdvec(self).ok()
     }
 
-    pub(crate) fn read(bytes: &[u8]) -> Option<Stored> {
+    pub(crate) fn read(bytes: &'s [u8]) -> Option<Stored<'s>> {
         postcard::from_bytes(bytes).ok()
     }
 
@@ -147,7 +150,7 @@ impl Stored {
     }
 
     /// The same without what rules of packs found.
-    pub(crate) fn without_house(mut self) -> Stored {
+    pub(crate) fn without_house(mut self) -> Stored<'s> {
         if let StoredResult::Sifted { findings, unsure, .. } = &mut self.result {
             findings.retain(|finding| matches!(finding.rule, StoredRule::BuiltIn(_)));
             unsure.retain(|place| matches!(place.rule, StoredRule::BuiltIn(_)));
@@ -155,6 +158,7 @@ impl Stored {
         self
     }
 
+    /// What was kept in the form of a new result; without facts where the run needs none.
     pub(crate) fn into_result(self, run: &OneFile<'_>) -> Option<FileResult> {
         let at = &At::of(run);
         match self.result {
@@ -166,7 +170,7 @@ impl Stored {
                     broken,
                     scopes: scopes.map(Scopes::from_hashes),
                     unchanged: Vec::new(),
-                    facts: postcard::from_bytes(&facts).ok()?,
+                    facts: if run.needs_facts { postcard::from_bytes(&facts).ok()? } else { Facts::default() },
                     findings: findings.into_iter().map(|finding| finding.load(at)).collect::<Option<_>>()?,
                     unsure: unsure.into_iter().map(|unsure| unsure.load(at)).collect::<Option<_>>()?,
                     waivers: waivers.into_iter().map(|waiver| waiver.load(at.shown)).collect::<Option<_>>()?,
@@ -186,7 +190,7 @@ fn minds_names(result: &FileResult, rules: &RuleSet) -> bool {
     !outcome.waivers.is_empty() || outcome.findings.iter().any(is_upkeep)
 }
 
-fn sifted(outcome: &FileOutcome, at: &At<'_>) -> Option<StoredResult> {
+fn sifted(outcome: &FileOutcome, at: &At<'_>) -> Option<StoredResult<'static>> {
     let waiver = |note: &WaiverNote| {
         Some(StoredWaiver {
             line: note.line,
@@ -211,7 +215,7 @@ fn sifted(outcome: &FileOutcome, at: &At<'_>) -> Option<StoredResult> {
         unsure: outcome.unsure.iter().map(unsure).collect(),
         waivers: outcome.waivers.iter().map(waiver).collect::<Option<_>>()?,
         windows: outcome.windows.iter().map(of_window).collect(),
-        facts: postcard::to_stdvec(&outcome.facts).ok()?,
+        facts: postcard::to_stdvec(&outcome.facts).ok()?.into(),
     })
 }
 

@@ -58,6 +58,8 @@ pub(crate) struct OneFile<'o> {
     pub(crate) wants: Wants,
     /// What tells the answers of other files from other ones, where they have been asked.
     pub(crate) answers: Option<u128>,
+    /// Whether others will be asked by its facts.
+    pub(crate) needs_facts: bool,
     /// Whether it is the only one that is looked at now.
     pub(crate) is_alone: bool,
 }

@@ -6,8 +6,8 @@ use std::path::Path;
 
 use xxhash_rust::xxh3::xxh3_128;
 
-/// The length of a hash in bytes.
-const HASH: usize = 16;
+/// The length of the hash at the end, in bytes.
+pub(crate) const HASH: usize = 16;
 
 /// Writes a file whole beside the old one, for the user alone, and puts it in its place.
 pub(crate) fn write(path: &Path, head: &[u8], body: &[u8]) -> io::Result<()> {

@@ -9,7 +9,7 @@ use serde::{Deserialize, Serialize};
 const FRESH: Duration = Duration::from_secs(2);
 
 /// What the file system says of a file without reading it.
-#[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize)]
+#[derive(Debug, Clone, PartialEq, Eq, Hash, Serialize, Deserialize)]
 pub struct FileStat {
     size: u64,
     modified: Duration,
@@ -30,6 +30,12 @@ impl FileStat {
         #[cfg(not(unix))]
         let (changed, number) = (0, 0);
         Some(FileStat { size: data.len(), modified, changed, number })
+    }
+
+    /// What is to be said of a file that lies on no disk: its size in bytes, and when it was written, since 1970.
+    #[cfg(test)]
+    pub(crate) fn at(size: u64, modified: Duration) -> FileStat {
+        FileStat { size, modified, changed: 0, number: 0 }
     }
 
     /// How many bytes it has.

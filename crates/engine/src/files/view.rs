@@ -8,7 +8,7 @@ use std::path::{Path, PathBuf};
 use super::{FileError, FileStat, failed, read};
 
 /// What is at a path.
-#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Hash)]
 pub enum EntryKind {
     /// A regular file.
     File,

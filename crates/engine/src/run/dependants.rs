@@ -9,7 +9,7 @@ use sieve_meaning::opened::opens_namespaces;
 use sieve_syntax::language::Language;
 
 use super::before::Before;
-use super::{Request, Unwatched, one_file, visit};
+use super::{Request, Unwatched, Visits, find_files, one_file};
 use crate::check::{FileOutcome, FileResult, load, sift_tree};
 use crate::git::Changes;
 use crate::join;
@@ -41,7 +41,8 @@ pub(super) fn add(
     }
     let whole = Request { only_changes: None, progress: &Unwatched, ..*request };
     let index = Index::default();
-    let (mut all, mut known, cache) = visit(&whole, &index)?;
+    let (mut all, mut cache) = find_files(&whole)?;
+    let mut known = Visits { request: &whole, index: &index, files: &all.files }.by_themselves(cache.as_mut());
     if let Some(cache) = cache {
         cache.save();
     }

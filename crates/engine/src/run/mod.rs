@@ -10,6 +10,7 @@ pub mod last_run;
 mod parts;
 mod request;
 pub(crate) mod upkeep;
+mod visits;
 
 use std::collections::BTreeSet;
 use std::sync::Arc;
@@ -18,17 +19,20 @@ use rayon::prelude::*;
 use rayon::{ThreadPool, ThreadPoolBuilder};
 
 use crate::cache::{Cache, CacheFile, Store, Work};
-use crate::check::{FileResult, OneFile};
+use crate::check::FileResult;
+use crate::files::{Files, Recorder};
 use crate::git::Changes;
 use crate::hold::baseline::{Entry, Matching, Moved};
 use crate::hold::waiver::{add_settings_waivers, settle_waivers};
-use crate::join::{self, Index};
-use crate::outcome::{LeftOut, Outcome, folder_of};
+use crate::join::Index;
+use crate::outcome::{Outcome, folder_of};
 use crate::settings::SettingsError;
 use crate::workspace::discover::{self, Candidate, Discovery};
 use clash::clashes;
 use copies::{Windowed, copied};
 use upkeep::{project_findings, waiver_findings};
+use visits::{Visits, one_file};
+pub(crate) use visits::{sift_now, visit_and_answer};
 
 pub(crate) use before::Before;
 use debt::Debt;
@@ -70,60 +74,35 @@ fn all_files(request: &Request<'_>) -> Result<(Discovery, Vec<FileResult>, Optio
         let (discovery, results) = changed_files(request, changes, &index)?;
         return Ok((discovery, results, None));
     }
-    let (discovery, mut results, mut cache) = visit(request, &index)?;
-    answer(request, &index, &discovery.files, &mut results, cache.as_mut());
+    let files = Arc::new(Recorder::over(Arc::clone(&request.project.files)));
+    let project = request.project.clone().with_files(Arc::clone(&files) as Arc<dyn Files>);
+    let request = &Request { project: &project, ..*request };
+    let (discovery, mut cache) = find_files(request)?;
+    let visits = Visits { request, index: &index, files: &discovery.files };
+    let results = match (&mut cache, request.shared) {
+        (Some(cache), None) => visits.as_before(cache, &files),
+        (cache, _) => visits.with_answers(cache.as_mut()),
+    };
     let work = cache.as_ref().map(Cache::work);
     if let Some(mut cache) = cache {
-        if let Some(shared) = request.shared {
-            cache.share(shared);
-        }
+        request.shared.into_iter().for_each(|shared| cache.share(shared));
         cache.save();
     }
     Ok((discovery, results, work))
 }
 
-/// Looks for the files, and visits each by itself.
-fn visit(request: &Request<'_>, index: &Index) -> Result<(Discovery, Vec<FileResult>, Option<Cache>), SettingsError> {
+/// Looks for the files of a run, and reads meanwhile what earlier runs have left.
+fn find_files(request: &Request<'_>) -> Result<(Discovery, Option<Cache>), SettingsError> {
     let (discovery, kept) = rayon::join(
         || discover::discover(&request.search()),
         || request.cached().and_then(|scope| CacheFile::read(&scope)),
     );
     let discovery = discovery?;
-    let mut cache = kept.and_then(|kept| Cache::open(kept, &request.search(), &discovery));
-    if let Some(shared) = request.shared.filter(|_| Cache::is_worth_it(&discovery)) {
-        let cache = cache.get_or_insert_with(|| Cache::in_memory(Store::default(), &request.search(), &discovery));
-        let visits: Vec<OneFile<'_>> = discovery.files.iter().map(|file| one_file(request, file, index)).collect();
-        cache.fetch(shared, &visits);
-    }
-    let results = visit_each(request, index, &discovery, cache.as_ref());
-    Ok((discovery, results, cache))
-}
-
-/// Visits all files, and once more those to which it makes a difference what others say.
-pub(crate) fn visit_and_answer(
-    request: &Request<'_>,
-    index: &Index,
-    discovery: &Discovery,
-    cache: &mut Cache,
-) -> Vec<FileResult> {
-    let mut results = visit_each(request, index, discovery, Some(cache));
-    answer(request, index, &discovery.files, &mut results, Some(cache));
-    results
-}
-
-/// Visits each file by itself.
-fn visit_each(request: &Request<'_>, index: &Index, discovery: &Discovery, cache: Option<&Cache>) -> Vec<FileResult> {
-    request.progress.start(discovery.files.len());
-    let is_alone = discovery.files.len() == 1;
-    let one = |candidate: &Candidate| {
-        if request.progress.is_cancelled() {
-            return FileResult::LeftOut(LeftOut::Skipped);
-        }
-        let result = result_of(&OneFile { is_alone, ..one_file(request, candidate, index) }, cache);
-        request.progress.step();
-        result
-    };
-    discovery.files.par_iter().map(one).collect()
+    let cache = kept.and_then(|kept| Cache::open(kept, &request.search(), &discovery));
+    let in_memory = || Cache::in_memory(Store::default(), &request.search(), &discovery);
+    let needs_one = request.shared.is_some() && Cache::is_worth_it(&discovery);
+    let cache = cache.or_else(|| needs_one.then(in_memory));
+    Ok((discovery, cache))
 }
 
 /// Sifts the files that changed, and adds what they bring to others.
@@ -143,59 +122,6 @@ fn changed_files(
     let mut results: Vec<FileResult> = discovery.files.par_iter().map(one).collect();
     dependants::add(request, changes, &before, &mut discovery, &mut results)?;
     Ok((discovery, results))
-}
-
-/// Visits once more the files to which it makes a difference what others say.
-fn answer(
-    request: &Request<'_>,
-    index: &Index,
-    files: &[Candidate],
-    results: &mut [FileResult],
-    mut cache: Option<&mut Cache>,
-) {
-    for (candidate, result) in files.iter().zip(&mut *results) {
-        if let Some(facts) = result.facts_mut() {
-            index.know(request.project, candidate, facts);
-        }
-    }
-    let ask = |(place, result): (usize, &mut FileResult)| {
-        let facts = std::mem::take(result.facts_mut()?);
-        Some((place, join::answers(index, request.project, &files[place], &facts)?))
-    };
-    let concerned: Vec<(usize, u128)> = results.par_iter_mut().enumerate().filter_map(ask).collect();
-    let visit = |(place, answers): &(usize, u128)| OneFile {
-        answers: Some(*answers),
-        is_alone: files.len() == 1,
-        ..one_file(request, &files[*place], index)
-    };
-    if let Some((cache, shared)) = cache.as_mut().zip(request.shared) {
-        cache.fetch(shared, &concerned.iter().map(visit).collect::<Vec<OneFile<'_>>>());
-    }
-    let cache = cache.as_deref();
-    let again = |visited: &(usize, u128)| (visited.0, result_of(&visit(visited), cache));
-    let answered: Vec<(usize, FileResult)> = concerned.par_iter().map(again).collect();
-    for (place, result) in answered {
-        results[place] = result;
-    }
-}
-
-/// A file of a run, of which others have not been asked yet.
-fn one_file<'o>(request: &'o Request<'o>, candidate: &'o Candidate, index: &'o Index) -> OneFile<'o> {
-    let wants = Wants { identities: request.needs_identities(), ..request.wants };
-    OneFile { project: request.project, today: request.today, candidate, index, wants, answers: None, is_alone: false }
-}
-
-/// Sifts a file while others are asked, without knowing whether their answers matter.
-pub(crate) fn sift_now(request: &Request<'_>, candidate: &Candidate, index: &Index) -> FileResult {
-    result_of(&OneFile { answers: Some(0), is_alone: true, ..one_file(request, candidate, index) }, None)
-}
-
-fn result_of(file: &OneFile<'_>, cache: Option<&Cache>) -> FileResult {
-    let result = match cache {
-        Some(cache) => cache.one_file(file),
-        None => file.sift(),
-    };
-    result.unwrap_or_else(FileResult::Failed)
 }
 
 /// Runs work on threads with enough stack for deep nesting.

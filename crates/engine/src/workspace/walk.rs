@@ -6,7 +6,7 @@
 use std::collections::BTreeSet;
 use std::path::{Path, PathBuf};
 
-use ignore::gitignore::{Gitignore, GitignoreBuilder};
+use ignore::gitignore::{Gitignore, GitignoreBuilder, gitconfig_excludes_path};
 
 use crate::files::{EntryKind, FileError, Files};
 use crate::git::Git;
@@ -81,6 +81,8 @@ struct Walk<'w> {
 impl<'w> Walk<'w> {
     fn new(files: &'w dyn Files, root: &'w Path, folder: &Path, hidden: Hidden) -> Walk<'w> {
         let in_repository = files.target_kind(&root.join(".git")).is_ok();
+        // Asked for the sake of those who note what decides over a walk.
+        gitconfig_excludes_path().into_iter().for_each(|list| drop(files.stat(&list)));
         let mut walk = Walk {
             files,
             root,
@@ -173,6 +175,7 @@ impl<'w> Walk<'w> {
         if !self.in_repository {
             return;
         }
+        let _ = self.files.stat(&index_of(self.files, self.root));
         let Ok(tracked) = Git::tracked(self.root) else { return };
         let known: BTreeSet<&PathBuf> = self.found.files.iter().collect();
         let is_hidden = |inner: &Path| inner.iter().any(|name| name.as_encoded_bytes().starts_with(b"."));
@@ -186,6 +189,14 @@ impl<'w> Walk<'w> {
         }
         self.found.files.append(&mut more);
     }
+}
+
+/// The file in which git notes what it keeps; `.git` is a file that names a folder where the working tree is one of several.
+fn index_of(files: &dyn Files, root: &Path) -> PathBuf {
+    let own = root.join(".git");
+    let named = files.read(&own, LARGEST_LIST).ok().and_then(|bytes| String::from_utf8(bytes).ok());
+    let named = named.and_then(|line| Some(root.join(line.strip_prefix("gitdir: ")?.trim_end())));
+    named.unwrap_or(own).join("index")
 }
 
 #[cfg(test)]
@@ -267,6 +278,14 @@ mod tests {
         assert_eq!(names(folder.path(), "", Hidden::Skip), ["a.py", "clone/c.py", "lib/b.py"]);
         std::fs::create_dir(folder.path().join(".git")).unwrap();
         assert_eq!(names(folder.path(), "", Hidden::Skip), ["a.py"]);
+    }
+
+    #[test]
+    fn the_index_is_where_the_working_tree_says() {
+        let folder = folder_with(&[(".git/HEAD", ""), ("other/.git", "gitdir: ../.git/worktrees/other\n")]);
+        assert_eq!(index_of(&Disk, folder.path()), folder.path().join(".git/index"));
+        let other = folder.path().join("other");
+        assert_eq!(index_of(&Disk, &other), other.join("../.git/worktrees/other/index"));
     }
 
     #[cfg(unix)]

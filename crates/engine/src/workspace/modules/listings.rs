@@ -21,6 +21,8 @@ pub(super) struct Listing {
     entries: FxHashMap<OsString, EntryKind>,
     /// Some entries could not be read.
     has_holes: bool,
+    /// No link leads here from the root.
+    is_below: bool,
 }
 
 impl Listing {
@@ -50,20 +52,30 @@ impl Listings {
         folder.entries.get(path.file_name()?).copied()
     }
 
+    /// Whether a file lies below a root and no link is on the way to it.
+    pub(super) fn lies_below(&self, files: &dyn Files, root: &Path, file: &Path) -> bool {
+        let kind_in = |folder: &Listing| folder.entries.get(file.file_name()?).copied();
+        let folder = file.parent().and_then(|folder| self.of(files, root, folder));
+        folder.is_some_and(|folder| folder.is_below && kind_in(&folder) == Some(EntryKind::File))
+    }
+
     /// What is in a folder that is a root or below it; nothing where there is none.
     pub(super) fn of(&self, files: &dyn Files, root: &Path, folder: &Path) -> Option<Arc<Listing>> {
         if let Some(known) = self.get(folder.as_os_str()) {
             return known;
         }
-        let is_there = || {
-            let kind = self.kind(files, root, folder);
-            kind.is_some_and(|kind| matches!(kind, EntryKind::Folder | EntryKind::Link))
-        };
         // Of folders that are not there nothing is kept: those around them say so at once, and there are many.
-        if folder != root && !(folder.starts_with(root) && is_there()) {
-            return None;
-        }
-        let listing = list(files, folder);
+        let is_below = if folder == root {
+            true
+        } else {
+            let around = folder.starts_with(root).then(|| self.of(files, root, folder.parent()?)).flatten()?;
+            match around.entries.get(folder.file_name()?)? {
+                EntryKind::Folder => around.is_below,
+                EntryKind::Link => false,
+                EntryKind::File | EntryKind::Other => return None,
+            }
+        };
+        let listing = list(files, folder).map(|listing| Arc::new(Listing { is_below, ..listing }));
         let mut known = self.known.lock().unwrap_or_else(PoisonError::into_inner);
         known.entry(folder.as_os_str().to_owned()).or_insert(listing).clone()
     }
@@ -73,7 +85,7 @@ impl Listings {
     }
 }
 
-fn list(files: &dyn Files, folder: &Path) -> Option<Arc<Listing>> {
+fn list(files: &dyn Files, folder: &Path) -> Option<Listing> {
     let mut listing = Listing::default();
     for entry in files.list(folder).ok()? {
         match entry {
@@ -81,7 +93,7 @@ fn list(files: &dyn Files, folder: &Path) -> Option<Arc<Listing>> {
             Err(_) => listing.has_holes = true,
         }
     }
-    Some(Arc::new(listing))
+    Some(listing)
 }
 
 #[cfg(test)]
@@ -103,6 +115,23 @@ mod tests {
         assert_eq!(kind("quays/fares.py/deeper.py"), None);
         assert_eq!(kind("boats/deep/below.py"), None);
         assert_eq!(listings.kind(&Disk, &root, Path::new("/etc/passwd")), None);
+        assert!(listings.lies_below(&Disk, &root, &root.join("quays/fares.py")));
+        assert!(!listings.lies_below(&Disk, &root, &root.join("quays")), "it is no file");
+    }
+
+    #[cfg(unix)]
+    #[test]
+    fn what_links_lead_to_may_lie_elsewhere() {
+        let folder = tempfile::tempdir().expect("a folder");
+        let outside = tempfile::tempdir().expect("a folder");
+        let root = folder.path().canonicalize().expect("a path");
+        std::fs::create_dir(outside.path().join("boats")).expect("a folder");
+        std::fs::write(outside.path().join("boats/tides.py"), "").expect("a file");
+        std::os::unix::fs::symlink(outside.path(), root.join("quays")).expect("a link");
+        let listings = Listings::default();
+        let file = root.join("quays/boats/tides.py");
+        assert_eq!(listings.kind(&Disk, &root, &file), Some(EntryKind::File));
+        assert!(!listings.lies_below(&Disk, &root, &file));
     }
 
     #[test]

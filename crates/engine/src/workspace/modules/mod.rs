@@ -123,6 +123,9 @@ impl ModuleIndex {
 
     /// Whether a file truly lies below a root, whatever links lead to it.
     fn lies_below(&self, path: &Path, project: &Project) -> bool {
+        if self.listings.lies_below(&*project.files, &project.root, path) {
+            return true;
+        }
         let mut roots = self.roots.lock().unwrap_or_else(PoisonError::into_inner);
         let real = roots.entry(project.root.clone()).or_insert_with(|| project.files.real(&project.root).ok());
         real.as_ref().zip(project.files.real(path).ok()).is_some_and(|(root, path)| path.starts_with(root))
