@@ -18,6 +18,7 @@ use crate::project::{Project, absolute, relative};
 use crate::run::{Request, in_pool};
 use crate::settings::SettingsError;
 use crate::workspace::discover::{self, Candidate};
+use crate::workspace::shares::in_shares;
 
 /// Where a query matches.
 #[derive(Debug, Clone, PartialEq, Eq)]
@@ -103,7 +104,7 @@ pub struct Search {
 pub fn find(request: &Request<'_>, queries: &[Query], keep: Keep) -> Result<Search, SettingsError> {
     let discovery = discover::discover(&request.search())?;
     let results: Vec<Result<Vec<Found>, FileError>> = in_pool(request.threads, || {
-        discovery.files.par_iter().map(|file| in_file(file, request.project, queries, keep)).collect()
+        in_shares(&discovery.files).map(|file| in_file(file, request.project, queries, keep)).collect()
     });
     let mut search = Search { files: discovery.files.len(), errors: discovery.errors, ..Search::default() };
     search.found.resize_with(queries.len(), Found::default);

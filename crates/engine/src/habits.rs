@@ -16,6 +16,7 @@ use crate::settings::SettingsError;
 use crate::style_counts::StyleCounts;
 pub use crate::style_counts::{MOST, NameHabit};
 use crate::workspace::discover::{self, Candidate};
+use crate::workspace::shares::in_shares;
 
 /// What was seen.
 #[derive(Debug, Default)]
@@ -45,7 +46,7 @@ const LONGEST: usize = 1000;
 pub fn look(request: &Request<'_>) -> Result<Habits, SettingsError> {
     let discovery = discover::discover(&request.search())?;
     let seen: Vec<Habits> = in_pool(request.threads, || {
-        discovery.files.par_iter().filter_map(|file| of_file(file, request.project)).collect()
+        in_shares(&discovery.files).filter_map(|file| of_file(file, request.project)).collect()
     });
     let mut all = Habits::default();
     seen.into_iter().for_each(|one| all.join(one));

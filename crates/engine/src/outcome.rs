@@ -71,7 +71,7 @@ pub struct Finding {
     /// What is wrong.
     pub message: String,
     /// What to do.
-    pub advice: Option<String>,
+    pub advice: Option<Cow<'static, str>>,
     /// Other places that explain it.
     pub related: Vec<RelatedPlace>,
     /// The edit that removes it.
@@ -79,9 +79,9 @@ pub struct Finding {
     /// What holds it back, if anything.
     pub held: Option<Held>,
     /// What makes it the same finding in another version of the code; only where a baseline asks for it.
-    pub identity: Option<Identity>,
+    pub identity: Option<Box<Identity>>,
     /// The lines around it; only where the output shows them.
-    pub excerpt: Option<Excerpt>,
+    pub excerpt: Option<Box<Excerpt>>,
 }
 
 impl Finding {
@@ -89,7 +89,7 @@ impl Finding {
     /// alike in all but their places have the same.
     pub fn fingerprint(&self, rules: &RuleSet) -> String {
         let name = rules.name(self.rule);
-        let key = match &self.identity {
+        let key = match self.identity.as_deref() {
             Some(Identity { within, code }) => format!("{name}\0{within}\0{code}"),
             None => format!("{name}\0\0\0{}", self.message),
         };

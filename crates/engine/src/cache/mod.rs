@@ -311,7 +311,7 @@ impl Cache {
         if !self.covers_all {
             kept = self.old.keys().filter(|key| !new.contains_key(key)).collect();
         }
-        let _ = self.old.write(&self.path, new, &kept);
+        let _ = self.old.write(&self.path, &new, &kept);
     }
 }
 
@@ -339,7 +339,7 @@ fn add_excerpts(run: &OneFile<'_>, head: &Head, outcome: &mut FileOutcome, bytes
     let text = text_of(run.candidate, bytes).ok()?;
     for finding in &mut outcome.findings {
         let made: Excerpt = excerpt(&text, finding.span, finding.fix.as_ref());
-        finding.excerpt = Some(made);
+        finding.excerpt = Some(Box::new(made));
     }
     Some(())
 }

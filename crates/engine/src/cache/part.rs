@@ -123,7 +123,7 @@ impl Cache {
         let program = program().ok_or_else(|| std::io::Error::other("the file of this program cannot be read"))?;
         let about = About { program, version: env!("CARGO_PKG_VERSION").into(), shard, asked: asked.into() };
         let mut body = postcard::to_stdvec(&about).map_err(std::io::Error::other)?;
-        body.append(&mut body_of(self.met())?);
+        body.append(&mut body_of(&self.met())?);
         Ok(sealed::sealed(HEAD, &body))
     }
 }

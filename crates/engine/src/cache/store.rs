@@ -106,20 +106,23 @@ impl Store {
     }
 
     /// Writes new results together with some of the old ones.
-    pub(crate) fn write(&self, path: &Path, new: HashMap<u128, (Head, Vec<u8>)>, kept: &[u128]) -> io::Result<()> {
-        let old = kept.iter().filter_map(|key| {
-            let (head, data) = self.get(*key)?;
-            Some((*key, head.clone(), data.to_vec()))
-        });
-        let new = new.into_iter().map(|(key, (head, data))| (key, head, data));
-        let body = body_of(old.chain(new).collect())?;
-        if body.len() as u64 > LARGEST_FILE {
+    pub(crate) fn write(&self, path: &Path, new: &HashMap<u128, (Head, Vec<u8>)>, kept: &[u128]) -> io::Result<()> {
+        let old = kept.iter().filter_map(|key| self.get(*key).map(|(head, data)| (*key, head, data)));
+        let new = new.iter().map(|(key, (head, data))| (*key, head, data.as_slice()));
+        let entries = in_order(old.chain(new).collect());
+        let index = index_of(&entries)?;
+        let length = entries.iter().map(|(.., data)| data.len()).sum::<usize>() + index.len();
+        if length as u64 > LARGEST_FILE {
             return Ok(());
         }
-        sealed::write(path, HEAD, &body)?;
+        let parts = [index.as_slice()].into_iter().chain(entries.iter().map(|(.., data)| *data));
+        sealed::write_parts(path, HEAD, parts)?;
         make_room(path, LARGEST_FOLDER)
     }
 }
+
+/// An entry to be written.
+type Entry<'e> = (u128, &'e Head, &'e [u8]);
 
 /// The index of a store, and the results.
 fn parts_of(body: &[u8]) -> Option<(HashMap<u128, Head>, &[u8])> {
@@ -128,19 +131,29 @@ fn parts_of(body: &[u8]) -> Option<(HashMap<u128, Head>, &[u8])> {
 }
 
 /// Entries as bytes: their index, and then their results.
-pub(super) fn body_of(mut entries: Vec<(u128, Head, Vec<u8>)>) -> io::Result<Vec<u8>> {
+pub(super) fn body_of(entries: &[(u128, Head, Vec<u8>)]) -> io::Result<Vec<u8>> {
+    let entries = in_order(entries.iter().map(|(key, head, data)| (*key, head, data.as_slice())).collect());
+    let mut body = index_of(&entries)?;
+    entries.iter().for_each(|(.., data)| body.extend_from_slice(data));
+    Ok(body)
+}
+
+fn in_order(mut entries: Vec<Entry<'_>>) -> Vec<Entry<'_>> {
     entries.sort_by_key(|(key, ..)| *key);
     entries.dedup_by_key(|(key, ..)| *key);
-    let mut index = Vec::with_capacity(entries.len());
-    let mut data = Vec::new();
-    for (key, mut head, bytes) in entries {
-        (head.start, head.length) = (data.len() as u64, bytes.len() as u64);
-        data.extend_from_slice(&bytes);
-        index.push((key, head));
-    }
-    let mut body = postcard::to_stdvec(&index).map_err(io::Error::other)?;
-    body.append(&mut data);
-    Ok(body)
+    entries
+}
+
+/// Where the results of entries will be, one after the other.
+fn index_of(entries: &[Entry<'_>]) -> io::Result<Vec<u8>> {
+    let mut start = 0;
+    let place = |(key, head, data): &Entry<'_>| {
+        let length = data.len() as u64;
+        start += length;
+        (*key, Head { start: start - length, length, ..(*head).clone() })
+    };
+    let index: Vec<(u128, Head)> = entries.iter().map(place).collect();
+    postcard::to_stdvec(&index).map_err(io::Error::other)
 }
 
 /// The content of a file that nobody else can write, so that it says what this user's runs said; nothing of any other.
@@ -194,7 +207,7 @@ mod tests {
     fn written(folder: &Path) -> Vec<u8> {
         let path = folder.join("a.sifted");
         let new = HashMap::from([(1, (head(), b"tide".to_vec())), (2, (head(), b"quay".to_vec()))]);
-        Store::default().write(&path, new, &[]).unwrap();
+        Store::default().write(&path, &new, &[]).unwrap();
         fs::read(path).unwrap()
     }
 
@@ -205,7 +218,7 @@ mod tests {
         let path = folder.path().join("a.sifted");
         let store = Store::read(&path);
         assert_eq!(store.get(2).unwrap().1, b"quay");
-        store.write(&path, HashMap::from([(3, (head(), b"boat".to_vec()))]), &[2]).unwrap();
+        store.write(&path, &HashMap::from([(3, (head(), b"boat".to_vec()))]), &[2]).unwrap();
         let store = Store::read(&path);
         let mut keys: Vec<u128> = store.keys().collect();
         keys.sort_unstable();

@@ -132,7 +132,9 @@ impl<'s> Stored<'s> {
     }
 
     pub(crate) fn write(&self) -> Option<Vec<u8>> {
-        postcard::to_stdvec(self).ok()
+        let mut bytes = postcard::to_stdvec(self).ok()?;
+        bytes.shrink_to_fit();
+        Some(bytes)
     }
 
     pub(crate) fn read(bytes: &'s [u8]) -> Option<Stored<'s>> {
@@ -298,7 +300,7 @@ impl StoredFinding {
             start: pair(finding.start),
             end: pair(finding.end),
             message: finding.message.clone(),
-            advice: finding.advice.clone(),
+            advice: finding.advice.as_deref().map(str::to_string),
             related: finding.related.iter().map(|place| at.stored_related(place)).collect::<Option<_>>()?,
             fix: finding.fix.as_ref().map(|fix| (fix.kind == FixKind::Exact, edits(fix))),
             held,
@@ -326,11 +328,11 @@ impl StoredFinding {
             start: place(self.start),
             end: place(self.end),
             message: self.message,
-            advice: self.advice,
+            advice: self.advice.map(Cow::Owned),
             related,
             fix,
             held,
-            identity: self.identity.map(|(within, code)| Identity { within, code }),
+            identity: self.identity.map(|(within, code)| Box::new(Identity { within, code })),
             excerpt: None,
         })
     }

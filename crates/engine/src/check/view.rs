@@ -37,12 +37,12 @@ impl View<'_> {
             start: self.text.place(finding.span.start),
             end: self.text.place(finding.span.end),
             message: finding.message,
-            advice: finding.advice.map(|advice| advice.into_owned()),
+            advice: finding.advice,
             related: finding.related.into_iter().map(|place| self.related(place)).collect(),
             fix: finding.fix,
             held: self.scope_of(finding.rule),
-            identity,
-            excerpt,
+            identity: identity.map(Box::new),
+            excerpt: excerpt.map(Box::new),
         }
     }
 

@@ -1,23 +1,33 @@
 //! Files of our own outside the code base: a head, a body, and a hash of the body, so that damage never passes for content.
 
 use std::fs;
-use std::io::{self, Write};
+use std::io::{self, BufWriter, IntoInnerError, Write};
 use std::path::Path;
 
-use xxhash_rust::xxh3::xxh3_128;
+use xxhash_rust::xxh3::{Xxh3Default, xxh3_128};
 
 /// The length of the hash at the end, in bytes.
 pub(crate) const HASH: usize = 16;
 
 /// Writes a file whole beside the old one, for the user alone, and puts it in its place.
 pub(crate) fn write(path: &Path, head: &[u8], body: &[u8]) -> io::Result<()> {
+    write_parts(path, head, [body])
+}
+
+/// The same; the body comes in parts.
+pub(crate) fn write_parts<'p>(path: &Path, head: &[u8], parts: impl IntoIterator<Item = &'p [u8]>) -> io::Result<()> {
     let folder = path.parent().unwrap_or(Path::new("."));
     fs::create_dir_all(folder)?;
-    let mut file = tempfile::Builder::new().prefix("new-").tempfile_in(folder)?;
-    file.write_all(head)?;
-    file.write_all(body)?;
-    file.write_all(&hash(body))?;
-    file.persist(path)?;
+    let file = tempfile::Builder::new().prefix("new-").tempfile_in(folder)?;
+    let mut out = BufWriter::new(file);
+    let mut hasher = Xxh3Default::new();
+    out.write_all(head)?;
+    for part in parts {
+        hasher.update(part);
+        out.write_all(part)?;
+    }
+    out.write_all(&hasher.digest128().to_le_bytes())?;
+    out.into_inner().map_err(IntoInnerError::into_error)?.persist(path)?;
     Ok(())
 }
 

@@ -34,6 +34,7 @@ use crate::run::{Request, in_pool};
 use crate::settings::SettingsError;
 use crate::subject::Subject;
 use crate::workspace::discover::{self, Candidate};
+use crate::workspace::shares::in_shares;
 
 /// A file that fixes change.
 #[derive(Debug)]
@@ -87,7 +88,7 @@ pub fn plan(request: &Request<'_>) -> Result<FixOutcome, SettingsError> {
         fixed
     };
     let results: Vec<Option<Result<FixedFile, FileError>>> =
-        in_pool(request.threads, || discovery.files.par_iter().map(one).collect());
+        in_pool(request.threads, || in_shares(&discovery.files).map(one).collect());
     let mut outcome =
         FixOutcome { errors: discovery.errors, looked_at: discovery.files.len(), ..FixOutcome::default() };
     for result in results.into_iter().flatten().chain(of_project::plan(request, Which::Exact)?) {

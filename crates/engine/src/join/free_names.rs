@@ -56,6 +56,8 @@ pub(crate) struct FreeNameIndex {
     known: Mutex<FxHashMap<PathBuf, FreeNames>>,
     /// Files that were not visited, once they have been looked at.
     others: Mutex<Option<Others>>,
+    /// What the files that were visited say of names that will be asked for, by the hashes of these.
+    expected: Mutex<FxHashMap<u32, Found>>,
     /// What was found of each name that was asked for, in the whole project or in the files that were visited.
     answers: Mutex<FxHashMap<(String, bool), bool>>,
 }
@@ -78,7 +80,7 @@ struct Other {
 }
 
 /// What is found of one name, file after file.
-#[derive(Debug, Default)]
+#[derive(Debug, Default, Clone, Copy)]
 struct Found {
     users: usize,
     is_bound: bool,
@@ -93,7 +95,22 @@ impl FreeNameIndex {
             others.files.remove(path);
             others.stale.push(path.to_path_buf());
         }
+        self.expected.lock().unwrap_or_else(PoisonError::into_inner).clear();
         self.answers.lock().unwrap_or_else(PoisonError::into_inner).clear();
+    }
+
+    /// Looks for names that will be asked for in one go through the files that were visited, instead of one for each.
+    pub(super) fn expect<'n>(&self, names: impl Iterator<Item = &'n String>) {
+        let mut expected: FxHashMap<u32, Found> = names.map(|name| (hash_of(name), Found::default())).collect();
+        for file in self.known.lock().unwrap_or_else(PoisonError::into_inner).values() {
+            let mut note = |hashes: &Hashes, note: fn(&mut Found)| {
+                hashes.iter().for_each(|hash| expected.get_mut(&hash).into_iter().for_each(note));
+            };
+            note(&file.used, |found| found.users += 1);
+            note(&file.bound, |found| found.is_bound = true);
+            note(&file.provided, |found| found.is_provided = true);
+        }
+        *self.expected.lock().unwrap_or_else(PoisonError::into_inner) = expected;
     }
 
     /// Notes what a file says.
@@ -121,8 +138,12 @@ impl FreeNameIndex {
     fn find(&self, project: &Project, name: &str, is_inside: bool) -> Found {
         let known = self.known.lock().unwrap_or_else(PoisonError::into_inner);
         let hash = hash_of(name);
-        let mut found = Found::default();
-        known.values().for_each(|names| found.add(names, hash));
+        let expected = self.expected.lock().unwrap_or_else(PoisonError::into_inner).get(&hash).copied();
+        let mut found = expected.unwrap_or_else(|| {
+            let mut found = Found::default();
+            known.values().for_each(|names| found.add(names, hash));
+            found
+        });
         if is_inside {
             let mut others = self.others.lock().unwrap_or_else(PoisonError::into_inner);
             let was_visited = |path: &Path| known.contains_key(path);
@@ -211,7 +232,12 @@ mod tests {
                 index.know(path, read(Language::Python, source.as_bytes().to_vec()));
             }
         }
-        index.is_provided(&project, &folder.path().join("a.py"), name)
+        let path = folder.path().join("a.py");
+        let answer = index.is_provided(&project, &path, name);
+        let expecting = FreeNameIndex { known: index.known, ..FreeNameIndex::default() };
+        expecting.expect([name.to_string(), "other".to_string()].iter());
+        assert_eq!(expecting.is_provided(&project, &path, name), answer, "in one go or not");
+        answer
     }
 
     #[test]

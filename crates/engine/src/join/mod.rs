@@ -39,6 +39,11 @@ impl Index {
 }
 
 impl Index {
+    /// Prepares for the questions in the facts of many files, which will come one after the other.
+    pub(crate) fn expect<'f>(&self, all: impl Iterator<Item = &'f Facts>) {
+        self.free_names.expect(all.flat_map(|facts| &facts.unbound));
+    }
+
     /// Whether code outside of the project may import the file at `path`: a folder around it is made into a package for others.
     pub(crate) fn is_open(&self, project: &Project, path: &Path) -> bool {
         self.words.is_open(project, path)

@@ -21,6 +21,7 @@ use crate::project::{Project, relative};
 use crate::run::{Request, in_pool};
 use crate::workspace::discover::{self, Candidate, of_name};
 use crate::workspace::modules::{ModuleIndex, ModulesOf};
+use crate::workspace::shares::in_shares;
 use crate::workspace::walk::{Hidden, walk};
 
 /// A file, read and parsed; of a page, what it holds in one language.
@@ -154,7 +155,7 @@ impl Sources {
         };
         let wanted: Vec<&Candidate> = discovery.files.iter().filter(|file| family(file.language)).collect();
         let read: Vec<Option<Source>> = in_pool(request.threads, || {
-            wanted.par_iter().map(|candidate| source(candidate, request.project)).collect::<Renamed<_>>()
+            in_shares(&wanted).map(|candidate| source(candidate, request.project)).collect::<Renamed<_>>()
         })?;
         let mut files: Vec<Source> = read.into_iter().flatten().collect();
         add_others(&mut files, request, &family);

@@ -36,7 +36,7 @@ pub(crate) fn clashes(files: &[Candidate]) -> Vec<Finding> {
                 fix: None,
                 held: None,
                 related: Vec::new(),
-                identity: Some(Identity { within: String::new(), code: letters.clone() }),
+                identity: Some(Box::new(Identity { within: String::new(), code: letters.clone() })),
                 excerpt: None,
             });
         }

@@ -15,6 +15,7 @@ use crate::outcome::{Finding, Outcome, WaiverNote, WaiverState};
 use crate::project::relative;
 use crate::subject::{Subject, Wants};
 use crate::workspace::discover::Candidate;
+use crate::workspace::shares::in_shares;
 
 use super::{Request, in_pool};
 use crate::check::view::View;
@@ -40,7 +41,7 @@ pub(crate) fn copied(request: &Request<'_>, files: &[Windowed<'_>], outcome: &mu
     }
     let by_file: Vec<(usize, Vec<Copied>)> = by_file.into_iter().collect();
     let found: Vec<Option<InFile<'_>>> = in_pool(request.threads, || {
-        by_file.par_iter().map(|(file, copied)| in_file(request, files, files[*file].0, copied)).collect()
+        in_shares(&by_file).map(|(file, copied)| in_file(request, files, files[*file].0, copied)).collect()
     });
     let mut findings = Vec::new();
     for file in found.into_iter().flatten() {

@@ -18,6 +18,7 @@ use crate::outcome::Finding;
 use crate::settings::SettingsError;
 use crate::subject::Subject;
 use crate::workspace::discover::{self, Candidate, Discovery};
+use crate::workspace::shares::in_shares;
 
 /// Adds the files to which the changes of others make a difference, with what is new in each.
 pub(super) fn add(
@@ -62,7 +63,7 @@ pub(super) fn add(
         facts.is_some_and(|facts| join::minds_change(now, then, candidate, facts))
     };
     let concerned: Vec<Candidate> = pairs.into_par_iter().filter(minds).map(|(candidate, _)| candidate).collect();
-    let brought = concerned.par_iter().map(|candidate| brought(&whole, candidate, &index, before));
+    let brought = in_shares(&concerned).map(|candidate| brought(&whole, candidate, &index, before));
     for (candidate, outcome) in concerned.iter().zip(brought.collect::<Vec<_>>()) {
         let Some(outcome) = outcome.filter(|outcome| !outcome.findings.is_empty()) else { continue };
         let place = discovery.files.partition_point(|file| file.shown < candidate.shown);

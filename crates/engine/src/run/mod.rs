@@ -28,6 +28,7 @@ use crate::join::Index;
 use crate::outcome::{Outcome, folder_of};
 use crate::settings::SettingsError;
 use crate::workspace::discover::{self, Candidate, Discovery};
+use crate::workspace::shares::in_shares;
 use clash::clashes;
 use copies::{Windowed, copied};
 use upkeep::{project_findings, waiver_findings};
@@ -83,6 +84,8 @@ fn all_files(request: &Request<'_>) -> Result<(Discovery, Vec<FileResult>, Optio
         (Some(cache), None) => visits.as_before(cache, &files),
         (cache, _) => visits.with_answers(cache.as_mut()),
     };
+    // What the files said is not needed any more, and takes as much memory as what was found.
+    drop(index);
     let work = cache.as_ref().map(Cache::work);
     if let Some(mut cache) = cache {
         request.shared.into_iter().for_each(|shared| cache.share(shared));
@@ -119,7 +122,7 @@ fn changed_files(
         request.progress.step();
         result.unwrap_or_else(FileResult::Failed)
     };
-    let mut results: Vec<FileResult> = discovery.files.par_iter().map(one).collect();
+    let mut results: Vec<FileResult> = in_shares(&discovery.files).map(one).collect();
     dependants::add(request, changes, &before, &mut discovery, &mut results)?;
     Ok((discovery, results))
 }

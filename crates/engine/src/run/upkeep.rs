@@ -151,12 +151,12 @@ impl<'n> Notes<'n> {
             start: self.text.place(span.start),
             end: self.text.place(span.end),
             message,
-            advice: Some(advice.to_string()),
+            advice: Some(advice.to_string().into()),
             fix,
             held: None,
             related: Vec::new(),
-            identity: Some(Identity { within: String::new(), code }),
-            excerpt,
+            identity: Some(Box::new(Identity { within: String::new(), code })),
+            excerpt: excerpt.map(Box::new),
         })
     }
 }

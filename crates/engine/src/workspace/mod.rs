@@ -4,4 +4,5 @@ pub mod discover;
 pub(crate) mod modules;
 pub(crate) mod once;
 pub mod owners;
+pub(crate) mod shares;
 pub(crate) mod walk;

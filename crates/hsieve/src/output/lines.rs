@@ -6,18 +6,27 @@ use std::fmt::Write;
 use sieve_engine::outcome::Finding;
 use sieve_rules::RuleSet;
 
-use super::Shown;
+use super::{Put, Shown};
 use crate::screen::{counted, safe};
 
-pub(super) fn text(shown: &Shown<'_>) -> String {
+/// Gives line after line, so that they need not all be there at once.
+pub(super) fn write(shown: &Shown<'_>, put: &mut Put<'_>) -> anyhow::Result<()> {
     let mut text = String::new();
     for (finding, since) in shown.findings() {
+        text.clear();
         line(&mut text, finding, &shown.outcome.rules);
         if let Some(since) = since {
             text.pop();
             let _ = writeln!(text, " ({})", since.word());
         }
+        put(&text)?;
     }
+    put(&after(shown))
+}
+
+/// What comes after the findings.
+fn after(shown: &Shown<'_>) -> String {
+    let mut text = String::new();
     if shown.more() > 0 {
         let _ = writeln!(text, "and {}", counted(shown.more(), "more finding", "more findings"));
     }

@@ -173,8 +173,16 @@ fn held_by(held: &Held) -> String {
     }
 }
 
+/// Takes some lines of output.
+type Put<'p> = dyn FnMut(&str) -> anyhow::Result<()> + 'p;
+
 /// Writes findings to the screen.
 pub fn write(shown: &Shown<'_>, form: Form, screen: &mut Screen) -> anyhow::Result<()> {
+    match form {
+        Form::Lines => return lines::write(shown, &mut |line| screen.raw(line.as_bytes())),
+        Form::Jsonl => return jsonl::write(shown, &mut |line| screen.raw(line.as_bytes())),
+        _ => {}
+    }
     let text = text(shown, form, screen.width())?;
     match form {
         Form::Cards | Form::Counts if text.is_empty() => Ok(()),
@@ -182,8 +190,7 @@ pub fn write(shown: &Shown<'_>, form: Form, screen: &mut Screen) -> anyhow::Resu
             screen.line(text)?;
             screen.gap()
         }
-        Form::Json | Form::Sarif | Form::Junit | Form::Markdown => screen.document(text.as_bytes()),
-        _ => screen.raw(text.as_bytes()),
+        _ => screen.document(text.as_bytes()),
     }
 }
 
@@ -197,12 +204,22 @@ pub fn plain(shown: &Shown<'_>, form: Form, width: usize) -> anyhow::Result<Stri
 fn text(shown: &Shown<'_>, form: Form, width: usize) -> anyhow::Result<String> {
     match form {
         Form::Cards => Ok(cards::text(shown, width)),
-        Form::Lines => Ok(lines::text(shown)),
+        Form::Lines => all(|put| lines::write(shown, put)),
         Form::Json => json::text(shown),
-        Form::Jsonl => jsonl::text(shown),
+        Form::Jsonl => all(|put| jsonl::write(shown, put)),
         Form::Counts => Ok(counts::text(shown, width)),
         Form::Sarif => sarif::text(shown),
         Form::Junit => Ok(junit::text(shown)),
         Form::Markdown => Ok(markdown::text(shown)),
     }
+}
+
+/// All that a form gives line after line.
+fn all(write: impl FnOnce(&mut Put<'_>) -> anyhow::Result<()>) -> anyhow::Result<String> {
+    let mut text = String::new();
+    write(&mut |line| {
+        text += line;
+        Ok(())
+    })?;
+    Ok(text)
 }

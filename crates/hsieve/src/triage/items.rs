@@ -19,7 +19,7 @@ pub struct Items {
 }
 
 /// What makes a finding the same after a change elsewhere.
-type Key = (RuleId, Arc<str>, Result<Identity, String>);
+type Key = (RuleId, Arc<str>, Result<Box<Identity>, String>);
 
 fn key(finding: &Finding) -> Key {
     let what = finding.identity.clone().ok_or_else(|| finding.message.clone());
@@ -185,7 +185,7 @@ mod tests {
                 related: Vec::new(),
                 fix: None,
                 held: None,
-                identity: Some(Identity { within: String::new(), code: code.to_string() }),
+                identity: Some(Box::new(Identity { within: String::new(), code: code.to_string() })),
                 excerpt: None,
             }
         };

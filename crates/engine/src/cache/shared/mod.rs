@@ -36,8 +36,8 @@ impl Cache {
     /// Puts into a shared cache what was not there and is known now.
     pub(crate) fn share(&mut self, shared: &SharedCache) {
         let bundles = std::mem::take(&mut self.to_share);
-        let entries = |bundle: &Bundle| bundle.keys.iter().filter_map(|key| self.carried(*key)).collect();
-        let body = |bundle: Bundle| Some((body_of(entries(&bundle)).ok()?, bundle.name));
+        let entries = |bundle: &Bundle| bundle.keys.iter().filter_map(|key| self.carried(*key)).collect::<Vec<_>>();
+        let body = |bundle: Bundle| Some((body_of(&entries(&bundle)).ok()?, bundle.name));
         if shared.writes() {
             shared.put(bundles.into_iter().filter_map(body).map(|(body, name)| (name, body)).collect());
         }

@@ -57,7 +57,7 @@ impl Difference {
 type Key<'k> = (RuleId, Option<&'k Identity>, &'k str);
 
 fn key(finding: &Finding) -> Key<'_> {
-    (finding.rule, finding.identity.as_ref(), &finding.message)
+    (finding.rule, finding.identity.as_deref(), &finding.message)
 }
 
 fn found_in<'f>(files: &'f BTreeMap<Arc<str>, Vec<Finding>>, path: &str) -> &'f [Finding] {
