@@ -67,6 +67,11 @@ pub fn names_of<'t>(language: Language, text: &'t Text, tree: &'t Tree) -> Names
     names::resolve(collector, meaning.is_builtin, meaning.may_be_brought)
 }
 
+/// The public names of a module of the library that comes with a language, sorted; nothing where they are not known.
+pub fn library_members(language: Language, module: &str) -> Option<&'static [&'static str]> {
+    (table::meaning_of(language).library_members)(module)
+}
+
 /// Whether a module belongs to the library that comes with a language, by its name as imports write it.
 pub fn is_of_library(language: Language, module: &str) -> bool {
     (table::meaning_of(language).is_of_library)(module)

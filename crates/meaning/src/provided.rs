@@ -20,7 +20,18 @@ pub fn provided<'t>(language: Language, text: &'t Text, tree: &'t Tree) -> Vec<&
     };
     let mut targets = tree.nodes_of_any(&[Kind::Member, Kind::Subscript]);
     targets.retain(|node| node.role() == Role::Target);
-    targets.into_iter().filter_map(name_of).collect()
+    let mut names: Vec<&str> = targets.into_iter().filter_map(name_of).collect();
+    if let Some((library, method, given)) = meaning_of(language).installer
+        && text.source().contains(library)
+        && tree.nodes_of(Kind::Member).any(|member| member.role() == Role::Callee && is_named(text, member, method))
+    {
+        names.extend(given);
+    }
+    names
+}
+
+fn is_named(text: &Text, member: NodeRef<'_>, name: &str) -> bool {
+    member.child(Role::Name).is_some_and(|own| text.slice(own.span()) == name)
 }
 
 #[cfg(test)]
@@ -39,5 +50,8 @@ mod tests {
         assert_eq!(names(Language::JavaScript, script), ["tide", "quay"]);
         let module = "import builtins\nbuiltins._ = translate\nbuiltins.__dict__['ngettext'] = translate\n";
         assert_eq!(names(Language::Python, module), ["_", "ngettext"]);
+        let installed = names(Language::Python, "import gettext\ngettext.install('ferry')\n");
+        assert!(installed.contains(&"_".to_string()), "{installed:?}");
+        assert_eq!(names(Language::Python, "import gettext\ngettext.textdomain('ferry')\n"), [] as [String; 0]);
     }
 }

@@ -17,8 +17,12 @@ pub(crate) struct LanguageMeaning {
     pub(crate) may_be_brought: fn(&str) -> bool,
     /// Whether a module belongs to the library that comes with the language, by its name as imports write it.
     pub(crate) is_of_library: fn(&str) -> bool,
+    /// The public names of a module of that library, sorted; nothing where they are not known.
+    pub(crate) library_members: fn(&str) -> Option<&'static [&'static str]>,
     /// The objects whose members every file sees as plain names.
     pub(crate) holders: &'static [&'static str],
+    /// A method by which a library gives names to every file: a word that names the library, the method, and the names.
+    pub(crate) installer: Option<(&'static str, &'static str, &'static [&'static str])>,
     /// Which cases of a choice run after one that fits.
     pub(crate) cases: Cases,
     /// What becomes of a variable that is read before it has a value.
@@ -74,7 +78,9 @@ const NONE: LanguageMeaning = LanguageMeaning {
     is_builtin: |_| false,
     may_be_brought: |_| false,
     is_of_library: |_| false,
+    library_members: |_| None,
     holders: &[],
+    installer: None,
     cases: Cases::None,
     values: Values::Unchecked,
     ending_builtins: &[],
@@ -87,9 +93,11 @@ static PYTHON: LanguageMeaning = LanguageMeaning {
     collect: python::collect,
     is_builtin: python::builtins::exists,
     is_of_library: |module| python_library::has(module.split('.').next().unwrap_or_default()),
+    library_members: python_library::members,
     documented: DocForm::FieldsAndSections,
     values: Values::AtRunTime,
     holders: &["builtins", "__builtin__", "__builtins__", "builtins.__dict__", "__builtin__.__dict__"],
+    installer: Some(("gettext", "install", &["_", "gettext", "ngettext", "pgettext", "npgettext"])),
     ..NONE
 };
 

@@ -92,7 +92,8 @@ fn calls_within_a_file() {
         ("function f(a) { return arguments; } f(1, 2);", Some("here:1 takes any")),
         ("class A { constructor(a) {} } new A(1);", Some("here:1 takes 1 object")),
         ("class A {} A();", None),
-        ("/* @__PURE__ */\nfunction f() {} f();", Some("here:2 takes 0")),
+        ("/* @__PURE__ */\nfunction f() { sail(); } f();", Some("here:2 takes 0")),
+        ("function f() {} f(1);", Some("here:1 takes any")),
     ] {
         assert_eq!(callee(Language::JavaScript, source, &Alone).as_deref(), expected, "{source}");
     }

@@ -29,7 +29,9 @@ pub(crate) fn is_hook_name(name: &str) -> bool {
 
 /// Whether a function is a component or a hook, by its name.
 pub(crate) fn is_component(file: File<'_>, function: NodeRef<'_>) -> bool {
-    name_of(file, function).is_some_and(|name| name.starts_with(char::is_uppercase) || is_hook_name(name))
+    // A single letter is what programs that shorten names leave of any.
+    let is_name = |name: &str| name.len() > 1 && name.starts_with(char::is_uppercase);
+    name_of(file, function).is_some_and(|name| is_name(name) || is_hook_name(name))
 }
 
 /// The name of a function: its own, or that of the variable that holds it or what a call makes of it, such as `memo(…)`.

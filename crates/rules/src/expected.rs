@@ -48,7 +48,7 @@ pub(crate) fn expects_error(file: File<'_>, call: NodeRef<'_>) -> bool {
 }
 
 /// Whether the comment on the line above tells the compiler of the language that types do not fit here.
-fn is_declared_wrong(file: File<'_>, call: NodeRef<'_>) -> bool {
+pub(crate) fn is_declared_wrong(file: File<'_>, call: NodeRef<'_>) -> bool {
     let lines = file.text.lines();
     let Some(above) = lines.line_of(call.span().start).checked_sub(1).filter(|line| *line > 0) else { return false };
     let above = file.text.slice(lines.full_line(above)).trim_start();

@@ -10,7 +10,7 @@ use sieve_syntax::tree::Tree;
 use crate::files::FileError;
 use crate::outcome::LeftOut;
 use crate::project::Project;
-use crate::workspace::discover::{Candidate, is_bundle, is_packed, says_generated, says_made_page};
+use crate::workspace::discover::{Candidate, is_bundle, is_compiled, is_packed, says_generated, says_made_page};
 
 /// The bytes of a file.
 ///
@@ -46,6 +46,7 @@ pub(crate) fn text_of(candidate: &Candidate, bytes: Vec<u8>) -> Result<Text, Lef
             || is_page && says_made_page(text.source())
             || is_packed(candidate.language, &text)
             || is_bundle(candidate.language, &text)
+            || is_compiled(candidate.language, &text)
     };
     if !candidate.named && made() { Err(LeftOut::Generated) } else { Ok(text) }
 }
@@ -63,7 +64,9 @@ pub(crate) fn tree_of(candidate: &Candidate, text: &Text) -> Result<Tree, LeftOu
 fn is_template(language: Language, text: &Text, tree: &Tree) -> bool {
     let Some(fault) = tree.faults().first() else { return false };
     if !language.is_data() {
-        return has_mark_around(language, text, fault.span.start);
+        return has_mark_around(language, text, fault.span.start)
+            || is_gap(text.source(), fault.span.start)
+            || traits_of(language).is_page && has_expression_in_tag(text.source());
     }
     let lines = text.lines();
     let number = lines.line_of(fault.span.start);
@@ -72,6 +75,21 @@ fn is_template(language: Language, text: &Text, tree: &Tree) -> bool {
         ["{{", "{%", "<%"].iter().any(|mark| line.contains(mark))
     };
     marks(number) || number > 1 && marks(number - 1)
+}
+
+/// `%TIDE_TABLE%`, which a program fills in.
+fn is_gap(source: &str, start: u32) -> bool {
+    let name = source.get(start as usize..).and_then(|rest| rest.strip_prefix('%')?.split_once('%'));
+    let is_letter = |letter: char| letter == '_' || letter.is_ascii_uppercase();
+    name.is_some_and(|(name, _)| !name.is_empty() && name.len() < 60 && name.chars().all(is_letter))
+}
+
+/// Whether the name of an element is directly followed by an expression: `<option${attributes}>`.
+fn has_expression_in_tag(source: &str) -> bool {
+    source.match_indices("${").any(|(at, _)| {
+        let name = source[..at].trim_end_matches(|letter: char| letter.is_ascii_alphanumeric());
+        name.len() < at && name.ends_with('<')
+    })
 }
 
 /// Whether the marks of a template language are around a place in code.
@@ -98,6 +116,9 @@ mod tests {
         assert!(is_template(Language::Python, "import {{ quay }}\n"));
         assert!(is_template(Language::Python, "x = 1\n{% if tide %}\nx = 2\n{% endif %}\n"));
         assert!(is_template(Language::JavaScript, "<% if (tide) { %>\nsail();\n<% } %>\n"));
+        assert!(is_template(Language::JavaScript, "const quays = [%QUAYS%];\n"));
+        assert!(!is_template(Language::JavaScript, "const low = % tide;\n"));
+        assert!(is_template(Language::Html, "<p><option${{'a': \"b\",\n 'c': d}|attr}>a</option></p>\n"));
         assert!(!is_template(Language::Python, "x = '{% if tide %}'\ny = (1\n"));
         assert!(!is_template(Language::JavaScript, "if (x) {{ sail( }}\n"));
         assert!(is_template(Language::Yaml, "name: {{ .Values.name }}-tide\n"));

@@ -48,7 +48,7 @@ impl Function {
             .collect();
         let is_plain = decorators.iter().all(|name| HARMLESS.contains(name)) && node.kind() != Kind::Class;
         let mut signature = Signature::of(language, text, node);
-        if language != Language::Python && speaks_of_arguments(text, node) {
+        if language != Language::Python && (speaks_of_arguments(text, node) || does_nothing(node)) {
             let name = String::new();
             signature.parameters.push(Parameter { name, passing: Passing::AllPositions, is_needed: false });
         }
@@ -126,6 +126,13 @@ fn hands_out(function: NodeRef<'_>) -> bool {
 /// Whether a function checks all that it is given, whatever its parameters say.
 fn speaks_of_arguments(text: &Text, function: NodeRef<'_>) -> bool {
     function.descendants().any(|node| node.kind() == Kind::Name && text.slice(node.span()) == "arguments")
+}
+
+/// Whether a function has neither parameters nor statements: it stands for one that does something elsewhere.
+fn does_nothing(function: NodeRef<'_>) -> bool {
+    let is_empty = |part: NodeRef<'_>| part.children().next().is_none();
+    let body = function.child(Role::Body).filter(|body| body.kind() == Kind::Block);
+    body.is_some_and(is_empty) && function.child(Role::Parameters).is_none_or(is_empty)
 }
 
 /// Whether the comment directly above says `sieve: pure`.

@@ -234,6 +234,9 @@ impl Others for Linker<'_> {
         if is_described {
             return false;
         }
+        if self.language == Language::Python && self.is_more_than_its_file(module, name) {
+            return false;
+        }
         if self.language == Language::Python && found.path.ends_with("__init__.py") {
             // What is in a package and not a file of Python may be a compiled or a generated module.
             let may_be_module = !name.starts_with(char::is_uppercase);
@@ -339,12 +342,33 @@ impl Linker<'_> {
         }
     }
 
+    /// Whether the package around a module calls something else by the name of that, or has a module that may be put into it.
+    fn is_more_than_its_file(&self, module: &str, name: &str) -> bool {
+        let Some((package, own)) = module.rsplit_once('.') else { return false };
+        if package.is_empty() || package.ends_with('.') {
+            return false;
+        }
+        let is_hidden = self.modules.find(self.path, package).is_some_and(|around| match around.summary.get(own) {
+            Some(Definition::Alias(from, names)) => !names.is_empty() && from != "." && from != package,
+            Some(_) => true,
+            None => false,
+        });
+        is_hidden || self.modules.find(self.path, &below(package, name)).is_some()
+    }
+
     fn module_lacks(&self, module: &Module, name: &str, steps: usize) -> bool {
         let summary = &module.summary;
         let star_lacks = |star: &String| {
             self.modules.find(&module.path, star).is_some_and(|found| self.module_lacks(&found, name, steps + 1))
         };
-        steps <= MOST_STEPS && !summary.is_open && summary.get(name).is_none() && summary.stars.iter().all(star_lacks)
+        // What is called like a class and more is made by what decorates it.
+        let is_made =
+            name.rsplit_once('_').is_some_and(|(class, _)| matches!(summary.get(class), Some(Definition::Class(_))));
+        steps <= MOST_STEPS
+            && !summary.is_open
+            && !is_made
+            && summary.get(name).is_none()
+            && summary.stars.iter().all(star_lacks)
     }
 
     /// What making an object of a class takes.

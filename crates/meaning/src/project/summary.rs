@@ -77,6 +77,9 @@ impl Summary {
             for import in imports.filter_map(|star| star.parent()?.child(Role::Module)) {
                 summary.stars.push(text.slice(import.span()).to_string());
             }
+            for name in given_by_name(tree) {
+                summary.own.entry(text.slice(name.span()).into()).or_insert(Definition::Other);
+            }
         } else {
             summary.collect_exports(language, text, tree);
         }
@@ -183,6 +186,14 @@ fn has_effects(text: &Text, tree: &Tree) -> bool {
         }
     }
     false
+}
+
+/// The names of arguments in calls for their effect, outside of functions: what is called may put these names into the module.
+fn given_by_name(tree: &Tree) -> impl Iterator<Item = NodeRef<'_>> {
+    let statements = tree.root().children().filter(|node| node.kind() == Kind::ExpressionStatement);
+    let calls = statements.filter_map(|node| node.child(Role::Value)).filter(|value| value.kind() == Kind::Call);
+    let arguments = calls.filter_map(|call| call.child(Role::Arguments)).flat_map(NodeRef::children);
+    arguments.filter_map(|argument| argument.child(Role::Name))
 }
 
 /// Whether an assignment sets a part of something that may be somebody else's.

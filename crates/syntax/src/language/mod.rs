@@ -349,6 +349,12 @@ impl Language {
     /// Whether a text says that it is in a language that only looks like this one: by the word after `sieve: dialect` in a comment
     /// at its head, or else by its first line.
     pub fn is_foreign(self, source: &str) -> bool {
+        let first = source.split('\n').next().unwrap_or_default();
+        let has_other_mode = mode_of(first).is_some_and(|own| own != self);
+        // Programs for translations and for films end their files as one for types does.
+        if has_other_mode || self.is_code() && source.starts_with("<?xml ") {
+            return true;
+        }
         let told = self.dialect_told(source).or_else(|| program_of(source.split('\n').next().unwrap_or_default()));
         told.is_some_and(|program| self.spec().foreign_interpreters.contains(&program))
     }
@@ -412,6 +418,17 @@ impl Language {
 /// How many lines at the head of a text may tell its dialect.
 const HEAD: usize = 10;
 
+/// The language in which editors are told to show a file, in a comment of its first line: `-*- shell-script -*-` ("Specifying File
+/// Variables", GNU Emacs Manual).
+fn mode_of(line: &str) -> Option<Language> {
+    let (_, inner) = line.split_once("-*-")?;
+    match inner.split_once("-*-")?.0.trim().trim_start_matches("mode:").trim_matches([' ', ';']) {
+        "shell-script" | "sh" => Some(Language::Shell),
+        "python" => Some(Language::Python),
+        _ => None,
+    }
+}
+
 /// The program that a first line names, without its version.
 fn program_of(line: &str) -> Option<&str> {
     // The completion system of zsh loads functions by such first lines.
@@ -440,6 +457,10 @@ mod tests {
         assert_eq!(Language::of_first_line("#!/bin/zsh"), None);
         assert!(Language::Shell.is_foreign("#compdef ferry\n_arguments\n"));
         assert!(!Language::Shell.is_foreign("# compdef\n"));
+        assert!(Language::Python.is_foreign("# ferry(1) completion  -*- shell-script -*-\n"));
+        assert!(!Language::Python.is_foreign("# -*- coding: utf-8 -*-\nx = 1\n"));
+        assert!(Language::TypeScript.is_foreign("<?xml version=\"1.0\"?>\n<TS></TS>\n"));
+        assert!(!Language::Html.is_foreign("<?xml version=\"1.0\"?>\n<html></html>\n"));
         assert_eq!(Language::of_first_line("# python"), None);
     }
 

@@ -138,7 +138,7 @@ pub(super) const JSONC: LanguageSpec = LanguageSpec {
     name: "jsonc",
     title: "JSON with comments",
     extensions: &["jsonc", "code-workspace"],
-    file_names: &[("tsconfig", ".json"), ("jsconfig", ".json"), ("devcontainer", ".json")],
+    file_names: &[("tsconfig", ".json"), ("jsconfig", ".json"), ("devcontainer", ".json"), ("asv.conf", ".json")],
     line_comment: "//",
     parse: |text| json::parse(text, json::Dialect::Commented),
     parse_expression: |source| json::parse(&Text::new(source.to_string()), json::Dialect::Commented),

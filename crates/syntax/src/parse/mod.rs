@@ -247,6 +247,11 @@ impl<'t, L: Lex> Parser<'t, L> {
         self.position == self.solid_end
     }
 
+    /// Whether nothing but one token without meaning is between the last one taken and the current one.
+    pub fn is_behind(&self, trivia: TokenKind) -> bool {
+        self.position == self.solid_end + 1 && self.kind_of(self.solid_end) == trivia
+    }
+
     /// Whether a backquote here would close a pair that is open.
     pub fn in_backquotes(&self) -> bool {
         self.backquotes > 0

@@ -54,6 +54,15 @@ fn lines_end_statements_by_the_real_rules() {
 }
 
 #[test]
+fn modules_are_asked_for_where_a_statement_is() {
+    js(
+        "if (a) import(b); else c()",
+        "if(name expression-statement(import-call(arguments(name))) expression-statement(call(name arguments)))",
+    );
+    assert_refused(Language::JavaScript, "if (a) import b from 'c'\n", "expected a statement, found 'import'");
+}
+
+#[test]
 fn slashes_divide_or_begin_regular_expressions() {
     js("a = b / c / d", "expression-statement(assignment(name binary(binary(name name) name)))");
     js("a = /b/ / /c/", "expression-statement(assignment(name binary(regular-expression regular-expression)))");

@@ -159,6 +159,8 @@ fn words_that_hold_what_looks_like_commands() {
     for source in [
         "[[ a =~ (b|$) ]]\n",
         "[[ $tide =~ ^(low|high)$ && -n $1 ]]\n",
+        "[[ ! $tide =~ \\\n  ^$low([0-9]*)\\.(a|b)(.*) ]]\n",
+        "quays=\\\n(\n  north\n)\n",
         "eval local quays=(north south)\n",
         "if [ -n \"`echo \\\"${tide}\\\" | grep \\\"^(${low})$\\\"`\" ]; then :; fi\n",
         "echo \"`printf \\\"a b\\\"`\" c\n",

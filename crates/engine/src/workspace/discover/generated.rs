@@ -20,6 +20,19 @@ const LOCK_FILES: &[&str] = &[
     "uv.lock",
 ];
 
+/// Scripts that the programs which prepare a build copy into a project ("Auxiliary Programs", GNU Automake 1.16).
+const COPIED: &[&str] = &[
+    "config.guess",
+    "config.sub",
+    "depcomp",
+    "install-sh",
+    "ltmain.sh",
+    "mkinstalldirs",
+    "py-compile",
+    "test-driver",
+    "ylwrap",
+];
+
 /// Folders that hold nothing but what generators made.
 const FOLDERS: &[&str] = &["__generated__"];
 
@@ -27,9 +40,9 @@ const FOLDERS: &[&str] = &["__generated__"];
 pub(super) fn has_generated_name(path: &Path) -> bool {
     let stem = path.file_stem().and_then(|stem| stem.to_str()).unwrap_or_default();
     let by_name = NAME_ENDINGS.iter().any(|ending| stem.len() > ending.len() && stem.ends_with(ending));
-    let is_lock = path.file_name().is_some_and(|name| LOCK_FILES.iter().any(|known| name == *known));
+    let is_known = path.file_name().is_some_and(|name| LOCK_FILES.iter().chain(COPIED).any(|known| name == *known));
     by_name
-        || is_lock
+        || is_known
         || path.parent().is_some_and(|folder| folder.iter().any(|name| FOLDERS.iter().any(|known| name == *known)))
 }
 
@@ -141,11 +154,14 @@ pub(crate) fn is_packed(language: Language, text: &Text) -> bool {
     if language.spec().lines_matter || source.len() <= PACKED_FILE {
         return false;
     }
-    // A licence may be above the code.
-    let long = source.split('\n').map(str::len).filter(|length| *length > PACKED_LINE);
-    let of = |one, two, three| memchr::memchr3_iter(one, two, three, source.as_bytes()).count();
-    let signs = || of(b'(', b')', b';') + of(b'{', b'}', b'=');
-    long.sum::<usize>() * 10 > source.len() * 9 && signs() * BYTES_PER_SIGN > source.len()
+    let (mut packed, mut data) = (0, 0);
+    for line in source.split('\n').filter(|line| line.len() > PACKED_LINE) {
+        let of = |one, two, three| memchr::memchr3_iter(one, two, three, line.as_bytes()).count();
+        let signs = of(b'(', b')', b';') + of(b'{', b'}', b'=');
+        *if signs * BYTES_PER_SIGN > line.len() { &mut packed } else { &mut data } += line.len();
+    }
+    // A licence may be above the code, and programs for other processors may be in it.
+    packed > PACKED_FILE && packed * 5 > (source.len() - data) * 3
 }
 
 /// What programs leave in a script that they put together from many: in comments, and in code of theirs.
@@ -156,6 +172,25 @@ static BUNDLE_MARKS: Marks = Marks::new(&[
     "getDefaultExportFromCjs",
     "(function(){var define,module,exports;",
 ]);
+
+/// What compilers put at the head of what they make.
+static COMPILED_MARKS: Marks = Marks::new(&[
+    "(this && this.__",
+    " = require(\"tslib\");",
+    "function _interopRequireDefault(",
+    "var __getOwnPropNames = Object.getOwnPropertyNames;",
+]);
+
+/// Where compilers say, in the last line, where the lines of what they have compiled are ("Source Map", ECMA-426).
+const SOURCE_MAP: &[&str] = &["//# sourceMappingURL=", "/*# sourceMappingURL="];
+
+/// Whether a compiler made a script or a style sheet, by its head and its last line.
+pub(crate) fn is_compiled(language: Language, text: &Text) -> bool {
+    let source = text.source().trim_ascii_end();
+    let last = source.rfind('\n').map_or(source, |before| &source[before + 1..]);
+    !language.spec().lines_matter
+        && (SOURCE_MAP.iter().any(|mark| last.starts_with(mark)) || COMPILED_MARKS.are_in(head_of(source)))
+}
 
 /// Smaller scripts are not looked through for such marks, in bytes.
 const BUNDLE: usize = 4 << 10;
@@ -175,6 +210,15 @@ mod tests {
     use super::*;
 
     #[test]
+    fn what_compilers_made_is_told_by_its_last_line_or_its_head() {
+        let is = |source: &str| is_compiled(Language::JavaScript, &Text::new(source.to_string()));
+        assert!(is("var tide = 1;\n//# sourceMappingURL=tide.js.map\n"));
+        assert!(is("\"use strict\";\nvar __extends = (this && this.__extends) || {};\n"));
+        assert!(!is("const mark = '//# sourceMappingURL=';\nsail(mark);\n"));
+        assert!(!is(""));
+    }
+
+    #[test]
     fn packed_scripts_are_told_by_their_lines() {
         let packed = Text::new(format!("/*! Ferry 2 */\n{}\n", "var a=b(c);".repeat(100)));
         assert!(is_packed(Language::JavaScript, &packed));
@@ -182,6 +226,8 @@ mod tests {
         let licence = "/*\n * Ferry 2\n * May be used by all crews.\n */\n\n\n".repeat(3);
         let below = Text::new(format!("{licence}{}\n", "var a=b(c);".repeat(200)));
         assert!(is_packed(Language::JavaScript, &below));
+        let shader = Text::new(format!("{}`\n{}", "var a=b(c);".repeat(300), "void main() {}\n".repeat(50)));
+        assert!(is_packed(Language::JavaScript, &shader));
         let picture = Text::new(format!("{licence}const flag = '{}';\n", "f81fc07e03f".repeat(200)));
         assert!(!is_packed(Language::JavaScript, &picture));
         let written = Text::new("const tide = readTide(quay);\n".repeat(100));

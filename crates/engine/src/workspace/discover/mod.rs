@@ -15,7 +15,7 @@ use crate::settings::{Effective, FILE_NAME, SettingsError, SettingsTree};
 use crate::workspace::walk::{Hidden, comes_upon, walk};
 
 use generated::has_generated_name;
-pub(crate) use generated::{is_bundle, is_packed, says_generated, says_made_page};
+pub(crate) use generated::{is_bundle, is_compiled, is_packed, says_generated, says_made_page};
 
 /// How much of a file whose ending says nothing is read to see which program runs it.
 const FIRST_LINE_LIMIT: usize = 256;

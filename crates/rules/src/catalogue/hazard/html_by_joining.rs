@@ -25,6 +25,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
             Wrong { code: "board.innerHTML = `<b>${escapeHtml(quay)}</b> ${tide}`;\n", at: &["1:19"], fixed: None },
         ],
         right: &[
+            "let v = 3;\nbox.innerHTML = '<!--[if gt IE ' + (++v) + ']><i></i><![endif]-->';\n",
             "board.textContent = quay;\nboard.innerHTML = '<b>closed</b>';\nboard.innerHTML = `<b>${escapeHtml(quay)}</b>`;\nboard.innerHTML = `<b>${quays.length + 1}</b>`;\n",
         ],
     }],
@@ -73,7 +74,7 @@ fn is_harmless(file: File<'_>, part: NodeRef<'_>) -> bool {
     }
     let name = part.child(Role::Name).map(|name| file.node_text(name));
     match part.kind() {
-        Kind::Number | Kind::Boolean | Kind::Null | Kind::Unary => true,
+        Kind::Number | Kind::Boolean | Kind::Null | Kind::Unary | Kind::Update => true,
         Kind::Member => matches!(name, Some("length" | "size")),
         Kind::Call => part.child(Role::Callee).is_some_and(|callee| {
             let callee = file.node_text(callee);

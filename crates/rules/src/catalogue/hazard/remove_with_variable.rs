@@ -25,6 +25,8 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
             Wrong { code: "#!/bin/bash\nrm -r $quay/$tide\n", at: &["2:7"], fixed: None },
         ],
         right: &[
+            "[ -d \"$1\" -a -n \"$quay\" ] && rm -rf \"$quay\"/*\n",
+            "if [ -d \"${quay}\" ]; then\n  rm -rf \"$quay\"/*\nfi\n",
             "#!/bin/bash\nrm -rf \"${quay:?}/\"*\nrm -f \"$quay/tides\"\nrm -rf \"$quay\"\nrm -rf \"$quay/cache\"\n",
             "#!/bin/bash\nset -eu\nrm -rf \"$quay/\"*\n",
             "#!/bin/bash\nquay=$(mktemp -d)\nrm -rf \"$quay\"/*\n",
@@ -54,12 +56,42 @@ fn check(context: &mut Context, commands: &[NodeRef]) {
         let left: String = rest.chars().filter(|letter| *letter != '"').collect();
         let begins = file.node_text(word).trim_start_matches('"').starts_with('$');
         let from_root = begins && left.starts_with('/') && left.chars().all(|letter| matches!(letter, '/' | '*' | '.'));
-        if from_root && !stops && !surely_set.get(variable_of(file, *first)).copied().unwrap_or(false) {
+        let variable = variable_of(file, *first);
+        let is_set = || surely_set.get(variable).copied().unwrap_or(false) || is_tested(file, word, variable);
+        if from_root && !stops && !is_set() {
             context
                 .report(word.span(), format!("if {text} is empty, this removes from the root of the disk"))
                 .advice(format!("write ${{{}:?}}, which stops if it is empty", variable_of(file, *first)));
         }
     }
+}
+
+/// Whether code runs only where a test says that a variable has a value, or is the path of something.
+fn is_tested(file: File<'_>, word: NodeRef, variable: &str) -> bool {
+    let tests = |test: NodeRef| {
+        let text: String = file.node_text(test).chars().filter(|letter| !matches!(letter, '"' | '{' | '}')).collect();
+        ["-n", "-d", "-e", "-f"].iter().any(|sign| {
+            let asked = format!("{sign} ${variable}");
+            let mut places = text.match_indices(&asked).map(|(at, found)| at + found.len());
+            places.any(|end| !text[end..].starts_with(|letter: char| letter == '_' || letter.is_alphanumeric()))
+        })
+    };
+    let mut inner = word;
+    for around in word.ancestors() {
+        let test = match around.kind() {
+            Kind::If => around.child(Role::Condition),
+            Kind::Logical => around
+                .children_in(Role::Operand)
+                .next()
+                .filter(|first| file.text.source()[first.span().end as usize..].trim_start().starts_with("&&")),
+            _ => None,
+        };
+        if test.is_some_and(|test| test.id() != inner.id() && tests(test)) {
+            return true;
+        }
+        inner = around;
+    }
+    false
 }
 
 /// For each variable that the script assigns, whether every value begins with text, or is a folder that was just made.

@@ -71,7 +71,10 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
                 at: &["4:1"],
                 fixed: Some("#!/bin/bash\necho \"$(basename \"$0\")\"\nexit 0\n"),
             }],
-            right: &["#!/bin/bash\ntail -n +4 \"$0\"\nexit 0\nnorth 4.2\nsouth 3.9\n"],
+            right: &[
+                "case $1 in\n  start) exit 0 ;;\n  *) exit 1 ;;\nesac\n\nexit 0\n",
+                "#!/bin/bash\ntail -n +4 \"$0\"\nexit 0\nnorth 4.2\nsouth 3.9\n",
+            ],
         },
         Examples {
             language: Language::Go,
@@ -203,7 +206,9 @@ fn is_deliberate(context: &Context, last: NodeRef, dead: &[NodeRef]) -> bool {
     let in_case = only.ancestors().nth(1).is_some_and(|holder| holder.kind() == Kind::Case);
     in_case && only.kind() == Kind::Break
         || leaves(last.kind()).is_none()
-            && (matches!(only.kind(), Kind::Throw | Kind::Assert | Kind::Return) || never_comes_back(context, *only))
+            && (matches!(only.kind(), Kind::Throw | Kind::Assert | Kind::Return)
+                || never_comes_back(context, *only)
+                || context.file().traits.runs_commands && context.text(*only).starts_with("exit"))
 }
 
 /// Whether a statement is a call that never comes back.

@@ -39,6 +39,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
             language: Language::TypeScript,
             wrong: &[Wrong { code: "class Boat {\n  private depth = 3;\n}\n", at: &["2:11"], fixed: None }],
             right: &[
+                "class Fare {\n  private __brand: any;\n}\n",
                 "class Boat {\n  private depth = 3;\n\n  sail() {\n    const { depth } = this;\n    return depth;\n  }\n}\n",
                 "class Boat {\n  private constructor() {}\n}\n",
                 "class Boat {\n  private depth = 3;\n\n  sail() {\n    return this[\"depth\"];\n  }\n}\n",
@@ -123,6 +124,10 @@ fn check(context: &mut Context, class: NodeRef) {
             && !is_nameless
             && file.node_text(name) != "constructor"
             && member.children_in(Role::Decorator).next().is_none()
+            // What is assigned in the place of a value is why the field is there.
+            && member.child(Role::Value).is_none_or(|value| value.kind() != Kind::Assignment)
+            // A mark that makes a type differ from all others is never read.
+            && !file.node_text(name).to_ascii_lowercase().contains("brand")
         {
             own.push(name);
         }

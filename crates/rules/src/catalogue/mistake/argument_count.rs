@@ -51,6 +51,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
                 },
             ],
             right: &[
+                "const debug = () => {};\n\ndebug('moored', 1);\n",
                 "function fare(child) {}\nfare();\nfare(...all);\n",
                 "function fare() {\n  return arguments.length;\n}\nfare(1, 2);\n",
             ],

@@ -34,6 +34,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
                 Wrong { code: "for name, fare in fares.items():\n    fares.pop(name)\n", at: &["2:5"], fixed: None },
             ],
             right: &[
+                "from email.message import Message\n\ndef clean(post: Message):\n    for name in post:\n        del post[name]\n",
                 "for boat in list(boats):\n    boats.remove(boat)\n",
                 "for boat in boats:\n    boats.remove(boat)\n    break\n",
                 "for name in fares:\n    fares[name] = 3\n",
@@ -92,7 +93,15 @@ const CHANGE: &[&str] = &[
 ];
 
 /// Collections that may change while a loop goes over them.
-const MAY_CHANGE: &[&[u8]] = &[b"Concurrent", b"CopyOnWrite", b"ImmutableList"];
+const MAY_CHANGE: &[&[u8]] = &[
+    b"Concurrent",
+    b"CopyOnWrite",
+    b"ImmutableList",
+    b"get_payload",
+    b"import email",
+    b"from email",
+    b"email.message",
+];
 
 fn check(context: &mut Context, node: NodeRef) {
     let file = context.file();

@@ -40,6 +40,8 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
                 Wrong { code: "const late = boats.length < 0;\n", at: &["1:14"], fixed: None },
             ],
             right: &[
+                "const count = quays.length < 0 ? 0 : quays.length;\n",
+                "function isList(quays) {\n  return !(typeof quays.length !== 'number' || quays.length < 0);\n}\n",
                 "const is = typeof name === 'string';\nconst other = typeof name === type;\nconst late = boats.length < 1;\nconst old = typeof name !== 'unknown';\n",
             ],
         },
@@ -59,7 +61,8 @@ fn check(context: &mut Context, comparison: NodeRef) {
     let sign = written_between(file, *left, *right);
     let is_equality = matches!(sign, "==" | "===" | "!=" | "!==");
     let (left, right) = (*left, *right);
-    let message = if is_length(context, left) && is_number(file, right, "0") && sign == "<" {
+    let is_below_zero = is_length(context, left) && is_number(file, right, "0") && sign == "<";
+    let message = if is_below_zero && !is_of_anything(file, comparison, left) {
         "a length is never below zero"
     // That something like a list has a length is asked so in languages without it as a type.
     } else if file.traits.word_operators && is_length(context, left) && is_number(file, right, "0") && sign == ">=" {
@@ -88,6 +91,17 @@ fn check(context: &mut Context, comparison: NodeRef) {
 
 fn is_number(file: File<'_>, node: NodeRef, number: &str) -> bool {
     node.kind() == Kind::Number && file.node_text(node) == number
+}
+
+/// Whether a length is asked of what may be no list: its type is tested beside, or it is made zero where it is less.
+fn is_of_anything(file: File<'_>, comparison: NodeRef, length: NodeRef) -> bool {
+    let gives_zero = |choice: NodeRef| choice.child(Role::Value).is_some_and(|value| is_number(file, value, "0"));
+    let (mut around, mut inner) = (comparison.parent(), comparison);
+    while let Some(next) = around.filter(|next| matches!(next.kind(), Kind::Logical | Kind::Group)) {
+        (around, inner) = (next.parent(), next);
+    }
+    let tests_type = || file.node_text(inner).contains(&format!("typeof {}", file.node_text(length)));
+    around.is_some_and(|around| around.kind() == Kind::Conditional && gives_zero(around)) || tests_type()
 }
 
 /// `len(…)` and `.length`.

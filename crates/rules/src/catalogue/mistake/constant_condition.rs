@@ -79,8 +79,8 @@ fn constant(context: &Context, node: NodeRef, whole: bool) -> Option<(String, &'
     match node.kind() {
         Kind::String => {
             let text = file.language.string_value(file.node_text(node))?;
-            // An empty text, alone, is a switch as well.
-            (!text.is_empty()).then(|| ("this text".to_string(), "holds"))
+            // An empty string, alone, is a switch as well.
+            (!text.is_empty()).then(|| ("this string".to_string(), "holds"))
         }
         Kind::Number => {
             let text = file.node_text(node);

@@ -24,6 +24,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
                 "with raises(TypeError):\n    tide < None\n",
                 "try:\n    tide < None\nexcept TypeError:\n    wait()\n",
                 "def sail(boat):\n    boat.crew = 2\n",
+                "class Quay:\n    def link(self, other):\n        self > other\n",
             ],
         },
         Examples {
@@ -48,6 +49,10 @@ fn check(context: &mut Context, statement: NodeRef) {
     let in_function = statement.ancestors().any(|node| node.kind().is_function() || node.kind() == Kind::Class);
     if statement.ancestors().any(expects) || !in_function {
         return;
+    }
+    let is_own = |operand: NodeRef| operand.kind() == Kind::Name && context.text(operand) == "self";
+    if comparison.children_in(Role::Operand).any(is_own) {
+        return context.unsure(comparison.span(), "the class may give its operators an effect");
     }
     if context.file().is_test() {
         return context.unsure(comparison.span(), "a test may only try whether the comparison fails");

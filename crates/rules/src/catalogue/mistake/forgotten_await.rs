@@ -3,7 +3,7 @@ use sieve_syntax::language::Language;
 use sieve_syntax::tree::{NodeRef, Role};
 
 use crate::expected::expects_error;
-use crate::interface::{Certainty, Check, Concern, Context, Edit, Examples, FixKind, Level, Mesh, Rule, Wrong};
+use crate::interface::{Certainty, Check, Concern, Context, Edit, Examples, File, FixKind, Level, Mesh, Rule, Wrong};
 
 pub(in crate::catalogue) static RULE: Rule = Rule {
     name: "forgotten-await",
@@ -39,6 +39,8 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
                 fixed: Some("async function moor() {}\nasync function land() {\n  await moor();\n}\n"),
             }],
             right: &[
+                "async function load() {}\n\nasync function open() {\n  // Nobody waits for this.\n  load();\n}\n",
+                "async function pump(quay) {\n  await quay.next();\n  pump(quay);\n}\n",
                 "async function moor() {}\nasync function land() {\n  await moor();\n  void moor();\n  return moor();\n}\n",
                 "async function moor() {}\nfunction land() {\n  moor();\n}\n",
             ],
@@ -89,9 +91,33 @@ fn check(context: &mut Context, call: NodeRef, callee: &Callee) {
         return;
     }
     let what = if lazy { "never runs: its result" } else { "is async, and its result" };
+    if !lazy && (goes_on(context, call, name) || says_so(context.file(), call)) {
+        return;
+    }
     let edits = in_async.then(|| vec![Edit::insert(call.span().start, "await ")]);
     context
         .report(call.span(), format!("{name} {what} is not awaited"))
         .advice("await it, or store its result and await that later")
         .fix_to_review(edits);
+}
+
+/// Whether a function calls itself for its next round.
+fn goes_on(context: &Context, call: NodeRef, name: &str) -> bool {
+    let is_it = |function: NodeRef| {
+        let holder = function.parent().and_then(|holder| holder.child(Role::Target));
+        function.child(Role::Name).or(holder).is_some_and(|own| context.text(own) == name)
+    };
+    call.ancestors().filter(|around| around.kind().is_function()).any(is_it)
+}
+
+/// Whether a comment on the line, or directly above, says that nobody waits.
+fn says_so(file: File<'_>, call: NodeRef) -> bool {
+    let lines = file.text.lines();
+    let line = lines.line_of(call.span().start);
+    (line.saturating_sub(1)..=line).filter(|line| *line > 0).any(|line| {
+        let text = file.text.slice(lines.full_line(line));
+        // Longer ones than anybody writes would be looked through again and again.
+        let comment = (text.len() < 500).then(|| text.split_once("//")).flatten();
+        comment.is_some_and(|(_, said)| ["wait", "background", "forget"].iter().any(|word| said.contains(word)))
+    })
 }

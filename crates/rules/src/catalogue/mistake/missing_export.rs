@@ -26,6 +26,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
                 fixed: None,
             }],
             right: &[
+                "# tides.py\nfrom public import public\n\n\nclass Clock:\n    pass\n\n\npublic(low=Clock())\n\n# board.py\nfrom tides import low\n\nlow()\n",
                 "# tides.py\ndef low(day):\n    return day\n\n# board.py\nfrom tides import low\n",
                 "# tides.py\nfrom almanac import *\n\n# board.py\nfrom tides import high\n",
                 "# board.py\ntry:\n    from tides import high\nexcept ImportError:\n    high = None\n\n# tides.py\nlow = 1\n",

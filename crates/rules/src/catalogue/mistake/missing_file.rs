@@ -1,7 +1,7 @@
 use sieve_syntax::language::Language;
 use sieve_syntax::tree::{Kind, NodeRef, Role};
 
-use crate::expected::{handles_failed_import, tests_error};
+use crate::expected::{handles_failed_import, is_declared_wrong, tests_error};
 use crate::interface::{Certainty, Check, Concern, Context, Examples, Level, Mesh, Rule, Wrong};
 
 pub(in crate::catalogue) static RULE: Rule = Rule {
@@ -49,6 +49,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
                 },
             ],
             right: &[
+                "// board.ts\n// @ts-ignore\nimport { low } from './tides';\n\nlow();\n",
                 "// tides.js\nexport const low = 1;\n\n// board.js\nimport { low } from './tides';\nimport { high } from 'almanac';\nimport './dist/quays.js';\n",
                 "// board.js\ntry {\n  module.exports = require('./native');\n} catch (error) {\n  module.exports = null;\n}\n",
             ],
@@ -68,6 +69,7 @@ fn check(context: &mut Context, import: NodeRef) {
     if calls.is_missing(&module)
         && !handles_failed_import(file, import)
         && !tests_error(file, import)
+        && !is_declared_wrong(file, import)
         && !is_tried(context, import)
     {
         context

@@ -1,5 +1,5 @@
+use sieve_meaning::library_members;
 use sieve_meaning::names::{DeclarationKind, Resolution};
-use sieve_meaning::python_library;
 use sieve_meaning::refers::ExternalPath;
 use sieve_syntax::language::Language;
 use sieve_syntax::tree::{Kind, NodeRef, Role};
@@ -47,6 +47,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
             }],
             right: &[
                 "// tides.js\nexport const low = 1;\n\n// board.js\nimport * as tides from './tides';\n\ntides.low();\n",
+                "// board.js\nimport * as http from 'http';\n\nsail(http.Server);\n",
             ],
         },
     ],
@@ -63,7 +64,7 @@ fn check(context: &mut Context, node: NodeRef) {
     }
     if node.kind() == Kind::ImportItem {
         let module = node.parent().and_then(|import| import.child(Role::Module)).map(|module| file.node_text(module));
-        let near = module.and_then(|module| near_member(module, text));
+        let near = module.and_then(|module| near_member(file.language, module, text));
         if let (Some(module), Some(near)) = (module, near)
             && !node.parent().is_some_and(|import| handles_failed_import(file, import))
         {
@@ -78,7 +79,7 @@ fn check(context: &mut Context, node: NodeRef) {
     let Some(found) = file.outside(node) else { return };
     let inner = found.path.len().saturating_sub(1);
     let module = ExternalPath { module: found.module.clone(), path: found.path[..inner].to_vec() }.dotted();
-    let near = near_member(&module, text);
+    let near = near_member(file.language, &module, text);
     if near.is_some() && !is_tried(file, node, text) {
         report(context, name, &module, near);
     } else if let ([only], Some(calls)) = (found.path.as_slice(), file.calls)
@@ -118,8 +119,8 @@ fn begins_with_module(context: &Context, object: NodeRef) -> bool {
 }
 
 /// The member of a module of the library that a name is a slip of; nothing if the name may be right.
-fn near_member(module: &str, name: &str) -> Option<&'static str> {
-    let members = python_library::members(module)?;
+fn near_member(language: Language, module: &str, name: &str) -> Option<&'static str> {
+    let members = library_members(language, module)?;
     // Constants in capitals come with some systems and not with others.
     if members.binary_search(&name).is_ok() || !name.contains(|letter: char| letter.is_ascii_lowercase()) {
         return None;

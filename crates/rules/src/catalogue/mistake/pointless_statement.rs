@@ -34,6 +34,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
                 },
             ],
             right: &[
+                "def sail(mode):\n    if mode not in 'rw':\n        1 / 0\n",
                 "def count(total, boat):\n    total += boat.seats\n    \"\"\"A text.\"\"\"\n    ...\n    boat.fares\n",
                 "try:\n    boat.moor\nexcept AttributeError:\n    pass\n",
             ],
@@ -100,6 +101,11 @@ fn may_be_declared(file: File<'_>, member: NodeRef) -> bool {
 fn computes(context: &Context, value: NodeRef) -> bool {
     let file = context.file();
     let (Some(left), Some(right)) = (value.child(Role::Left), value.child(Role::Right)) else { return false };
-    let is_plain = operator_between(file, left, right).is_some_and(|(_, sign)| matches!(sign, "+" | "-" | "*" | "/"));
-    is_plain && is_steady(value) && !matches!(left.kind(), Kind::String)
+    let sign = operator_between(file, left, right).map(|(_, sign)| sign);
+    // Who divides by zero wants the error.
+    let fails = sign == Some("/") && right.kind() == Kind::Number && file.node_text(right) == "0";
+    sign.is_some_and(|sign| matches!(sign, "+" | "-" | "*" | "/"))
+        && !fails
+        && is_steady(value)
+        && !matches!(left.kind(), Kind::String)
 }

@@ -23,6 +23,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
             Wrong { code: "#!/bin/bash\n[[ $1 == \"low*\" ]] && moor\n", at: &["2:10"], fixed: None },
         ],
         right: &[
+            "for x in \"$quay\"/boats/*; do\n  [[ $x == \"$quay/boats/*\" ]] && break\ndone\n",
             "#!/bin/bash\n[[ $1 =~ ^low.* ]]\n[[ $1 == low* ]]\n[[ $1 == \"*\" ]]\n[[ $1 =~ \"low.tide\" ]]\n[[ $1 == \"low\"* ]]\n[[ $1 == \"--all*\" ]]\n",
         ],
     }],
@@ -53,7 +54,9 @@ fn check(context: &mut Context, comparison: NodeRef) {
         }
         _ => false,
     };
-    if is_pattern {
+    // Where no file fits, a pattern gives itself, and is compared with that.
+    let without_quotes = |word: NodeRef| file.node_text(word).replace('"', "") == inner && word != *right;
+    if is_pattern && !file.tree.nodes_of(Kind::Word).any(without_quotes) {
         context
             .report(right.span(), "in quotes this pattern is a plain string")
             .advice("leave the quotes out, or put the pattern into a variable");

@@ -27,6 +27,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
             Wrong { code: ".quay {\n  width: 10px;\n  width: 20px;\n}\n", at: &["3:3"], fixed: None },
         ],
         right: &[
+            "p {\n  margin: 0 0 10px;\n  Margin: 0;\n}\n",
             ".quay { background: #fff; background: rgba(255, 255, 255, 0.5) }\n",
             ".quay { height: 100vh; height: 100dvh; display: -webkit-box; display: flex }\n",
             ".quay { margin: 1px !important; margin: 2px }\n",
@@ -58,9 +59,10 @@ fn check(context: &mut Context, block: NodeRef) {
 /// as style sheets are.
 fn says_again(file: File<'_>, first: &Declaration<'_>, second: &Declaration<'_>) -> bool {
     let (Some(one), Some(other)) = (first.value, second.value) else { return false };
-    // `*zoom` and `\\9` speak to one old browser alone.
+    // `*zoom` and `\\9` speak to one old browser alone, and `Margin` to some readers of mail.
     let speaks_to_one = |declaration: &Declaration<'_>| {
-        declaration.property.starts_with(['*', '_']) || file.node_text(declaration.node).contains('\\')
+        let is_marked = declaration.property.starts_with(['*', '_']) || file.node_text(declaration.node).contains('\\');
+        is_marked || file.node_text(declaration.name) != &*declaration.property
     };
     if speaks_to_one(first) || speaks_to_one(second) {
         return false;

@@ -33,7 +33,10 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
         Examples {
             language: Language::JavaScript,
             wrong: &[Wrong { code: "function moor(name) {\n  name = name;\n}\n", at: &["2:3"], fixed: None }],
-            right: &["function moor(box) {\n  box.src = box.src;\n  let name = box.name;\n}\n"],
+            right: &[
+                "function moor(box) {\n  box.src = box.src;\n  let name = box.name;\n}\n",
+                "function again() {\n  location = location;\n}\n",
+            ],
         },
         Examples {
             language: Language::Go,
@@ -91,7 +94,10 @@ fn check(context: &mut Context, assignment: NodeRef) {
         _ => false,
     };
     let is_declared = assignment.parent().is_some_and(|holder| holder.kind() == Kind::Declaration);
+    // What a page shows is loaded anew.
+    let loads_page = !file.traits.word_operators && matches!(file.node_text(target), "location" | "self.location");
     if is_declared
+        || loads_page
         || !is_plain(target)
         || target.kind() != value.kind()
         || !same_code(file, target, value)

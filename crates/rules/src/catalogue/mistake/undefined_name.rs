@@ -1,6 +1,7 @@
 use sieve_meaning::names::{DeclarationKind, Reference, Resolution, Unknown};
 use sieve_meaning::{is_runner_name, python_builtins};
 use sieve_syntax::language::Language;
+use sieve_syntax::tree::{Kind, NodeRef, Role};
 
 use crate::interface::{
     Certainty, Check, Concern, Context, Examples, Level, Mesh, OptionDefault, OptionFacts, Rule, Wrong,
@@ -60,6 +61,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
                 fixed: None,
             }],
             right: &[
+                "(function (out) {\n  out.sail = 1;\n})(typeof exports === 'object' ? exports : typeof define === 'function' ? {} : (ferry = {}));\n",
                 "export function fare(adult) {\n  return child(adult);\n\n  function child(of) {\n    return of / 2;\n  }\n}\n",
                 "export const quay = typeof window === 'undefined' ? null : window.quay;\n",
                 "fare(adult);\n",
@@ -99,6 +101,7 @@ fn check(context: &mut Context, reference: &Reference) {
         Resolution::Undefined if python_builtins::is_special(name) && !is_slip_of_special(name) => {
             context.unsure(reference.span, "what loads the file may give it special names");
         }
+        Resolution::Undefined if is_given_to_all(context, reference) => {}
         Resolution::Undefined => report(context, reference, name),
     }
 }
@@ -108,6 +111,17 @@ fn is_slip_of_special(name: &str) -> bool {
     let given =
         ["__name__", "__file__", "__doc__", "__all__", "__path__", "__package__", "__spec__", "__class__", "__dict__"];
     given.iter().any(|one| strsim::damerau_levenshtein(one, name) <= 2)
+}
+
+/// Whether a name is assigned where a script has found that there are no modules: so scripts give their names to all.
+fn is_given_to_all(context: &Context, reference: &Reference) -> bool {
+    let name = context.file().tree.node(reference.node);
+    let assignment = name.parent().filter(|parent| parent.kind() == Kind::Assignment && name.role() == Role::Target);
+    let asks = |choice: NodeRef| {
+        choice.kind() == Kind::Conditional
+            && choice.child(Role::Condition).is_some_and(|test| context.text(test).contains("typeof "))
+    };
+    assignment.is_some_and(|assignment| assignment.ancestors().take(3).any(asks))
 }
 
 fn is_known(context: &Context, name: &str) -> bool {

@@ -25,6 +25,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
             Wrong { code: ".quay { backgroud-color: red }\n", at: &["1:9"], fixed: None },
         ],
         right: &[
+            "p { mso-hide: all }\n",
             ".quay { color: red; -webkit-line-clamp: 3; --gap: 1px; *zoom: 1; _height: 1px }\n",
             "@font-face { src: url(a.woff); font-display: swap }\n",
             "@page { size: a4; margin: 1cm }\n@counter-style a { system: cyclic; symbols: \"a\" }\n",
@@ -118,7 +119,10 @@ fn check(context: &mut Context, node: NodeRef) {
     let file = context.file();
     let Some(declaration) = Declaration::of(file, node) else { return };
     let name = &*declaration.property;
-    let is_odd = declaration.is_custom() || name.starts_with(['-', '*', '_', '$', '@']) || name.contains('\\');
+    let is_odd = declaration.is_custom()
+        || name.starts_with(['-', '*', '_', '$', '@'])
+        || name.contains('\\')
+        || name.starts_with("mso-");
     if is_odd || PROPERTIES.has(name) || DESCRIPTORS.has(name) || OLDER.binary_search(&name).is_ok() {
         return;
     }

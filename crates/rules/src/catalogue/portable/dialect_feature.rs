@@ -31,6 +31,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
             Wrong { code: "#!/bin/sh\necho ${1//a/b} <<< x\n", at: &["2:6", "2:16"], fixed: None },
         ],
         right: &[
+            "#!/bin/sh\nif [ -n \"$BASH_VERSION\" ]; then\n  [[ $1 = quay* ]] && echo \"$1\"\nfi\n",
             "#!/bin/bash\n[[ $1 = low ]] && source tides\n",
             "#!/bin/sh\nmoor() {\n  local quay=${1%/}\n  [ \"$quay\" = low ] && . tides\n}\n",
             "if [[ $1 = low ]]; then :; fi\n",
@@ -99,10 +100,19 @@ fn check(context: &mut Context, node: NodeRef) {
         Kind::Command => return on_command(context, node),
         _ => None,
     };
-    let Some(what) = what else { return };
+    let Some(what) = what.filter(|_| !knows_shell(file, node)) else { return };
     let span =
         if node.kind() == Kind::List { node.parent().map_or(node.span(), |whole| whole.span()) } else { node.span() };
     report(context, span, what);
+}
+
+/// Whether code runs only where a variable says that the shell has more than the standard asks for.
+fn knows_shell(file: File<'_>, node: NodeRef) -> bool {
+    let asks = |test: NodeRef| {
+        ["BASH_VERSION", "ZSH_VERSION", "KSH_VERSION"].iter().any(|name| file.node_text(test).contains(name))
+    };
+    let mut choices = node.ancestors().filter(|around| around.kind() == Kind::If);
+    choices.any(|choice| choice.child(Role::Condition).is_some_and(asks))
 }
 
 fn report(context: &mut Context, span: Span, what: &str) {

@@ -76,6 +76,8 @@ pub(super) fn substatement(parser: &mut Front, role: Role) -> Parsed {
         // Annex B.3.3 and sloppy code: a function may stand where only a statement should.
         TokenKind::FunctionWord => function::declaration(parser),
         TokenKind::Var => declaration::variable_statement(parser),
+        // `import(…)` and `import.meta` are expressions.
+        TokenKind::Import if matches!(parser.next_kind(), TokenKind::ParenOpen | TokenKind::Dot) => statement(parser),
         TokenKind::Class | TokenKind::Const | TokenKind::Import | TokenKind::Export if !parser.has_types() => {
             parser.stop_expecting("a statement")
         }

@@ -63,7 +63,10 @@ impl<'s> Lexer<'s> {
         let start = self.position;
         let is_regex = match self.place.regex {
             Regex::No => false,
-            Regex::Next => !matches!(self.bytes[start], b' ' | b'\t' | b'\n'),
+            Regex::Next => {
+                let joins_lines = self.bytes[start] == b'\\' && self.byte(start + 1) == b'\n';
+                !joins_lines && !matches!(self.bytes[start], b' ' | b'\t' | b'\n')
+            }
             Regex::Now if self.place.regex_parens > 0 => self.bytes[start] != b'\n',
             Regex::Now => self.place.in_word && !matches!(self.bytes[start], b' ' | b'\t' | b'\n' | b')'),
         };

@@ -224,6 +224,10 @@ impl Lexer<'_> {
             _ => return,
         };
         self.push_part(kind, self.position + length);
+        let joins_lines = self.byte(self.position) == b'\\' && self.byte(self.position + 1) == b'\n';
+        if joins_lines && self.byte(self.position + 2) == b'(' {
+            self.push(TokenKind::LineJoin, self.position + 2);
+        }
         if self.byte(self.position) == b'(' {
             self.open(Open::Array, TokenKind::ParenOpen, 1, Place { command: false, ..Place::START });
         }

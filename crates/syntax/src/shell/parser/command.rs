@@ -124,10 +124,11 @@ fn assignment(parser: &mut Parser) -> Parsed {
     if !parser.eat(TokenKind::Assign) && !parser.eat(TokenKind::PlusAssign) {
         return parser.stop_expecting("'='");
     }
-    if parser.is_adjacent() {
-        if parser.at(TokenKind::ParenOpen) {
-            array(parser)?;
-        } else if word::at_word(parser) {
+    // The lexer opens a list only behind the sign, where lines may be joined.
+    if parser.at(TokenKind::ParenOpen) && (parser.is_adjacent() || parser.is_behind(TokenKind::LineJoin)) {
+        array(parser)?;
+    } else if parser.is_adjacent() {
+        if word::at_word(parser) {
             word::word(parser, Role::Value)?;
         }
     }
