@@ -5,7 +5,7 @@ use std::path::PathBuf;
 use sieve_rules::traits_of;
 use sieve_syntax::language::Language;
 use sieve_syntax::text::Text;
-use sieve_syntax::tree::Tree;
+use sieve_syntax::tree::{Kind, NodeRef, Role, Tree};
 
 use crate::files::FileError;
 use crate::outcome::LeftOut;
@@ -62,11 +62,13 @@ pub(crate) fn tree_of(candidate: &Candidate, text: &Text) -> Result<Tree, LeftOu
 /// Whether the first fault of a file is where many template languages have what goes around code of their own. In data it may be told
 /// behind that, on the same line.
 fn is_template(language: Language, text: &Text, tree: &Tree) -> bool {
+    if traits_of(language).is_page && is_template_of_page(text, tree) {
+        return true;
+    }
     let Some(fault) = tree.faults().first() else { return false };
     if !language.is_data() {
         return has_mark_around(language, text, fault.span.start)
-            || is_gap(text.source(), fault.span.start)
-            || traits_of(language).is_page && has_expression_in_tag(text.source());
+            || text.source().get(fault.span.start as usize..).is_some_and(|rest| gap_at(rest).is_some());
     }
     let lines = text.lines();
     let number = lines.line_of(fault.span.start);
@@ -77,19 +79,27 @@ fn is_template(language: Language, text: &Text, tree: &Tree) -> bool {
     marks(number) || number > 1 && marks(number - 1)
 }
 
-/// `%TIDE_TABLE%`, which a program fills in.
-fn is_gap(source: &str, start: u32) -> bool {
-    let name = source.get(start as usize..).and_then(|rest| rest.strip_prefix('%')?.split_once('%'));
-    let is_letter = |letter: char| letter == '_' || letter.is_ascii_uppercase();
-    name.is_some_and(|(name, _)| !name.is_empty() && name.len() < 60 && name.chars().all(is_letter))
-}
-
-/// Whether the name of an element is directly followed by an expression: `<option${attributes}>`.
-fn has_expression_in_tag(source: &str) -> bool {
-    source.match_indices("${").any(|(at, _)| {
+/// Whether an expression of a template stands for a whole attribute or a part of a name, or a gap for whole lines.
+fn is_template_of_page(text: &Text, tree: &Tree) -> bool {
+    let is_expression = |attribute: NodeRef<'_>| {
+        let name = attribute.child(Role::Name).map_or("", |name| text.slice(name.span()));
+        name.starts_with("${")
+    };
+    let source = text.source();
+    let is_after_name = |at: usize| {
         let name = source[..at].trim_end_matches(|letter: char| letter.is_ascii_alphanumeric());
         name.len() < at && name.ends_with('<')
-    })
+    };
+    tree.nodes_of(Kind::Attribute).any(is_expression)
+        || source.match_indices("${").any(|(at, _)| is_after_name(at))
+        || source.contains('%') && source.lines().any(|line| gap_at(line.trim()).is_some_and(str::is_empty))
+}
+
+/// What is behind `%TIDE_TABLE%`, which a program fills in, where that is at the start.
+fn gap_at(text: &str) -> Option<&str> {
+    let rest = text.strip_prefix('%')?;
+    let end = rest.find(|letter: char| letter != '_' && !letter.is_ascii_uppercase())?;
+    rest[end..].strip_prefix('%').filter(|_| end > 0)
 }
 
 /// Whether the marks of a template language are around a place in code.
@@ -119,6 +129,9 @@ mod tests {
         assert!(is_template(Language::JavaScript, "const quays = [%QUAYS%];\n"));
         assert!(!is_template(Language::JavaScript, "const low = % tide;\n"));
         assert!(is_template(Language::Html, "<p><option${{'a': \"b\",\n 'c': d}|attr}>a</option></p>\n"));
+        assert!(is_template(Language::Html, "<p><tr ${{'class': 'low' if low}|attr}>a</tr></p>\n"));
+        assert!(is_template(Language::Html, "<script>\n  %TIDE_TABLE%\n</script>\n"));
+        assert!(!is_template(Language::Html, "<p title=\"${low}\">5 % of ${all}</p>\n"));
         assert!(!is_template(Language::Python, "x = '{% if tide %}'\ny = (1\n"));
         assert!(!is_template(Language::JavaScript, "if (x) {{ sail( }}\n"));
         assert!(is_template(Language::Yaml, "name: {{ .Values.name }}-tide\n"));

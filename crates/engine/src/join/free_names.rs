@@ -21,6 +21,9 @@ use crate::workspace::walk::{Hidden, comes_upon, walk};
 /// In so many files a name without a binding is no slip.
 const FILES: usize = 3;
 
+/// In so many it is none, even if others bind it.
+const MANY_FILES: usize = 10;
+
 /// Larger files that were not visited were put together by a program: what they use is their own affair. In bytes.
 const LARGEST: u64 = 128 << 10;
 
@@ -130,7 +133,7 @@ impl FreeNameIndex {
         // A name that the language had is bound where the difference is smoothed, and used where it is not.
         // A special name that files only use comes from their loader, even where others have one of their own.
         let is_free = !found.is_bound || python_builtins::is_special(name) || python_2_had(name);
-        let answer = found.is_provided || found.users >= FILES && is_free;
+        let answer = found.is_provided || found.users >= if is_free { FILES } else { MANY_FILES };
         answers.insert(asked, answer);
         answer
     }
@@ -248,6 +251,11 @@ mod tests {
             assert!(!provides(&uses[1..], visited.min(2), "tide"), "two files may share a slip");
             assert!(!provides(&[&uses[..], &[("d.py", "def tide(day): pass\n")]].concat(), visited, "tide"));
             assert!(!provides(&[&uses[..], &[("d.py", "from quays import tide\n")]].concat(), visited, "tide"));
+            let many: Vec<String> = (0..10).map(|number| format!("user{number}.py")).collect();
+            let mut many: Vec<(&str, &str)> = many.iter().map(|path| (path.as_str(), "tide(1)\n")).collect();
+            many.push(("d.py", "import tide\n"));
+            assert!(provides(&many, visited, "tide"), "so many files are run by a program that gives it to them");
+            assert!(!provides(&many[5..], visited, "tide"));
             let special = uses.map(|(path, source)| (path, source.replace("tide", "__tide__")));
             let special: Vec<(&str, &str)> = special.iter().map(|(path, source)| (*path, source.as_str())).collect();
             assert!(provides(&[&special[..], &[("d.py", "__tide__ = {}\n")]].concat(), visited, "__tide__"));

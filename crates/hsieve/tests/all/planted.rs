@@ -32,6 +32,16 @@ const MISTAKES: &[Mistake] = &[
         },
     },
     Mistake {
+        rule: "state-while-drawing",
+        parts: &["@blueprintjs/core/src", "@tanstack/react-query/src"],
+        plant: |line| {
+            let (names, state) = line.trim().strip_prefix("const [")?.split_once("] = ")?;
+            let (_, setter) = names.split_once(", ")?;
+            let is_whole = state.contains("useState") && state.ends_with(");");
+            is_whole.then(|| format!("{line} {setter}(1);"))
+        },
+    },
+    Mistake {
         rule: "keyless-element",
         parts: &["@blueprintjs/core/src", "semantic-ui-react/src"],
         plant: |line| {

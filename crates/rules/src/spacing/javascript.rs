@@ -173,9 +173,9 @@ fn brace(owner: NodeRef<'_>) -> (Want, Want) {
             (unless(Want::One, begins_alone), Want::One)
         }
         Kind::Match => (Want::One, Want::Any),
-        Kind::Dictionary | Kind::MappingPattern | Kind::ObjectType | Kind::MappedType | Kind::Import | Kind::Export => {
-            (Want::Any, Want::Inside(Brackets::Curly))
-        }
+        Kind::Dictionary | Kind::MappingPattern => (Want::Any, Want::Inside(Brackets::Curly)),
+        Kind::ObjectType | Kind::MappedType => (Want::Any, Want::Inside(Brackets::Type)),
+        Kind::Import | Kind::Export => (Want::Any, Want::Inside(Brackets::Names)),
         _ => (Want::Any, Want::Any),
     }
 }

@@ -66,7 +66,14 @@ pub enum Bracket {
     Curly,
     /// `{ }` around statements.
     Block,
+    /// `{ }` around the names of an import or an export.
+    Names,
+    /// `{ }` around the members of a type.
+    Type,
 }
+
+/// How many sorts of brackets there are.
+const BRACKETS: usize = 6;
 
 /// What a token wants on either side.
 #[derive(Debug, Clone, Copy)]
@@ -124,8 +131,8 @@ impl Habit {
 /// How a file has the whitespace at its brackets, by their kind.
 #[derive(Debug, Default)]
 struct Habits {
-    inside: [Habit; 4],
-    before: [Habit; 4],
+    inside: [Habit; BRACKETS],
+    before: [Habit; BRACKETS],
 }
 
 /// What a language's description checks.
@@ -233,7 +240,7 @@ impl<'f> View<'f> {
         let habit = self.habits().inside[bracket as usize];
         match bracket {
             Bracket::Block => habit.clear(),
-            Bracket::Curly => Some(u32::from(habit.with >= habit.without)),
+            Bracket::Curly | Bracket::Names | Bracket::Type => Some(u32::from(habit.with >= habit.without)),
             Bracket::Round | Bracket::Square => Some(u32::from(habit.with > habit.without)),
         }
     }

@@ -15,7 +15,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     fix: None,
     what: "a removal that begins at the root of the disk if a variable is empty",
     why: "With `$dir` empty, `rm -r \"$dir/\"*` is `rm -r /*`.",
-    silent: "In scripts that stop at unset variables (`set -u`), and for `${dir:?}`, which stops by itself.",
+    silent: "In scripts that stop at unset variables (`set -u`), and for `${dir:?}`, which stops by itself; where a test in front asks whether the variable has a value, or leads to something.",
     standards: &[],
     options: &[],
     examples: &[Examples {

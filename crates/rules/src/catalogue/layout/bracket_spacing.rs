@@ -36,6 +36,7 @@ pub(in crate::catalogue) static RULE: Rule = rule(
             ],
             right: &[
                 "import {a} from \"./a.js\";\nconst b = {c: 1}, e = {};\n",
+                "import {a} from \"./a.js\";\nconst b = { c: 1 }, e = { d: 2 };\n",
                 "const f = function () { return 1; };\nif (a) { b(); }\nx = [1, , 2,];\nlist = [ ];\n",
             ],
         },

@@ -20,7 +20,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     what: "statements that can never run",
     why: "The statement above always exits. The code below it is forgotten, or the exiting statement is at the wrong \
           indentation.",
-    silent: "Where the dead part holds a yield, which makes a generator of the function although it never runs; in a shell, outside of \
+    silent: "Where the dead part holds a yield, which makes a generator of the function although it never runs; in a shell for an `exit` at the end, outside of \
              functions and loops, where these commands fail and the script goes on, and behind the end of a script that reads its own file.",
     standards: &[],
     options: &[],

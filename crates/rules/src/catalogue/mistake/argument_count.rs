@@ -17,7 +17,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     fix: None,
     what: "a call with more or fewer arguments than the function takes, also in another file",
     why: "The call raises an error when it runs or, where the language allows it, the extra arguments are silently ignored.",
-    silent: "Where the callee is unknown: functions passed as values, methods of objects of an unknown class, functions with decorators that may change the signature, names bound in several places, modules outside of the project. In JavaScript without types every argument is optional, and only extra arguments are reported. For `super().__init__(…)` in a class with several bases, or that is mixed into others.",
+    silent: "Where the callee is unknown: functions passed as values, methods of objects of an unknown class, functions with decorators that may change the signature, names bound in several places, modules outside of the project. In JavaScript without types every argument is optional: only extra arguments are reported, and none for functions without statements and parameters, which stand for others. For `super().__init__(…)` in a class with several bases, or that is mixed into others.",
     standards: &[],
     options: &[],
     examples: &[

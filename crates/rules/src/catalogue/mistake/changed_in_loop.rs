@@ -18,7 +18,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     fix: None,
     what: "a collection that is changed while a loop goes over it",
     why: "Elements are passed over, or the loop ends with an error.",
-    silent: "Where the loop ends right after the change, for other collections than the one of the loop, and for elements that get another value.",
+    silent: "Where the loop ends right after the change, for other collections than the one of the loop, and for elements that get another value; for `self`, whose class says what a loop over it means; for removals by key in files that handle mail, whose messages give copies.",
     standards: &[],
     options: &[],
     examples: &[
@@ -34,6 +34,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
                 Wrong { code: "for name, fare in fares.items():\n    fares.pop(name)\n", at: &["2:5"], fixed: None },
             ],
             right: &[
+                "class Quay:\n    def clear(self):\n        for key in self.keys():\n            self.discard(key)\n",
                 "from email.message import Message\n\ndef clean(post: Message):\n    for name in post:\n        del post[name]\n",
                 "for boat in list(boats):\n    boats.remove(boat)\n",
                 "for boat in boats:\n    boats.remove(boat)\n    break\n",
@@ -106,7 +107,8 @@ const MAY_CHANGE: &[&[u8]] = &[
 fn check(context: &mut Context, node: NodeRef) {
     let file = context.file();
     let (Some(iterable), Some(body)) = (node.child(Role::Iterable), node.child(Role::Body)) else { return };
-    let Some(collection) = looped(file, iterable) else { return };
+    // What going over the object itself means is up to its class.
+    let Some(collection) = looped(file, iterable).filter(|one| file.node_text(*one) != "self") else { return };
     let says = |word: &[u8]| memchr::memmem::find(file.text.source().as_bytes(), word).is_some();
     let mut leaving = Leaving::default();
     let may_change = OnceCell::new();

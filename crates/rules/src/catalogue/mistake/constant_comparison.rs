@@ -15,7 +15,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     fix: None,
     what: "a comparison whose result is always the same",
     why: "What it asks for is never the case, or always: another value or another operator was meant.",
-    silent: "For values whose type is not known from the comparison itself, and in tests.",
+    silent: "For values whose type is not known from the comparison itself, and in tests; for lengths of what may be no list: its type is tested beside, or the length is made zero where it is less.",
     standards: &[],
     options: &[],
     examples: &[

@@ -13,7 +13,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     fix: None,
     what: "a comparison whose result is ignored",
     why: "The comparison is a statement of its own. Most often an assignment or an assertion was meant.",
-    silent: "In tests. In a block that expects an error (a `with` or a `try`), which the comparison may raise; and as the last statement of a script without functions, whose value a notebook shows.",
+    silent: "In tests. In a block that expects an error (a `with` or a `try`), which the comparison may raise; and as the last statement of a script without functions, whose value a notebook shows. Where `self` is compared: the class may give its operators an effect.",
     standards: &[],
     options: &[],
     examples: &[

@@ -15,7 +15,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     fix: Some(FixKind::Review),
     what: "a call of an async function whose result is not awaited: dropped, or used as if it were there",
     why: "In Python the function does not even begin to run. In JavaScript and C# it runs beside the rest: nothing handles its errors, and the code after it does not wait.",
-    silent: "Where the callee is unknown; outside of async functions in JavaScript and C#, which cannot await; where the result is passed on, or discarded on purpose with `void`.",
+    silent: "Where the callee is unknown; outside of async functions in JavaScript and C#, which cannot await; where the result is passed on, or discarded on purpose with `void`; where a function calls itself for its next round, or a comment says that nobody waits.",
     standards: &[],
     options: &[],
     examples: &[

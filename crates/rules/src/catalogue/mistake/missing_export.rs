@@ -14,7 +14,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     fix: None,
     what: "a name that is imported from a file of the project that does not have it",
     why: "The import raises an error when it runs, or gives nothing: the name is misspelt, was renamed, or has moved.",
-    silent: "Where the file is not known: outside of the project, or meant by two paths. Where it may have more names than it shows: made at run time, by `__getattr__`, through star imports of unknown modules, or in CommonJS. For names in small letters from a Python package, which may be compiled or generated modules, in stubs, and where a failing import is handled.",
+    silent: "Where the file is not known: outside of the project, or meant by two paths. Where it may have more names than it shows: made at run time, by `__getattr__`, through star imports of unknown modules, or in CommonJS. For names in small letters from a Python package, which may be compiled or generated modules, in stubs, and where a failing import is handled; for names that the module gives to a call for its effect, or that begin with the name of a class of it, which a decorator may make; where the package calls something else by the name of the module.",
     standards: &[],
     options: &[],
     examples: &[

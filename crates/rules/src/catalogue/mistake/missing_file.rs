@@ -14,7 +14,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     fix: None,
     what: "an import of a file beside this one that is not there",
     why: "The import fails when it runs: the file was renamed, moved or deleted, or its name is misspelt.",
-    silent: "For modules that are not named by their place, where anything in the folder has the name with any ending, \
+    silent: "Below `@ts-ignore` and `@ts-expect-error`. For modules that are not named by their place, where anything in the folder has the name with any ending, \
              where the folder is not there or is made by a build, in Python for names that begin with an underscore or \
              speak of a version, or that a file in another language has, which are compiled or generated, in tests that expect an error, and where a failing \
              import is handled or a test of types chooses how the file is loaded.",

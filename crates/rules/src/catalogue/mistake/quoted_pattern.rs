@@ -13,7 +13,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     fix: None,
     what: "a pattern in quotes, which is compared as it is written",
     why: "In quotes the signs of a pattern represent themselves: the test holds only for exactly these characters.",
-    silent: "For signs that words may hold as well, and for quoted parts of a pattern.",
+    silent: "For signs that words may hold as well, and for quoted parts of a pattern; where the script has the same pattern without quotes, which gives itself where no file fits.",
     standards: &[],
     options: &[],
     examples: &[Examples {

@@ -17,7 +17,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     fix: None,
     what: "a property that the same block sets again, so that the first value has no effect",
     why: "Only the last one counts. Readers change the first and wonder why nothing happens.",
-    silent: "Where the values may be for browsers of different ages: functions, prefixes, newer units and words.",
+    silent: "Where the values may be for browsers of different ages: functions, prefixes, newer units and words; where one is written with a capital, which some readers of mail understand alone.",
     standards: &["CSS Cascading and Inheritance Level 4, section 6"],
     options: &[],
     examples: &[Examples {

@@ -14,7 +14,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     fix: None,
     what: "a variable that is assigned to itself",
     why: "Nothing changes: on one side another name was meant, such as a member of the object.",
-    silent: "Outside of functions, and for members where they may do something when they are set, as what begins with a capital may in C#, but not in Go and Java; behind a line for the preprocessor, which may tell the compiler that it is meant.",
+    silent: "Outside of functions, and for members where they may do something when they are set, as what begins with a capital may in C#, but not in Go and Java; behind a line for the preprocessor, which may tell the compiler that it is meant; for `location`, which loads the page anew.",
     standards: &[],
     options: &[],
     examples: &[

@@ -20,7 +20,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     why: "Running this code raises an error: neither a scope around it nor the language defines the name. Most often it is misspelt, or its import is missing.",
     silent: "In JavaScript scripts, which share names with others, and in TypeScript, where any file of the project may declare \
              names, unless the name is close to one that is used. In a file with a star import, with names created at run time (exec, globals), or with broken syntax; where the code catches the error; and where something outside of the code seems to provide the name: a file \
-             sets it for all, or three files use it and none binds it. List such names under `known`.",
+             sets it for all, three files use it and none binds it, or ten use it and do not bind it. List such names under `known`.",
     standards: &["The Python Language Reference 3.14, section 4.2"],
     options: &[
         OptionFacts {

@@ -15,7 +15,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     fix: None,
     what: "a feature that the shell named in the first line does not have",
     why: "Where `/bin/sh` is not bash, the script stops there, or silently does something else.",
-    silent: "For scripts whose first line names no shell or one that has it; `local`, which nearly every shell has, is allowed.",
+    silent: "For scripts whose first line names no shell or one that has it; `local`, which nearly every shell has, is allowed. Where a condition asks for the version of a shell that has more, and for `RANDOM` in scripts that ask for it first.",
     standards: &[],
     options: &[],
     examples: &[Examples {
@@ -31,6 +31,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
             Wrong { code: "#!/bin/sh\necho ${1//a/b} <<< x\n", at: &["2:6", "2:16"], fixed: None },
         ],
         right: &[
+            "#!/bin/sh\nif [ -n \"$RANDOM\" ]; then\n  berth=$((RANDOM % 9))$RANDOM\nfi\n",
             "#!/bin/sh\nif [ -n \"$BASH_VERSION\" ]; then\n  [[ $1 = quay* ]] && echo \"$1\"\nfi\n",
             "#!/bin/bash\n[[ $1 = low ]] && source tides\n",
             "#!/bin/sh\nmoor() {\n  local quay=${1%/}\n  [ \"$quay\" = low ] && . tides\n}\n",
@@ -93,7 +94,9 @@ fn check(context: &mut Context, node: NodeRef) {
         }
         Kind::For if text.starts_with("select") => Some("`select`"),
         Kind::For if text[3..].trim_start().starts_with("((") => Some("a loop that counts"),
-        Kind::Expansion if matches!(text, "$RANDOM" | "${RANDOM}") => Some("the variable RANDOM"),
+        Kind::Expansion if matches!(text, "$RANDOM" | "${RANDOM}") => {
+            (!asks_for_random(file)).then_some("the variable RANDOM")
+        }
         Kind::Expansion => of_expansion(text),
         Kind::Word if is_range(text) => Some("a range in braces"),
         Kind::Pipeline if joins_errors(file, node) => Some("a pipe for both outputs"),
@@ -104,6 +107,14 @@ fn check(context: &mut Context, node: NodeRef) {
     let span =
         if node.kind() == Kind::List { node.parent().map_or(node.span(), |whole| whole.span()) } else { node.span() };
     report(context, span, what);
+}
+
+/// Whether a script asks first if the shell gives random numbers, or has a value in their place.
+fn asks_for_random(file: File<'_>) -> bool {
+    let source = file.text.source();
+    ["${RANDOM:-", "${RANDOM-", "-n \"$RANDOM\"", "-z \"$RANDOM\"", "-n \"${RANDOM}\"", "-z \"${RANDOM}\""]
+        .iter()
+        .any(|asks| source.contains(asks))
 }
 
 /// Whether code runs only where a variable says that the shell has more than the standard asks for.
