@@ -145,6 +145,9 @@ const PACKED_LINE: usize = 250;
 /// Of so many bytes of code one at least is a sign that joins or ends something; data has fewer of them.
 const BYTES_PER_SIGN: usize = 25;
 
+/// Of so many bytes of packed code no more than one is a space. Code in strings, such as examples, is spaced as people write it.
+const BYTES_PER_SPACE: usize = 10;
+
 /// A file of fewer bytes than this is not worth packing.
 const PACKED_FILE: usize = 500;
 
@@ -158,7 +161,12 @@ pub(crate) fn is_packed(language: Language, text: &Text) -> bool {
     for line in source.split('\n').filter(|line| line.len() > PACKED_LINE) {
         let of = |one, two, three| memchr::memchr3_iter(one, two, three, line.as_bytes()).count();
         let signs = of(b'(', b')', b';') + of(b'{', b'}', b'=');
-        *if signs * BYTES_PER_SIGN > line.len() { &mut packed } else { &mut data } += line.len();
+        let spaces = memchr::memchr_iter(b' ', line.as_bytes()).count();
+        if signs * BYTES_PER_SIGN <= line.len() {
+            data += line.len();
+        } else if spaces * BYTES_PER_SPACE < line.len() {
+            packed += line.len();
+        }
     }
     // A licence may be above the code, and programs for other processors may be in it.
     packed > PACKED_FILE && packed * 5 > (source.len() - data) * 3
@@ -230,6 +238,8 @@ mod tests {
         assert!(is_packed(Language::JavaScript, &shader));
         let picture = Text::new(format!("{licence}const flag = '{}';\n", "f81fc07e03f".repeat(200)));
         assert!(!is_packed(Language::JavaScript, &picture));
+        let examples = Text::new(format!("const code = \"{}\";\n", "if (a) {\\n    b();\\n}\\n".repeat(100)));
+        assert!(!is_packed(Language::JavaScript, &examples));
         let written = Text::new("const tide = readTide(quay);\n".repeat(100));
         assert!(!is_packed(Language::JavaScript, &written));
     }
