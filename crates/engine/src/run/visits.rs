@@ -286,6 +286,13 @@ mod tests {
         ),
         ("quays/south.py", &["def low(day):\n    return day\n", "low = 3\n", "from north import _unused\n"]),
         ("left/out.py", &["import board\n", "import fares\n\nfares.fare(1)\n", "def low():\n    return 1\n"]),
+        (
+            "large.py",
+            &[
+                "import fares\n\nfares.fare(1)\n# so long that it is left out, whatever it says of quays, boats and tides\n",
+                "import fares\n",
+            ],
+        ),
         ("left.js", &["export function low() {}\n", "low();\n", ""]),
         ("desk.js", &["import { low } from \"./left\";\n\nlow();\n", "import \"./none.js\";\n", ""]),
     ];
@@ -294,7 +301,7 @@ mod tests {
         let folder = tempfile::tempdir().expect("a folder");
         let root = folder.path().canonicalize().expect("a path");
         let mut files = Dated::default();
-        files.set(root.join("sieve.toml"), Some("mesh = \"fine\"\n\n[files]\nskip = [\"left/**\"]\n"));
+        files.set(root.join("sieve.toml"), Some("mesh = \"fine\"\n\n[files]\nlargest = 80\nskip = [\"left/**\"]\n"));
         (folder, root, files)
     }
 
