@@ -76,6 +76,8 @@ fn calls_within_a_file() {
         ("class A: pass\nA()\n", Some("here:1 takes 0 object")),
         ("class B:\n    def __init__(self, a, b): pass\nclass A(B): pass\nA()\n", Some("here:3 takes 2 object")),
         ("class A:\n    def f(self, a): return a\n    def g(self):\n        self.f(1)\n", Some("here:2 takes 1")),
+        // Not bound yet where the class calls it.
+        ("class A:\n    tides = set()\n    def set(self, a): pass\n", None),
         // Bound twice, decorated, of an unknown base, or of another object.
         ("def f(a): pass\nf = 1\nf(1)\n", None),
         ("class A(Unknown): pass\nA(1)\n", None),

@@ -14,7 +14,7 @@ use super::members::Members;
 use super::summary::definition_of;
 use super::{Base, Class, Definition, Function};
 use crate::declared::{class_of, only_value};
-use crate::names::{BindingId, DeclarationKind, Names, Resolution, ScopeId};
+use crate::names::{BindingId, Declaration, DeclarationKind, Names, Resolution, ScopeId, ScopeKind};
 use crate::python_library;
 use crate::refers::outside;
 use crate::signature::{Given, Signature};
@@ -170,6 +170,9 @@ impl<'c, 't> Calls<'c, 't> {
             return Some(Called::ExternalPath(Target::Import { module: found.module.into_owned(), path }));
         }
         let Some(Resolution::Binding(binding)) = self.names.resolution_at(callee.id()) else { return None };
+        if self.is_bound_later(callee, binding) {
+            return None;
+        }
         match &*self.definition(binding) {
             Definition::Function(function) if !is_new => {
                 Some(Called::Known(Callee::of_function(function, None, false).into()))
@@ -185,6 +188,13 @@ impl<'c, 't> Calls<'c, 't> {
             }
             _ => None,
         }
+    }
+
+    /// Whether a name directly in a class is used before the class binds it, so that it still is what it is around the class.
+    fn is_bound_later(&self, name: NodeRef<'t>, binding: BindingId) -> bool {
+        let binding = self.names.binding(binding);
+        let is_later = |declaration: &Declaration| declaration.node > name.id();
+        self.names.scope(binding.scope).kind == ScopeKind::Class && binding.declarations.iter().all(is_later)
     }
 
     /// What making an object of a class of the file takes, if that is known or others decide over it.
@@ -303,6 +313,11 @@ impl<'c, 't> Calls<'c, 't> {
             return None;
         }
         let is_definition = |node: &NodeRef<'t>| matches!(node.kind(), Kind::Function | Kind::Class);
+        // What passes on whatever it is given does not know which class is next.
+        let given = Given::by(self.text, callee.parent()?);
+        if given.spreads_positions || given.spreads_names {
+            return None;
+        }
         let class = callee.ancestors().find(is_definition)?.class_around()?;
         let bases = class.child(Role::Arguments)?;
         let mut all = bases.children();
@@ -311,13 +326,21 @@ impl<'c, 't> Calls<'c, 't> {
         (matches!(base.kind(), Kind::Name | Kind::Member) && !is_mixed_in && !self.is_mixed(class)).then_some(base)
     }
 
-    /// Whether a class of the file is built on another one and on more beside it.
+    /// Whether a class of the file is built on another one, or on one that is built on it, and on more beside it.
     fn is_mixed(&self, class: NodeRef<'t>) -> bool {
         let text = self.text;
         let mixed = self.mixed.get_or_init(|| {
-            let all = self.tree.nodes_of(Kind::Class).filter_map(|other| other.child(Role::Arguments));
-            let several = all.filter(|bases| bases.children().nth(1).is_some());
-            several.flat_map(NodeRef::children).map(|base| text.slice(base.span()).into()).collect()
+            let mut mixed: FxHashSet<Box<str>> = FxHashSet::default();
+            // Those that are built on others come behind them.
+            let classes: Vec<NodeRef<'t>> = self.tree.nodes_of(Kind::Class).collect();
+            for other in classes.into_iter().rev() {
+                let Some(bases) = other.child(Role::Arguments) else { continue };
+                let is_mixed = other.child(Role::Name).is_some_and(|name| mixed.contains(text.slice(name.span())));
+                if is_mixed || bases.children().nth(1).is_some() {
+                    mixed.extend(bases.children().map(|base| Box::from(text.slice(base.span()))));
+                }
+            }
+            mixed
         });
         class.child(Role::Name).is_some_and(|name| mixed.contains(text.slice(name.span())))
     }

@@ -33,6 +33,9 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
                 },
             ],
             right: &[
+                "class Quay:\n    def __init__(self):\n        pass\n\n\nclass Berth(Quay):\n    def __init__(self, name, *more):\n        super().__init__(name, *more)\n",
+                "class Tide:\n    pass\n\n\nclass Low(Tide):\n    def __init__(self, day):\n        super().__init__(day)\n\n\nclass Lower(Low):\n    pass\n\n\nclass Board(Lower, Sign):\n    pass\n",
+                "class Desk:\n    open = set()\n\n    def set(self, quay):\n        self.quay = quay\n",
                 "def fare(child, day):\n    pass\nfare(True, 2,)\nfare(*rest)\nfare(True, **more)\n",
                 "def fare(child, *rest, day=1):\n    pass\nfare(1, 2, 3, 4)\n",
                 "@priced\ndef fare(child):\n    pass\nfare()\n",

@@ -18,7 +18,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     fix: None,
     what: "a collection that is changed while a loop goes over it",
     why: "Elements are passed over, or the loop ends with an error.",
-    silent: "Where the loop ends right after the change, for other collections than the one of the loop, and for elements that get another value; for `self`, whose class says what a loop over it means; for removals by key in files that handle mail, whose messages give copies.",
+    silent: "Where the loop ends right after the change, for other collections than the one of the loop, and for elements that get another value; for `self`, whose class says what a loop over it means; for removals by key in files that handle mail, whose messages give copies; and where the function uses a member of the collection that those of the language do not have.",
     standards: &[],
     options: &[],
     examples: &[
@@ -34,6 +34,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
                 Wrong { code: "for name, fare in fares.items():\n    fares.pop(name)\n", at: &["2:5"], fixed: None },
             ],
             right: &[
+                "def thin(score):\n    for note in score:\n        score.remove(note)\n    return score.duration\n",
                 "class Quay:\n    def clear(self):\n        for key in self.keys():\n            self.discard(key)\n",
                 "from email.message import Message\n\ndef clean(post: Message):\n    for name in post:\n        del post[name]\n",
                 "for boat in list(boats):\n    boats.remove(boat)\n",
@@ -128,7 +129,7 @@ fn check(context: &mut Context, node: NodeRef) {
         };
         let is_new = || *reassigned.get_or_init(|| is_reassigned(file, body, collection));
         let is_free = || *may_change.get_or_init(|| MAY_CHANGE.iter().any(|word| says(word)));
-        if !is_new() && !is_free() {
+        if !is_new() && !is_free() && !is_of_own_class(file, node, collection) {
             context
                 .report(
                     statement.span(),
@@ -137,6 +138,52 @@ fn check(context: &mut Context, node: NodeRef) {
                 .advice("go over a copy, or collect what is to change and do it after the loop");
         }
     }
+}
+
+/// Methods of the collections that come with the languages where members are in small letters.
+const COLLECTION: &[&str] = &[
+    "add",
+    "append",
+    "appendleft",
+    "clear",
+    "copy",
+    "count",
+    "difference",
+    "discard",
+    "extend",
+    "fromkeys",
+    "get",
+    "index",
+    "insert",
+    "intersection",
+    "items",
+    "keys",
+    "move_to_end",
+    "pop",
+    "popitem",
+    "popleft",
+    "remove",
+    "reverse",
+    "setdefault",
+    "sort",
+    "union",
+    "update",
+    "values",
+];
+
+/// So many nodes of a function are looked at, for the sake of those that hold thousands of loops.
+const LOOKED_AT: usize = 2000;
+
+/// Whether the function around uses a member that no collection of the language has: what a loop over it means is up to its class.
+fn is_of_own_class(file: File<'_>, node: NodeRef, collection: NodeRef) -> bool {
+    let around = node.ancestors().find(|around| around.kind().is_function());
+    let is_foreign = |member: NodeRef| {
+        let (object, name) = (member.child(Role::Object), member.child(Role::Name));
+        member.kind() == Kind::Member
+            && name.is_some_and(|name| !COLLECTION.contains(&file.node_text(name)))
+            && object.is_some_and(|object| object.kind() == collection.kind() && same_code(file, object, collection))
+    };
+    file.traits.word_operators && around.is_some_and(|around| around.descendants().take(LOOKED_AT).any(is_foreign))
 }
 
 /// What loses or gets elements by a call or a `del`.
