@@ -47,13 +47,18 @@ pub(crate) fn expects_error(file: File<'_>, call: NodeRef<'_>) -> bool {
     false
 }
 
+/// Whether a condition or a line is no longer than what people write. Others, in bytes, would be looked through again and again: for each
+/// place that they decide over.
+pub(crate) fn is_short(text: &str) -> bool {
+    text.len() < 500
+}
+
 /// Whether the comment on the line above tells the compiler of the language that types do not fit here.
 pub(crate) fn is_declared_wrong(file: File<'_>, call: NodeRef<'_>) -> bool {
     let lines = file.text.lines();
     let Some(above) = lines.line_of(call.span().start).checked_sub(1).filter(|line| *line > 0) else { return false };
     let above = file.text.slice(lines.full_line(above)).trim_start();
-    // Longer ones than anybody writes would be looked through again and again.
-    above.len() < 500 && above.starts_with("//") && (above.contains("@ts-expect-error") || above.contains("@ts-ignore"))
+    is_short(above) && above.starts_with("//") && (above.contains("@ts-expect-error") || above.contains("@ts-ignore"))
 }
 
 /// Whether code belongs to a test: by its file, or by what is said of it or of a module around it to the compiler.

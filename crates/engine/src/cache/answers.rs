@@ -26,18 +26,20 @@ struct KeptAnswers {
 /// What others say to the files of a run, by their places in it.
 pub(crate) type Answers = FxHashMap<usize, u128>;
 
+/// What tells a file, visited by itself, from others, and what its settings decide over.
+pub(crate) type FirstKey = (u128, SettingsKeys);
+
 impl Cache {
     /// What other files would say to those of a run, if an earlier one has asked the same.
     pub(crate) fn known_answers(
         &self,
         search: &Search<'_>,
-        visits: &[OneFile<'_>],
+        (visits, keys): (&[OneFile<'_>], &[FirstKey]),
         files: &Recorder,
     ) -> Option<Answers> {
         let (_, data) = self.old.get(key(search))?;
         let kept: KeptAnswers = postcard::from_bytes(data).ok()?;
-        let keys = self.first_keys(visits);
-        if self.files_key(visits, &keys)? != kept.files || !kept.record.still_holds(files) {
+        if self.files_key(visits, keys)? != kept.files || !kept.record.still_holds(files) {
             return None;
         }
         // A later run may have to ask again.
@@ -49,11 +51,11 @@ impl Cache {
     pub(crate) fn keep_answers(
         &self,
         search: &Search<'_>,
-        visits: &[OneFile<'_>],
+        (visits, keys): (&[OneFile<'_>], &[FirstKey]),
         record: Record,
         answers: &[(usize, u128)],
     ) {
-        let Some(files) = self.files_key(visits, &self.first_keys(visits)) else { return };
+        let Some(files) = self.files_key(visits, keys) else { return };
         let answers = answers.iter().map(|(place, answers)| (*place as u32, *answers)).collect();
         if let Ok(data) = postcard::to_stdvec(&KeptAnswers { files, record, answers }) {
             let (key, content) = (key(search), xxh3_128(&data));
@@ -65,8 +67,8 @@ impl Cache {
         }
     }
 
-    /// What tells each file, visited by itself, from others, and what its settings decide over.
-    fn first_keys(&self, visits: &[OneFile<'_>]) -> Vec<(u128, SettingsKeys)> {
+    /// The key of each file, visited by itself.
+    pub(crate) fn first_keys(&self, visits: &[OneFile<'_>]) -> Vec<FirstKey> {
         let keys = |visit: &OneFile<'_>| {
             let settings = self.settings_keys(visit);
             (file_key(visit.project, visit.candidate, settings.built_in, None), settings)
@@ -75,20 +77,21 @@ impl Cache {
     }
 
     /// What tells the files of a run from others; nothing where their metadata do not prove what they hold.
-    fn files_key(&self, visits: &[OneFile<'_>], keys: &[(u128, SettingsKeys)]) -> Option<u128> {
+    fn files_key(&self, visits: &[OneFile<'_>], keys: &[FirstKey]) -> Option<u128> {
         let mut hasher = Xxh3Default::new();
         for (visit, (file, settings)) in visits.iter().zip(keys) {
             let content = self.proven_content(visit, *file)?;
             [*file, content, settings.house, settings.names].iter().for_each(|part| hasher.update(&part.to_le_bytes()));
-            hasher.update(visit.today.to_string().as_bytes());
         }
+        // All visits of a run are on the same day.
+        visits.first().into_iter().for_each(|visit| hasher.update(visit.today.to_string().as_bytes()));
         Some(hasher.digest128())
     }
 
     /// The hash of what a file holds, as its metadata prove.
     fn proven_content(&self, visit: &OneFile<'_>, file: u128) -> Option<u128> {
         let stat = self.stats.get(&visit.candidate.path)?;
-        // What is left out for its size says nothing; whoever reads it all the same is noted.
+        // A file that is left out for its size brings no facts, and a join that reads it all the same records that.
         if !visit.candidate.named && stat.size() > visit.candidate.settings.largest.value {
             return Some(0);
         }

@@ -20,7 +20,7 @@ pub(super) fn run_key(scope: &Scope<'_>) -> Option<u128> {
 
 /// What the settings decide over the findings of files in a language.
 #[derive(Debug, Clone, Copy)]
-pub(super) struct SettingsKeys {
+pub(crate) struct SettingsKeys {
     /// Over those of the rules of this program.
     pub(super) built_in: u128,
     /// Over those of the rules of packs.

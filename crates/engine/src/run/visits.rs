@@ -51,13 +51,14 @@ impl Visits<'_> {
     /// Each file with what others say to it; what they said in an earlier run is taken where they would say the same.
     pub(super) fn as_before(self, cache: &Cache, files: &Recorder) -> Vec<FileResult> {
         let (search, first) = (self.request.search(), self.first());
-        if let Some(answers) = cache.known_answers(&search, &first, files) {
+        let keys = cache.first_keys(&first);
+        if let Some(answers) = cache.known_answers(&search, (&first, &keys), files) {
             return self.knowing(&answers, cache);
         }
         let mut results = self.each(Some(cache));
         let (answers, record) = files.record(|| self.ask_others(&mut results));
         if let Some(record) = record {
-            cache.keep_answers(&search, &first, record, &answers);
+            cache.keep_answers(&search, (&first, &keys), record, &answers);
         }
         self.again(&answers, &mut results, Some(cache));
         results
@@ -265,7 +266,9 @@ mod tests {
         let index = Index::default();
         let visits = Visits { request: &request, index: &index, files: &discovery.files };
         let cache = Cache::in_memory(std::mem::take(store), &request.search(), &discovery);
-        let known = cache.known_answers(&request.search(), &visits.first(), &recorder).is_some();
+        let first = visits.first();
+        let keys = cache.first_keys(&first);
+        let known = cache.known_answers(&request.search(), (&first, &keys), &recorder).is_some();
         let results = if knows { visits.as_before(&cache, &recorder) } else { visits.with_answers(None) };
         *store = cache.into_store(true);
         let outcome = gather(&request, discovery, results).expect("an outcome").outcome;

@@ -36,6 +36,20 @@ pub const ATTACKS: &[(&str, &str, usize, Make)] = &[
     ("joined queries", "py", 1500, |n| format!("c.execute({})\n", joined(n, " + ", |i| format!("\"select \" + a{i}")))),
     ("joined markup", "js", 1500, |n| format!("x.innerHTML = {};\n", joined(n, " + ", |i| format!("\"<b>\" + a{i}")))),
     ("removals", "sh", 3000, |n| "#!/bin/sh\nset -e\n".to_string() + &"rm -rf $x/*\n".repeat(n)),
+    ("quoted patterns", "sh", 2000, |n| {
+        "#!/bin/bash\n".to_string() + &repeated(n, |i| format!("[[ $a == \"q{i}/*\" ]] && b{i}\n"))
+    }),
+    ("random numbers", "sh", 3000, |n| "#!/bin/sh\n".to_string() + &repeated(n, |i| format!("echo $RANDOM q{i}\n"))),
+    ("features behind one condition", "sh", 2000, |n| {
+        let test = joined(n, " || ", |i| format!("[ $a{i} ]"));
+        format!("#!/bin/sh\nif {test}; then\n{}fi\n", repeated(n, |i| format!("  [[ $b{i} ]]\n")))
+    }),
+    ("lengths in one condition", "js", 2000, |n| {
+        format!("export const x = (a) => {};\n", joined(n, " || ", |i| format!("a.b{i}.length < 0")))
+    }),
+    ("loops that change what they go over", "py", 1500, |n| {
+        "def f(a):\n".to_string() + &repeated(n, |_| "    for b in a:\n        a.remove(b)\n".into())
+    }),
     ("case patterns", "sh", 3000, |n| {
         format!("#!/bin/sh\ncase $1 in\n{}) b ;;\nesac\n", joined(n, "|", |i| format!("a{i}")))
     }),

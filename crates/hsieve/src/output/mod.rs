@@ -179,18 +179,19 @@ type Put<'p> = dyn FnMut(&str) -> anyhow::Result<()> + 'p;
 /// Writes findings to the screen.
 pub fn write(shown: &Shown<'_>, form: Form, screen: &mut Screen) -> anyhow::Result<()> {
     match form {
-        Form::Lines => return lines::write(shown, &mut |line| screen.raw(line.as_bytes())),
-        Form::Jsonl => return jsonl::write(shown, &mut |line| screen.raw(line.as_bytes())),
-        _ => {}
-    }
-    let text = text(shown, form, screen.width())?;
-    match form {
-        Form::Cards | Form::Counts if text.is_empty() => Ok(()),
+        Form::Lines => lines::write(shown, &mut |line| screen.raw(line.as_bytes())),
+        Form::Jsonl => jsonl::write(shown, &mut |line| screen.raw(line.as_bytes())),
         Form::Cards | Form::Counts => {
+            let text = text(shown, form, screen.width())?;
+            if text.is_empty() {
+                return Ok(());
+            }
             screen.line(text)?;
             screen.gap()
         }
-        _ => screen.document(text.as_bytes()),
+        Form::Json | Form::Sarif | Form::Junit | Form::Markdown => {
+            screen.document(text(shown, form, screen.width())?.as_bytes())
+        }
     }
 }
 

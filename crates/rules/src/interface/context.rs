@@ -88,6 +88,8 @@ pub struct FileData<'f> {
     pub(crate) only_imports: OnceCell<bool>,
     /// Whether a script is for any shell of the standard, once that is known.
     pub(crate) is_for_any_shell: OnceCell<bool>,
+    /// Whether a script asks first if the shell gives random numbers, once a rule asks.
+    pub(crate) asks_for_random: OnceCell<bool>,
     /// What the variables of a script hold, once somebody asks.
     pub(crate) shell_values: OnceCell<ShellValues>,
     /// The variables that a script makes for itself, each with the kind of its name, once somebody asks.
@@ -131,6 +133,7 @@ impl<'f> FileData<'f> {
             re_exports: OnceCell::new(),
             only_imports: OnceCell::new(),
             is_for_any_shell: OnceCell::new(),
+            asks_for_random: OnceCell::new(),
             shell_values: OnceCell::new(),
             script_variables: OnceCell::new(),
             first_leaving: RefCell::default(),

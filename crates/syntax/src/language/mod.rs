@@ -355,7 +355,7 @@ impl Language {
         if has_other_mode || self.is_code() && source.starts_with("<?xml ") {
             return true;
         }
-        let told = self.dialect_told(source).or_else(|| program_of(source.split('\n').next().unwrap_or_default()));
+        let told = self.dialect_told(source).or_else(|| program_of(first));
         told.is_some_and(|program| self.spec().foreign_interpreters.contains(&program))
     }
 
@@ -418,7 +418,7 @@ impl Language {
 /// How many lines at the head of a text may tell its dialect.
 const HEAD: usize = 10;
 
-/// The language in which editors are told to show a file, in a comment of its first line: `-*- shell-script -*-` ("Specifying File
+/// The language that the mode line of an editor names, in a comment of the first line: `-*- shell-script -*-` ("Specifying File
 /// Variables", GNU Emacs Manual).
 fn mode_of(line: &str) -> Option<Language> {
     let (_, inner) = line.split_once("-*-")?;

@@ -2,6 +2,7 @@ use rustc_hash::FxHashMap;
 use sieve_syntax::language::Language;
 use sieve_syntax::tree::{Kind, NodeRef, Role};
 
+use crate::expected::is_short;
 use crate::interface::{Certainty, Check, Concern, Context, Examples, File, Level, Mesh, Rule, Wrong};
 use crate::shell::{arguments, command_name, has_option, stops_at_unset, text_beside, variable_of};
 
@@ -86,7 +87,7 @@ fn is_tested(file: File<'_>, word: NodeRef, variable: &str) -> bool {
                 .filter(|first| file.text.source()[first.span().end as usize..].trim_start().starts_with("&&")),
             _ => None,
         };
-        if test.is_some_and(|test| test.id() != inner.id() && tests(test)) {
+        if test.is_some_and(|test| test.id() != inner.id() && is_short(file.node_text(test)) && tests(test)) {
             return true;
         }
         inner = around;

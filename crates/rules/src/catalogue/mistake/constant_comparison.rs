@@ -1,6 +1,7 @@
 use sieve_syntax::language::Language;
 use sieve_syntax::tree::{Kind, NodeRef, Role};
 
+use crate::expected::is_short;
 use crate::interface::File;
 use crate::interface::{Certainty, Check, Concern, Context, Examples, Level, Mesh, Rule, Wrong};
 use crate::same::written_between;
@@ -100,7 +101,8 @@ fn is_of_anything(file: File<'_>, comparison: NodeRef, length: NodeRef) -> bool 
     while let Some(next) = around.filter(|next| matches!(next.kind(), Kind::Logical | Kind::Group)) {
         (around, inner) = (next.parent(), next);
     }
-    let tests_type = || file.node_text(inner).contains(&format!("typeof {}", file.node_text(length)));
+    let whole = file.node_text(inner);
+    let tests_type = || is_short(whole) && whole.contains(&format!("typeof {}", file.node_text(length)));
     around.is_some_and(|around| around.kind() == Kind::Conditional && gives_zero(around)) || tests_type()
 }
 

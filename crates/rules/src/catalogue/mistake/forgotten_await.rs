@@ -2,7 +2,7 @@ use sieve_meaning::project::{Callee, is_dropped, is_used_as_value, words_before}
 use sieve_syntax::language::Language;
 use sieve_syntax::tree::{NodeRef, Role};
 
-use crate::expected::expects_error;
+use crate::expected::{expects_error, is_short};
 use crate::interface::{Certainty, Check, Concern, Context, Edit, Examples, File, FixKind, Level, Mesh, Rule, Wrong};
 
 pub(in crate::catalogue) static RULE: Rule = Rule {
@@ -116,8 +116,7 @@ fn says_so(file: File<'_>, call: NodeRef) -> bool {
     let line = lines.line_of(call.span().start);
     (line.saturating_sub(1)..=line).filter(|line| *line > 0).any(|line| {
         let text = file.text.slice(lines.full_line(line));
-        // Longer ones than anybody writes would be looked through again and again.
-        let comment = (text.len() < 500).then(|| text.split_once("//")).flatten();
+        let comment = is_short(text).then(|| text.split_once("//")).flatten();
         comment.is_some_and(|(_, said)| ["wait", "background", "forget"].iter().any(|word| said.contains(word)))
     })
 }

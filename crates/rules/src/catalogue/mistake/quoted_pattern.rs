@@ -1,7 +1,11 @@
-use crate::interface::{Certainty, Check, Concern, Context, Examples, Level, Mesh, Rule, Wrong};
-use crate::same::written_between;
+use std::cell::OnceCell;
+
+use rustc_hash::FxHashSet;
 use sieve_syntax::language::Language;
 use sieve_syntax::tree::{Kind, NodeRef, Role};
+
+use crate::interface::{Certainty, Check, Concern, Context, Examples, File, Level, Mesh, Rule, Wrong};
+use crate::same::written_between;
 
 pub(in crate::catalogue) static RULE: Rule = Rule {
     name: "quoted-pattern",
@@ -28,17 +32,42 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
         ],
     }],
     needs_names: false,
-    check: Check::Nodes(&[Kind::Comparison], check),
+    check: Check::All(&[Kind::Comparison], check),
 };
 
-fn check(context: &mut Context, comparison: NodeRef) {
+fn check(context: &mut Context, comparisons: &[NodeRef]) {
     let file = context.file();
+    // Gathered once, if some comparison is with a pattern.
+    let without_quotes = OnceCell::new();
+    for comparison in comparisons {
+        let Some((word, pattern)) = compared_pattern(file, *comparison) else { continue };
+        if !without_quotes.get_or_init(|| words_without_quotes(file)).contains(pattern) {
+            context
+                .report(word.span(), "in quotes this pattern is a plain string")
+                .advice("leave the quotes out, or put the pattern into a variable");
+        }
+    }
+}
+
+/// What the words of a script are that are not in quotes as a whole. Where no file fits, a pattern among them gives itself, and may be
+/// compared with that.
+fn words_without_quotes(file: File<'_>) -> FxHashSet<String> {
+    let words = file.tree.nodes_of(Kind::Word).map(|word| file.node_text(word));
+    words.filter(|text| in_quotes(text).is_none()).map(|text| text.replace('"', "")).collect()
+}
+
+/// What is in the quotes of a word that is in them as a whole.
+fn in_quotes(text: &str) -> Option<&str> {
+    let inner = text.strip_prefix(['"', '\''])?.strip_suffix(['"', '\''])?;
+    (!inner.contains(['"', '\''])).then_some(inner)
+}
+
+/// The word that a comparison has on its right, and what is in its quotes, where that looks like a pattern.
+fn compared_pattern<'t>(file: File<'t>, comparison: NodeRef<'t>) -> Option<(NodeRef<'t>, &'t str)> {
     let operands: Vec<NodeRef> = comparison.children_in(Role::Operand).collect();
-    let [left, right] = operands.as_slice() else { return };
+    let [left, right] = operands.as_slice() else { return None };
     let sign = written_between(file, *left, *right);
-    let text = file.node_text(*right);
-    let quoted = text.strip_prefix(['"', '\'']).and_then(|rest| rest.strip_suffix(['"', '\'']));
-    let Some(inner) = quoted.filter(|inner| right.kind() == Kind::Word && !inner.contains(['"', '\''])) else { return };
+    let inner = in_quotes(file.node_text(*right)).filter(|_| right.kind() == Kind::Word)?;
     let is_pattern = match sign {
         "=~" => {
             (inner.starts_with('^')
@@ -54,11 +83,5 @@ fn check(context: &mut Context, comparison: NodeRef) {
         }
         _ => false,
     };
-    // Where no file fits, a pattern gives itself, and is compared with that.
-    let without_quotes = |word: NodeRef| file.node_text(word).replace('"', "") == inner && word != *right;
-    if is_pattern && !file.tree.nodes_of(Kind::Word).any(without_quotes) {
-        context
-            .report(right.span(), "in quotes this pattern is a plain string")
-            .advice("leave the quotes out, or put the pattern into a variable");
-    }
+    is_pattern.then_some((*right, inner))
 }

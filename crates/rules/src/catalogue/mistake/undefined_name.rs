@@ -3,6 +3,7 @@ use sieve_meaning::{is_runner_name, python_builtins};
 use sieve_syntax::language::Language;
 use sieve_syntax::tree::{Kind, NodeRef, Role};
 
+use crate::expected::is_short;
 use crate::interface::{
     Certainty, Check, Concern, Context, Examples, Level, Mesh, OptionDefault, OptionFacts, Rule, Wrong,
 };
@@ -113,13 +114,17 @@ fn is_slip_of_special(name: &str) -> bool {
     given.iter().any(|one| strsim::damerau_levenshtein(one, name) <= 2)
 }
 
+fn is_type_test(test: &str) -> bool {
+    is_short(test) && test.contains("typeof ")
+}
+
 /// Whether a name is assigned where a script has found that there are no modules: so scripts give their names to all.
 fn is_given_to_all(context: &Context, reference: &Reference) -> bool {
     let name = context.file().tree.node(reference.node);
     let assignment = name.parent().filter(|parent| parent.kind() == Kind::Assignment && name.role() == Role::Target);
     let asks = |choice: NodeRef| {
         choice.kind() == Kind::Conditional
-            && choice.child(Role::Condition).is_some_and(|test| context.text(test).contains("typeof "))
+            && choice.child(Role::Condition).map(|test| context.text(test)).is_some_and(is_type_test)
     };
     assignment.is_some_and(|assignment| assignment.ancestors().take(3).any(asks))
 }

@@ -2,6 +2,7 @@ use sieve_syntax::language::Language;
 use sieve_syntax::text::Span;
 use sieve_syntax::tree::{Kind, NodeRef, Role, TokenKind};
 
+use crate::expected::is_short;
 use crate::interface::{Certainty, Check, Concern, Context, Examples, File, Level, Mesh, Rule, Wrong};
 use crate::shell::{arguments, command_name, is_standard_shell};
 
@@ -95,7 +96,7 @@ fn check(context: &mut Context, node: NodeRef) {
         Kind::For if text.starts_with("select") => Some("`select`"),
         Kind::For if text[3..].trim_start().starts_with("((") => Some("a loop that counts"),
         Kind::Expansion if matches!(text, "$RANDOM" | "${RANDOM}") => {
-            (!asks_for_random(file)).then_some("the variable RANDOM")
+            (!file.asks_for_random.get_or_init(|| asks_for_random(file))).then_some("the variable RANDOM")
         }
         Kind::Expansion => of_expansion(text),
         Kind::Word if is_range(text) => Some("a range in braces"),
@@ -120,7 +121,8 @@ fn asks_for_random(file: File<'_>) -> bool {
 /// Whether code runs only where a variable says that the shell has more than the standard asks for.
 fn knows_shell(file: File<'_>, node: NodeRef) -> bool {
     let asks = |test: NodeRef| {
-        ["BASH_VERSION", "ZSH_VERSION", "KSH_VERSION"].iter().any(|name| file.node_text(test).contains(name))
+        let test = file.node_text(test);
+        is_short(test) && ["BASH_VERSION", "ZSH_VERSION", "KSH_VERSION"].iter().any(|name| test.contains(name))
     };
     let mut choices = node.ancestors().filter(|around| around.kind() == Kind::If);
     choices.any(|choice| choice.child(Role::Condition).is_some_and(asks))

@@ -127,10 +127,8 @@ fn assignment(parser: &mut Parser) -> Parsed {
     // The lexer opens a list only behind the sign, where lines may be joined.
     if parser.at(TokenKind::ParenOpen) && (parser.is_adjacent() || parser.is_behind(TokenKind::LineJoin)) {
         array(parser)?;
-    } else if parser.is_adjacent() {
-        if word::at_word(parser) {
-            word::word(parser, Role::Value)?;
-        }
+    } else if parser.is_adjacent() && word::at_word(parser) {
+        word::word(parser, Role::Value)?;
     }
     parser.close(mark, Kind::Assignment);
     Ok(())
