@@ -5,6 +5,7 @@
 
 mod address;
 mod audit;
+mod crates;
 mod elsewhere;
 mod hierarchy;
 mod import;
@@ -32,7 +33,7 @@ use sieve_meaning::names::{BindingId, DeclarationKind, ScopeKind};
 use sieve_rules::{Edit, traits_of};
 use sieve_syntax::language::Language;
 use sieve_syntax::text::{Place, Span, Text};
-use sieve_syntax::tree::{Kind, TokenKind};
+use sieve_syntax::tree::{Kind, NodeRef, TokenKind};
 
 use crate::files::FileError;
 use crate::fix::{FixedFile, FixedText, apply_edits};
@@ -274,16 +275,14 @@ fn target(sources: &Sources, views: &[View<'_>], asked: &RenameRequest<'_>) -> R
     {
         return Ok((origin, Target { name, node: node.id(), kind: TargetKind::Binding(id) }));
     }
-    if (traits.names_package || traits.has_unfollowed_paths)
-        && view.binding_at(node).is_some_and(|id| view.is_import(id))
+    if traits.has_unfollowed_paths
+        && let Some((origin, id)) = crates::origin(sources, views, home, span)
     {
-        let whose =
-            if traits.names_package { "outside of the project" } else { "elsewhere, and imports are not followed" };
-        let message = format!("\"{name}\" is declared {whose}");
-        return Err(CannotRename::Refused(message, vec![file.place(span)]));
+        return Ok((origin, Target { name, node: node.id(), kind: TargetKind::Binding(id) }));
     }
+    declared_here(view, node, span, &name)?;
     let in_class = |id: &BindingId| view.names.scope(view.names.binding(*id).scope).kind == ScopeKind::Class;
-    if let Some(id) = view.binding_at(node).filter(|id| !in_class(id)) {
+    if let Some(id) = view.binding_of(node, span).filter(|id| !in_class(id)) {
         // What is imported is renamed where it is made.
         if let Some((origin, id)) = import::origin(sources, views, home, id) {
             return Ok((
@@ -306,6 +305,17 @@ fn target(sources: &Sources, views: &[View<'_>], asked: &RenameRequest<'_>) -> R
         return Ok((home, Target { name, node: node.id(), kind: TargetKind::Member }));
     }
     Err(CannotRename::Refused(format!("it is not known what \"{name}\" refers to here"), vec![file.place(span)]))
+}
+
+/// Refuses a name that is imported and not followed to where it is made.
+fn declared_here(view: &View<'_>, node: NodeRef<'_>, span: Span, name: &str) -> Renamed<()> {
+    let traits = rename_traits_of(view.file.language);
+    let is_followed = !traits.names_package && !traits.has_unfollowed_paths;
+    if is_followed || !view.binding_of(node, span).is_some_and(|id| view.is_import(id)) {
+        return Ok(());
+    }
+    let whose = if traits.names_package { "outside of the project" } else { "elsewhere, and imports are not followed" };
+    audit::refused(format!("\"{name}\" is declared {whose}"), view, span)
 }
 
 /// Whether the new name is a name of the language, and another one.

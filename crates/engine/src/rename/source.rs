@@ -201,6 +201,32 @@ impl Sources {
         Some(if way.is_empty() { module.to_string() } else { format!("{module}/{way}") })
     }
 
+    /// The name by which other crates know the library that begins with a file: what the nearest `Cargo.toml` calls it, or its package
+    /// ("The Manifest Format", The Cargo Book).
+    pub(super) fn crate_name(&self, file: usize) -> Option<String> {
+        let folder = self.files[file].path.parent()?;
+        let root = &self.project.root;
+        let text = folder.ancestors().take_while(|around| around.starts_with(root)).find_map(|around| {
+            let bytes = self.project.files.read_within(root, &around.join("Cargo.toml"), LARGEST_OTHER).ok()?;
+            String::from_utf8(bytes).ok()
+        })?;
+        let mut section = "";
+        let mut names: [Option<&str>; 2] = [None, None];
+        for line in text.lines().map(str::trim) {
+            if line.starts_with('[') {
+                section = line;
+            } else if let Some(value) = line.strip_prefix("name").and_then(|rest| rest.trim_start().strip_prefix('=')) {
+                let name = value.trim().split(['"', '\'']).nth(1);
+                match section {
+                    "[lib]" => names[0] = name,
+                    "[package]" => names[1] = name,
+                    _ => {}
+                }
+            }
+        }
+        names[0].or(names[1]).map(|name| name.replace('-', "_"))
+    }
+
     /// The only file that a dotted name can mean if modules are also looked for below some folder of the project.
     fn below_another_root(&self, module: &str) -> Option<usize> {
         if python_library::has(module.split('.').next()?) {
@@ -293,6 +319,17 @@ impl View<'_> {
     pub(super) fn package(&self) -> Option<NodeRef<'_>> {
         let clause = self.file.tree.root().children().find(|node| node.kind() == Kind::PackageClause)?;
         clause.child(Role::Name)
+    }
+
+    /// The binding that a name makes or uses, which may be one of many words that are given to a macro.
+    pub(super) fn binding_of(&self, node: NodeRef<'_>, name: Span) -> Option<BindingId> {
+        if node.kind() != Kind::TokenTree {
+            return self.binding_at(node);
+        }
+        match self.names.references().find(|one| one.span == name)?.resolution {
+            Resolution::Binding(id) => Some(id),
+            _ => None,
+        }
     }
 
     /// The binding that a name at a node makes or uses.

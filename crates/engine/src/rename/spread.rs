@@ -10,7 +10,7 @@ use sieve_syntax::text::Span;
 use sieve_syntax::tree::{Kind, NodeRef, Role};
 
 use super::audit::{Audit, LOOK_UP, is_of_file, put_together};
-use super::elsewhere;
+use super::crates;
 use super::import::{module_named, modules_of, name_of, origin};
 use super::namespaced;
 use super::package::PackageName;
@@ -72,7 +72,7 @@ fn by_other_ways(
 ) -> Renamed<()> {
     let traits = rename_traits_of(views[home].file.language);
     if traits.has_unfollowed_paths {
-        return elsewhere::nothing_means_it(views, home, id, old);
+        return crates::spread(sources, views, (home, id), (old, new), edits);
     }
     if traits.opens_namespaces {
         namespaced::not_in_other_part(views, home, id)?;

@@ -132,9 +132,7 @@ fn a_program_goes_on_as_before_after_each_renaming() {
 #[test]
 fn what_other_files_may_mean_is_not_renamed() {
     for (place, new, why) in [
-        ("src/height.rs:5:12", "Depth", "other files mention \"Height\""),
         ("src/main.rs:1:5", "depth", "a file has the name \"height\""),
-        ("src/main.rs:29:22", "Depth", "\"Height\" is declared elsewhere"),
         ("src/main.rs:9:9", "table", "\"table\" is taken where \"day\" is used"),
         ("src/main.rs:9:9", "fn", "\"fn\" cannot be a name in Rust"),
     ] {
@@ -146,13 +144,97 @@ fn what_other_files_may_mean_is_not_renamed() {
     assert_eq!(ferry.read("src/height.rs").matches("Flat").count(), 2, "a variant, through its type");
 }
 
-/// A module of the file that takes an item by its name keeps that name for itself.
+/// A module of the file that takes an item by its name calls it by the new one.
 #[test]
-fn an_item_that_is_brought_in_keeps_its_name_there() {
+fn an_item_that_is_brought_in_has_its_new_name_there() {
     let source = "fn low() -> u8 {\n    3\n}\n\nmod quay {\n    use super::low;\n\n    pub fn depth() -> u8 {\n        low()\n    }\n}\n";
     let ferry = Ferry::with(&[("src/main.rs", source)]);
     let run = ferry.run(&["rename", "src/main.rs:1:4", "ebb"]);
     assert_eq!(run.status, 0, "{}", run.err);
-    let renamed = source.replace("fn low()", "fn ebb()").replace("super::low;", "super::ebb as low;");
-    assert_eq!(ferry.read("src/main.rs"), renamed);
+    assert_eq!(ferry.read("src/main.rs"), source.replace("low", "ebb"));
+}
+
+/// A library, of which files name items in every way: with `use`, by paths, through others that hand them on.
+const LIBRARY: [(&str, &str); 6] = [
+    ("Cargo.toml", "[package]\nname = \"tide-library\"\n"),
+    (
+        "src/lib.rs",
+        "mod height;\npub mod table;\n\npub use height::Height;\npub use table::*;\n\npub fn low() -> Height {\n    crate::height::Height(3)\n}\n",
+    ),
+    (
+        "src/height.rs",
+        "pub struct Height(pub u32);\n\npub fn metres(height: &Height) -> u32 {\n    height.0 / 100\n}\n",
+    ),
+    (
+        "src/table/mod.rs",
+        "mod day;\nuse crate::height::{self, Height, metres as whole};\nuse super::low;\n\npub struct Depth {\n    pub metres: u32,\n}\n\npub fn highest() -> Height {\n    let _ = (whole(&low()), day::of(3));\n    height::Height(4)\n}\n",
+    ),
+    (
+        "src/table/day.rs",
+        "pub fn of(day: u32) -> super::super::Height {\n    use super::*;\n    let metres = day;\n    Height(metres + highest().0)\n}\n",
+    ),
+    (
+        "tests/tides.rs",
+        "use tide_library::{Depth, Height, highest};\n\n#[test]\nfn rises() {\n    let depth = Depth { metres: 4 };\n    let Height(height) = highest();\n    assert_eq!(height, depth.metres, \"{}\", tide_library::table::highest().0);\n}\n",
+    ),
+];
+
+fn library_after(place: &str, new: &str) -> Result<Vec<(&'static str, String)>, String> {
+    let ferry = Ferry::with(&LIBRARY);
+    let run = ferry.run(&["rename", place, new]);
+    let after = LIBRARY.iter().map(|(path, _)| (*path, ferry.read(path))).collect();
+    if run.status == 0 { Ok(after) } else { Err(run.err) }
+}
+
+fn library_with(change: impl Fn(&str, &str) -> String) -> Result<Vec<(&'static str, String)>, String> {
+    Ok(LIBRARY.iter().map(|(path, text)| (*path, change(path, text))).collect())
+}
+
+#[test]
+fn items_are_renamed_in_every_file_of_their_crates() {
+    let all = library_with(|_, text| text.replace("Height", "Level"));
+    for place in ["src/height.rs:1:12", "src/lib.rs:4:17", "src/table/mod.rs:11:13", "tests/tides.rs:6:9"] {
+        assert_eq!(library_after(place, "Level"), all, "{place}");
+    }
+    let function = library_with(|path, text| match path {
+        "src/height.rs" => text.replace("metres", "in_metres"),
+        _ => text.replace("metres as", "in_metres as"),
+    });
+    for place in ["src/height.rs:3:8", "src/table/mod.rs:2:35"] {
+        assert_eq!(library_after(place, "in_metres"), function, "{place}");
+    }
+    let highest = library_with(|_, text| text.replace("highest", "top"));
+    for place in ["src/table/mod.rs:9:8", "src/table/day.rs:4:21", "tests/tides.rs:7:65"] {
+        assert_eq!(library_after(place, "top"), highest, "{place}");
+    }
+}
+
+#[test]
+fn an_item_is_not_renamed_where_a_use_or_the_new_name_is_not_clear() {
+    for (place, new, why) in [
+        ("src/table/mod.rs:9:8", "low", "\"low\" is taken where \"highest\" is used"),
+        ("src/lib.rs:7:8", "table", "\"table\" is taken where \"low\" is used"),
+        ("src/height.rs:1:12", "Depth", "\"Depth\" is taken where \"Height\" is used"),
+        ("src/lib.rs:2:9", "tides", "a file has the name \"table\""),
+    ] {
+        let told = library_after(place, new).expect_err(place);
+        assert!(told.contains(why), "{place} {new}: {told}");
+    }
+    let exported = "#[unsafe(no_mangle)]\npub extern \"C\" fn low() -> u8 {\n    3\n}\n";
+    let foreign = "extern \"C\" {\n    fn low() -> u8;\n}\n";
+    let twice = "pub mod low {\n    pub fn low() {}\n}\npub use low::low;\nmod quay {\n    use crate::low;\n}\n";
+    let adrift = "pub fn low() {}\n";
+    for (files, place, why) in [
+        (vec![("src/lib.rs", exported)], "src/lib.rs:2:19", "others than Rust find \"low\""),
+        (vec![("src/lib.rs", foreign)], "src/lib.rs:2:8", "others than Rust find \"low\""),
+        (vec![("src/lib.rs", twice)], "src/lib.rs:2:12", "it is not known whether \"low\" is meant here"),
+        (
+            vec![("src/lib.rs", adrift), ("src/part.rs", "fn sail() { low() }\n")],
+            "src/lib.rs:1:8",
+            "it is not known whether \"low\" is meant here",
+        ),
+    ] {
+        let run = Ferry::with(&files).run(&["rename", place, "ebb"]);
+        assert!(run.status != 0 && run.err.contains(why), "{place}: {}\n{}", run.err, run.out);
+    }
 }

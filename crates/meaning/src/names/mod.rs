@@ -352,6 +352,11 @@ impl<'t> Names<'t> {
         self.holders.get(&class).copied().filter(|scope| self.scope(*scope).kind == ScopeKind::Members)
     }
 
+    /// The scope of what a module in braces or an enumeration declares, by its node.
+    pub fn module_scope(&self, module: NodeId) -> Option<ScopeId> {
+        self.holders.get(&module).copied().filter(|scope| self.scope(*scope).kind == ScopeKind::Module)
+    }
+
     /// Whether a member of that name is used of something which is not known, so that it may be this one; so for what is in a namespace.
     pub fn may_be_accessed(&self, binding: &Binding) -> bool {
         let kind = self.scope(binding.scope).kind;

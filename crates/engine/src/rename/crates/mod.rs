@@ -1,0 +1,9 @@
+//! Items of crates, which paths name from any file: functions, types, traits, constants ("Paths" and "Use declarations", The Rust Reference).
+
+mod lookup;
+mod modules;
+#[cfg(test)]
+mod tests;
+mod uses;
+
+pub(super) use uses::{origin, spread};
