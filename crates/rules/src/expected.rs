@@ -27,6 +27,11 @@ pub(crate) fn expects_error(file: File<'_>, call: NodeRef<'_>) -> bool {
     if is_declared_wrong(file, call) {
         return true;
     }
+    let asks_for_signature = |condition: NodeRef<'_>| {
+        let condition = file.node_text(condition);
+        is_short(condition)
+            && ["signature", ".parameters", "argcount", "argspec"].iter().any(|word| condition.contains(word))
+    };
     let mut inner = call;
     for around in call.ancestors() {
         let expects = match around.kind() {
@@ -37,6 +42,12 @@ pub(crate) fn expects_error(file: File<'_>, call: NodeRef<'_>) -> bool {
                         one.child(Role::Exception).is_none_or(|error| file.node_text(error).contains("TypeError"))
                     })
             }
+            // `except TypeError: return crew.call()`: an older signature.
+            Kind::Catch if file.traits.typed_handlers => {
+                inner.role() == Role::Body
+                    && around.child(Role::Exception).is_some_and(|error| file.node_text(error).contains("TypeError"))
+            }
+            Kind::If => inner.role() == Role::Body && around.child(Role::Condition).is_some_and(asks_for_signature),
             _ => false,
         };
         if expects {
@@ -59,6 +70,12 @@ pub(crate) fn is_declared_wrong(file: File<'_>, call: NodeRef<'_>) -> bool {
     let Some(above) = lines.line_of(call.span().start).checked_sub(1).filter(|line| *line > 0) else { return false };
     let above = file.text.slice(lines.full_line(above)).trim_start();
     is_short(above) && above.starts_with("//") && (above.contains("@ts-expect-error") || above.contains("@ts-ignore"))
+}
+
+/// Whether an attribute or annotation says that what it is on may be unused: `#[allow(unused)]`, `@SuppressWarnings("unused")`.
+pub(crate) fn allows_unused(file: File<'_>, attribute: NodeRef<'_>) -> bool {
+    let said = file.node_text(attribute);
+    is_short(said) && ["unused", "warnings", "dead_code", "\"all\""].iter().any(|word| said.contains(word))
 }
 
 /// Whether code belongs to a test: by its file, or by what is said of it or of a module around it to the compiler.

@@ -55,8 +55,15 @@ pub(crate) fn text_of(candidate: &Candidate, bytes: Vec<u8>) -> Result<Text, Lef
 pub(crate) fn tree_of(candidate: &Candidate, text: &Text) -> Result<Tree, LeftOut> {
     let tree = candidate.language.parse(text);
     // A name that is to be filled in itself says so too.
-    let is_template = candidate.shown.contains("{{") || is_template(candidate.language, text, &tree);
+    let is_template = candidate.shown.contains("{{")
+        || !tree.faults().is_empty() && is_filled_in(&candidate.shown)
+        || is_template(candidate.language, text, &tree);
     if !candidate.named && is_template { Err(LeftOut::Template) } else { Ok(tree) }
+}
+
+/// Whether the extension says that something fills in the file: what that is may stand where code cannot.
+fn is_filled_in(shown: &str) -> bool {
+    [".in", ".tmpl", ".tpl", ".template"].iter().any(|extension| shown.ends_with(extension))
 }
 
 /// Whether the first fault of a file is where many template languages have what goes around code of their own. In data it may be told
@@ -108,8 +115,13 @@ fn has_mark_around(language: Language, text: &Text, start: u32) -> bool {
     let end = (start as usize + 2).min(source.len());
     let around = &source[(start.saturating_sub(1) as usize).min(end)..end];
     // Elsewhere blocks and literals hold one another directly.
-    let doubled = language.spec().lines_matter;
-    around.windows(2).any(|pair| pair == b"{%" || pair == b"<%" || doubled && pair == b"{{")
+    let doubled = language.spec().lines_matter || !language.is_code();
+    // `{{#each quays}}`: no code goes on so.
+    let begins_section = || {
+        let from = (start.saturating_sub(2) as usize).min(source.len());
+        source[from..].windows(3).take(3).any(|mark| matches!(mark, b"{{#" | b"{{/" | b"{{^" | b"{{>"))
+    };
+    around.windows(2).any(|pair| pair == b"{%" || pair == b"<%" || doubled && pair == b"{{") || begins_section()
 }
 
 #[cfg(test)]
@@ -128,10 +140,13 @@ mod tests {
         assert!(is_template(Language::JavaScript, "<% if (tide) { %>\nsail();\n<% } %>\n"));
         assert!(is_template(Language::JavaScript, "const quays = [%QUAYS%];\n"));
         assert!(!is_template(Language::JavaScript, "const low = % tide;\n"));
+        assert!(is_template(Language::Rust, "impl Quay {\n  {{#each methods}}\n  fn {{name}}() {}\n  {{/each}}\n}\n"));
+        assert!(!is_template(Language::Rust, "fn sail() {\n    moor({{ 1 }\n}\n"));
         assert!(is_template(Language::Html, "<p><option${{'a': \"b\",\n 'c': d}|attr}>a</option></p>\n"));
         assert!(is_template(Language::Html, "<p><tr ${{'class': 'low' if low}|attr}>a</tr></p>\n"));
         assert!(is_template(Language::Html, "<script>\n  %TIDE_TABLE%\n</script>\n"));
         assert!(!is_template(Language::Html, "<p title=\"${low}\">5 % of ${all}</p>\n"));
+        assert!(is_template(Language::Css, "{{ id }}.quay {\n  color: red;\n}\n"));
         assert!(!is_template(Language::Python, "x = '{% if tide %}'\ny = (1\n"));
         assert!(!is_template(Language::JavaScript, "if (x) {{ sail( }}\n"));
         assert!(is_template(Language::Yaml, "name: {{ .Values.name }}-tide\n"));

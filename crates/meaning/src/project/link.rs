@@ -238,6 +238,11 @@ impl Others for Linker<'_> {
             return false;
         }
         if self.language == Language::Python && found.path.ends_with("__init__.py") {
+            // An example in a folder that is named like what it shows.
+            let holds_this = self.path.starts_with(found.path.trim_end_matches("__init__.py"));
+            if holds_this && !module.contains('.') && found.summary.declares_nothing() {
+                return false;
+            }
             // What is in a package and not a file of Python may be a compiled or a generated module.
             let may_be_module = !name.starts_with(char::is_uppercase);
             if may_be_module || self.modules.find(self.path, &below(module, name)).is_some() {

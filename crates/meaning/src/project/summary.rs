@@ -83,7 +83,9 @@ impl Summary {
         } else {
             summary.collect_exports(language, text, tree);
         }
-        summary.is_open = !tree.faults().is_empty() || summary.may_export_more(language, text);
+        summary.is_open = !tree.faults().is_empty()
+            || summary.may_export_more(language, text)
+            || language == Language::Python && gives_itself_away(text, tree);
         summary
     }
 
@@ -93,6 +95,11 @@ impl Summary {
         let marks = if language == Language::Python { &MADE_AT_RUN_TIME } else { &OTHER_MODULES };
         let is_script = self.handed_out.as_ref().is_some_and(|out| out.is_empty()) && self.stars.is_empty();
         is_script || marks.are_in(text.source())
+    }
+
+    /// Whether the file gives others nothing at all.
+    pub fn declares_nothing(&self) -> bool {
+        self.own.is_empty() && self.stars.is_empty()
     }
 
     /// What others get by a name.
@@ -194,6 +201,21 @@ fn given_by_name(tree: &Tree) -> impl Iterator<Item = NodeRef<'_>> {
     let calls = statements.filter_map(|node| node.child(Role::Value)).filter(|value| value.kind() == Kind::Call);
     let arguments = calls.filter_map(|call| call.child(Role::Arguments)).flat_map(NodeRef::children);
     arguments.filter_map(|argument| argument.child(Role::Name))
+}
+
+/// Whether a module gives its own name to a call for its effect, or to one that speaks of modules: that may put names into it.
+fn gives_itself_away(text: &Text, tree: &Tree) -> bool {
+    let is_own_name = |argument: NodeRef<'_>| text.slice(argument.span()) == "__name__";
+    memchr::memmem::find(text.source().as_bytes(), b"__name__").is_some()
+        && tree.root().children().any(|statement| {
+            let Some(call) = statement.child(Role::Value).filter(|value| value.kind() == Kind::Call) else {
+                return false;
+            };
+            let takes_it = call.child(Role::Arguments).and_then(|all| all.children().next()).is_some_and(is_own_name);
+            let is_for_modules =
+                || call.child(Role::Callee).is_some_and(|callee| text.slice(callee.span()).contains("module"));
+            takes_it && (statement.kind() == Kind::ExpressionStatement || is_for_modules())
+        })
 }
 
 /// Whether an assignment sets a part of something that may be somebody else's.

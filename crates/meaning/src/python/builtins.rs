@@ -175,7 +175,8 @@ const NEWER: &[(&str, u32)] = &[
 /// The last minor version of Python 3 that brought a name.
 pub const NEWEST_CHANGE: u32 = 13;
 
-/// Names that every module, class body or function has without binding them, and those of some platforms and of notebooks.
+/// Names that every module, class body or function has without binding them, and those of some platforms, of notebooks and of programs
+/// that look at types ("typing.reveal_type", The Python Standard Library).
 const ALWAYS_THERE: &[&str] = &[
     "__annotations__",
     "__builtins__",
@@ -193,6 +194,8 @@ const ALWAYS_THERE: &[&str] = &[
     "__conditional_annotations__",
     "WindowsError",
     "get_ipython",
+    "reveal_type",
+    "reveal_locals",
 ];
 
 /// Whether any supported version has this name.
@@ -204,7 +207,7 @@ pub fn exists(name: &str) -> bool {
 pub fn since(name: &str) -> Option<u32> {
     if OLD.binary_search(&name).is_ok()
         || (name.starts_with("__") && ALWAYS_THERE.contains(&name))
-        || matches!(name, "WindowsError" | "get_ipython")
+        || matches!(name, "WindowsError" | "get_ipython" | "reveal_type" | "reveal_locals")
     {
         return Some(8);
     }

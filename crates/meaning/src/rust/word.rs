@@ -43,6 +43,7 @@ pub(super) fn on_tokens<'t>(collector: &mut Collector<'t>, node: NodeRef<'t>) {
     let Some(holder) = node.parent().filter(|holder| holder.kind() != Kind::TokenTree) else { return };
     let is_known = holder.kind() == Kind::MacroCall && takes_values(collector, holder, node);
     let is_definition = holder.kind() == Kind::MacroDefinition;
+    let is_attribute = holder.kind() == Kind::Decorator;
     let tokens: Vec<TokenId> = node.significant_tokens().map(|(token, _)| token).collect();
     let named = named_arguments(collector, &tokens);
     for (index, token) in tokens.iter().enumerate() {
@@ -55,6 +56,11 @@ pub(super) fn on_tokens<'t>(collector: &mut Collector<'t>, node: NodeRef<'t>) {
                 if is_definition {
                     collector.expand(collector.text.slice(collector.tree.token_span(*token)));
                 }
+            }
+            // `#[serde(default = "low_water")]`: what reads an attribute may read its strings as code.
+            TokenKind::String if is_attribute => {
+                let span = collector.tree.token_span(*token);
+                use_words(collector, node, span.start, collector.text.slice(span));
             }
             TokenKind::String => {
                 use_in_string(collector, node, collector.tree.token_span(*token), is_known, &named);
@@ -159,11 +165,29 @@ fn use_in_string<'t>(
             continue;
         }
         let end = text[open..].find('}').map_or(text.len(), |at| open + at);
+        if !is_known {
+            use_words(collector, node, span.start + open as u32, &text[open..end]);
+            rest = end;
+            continue;
+        }
         for (at, word) in words(&text[open + 1..end]).into_iter().filter(|(_, word)| !named.contains(word)) {
             let start = span.start + (open + 1 + at) as u32;
             use_word(collector, VALUE, node, Span::new(start, start + word.len() as u32), is_known);
         }
         rest = end;
+    }
+}
+
+/// All names in what may be code for a macro: `{..quays}`.
+fn use_words<'t>(collector: &mut Collector<'t>, node: NodeRef<'t>, start: u32, code: &'t str) {
+    let is_part = |letter: char| letter.is_alphanumeric() || letter == '_';
+    let mut rest = 0;
+    for word in code.split(|letter| !is_part(letter)) {
+        if word.starts_with(|first: char| first.is_alphabetic() || first == '_') {
+            let at = start + rest as u32;
+            use_word(collector, VALUE, node, Span::new(at, at + word.len() as u32), false);
+        }
+        rest += word.len() + code[rest + word.len()..].chars().next().map_or(0, char::len_utf8);
     }
 }
 

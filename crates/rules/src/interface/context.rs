@@ -78,6 +78,8 @@ pub struct FileData<'f> {
     pub(crate) quoted_words: OnceCell<FxHashSet<u64>>,
     /// Whether it is compiled together with code of another language.
     pub(crate) members_found: OnceCell<Option<&'static str>>,
+    /// Whether another program seems to run it with names of its own, once a rule asks.
+    pub(crate) runs_in_host: OnceCell<bool>,
     /// Whether it tells the compiler that its names have other forms.
     pub(crate) says_other_forms: OnceCell<bool>,
     /// Whether it imports from a library of components, once that is known.
@@ -128,6 +130,7 @@ impl<'f> FileData<'f> {
             parameters: OnceCell::new(),
             quoted_words: OnceCell::new(),
             members_found: OnceCell::new(),
+            runs_in_host: OnceCell::new(),
             says_other_forms: OnceCell::new(),
             uses_components: OnceCell::new(),
             re_exports: OnceCell::new(),

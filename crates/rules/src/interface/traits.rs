@@ -57,6 +57,8 @@ pub struct LanguageTraits {
     pub leaving_calls: &'static [&'static str],
     /// Macros that are expressions like others: nothing in them leaves a loop or begins its next iteration.
     pub plain_macros: &'static [&'static str],
+    /// Attributes of what something else than the code uses.
+    pub keeping_attributes: &'static [&'static str],
     /// Nothing happens when a member is assigned to but that it holds the value.
     pub plain_members: bool,
     /// Methods of types of its library that only return results.
@@ -166,6 +168,7 @@ const PYTHON: LanguageTraits = LanguageTraits {
     follows_members: true,
     leaving_calls: &[],
     plain_macros: &[],
+    keeping_attributes: &[],
     plain_members: false,
     pure_methods: &[],
     pure_functions: &[],
@@ -219,6 +222,7 @@ const JAVASCRIPT: LanguageTraits = LanguageTraits {
     follows_members: true,
     leaving_calls: &[],
     plain_macros: &[],
+    keeping_attributes: &[],
     plain_members: false,
     pure_methods: &[],
     pure_functions: &[],
@@ -319,6 +323,7 @@ const RUST: LanguageTraits = LanguageTraits {
     known_methods: &[],
     leaving_calls: &[],
     plain_macros: sieve_meaning::RUST_MACROS_OF_VALUES,
+    keeping_attributes: &["used", "link_section", "no_mangle", "export_name"],
     // What is behind a smart pointer may be told that it changes.
     plain_members: false,
     pure_methods: pure::RUST,
@@ -356,6 +361,7 @@ const JAVA: LanguageTraits = LanguageTraits {
     string_builder: Some("StringBuilder"),
     leaving_calls: &["System.exit"],
     plain_macros: &[],
+    keeping_attributes: &[],
     plain_members: true,
     pure_methods: pure::JAVA,
     resources: resources::JAVA,

@@ -209,11 +209,6 @@ impl<'s> Reader<'s> {
         self.note(start, end, Problem::Rule(rule));
     }
 
-    /// Where the last fault is.
-    pub(super) fn last_fault(&self) -> Option<Span> {
-        self.faults.last().map(|fault| fault.span)
-    }
-
     pub(super) fn note(&mut self, start: usize, end: usize, problem: Problem) {
         self.faults.push(Fault { span: Span::new(start as u32, end as u32), problem });
     }

@@ -145,7 +145,7 @@ impl<'t> Builder<'t, '_> {
         }
         self.may_raise();
         if !matches!(node.first_token_kind(), TokenKind::BracketOpen | TokenKind::BraceOpen) {
-            return;
+            return self.on_generator(node);
         }
         let before = self.current;
         self.go_on(EdgeKind::Open);
@@ -160,6 +160,22 @@ impl<'t> Builder<'t, '_> {
             }
         }
         self.parts(node, &[Role::Element]);
+        let ran = self.current;
+        self.join(&[(ran, EdgeKind::Open), (before, EdgeKind::Doubtful(node.id()))]);
+    }
+
+    /// What a generator assigns outside of itself: `any((quay := one).is_open for one in quays)`. It runs when it is asked, if at all.
+    fn on_generator(&mut self, node: NodeRef<'t>) {
+        let assigns = |part: &NodeRef<'t>| part.kind() == Kind::NamedExpression;
+        let named: Vec<NodeRef<'t>> = node.descendants().take(MOST_NODES_OF_GENERATOR).filter(assigns).collect();
+        if named.is_empty() {
+            return;
+        }
+        let before = self.current;
+        self.go_on(EdgeKind::Open);
+        for assignment in named {
+            self.parts(assignment, &[Role::Target]);
+        }
         let ran = self.current;
         self.join(&[(ran, EdgeKind::Open), (before, EdgeKind::Doubtful(node.id()))]);
     }
@@ -306,6 +322,9 @@ fn says_only_types(kind: Kind) -> bool {
     (Kind::NamedType as u16..=Kind::TypePredicate as u16).contains(&(kind as u16))
         || matches!(kind, Kind::Interface | Kind::TypeAlias | Kind::IndexSignature)
 }
+
+/// So many nodes of a generator are looked at, as generators may be in each other.
+const MOST_NODES_OF_GENERATOR: usize = 200;
 
 /// Parts of a type say nothing of what runs.
 fn is_type(part: NodeRef<'_>) -> bool {

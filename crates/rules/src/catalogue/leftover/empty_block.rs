@@ -16,7 +16,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     fix: None,
     what: "a block without statements and without a comment",
     why: "Either something is missing there, or the whole statement can go.",
-    silent: "For functions, classes and error handlers, for loops whose head does the work, for locks that are taken and given back, in C# for the `try` of a `finally` and for what is only opened and closed, where the block has a comment, and where a test expects the condition to fail.",
+    silent: "For functions, classes and error handlers, for loops whose head does the work, for locks that are taken and given back, in C# for the `try` of a `finally`, in C# and Java for what is only opened and closed, where the block has a comment, and where a test expects the condition to fail.",
     standards: &[],
     options: &[],
     examples: &[
@@ -63,7 +63,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
                 fixed: None,
             }],
             right: &[
-                "class Quay {\n    void sail() {\n        if (tide > 2) {\n            // high enough\n        }\n        while (wait()) {}\n        synchronized (this) {}\n        try {\n            go();\n        } catch (Late late) {\n        }\n    }\n    void none() {}\n}\n",
+                "class Quay {\n    void sail() {\n        if (tide > 2) {\n            // high enough\n        }\n        while (wait()) {}\n        synchronized (this) {}\n        try {\n            go();\n        } catch (Late late) {\n        }\n        try (Quay quay = open()) {\n        } catch (Late late) {\n            moor();\n        }\n    }\n    void none() {}\n}\n",
             ],
         },
         Examples {
@@ -86,6 +86,10 @@ fn check(context: &mut Context, node: NodeRef) {
     // Taking a lock and giving it back waits for whoever has it.
     let may_act = context.file().traits.empty_block_may_act;
     if node.kind() == Kind::With && (may_act || !makes_something(node)) {
+        return;
+    }
+    // Opening something and closing it again may be all that is wanted.
+    if node.kind() == Kind::Try && node.child(Role::Item).is_some() {
         return;
     }
     let bodies = node

@@ -5,6 +5,7 @@ use sieve_meaning::declared::visibility;
 use sieve_meaning::names::{Names, Namespace, ScopeId};
 use sieve_syntax::tree::{Kind, NodeRef, Role, TokenId, TokenKind};
 
+use crate::expected::allows_unused;
 use crate::interface::{Context, File, word_hash};
 
 /// Annotations and attributes that nothing but the compiler reads ("Predefined Annotation Interfaces", The Java Language Specification;
@@ -35,7 +36,14 @@ pub(super) fn check(context: &mut Context, class: NodeRef, scope: ScopeId) {
         if member.child(Role::Decorator).is_some() {
             continue;
         }
-        for (namespace, name) in declared(member) {
+        let names = declared(member);
+        let is_filling = names.len() > 1
+            && member.kind() == Kind::Field
+            && names.iter().all(|(_, name)| is_numbered(context.text(*name)));
+        if is_filling {
+            continue;
+        }
+        for (namespace, name) in names {
             if is_used(context.names(), scope, namespace, context.text(name)) {
                 continue;
             }
@@ -99,11 +107,33 @@ fn why_unsure(
     if member.kind() == Kind::Field && is_structure(class) {
         return Some("its place in the memory of a value may matter");
     }
+    if attributes(class).any(|attribute| allows_unused(file, attribute)) {
+        return Some("an annotation of the type says that its members may be unused");
+    }
+    if member.kind() == Kind::Function && is_half_of_property(context.names(), scope, name) {
+        return Some("what stores objects may use it, as the other half of a property");
+    }
     if let Some(reason) = *file.members_found.get_or_init(|| how_found(file)) {
         return Some(reason);
     }
     let quoted = file.quoted_words.get_or_init(|| quoted_words(file));
     quoted.contains(&word_hash(name)).then_some("a string mentions the name")
+}
+
+/// `pad0, pad1, pad2`: several with numbers for names keep a place.
+fn is_numbered(name: &str) -> bool {
+    name.starts_with(|first: char| first.is_alphabetic()) && name.ends_with(|last: char| last.is_ascii_digit())
+}
+
+/// Whether a method that nothing calls sets or gets what another one of the class gives or takes: what stores objects finds both by name.
+fn is_half_of_property(names: &Names<'_>, scope: ScopeId, name: &str) -> bool {
+    let Some((half, what)) = ["set", "get", "is"].iter().find_map(|half| Some((*half, name.strip_prefix(half)?)))
+    else {
+        return false;
+    };
+    let others: &[&str] = if half == "set" { &["get", "is"] } else { &["set"] };
+    let is_there = |half: &&str| names.lookup_in(Namespace::Functions, scope, &format!("{half}{what}")).is_some();
+    what.starts_with(char::is_uppercase) && others.iter().any(is_there)
 }
 
 /// Whether a type says that its objects are values.

@@ -1,3 +1,4 @@
+use sieve_meaning::doc_comment::doc_comment;
 use sieve_meaning::folder_module::ModuleQuestion;
 use sieve_meaning::names::{DeclarationKind, ScopeId};
 use sieve_syntax::language::Language;
@@ -16,7 +17,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     fix: None,
     what: "what only the files of a folder can use, and nothing in them refers to",
     why: "Whoever sets or changes it believes that it does something. Nothing changes, whatever it says.",
-    silent: "Where not all of the module is known: a file of it has syntax faults, is in another form or language, is made of a template or by a program, or is a link. In Go, for methods, and for constants that are declared together, of which a program may need some.",
+    silent: "Where not all of the module is known: a file of it has syntax faults, is in another form or language, is made of a template or by a program, or is a link. In Go, for methods, and for constants that are declared together, of which a program may need some; nor for what has a comment above it that a program reads.",
     standards: &[],
     options: &[],
     examples: &[
@@ -41,6 +42,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
             right: &[
                 "// board.go\npackage board\n\nconst lines = 3\n\nfunc Show() string {\n\treturn line(lines)\n}\n\nfunc init() {}\n\n// line.go\npackage board\n\ntype tide struct{ low int }\n\nvar _ = tide{}\n\nfunc line(index int) string {\n\treturn \"\"\n}\n\nconst (\n\tlow = iota\n\thigh\n)\n",
                 "// board.go\npackage board\n\n//go:generate make lines\n\nconst lines = 3\n",
+                "// board.go\npackage board\n\n// What a board answers.\n//\n// swagger:response lines\ntype lines struct{}\n",
             ],
         },
     ],
@@ -80,10 +82,27 @@ fn check_package(context: &mut Context) {
         if only.kind == DeclarationKind::Import || name.starts_with(char::is_uppercase) || is_one_of_several(node) {
             continue;
         }
+        if is_for_program(file, node) {
+            continue;
+        }
         if file.others.complaint(&ModuleQuestion::Unused(name.to_string())).is_some() {
             context.report(node.span(), format!("nothing in this folder uses {name}")).advice("remove it");
         }
     }
+}
+
+/// Whether the comment above is written for a program, which then finds what it is on: `// swagger:response tides`.
+fn is_for_program(file: File<'_>, name: NodeRef) -> bool {
+    let is_word = |letter: char| letter.is_ascii_lowercase() || letter.is_ascii_digit() || letter == '-';
+    let is_directive = |line: &str| {
+        let words = line.trim().trim_start_matches("//").trim_start();
+        words.split_once(':').is_some_and(|(program, rest)| {
+            !program.is_empty() && program.chars().all(is_word) && rest.starts_with(is_word)
+        })
+    };
+    let declaration = name.ancestors().find(|around| around.role() == Role::Statement);
+    let comment = declaration.and_then(|declaration| doc_comment(file.language, file.text, declaration));
+    comment.is_some_and(|comment| file.text.slice(comment).lines().any(is_directive))
 }
 
 /// Whether a constant is one of several that are declared together: the values of a format, say, of which a program needs some.

@@ -4,7 +4,7 @@ use sieve_syntax::text::Span;
 use sieve_syntax::tree::{Kind, NodeId, NodeRef, Role, TokenKind};
 
 use crate::evaluated::words_read_around;
-use crate::expected::tests_error;
+use crate::expected::{allows_unused, tests_error};
 use crate::habit::{significant_before, significant_from, whole_lines};
 use crate::interface::{
     Certainty, Check, Concern, Context, Edit, Examples, File, FixKind, Level, Mesh, Rule, Wrong, word_hash,
@@ -20,7 +20,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     fix: Some(FixKind::Review),
     what: "a variable that is assigned but never used",
     why: "Either the value was meant to be used and code is missing, or the line can go.",
-    silent: "For names that begin with an underscore, in Java also with \"unused\" or \"ignore\", for what a catch-all handler catches, loop variables, elements that are taken out of a list, members that are taken out beside the rest, where a test expects an error, where \
+    silent: "For names that begin with an underscore, in Java also with \"unused\" or \"ignore\", for what a catch-all handler catches, loop variables, elements that are taken out of a list, what an attribute of it or of what it is in allows to be unused, constants beside others with numbers in Go, Java and C#, members that are taken out beside the rest, where a test expects an error, where \
              the function inspects its own names (locals, eval), where a query or code in a string may read the variable, and outside of functions, except in modules that say what they export.",
     standards: &[],
     options: &[],
@@ -147,6 +147,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
             ],
             right: &[
                 "fn sail(boat: &Boat) -> u8 {\n    let crew = boat.crew();\n    let crew = crew + 1;\n    let _held = boat.lock();\n    info!(\"{crew}\");\n    let late = 3;\n    #[allow(unused)]\n    let spare = 5;\n    let depth = 4;\n    assert!(boat.depth < depth, \"{late}\");\n    match boat.kind {\n        other => 1,\n    }\n}\n",
+                "#[allow(warnings)]\nfn sail() {\n    let crew = 3;\n}\n\nfn moor(quays: &[Quay]) {\n    let names = [1, 2];\n    query!(r#\"quay in ({..names})\"#);\n    const DEPTH: u8 = 3;\n    #[derive(Fill)]\n    #[fill(set(depth = \"Some(DEPTH)\"))]\n    struct Low;\n    #[link_section = \".init\"]\n    static START: fn() = sail;\n}\n",
             ],
         },
         Examples {
@@ -173,6 +174,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
             right: &[
                 "class Boat {\n    void sail(Lock lock) {\n        try (var held = lock.hold()) {\n            go();\n        } catch (Late late) {\n            stop();\n        }\n        int crew = 3;\n        Runnable go = () -> wave(crew);\n        go.run();\n    }\n}\n",
                 "class Boat {\n    void sail(Object other) {\n        for (int quay : quays()) go();\n        if (other instanceof Ferry ferry) go();\n        int last;\n        count(last = 3, last);\n    }\n}\n",
+                "class Boat {\n    @SuppressWarnings(\"unused\")\n    void sail(Object other) {\n        int crew = 3;\n    }\n    int column() {\n        final int name = 1;\n        final int depth = 2;\n        final int crew = 3;\n        return depth;\n    }\n}\n",
             ],
         },
         Examples {
@@ -241,7 +243,7 @@ fn check(context: &mut Context, binding: &Binding) {
             context.unsure(span, "a string that may read the variables around it mentions the name");
             continue;
         }
-        if is_allowed(context, node) {
+        if is_allowed(context, node) || is_one_of_many(context.file(), node) {
             continue;
         }
         // Without a name there would be nothing to close.
@@ -271,11 +273,36 @@ fn check(context: &mut Context, binding: &Binding) {
     }
 }
 
-/// Whether an attribute of a declaration says that it may be unused: `#[allow(unused)]`, `@SuppressWarnings("unused")`.
+/// Whether an attribute of what a name is in says that it may be unused, or that others than the code use it: `#[allow(unused)]`,
+/// `@SuppressWarnings("unused")`, `#[link_section = ".init"]`.
 fn is_allowed(context: &Context, name: NodeRef) -> bool {
-    let declaration = name.ancestors().find(|around| around.kind() == Kind::Declaration);
-    let says = |attribute: NodeRef| context.text(attribute).contains("unused");
-    declaration.is_some_and(|declaration| declaration.children_in(Role::Decorator).any(says))
+    let file = context.file();
+    name.ancestors().any(|around| {
+        let attributes = || around.children().take_while(|part| part.kind() == Kind::Decorator);
+        let is_kept = |attribute: NodeRef| {
+            attribute
+                .child(Role::Value)
+                .is_some_and(|name| file.traits.keeping_attributes.contains(&context.text(name)))
+        };
+        attributes().any(|attribute| allows_unused(file, attribute))
+            || around.kind() == Kind::Declaration && attributes().any(is_kept)
+    })
+}
+
+/// Whether a constant is between two others, all with numbers: the columns of a table, say, of which a function needs some.
+fn is_one_of_many(file: File<'_>, name: NodeRef) -> bool {
+    let is_constant = |declaration: NodeRef| {
+        let first = declaration.child(Role::Item).and_then(|item| item.child(Role::Value));
+        declaration.kind() == Kind::Declaration
+            && ["const", "final"].contains(&file.text.slice(file.tree.token_span(declaration.token_range().start)))
+            && first.is_some_and(|value| value.kind() == Kind::Number)
+    };
+    let Some(declaration) = name.ancestors().find(|around| around.kind() == Kind::Declaration) else { return false };
+    let beside = [declaration.previous_sibling(), declaration.next_sibling()];
+    let in_one = declaration.children_in(Role::Item).take(3).count() > 2;
+    (file.traits.says_visibility || file.traits.capitals_are_public)
+        && is_constant(declaration)
+        && (in_one || beside.iter().flatten().filter(|other| is_constant(**other)).count() > 0)
 }
 
 /// Whether a name says that nobody is to use it, in a language in which each variable has to have one.

@@ -39,6 +39,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
                 "def fare(child, day):\n    pass\nfare(True, 2,)\nfare(*rest)\nfare(True, **more)\n",
                 "def fare(child, *rest, day=1):\n    pass\nfare(1, 2, 3, 4)\n",
                 "@priced\ndef fare(child):\n    pass\nfare()\n",
+                "def fare(child, day):\n    pass\ntry:\n    fare(True, 2)\nexcept TypeError:\n    fare(True)\nif len(signature(fare).parameters) == 1:\n    fare(False)\n",
                 "if old:\n    def fare(child):\n        pass\nelse:\n    def fare():\n        pass\nfare()\n",
             ],
         },

@@ -3,6 +3,7 @@ use std::cell::OnceCell;
 use sieve_syntax::language::Language;
 use sieve_syntax::tree::{Kind, NodeRef, Role};
 
+use crate::expected::tests_error;
 use crate::inside::Leaving;
 use crate::interface::File;
 use crate::interface::{Certainty, Check, Concern, Context, Examples, Level, Mesh, Rule, Wrong};
@@ -18,7 +19,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     fix: None,
     what: "a collection that is changed while a loop goes over it",
     why: "Elements are passed over, or the loop ends with an error.",
-    silent: "Where the loop ends right after the change, for other collections than the one of the loop, and for elements that get another value; for `self`, whose class says what a loop over it means; for removals by key in files that handle mail, whose messages give copies; and where the function uses a member of the collection that those of the language do not have.",
+    silent: "Where the loop ends right after the change, for other collections than the one of the loop, those for several threads, and for elements that get another value; where a test expects an error; for `self`, whose class says what a loop over it means; for removals by key in files that handle mail, whose messages give copies; and where the function uses a member of the collection that those of the language do not have.",
     standards: &[],
     options: &[],
     examples: &[
@@ -38,6 +39,8 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
                 "class Quay:\n    def clear(self):\n        for key in self.keys():\n            self.discard(key)\n",
                 "from email.message import Message\n\ndef clean(post: Message):\n    for name in post:\n        del post[name]\n",
                 "for boat in list(boats):\n    boats.remove(boat)\n",
+                "for quay, low in tides.items():\n    tides.update({quay: low + 1})\n",
+                "for quay in tides:\n    with pytest.raises(TypeError):\n        del tides[quay]\n",
                 "for boat in boats:\n    boats.remove(boat)\n    break\n",
                 "for name in fares:\n    fares[name] = 3\n",
                 "for boat in boats:\n    if boat.late:\n        boats.remove(boat)\n        return\n",
@@ -96,6 +99,8 @@ const CHANGE: &[&str] = &[
 
 /// Collections that may change while a loop goes over them.
 const MAY_CHANGE: &[&[u8]] = &[
+    b"BlockingQueue",
+    b"BlockingDeque",
     b"Concurrent",
     b"CopyOnWrite",
     b"ImmutableList",
@@ -129,6 +134,9 @@ fn check(context: &mut Context, node: NodeRef) {
         };
         let is_new = || *reassigned.get_or_init(|| is_reassigned(file, body, collection));
         let is_free = || *may_change.get_or_init(|| MAY_CHANGE.iter().any(|word| says(word)));
+        if tests_error(file, statement) || fills_in(file, node, inner) {
+            continue;
+        }
         if !is_new() && !is_free() && !is_of_own_class(file, node, collection) {
             context
                 .report(
@@ -223,6 +231,18 @@ fn looped<'t>(file: File<'_>, iterable: NodeRef<'t>) -> Option<NodeRef<'t>> {
     };
     let is_path = |node: NodeRef| matches!(node.kind(), Kind::Name | Kind::Member);
     (is_path(collection) && collection.descendants().all(is_path)).then_some(collection)
+}
+
+/// `tides.update({quay: low})` with the key of the loop: the entry is there, and gets another value.
+fn fills_in(file: File<'_>, node: NodeRef<'_>, call: NodeRef<'_>) -> bool {
+    let Some(target) = node.child(Role::Target) else { return false };
+    let key = if target.kind() == Kind::Name { Some(target) } else { target.children().next() };
+    let only = call.child(Role::Arguments).and_then(|all| all.children().next());
+    let table = only.filter(|table| call.kind() == Kind::Call && table.kind() == Kind::Dictionary);
+    key.zip(table).is_some_and(|(key, table)| {
+        let is_there = |pair: NodeRef| pair.child(Role::Key).is_some_and(|own| same_code(file, own, key));
+        table.children().all(is_there)
+    })
 }
 
 fn is_reassigned(file: File<'_>, body: NodeRef, collection: NodeRef) -> bool {

@@ -14,7 +14,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     fix: None,
     what: "a condition whose result is constant",
     why: "One branch never runs. Most often a comparison or a call was meant, as in `if kind == 1 or 2`.",
-    silent: "For `True`, `False`, `0` and `1`, which are manual switches, and for values that are not in the code.",
+    silent: "For `True`, `False`, `0` and `1`, which are manual switches, for a string that says why a loop goes on, and for values that are not in the code.",
     standards: &[],
     options: &[],
     examples: &[
@@ -28,6 +28,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
             right: &[
                 "while True:\n    wait()\nif sort in ('north', 'south'):\n    moor()\n",
                 "name = given or 'Tern'\n",
+                "while \"no ferry yet\":\n    wait()\n",
                 "def is_low():\n    return True\nif is_low():\n    wait()\n",
             ],
         },
@@ -45,7 +46,9 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
 };
 
 fn check(context: &mut Context, node: NodeRef) {
-    if let Some(condition) = node.child(Role::Condition) {
+    // `while "no tide yet":` goes on until it is left, and says why.
+    let is_meant = |condition: &NodeRef| node.kind() == Kind::While && condition.kind() == Kind::String;
+    if let Some(condition) = node.child(Role::Condition).filter(|condition| !is_meant(condition)) {
         look_into(context, condition, true);
     }
 }

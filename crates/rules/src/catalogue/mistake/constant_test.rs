@@ -16,7 +16,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     fix: None,
     what: "a test in brackets whose result does not depend on anything",
     why: "The same branch is taken always: a dollar or a space is missing most likely.",
-    silent: "For values that are expanded, and for tests of files.",
+    silent: "For values that are expanded, for tests of files, and for loops that are to go on.",
     standards: &[],
     options: &[],
     examples: &[Examples {
@@ -29,7 +29,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
             Wrong { code: "#!/bin/bash\ntide=$1\n[[ tide == low ]] && moor\n", at: &["3:4"], fixed: None },
         ],
         right: &[
-            "#!/bin/bash\n[ \"$1\" ]\n[ -f tide ]\n[ \"$1\" = low ]\n[[ $1 == low ]]\n[ -z \"$1\" ]\nwhile [ 1 ]; do moor; done\n[ \"a$1\" = a ]\n[[ -v tide ]]\n[ \"$(tide)\" = \"\" ]\n",
+            "#!/bin/bash\n[ \"$1\" ]\n[ -f tide ]\n[ \"$1\" = low ]\n[[ $1 == low ]]\n[ -z \"$1\" ]\nwhile [ 1 ]; do moor; done\nwhile [ 1 = 1 ]; do moor; done\n[ \"a$1\" = a ]\n[[ -v tide ]]\n[ \"$(tide)\" = \"\" ]\n",
         ],
     }],
     needs_names: false,
@@ -65,7 +65,8 @@ fn check(context: &mut Context, node: NodeRef) {
             if matches!(file.node_text(*sign), "=" | "==" | "!=")
                 && is_plain(file, *left)
                 && is_plain(file, *right)
-                && !is_filled_in(file, *left, *right) =>
+                && !is_filled_in(file, *left, *right)
+                && !is_endless(file, node, *left, *right) =>
         {
             report(context, *left);
         }
@@ -101,6 +102,14 @@ fn is_joined(file: File<'_>, word: NodeRef) -> bool {
     let expands = word.descendants().any(|part| part.kind() == Kind::Expansion);
     let plain = text_beside(file, word, word.children());
     expands && plain.contains('=') && !file.node_text(word).starts_with('=')
+}
+
+/// `while [ 1 = 1 ]` is meant.
+fn is_endless(file: File<'_>, test: NodeRef, left: NodeRef, right: NodeRef) -> bool {
+    let is_condition = std::iter::once(test)
+        .chain(test.ancestors())
+        .any(|part| part.role() == Role::Condition && part.parent().is_some_and(|parent| parent.kind() == Kind::While));
+    is_condition && file.node_text(left) == file.node_text(right)
 }
 
 /// `[ xyes = xno ]`: what a program that makes scripts has put in the place of a variable.

@@ -4,9 +4,11 @@ use rustc_hash::FxHashSet;
 use sieve_meaning::folder_module::ModuleQuestion;
 use sieve_meaning::names::{Resolution, ScopeId};
 use sieve_syntax::language::Language;
+use sieve_syntax::text::Span;
 use sieve_syntax::tree::{Kind, NodeRef, Role};
 
-use crate::interface::{Certainty, Check, Concern, Context, Examples, Level, Mesh, Rule, Wrong};
+use crate::expected::is_short;
+use crate::interface::{Certainty, Check, Concern, Context, Examples, File, Level, Mesh, Rule, Wrong};
 
 pub(in crate::catalogue) static RULE: Rule = Rule {
     name: "dropped-error",
@@ -18,7 +20,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     fix: None,
     what: "a call of a function that may return an error, of which nothing is asked",
     why: "What went wrong is never heard of, and the program goes on as if it had worked.",
-    silent: "In tests, for deferred calls and those that run beside the rest, for methods, and for functions whose errors are left out by custom: those that print, copy or clean up. For functions of other packages than the library's. Where the result is given to _, that says that it does not matter.",
+    silent: "In tests, for deferred calls and those that run beside the rest, for methods, and for functions whose errors are left out by custom: those that print, copy or clean up. For functions of other packages than the library's. Where a comment above or behind the call speaks of the error. Where the result is given to _, that says that it does not matter.",
     standards: &[],
     options: &[],
     examples: &[Examples {
@@ -37,6 +39,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
         ],
         right: &[
             "// main.go\npackage main\n\nimport (\n\t\"fmt\"\n\t\"os\"\n)\n\nfunc main() {\n\tif err := os.Chdir(\"quays\"); err != nil {\n\t\tfmt.Println(err)\n\t}\n\t_, _ = load(\"north\")\n\tdefer save()\n\tfold(3)\n\tload := func(quay string) {}\n\tload(\"south\")\n}\n// load.go\npackage main\n\nfunc load(quay string) (int, error) {\n\treturn 3, nil\n}\n\nfunc save() error {\n\treturn nil\n}\n\nfunc fold(days int) int {\n\treturn days\n}\n",
+            "// main.go\npackage main\n\nimport \"os\"\n\nfunc main() {\n\tos.Setenv(\"QUAY\", \"north\")\n\t// There may be no such folder: the error says no more.\n\tos.Chdir(\"quays\")\n}\n",
         ],
     }],
     needs_names: true,
@@ -57,12 +60,28 @@ fn check(context: &mut Context, statement: NodeRef) {
         Kind::Member => fails_in_library(context, callee),
         _ => false,
     };
-    if may_fail {
+    if may_fail && !is_explained(context.file(), statement) {
         let name = context.text(callee);
         context
             .report(callee.span(), format!("the error that {name} may return is dropped"))
             .advice("handle it, or give it to _ where it does not matter");
     }
+}
+
+/// Whether a comment above the call or behind it speaks of the error.
+fn is_explained(file: File<'_>, statement: NodeRef) -> bool {
+    let lines = file.text.lines();
+    let own = lines.line_of(statement.span().start);
+    let above = own.checked_sub(1).filter(|line| *line > 0).map(|line| file.text.slice(lines.full_line(line)));
+    let end = lines.full_line(lines.line_of(statement.span().end)).end;
+    let behind = file.text.slice(Span::new(statement.span().end, end.max(statement.span().end)));
+    let speaks = |comment: &str| {
+        let says = |word: &&str| comment.contains(*word);
+        is_short(comment)
+            && comment.trim_start().starts_with("//")
+            && ["err", "fail", "ignor", "best effort"].iter().any(says)
+    };
+    above.is_some_and(speaks) || speaks(behind)
 }
 
 /// Whether a name is that of a function of the package that may return an error.
@@ -79,5 +98,13 @@ fn fails_in_package(context: &Context, name: NodeRef) -> bool {
 
 /// Whether a member is a function of the library that may return an error.
 fn fails_in_library(context: &Context, member: NodeRef) -> bool {
-    context.file().refers(member).is_some_and(|called| OF_LIBRARY.contains(&*called))
+    let written = |position: usize| {
+        let arguments = member.parent().and_then(|call| call.child(Role::Arguments));
+        arguments.and_then(|all| all.children().nth(position)).is_some_and(|value| value.kind() == Kind::String)
+    };
+    context.file().refers(member).is_some_and(|called| {
+        // These fail where the name is none.
+        let takes_name = matches!(&*called, "os.Setenv" | "os.Unsetenv");
+        OF_LIBRARY.contains(&*called) && !(takes_name && written(0))
+    })
 }

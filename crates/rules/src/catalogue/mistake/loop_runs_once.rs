@@ -23,14 +23,14 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     fix: None,
     what: "a loop that always exits in its first iteration",
     why: "It is no loop: the exiting statement most likely belongs in a condition, or one level further out.",
-    silent: "For loops over elements, which are a way to take the first one, for those with a label, which may be there to be left by it, and for loops without a condition, which exit on purpose; in Rust also where a macro in the loop may hold a `continue`.",
+    silent: "For loops over elements, which are a way to take the first one, for those with a label, which may be there to be left by it, and for loops without a condition, which exit on purpose; in Go also where a call is asked and all that follows is to exit, in Rust where a macro in the loop may hold a `continue`.",
     standards: &[],
     options: &[],
     examples: &[
         Examples {
             language: Language::Go,
             wrong: &[Wrong {
-                code: "package quays\n\nfunc sail(boats int) int {\n\tfor boats > 3 {\n\t\tmoor()\n\t\treturn boats\n\t}\n\tfor i := 0; i < 3; i++ {\n\t\tmoor()\n\t\tbreak\n\t}\n\treturn 0\n}\n",
+                code: "package quays\n\nfunc sail(boats int) int {\n\tfor boats > 3 {\n\t\tmoor()\n\t\treturn boats\n\t}\n\tfor i := 0; i < 3; i++ {\n\t\tmoor()\n\t\tbreak\n\t}\n\tfor next() {\n\t\treturn 1\n\t}\n\treturn 0\n}\n",
                 at: &["4:2", "8:2"],
                 fixed: None,
             }],
@@ -104,6 +104,11 @@ fn check(context: &mut Context, node: NodeRef) {
     let is_endless =
         node.child(Role::Condition).is_none_or(|condition| matches!(condition.kind(), Kind::Boolean | Kind::Number));
     let Some(body) = node.child(Role::Body).filter(|_| !is_endless || counts()) else { return };
+    // `for parser.NextBlock() { return unexpected }`: a way to ask and to move on.
+    let asks = node.child(Role::Condition).is_some_and(|condition| condition.kind() == Kind::Call);
+    if asks && node.kind() == Kind::For && body.children_in(Role::Statement).take(2).count() == 1 {
+        return;
+    }
     let leaves = |statement: NodeRef| matches!(statement.kind(), Kind::Return | Kind::Throw | Kind::Break);
     if body.children_in(Role::Statement).any(leaves)
         && body.kind() == Kind::Block

@@ -48,6 +48,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
                 "def fare(child):\n    if child:\n        price = 2\n    else:\n        price = 4\n    return price\n",
                 "def fare(child):\n    if child:\n        price = 2\n    if child:\n        return price\n    return 4\n",
                 "def last(boats):\n    for boat in boats:\n        pass\n    return boat\n",
+                "def late(boats):\n    if any((boat := one).is_late for one in boats):\n        return boat\n    return None\n",
                 "def depth(text):\n    try:\n        metres = float(text)\n    except ValueError:\n        raise SystemExit\n    return metres\n",
                 "def fare(sort):\n    if sort == 1:\n        price = 2\n    elif sort == 2:\n        price = 3\n    return price\n",
                 "def wait():\n    while True:\n        tide = measure()\n        if tide > 2:\n            break\n    return tide\n",

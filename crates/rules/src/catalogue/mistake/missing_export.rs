@@ -29,6 +29,8 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
                 "# tides.py\nfrom public import public\n\n\nclass Clock:\n    pass\n\n\npublic(low=Clock())\n\n# board.py\nfrom tides import low\n\nlow()\n",
                 "# tides.py\ndef low(day):\n    return day\n\n# board.py\nfrom tides import low\n",
                 "# tides.py\nfrom almanac import *\n\n# board.py\nfrom tides import high\n",
+                "# tides.py\nfrom lazily import hand_on\n\nhand_on(__name__, '.days')\n\n# board.py\nfrom tides import Low\n",
+                "# tides/board.py\nfrom tides import Low\n\n# tides/__init__.py\n",
                 "# board.py\ntry:\n    from tides import high\nexcept ImportError:\n    high = None\n\n# tides.py\nlow = 1\n",
             ],
         },

@@ -14,7 +14,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     fix: Some(FixKind::Review),
     what: "a `read` that interprets backslashes",
     why: "Without `-r` a backslash in the input is removed and joins lines: paths and passwords change.",
-    silent: "Where the command reads into no variable, or its options are not plain words.",
+    silent: "Where the command reads into no variable, or its options are not plain words; and where it asks a person: once, and neither from a file nor from another command.",
     standards: &[],
     options: &[],
     examples: &[Examples {
@@ -26,12 +26,17 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
                 fixed: Some("#!/bin/bash\nwhile read -r line; do\n  moor \"$line\"\ndone\n"),
             },
             Wrong {
-                code: "#!/bin/bash\nread -p 'Quay? ' quay\n",
+                code: "#!/bin/bash\nread quay < quays\n",
                 at: &["2:1"],
-                fixed: Some("#!/bin/bash\nread -r -p 'Quay? ' quay\n"),
+                fixed: Some("#!/bin/bash\nread -r quay < quays\n"),
+            },
+            Wrong {
+                code: "#!/bin/bash\nmeasure | {\n  read tide\n  moor \"$tide\"\n}\n",
+                at: &["3:3"],
+                fixed: Some("#!/bin/bash\nmeasure | {\n  read -r tide\n  moor \"$tide\"\n}\n"),
             },
         ],
-        right: &["#!/bin/bash\nread -r line\nread -sr word\nread\nread -n 1 key\n"],
+        right: &["#!/bin/bash\nread -r line\nread -sr word\nread\nread -n 1 key\nread -p 'Quay? ' quay\n"],
     }],
     needs_names: false,
     check: Check::Named(&[Kind::Command], &["read"], check),
@@ -39,7 +44,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
 
 fn check(context: &mut Context, command: NodeRef) {
     let file = context.file();
-    if has_option(file, command, 'r', "-r") {
+    if has_option(file, command, 'r', "-r") || !is_given_data(command) {
         return;
     }
     let words: Vec<&str> = arguments(command).map(|argument| file.node_text(argument)).collect();
@@ -55,4 +60,14 @@ fn check(context: &mut Context, command: NodeRef) {
         .report(span, "read removes backslashes from its input")
         .advice("write \"read -r\"")
         .fix_to_review(Some(vec![Edit::insert(span.end, " -r")]));
+}
+
+/// Whether what is read comes from a file or another command, or is read again and again: the answer to a question has no backslashes.
+fn is_given_data(command: NodeRef) -> bool {
+    let chain = std::iter::once(command).chain(command.ancestors());
+    let gives = |(inner, around): (NodeRef, NodeRef)| {
+        let is_condition = inner.role() == Role::Condition && around.kind() == Kind::While;
+        is_condition || matches!(around.kind(), Kind::Redirected | Kind::Pipeline)
+    };
+    command.child(Role::Redirection).is_some() || chain.zip(command.ancestors()).any(gives)
 }

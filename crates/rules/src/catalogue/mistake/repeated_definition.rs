@@ -42,6 +42,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
             right: &[
                 "def low(day):\n    return day\n\n\nhigh = low(3)\n\n\ndef low(day, quay):\n    return day\n",
                 "class Boat:\n    @property\n    def name(self):\n        return 1\n\n    @name.setter\n    def name(self, name):\n        pass\n",
+                "class Boat:\n    crew = 3\n\n\nclass Boat:\n    base = Boat\n",
                 "if day:\n    def low():\n        return 1\nelse:\n    def low():\n        return 2\n",
             ],
         },
@@ -211,7 +212,11 @@ fn is_used_between(file: File<'_>, uses: &FxHashMap<&str, Vec<NodeId>>, first: N
     let from = first.parent().map_or(first.id(), NodeRef::end);
     let places = uses.get(file.node_text(second)).map(Vec::as_slice).unwrap_or_default();
     let next = places.partition_point(|place| *place < from);
-    places.get(next).is_some_and(|place| *place < second.id())
+    // The body of a class runs before the class has its name.
+    let class = second.parent().filter(|class| class.kind() == Kind::Class && file.traits.word_operators);
+    let to = class.map_or(second.id(), NodeRef::end);
+    let is_other = |place: &&NodeId| **place != second.id();
+    places[next..].iter().find(is_other).is_some_and(|place| *place < to)
 }
 
 fn on_attributes(context: &mut Context, tag: NodeRef) {

@@ -1,7 +1,7 @@
 use sieve_syntax::language::Language;
 use sieve_syntax::tree::{Kind, NodeRef, Role};
 
-use crate::interface::{Certainty, Check, Concern, Context, Examples, Level, Mesh, Rule, Wrong};
+use crate::interface::{Certainty, Check, Concern, Context, Examples, File, Level, Mesh, Rule, Wrong};
 use crate::same::same_code;
 
 pub(in crate::catalogue) static RULE: Rule = Rule {
@@ -14,7 +14,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     fix: None,
     what: "a choice with equal branches",
     why: "The condition has no effect. Either one branch was copied and not changed, or the choice can go.",
-    silent: "Where a branch has a comment, which shows that it is intended; and where both branches are empty.",
+    silent: "Where a branch has a comment, which shows that it is intended; where both branches are empty; and where the condition declares names, or a branch of a script reads how it ended.",
     standards: &[],
     options: &[],
     examples: &[
@@ -39,6 +39,11 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
             right: &["if (tide) { sail(); } else if (wind) { sail(); }\n", "const fare = child ? 4 : 5;\n"],
         },
         Examples {
+            language: Language::Shell,
+            wrong: &[Wrong { code: "if moor; then\n  log low\nelse\n  log low\nfi\n", at: &["1:1"], fixed: None }],
+            right: &["if moor; then\n  log $?\nelse\n  log $?\nfi\n"],
+        },
+        Examples {
             language: Language::Go,
             wrong: &[Wrong {
                 code: "package tide\n\nfunc sail() {\n\tif tide > 3 {\n\t\tmoor()\n\t} else {\n\t\tmoor()\n\t}\n}\n",
@@ -58,6 +63,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
             }],
             right: &[
                 "fn sail() {\n    if tide > 3 {\n        moor();\n    } else if wind {\n        moor();\n    }\n    let fare = if child { 4 } else { 5 };\n}\n",
+                "fn low(tide: &str) -> &str {\n    if let Some(tide) = tide.strip_prefix('~') { tide } else { tide }\n}\n",
             ],
         },
         Examples {
@@ -96,10 +102,23 @@ fn check(context: &mut Context, choice: NodeRef) {
     }
     let has_comment = choice.token_range().any(|token| file.tree.token_kind(token).is_remark());
     let does_nothing = first.children().all(|statement| statement.kind() == Kind::Pass) && first.kind() == Kind::Block;
-    if has_comment || does_nothing {
+    if has_comment || does_nothing || binds(choice) || asks_for_status(file, first) {
         return;
     }
     context
         .report(choice.span(), "both branches are the same: the condition has no effect")
         .advice("correct one of them, or remove the choice");
+}
+
+/// Whether a branch of a script reads `$?`, which is what the condition has left there.
+fn asks_for_status(file: File<'_>, branch: NodeRef) -> bool {
+    file.traits.runs_commands && file.node_text(branch).contains("$?")
+}
+
+/// Whether the condition declares names, so that those in the branches need not be the same: `if let Some(tide) = tide.high() { … }`.
+fn binds(choice: NodeRef) -> bool {
+    let declares = |part: NodeRef| part.kind() == Kind::LetCondition || part.role() == Role::Pattern;
+    choice
+        .child(Role::Condition)
+        .is_some_and(|condition| std::iter::once(condition).chain(condition.descendants()).any(declares))
 }

@@ -110,7 +110,7 @@ fn check(context: &mut Context, node: NodeRef) {
             context.unsure(right.span(), "a test may try an operator on equal sides");
             continue;
         }
-        if makes_nan(file, node) {
+        if makes_nan(file, node) || file.node_text(left).to_ascii_lowercase().ends_with("inf") {
             context.unsure(right.span(), "the code around speaks of NaN, which a value less itself may be");
             continue;
         }

@@ -40,7 +40,9 @@ fn check(context: &mut Context, command: NodeRef) {
     let name = file.node_text(callee);
     let first = arguments(command).next();
     if let Some(sign) = first.filter(|first| matches!(file.node_text(*first), "=" | "+=") && is_name(name)) {
-        if !matches!(name, "test" | "expr" | "alias" | "let") {
+        // What is assigned in a substitution would be lost with it.
+        let is_substituted = command.parent().is_some_and(|around| around.kind() == Kind::CommandSubstitution);
+        if !matches!(name, "test" | "expr" | "alias" | "let") && !is_substituted {
             context
                 .report(sign.span(), format!("with spaces around the sign, \"{name}\" is a command"))
                 .advice(format!("write `{name}=` and the value without a space"));

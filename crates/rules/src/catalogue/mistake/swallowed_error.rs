@@ -14,7 +14,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     what: "a handler that catches every error and does nothing",
     why: "Unexpected errors disappear here too: a misspelt name, a full disk, a wrong type. The program continues as if nothing had happened.",
     silent: "Handlers for particular errors, and those with a comment that says why nothing is done, count as intended. So do those \
-             of attempts that leave the function, before what happens otherwise; in Java and C# those with a condition, those that call \
+             of attempts that only close something, those that leave the function, before what happens otherwise; in Java and C# those with a condition, those that call \
              the error something like `ignored`, and those of a test that fails where no error comes.",
     standards: &[],
     options: &[],
@@ -34,6 +34,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
                 "try:\n    sail()\nexcept KeyError:\n    pass\n",
                 "try:\n    sail()\nexcept Exception:\n    log()\n",
                 "try:\n    sail()\nexcept Exception:\n    pass  # the tide table is optional\n",
+                "try:\n    line.close()\nexcept Exception:\n    pass\n",
             ],
         },
         Examples {
@@ -73,8 +74,8 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
 
 fn check(context: &mut Context, handler: NodeRef) {
     let Some(body) = handler.child(Role::Body) else { return };
-    if !body.children().all(does_nothing) || is_explained(handler) || is_decided(handler) || is_meant(context, handler)
-    {
+    let is_wanted = || is_explained(handler) || is_decided(handler) || is_meant(context, handler);
+    if !body.children().all(does_nothing) || only_closes(context, handler) || is_wanted() {
         return;
     }
     let typed = if context.file().traits.types_errors { Role::Type } else { Role::Exception };
@@ -88,6 +89,20 @@ fn check(context: &mut Context, handler: NodeRef) {
     context
         .report(span, "every error that happens here is silently ignored")
         .advice("handle it, or say in a comment why it may be ignored");
+}
+
+/// Methods that give something back. Where that fails there is nothing left to do.
+const CLOSING: &[&str] = &["close", "Close", "disconnect", "dispose", "Dispose"];
+
+/// Whether all that is tried is to close something.
+fn only_closes(context: &Context, handler: NodeRef) -> bool {
+    let closes = |statement: NodeRef| {
+        let call = statement.child(Role::Value).filter(|value| value.kind() == Kind::Call);
+        let callee = call.and_then(|call| call.child(Role::Callee)).filter(|callee| callee.kind() == Kind::Member);
+        callee.and_then(|callee| callee.child(Role::Name)).is_some_and(|name| CLOSING.contains(&context.text(name)))
+    };
+    let tried = handler.parent().and_then(|attempt| attempt.child(Role::Body));
+    tried.is_some_and(|tried| tried.children().next().is_some() && tried.children().all(closes))
 }
 
 /// Whether a condition chooses the errors, the name of the error says that it is not needed, or a test expects one.

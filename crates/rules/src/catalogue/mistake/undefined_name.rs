@@ -1,3 +1,4 @@
+use rustc_hash::FxHashSet;
 use sieve_meaning::names::{DeclarationKind, Reference, Resolution, Unknown};
 use sieve_meaning::{is_runner_name, python_builtins};
 use sieve_syntax::language::Language;
@@ -21,7 +22,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     why: "Running this code raises an error: neither a scope around it nor the language defines the name. Most often it is misspelt, or its import is missing.",
     silent: "In JavaScript scripts, which share names with others, and in TypeScript, where any file of the project may declare \
              names, unless the name is close to one that is used. In a file with a star import, with names created at run time (exec, globals), or with broken syntax; where the code catches the error; and where something outside of the code seems to provide the name: a file \
-             sets it for all, three files use it and none binds it, or ten use it and do not bind it. List such names under `known`.",
+             sets it for all, three files use it and none binds it, ten use it and do not bind it, or a file of Python that imports nothing uses several, in folders of docs or examples two. List such names under `known`.",
     standards: &["The Python Language Reference 3.14, section 4.2"],
     options: &[
         OptionFacts {
@@ -50,6 +51,8 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
             right: &[
                 "def fare(adult):\n    return sum([adult, child()])\n\ndef child():\n    return 2\n",
                 "from tides import *\nprint(high_water)\n",
+                "low = curve(3)\nplot(low, axis(0, 5))\nshow(grid)\n",
+                "import orm\n\nclass Quay:\n    boats: orm.Mapped[list[\"Boat\"]] = orm.related()\n",
                 "try:\n    unicode\nexcept NameError:\n    unicode = str\n",
                 "import typing\n\ndef mode(m: typing.Literal[\"fast\", \"slow\"]):\n    return m\n",
             ],
@@ -103,8 +106,45 @@ fn check(context: &mut Context, reference: &Reference) {
             context.unsure(reference.span, "what loads the file may give it special names");
         }
         Resolution::Undefined if is_given_to_all(context, reference) => {}
-        Resolution::Undefined => report(context, reference, name),
+        Resolution::Undefined => match given_by_host(context, reference, name) {
+            Some(reason) => context.unsure(reference.span, reason),
+            None => report(context, reference, name),
+        },
     }
+}
+
+/// Names that programs give to files of a name: `tags` ("The build configuration file", Sphinx 8).
+const GIVEN_TO_FILES: &[(&str, &str)] = &[("conf.py", "tags")];
+
+/// Why whatever runs the file, or makes objects of its classes, may know a name.
+fn given_by_host(context: &Context, reference: &Reference, name: &str) -> Option<&'static str> {
+    let file = context.file();
+    let is_given = |(one, given): &(&str, &str)| *given == name && file.path.rsplit('/').next() == Some(one);
+    if GIVEN_TO_FILES.iter().any(is_given) {
+        return Some("what reads a file of this name gives it the name");
+    }
+    let maps = |around: NodeRef| {
+        around.kind() == Kind::Subscript
+            && around.child(Role::Object).is_some_and(|object| context.text(object).ends_with("Mapped"))
+    };
+    if file.tree.node(reference.node).ancestors().take(NEAR).any(maps) {
+        return Some("a registry of classes may know the name");
+    }
+    let runs_elsewhere = || *file.runs_in_host.get_or_init(|| runs_in_host(context));
+    runs_elsewhere().then_some("the file imports nothing: what runs it may give it names")
+}
+
+/// So many nodes around a name are looked at.
+const NEAR: usize = 8;
+
+/// Whether a file without imports uses several names that nothing defines: a part of a program that is run by another one.
+fn runs_in_host(context: &Context) -> bool {
+    let (file, names) = (context.file(), context.names());
+    let mut imports = file.tree.nodes_of_any(&[Kind::Import, Kind::ImportAll, Kind::ImportCall]).into_iter();
+    let undefined = names.references().filter(|other| other.resolution == Resolution::Undefined);
+    let different: FxHashSet<_> = undefined.map(|other| other.name).collect();
+    let is_shown = file.path.split('/').any(|folder| matches!(folder, "doc" | "docs" | "examples"));
+    file.traits.indents_blocks && imports.next().is_none() && different.len() > if is_shown { 1 } else { 3 }
 }
 
 /// Whether a name is nearly one that each file has.

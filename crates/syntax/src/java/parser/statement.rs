@@ -88,7 +88,8 @@ fn is_yield(parser: &mut Front) -> bool {
     match kind {
         TokenKind::Assign | TokenKind::Dot | TokenKind::BracketOpen | TokenKind::ColonColon | TokenKind::Arrow => false,
         TokenKind::PlusPlus | TokenKind::MinusMinus => parser.token_after(next).1 != TokenKind::Semicolon,
-        TokenKind::ParenOpen => true,
+        // The method of this name needed no object before Java 14.
+        TokenKind::ParenOpen => parser.token_after(next).1 != TokenKind::ParenClose,
         _ => !kind.is_compound_assignment(),
     }
 }
