@@ -201,15 +201,25 @@ impl Sources {
         Some(if way.is_empty() { module.to_string() } else { format!("{module}/{way}") })
     }
 
-    /// The name by which other crates know the library that begins with a file: what the nearest `Cargo.toml` calls it, or its package
-    /// ("The Manifest Format", The Cargo Book).
-    pub(super) fn crate_name(&self, file: usize) -> Option<String> {
+    /// The folder of the package of a file, and what its `Cargo.toml` says ("The Manifest Format", The Cargo Book).
+    fn manifest(&self, file: usize) -> Option<(&Path, String)> {
         let folder = self.files[file].path.parent()?;
         let root = &self.project.root;
-        let text = folder.ancestors().take_while(|around| around.starts_with(root)).find_map(|around| {
+        folder.ancestors().take_while(|around| around.starts_with(root)).find_map(|around| {
             let bytes = self.project.files.read_within(root, &around.join("Cargo.toml"), LARGEST_OTHER).ok()?;
-            String::from_utf8(bytes).ok()
-        })?;
+            Some((around, String::from_utf8(bytes).ok()?))
+        })
+    }
+
+    /// Whether two files are in one package, or in none.
+    pub(super) fn share_package(&self, one: usize, other: usize) -> bool {
+        let folder = |file| self.manifest(file).map(|(folder, _)| folder);
+        folder(one) == folder(other)
+    }
+
+    /// The name by which other crates know the library that begins with a file: what the nearest manifest calls it, or its package.
+    pub(super) fn crate_name(&self, file: usize) -> Option<String> {
+        let (_, text) = self.manifest(file)?;
         let mut section = "";
         let mut names: [Option<&str>; 2] = [None, None];
         for line in text.lines().map(str::trim) {

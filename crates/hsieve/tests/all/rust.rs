@@ -238,3 +238,45 @@ fn an_item_is_not_renamed_where_a_use_or_the_new_name_is_not_clear() {
         assert!(run.status != 0 && run.err.contains(why), "{place}: {}\n{}", run.err, run.out);
     }
 }
+
+/// Every item that has another name and then its own again is in files that are as they were.
+#[test]
+fn a_renaming_there_and_back_changes_nothing() {
+    let before = library_with(|_, text| text.to_string());
+    let mut there = 0;
+    for (file, text) in &LIBRARY[1..] {
+        for (line, content) in text.lines().enumerate() {
+            let declared = ["fn ", "struct "].iter().find_map(|word| Some(content.find(word)? + word.len()));
+            let Some(at) = declared else { continue };
+            let place = format!("{file}:{}:{}", line + 1, at + 1);
+            let ferry = Ferry::with(&LIBRARY);
+            if ferry.run(&["rename", &place, "harbour"]).status != 0 {
+                continue;
+            }
+            there += 1;
+            let old = content[at..].split(['(', ' ']).next().expect("a name");
+            let back = ferry.run(&["rename", &place, old]);
+            assert_eq!(back.status, 0, "{place}: {}", back.err);
+            let after: Vec<(&str, String)> = LIBRARY.iter().map(|(path, _)| (*path, ferry.read(path))).collect();
+            assert_eq!(Ok(after), before, "{place}");
+        }
+    }
+    assert!(there >= 6, "{there}");
+}
+
+/// A file that no crate has may be included in one of its own package, and not in those of others.
+#[test]
+fn a_stray_file_of_another_package_is_nothing_to_an_item() {
+    let stray = "record! {\n    pub low: u8\n}\n";
+    for (folder, is_renamed) in [("quay", false), ("tide", true)] {
+        let ferry = Ferry::with(&[
+            ("quay/Cargo.toml", "[package]\nname = \"quay\"\n"),
+            ("quay/src/lib.rs", "pub fn low() {}\n"),
+            ("tide/Cargo.toml", "[package]\nname = \"tide\"\n"),
+            (&format!("{folder}/stray.rs"), stray),
+        ]);
+        let run = ferry.run(&["rename", "quay/src/lib.rs:1:8", "ebb"]);
+        assert_eq!(run.status == 0, is_renamed, "{folder}: {}", run.err);
+        assert_eq!(ferry.read(&format!("{folder}/stray.rs")), stray);
+    }
+}

@@ -39,6 +39,8 @@ fn items_have_their_parts() {
             "use std::io::{self, Read as _};",
             "import(import-item(path(name name) import-item(name) import-item(name wildcard-pattern)))",
         ),
+        // The edition of 2015 leaves the word free.
+        ("use async::{low, tide::high};", "import(import-item(name import-item(name) import-item(name name)))"),
         ("pub use ::quay::*;", "import(visibility import-item(name import-all))"),
         ("extern crate tide as water;", "import(import-item(name name))"),
         (

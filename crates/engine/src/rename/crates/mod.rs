@@ -1,6 +1,7 @@
 //! Items of crates, which paths name from any file: functions, types, traits, constants ("Paths" and "Use declarations", The Rust Reference).
 
 mod lookup;
+mod mention;
 mod modules;
 #[cfg(test)]
 mod tests;

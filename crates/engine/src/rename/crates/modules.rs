@@ -101,6 +101,11 @@ impl Modules {
         self.libraries.iter().find(|(library, _)| library == name).map(|(_, root)| *root)
     }
 
+    /// Leaves out of the files that no crate seems to have those that cannot be a part of a crate after all.
+    pub(super) fn keep_adrift(&mut self, may_belong: impl Fn(usize) -> bool) {
+        self.adrift.retain(|file| may_belong(*file));
+    }
+
     /// Whether no crate seems to have a file.
     pub(super) fn is_adrift(&self, file: usize) -> bool {
         self.adrift.contains(&file)

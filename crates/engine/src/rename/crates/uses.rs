@@ -3,13 +3,14 @@
 use std::collections::{BTreeMap, BTreeSet};
 
 use rustc_hash::FxHashMap;
-use sieve_meaning::names::{BindingId, Reference, Resolution};
+use sieve_meaning::names::{BindingId, Reference};
 use sieve_meaning::renaming::{Form, places};
 use sieve_rules::Edit;
 use sieve_syntax::text::Span;
 use sieve_syntax::tree::{Kind, NodeRef, Role, TokenKind};
 
 use super::lookup::{Lookup, Meaning, is_type};
+use super::mention::Mention;
 use super::modules::{Modules, significant, words_before};
 use crate::rename::audit::refused;
 use crate::rename::source::{Sources, View};
@@ -25,7 +26,7 @@ pub(in crate::rename) fn spread(
     edits: &mut Edits,
 ) -> Renamed<()> {
     let view = &views[home];
-    let modules = Modules::of(views, |file| sources.crate_name(file));
+    let modules = modules_around(sources, views, home);
     if let Some(span) = found_otherwise(view, id) {
         return refused(format!("others than Rust find \"{old}\" by its name"), view, span);
     }
@@ -51,6 +52,13 @@ pub(in crate::rename) fn spread(
     Ok(())
 }
 
+/// All modules; of the files that no crate has, those of the package of a file may be included somewhere.
+fn modules_around(sources: &Sources, views: &[View<'_>], home: usize) -> Modules {
+    let mut modules = Modules::of(views, |file| sources.crate_name(file));
+    modules.keep_adrift(|file| sources.share_package(home, file));
+    modules
+}
+
 /// The item that a name in a file means, if that is one of another file or module.
 pub(in crate::rename) fn origin(
     sources: &Sources,
@@ -59,7 +67,7 @@ pub(in crate::rename) fn origin(
     name: Span,
 ) -> Option<(usize, BindingId)> {
     let view = &views[home];
-    let modules = Modules::of(views, |file| sources.crate_name(file));
+    let modules = modules_around(sources, views, home);
     let lookup = Lookup::new(views, &modules);
     let tokens = significant(view);
     let place = tokens.iter().position(|(_, span)| *span == name)?;
@@ -131,104 +139,6 @@ fn imported(lookup: &Lookup<'_, '_>, file: usize, id: BindingId) -> Vec<Meaning>
     }
     found.dedup();
     found
-}
-
-/// A word that is the name of the item, in a file.
-struct Mention<'m, 's> {
-    view: &'m View<'s>,
-    file: usize,
-    tokens: &'m [(TokenKind, Span)],
-    place: usize,
-}
-
-impl Mention<'_, '_> {
-    fn span(&self) -> Span {
-        self.tokens[self.place].1
-    }
-
-    fn kind(&self, by: isize) -> Option<TokenKind> {
-        Some(self.tokens.get(self.place.checked_add_signed(by)?)?.0)
-    }
-
-    fn word(&self, place: usize) -> &str {
-        self.view.file.text.slice(self.tokens[place].1)
-    }
-
-    /// The item of a `use` that the word is in.
-    fn import(&self) -> Option<NodeRef<'_>> {
-        let node = self.view.file.tree.covering(self.span());
-        let within = |around: &NodeRef<'_>| matches!(around.kind(), Kind::ImportItem | Kind::Path | Kind::Name);
-        std::iter::once(node)
-            .chain(node.ancestors())
-            .take_while(within)
-            .find(|around| around.kind() == Kind::ImportItem)
-    }
-
-    /// The words of the path before it; nothing where the path goes through a type. Empty where there is no path.
-    fn path(&self) -> Option<Vec<String>> {
-        let mut words = Vec::new();
-        let mut at = self.place;
-        while at > 0 && self.tokens[at - 1].0 == TokenKind::ColonColon {
-            let before = at.checked_sub(2);
-            let is_word = |place: &usize| {
-                let word = self.word(*place);
-                word.starts_with(|first: char| first == '_' || first.is_alphabetic())
-                    && !matches!(
-                        word,
-                        "as" | "in" | "return" | "mut" | "impl" | "dyn" | "for" | "where" | "pub" | "let"
-                    )
-            };
-            match before.filter(is_word) {
-                Some(place) => {
-                    words.push(self.word(place).to_string());
-                    at = place;
-                }
-                None if before.is_some_and(|place| self.tokens[place].0 == TokenKind::Greater) => return None,
-                None => {
-                    words.push(String::new());
-                    break;
-                }
-            }
-        }
-        words.reverse();
-        Some(words)
-    }
-
-    /// What the word means, and whether it is the last one of its path; nothing where it is no use of an item.
-    fn meanings(&self, lookup: &Lookup<'_, '_>, reference: Option<&Reference>) -> Option<(Vec<Meaning>, bool)> {
-        let node = self.view.file.tree.covering(self.span());
-        let around = lookup.modules.around(self.file, node);
-        let all = |path: &[String]| {
-            let mut found: Vec<Meaning> = around.iter().flat_map(|module| lookup.path(*module, path)).collect();
-            found.dedup();
-            found
-        };
-        let own = self.word(self.place).to_string();
-        if let Some(item) = self.import() {
-            if item.child(Role::Alias).is_some_and(|alias| alias.span() == self.span()) {
-                return None;
-            }
-            let path = words_before(self.view, item, self.span()).into_iter().chain([own]).collect::<Vec<_>>();
-            let is_last = item.child(Role::Name).is_some_and(|name| name.span() == self.span());
-            return Some((all(&path), is_last));
-        }
-        let is_last = self.kind(1) != Some(TokenKind::ColonColon);
-        if self.kind(-1) == Some(TokenKind::ColonColon) {
-            let path = self.path()?.into_iter().chain([own]).collect::<Vec<_>>();
-            return Some((all(&path), is_last));
-        }
-        let is_member = self.kind(-1) == Some(TokenKind::Dot);
-        let is_macro = self.kind(1) == Some(TokenKind::Exclamation);
-        if is_member || is_macro || matches!(reference?.resolution, Resolution::Binding(_)) {
-            return None;
-        }
-        if lookup.modules.is_adrift(self.file) {
-            return Some((vec![Meaning::Unknown], is_last));
-        }
-        let mut found: Vec<Meaning> = around.iter().flat_map(|module| lookup.name(*module, &own)).collect();
-        found.dedup();
-        Some((found, is_last))
-    }
 }
 
 struct Spreading<'p, 's> {

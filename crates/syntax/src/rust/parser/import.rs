@@ -33,7 +33,8 @@ fn tree(parser: &mut Front, is_root: bool) -> Parsed {
                     separated(parser, TokenKind::BraceClose, |parser| tree(parser, is_root && count == 0))?;
                     break;
                 }
-                kind if path::is_segment(kind) && kind != TokenKind::SelfType => {
+                // The edition of 2015 leaves `async` free.
+                kind if (path::is_segment(kind) || kind == TokenKind::Async) && kind != TokenKind::SelfType => {
                     let is_last = parser.next_kind() != TokenKind::ColonColon;
                     parser.leaf(Kind::Name, Role::Name);
                     if is_last {
