@@ -13,7 +13,9 @@ pub(crate) fn tests_error(file: File<'_>, node: NodeRef<'_>) -> bool {
 fn says_error(file: File<'_>, inner: NodeRef<'_>, around: NodeRef<'_>) -> bool {
     let says = |node: NodeRef<'_>| {
         let text = file.node_text(node);
-        ["raises", "Raises", "throws", "Throws", "toThrow"].iter().any(|word| text.contains(word))
+        let ends = || text.rsplit('.').next().is_some_and(|last| is_short(last) && last.contains("hrow"));
+        let says = || ["raises", "Raises", "throws", "Throws", "toThrow"].iter().any(|word| text.contains(word));
+        if is_short(text) { says() } else { ends() }
     };
     match around.kind() {
         Kind::With => around.children_in(Role::Item).any(says),
@@ -45,7 +47,10 @@ pub(crate) fn expects_error(file: File<'_>, call: NodeRef<'_>) -> bool {
             // `except TypeError: return crew.call()`: an older signature.
             Kind::Catch if file.traits.typed_handlers => {
                 inner.role() == Role::Body
-                    && around.child(Role::Exception).is_some_and(|error| file.node_text(error).contains("TypeError"))
+                    && around.child(Role::Exception).is_some_and(|error| {
+                        let error = file.node_text(error);
+                        is_short(error) && error.contains("TypeError")
+                    })
             }
             Kind::If => inner.role() == Role::Body && around.child(Role::Condition).is_some_and(asks_for_signature),
             _ => false,

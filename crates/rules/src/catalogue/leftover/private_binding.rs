@@ -1,5 +1,7 @@
 //! Private members that nothing uses, in languages whose members are names: every use of one is in its file.
 
+use std::cell::OnceCell;
+
 use rustc_hash::FxHashSet;
 use sieve_meaning::declared::visibility;
 use sieve_meaning::names::{Names, Namespace, ScopeId};
@@ -31,6 +33,7 @@ pub(super) fn check(context: &mut Context, class: NodeRef, scope: ScopeId) {
             file.traits.private_by_default && is_own
         }
     };
+    let of_class = OnceCell::new();
     for member in body.children().filter(is_private) {
         // What reads an annotation may use what it is on.
         if member.child(Role::Decorator).is_some() {
@@ -47,7 +50,8 @@ pub(super) fn check(context: &mut Context, class: NodeRef, scope: ScopeId) {
             if is_used(context.names(), scope, namespace, context.text(name)) {
                 continue;
             }
-            match why_unsure(context, (class, scope), member, context.text(name)) {
+            let said = *of_class.get_or_init(|| said_of_type(file, class));
+            match said.or_else(|| why_unsure(context, (class, scope), member, context.text(name))) {
                 Some(reason) => context.unsure(name.span(), reason),
                 None => {
                     let message = format!("nothing uses the private {} \"{}\"", noun(member), context.text(name));
@@ -97,18 +101,8 @@ fn why_unsure(
     if file.traits.special_members.contains(&name) {
         return Some("the runtime looks for a member of this name");
     }
-    let is_read = |decorator: NodeRef| {
-        let annotation = decorator.child(Role::Value).map_or("", |name| file.node_text(name));
-        !FOR_THE_COMPILER.contains(&annotation)
-    };
-    if attributes(class).any(is_read) {
-        return Some("what reads the annotation of the type may use its members");
-    }
     if member.kind() == Kind::Field && is_structure(class) {
         return Some("its place in the memory of a value may matter");
-    }
-    if attributes(class).any(|attribute| allows_unused(file, attribute)) {
-        return Some("an annotation of the type says that its members may be unused");
     }
     if member.kind() == Kind::Function && is_half_of_property(context.names(), scope, name) {
         return Some("what stores objects may use it, as the other half of a property");
@@ -118,6 +112,19 @@ fn why_unsure(
     }
     let quoted = file.quoted_words.get_or_init(|| quoted_words(file));
     quoted.contains(&word_hash(name)).then_some("a string mentions the name")
+}
+
+/// Why the attributes of a type leave open whether its members are used.
+fn said_of_type(file: File<'_>, class: NodeRef) -> Option<&'static str> {
+    let is_read = |decorator: NodeRef| {
+        let annotation = decorator.child(Role::Value).map_or("", |name| file.node_text(name));
+        !FOR_THE_COMPILER.contains(&annotation)
+    };
+    if attributes(class).any(is_read) {
+        return Some("what reads the annotation of the type may use its members");
+    }
+    let allows = attributes(class).any(|attribute| allows_unused(file, attribute));
+    allows.then_some("an annotation of the type says that its members may be unused")
 }
 
 /// `pad0, pad1, pad2`: several with numbers for names keep a place.

@@ -91,6 +91,9 @@ fn check_package(context: &mut Context) {
     }
 }
 
+/// So many lines of a comment are looked at.
+const MOST_LINES: usize = 100;
+
 /// Whether the comment above is written for a program, which then finds what it is on: `// swagger:response tides`.
 fn is_for_program(file: File<'_>, name: NodeRef) -> bool {
     let is_word = |letter: char| letter.is_ascii_lowercase() || letter.is_ascii_digit() || letter == '-';
@@ -102,7 +105,9 @@ fn is_for_program(file: File<'_>, name: NodeRef) -> bool {
     };
     let declaration = name.ancestors().find(|around| around.role() == Role::Statement);
     let comment = declaration.and_then(|declaration| doc_comment(file.language, file.text, declaration));
-    comment.is_some_and(|comment| file.text.slice(comment).lines().any(is_directive))
+    // All names of one statement have it above them.
+    let lines = comment.map_or("", |comment| file.text.slice(comment)).lines();
+    lines.take(MOST_LINES).any(is_directive)
 }
 
 /// Whether a constant is one of several that are declared together: the values of a format, say, of which a program needs some.

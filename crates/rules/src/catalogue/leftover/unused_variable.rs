@@ -273,12 +273,15 @@ fn check(context: &mut Context, binding: &Binding) {
     }
 }
 
+/// So many attributes are looked at, as all variables of a function have them around.
+const MOST_ATTRIBUTES: usize = 30;
+
 /// Whether an attribute of what a name is in says that it may be unused, or that others than the code use it: `#[allow(unused)]`,
 /// `@SuppressWarnings("unused")`, `#[link_section = ".init"]`.
 fn is_allowed(context: &Context, name: NodeRef) -> bool {
     let file = context.file();
     name.ancestors().any(|around| {
-        let attributes = || around.children().take_while(|part| part.kind() == Kind::Decorator);
+        let attributes = || around.children().take(MOST_ATTRIBUTES).take_while(|part| part.kind() == Kind::Decorator);
         let is_kept = |attribute: NodeRef| {
             attribute
                 .child(Role::Value)
