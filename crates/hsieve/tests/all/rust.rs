@@ -222,11 +222,14 @@ fn an_item_is_not_renamed_where_a_use_or_the_new_name_is_not_clear() {
     }
     let exported = "#[unsafe(no_mangle)]\npub extern \"C\" fn low() -> u8 {\n    3\n}\n";
     let foreign = "extern \"C\" {\n    fn low() -> u8;\n}\n";
+    let derived =
+        "pub trait Low {}\nmod quay {\n    use super::Low;\n    #[derive(Low)]\n    struct Ebb;\n}\n";
     let twice = "pub mod low {\n    pub fn low() {}\n}\npub use low::low;\nmod quay {\n    use crate::low;\n}\n";
     let adrift = "pub fn low() {}\n";
     for (files, place, why) in [
         (vec![("src/lib.rs", exported)], "src/lib.rs:2:19", "others than Rust find \"low\""),
         (vec![("src/lib.rs", foreign)], "src/lib.rs:2:8", "others than Rust find \"low\""),
+        (vec![("src/lib.rs", derived)], "src/lib.rs:1:11", "it is not known whether \"Low\" is meant here"),
         (vec![("src/lib.rs", twice)], "src/lib.rs:2:12", "it is not known whether \"low\" is meant here"),
         (
             vec![("src/lib.rs", adrift), ("src/part.rs", "fn sail() { low() }\n")],

@@ -49,6 +49,8 @@ const wordsOf = (syntax, known, open = new Set()) => {
   write('descriptors.txt', 'Descriptors of at-rules, by the same index.', descriptors.filter(name => !name.startsWith('-')));
   const known = new Map([...types.map(one => [one.name.replace(/^<|>$/g, ''), one.syntax]), ...properties.map(one => [`'${one.name}'`, one.syntax])].filter(([, syntax]) => syntax));
   const worded = properties.filter(one => one.syntax && !one.name.startsWith('-')).map(one => [one.name, wordsOf(one.syntax, known)]);
+  // "The anchor-center value", CSS Anchor Positioning Module Level 1, which the index has for two of its four properties.
+  worded.filter(([name]) => ['align-items', 'justify-items'].includes(name)).forEach(([, words]) => words.add('anchor-center'));
   const closed = worded.filter(([, words]) => words && words.size > 0);
   write('keywords.txt', 'Properties that take no words but these, by the same index.', closed.map(([name, words]) => [name, ...sorted(words)].join(' ')));
   const all = await elements.listAll();

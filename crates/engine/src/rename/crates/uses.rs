@@ -162,8 +162,18 @@ impl<'p, 's> Spreading<'p, 's> {
         &self.lookup.views[file]
     }
 
-    fn put(&mut self, file: usize, span: Span, text: String) {
+    /// Puts another word in a place. What is derived by a name is a macro of that name, and a trait that has the name besides.
+    fn put(&mut self, file: usize, span: Span, text: String) -> Renamed<()> {
+        let view = self.view(file);
+        let derives = |around: NodeRef<'_>| {
+            around.kind() == Kind::Decorator
+                && around.child(Role::Value).is_some_and(|name| view.file.slice(name) == "derive")
+        };
+        if view.file.tree.covering(span).ancestors().take(3).any(derives) {
+            return self.unknown(file, span);
+        }
         self.placed.entry(file).or_default().insert(span.start, Edit::replace(span, text));
+        Ok(())
     }
 
     fn unknown<T>(&self, file: usize, span: Span) -> Renamed<T> {
@@ -209,7 +219,7 @@ impl<'p, 's> Spreading<'p, 's> {
                     Form::KeyBefore => format!("{}: ", self.old),
                     _ => self.new.to_string(),
                 };
-                self.put(file, place.span, text);
+                self.put(file, place.span, text)?;
             }
         }
         Ok(())
@@ -279,8 +289,7 @@ impl<'p, 's> Spreading<'p, 's> {
         }
         let is_key = node.parent().is_some_and(|holder| holder.kind() == Kind::ShorthandPair);
         let text = if is_key { format!("{}: {}", self.old, self.new) } else { self.new.to_string() };
-        self.put(file, span, text);
-        Ok(())
+        self.put(file, span, text)
     }
 
     /// Refuses where the new name means something in a module in which the old one means the item.
