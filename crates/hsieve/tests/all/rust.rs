@@ -222,8 +222,7 @@ fn an_item_is_not_renamed_where_a_use_or_the_new_name_is_not_clear() {
     }
     let exported = "#[unsafe(no_mangle)]\npub extern \"C\" fn low() -> u8 {\n    3\n}\n";
     let foreign = "extern \"C\" {\n    fn low() -> u8;\n}\n";
-    let derived =
-        "pub trait Low {}\nmod quay {\n    use super::Low;\n    #[derive(Low)]\n    struct Ebb;\n}\n";
+    let derived = "pub trait Low {}\nmod quay {\n    use super::Low;\n    #[derive(Low)]\n    struct Ebb;\n}\n";
     let twice = "pub mod low {\n    pub fn low() {}\n}\npub use low::low;\nmod quay {\n    use crate::low;\n}\n";
     let adrift = "pub fn low() {}\n";
     for (files, place, why) in [
