@@ -4,7 +4,7 @@ use std::collections::{BTreeMap, BTreeSet};
 
 use rustc_hash::FxHashMap;
 use sieve_meaning::names::{BindingId, Reference};
-use sieve_meaning::renaming::{Form, places};
+use sieve_meaning::renaming::{Clash, Form, may_become, places};
 use sieve_rules::Edit;
 use sieve_syntax::text::Span;
 use sieve_syntax::tree::{Kind, NodeRef, Role, TokenKind};
@@ -14,7 +14,7 @@ use super::mention::Mention;
 use super::modules::{Modules, significant, words_before};
 use crate::rename::audit::refused;
 use crate::rename::source::{Sources, View};
-use crate::rename::undeclared::{is_bound_around, is_taken, may_become_here};
+use crate::rename::undeclared::{is_bound_around, is_taken};
 use crate::rename::{Edits, Renamed, elsewhere};
 
 /// Renames an item wherever it is named, where its own file has been seen to.
@@ -208,7 +208,7 @@ impl<'p, 's> Spreading<'p, 's> {
             if !found.iter().all(|one| self.is_it(one)) {
                 return self.unknown(file, view.first_place(id));
             }
-            may_become_here(view, id, self.old, self.new, view.first_place(id))?;
+            self.may_become(file, id)?;
             for declaration in &view.names.binding(id).declarations {
                 let item = view.file.tree.node(declaration.node);
                 self.holders.extend(self.lookup.modules.around(file, item));
@@ -223,6 +223,18 @@ impl<'p, 's> Spreading<'p, 's> {
             }
         }
         Ok(())
+    }
+
+    /// Refuses where an import cannot be called otherwise.
+    fn may_become(&self, file: usize, id: BindingId) -> Renamed<()> {
+        let view = self.view(file);
+        let span = match may_become(&view.names, id, self.new) {
+            Ok(()) => return Ok(()),
+            Err(Clash::Taken(other)) => view.first_place(other),
+            Err(Clash::Hides(used)) => used,
+            Err(Clash::Unclear | Clash::Doubtful | Clash::Accessed) => return self.unknown(file, view.first_place(id)),
+        };
+        refused(is_taken(self.old, self.new), view, span)
     }
 
     /// The words of a file that mean the item otherwise.
