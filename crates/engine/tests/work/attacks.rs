@@ -57,21 +57,6 @@ pub const ATTACKS: &[(&str, &str, usize, Make)] = &[
             repeated(n, |_| "        for b in a:\n            a.remove(b)\n".into())
         )
     }),
-    ("attributes around variables", "rs", 1500, |n| {
-        let attributes = repeated(n, |i| format!("#[a{i}]\n"));
-        format!("{attributes}fn f() {{\n{}}}\n", repeated(n, |i| format!("    let a{i} = {i};\n")))
-    }),
-    ("annotations of members that nothing uses", "java", 1500, |n| {
-        let annotations = repeated(n, |_| "@Deprecated\n".into());
-        format!(
-            "{annotations}class A {{\n{}}}\n",
-            repeated(n, |i| format!("    private int getA{i}() {{ return 1; }}\n"))
-        )
-    }),
-    ("names under a long comment", "go", 1500, |n| {
-        let comment = repeated(n, |i| format!("// a: {i}\n"));
-        format!("package a\n\n{comment}var {} int\n", joined(n, ", ", |i| format!("a{i}")))
-    }),
     ("case patterns", "sh", 3000, |n| {
         format!("#!/bin/sh\ncase $1 in\n{}) b ;;\nesac\n", joined(n, "|", |i| format!("a{i}")))
     }),
