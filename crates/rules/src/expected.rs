@@ -69,11 +69,16 @@ pub(crate) fn is_short(text: &str) -> bool {
     text.len() < 500
 }
 
+/// The line above a place.
+pub(crate) fn line_above<'f>(file: File<'f>, place: u32) -> Option<&'f str> {
+    let lines = file.text.lines();
+    let above = lines.line_of(place).checked_sub(1).filter(|line| *line > 0)?;
+    Some(file.text.slice(lines.full_line(above)))
+}
+
 /// Whether the comment on the line above tells the compiler of the language that types do not fit here.
 pub(crate) fn is_declared_wrong(file: File<'_>, call: NodeRef<'_>) -> bool {
-    let lines = file.text.lines();
-    let Some(above) = lines.line_of(call.span().start).checked_sub(1).filter(|line| *line > 0) else { return false };
-    let above = file.text.slice(lines.full_line(above)).trim_start();
+    let Some(above) = line_above(file, call.span().start).map(str::trim_start) else { return false };
     is_short(above) && above.starts_with("//") && (above.contains("@ts-expect-error") || above.contains("@ts-ignore"))
 }
 

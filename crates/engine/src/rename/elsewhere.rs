@@ -73,9 +73,7 @@ fn unfollowed_path(view: &View<'_>, id: BindingId, old: &str) -> Option<Span> {
 
 /// The words of paths from modules that end with a name, those in macros too: `crate::low`.
 fn in_tokens(view: &View<'_>, old: &str) -> Vec<Span> {
-    let tree = &view.file.tree;
-    let tokens = tree.tokens_with_spans(0..tree.tokens().len() as TokenId).filter(|(_, kind, _)| !kind.is_trivia());
-    let all: Vec<(TokenKind, Span)> = tokens.map(|(_, kind, span)| (kind, span)).collect();
+    let all = view.significant_tokens();
     let text = |span: Span| view.file.text.slice(span);
     let is_it = |three: &&[(TokenKind, Span)]| {
         three[1].0 == TokenKind::ColonColon && FROM_MODULES.contains(&text(three[0].1)) && text(three[2].1) == old

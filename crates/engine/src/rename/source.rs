@@ -12,7 +12,7 @@ use sieve_meaning::{names_of, python_library};
 use sieve_rules::{path_beside, traits_of};
 use sieve_syntax::language::{Language, Layer, views};
 use sieve_syntax::text::{Span, Text};
-use sieve_syntax::tree::{Kind, NodeRef, Role, Tree};
+use sieve_syntax::tree::{Kind, NodeRef, Role, TokenId, TokenKind, Tree};
 
 use super::traits::rename_traits_of;
 use super::{CannotRename, Renamed};
@@ -187,39 +187,33 @@ impl Sources {
         names.filter(|name| is_wanted(name)).min()
     }
 
-    /// How other packages import the folder of a file: the path that the nearest `go.mod` gives its own folder, and the way from there
-    /// ("Go Modules Reference", module paths).
-    pub(super) fn import_path(&self, file: usize) -> Option<String> {
-        let folder = self.files[file].path.parent()?;
-        let root = &self.project.root;
-        let (of, text) = folder.ancestors().take_while(|around| around.starts_with(root)).find_map(|around| {
-            let bytes = self.project.files.read_within(root, &around.join("go.mod"), LARGEST_OTHER).ok()?;
-            Some((around, String::from_utf8(bytes).ok()?))
-        })?;
-        let module = text.lines().find_map(|line| line.trim().strip_prefix("module "))?.trim().trim_matches('"');
-        let way = folder.strip_prefix(of).ok()?.to_str()?.replace('\\', "/");
-        Some(if way.is_empty() { module.to_string() } else { format!("{module}/{way}") })
-    }
-
-    /// The folder of the package of a file, and what its `Cargo.toml` says ("The Manifest Format", The Cargo Book).
-    fn manifest(&self, file: usize) -> Option<(&Path, String)> {
+    /// The folder at or above that of a file which has a file of a name, and what that file holds.
+    fn nearest(&self, file: usize, name: &str) -> Option<(&Path, String)> {
         let folder = self.files[file].path.parent()?;
         let root = &self.project.root;
         folder.ancestors().take_while(|around| around.starts_with(root)).find_map(|around| {
-            let bytes = self.project.files.read_within(root, &around.join("Cargo.toml"), LARGEST_OTHER).ok()?;
+            let bytes = self.project.files.read_within(root, &around.join(name), LARGEST_OTHER).ok()?;
             Some((around, String::from_utf8(bytes).ok()?))
         })
     }
 
-    /// Whether two files are in one package, or in none.
-    pub(super) fn share_package(&self, one: usize, other: usize) -> bool {
-        let folder = |file| self.manifest(file).map(|(folder, _)| folder);
-        folder(one) == folder(other)
+    /// How other packages import the folder of a file: the path that the nearest `go.mod` gives its own folder, and the way from there
+    /// ("Go Modules Reference", module paths).
+    pub(super) fn import_path(&self, file: usize) -> Option<String> {
+        let (of, text) = self.nearest(file, "go.mod")?;
+        let module = text.lines().find_map(|line| line.trim().strip_prefix("module "))?.trim().trim_matches('"');
+        let way = self.files[file].path.parent()?.strip_prefix(of).ok()?.to_str()?.replace('\\', "/");
+        Some(if way.is_empty() { module.to_string() } else { format!("{module}/{way}") })
+    }
+
+    /// The folder of the package that a file is in ("The Manifest Format", The Cargo Book).
+    pub(super) fn package_folder(&self, file: usize) -> Option<&Path> {
+        self.nearest(file, "Cargo.toml").map(|(folder, _)| folder)
     }
 
     /// The name by which other crates know the library that begins with a file: what the nearest manifest calls it, or its package.
     pub(super) fn crate_name(&self, file: usize) -> Option<String> {
-        let (_, text) = self.manifest(file)?;
+        let (_, text) = self.nearest(file, "Cargo.toml")?;
         let mut section = "";
         let mut names: [Option<&str>; 2] = [None, None];
         for line in text.lines().map(str::trim) {
@@ -329,6 +323,13 @@ impl View<'_> {
     pub(super) fn package(&self) -> Option<NodeRef<'_>> {
         let clause = self.file.tree.root().children().find(|node| node.kind() == Kind::PackageClause)?;
         clause.child(Role::Name)
+    }
+
+    /// The tokens of the file that say something, with their kinds and places.
+    pub(super) fn significant_tokens(&self) -> Vec<(TokenKind, Span)> {
+        let tree = &self.file.tree;
+        let tokens = tree.tokens_with_spans(0..tree.tokens().len() as TokenId);
+        tokens.filter(|(_, kind, _)| !kind.is_trivia()).map(|(_, kind, span)| (kind, span)).collect()
     }
 
     /// The binding that a name makes or uses, which may be one of many words that are given to a macro.

@@ -57,6 +57,14 @@ pub const ATTACKS: &[(&str, &str, usize, Make)] = &[
             repeated(n, |_| "        for b in a:\n            a.remove(b)\n".into())
         )
     }),
+    ("attributes around variables", "rs", 1500, |n| {
+        let attributes = repeated(n, |i| format!("#[a{i}]\n"));
+        format!("{attributes}fn f() {{\n{}}}\n", repeated(n, |i| format!("    let a{i} = {i};\n")))
+    }),
+    ("names under a long comment", "go", 1500, |n| {
+        let comment = repeated(n, |i| format!("// a: {i}\n"));
+        format!("package a\n\n{comment}var (\n{})\n", repeated(n, |i| format!("\ta{i} int\n")))
+    }),
     ("case patterns", "sh", 3000, |n| {
         format!("#!/bin/sh\ncase $1 in\n{}) b ;;\nesac\n", joined(n, "|", |i| format!("a{i}")))
     }),

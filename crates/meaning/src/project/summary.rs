@@ -203,7 +203,7 @@ fn given_by_name(tree: &Tree) -> impl Iterator<Item = NodeRef<'_>> {
     arguments.filter_map(|argument| argument.child(Role::Name))
 }
 
-/// Whether a module gives its own name to a call for its effect, or to one that speaks of modules: that may put names into it.
+/// Whether a module gives its own name to a call for its effect, or to one whose name mentions modules: that may put names into it.
 fn gives_itself_away(text: &Text, tree: &Tree) -> bool {
     let is_own_name = |argument: NodeRef<'_>| text.slice(argument.span()) == "__name__";
     memchr::memmem::find(text.source().as_bytes(), b"__name__").is_some()

@@ -33,7 +33,7 @@ fn conditions_that_are_constant() {
                 return 1
             if kind == 'a' or «'b':
                 return 2
-            while «'waiting':
+            while «(quay, 'waits'):
                 wait()
             assert «(quay, 'no quay')
             return 3
@@ -42,6 +42,7 @@ fn conditions_that_are_constant() {
     bench.passes(&[
         "while True:\n    wait()\n",
         "while 1:\n    wait()\n",
+        "while 'waiting':\n    wait()\n",
         "if False:\n    wait()\n",
         "if TYPE_CHECKING:\n    import tides\n",
         "name = quay or 'north'\n",

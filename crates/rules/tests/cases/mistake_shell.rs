@@ -180,14 +180,13 @@ fn lines_that_read_changes() {
     bench.finds(
         "
         #!/bin/bash
-        «read boat
-        read -r boat
+        «read boat < boats
+        read -r boat < boats
+        list_boats | «read boat
         while «read name depth; do moor; done
-        read -rp 'Which quay? ' quay
-        «read -p 'Which quay? ' quay
         ",
     );
-    bench.passes(&["#!/bin/bash\nread_tides quay\n", "#!/bin/bash\nread() { moor; }\n"]);
+    bench.passes(&["#!/bin/bash\nread -p 'Which quay? ' quay\nread boat\n", "#!/bin/bash\nread_tides quay\n", "#!/bin/bash\nread() { moor; }\n"]);
 }
 
 #[test]

@@ -3,6 +3,7 @@
 use std::cell::{Cell, OnceCell, RefCell};
 use std::ops::Range;
 
+use rustc_hash::FxHashMap;
 use sieve_rules::Finding;
 use sieve_syntax::text::{Span, Text};
 use sieve_syntax::tree::{Kind, NodeId, NodeRef, Role, TokenId, TokenKind, Tree};
@@ -18,8 +19,8 @@ const LONGEST_CODE: usize = 120;
 pub(crate) struct Identities<'t> {
     text: &'t Text,
     tree: &'t Tree,
-    /// For each node the innermost named thing that it is or lies in, once there is a finding.
-    things: OnceCell<Vec<Option<NodeId>>>,
+    /// The named things of the file, once there is a finding.
+    things: OnceCell<NamedThings>,
     /// The words of all tokens of the program, once findings have flagged half as many tokens as there are: what is flagged may be most
     /// of a file many times over.
     words: OnceCell<Words>,
@@ -46,11 +47,11 @@ impl<'t> Identities<'t> {
 
     /// The names of what is around a place, from the outermost inwards.
     fn names_around(&self, span: Span) -> String {
-        let things = self.things.get_or_init(|| named_things(self.tree));
-        let of = |node: NodeRef<'t>| things[node.id().0 as usize].map(|thing| self.tree.node(thing));
+        let things = self.things.get_or_init(|| NamedThings::of(self.tree));
+        let of = |node: NodeRef<'t>| things.innermost[node.id().0 as usize].map(|thing| self.tree.node(thing));
         let innermost = of(self.tree.covering(Span::at(span.start)));
         let mut names: Vec<&str> = std::iter::successors(innermost, |thing| of(thing.parent()?))
-            .filter_map(|thing| thing.child(Role::Name))
+            .filter_map(|thing| Some(self.tree.node(*things.names.get(&thing.id())?)))
             .filter(|name| !name.span().contains(span))
             .map(|name| self.text.slice(name.span()))
             .collect();
@@ -176,15 +177,29 @@ fn is_named_thing(kind: Kind) -> bool {
     matches!(kind, Kind::Function | Kind::Class)
 }
 
-/// For each node of a tree the innermost named thing that it is or lies in.
-fn named_things(tree: &Tree) -> Vec<Option<NodeId>> {
-    let mut things: Vec<Option<NodeId>> = Vec::with_capacity(tree.nodes().len());
-    for node in tree.nodes() {
-        // What is around a node comes before it.
-        let around = node.parent().and_then(|parent| things[parent.id().0 as usize]);
-        things.push(if is_named_thing(node.kind()) { Some(node.id()) } else { around });
+/// The functions, classes and the like of a file.
+#[derive(Debug, Default)]
+struct NamedThings {
+    /// For each node the innermost one that it is or lies in.
+    innermost: Vec<Option<NodeId>>,
+    /// Their names: those with many attributes before them are looked for once.
+    names: FxHashMap<NodeId, NodeId>,
+}
+
+impl NamedThings {
+    fn of(tree: &Tree) -> NamedThings {
+        let mut things = NamedThings { innermost: Vec::with_capacity(tree.nodes().len()), ..NamedThings::default() };
+        for node in tree.nodes() {
+            // What is around a node comes before it.
+            let around = node.parent().and_then(|parent| things.innermost[parent.id().0 as usize]);
+            let is_one = is_named_thing(node.kind());
+            things.innermost.push(if is_one { Some(node.id()) } else { around });
+            if is_one && let Some(name) = node.child(Role::Name) {
+                things.names.insert(node.id(), name.id());
+            }
+        }
+        things
     }
-    things
 }
 
 fn joined(text: &Text, tree: &Tree, tokens: &Range<TokenId>) -> String {

@@ -5,7 +5,7 @@ use std::collections::BTreeSet;
 use rustc_hash::FxHashMap;
 use sieve_meaning::names::ScopeId;
 use sieve_syntax::text::Span;
-use sieve_syntax::tree::{Kind, NodeId, NodeRef, Role, TokenId, TokenKind};
+use sieve_syntax::tree::{Kind, NodeId, NodeRef, Role};
 
 use crate::rename::source::View;
 
@@ -34,6 +34,8 @@ pub(super) struct Import {
     pub(super) path: Vec<String>,
     /// The name that it has here; nothing for all names of a module.
     pub(super) bound: Option<String>,
+    /// The part of the `use` that says so.
+    pub(super) item: NodeId,
 }
 
 /// All modules of the crates of a project.
@@ -282,7 +284,7 @@ fn take(view: &View<'_>, item: NodeRef<'_>, before: Vec<String>, found: &mut Vec
     }
     let Some(name) = item.child(Role::Name) else { return };
     if name.kind() == Kind::ImportAll {
-        found.push(Import { path, bound: None });
+        found.push(Import { path, bound: None, item: item.id() });
         return;
     }
     if path.is_empty() || item.child(Role::Module).is_none() {
@@ -293,7 +295,7 @@ fn take(view: &View<'_>, item: NodeRef<'_>, before: Vec<String>, found: &mut Vec
     }
     let bound = item.child(Role::Alias).map(|alias| view.file.slice(alias).to_string());
     let bound = bound.or_else(|| path.last().cloned());
-    found.push(Import { path, bound });
+    found.push(Import { path, bound, item: item.id() });
 }
 
 /// An empty word where a path begins with colons.
@@ -326,11 +328,4 @@ pub(super) fn words_before(view: &View<'_>, item: NodeRef<'_>, span: Span) -> Ve
         before.extend(words(view, item.span().start, module));
     }
     before
-}
-
-/// The tokens of a file that say something, with their kinds and places.
-pub(super) fn significant(view: &View<'_>) -> Vec<(TokenKind, Span)> {
-    let tree = &view.file.tree;
-    let tokens = tree.tokens_with_spans(0..tree.tokens().len() as TokenId);
-    tokens.filter(|(_, kind, _)| !kind.is_trivia()).map(|(_, kind, span)| (kind, span)).collect()
 }

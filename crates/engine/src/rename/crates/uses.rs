@@ -11,7 +11,7 @@ use sieve_syntax::tree::{Kind, NodeRef, Role, TokenKind};
 
 use super::lookup::{Lookup, Meaning, is_type};
 use super::mention::Mention;
-use super::modules::{Modules, significant, words_before};
+use super::modules::Modules;
 use crate::rename::audit::refused;
 use crate::rename::source::{Sources, View};
 use crate::rename::undeclared::{is_bound_around, is_taken};
@@ -26,11 +26,14 @@ pub(in crate::rename) fn spread(
     edits: &mut Edits,
 ) -> Renamed<()> {
     let view = &views[home];
-    let modules = modules_around(sources, views, home);
     if let Some(span) = found_otherwise(view, id) {
         return refused(format!("others than Rust find \"{old}\" by its name"), view, span);
     }
-    if !is_item(view, id) || modules.is_adrift(home) {
+    if !is_item(view, id) {
+        return elsewhere::nothing_means_it(views, home, id, old);
+    }
+    let modules = modules_around(sources, views, home);
+    if modules.is_adrift(home) {
         return elsewhere::nothing_means_it(views, home, id, old);
     }
     let lookup = Lookup::new(views, &modules);
@@ -55,7 +58,8 @@ pub(in crate::rename) fn spread(
 /// All modules; of the files that no crate has, those of the package of a file may be included somewhere.
 fn modules_around(sources: &Sources, views: &[View<'_>], home: usize) -> Modules {
     let mut modules = Modules::of(views, |file| sources.crate_name(file));
-    modules.keep_adrift(|file| sources.share_package(home, file));
+    let package = sources.package_folder(home);
+    modules.keep_adrift(|file| sources.package_folder(file) == package);
     modules
 }
 
@@ -67,14 +71,17 @@ pub(in crate::rename) fn origin(
     name: Span,
 ) -> Option<(usize, BindingId)> {
     let view = &views[home];
+    let bound = view.binding_of(view.file.tree.covering(name), name);
+    if bound.is_some_and(|id| !view.is_import(id)) {
+        return None;
+    }
     let modules = modules_around(sources, views, home);
     let lookup = Lookup::new(views, &modules);
-    let tokens = significant(view);
+    let tokens = view.significant_tokens();
     let place = tokens.iter().position(|(_, span)| *span == name)?;
     let mention = Mention { view, file: home, tokens: &tokens, place };
     let reference = view.names.references().find(|one| one.span == name);
-    let found = match view.binding_of(view.file.tree.covering(name), name) {
-        Some(id) if !view.is_import(id) => return None,
+    let found = match bound {
         Some(id) => imported(&lookup, home, id),
         None => mention.meanings(&lookup, reference)?.0,
     };
@@ -126,15 +133,12 @@ fn imported(lookup: &Lookup<'_, '_>, file: usize, id: BindingId) -> Vec<Meaning>
     let mut found = Vec::new();
     for declaration in &view.names.binding(id).declarations {
         let item = view.file.tree.node(declaration.node);
-        let Some(name) = item.child(Role::Name).filter(|_| item.kind() == Kind::ImportItem) else {
-            return vec![Meaning::Unknown];
-        };
-        let mut path = words_before(view, item, name.span());
-        if view.file.slice(name) != "self" {
-            path.push(view.file.slice(name).to_string());
-        }
         for module in lookup.modules.around(file, item) {
-            found.extend(lookup.path(*module, &path));
+            let imports = &lookup.modules.all[*module].imports;
+            match imports.iter().find(|import| import.item == item.id()) {
+                Some(import) => found.extend(lookup.path(*module, &import.path)),
+                None => found.push(Meaning::Unknown),
+            }
         }
     }
     found.dedup();
@@ -243,7 +247,7 @@ impl<'p, 's> Spreading<'p, 's> {
         if memchr::memmem::find(view.file.text.source().as_bytes(), self.old.as_bytes()).is_none() {
             return Ok(());
         }
-        let tokens = significant(view);
+        let tokens = view.significant_tokens();
         let used = view.names.references().filter(|one| view.names.text(one.name) == self.old);
         let references: FxHashMap<u32, &Reference> = used.map(|one| (one.span.start, one)).collect();
         for place in 0..tokens.len() {

@@ -1,8 +1,9 @@
+use rustc_hash::FxHashMap;
 use sieve_meaning::doc_comment::doc_comment;
 use sieve_meaning::folder_module::ModuleQuestion;
 use sieve_meaning::names::{DeclarationKind, ScopeId};
 use sieve_syntax::language::Language;
-use sieve_syntax::tree::{Kind, NodeRef, Role, TokenKind};
+use sieve_syntax::tree::{Kind, NodeId, NodeRef, Role, TokenKind};
 
 use crate::blocks::{entries, type_of};
 use crate::interface::{Certainty, Check, Concern, Context, Examples, File, Level, Mesh, Rule, Wrong};
@@ -75,6 +76,8 @@ fn has_conditions(file: File<'_>, block: NodeRef) -> bool {
 /// Names of a package that other packages do not see.
 fn check_package(context: &mut Context) {
     let (file, names) = (context.file(), context.names());
+    // All names of one statement have the comment above it.
+    let mut for_programs: FxHashMap<NodeId, bool> = FxHashMap::default();
     for binding in names.bindings().filter(|binding| binding.scope == ScopeId::FILE) {
         let name = names.text(binding.name);
         let [only] = binding.declarations.as_slice() else { continue };
@@ -82,20 +85,21 @@ fn check_package(context: &mut Context) {
         if only.kind == DeclarationKind::Import || name.starts_with(char::is_uppercase) || is_one_of_several(node) {
             continue;
         }
-        if is_for_program(file, node) {
-            continue;
-        }
-        if file.others.complaint(&ModuleQuestion::Unused(name.to_string())).is_some() {
+        let is_unused = file.others.complaint(&ModuleQuestion::Unused(name.to_string())).is_some();
+        let mut is_for_program = || {
+            let statement = node.ancestors().find(|around| around.role() == Role::Statement);
+            statement.is_some_and(|statement| {
+                *for_programs.entry(statement.id()).or_insert_with(|| has_directive_above(file, statement))
+            })
+        };
+        if is_unused && !is_for_program() {
             context.report(node.span(), format!("nothing in this folder uses {name}")).advice("remove it");
         }
     }
 }
 
-/// So many lines of a comment are looked at.
-const MOST_LINES: usize = 100;
-
-/// Whether the comment above is written for a program, which then finds what it is on: `// swagger:response tides`.
-fn is_for_program(file: File<'_>, name: NodeRef) -> bool {
+/// Whether the comment above a statement is written for a program, which then finds what it is on: `// swagger:response tides`.
+fn has_directive_above(file: File<'_>, statement: NodeRef) -> bool {
     let is_word = |letter: char| letter.is_ascii_lowercase() || letter.is_ascii_digit() || letter == '-';
     let is_directive = |line: &str| {
         let words = line.trim().trim_start_matches("//").trim_start();
@@ -103,12 +107,12 @@ fn is_for_program(file: File<'_>, name: NodeRef) -> bool {
             !program.is_empty() && program.chars().all(is_word) && rest.starts_with(is_word)
         })
     };
-    let declaration = name.ancestors().find(|around| around.role() == Role::Statement);
-    let comment = declaration.and_then(|declaration| doc_comment(file.language, file.text, declaration));
-    // All names of one statement have it above them.
-    let lines = comment.map_or("", |comment| file.text.slice(comment)).lines();
-    lines.take(MOST_LINES).any(is_directive)
+    let comment = doc_comment(file.language, file.text, statement);
+    comment.is_some_and(|comment| file.text.slice(comment).lines().take(MOST_LINES).any(is_directive))
 }
+
+/// So many lines of a comment are looked at.
+const MOST_LINES: usize = 100;
 
 /// Whether a constant is one of several that are declared together: the values of a format, say, of which a program needs some.
 fn is_one_of_several(name: NodeRef) -> bool {

@@ -305,7 +305,7 @@ fn is_one_of_many(file: File<'_>, name: NodeRef) -> bool {
     let in_one = declaration.children_in(Role::Item).take(3).count() > 2;
     (file.traits.says_visibility || file.traits.capitals_are_public)
         && is_constant(declaration)
-        && (in_one || beside.iter().flatten().filter(|other| is_constant(**other)).count() > 0)
+        && (in_one || beside.iter().flatten().any(|other| is_constant(*other)))
 }
 
 /// Whether a name says that nobody is to use it, in a language in which each variable has to have one.

@@ -7,7 +7,7 @@ use sieve_syntax::language::Language;
 use sieve_syntax::text::Span;
 use sieve_syntax::tree::{Kind, NodeRef, Role};
 
-use crate::expected::is_short;
+use crate::expected::{is_short, line_above};
 use crate::interface::{Certainty, Check, Concern, Context, Examples, File, Level, Mesh, Rule, Wrong};
 
 pub(in crate::catalogue) static RULE: Rule = Rule {
@@ -20,7 +20,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     fix: None,
     what: "a call of a function that may return an error, of which nothing is asked",
     why: "What went wrong is never heard of, and the program goes on as if it had worked.",
-    silent: "In tests, for deferred calls and those that run beside the rest, for methods, and for functions whose errors are left out by custom: those that print, copy or clean up. For functions of other packages than the library's. Where a comment above or behind the call speaks of the error. Where the result is given to _, that says that it does not matter.",
+    silent: "In tests, for deferred calls and those that run beside the rest, for methods, and for functions whose errors are left out by custom: those that print, copy or clean up. For functions of other packages than the library's. Where a comment above or behind the call mentions the error. Where the result is given to _, that says that it does not matter.",
     standards: &[],
     options: &[],
     examples: &[Examples {
@@ -68,20 +68,18 @@ fn check(context: &mut Context, statement: NodeRef) {
     }
 }
 
-/// Whether a comment above the call or behind it speaks of the error.
+/// Whether a comment above the call or behind it mentions the error.
 fn is_explained(file: File<'_>, statement: NodeRef) -> bool {
     let lines = file.text.lines();
-    let own = lines.line_of(statement.span().start);
-    let above = own.checked_sub(1).filter(|line| *line > 0).map(|line| file.text.slice(lines.full_line(line)));
     let end = lines.full_line(lines.line_of(statement.span().end)).end;
     let behind = file.text.slice(Span::new(statement.span().end, end.max(statement.span().end)));
-    let speaks = |comment: &str| {
+    let mentions = |comment: &str| {
         let says = |word: &&str| comment.contains(*word);
         is_short(comment)
             && comment.trim_start().starts_with("//")
             && ["err", "fail", "ignor", "best effort"].iter().any(says)
     };
-    above.is_some_and(speaks) || speaks(behind)
+    line_above(file, statement.span().start).is_some_and(mentions) || mentions(behind)
 }
 
 /// Whether a name is that of a function of the package that may return an error.

@@ -140,11 +140,14 @@ const NEAR: usize = 8;
 /// Whether a file without imports uses several names that nothing defines: a part of a program that is run by another one.
 fn runs_in_host(context: &Context) -> bool {
     let (file, names) = (context.file(), context.names());
-    let mut imports = file.tree.nodes_of_any(&[Kind::Import, Kind::ImportAll, Kind::ImportCall]).into_iter();
+    let imports = [Kind::Import, Kind::ImportAll, Kind::ImportCall];
+    if !file.traits.indents_blocks || imports.iter().any(|kind| file.tree.nodes_of(*kind).next().is_some()) {
+        return false;
+    }
     let undefined = names.references().filter(|other| other.resolution == Resolution::Undefined);
     let different: FxHashSet<_> = undefined.map(|other| other.name).collect();
     let is_shown = file.path.split('/').any(|folder| matches!(folder, "doc" | "docs" | "examples"));
-    file.traits.indents_blocks && imports.next().is_none() && different.len() > if is_shown { 1 } else { 3 }
+    different.len() > if is_shown { 1 } else { 3 }
 }
 
 /// Whether a name is nearly one that each file has.
