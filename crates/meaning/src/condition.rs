@@ -80,7 +80,7 @@ fn behind(statement: NodeRef<'_>) -> Option<Range<NodeId>> {
 fn completes(statement: NodeRef<'_>) -> bool {
     match statement.kind() {
         Kind::Return | Kind::Throw | Kind::Break | Kind::Continue | Kind::Yield => false,
-        Kind::Block | Kind::Labeled => statement.children().last().is_none_or(completes),
+        Kind::Block | Kind::Labeled => statement.last_child().is_none_or(completes),
         Kind::With => statement.child(Role::Body).is_none_or(completes),
         Kind::If => {
             let (body, other) = (statement.child(Role::Body), statement.child(Role::Else));

@@ -79,7 +79,7 @@ pub fn only_value<'t>(names: &Names<'_>, name: NodeRef<'t>) -> Option<NodeRef<'t
     let binding = binding_of(names, name)?;
     let [only] = binding.declarations.as_slice() else { return None };
     let assignment = name.tree().node(only.node).parent().filter(|_| binding.writes == 0)?;
-    assignment.child(Role::Value).filter(|_| only.kind == DeclarationKind::Assignment)
+    assignment.child_at_end(Role::Value).filter(|_| only.kind == DeclarationKind::Assignment)
 }
 
 fn binding_of<'n>(names: &'n Names<'_>, name: NodeRef<'_>) -> Option<&'n Binding> {

@@ -32,6 +32,9 @@ impl ExternalPath<'_> {
     }
 }
 
+/// Paths of more members lead to nothing that anybody asks for; each of their parts is asked.
+const LONGEST_PATH: usize = 32;
+
 /// What a name, or a path of members that begins with one, refers to outside of the file; nothing if it is the file's own, or
 /// not known.
 pub fn outside<'t>(
@@ -45,6 +48,9 @@ pub fn outside<'t>(
     let mut object = node;
     let mut is_path = false;
     loop {
+        if members.len() > LONGEST_PATH {
+            return None;
+        }
         match object.kind() {
             Kind::Member | Kind::Path => {
                 is_path |= object.kind() == Kind::Path;
@@ -92,7 +98,7 @@ fn imported<'t>(
         return None;
     }
     let holder = tree.node(only.node).ancestors().find(|node| node.kind() == Kind::Assignment)?;
-    let module = required(language, text, names, holder.child(Role::Value)?)?;
+    let module = required(language, text, names, holder.child_at_end(Role::Value)?)?;
     let mut path = Vec::new();
     match only.kind {
         DeclarationKind::Assignment => {}
@@ -121,7 +127,7 @@ pub fn of_item<'t>(language: Language, text: &'t Text, item: NodeRef<'t>) -> Opt
     let slice = |node: NodeRef<'_>| text.slice(node.span());
     let import = item.parent()?;
     if language == Language::Python {
-        return Some(match import.child(Role::Module) {
+        return Some(match import.child_at_end(Role::Module) {
             Some(module) => {
                 ExternalPath { module: slice(module).into(), path: vec![text.slice(item.child(Role::Name)?.span())] }
             }
@@ -145,11 +151,11 @@ pub fn of_item<'t>(language: Language, text: &'t Text, item: NodeRef<'t>) -> Opt
         return Some(ExternalPath { module: module.into(), path: Vec::new() });
     }
     // A package, which has a name of its own in the file.
-    if let Some(path) = item.child(Role::Module).filter(|_| import.child(Role::Module).is_none()) {
+    if let Some(path) = item.child(Role::Module).filter(|_| import.child_at_end(Role::Module).is_none()) {
         let module = Cow::Owned(language.string_value(text.slice(path.span()))?);
         return Some(ExternalPath { module, path: Vec::new() });
     }
-    let module = language.string_value(text.slice(import.child(Role::Module)?.span()))?;
+    let module = language.string_value(text.slice(import.child_at_end(Role::Module)?.span()))?;
     let module = Cow::Owned(without_scheme(module));
     let path = match item.kind() {
         Kind::ImportItem => vec![text.slice(item.child(Role::Name)?.span())],

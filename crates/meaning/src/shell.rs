@@ -75,7 +75,10 @@ fn on_command<'t>(
         if is_name(text) && text.contains(|letter: char| letter.is_ascii_lowercase()) {
             collector.bind(scope, text, bound, DeclarationKind::Assignment);
             told.insert(bound.token_range().start);
-            locals.entry(text).or_default().push(scope);
+            let scopes = locals.entry(text).or_default();
+            if scopes.last() != Some(&scope) {
+                scopes.push(scope);
+            }
         }
     }
 }
@@ -90,6 +93,9 @@ fn is_name(text: &str) -> bool {
     text.starts_with(|first: char| first == '_' || first.is_ascii_alphabetic())
         && text.bytes().all(|byte| byte == b'_' || byte.is_ascii_alphanumeric())
 }
+
+/// A name of so many functions is followed from each mention to each function.
+const MANY: usize = 100;
 
 /// Every word of the script that is the name of a local variable counts as a use of it, but for where it gets a value.
 fn use_mentioned<'t>(
@@ -106,6 +112,8 @@ fn use_mentioned<'t>(
     for name in locals.keys() {
         lengths[usize::from(name.as_bytes()[0] % 128)] |= 1 << (name.len() % 64);
     }
+    // The names of many functions that are mentioned: that they are used is all that is said of them.
+    let mut of_many: FxHashSet<&str> = FxHashSet::default();
     let may_be_local = |word: &[u8]| lengths[usize::from(word[0] % 128)] >> (word.len() % 64) & 1 == 1;
     let source = collector.text.source();
     for (id, kind, span) in tree.tokens_with_spans(0..tree.tokens().len() as TokenId) {
@@ -119,7 +127,11 @@ fn use_mentioned<'t>(
             }
             let place = Span::new(span.start + start as u32, span.start + (start + word.len()) as u32);
             let name = &source[place.range()];
-            for scope in locals.get(name).into_iter().flatten().filter(|_| !told.contains(&id)) {
+            let Some(scopes) = locals.get(name).filter(|_| !told.contains(&id)) else { return };
+            if scopes.len() > MANY && !of_many.insert(name) {
+                return;
+            }
+            for scope in scopes {
                 collector.use_text(*scope, name, tree.root(), place, None);
             }
         });

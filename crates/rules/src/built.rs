@@ -123,9 +123,7 @@ fn add_marks<'t>(
             from += mark.len();
             continue;
         }
-        let value = given
-            .get(index)
-            .map(|value| value.child(Role::Value).filter(|_| value.kind() == Kind::KeywordArgument).unwrap_or(*value));
+        let value = given.get(index).map(|value| value.child_of(Kind::KeywordArgument, Role::Value).unwrap_or(*value));
         found.push((string.span().start + at as u32, value));
         index += 1;
     }

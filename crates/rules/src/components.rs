@@ -11,11 +11,14 @@ const LIBRARIES: &[&str] =
 /// Whether a file imports from such a library.
 pub(crate) fn uses_library(file: File<'_>) -> bool {
     let is_one = |import: NodeRef<'_>| {
-        let module = import.child(Role::Module).filter(|_| import.kind() == Kind::Import);
+        let module = import.child_at_end(Role::Module).filter(|_| import.kind() == Kind::Import);
         module.and_then(|module| file.named_by(module)).is_some_and(|name| LIBRARIES.contains(&name.as_str()))
     };
-    *file.data().uses_components.get_or_init(|| file.tree.root().children().any(is_one))
+    file.once(|| UsesComponents(file.tree.root().children().any(is_one))).0
 }
+
+/// Whether the file imports from a library of components.
+struct UsesComponents(bool);
 
 /// Whether an expression refers to something of such a library.
 pub(crate) fn is_of_library<'f>(file: File<'f>, node: NodeRef<'f>) -> bool {

@@ -1,10 +1,11 @@
 //! Whether the public things of a file are described, in the form that their language has for it.
 
+use rustc_hash::FxHashMap;
 use sieve_meaning::declared::visibility;
 use sieve_syntax::text::Span;
 use sieve_syntax::tree::{Kind, NodeRef, Role, TokenKind};
 
-use crate::interface::File;
+use crate::interface::{File, word_hash};
 use crate::modifier::modifier;
 
 /// Whether a module, class or function is described; nothing where it need not be.
@@ -145,13 +146,27 @@ fn has_visibility(file: File<'_>, node: NodeRef) -> bool {
 
 /// Whether the functions belong to a type that is declared beside them and not seen elsewhere.
 fn is_of_hidden_type(file: File<'_>, implementation: NodeRef) -> bool {
-    let name = |node: NodeRef| node.child(Role::Name).map(|name| file.text.slice(name.span()));
-    let Some(own) = implementation.child(Role::Type).and_then(name) else { return false };
-    let declares = |other: &NodeRef| {
-        matches!(other.kind(), Kind::TypeDefinition | Kind::Enum | Kind::TypeAlias) && name(*other) == Some(own)
-    };
-    let beside = implementation.parent().and_then(|holder| holder.children().find(declares));
-    beside.is_some_and(|declared| !has_visibility(file, declared))
+    let own = implementation.child(Role::Type).and_then(|own| own.child(Role::Name));
+    let (Some(own), Some(holder)) = (own, implementation.parent()) else { return false };
+    let beside = file.once_at(holder, || TypesBeside::of(file, holder));
+    beside.0.get(&word_hash(file.node_text(own))).is_some_and(|is_seen| !is_seen)
+}
+
+/// The types that are declared directly in a module, by hashes of their names, and whether the first one of a name is seen outside.
+struct TypesBeside(FxHashMap<u64, bool>);
+
+impl TypesBeside {
+    fn of(file: File<'_>, module: NodeRef) -> TypesBeside {
+        let mut types = TypesBeside(FxHashMap::default());
+        let is_type = |one: &NodeRef| matches!(one.kind(), Kind::TypeDefinition | Kind::Enum | Kind::TypeAlias);
+        for declared in module.children().filter(is_type) {
+            if let Some(name) = declared.child(Role::Name) {
+                let first = types.0.entry(word_hash(file.node_text(name)));
+                first.or_insert_with(|| has_visibility(file, declared));
+            }
+        }
+        types
+    }
 }
 
 /// Whether a declaration is after `export`, or is a member of a class that does and is not kept private.

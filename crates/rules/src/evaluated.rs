@@ -79,7 +79,7 @@ pub(crate) fn words_read_around(file: File<'_>) -> FxHashSet<u64> {
         let name = callee.child(Role::Name).unwrap_or(callee);
         let reads_all = READ_AROUND.contains(&file.node_text(name));
         for argument in arguments.children() {
-            let named = argument.child(Role::Name).filter(|_| argument.kind() == Kind::KeywordArgument);
+            let named = argument.child_of(Kind::KeywordArgument, Role::Name);
             if !reads_all && !named.is_some_and(|name| READ_AROUND_BY_NAME.contains(&file.node_text(name))) {
                 continue;
             }
@@ -111,8 +111,7 @@ fn add_from_call(file: File<'_>, call: NodeRef<'_>, words: &mut FxHashSet<u64>) 
     let name = callee.child(Role::Name).unwrap_or(callee);
     let evaluates = EVALUATE.contains(&file.node_text(name));
     for argument in arguments.children() {
-        let value =
-            argument.child(Role::Value).filter(|_| argument.kind() == Kind::KeywordArgument).unwrap_or(argument);
+        let value = argument.child_of(Kind::KeywordArgument, Role::Value).unwrap_or(argument);
         let strings = value.descendants().take(if evaluates { usize::MAX } else { 0 }).chain([value]);
         for string in strings.filter(|node| matches!(node.kind(), Kind::String | Kind::FormatString)) {
             let text = file.node_text(string);

@@ -7,8 +7,11 @@ use crate::interface::File;
 /// Whether a place is where a test says that an error is to come.
 pub(crate) fn tests_error(file: File<'_>, node: NodeRef<'_>) -> bool {
     let chain = std::iter::once(node).chain(node.ancestors());
-    chain.zip(node.ancestors()).any(|(inner, around)| says_error(file, inner, around))
+    chain.zip(node.ancestors()).take(MOST_LEVELS).any(|(inner, around)| says_error(file, inner, around))
 }
+
+/// So many levels around a node are looked at: chains of calls are as deep as they are long.
+const MOST_LEVELS: usize = 64;
 
 fn says_error(file: File<'_>, inner: NodeRef<'_>, around: NodeRef<'_>) -> bool {
     let says = |node: NodeRef<'_>| {
@@ -93,9 +96,17 @@ pub(crate) fn is_test_code(file: File<'_>, node: NodeRef<'_>) -> bool {
     let says_test = |around: NodeRef<'_>| {
         let said =
             |decorator: NodeRef<'_>| ["test", "bench"].iter().any(|word| file.node_text(decorator).contains(word));
-        around.children_in(Role::Decorator).any(said)
+        attributes(around).any(said)
     };
     file.is_test() || node.ancestors().any(says_test)
+}
+
+/// So many attributes of a node are looked at, as all that is in it has them around.
+const MOST_ATTRIBUTES: usize = 30;
+
+/// The attributes before a node, or at the beginning of a file or a block.
+pub(crate) fn attributes<'t>(node: NodeRef<'t>) -> impl Iterator<Item = NodeRef<'t>> {
+    node.children().take(MOST_ATTRIBUTES).take_while(|part| part.role() == Role::Decorator)
 }
 
 /// Whether an import is where it may fail: in a `try` that handles that, or in a test that expects it.

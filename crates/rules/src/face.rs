@@ -7,8 +7,10 @@ use crate::interface::File;
 /// Whether the purpose of the file is to re-export what it imports: it does nothing else, or takes all names of another module too and
 /// defines nothing that others would call, or says that it is only there for those who still import it.
 pub(crate) fn re_exports(file: File<'_>) -> bool {
-    *file.data().re_exports.get_or_init(|| is_face(file))
+    file.once(|| ReExports(is_face(file))).0
 }
+
+struct ReExports(bool);
 
 fn is_face(file: File<'_>) -> bool {
     let imports_all = |statement: NodeRef| {
@@ -47,8 +49,10 @@ const HEAD: usize = 1 << 10;
 
 /// Whether the file does nothing but import.
 pub(crate) fn only_imports(file: File<'_>) -> bool {
-    *file.data().only_imports.get_or_init(|| does_nothing_else(file))
+    file.once(|| OnlyImports(does_nothing_else(file))).0
 }
+
+struct OnlyImports(bool);
 
 fn does_nothing_else(file: File<'_>) -> bool {
     // Names such as `__all__` and `__version__` speak for the module itself.

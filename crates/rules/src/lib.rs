@@ -31,6 +31,7 @@ mod same;
 pub mod schema;
 mod set;
 mod shell;
+mod shell_places;
 mod shell_values;
 mod size;
 mod slip;

@@ -1,22 +1,83 @@
 //! Names that differ by a slip of the fingers.
 
+use std::collections::BTreeMap;
+
 /// Whether two names differ by one letter, or by the order of two; not by the first one, nor by a digit that only one has, which makes
 /// another name.
 pub(crate) fn is_slip(name: &str, other: &str) -> bool {
     let digits = |text: &str| text.bytes().filter(u8::is_ascii_digit).count();
     // What is cheap to see comes first: names are compared with many others.
-    name.len().abs_diff(other.len()) <= 1
-        && name.as_bytes().first() == other.as_bytes().first()
-        && digits(name) == digits(other)
-        && strsim::damerau_levenshtein(name, other) == 1
+    name.as_bytes().first() == other.as_bytes().first() && digits(name) == digits(other) && is_one_apart(name, other)
 }
 
 /// The one of some names that differs least from a wrong one, where that is so little that it was probably meant.
 pub(crate) fn nearest<'n>(wrong: &str, names: impl Iterator<Item = &'n str>) -> Option<&'n str> {
-    let most = if wrong.chars().count() < 5 { 1 } else { 2 };
-    let near = names.filter(|name| name.len().abs_diff(wrong.len()) <= most);
+    let most = most_apart(wrong);
+    let near = names.filter(|name| may_be_near(wrong, name, most));
     let with_distance = near.map(|name| (strsim::damerau_levenshtein(wrong, name), name));
     with_distance.filter(|(distance, _)| *distance <= most).min().map(|(_, name)| name)
+}
+
+/// Which letters are in a name, one bit for each of several; nothing where some letter takes several bytes.
+#[derive(Debug, Clone, Copy)]
+struct Letters(Option<u64>);
+
+impl Letters {
+    fn of(name: &str) -> Letters {
+        Letters(name.is_ascii().then(|| name.bytes().fold(0, |letters, byte| letters | 1 << (byte & 63))))
+    }
+
+    /// Whether names of these letters may differ by so few: each letter that is replaced by another one may change two bits.
+    fn may_be_near(self, other: Letters, most: usize) -> bool {
+        self.0.zip(other.0).is_none_or(|(one, other)| (one ^ other).count_ones() as usize <= 2 * most)
+    }
+}
+
+/// Whether two names may differ by so few letters: it is seen at once of most that they do not.
+fn may_be_near(name: &str, other: &str, most: usize) -> bool {
+    name.len().abs_diff(other.len()) <= most && Letters::of(name).may_be_near(Letters::of(other), most)
+}
+
+/// Whether two names differ by one letter, or by the order of two.
+pub(crate) fn is_one_apart(name: &str, other: &str) -> bool {
+    may_be_near(name, other, 1) && strsim::damerau_levenshtein(name, other) == 1
+}
+
+/// By how many letters a name may differ from the one that was probably meant.
+pub(crate) fn most_apart(wrong: &str) -> usize {
+    if wrong.chars().count() < 5 { 1 } else { 2 }
+}
+
+/// Names of which the near ones are asked for again and again, by their lengths: what is much longer or shorter is not looked at.
+#[derive(Debug, Default)]
+pub(crate) struct NamesByLength<T>(BTreeMap<usize, Vec<(Letters, T)>>);
+
+/// So many names of one length are kept, the first ones.
+const MOST_KEPT: usize = 2048;
+
+/// So many names are given that may be near.
+const MOST_NEAR: usize = 64;
+
+impl<T: Copy> NamesByLength<T> {
+    /// The names, each with what belongs to it.
+    pub(crate) fn of<'n>(names: impl Iterator<Item = (&'n str, T)>) -> NamesByLength<T> {
+        let mut lengths: BTreeMap<usize, Vec<(Letters, T)>> = BTreeMap::new();
+        for (name, one) in names {
+            let same = lengths.entry(name.len()).or_default();
+            if same.len() < MOST_KEPT {
+                same.push((Letters::of(name), one));
+            }
+        }
+        NamesByLength(lengths)
+    }
+
+    /// What belongs to the names that may differ from one by at most so many letters.
+    pub(crate) fn near(&self, name: &str, most: usize) -> impl Iterator<Item = T> {
+        let letters = Letters::of(name);
+        let lengths = name.len().saturating_sub(most)..=name.len() + most;
+        let same = self.0.range(lengths).flat_map(|(_, same)| same.iter());
+        same.filter(move |(other, _)| letters.may_be_near(*other, most)).map(|(_, one)| *one).take(MOST_NEAR)
+    }
 }
 
 /// What to do about a name that there is not: the one that was probably meant, or something else.
@@ -53,7 +114,11 @@ mod tests {
             assert!(!is_slip(name, other), "{name}");
         }
         assert_eq!(nearest("nroth", ["north", "south"].into_iter()), Some("north"));
+        assert_eq!(nearest("flüße", ["flüsse"].into_iter()), Some("flüsse"));
         assert_eq!(nearest("west", ["north", "south"].into_iter()), None);
+        let names = NamesByLength::of(["north", "south", "sea"].into_iter().map(|name| (name, name)));
+        assert_eq!(names.near("nroth", 1).collect::<Vec<_>>(), ["north"]);
+        assert_eq!(names.near("seat", 1).collect::<Vec<_>>(), ["sea"]);
         assert_eq!(only_double(["a"].into_iter()), Some("a"));
         assert_eq!(only_double(["a", "b"].into_iter()), None);
     }

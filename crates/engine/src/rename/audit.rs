@@ -342,7 +342,7 @@ pub(super) fn of_member(views: &[View<'_>], (class_file, class): (usize, NodeRef
         }
     }
     let is_field = class.descendants().any(|node| {
-        let target = node.child(Role::Target).or_else(|| node.child(Role::Name).filter(|_| node.kind() == Kind::Field));
+        let target = node.child(Role::Target).or_else(|| node.child_of(Kind::Field, Role::Name));
         node.kind() == Kind::AnnotatedAssignment && target.is_some_and(|target| view.file.slice(target) == old)
     });
     let has_init = class.descendants().any(|node| {

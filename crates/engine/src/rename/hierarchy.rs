@@ -131,7 +131,7 @@ impl<'v> Hierarchy<'v> {
         let declared = view.file.tree.node(only.node);
         let holder = if declared.kind() == Kind::Parameter { declared } else { declared.parent()? };
         if let Some(of_type) = holder.child(Role::Type) {
-            let of_type = of_type.child(Role::Name).filter(|_| of_type.kind() == Kind::NamedType).unwrap_or(of_type);
+            let of_type = of_type.child_of(Kind::NamedType, Role::Name).unwrap_or(of_type);
             return self.class_named(sources, views, file, of_type).map(Object::Of);
         }
         let value = holder.child(Role::Value).filter(|value| matches!(value.kind(), Kind::Call | Kind::New));

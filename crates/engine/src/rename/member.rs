@@ -229,8 +229,7 @@ fn keys(view: &View<'_>, of_interface: bool, old: &str, new: &str) -> Vec<Edit> 
             _ => false,
         };
         for entry in node.children().filter(|_| is_holder) {
-            let key =
-                entry.child(Role::Key).or_else(|| entry.child(Role::Name).filter(|_| entry.kind() == Kind::Function));
+            let key = entry.child(Role::Key).or_else(|| entry.child_of(Kind::Function, Role::Name));
             let name = entry.child(Role::Pattern).unwrap_or(entry);
             let name = name.child(Role::Name).filter(|_| entry.kind() != Kind::StarPattern);
             match (key, name) {

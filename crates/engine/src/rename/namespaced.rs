@@ -150,7 +150,7 @@ fn through_alias(view: &View<'_>, first: NodeRef<'_>) -> Option<String> {
     let Some(Resolution::Binding(id)) = view.names.resolution_at(first.id()) else { return None };
     let [only] = view.names.binding(id).declarations.as_slice() else { return None };
     let item = view.file.tree.node(only.node);
-    let of = item.child(Role::Name).filter(|_| item.kind() == Kind::ImportItem)?;
+    let of = item.child_of(Kind::ImportItem, Role::Name)?;
     Some(path_text(view, of))
 }
 

@@ -1,6 +1,7 @@
 //! How work grows: sources that are large in one way only, at n and 4n, sifted and fixed by all rules. What is counted is steps over the
 //! tree and bytes asked of the allocator, never time; what grows much faster than the source is not linear.
 
+mod amplified;
 mod attacks;
 #[path = "../all/bench.rs"]
 #[allow(dead_code, reason = "shared with the other tests")]

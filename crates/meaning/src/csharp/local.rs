@@ -12,7 +12,7 @@ pub(super) fn on_declared<'t>(collector: &mut Collector<'t>, node: NodeRef<'t>, 
     let (kind, from) = match (declaration.kind(), declaration.role()) {
         (Kind::Field, _) => return scope::bind_member(collector, declaration, node, DeclarationKind::Field),
         (_, Role::Target) => {
-            let body = declaration.parent().and_then(|holder| holder.child(Role::Body));
+            let body = declaration.parent().and_then(|holder| holder.child_at_end(Role::Body));
             (DeclarationKind::LoopTarget, body.map_or(node.id(), NodeRef::id))
         }
         (_, Role::Item) => (DeclarationKind::WithTarget, node.id()),

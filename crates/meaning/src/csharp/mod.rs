@@ -210,8 +210,12 @@ fn is_generic_type(part: NodeRef<'_>) -> bool {
 /// The whole of the names with dots between them that a part of them belongs to.
 fn top_of_path(part: NodeRef<'_>) -> NodeRef<'_> {
     let is_part = |parent: &NodeRef<'_>| matches!(parent.kind(), Kind::Member | Kind::Instantiation | Kind::Path);
-    std::iter::successors(Some(part), |part| part.parent().filter(is_part)).last().unwrap_or(part)
+    let parts = std::iter::successors(Some(part), |part| part.parent().filter(is_part));
+    parts.take(LONGEST_PATH).last().unwrap_or(part)
 }
+
+/// Names with dots between them are no more than this.
+const LONGEST_PATH: usize = 64;
 
 /// Whether names with dots between them are a type, or the name of an attribute.
 fn is_in_type(part: NodeRef<'_>) -> bool {

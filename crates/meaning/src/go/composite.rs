@@ -28,8 +28,8 @@ impl<'t> Types<'t> {
         let declarations = collector.tree.root().children().filter(|node| node.kind() == Kind::Declaration);
         let types = declarations.flat_map(|declaration| declaration.children_in(Role::Item));
         let named = types.filter_map(|item| {
-            let made_of = item.child(Role::Type).filter(|_| item.kind() == Kind::TypeDefinition);
-            let made_of = made_of.or_else(|| item.child(Role::Value).filter(|_| item.kind() == Kind::TypeAlias))?;
+            let made_of = item.child_of(Kind::TypeDefinition, Role::Type);
+            let made_of = made_of.or_else(|| item.child_of(Kind::TypeAlias, Role::Value))?;
             Some((collector.node_text(item.child(Role::Name)?), made_of))
         });
         Types(named.collect())

@@ -140,7 +140,7 @@ fn on_name<'t>(collector: &mut Collector<'t>, types: &Types<'t>, node: NodeRef<'
 /// Parameters and results are seen in the body: types in the list mean what they mean around.
 fn on_parameter<'t>(collector: &mut Collector<'t>, name: NodeRef<'t>, parameter: NodeRef<'t>) {
     let owner = parameter.parent().and_then(|list| list.parent());
-    let from = owner.map_or(name.id(), |owner| owner.child(Role::Body).map_or(owner.end(), |body| body.id()));
+    let from = owner.map_or(name.id(), |owner| owner.child_at_end(Role::Body).map_or(owner.end(), |body| body.id()));
     collector.bind_from(collector.current(), name, DeclarationKind::Parameter, from);
 }
 
@@ -158,19 +158,25 @@ fn names_receiver_parameter(named: NodeRef<'_>) -> bool {
 /// `var a, b = 1, 2`, `const low = 3`
 fn on_declared<'t>(collector: &mut Collector<'t>, name: NodeRef<'t>, assignment: NodeRef<'t>) {
     let scope = collector.current();
-    let targets = assignment.children_in(Role::Target).count();
-    let values = assignment.children_in(Role::Value).count();
-    let kind = if targets > values && values > 0 { DeclarationKind::Unpacking } else { DeclarationKind::Assignment };
+    let is_value = |node: &NodeRef<'_>| node.role() == Role::Value;
+    let last = assignment.last_child().filter(is_value);
+    // Otherwise there are as many values as names ("Variable declarations", Go 1.22).
+    let only = last.filter(|last| !last.previous_sibling().as_ref().is_some_and(is_value));
+    let takes_apart = only.is_some() && assignment.children_in(Role::Target).nth(1).is_some();
+    let kind = if takes_apart { DeclarationKind::Unpacking } else { DeclarationKind::Assignment };
     collector.bind_from(scope, name, kind, begins(scope, assignment.end()));
 }
 
 /// Whether the names before `range` are declared there: a colon is before the equals sign.
 fn declares_targets(node: NodeRef<'_>) -> bool {
-    node.children_in(Role::Target).last().is_some_and(|last| last.kind_behind() == TokenKind::ColonAssign)
+    // Behind the names are what is gone through and the body.
+    let from_end = std::iter::successors(node.last_child(), |child| child.previous_sibling()).take(3);
+    let last = from_end.into_iter().find(|child| child.role() == Role::Target);
+    last.is_some_and(|last| last.kind_behind() == TokenKind::ColonAssign)
 }
 
 /// `for quay, depth := range depths`
 fn on_loop_target<'t>(collector: &mut Collector<'t>, name: NodeRef<'t>, whole: NodeRef<'t>) {
-    let from = whole.child(Role::Body).map_or(whole.end(), |body| body.id());
+    let from = whole.child_at_end(Role::Body).map_or(whole.end(), |body| body.id());
     collector.bind_from(collector.current(), name, DeclarationKind::LoopTarget, from);
 }

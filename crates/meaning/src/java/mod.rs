@@ -118,7 +118,7 @@ fn on_declared<'t>(collector: &mut Collector<'t>, node: NodeRef<'t>, parent: Nod
     match (declaration.kind(), declaration.role()) {
         (Kind::Field, _) => bind(collector, node, DeclarationKind::Field),
         (_, Role::Target) => {
-            let body = holder.and_then(|holder| holder.child(Role::Body));
+            let body = holder.and_then(|holder| holder.child_at_end(Role::Body));
             let from = body.map_or(node.id(), NodeRef::id);
             collector.bind_from(scope, node, DeclarationKind::LoopTarget, from);
         }
@@ -178,12 +178,13 @@ fn on_start_of_path<'t>(collector: &mut Collector<'t>, node: NodeRef<'t>, parent
 
 /// The whole of the names with dots between them that a part of them belongs to.
 fn top_of_path(part: NodeRef<'_>) -> NodeRef<'_> {
-    let mut top = part;
-    while let Some(parent) = top.parent().filter(|parent| matches!(parent.kind(), Kind::Member | Kind::Instantiation)) {
-        top = parent;
-    }
-    top
+    let is_part = |parent: &NodeRef<'_>| matches!(parent.kind(), Kind::Member | Kind::Instantiation);
+    let parts = std::iter::successors(Some(part), |part| part.parent().filter(is_part));
+    parts.take(LONGEST_PATH).last().unwrap_or(part)
 }
+
+/// Names with dots between them are no more than this.
+const LONGEST_PATH: usize = 64;
 
 /// Whether names with dots between them are a type, or the name of an annotation.
 fn is_in_type(member: NodeRef<'_>) -> bool {

@@ -52,7 +52,7 @@ pub(super) fn is_component(parameter: NodeRef<'_>) -> bool {
 /// An object with a body of its own, or a constant of an enumeration.
 pub(super) fn on_nameless<'t>(collector: &mut Collector<'t>, node: NodeRef<'t>) {
     let around = collector.current();
-    if let Some(name) = node.child(Role::Name).filter(|_| node.kind() == Kind::EnumMember) {
+    if let Some(name) = node.child_of(Kind::EnumMember, Role::Name) {
         collector.bind(around, collector.node_text(name), name, DeclarationKind::Field);
     }
     let Some(body) = node.child(Role::Body) else { return };

@@ -144,7 +144,7 @@ impl<'t> Collector<'t> {
         // A name with brackets behind it is an array.
         let item = declared.parent().filter(|item| item.kind() == Kind::Assignment);
         let holder = item.unwrap_or(declared).parent()?;
-        let given = || holder.child(Role::Returns).filter(|_| holder.kind() == Kind::Property);
+        let given = || holder.child_of(Kind::Property, Role::Returns);
         let written = holder.child(Role::Type).or_else(given).filter(|written| written.kind() == Kind::NamedType)?;
         // One with dots before it stands for several.
         let is_single =

@@ -267,7 +267,7 @@ pub(super) fn definition_of<'t>(
         }
         (DeclarationKind::Import, _) => of_item(language, text, name).map_or(Definition::Other, |found| alias(&found)),
         (DeclarationKind::Assignment, Some(holder)) if language != Language::Python => {
-            let value = holder.child(Role::Value).filter(|_| name.role() == Role::Target);
+            let value = holder.child_at_end(Role::Value).filter(|_| name.role() == Role::Target);
             match value {
                 // The type that a variable is declared with says what it takes.
                 Some(value) if value.kind() == Kind::Lambda && holder.child(Role::Type).is_none() => {

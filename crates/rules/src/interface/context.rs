@@ -8,7 +8,7 @@ use std::ops::Deref;
 use std::rc::Rc;
 use std::sync::Arc;
 
-use rustc_hash::{FxHashMap, FxHashSet, FxHasher};
+use rustc_hash::{FxHashMap, FxHasher};
 use sieve_meaning::configuration::Configuration;
 use sieve_meaning::data::{Data, Outline, PartId};
 use sieve_meaning::names::{Declaration, DeclarationKind, Names, Resolution};
@@ -16,9 +16,10 @@ use sieve_meaning::project::{Alone, Calls, Others};
 use sieve_meaning::refers::{ExternalPath, outside};
 use sieve_syntax::language::Language;
 use sieve_syntax::text::{LineEnding, Span, Text};
-use sieve_syntax::tree::{Kind, NodeId, NodeRef, Role, Tree};
+use sieve_syntax::tree::{Kind, NodeRef, Role, Tree};
 
 use super::finding::UsualStyle;
+use super::memo::Memo;
 use super::name_style::NameStyle;
 use super::shell_values::ShellValues;
 use super::styles::NAMED_KINDS;
@@ -68,36 +69,10 @@ pub struct FileData<'f> {
     pub(crate) others: &'f dyn Others,
     /// One step of its indentation, once it is known: fixes need it line by line.
     pub(crate) unit: OnceCell<String>,
-    /// Hashes of the words in its strings and comments that may stand for code, once somebody asks for one.
-    pub(crate) evaluated_words: OnceCell<FxHashSet<u64>>,
-    /// Hashes of the words in strings through which variables may be read, once somebody asks for one.
-    pub(crate) read_words: OnceCell<FxHashSet<u64>>,
-    /// Hashes of the names of its parameters, once somebody asks for one.
-    pub(crate) parameters: OnceCell<FxHashSet<u64>>,
-    /// Hashes of the words in its strings.
-    pub(crate) quoted_words: OnceCell<FxHashSet<u64>>,
-    /// Whether it is compiled together with code of another language.
-    pub(crate) members_found: OnceCell<Option<&'static str>>,
-    /// Whether another program seems to run it with names of its own, once a rule asks.
-    pub(crate) runs_in_host: OnceCell<bool>,
-    /// Whether it tells the compiler that its names have other forms.
-    pub(crate) says_other_forms: OnceCell<bool>,
-    /// Whether it imports from a library of components, once that is known.
-    pub(crate) uses_components: OnceCell<bool>,
-    /// Whether its purpose is to re-export what it imports, once that is known.
-    pub(crate) re_exports: OnceCell<bool>,
-    /// Whether it does nothing but import, once that is known.
-    pub(crate) only_imports: OnceCell<bool>,
-    /// Whether a script is for any shell of the standard, once that is known.
-    pub(crate) is_for_any_shell: OnceCell<bool>,
-    /// Whether a script asks first if the shell gives random numbers, once a rule asks.
-    pub(crate) asks_for_random: OnceCell<bool>,
     /// What the variables of a script hold, once somebody asks.
     pub(crate) shell_values: OnceCell<ShellValues>,
-    /// The variables that a script makes for itself, each with the kind of its name, once somebody asks.
-    pub(crate) script_variables: OnceCell<Vec<(NodeId, &'static str)>>,
-    /// The first statement of a block that may leave the function around it, by the blocks of which somebody asked.
-    pub(crate) first_leaving: RefCell<FxHashMap<NodeId, Option<NodeId>>>,
+    /// What rules and helpers remember of it.
+    memo: Memo,
     /// Whether something it imports may have another name in it, once that is known.
     renames_imports: OnceCell<bool>,
     /// Its values, where it holds data, once somebody asks.
@@ -125,21 +100,8 @@ impl<'f> FileData<'f> {
             is_test: names_tests(path),
             only_describes: [".d.ts", ".d.mts", ".d.cts", ".pyi"].iter().any(|ending| path.ends_with(ending)),
             unit: OnceCell::new(),
-            evaluated_words: OnceCell::new(),
-            read_words: OnceCell::new(),
-            parameters: OnceCell::new(),
-            quoted_words: OnceCell::new(),
-            members_found: OnceCell::new(),
-            runs_in_host: OnceCell::new(),
-            says_other_forms: OnceCell::new(),
-            uses_components: OnceCell::new(),
-            re_exports: OnceCell::new(),
-            only_imports: OnceCell::new(),
-            is_for_any_shell: OnceCell::new(),
-            asks_for_random: OnceCell::new(),
             shell_values: OnceCell::new(),
-            script_variables: OnceCell::new(),
-            first_leaving: RefCell::default(),
+            memo: Memo::default(),
             renames_imports: OnceCell::new(),
             values: OnceCell::new(),
             page: OnceCell::new(),
@@ -168,6 +130,16 @@ impl<'f> File<'f> {
     /// What is known of it, for as long as the file is looked at.
     pub(crate) fn data(self) -> &'f FileData<'f> {
         self.0
+    }
+
+    /// What a rule or helper wants to know of the file once, by the type of the answer.
+    pub(crate) fn once<T: 'static>(self, work: impl FnOnce() -> T) -> Rc<T> {
+        self.0.memo.once(None, work)
+    }
+
+    /// What it wants to know once of a node that many others lie in.
+    pub(crate) fn once_at<T: 'static>(self, node: NodeRef<'_>, work: impl FnOnce() -> T) -> Rc<T> {
+        self.0.memo.once(Some(node.id()), work)
     }
 
     /// Its ids and labels, where it is a page.

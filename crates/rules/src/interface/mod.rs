@@ -8,6 +8,7 @@ mod file_reference;
 mod finding;
 mod formatting;
 mod listed_values;
+mod memo;
 mod name_style;
 mod naming;
 mod option;

@@ -15,7 +15,7 @@ pub(super) fn refers<'f>(file: File<'f>, node: NodeRef<'f>, wanted: &str) -> Tri
         return Tri::from(*found == *wanted || file.leads_to(node, wanted));
     }
     let mut object = node;
-    while let Some(inner) = object.child(Role::Object).filter(|_| object.kind() == Kind::Member) {
+    while let Some(inner) = object.child_of(Kind::Member, Role::Object) {
         object = inner;
     }
     let last = wanted.rsplit('.').next().unwrap_or(wanted);

@@ -41,7 +41,8 @@ pub(crate) struct Declaration<'f> {
 impl<'f> Declaration<'f> {
     pub(crate) fn of(file: File<'f>, node: NodeRef<'_>) -> Option<Declaration<'f>> {
         let node = file.tree.node(node.id());
-        let name = node.child(Role::Name).filter(|_| node.kind() == Kind::StyleDeclaration)?;
+        // What is no declaration may have many parts.
+        let name = Some(node).filter(|node| node.kind() == Kind::StyleDeclaration)?.child(Role::Name)?;
         let written = name_value(file.node_text(name));
         let has_capitals = written.bytes().any(|byte| byte.is_ascii_uppercase()) && !written.starts_with("--");
         let property = if has_capitals { Cow::Owned(written.to_ascii_lowercase()) } else { written };

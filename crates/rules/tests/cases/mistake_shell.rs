@@ -186,7 +186,11 @@ fn lines_that_read_changes() {
         while «read name depth; do moor; done
         ",
     );
-    bench.passes(&["#!/bin/bash\nread -p 'Which quay? ' quay\nread boat\n", "#!/bin/bash\nread_tides quay\n", "#!/bin/bash\nread() { moor; }\n"]);
+    bench.passes(&[
+        "#!/bin/bash\nread -p 'Which quay? ' quay\nread boat\n",
+        "#!/bin/bash\nread_tides quay\n",
+        "#!/bin/bash\nread() { moor; }\n",
+    ]);
 }
 
 #[test]

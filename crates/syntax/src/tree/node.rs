@@ -107,6 +107,12 @@ impl<'t> NodeRef<'t> {
         self.children().find(|child| child.role() == role)
     }
 
+    /// Its first child in this role, if it is of this kind itself: others are not looked through.
+    #[inline]
+    pub fn child_of(self, kind: Kind, role: Role) -> Option<NodeRef<'t>> {
+        if self.kind() == kind { self.child(role) } else { None }
+    }
+
     /// Its children in this role.
     #[inline]
     pub fn children_in(self, role: Role) -> impl Iterator<Item = NodeRef<'t>> {
@@ -187,11 +193,25 @@ impl<'t> NodeRef<'t> {
 
     /// The child of the same parent before this one. Takes a step for each level of what is there.
     pub fn previous_sibling(self) -> Option<NodeRef<'t>> {
-        let parent = self.parent()?;
-        let around = parent.id().0;
-        let before = self.id().0.checked_sub(1).filter(|before| *before != around)?;
-        let mut found = NodeRef::new(self.tree, NodeId(before));
-        while found.node().parent != around {
+        self.parent()?.child_at(NodeId(self.id().0.checked_sub(1)?))
+    }
+
+    /// Its last child. Takes a step for each level below it at its end, not one for each child.
+    pub fn last_child(self) -> Option<NodeRef<'t>> {
+        self.child_at(NodeId(self.node().end - 1))
+    }
+
+    /// Its child in this role, which is among its first two or its last three: what says where a long list comes from is at an end of it.
+    pub fn child_at_end(self, role: Role) -> Option<NodeRef<'t>> {
+        let last = std::iter::successors(self.last_child(), |child| child.previous_sibling());
+        self.children().take(2).chain(last.take(3)).find(|child| child.role() == role)
+    }
+
+    /// The child that a node below it is or lies in.
+    fn child_at(self, below: NodeId) -> Option<NodeRef<'t>> {
+        let around = self.id();
+        let mut found = Some(NodeRef::new(self.tree, below)).filter(|_| below != around)?;
+        while found.node().parent != around.0 {
             found = found.parent()?;
         }
         Some(found)

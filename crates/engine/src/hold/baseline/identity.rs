@@ -53,7 +53,7 @@ impl<'t> Identities<'t> {
         let mut names: Vec<&str> = std::iter::successors(innermost, |thing| of(thing.parent()?))
             .filter_map(|thing| Some(self.tree.node(*things.names.get(&thing.id())?)))
             .filter(|name| !name.span().contains(span))
-            .map(|name| self.text.slice(name.span()))
+            .map(|name| beginning(self.text.slice(name.span())))
             .collect();
         names.reverse();
         names.join(".")
@@ -175,6 +175,11 @@ const LONGEST_NAME: usize = 1000;
 
 fn is_named_thing(kind: Kind) -> bool {
     matches!(kind, Kind::Function | Kind::Class)
+}
+
+/// The beginning of a name: each finding in a thing has it.
+fn beginning(name: &str) -> &str {
+    &name[..name.floor_char_boundary(LONGEST_NAME)]
 }
 
 /// The functions, classes and the like of a file.

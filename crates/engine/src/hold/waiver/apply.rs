@@ -9,7 +9,7 @@ use sieve_syntax::text::Text;
 use sieve_syntax::tree::{TokenKind, Tree};
 
 use super::directive::{self, Directive, Verb, Word};
-use super::region::{self, Lines};
+use super::region::{Lines, Regions};
 use crate::outcome::{Finding, Held, UnsurePlace, WaiverNote, WaiverState};
 use crate::settings::Effective;
 
@@ -103,19 +103,23 @@ impl<'r> Waivers<'r> {
         found.sort_by_key(|(directive, _)| directive.comment.start);
         // The pauses that may still go on, by their indexes.
         let mut open = Vec::new();
+        let mut regions = Regions::default();
         for (directive, tree) in found {
-            waivers.add(text, tree, directive, today, &mut open);
+            let lines = match directive.verb {
+                Some(Verb::Waive) => Some(regions.of_comment(text, tree, directive.comment)),
+                _ => None,
+            };
+            waivers.add(text, lines, directive, today, &mut open);
         }
         waivers
     }
 
-    fn add(&mut self, text: &Text, tree: &Tree, directive: Directive, today: Date, open: &mut Vec<usize>) {
+    fn add(&mut self, text: &Text, waived: Option<Lines>, directive: Directive, today: Date, open: &mut Vec<usize>) {
         let line = text.lines().line_of(directive.comment.start);
         let lines = match directive.verb {
-            Some(Verb::Waive) => region::of_comment(text, tree, directive.comment),
             Some(Verb::WaiveFile) => 0..=u32::MAX,
             Some(Verb::Pause) => line..=u32::MAX,
-            Some(Verb::Resume | Verb::Tells) | None => line..=line,
+            Some(Verb::Waive | Verb::Resume | Verb::Tells) | None => waived.unwrap_or(line..=line),
         };
         let named = |name: &Word| (Waived::named(self.rules, &name.text), 0);
         let names: Vec<(Waived, u32)> = directive.names.iter().map(named).collect();

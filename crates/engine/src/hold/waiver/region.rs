@@ -11,12 +11,48 @@ pub(super) type Lines = RangeInclusive<u32>;
 /// Behind code: the statement that starts or ends on the line, or the head of a statement with a block. On a line of its
 /// own: the whole next statement.
 pub(super) fn of_comment(text: &Text, tree: &Tree, comment: Span) -> Lines {
+    Regions::default().of_comment(text, tree, comment)
+}
+
+/// The same for the comments of a file one after the other: code behind many comments is looked for once.
+#[derive(Default)]
+pub(super) struct Regions<'t> {
+    /// A comment with the code behind it, and their tree.
+    last: Option<(&'t Tree, std::ops::Range<TokenId>)>,
+}
+
+impl<'t> Regions<'t> {
+    /// The lines that a waiver in a comment holds for.
+    pub(super) fn of_comment(&mut self, text: &Text, tree: &'t Tree, comment: Span) -> Lines {
+        of_comment_before(text, tree, comment, |token| self.code_behind(tree, token))
+    }
+
+    /// The first token behind another one that is code, or the end of all tokens.
+    fn code_behind(&mut self, tree: &'t Tree, token: TokenId) -> TokenId {
+        if let Some((of, known)) = &self.last
+            && std::ptr::eq(*of, tree)
+            && known.contains(&token)
+        {
+            return known.end;
+        }
+        let end = tree.tokens().len() as TokenId;
+        let next = (token + 1..end).find(|token| is_solid(tree, *token)).unwrap_or(end);
+        self.last = Some((tree, token..next));
+        next
+    }
+}
+
+fn of_comment_before(text: &Text, tree: &Tree, comment: Span, code_behind: impl FnOnce(TokenId) -> TokenId) -> Lines {
     let line = text.lines().line_of(comment.start);
     let token = tree.token_at(comment.start);
     if let Some(braces) = between_tags(tree, comment) {
         return of_next_element(text, tree, braces, line);
     }
-    if stands_alone(text, comment) { of_next_statement(text, tree, line, token) } else { of_line(text, tree, line) }
+    if stands_alone(text, comment) {
+        of_next_statement(text, tree, line, code_behind(token))
+    } else {
+        of_line(text, tree, line)
+    }
 }
 
 /// The braces that let a comment are between tags, with nothing else in them.
@@ -96,9 +132,10 @@ fn around(tree: &Tree, token: TokenId) -> Vec<NodeRef<'_>> {
     nodes
 }
 
-fn of_next_statement(text: &Text, tree: &Tree, line: u32, comment: TokenId) -> Lines {
-    let end = tree.tokens().len() as TokenId;
-    let Some(next) = (comment + 1..end).find(|token| is_solid(tree, *token)) else { return line..=line };
+fn of_next_statement(text: &Text, tree: &Tree, line: u32, next: TokenId) -> Lines {
+    if next as usize >= tree.tokens().len() {
+        return line..=line;
+    }
     let begins = |node: &&NodeRef<'_>| node.token_range().start == next && !holds_many(**node);
     let nodes = around(tree, next);
     let span = match nodes.iter().find(begins) {

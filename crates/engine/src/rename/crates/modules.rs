@@ -171,7 +171,7 @@ impl Builder<'_, '_> {
         let node = view.file.tree.node(node);
         let body = node.child(Role::Body).unwrap_or(node);
         for declaration in body.children() {
-            let Some(name) = declaration.child(Role::Name).filter(|_| declaration.kind() == Kind::Namespace) else {
+            let Some(name) = declaration.child_of(Kind::Namespace, Role::Name) else {
                 for name in declared_by_macro(view, declaration) {
                     self.file_module(module, &name, place_of(folder, &name), depth);
                 }

@@ -20,7 +20,7 @@ pub(super) fn read(project: &Project, path: &Path) -> Option<Value> {
 
 fn parse(source: &str) -> Option<Value> {
     let tree: Tree = Language::JavaScript.parse_expression(source);
-    let value = tree.root().children().last()?;
+    let value = tree.root().last_child()?;
     if tree.faults().is_empty() { value_of(source, value) } else { None }
 }
 

@@ -73,7 +73,7 @@ impl<'t> Builder<'t, '_> {
                 self.parts(parameter, &[Role::Default]);
             }
         }
-        if let Some(name) = node.child(Role::Name).filter(|_| node.kind() == Kind::Function) {
+        if let Some(name) = node.child_of(Kind::Function, Role::Name) {
             self.name(name);
         }
         if node.kind() == Kind::Lambda {

@@ -366,7 +366,7 @@ const LEAVING_CALLS: &[&str] = &[
 
 /// The call that a statement consists of.
 pub(super) fn called_by(statement: NodeRef<'_>) -> Option<NodeRef<'_>> {
-    let value = statement.child(Role::Value).filter(|_| statement.kind() == Kind::ExpressionStatement)?;
+    let value = statement.child_of(Kind::ExpressionStatement, Role::Value)?;
     let call = if value.kind() == Kind::Await { value.child(Role::Value)? } else { value };
     (call.kind() == Kind::Call).then_some(call)
 }

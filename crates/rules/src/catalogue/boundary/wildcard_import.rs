@@ -32,7 +32,7 @@ fn check(context: &mut Context, star: NodeRef) {
         return;
     }
     let module =
-        star.parent().and_then(|import| import.child(Role::Module)).map_or("", |module| file.node_text(module));
+        star.parent().and_then(|import| import.child_at_end(Role::Module)).map_or("", |module| file.node_text(module));
     // A module that is the face of another, with the same name or a private one, re-exports what that has.
     let last = module.rsplit('.').next().unwrap_or_default();
     if last.trim_start_matches('_') == file.module_name() || last.starts_with('_') {

@@ -1,6 +1,6 @@
 //! Numbers that everybody who reads their place knows: parts of versions, statuses of HTTP, parts of days.
 
-use sieve_syntax::tree::{Kind, NodeRef, Role};
+use sieve_syntax::tree::{Kind, NodeId, NodeRef, Role};
 
 use crate::interface::Context;
 
@@ -30,21 +30,41 @@ fn is_converted(number: NodeRef) -> bool {
 
 /// Whether a number is compared with something, or is given to something, whose name holds a word.
 fn is_beside(context: &Context, number: NodeRef, word: &str) -> bool {
-    let says = |node: NodeRef| {
-        let text = context.text(node);
-        text.len() < LONGEST && text.to_ascii_lowercase().contains(word)
-    };
     let mut inner = number;
     for around in number.ancestors().take(FOLLOWED) {
         match around.kind() {
-            Kind::Comparison => return around.children_in(Role::Operand).any(|one| one != inner && says(one)),
-            Kind::Call => return around.child(Role::Callee).is_some_and(|callee| callee != inner && says(callee)),
+            Kind::Comparison => {
+                let operands = context.file().once_at(around, || Operands::of(context, around));
+                return operands.0.iter().any(|(saying, one)| *saying == word && *one != inner.id());
+            }
+            Kind::Call => {
+                let callee = around.child(Role::Callee);
+                return callee.is_some_and(|callee| callee != inner && says(context, callee, word));
+            }
             Kind::Tuple | Kind::List | Kind::Set | Kind::Group | Kind::Arguments => {}
             _ => return false,
         }
         inner = around;
     }
     false
+}
+
+/// The operands of a comparison whose names say a family, with its word: at most two for each.
+struct Operands(Vec<(&'static str, NodeId)>);
+
+impl Operands {
+    fn of(context: &Context, comparison: NodeRef) -> Operands {
+        let saying = |word: &'static str| {
+            let operands = comparison.children_in(Role::Operand).filter(move |one| says(context, *one, word));
+            operands.take(2).map(move |one| (word, one.id()))
+        };
+        Operands(["status", "version"].into_iter().flat_map(saying).collect())
+    }
+}
+
+fn says(context: &Context, node: NodeRef, word: &str) -> bool {
+    let text = context.text(node);
+    text.len() < LONGEST && text.to_ascii_lowercase().contains(word)
 }
 
 /// Longer code than this is no name, in bytes.

@@ -230,8 +230,12 @@ fn several_numbers(context: &Context, arguments: NodeRef) -> bool {
         inner.is_some_and(|inner| inner.kind() == Kind::Number)
     };
     let is_stretch = matches!(called(context, arguments), "range" | "slice" | "splice" | "substr" | "substring");
-    !is_stretch && arguments.children().filter(is_number).count() > 1
+    let several = || SeveralNumbers(arguments.children().filter(is_number).nth(1).is_some());
+    !is_stretch && context.file().once_at(arguments, several).0
 }
+
+/// Whether several of some arguments are numbers.
+struct SeveralNumbers(bool);
 
 /// Whether an assignment is that of a constant: by its name, `UPPER_SNAKE`, or by being declared as one for the whole file.
 fn binds_constant(context: &Context, assignment: NodeRef) -> bool {

@@ -168,9 +168,10 @@ fn constant<'t>(context: &Context<'t>, binding: &Binding) -> Option<(Constant<'t
         return None;
     }
     let name = file.tree.node(only.node);
-    let item =
-        name.parent().filter(|item| item.child(Role::Target) == Some(name) || item.child(Role::Name) == Some(name))?;
-    let value = item.child(Role::Value).filter(|value| value.kind() == Kind::String)?;
+    let is_named = matches!(name.role(), Role::Target | Role::Name);
+    let is_first = name.previous_sibling().is_none_or(|before| before.role() != name.role());
+    let item = name.parent().filter(|_| is_named && is_first)?;
+    let value = item.child_at_end(Role::Value).filter(|value| value.kind() == Kind::String)?;
     let is_alone = item.children_in(Role::Target).nth(1).is_none();
     if !is_alone || !says_constant(context, item, name) {
         return None;
@@ -221,7 +222,8 @@ fn is_in_declaration(place: NodeRef) -> bool {
 /// Whether a constant is seen at a place.
 fn is_seen(constant: Constant, place: NodeRef) -> bool {
     // What is said of a type before it does not see what is in it.
-    let home = constant.home.child(Role::Body).filter(|_| constant.home.kind() != Kind::File).unwrap_or(constant.home);
+    let is_file = constant.home.kind() == Kind::File;
+    let home = if is_file { constant.home } else { constant.home.child(Role::Body).unwrap_or(constant.home) };
     let is_within = home.holds(place.id());
     let is_behind_module = place
         .ancestors()

@@ -74,7 +74,7 @@ enum Loader {
 fn loader_of(context: &Context, call: NodeRef) -> Loader {
     let mut arguments = call.child(Role::Arguments).into_iter().flat_map(|arguments| arguments.children());
     let named = |one: &NodeRef| {
-        let name = one.child(Role::Name).filter(|_| one.kind() == Kind::KeywordArgument);
+        let name = one.child_of(Kind::KeywordArgument, Role::Name);
         name.is_some_and(|name| context.text(name) == "Loader")
     };
     let spreads = |one: NodeRef| one.kind() == Kind::Spread && context.text(one).starts_with("**");

@@ -50,7 +50,7 @@ fn check(context: &mut Context) {
     };
     let here = file.tree.nodes().filter(|node| is_verbatim(*node));
     // Data after the end of a script is no text.
-    let is_data = file.tree.root().children().last().is_some_and(|last| last.kind() == Kind::Error);
+    let is_data = file.tree.root().last_child().is_some_and(|last| last.kind() == Kind::Error);
     if is_data || source.ends_with('\\') || here.into_iter().any(|node| node.span().end >= content_end) {
         return;
     }

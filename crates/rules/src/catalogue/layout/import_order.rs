@@ -326,11 +326,11 @@ fn module_name(context: &Context, import: NodeRef) -> Option<String> {
     let module = if !is_by_origin(file) {
         import.child(Role::Item)?
     } else if file.traits.dotted_modules {
-        import.child(Role::Module).or_else(first_item)?
+        import.child_at_end(Role::Module).or_else(first_item)?
     } else {
         // An import without names is there for its effects.
         import.child(Role::Item)?;
-        import.child(Role::Module)?
+        import.child_at_end(Role::Module)?
     };
     Some(file.node_text(module).trim_matches(['"', '\'']).to_string())
 }

@@ -145,7 +145,7 @@ fn list(file: File<'_>, node: NodeRef) -> Option<List> {
         return None;
     }
     // The last bracket may be that of the last element.
-    if node.children().last().is_some_and(|child| child.token_range().end > close) {
+    if node.last_child().is_some_and(|child| child.token_range().end > close) {
         return None;
     }
     let last = significant_before(file, close).filter(|last| *last >= node.token_range().start)?;

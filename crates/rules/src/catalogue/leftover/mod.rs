@@ -3,6 +3,7 @@
 pub(super) mod empty_attribute;
 pub(super) mod empty_block;
 pub(super) mod empty_rule;
+mod import_removal;
 pub(super) mod obsolete_element;
 pub(super) mod pointless_import;
 mod private_binding;

@@ -107,12 +107,18 @@ fn why_unsure(
     if member.kind() == Kind::Function && is_half_of_property(context.names(), scope, name) {
         return Some("what stores objects may use it, as the other half of a property");
     }
-    if let Some(reason) = *file.members_found.get_or_init(|| how_found(file)) {
+    if let Some(reason) = file.once(|| HowFound(how_found(file))).0 {
         return Some(reason);
     }
-    let quoted = file.quoted_words.get_or_init(|| quoted_words(file));
-    quoted.contains(&word_hash(name)).then_some("a string mentions the name")
+    let quoted = file.once(|| QuotedWords(quoted_words(file)));
+    quoted.0.contains(&word_hash(name)).then_some("a string mentions the name")
 }
+
+/// How others find members by their names, if they may.
+struct HowFound(Option<&'static str>);
+
+/// Hashes of the words in strings.
+struct QuotedWords(FxHashSet<u64>);
 
 /// Why the attributes of a type leave open whether its members are used.
 fn said_of_type(file: File<'_>, class: NodeRef) -> Option<&'static str> {

@@ -78,6 +78,6 @@ type Key<'f> = (NodeId, Option<&'f str>, &'f str);
 fn key_of<'f>(context: &Context<'f>, item: NodeRef) -> Option<Key<'f>> {
     let file = context.file();
     let import = item.parent()?;
-    let module = import.child(Role::Module).map(|module| file.node_text(module));
+    let module = import.child_at_end(Role::Module).map(|module| file.node_text(module));
     Some((import.parent()?.id(), module, file.node_text(item)))
 }

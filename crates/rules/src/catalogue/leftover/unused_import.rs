@@ -1,15 +1,16 @@
+use rustc_hash::FxHashSet;
 use sieve_meaning::is_of_library;
 use sieve_meaning::names::{Binding, Declaration, DeclarationKind, Exports, ScopeId, ScopeKind};
 use sieve_syntax::language::Language;
-use sieve_syntax::text::Span;
 use sieve_syntax::tree::{Kind, NodeRef, Role, TokenKind};
 
+use super::import_removal::removal;
 use crate::evaluated::evaluated_words;
 use crate::expected::handles_failed_import;
 use crate::face::re_exports;
 use crate::interface::word_hash;
 use crate::interface::{
-    Certainty, Check, Concern, Context, Edit, Examples, File, FixKind, Level, Mesh, ReexportedName, Rule, Wrong,
+    Certainty, Check, Concern, Context, Examples, File, FixKind, Level, Mesh, ReexportedName, Rule, Wrong,
 };
 
 pub(in crate::catalogue) static RULE: Rule = Rule {
@@ -180,7 +181,7 @@ fn is_import(declaration: &Declaration) -> bool {
 }
 
 fn is_future(file: File<'_>, import: NodeRef) -> bool {
-    import.child(Role::Module).is_some_and(|module| file.node_text(module) == "__future__")
+    import.child_at_end(Role::Module).is_some_and(|module| file.node_text(module) == "__future__")
 }
 
 /// `import x as x` says that the name is meant to be re-exported (PEP 484).
@@ -212,7 +213,7 @@ fn why_unsure(
     if is_commented(file, item, import) {
         return Some("a comment says something of the import");
     }
-    if loads_submodule(file, item, import) || is_whole_body(import) || loads_other_than_code(file, import) {
+    if loads_submodule(file, item, import) || is_whole_body(file, import) || loads_other_than_code(file, import) {
         return Some("loading the module may be what the import is for");
     }
     if FOUND_BY_NAME.contains(&name) || (name.starts_with("__") && name.ends_with("__")) {
@@ -228,7 +229,7 @@ fn why_unsure(
         if file.name() == "conftest.py" || file.is_test() && is_parameter(file, name) {
             return Some("a runner of tests may find the name by parameters");
         }
-        if is_face_of(file, import) || (import.child(Role::Module).is_some() && re_exports(file)) {
+        if is_face_of(file, import) || (import.child_at_end(Role::Module).is_some() && re_exports(file)) {
             return Some("the module may be the public face of another one");
         }
         if names.exports() == Exports::Unlisted && hands_on_private(file, item, import) {
@@ -242,15 +243,19 @@ fn why_unsure(
 fn is_parameter(file: File<'_>, name: &str) -> bool {
     let named =
         || file.tree.nodes().filter(|node| node.role() == Role::Parameter).filter_map(|one| one.child(Role::Name));
-    let hashes = || named().map(|name| word_hash(file.node_text(name))).collect();
-    file.language.spec().exports_everything && file.parameters.get_or_init(hashes).contains(&word_hash(name))
+    let hashes = || Parameters(named().map(|name| word_hash(file.node_text(name))).collect());
+    file.language.spec().exports_everything && file.once(hashes).0.contains(&word_hash(name))
 }
+
+/// Hashes of the names of all parameters.
+struct Parameters(FxHashSet<u64>);
 
 /// Whether code outside of the project could import the name from here: it is public by where it is, and does not come from the
 /// library of the language, from which everybody takes it directly.
 fn may_be_wanted(context: &Context, item: NodeRef, import: NodeRef, name: &str) -> bool {
     let file = context.file();
-    let module = import.child(Role::Module).or_else(|| item.child(Role::Module)).map(|module| file.node_text(module));
+    let module =
+        import.child_at_end(Role::Module).or_else(|| item.child(Role::Module)).map(|module| file.node_text(module));
     let is_listed = context.names().exports() == Exports::Listed;
     let is_private = name.starts_with('_') || file.name().starts_with('_');
     !file.is_test() && !is_listed && !is_private && !module.is_some_and(|module| is_of_library(file.language, module))
@@ -263,7 +268,7 @@ fn loads_submodule(file: File<'_>, item: NodeRef, import: NodeRef) -> bool {
     }
     let dotted = |module: NodeRef| module.significant_tokens().any(|(_, kind)| kind == TokenKind::Dot);
     let from_package =
-        import.child(Role::Module).is_some_and(|module| file.node_text(module).trim_matches('.').is_empty());
+        import.child_at_end(Role::Module).is_some_and(|module| file.node_text(module).trim_matches('.').is_empty());
     from_package || (item.child(Role::Alias).is_none() && item.child(Role::Module).is_some_and(dotted))
 }
 
@@ -304,7 +309,9 @@ fn line_above(file: File<'_>, import: NodeRef) -> Option<u32> {
 
 /// `import style from "./quay.css"`: what is loaded is no code, and loading it does something.
 fn loads_other_than_code(file: File<'_>, import: NodeRef) -> bool {
-    let Some(module) = import.child(Role::Module).filter(|module| module.kind() == Kind::String) else { return false };
+    let Some(module) = import.child_at_end(Role::Module).filter(|module| module.kind() == Kind::String) else {
+        return false;
+    };
     let path = file.language.string_value(file.node_text(module)).unwrap_or_default();
     let name = path.rsplit('/').next().unwrap_or_default();
     let ending = name.rsplit_once('.').map_or("", |(_, ending)| ending);
@@ -316,24 +323,28 @@ fn loads_other_than_code(file: File<'_>, import: NodeRef) -> bool {
 fn loads_effects(context: &Context, item: NodeRef, import: NodeRef) -> bool {
     let file = context.file();
     let Some(calls) = file.calls else { return false };
-    let Some(module) = import.child(Role::Module).or_else(|| item.child(Role::Module)) else { return false };
+    let Some(module) = import.child_at_end(Role::Module).or_else(|| item.child(Role::Module)) else { return false };
     file.named_by(module).is_some_and(|name| calls.has_effects(&name))
 }
 
 /// Whether the function around it does nothing but import.
-fn is_whole_body(import: NodeRef) -> bool {
+fn is_whole_body(file: File<'_>, import: NodeRef) -> bool {
     import.parent().filter(|block| block.parent().is_some_and(|holder| holder.kind() == Kind::Function)).is_some_and(
         |block| {
             let is_text =
                 |statement: NodeRef| statement.child(Role::Value).is_some_and(|value| value.kind() == Kind::String);
-            block.children().all(|statement| statement.kind() == Kind::Import || is_text(statement))
+            let only = || block.children().all(|statement| statement.kind() == Kind::Import || is_text(statement));
+            file.once_at(block, || OnlyImports(only())).0
         },
     )
 }
 
+/// Whether the body of a function does nothing but import.
+struct OnlyImports(bool);
+
 /// Whether the import is of a module with the name of this file, apart from underscores in front.
 fn is_face_of(file: File<'_>, import: NodeRef) -> bool {
-    import.child(Role::Module).is_some_and(|module| {
+    import.child_at_end(Role::Module).is_some_and(|module| {
         let last = file.node_text(module).rsplit('.').next().unwrap_or_default();
         !last.is_empty() && last.trim_start_matches('_') == file.module_name().trim_start_matches('_')
     })
@@ -341,7 +352,7 @@ fn is_face_of(file: File<'_>, import: NodeRef) -> bool {
 
 /// `from _tides import Table`: the usual way to give a private module a public face.
 fn hands_on_private(file: File<'_>, item: NodeRef, import: NodeRef) -> bool {
-    let private_module = import.child(Role::Module).is_some_and(|module| {
+    let private_module = import.child_at_end(Role::Module).is_some_and(|module| {
         let name = file.node_text(module).rsplit('.').next().unwrap_or_default();
         name.starts_with('_')
     });
@@ -351,15 +362,18 @@ fn hands_on_private(file: File<'_>, item: NodeRef, import: NodeRef) -> bool {
 
 /// Whether a string or a comment of the file holds the name where it may stand for code.
 fn is_mentioned(file: File<'_>, name: &str) -> bool {
-    file.evaluated_words.get_or_init(|| evaluated_words(file)).contains(&word_hash(name))
+    file.once(|| EvaluatedWords(evaluated_words(file))).0.contains(&word_hash(name))
 }
+
+/// Hashes of the words in strings and comments that may stand for code.
+struct EvaluatedWords(FxHashSet<u64>);
 
 fn describe(file: File<'_>, item: NodeRef, import: NodeRef) -> String {
     let text = |role| item.child(role).map(|part| file.node_text(part));
     let name = text(Role::Name).or(text(Role::Module)).or(text(Role::Alias)).unwrap_or_default();
     // The name of a module in quotes is no part of the name.
     let of_item = item.child(Role::Module).filter(|_| item.child(Role::Name).is_some());
-    let module = import.child(Role::Module).or(of_item).filter(|module| module.kind() != Kind::String);
+    let module = import.child_at_end(Role::Module).or(of_item).filter(|module| module.kind() != Kind::String);
     let module = module.map(|module| file.node_text(module));
     let dot = if module.is_some_and(|module| module.ends_with('.')) { "" } else { "." };
     let full = module.map_or(name.to_string(), |module| format!("{module}{dot}{name}"));
@@ -367,71 +381,4 @@ fn describe(file: File<'_>, item: NodeRef, import: NodeRef) -> String {
         Some(alias) if alias != name => format!("\"{full}\" as \"{alias}\""),
         _ => format!("\"{full}\""),
     }
-}
-
-/// Removes one item of an import, or the whole statement with its last item.
-fn removal(file: File<'_>, item: NodeRef, import: NodeRef) -> Vec<Edit> {
-    let all = import.children_in(Role::Item).count();
-    if all <= 1 {
-        return statement_removal(file, import);
-    }
-    let items: Vec<NodeRef> = import.children_in(Role::Item).filter(|other| other.kind() == item.kind()).collect();
-    let Some(index) = items.iter().position(|other| *other == item) else { return Vec::new() };
-    if items.len() == 1 {
-        return vec![Edit::remove(span_beside_others(item, import))];
-    }
-    let span = match items.get(index + 1) {
-        Some(next) => Span::new(item.span().start, next.span().start),
-        None => Span::new(items[index - 1].span().end, item.span().end),
-    };
-    vec![Edit::remove(span)]
-}
-
-/// An item that is beside items of another sort, with its brackets and the comma between: `a, ` or `, { b }` or `, * as c`.
-fn span_beside_others(item: NodeRef, import: NodeRef) -> Span {
-    let tree = item.tree();
-    let is_comma = |token: &u32| tree.token_kind(*token) == TokenKind::Comma;
-    let own = item.token_range();
-    if item.kind() == Kind::ImportDefault {
-        let comma = (own.end..import.token_range().end).find(is_comma).unwrap_or(own.end);
-        let next = (comma + 1..).find(|token| !tree.token_kind(*token).is_trivia()).unwrap_or(comma);
-        return Span::new(item.span().start, tree.token_start(next));
-    }
-    let comma = (import.token_range().start..own.start).rev().find(is_comma).unwrap_or(own.start);
-    let bracket = (own.end..import.token_range().end).take_while(|_| item.kind() == Kind::ImportItem);
-    let close = bracket.into_iter().find(|token| tree.token_kind(*token) == TokenKind::BraceClose);
-    let before = (0..comma).rev().find(|token| !tree.token_kind(*token).is_trivia()).unwrap_or(comma);
-    Span::new(tree.token_span(before).end, close.map_or(item.span().end, |close| tree.token_span(close).end))
-}
-
-/// Removes a statement with its line, or puts `pass` in its place where the block would be empty without it.
-fn statement_removal(file: File<'_>, statement: NodeRef) -> Vec<Edit> {
-    let span = statement.span();
-    let Some(block) = statement.parent() else { return Vec::new() };
-    let is_file = block.kind() == Kind::File;
-    if !is_file && block.children().nth(1).is_none() {
-        return vec![Edit::replace(span, "pass")];
-    }
-    // Two removals in one round could empty a block together that holds nothing but imports.
-    let claim = Edit::claim(block.span().start);
-    let stays = is_file || block.children().any(|other| !matches!(other.kind(), Kind::Import | Kind::Pass));
-    let lines = file.text.lines();
-    let (first, last) = (lines.line_of(span.start), lines.line_of(span.end));
-    let whole = Span::new(lines.full_line(first).start, lines.full_line(last).end);
-    let before = file.text.slice(Span::new(whole.start, span.start)).trim_start_matches('\u{feff}');
-    let after = file.text.slice(Span::new(span.end, whole.end)).trim_start();
-    let after = after.strip_prefix(';').map_or(after, str::trim_start);
-    let removed = if before.trim().is_empty() && (after.is_empty() || after.starts_with('#')) {
-        Span::new(span.start - before.len() as u32, whole.end)
-    } else if let Some(next) = statement.next_sibling().filter(|next| lines.line_of(next.span().start) == last) {
-        Span::new(span.start, next.span().start)
-    } else {
-        // The last of several statements on its line: its separator goes too.
-        let separator = file.text.slice(Span::new(whole.start, span.start)).rfind(';');
-        separator.map_or(span, |at| Span::new(whole.start + at as u32, span.end))
-    };
-    if stays || removed.contains(Span::at(block.span().start)) {
-        return vec![Edit::remove(removed)];
-    }
-    vec![claim, Edit::remove(removed)]
 }

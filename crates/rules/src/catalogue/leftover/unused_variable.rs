@@ -1,10 +1,11 @@
-use sieve_meaning::names::{Binding, Declaration, DeclarationKind, Names, ScopeId, ScopeKind};
+use rustc_hash::{FxHashMap, FxHashSet};
+use sieve_meaning::names::{Binding, Declaration, DeclarationKind, Names, ScopeId, ScopeKind, Symbol};
 use sieve_syntax::language::Language;
 use sieve_syntax::text::Span;
 use sieve_syntax::tree::{Kind, NodeId, NodeRef, Role, TokenKind};
 
 use crate::evaluated::words_read_around;
-use crate::expected::{allows_unused, tests_error};
+use crate::expected::{allows_unused, attributes, tests_error};
 use crate::habit::{significant_before, significant_from, whole_lines};
 use crate::interface::{
     Certainty, Check, Concern, Context, Edit, Examples, File, FixKind, Level, Mesh, Rule, Wrong, word_hash,
@@ -217,9 +218,10 @@ fn check(context: &mut Context, binding: &Binding) {
         return;
     }
     let name = names.text(binding.name);
-    let tree = context.file().tree;
+    let file = context.file();
+    let tree = file.tree;
     let is_looked_at =
-        |declaration: &Declaration| is_plain(declaration.kind) || is_taken_out(tree.node(declaration.node));
+        |declaration: &Declaration| is_plain(declaration.kind) || is_taken_out(file, tree.node(declaration.node));
     if name.starts_with('_') || says_unused(context, name) || !binding.declarations.iter().all(is_looked_at) {
         return;
     }
@@ -230,8 +232,8 @@ fn check(context: &mut Context, binding: &Binding) {
         let node = context.file().tree.node(declaration.node);
         let needs_no_name =
             |handler: NodeRef| context.file().traits.nameless_handlers && handler.child(Role::Type).is_some();
-        let is_plain_handler = node.parent().is_some_and(needs_no_name);
-        if declaration.kind == DeclarationKind::CaughtException && catches_all(node) && !is_plain_handler {
+        let is_plain_handler = || node.parent().is_some_and(needs_no_name);
+        if declaration.kind == DeclarationKind::CaughtException && catches_all(node) && !is_plain_handler() {
             continue;
         }
         let span = node.span();
@@ -258,7 +260,8 @@ fn check(context: &mut Context, binding: &Binding) {
         // Other places give it a value too: leaving it out here would not be enough.
         let edits = without_the_name(context, declaration.node, declaration.kind).filter(|_| binding.writes == 0);
         let is_bare = |holder: NodeRef| {
-            matches!(holder.kind(), Kind::Assignment | Kind::AnnotatedAssignment) && holder.child(Role::Value).is_none()
+            matches!(holder.kind(), Kind::Assignment | Kind::AnnotatedAssignment)
+                && holder.child_at_end(Role::Value).is_none()
         };
         let has_value = binding.writes > 0 || !node.parent().is_some_and(is_bare);
         let verb = match declaration.kind {
@@ -273,15 +276,15 @@ fn check(context: &mut Context, binding: &Binding) {
     }
 }
 
-/// So many attributes are looked at, as all variables of a function have them around.
-const MOST_ATTRIBUTES: usize = 30;
+/// So many levels around a name are looked at.
+const MOST_LEVELS: usize = 64;
 
 /// Whether an attribute of what a name is in says that it may be unused, or that others than the code use it: `#[allow(unused)]`,
 /// `@SuppressWarnings("unused")`, `#[link_section = ".init"]`.
 fn is_allowed(context: &Context, name: NodeRef) -> bool {
     let file = context.file();
-    name.ancestors().any(|around| {
-        let attributes = || around.children().take(MOST_ATTRIBUTES).take_while(|part| part.kind() == Kind::Decorator);
+    name.ancestors().take(MOST_LEVELS).any(|around| {
+        let attributes = || attributes(around);
         let is_kept = |attribute: NodeRef| {
             attribute
                 .child(Role::Value)
@@ -295,7 +298,7 @@ fn is_allowed(context: &Context, name: NodeRef) -> bool {
 /// Whether a constant is between two others, all with numbers: the columns of a table, say, of which a function needs some.
 fn is_one_of_many(file: File<'_>, name: NodeRef) -> bool {
     let is_constant = |declaration: NodeRef| {
-        let first = declaration.child(Role::Item).and_then(|item| item.child(Role::Value));
+        let first = declaration.child(Role::Item).and_then(|item| item.child_at_end(Role::Value));
         declaration.kind() == Kind::Declaration
             && ["const", "final"].contains(&file.text.slice(file.tree.token_span(declaration.token_range().start)))
             && first.is_some_and(|value| value.kind() == Kind::Number)
@@ -314,8 +317,11 @@ fn says_unused(context: &Context, name: &str) -> bool {
 }
 
 fn may_be_read_around(file: File<'_>, name: &str) -> bool {
-    file.read_words.get_or_init(|| words_read_around(file)).contains(&word_hash(name))
+    file.once(|| ReadWords(words_read_around(file))).0.contains(&word_hash(name))
 }
+
+/// Hashes of the words in strings through which variables may be read.
+struct ReadWords(FxHashSet<u64>);
 
 /// Whether a name belongs to a module that says what it exports, so that nobody else can use it: what is only declared there may be
 /// there to be filled in by hand.
@@ -326,7 +332,7 @@ fn is_kept_in(context: &Context, binding: &Binding) -> bool {
     let has_value = |declaration: &Declaration| {
         let node = tree.node(declaration.node);
         // `const fare = exports.fare = …`: others get the value in another way.
-        let value = node.parent().and_then(|holder| holder.child(Role::Value));
+        let value = node.parent().and_then(|holder| holder.child_at_end(Role::Value));
         if value.is_some_and(|value| value.kind() == Kind::Assignment) {
             return false;
         }
@@ -344,34 +350,53 @@ fn is_kept_in(context: &Context, binding: &Binding) -> bool {
 }
 
 /// Whether a name takes one of the members of an object, and none is taken with the rest: `const { name } = boat`.
-fn is_taken_out(name: NodeRef) -> bool {
+fn is_taken_out(file: File<'_>, name: NodeRef) -> bool {
     let mut pattern = name;
     while matches!(pattern.kind(), Kind::Name | Kind::CapturePattern | Kind::PairPattern | Kind::DefaultPattern) {
         let Some(parent) = pattern.parent() else { return false };
         pattern = parent;
     }
-    let has_rest = pattern.children().any(|element| element.kind() == Kind::StarPattern);
+    let has_rest = || HasRest(pattern.children().any(|element| element.kind() == Kind::StarPattern));
     let is_declared =
         pattern.parent().is_some_and(|holder| holder.kind() == Kind::Assignment && holder.role() == Role::Item);
-    pattern.kind() == Kind::MappingPattern && !has_rest && is_declared
+    pattern.kind() == Kind::MappingPattern && is_declared && !file.once_at(pattern, has_rest).0
 }
+
+/// Whether a pattern takes the rest of an object too.
+struct HasRest(bool);
 
 /// Whether a name is declared for a loop that only goes round: `var quay; for (quay in quays) count++`.
 fn is_only_looped(context: &Context, binding: &Binding) -> bool {
     let tree = context.file().tree;
     let has_value = |declaration: &Declaration| {
-        tree.node(declaration.node).parent().is_some_and(|holder| holder.child(Role::Value).is_some())
+        let holder = tree.node(declaration.node).parent();
+        holder.is_some_and(|holder| holder.child_at_end(Role::Value).is_some())
     };
     let names = context.names();
     let home = tree.node(names.scope(binding.scope).node);
-    binding.writes > 0
-        && !binding.declarations.iter().any(has_value)
-        && names.references_in(home.id()..home.end()).filter(|reference| reference.name == binding.name).any(
-            |reference| {
-                let node = tree.node(reference.node);
-                node.role() == Role::Target && node.parent().is_some_and(|parent| parent.kind() == Kind::For)
-            },
-        )
+    let is_looped = || {
+        let targets = context.file().once(|| LoopTargets::of(context));
+        targets.0.get(&binding.name).is_some_and(|nodes| nodes.iter().any(|node| home.holds(*node)))
+    };
+    binding.writes > 0 && !binding.declarations.iter().any(has_value) && is_looped()
+}
+
+/// The names that loops assign to, without declaring them.
+struct LoopTargets(FxHashMap<Symbol, Vec<NodeId>>);
+
+impl LoopTargets {
+    fn of(context: &Context) -> LoopTargets {
+        let mut targets = LoopTargets(FxHashMap::default());
+        for reference in context.names().references() {
+            let node = context.file().tree.node(reference.node);
+            let is_target =
+                node.role() == Role::Target && node.parent().is_some_and(|parent| parent.kind() == Kind::For);
+            if is_target {
+                targets.0.entry(reference.name).or_default().push(reference.node);
+            }
+        }
+        targets
+    }
 }
 
 /// Whether a handler catches whatever is thrown: languages that have such handlers want, or wanted once, that they name it.
@@ -395,11 +420,11 @@ fn without_the_name(context: &Context, name: NodeId, kind: DeclarationKind) -> O
     let holder = name.parent()?;
     match kind {
         DeclarationKind::Assignment if holder.kind() == Kind::Assignment && has_own_statement(holder) => {
-            let targets = holder.children_in(Role::Target).count();
-            let value = holder.child(Role::Value).filter(|_| targets == 1 && name.role() == Role::Target)?;
+            let is_alone = holder.children_in(Role::Target).nth(1).is_none() && name.role() == Role::Target;
+            let value = holder.child_at_end(Role::Value).filter(|_| is_alone)?;
             let declaration = holder.parent().filter(|declaration| declaration.kind() == Kind::Declaration);
             let statement = declaration.unwrap_or(holder);
-            if statement.kind() == Kind::Declaration && statement.children_in(Role::Item).count() > 1 {
+            if statement.kind() == Kind::Declaration && statement.children_in(Role::Item).nth(1).is_some() {
                 return None;
             }
             if has_no_effect(value) { removal(context, statement) } else { value_alone(context, statement, value) }

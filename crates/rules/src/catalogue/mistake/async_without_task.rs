@@ -64,7 +64,7 @@ fn takes_event(file: File<'_>, function: NodeRef) -> bool {
 
 /// The name of a function that is added to an event: `Pressed += this.OnPressed`.
 fn handed_to_event<'f>(file: File<'f>, node: NodeRef) -> Option<&'f str> {
-    let value = node.child(Role::Value).filter(|_| node.kind() == Kind::CompoundAssignment)?;
+    let value = node.child_of(Kind::CompoundAssignment, Role::Value)?;
     match value.kind() {
         Kind::Name => Some(file.node_text(value)),
         Kind::Member => value.child(Role::Name).map(|name| file.node_text(name)),

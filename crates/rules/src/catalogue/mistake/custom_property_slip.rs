@@ -59,13 +59,13 @@ const SHORT: usize = 6;
 
 /// The name of a custom property that a declaration sets.
 fn custom_name<'f>(file: File<'f>, node: NodeRef<'_>) -> Option<&'f str> {
-    let name = node.child(Role::Name).filter(|_| node.kind() == Kind::StyleDeclaration)?;
+    let name = node.child_of(Kind::StyleDeclaration, Role::Name)?;
     Some(file.node_text(name)).filter(|name| name.starts_with("--"))
 }
 
 /// The name of a custom property of which a call takes the value, and whether there is another value for the case that it has none.
 fn read<'t>(file: File<'_>, call: NodeRef<'t>) -> Option<(NodeRef<'t>, bool)> {
-    let callee = call.child(Role::Callee).filter(|_| call.kind() == Kind::Call)?;
+    let callee = call.child_of(Kind::Call, Role::Callee)?;
     let mut arguments =
         call.child(Role::Arguments)?.children().filter(|_| file.node_text(callee).eq_ignore_ascii_case("var"));
     let name = arguments.next().filter(|name| name.kind() == Kind::Name)?;

@@ -1,9 +1,10 @@
 use sieve_syntax::language::Language;
-use sieve_syntax::tree::{Kind, NodeRef, Role};
+use sieve_syntax::tree::{Kind, NodeId, NodeRef};
 
 use crate::interface::File;
 use crate::interface::{Certainty, Check, Concern, Context, Examples, Level, Mesh, Rule, Wrong};
 use crate::shell::{arguments, variable_of};
+use crate::shell_places::{function_around, variable_places};
 
 pub(in crate::catalogue) static RULE: Rule = Rule {
     name: "early-trap",
@@ -34,9 +35,6 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     check: Check::Named(&[Kind::Command], &["trap"], check),
 };
 
-/// How many nodes of a script are looked through for each trap.
-const LOOKED_THROUGH: usize = 10_000;
-
 fn check(context: &mut Context, command: NodeRef) {
     let file = context.file();
     let Some(action) = arguments(command).next().filter(|action| file.node_text(*action).starts_with('"')) else {
@@ -56,13 +54,8 @@ fn comes_later(file: File<'_>, trap: NodeRef, name: &str) -> bool {
     if matches!(name, "?" | "LINENO" | "BASH_COMMAND" | "FUNCNAME") {
         return true;
     }
-    let is_assigned =
-        |node: &NodeRef| node.kind() == Kind::Name && node.role() == Role::Target && file.node_text(*node) == name;
-    let first = file.tree.nodes().take(LOOKED_THROUGH).find(is_assigned);
-    let same_function = |node: NodeRef| {
-        let function =
-            |node: NodeRef<'_>| node.ancestors().find(|around| around.kind() == Kind::Function).map(NodeRef::id);
-        function(node) == function(trap)
-    };
-    first.is_some_and(|first| first.id() > trap.id() && same_function(first))
+    let places = variable_places(file);
+    let is_name = |place: &&NodeId| file.tree.node(**place).kind() == Kind::Name;
+    let first = places.targets(name).iter().find(is_name).map(|first| file.tree.node(*first));
+    first.is_some_and(|first| first.id() > trap.id() && function_around(first) == function_around(trap))
 }

@@ -87,7 +87,7 @@ fn check(context: &mut Context, node: NodeRef) {
     let (Some(condition), Some(step)) = (node.child(Role::Condition), node.child(Role::Step)) else { return };
     let operands: Vec<NodeRef> = condition.children_in(Role::Operand).collect();
     let ([left, right], true) = (operands.as_slice(), condition.kind() == Kind::Comparison) else { return };
-    let Some(counted) = step.child(Role::Operand).filter(|_| step.kind() == Kind::Update) else { return };
+    let Some(counted) = step.child_of(Kind::Update, Role::Operand) else { return };
     let sign = written_between(file, *left, *right);
     let goes_up = file.node_text(step).contains("++");
     let wants_up = match sign {

@@ -57,7 +57,7 @@ fn check(context: &mut Context, case: NodeRef) {
     if body.kind_before() != TokenKind::Colon {
         return;
     }
-    let Some(last) = body.children_in(Role::Statement).last() else { return };
+    let Some(last) = body.last_child() else { return };
     let between = (last.token_range().start..next.token_range().start + 2).any(|token| {
         file.tree.token_kind(token) == TokenKind::Comment && speaks(file.text.slice(file.tree.token_span(token)))
     });
@@ -113,6 +113,6 @@ fn diverges(context: &Context, statement: NodeRef) -> bool {
     let [only] = context.names().binding(binding).declarations.as_slice() else { return false };
     let function = context.file().tree.node(only.node).parent();
     let function = function.map(|holder| holder.child(Role::Value).unwrap_or(holder));
-    let last = function.and_then(|function| function.child(Role::Body)?.children_in(Role::Statement).last());
+    let last = function.and_then(|function| function.child(Role::Body)?.last_child());
     last.is_some_and(|last| last.kind() == Kind::Throw)
 }

@@ -90,9 +90,11 @@ fn is_fixed(context: &Context, choice: NodeRef) -> bool {
 
 /// The first statement of a block that may leave the function: looked for once, however many hooks come after it.
 fn first_leaving(file: File<'_>, block: NodeRef) -> Option<NodeId> {
-    let mut known = file.first_leaving.borrow_mut();
-    *known.entry(block.id()).or_insert_with(|| block.children().find(|one| may_return(*one)).map(NodeRef::id))
+    file.once_at(block, || FirstLeaving(block.children().find(|one| may_return(*one)).map(NodeRef::id))).0
 }
+
+/// The first statement of a block that may leave the function around it.
+struct FirstLeaving(Option<NodeId>);
 
 /// Whether a statement may leave the function that it is in.
 fn may_return(statement: NodeRef) -> bool {

@@ -3,6 +3,7 @@ use sieve_syntax::language::Language;
 use sieve_syntax::text::Span;
 use sieve_syntax::tree::{Kind, NodeRef, Role, TokenKind};
 
+use crate::expected::is_short;
 use crate::same::{adjacent, operator_between};
 
 use crate::interface::{Certainty, Check, Concern, Context, Edit, Examples, FixKind, Level, Mesh, Rule, Wrong};
@@ -99,6 +100,10 @@ fn on_signs(context: &mut Context, comparison: NodeRef, left: NodeRef, right: No
         _ => return,
     };
     let Some((kind, sign)) = operator_between(file, left, right) else { return };
+    // The advice names both.
+    if !is_short(context.text(first)) || !is_short(context.text(other)) {
+        return;
+    }
     let mut between = left.token_range().end..right.token_range().start;
     let Some(operator) = between.find(|token| !file.tree.token_kind(*token).is_trivia()) else { return };
     let negated = match kind {

@@ -1,11 +1,13 @@
 use std::cell::OnceCell;
 
+use rustc_hash::FxHashMap;
 use sieve_meaning::names::Resolution;
 use sieve_syntax::language::Language;
-use sieve_syntax::tree::{Kind, NodeRef, Role};
+use sieve_syntax::tree::{Kind, NodeId, NodeRef, Role};
 
 use crate::inside::inside;
 use crate::interface::{Certainty, Check, Concern, Context, Examples, Level, Mesh, Rule, Wrong};
+use crate::interface::{File, word_hash};
 
 pub(in crate::catalogue) static RULE: Rule = Rule {
     name: "late-bound-variable",
@@ -57,9 +59,11 @@ fn check(context: &mut Context, node: NodeRef) {
     // Asked once, if some function is kept.
     let leaves = OnceCell::new();
     let leaves = || *leaves.get_or_init(|| is_left(body));
+    let kept = OnceCell::new();
+    let kept = || kept.get_or_init(|| kept_names(file, body));
     let mut told = body.id();
     for function in body.descendants().filter(|inner| inner.kind().is_function()) {
-        if function.id() < told || !is_kept(context, function, body) || leaves() {
+        if function.id() < told || !is_kept(file, function, kept) || leaves() {
             continue;
         }
         let parameters = function.child(Role::Parameters);
@@ -81,24 +85,29 @@ fn check(context: &mut Context, node: NodeRef) {
 }
 
 /// Whether a function outlives the round: it is put into a collection or under a key that is there after the loop.
-fn is_kept(context: &Context, function: NodeRef, body: NodeRef) -> bool {
+fn is_kept<'k>(file: File<'_>, function: NodeRef, kept: impl FnOnce() -> &'k FxHashMap<u64, NodeId>) -> bool {
     if function.kind() == Kind::Lambda {
-        return is_kept_value(context, function);
+        return is_kept_value(file, function);
     }
-    let Some(name) = function.child(Role::Name).map(|name| context.text(name)) else { return false };
-    let is_it = |node: &NodeRef| node.kind() == Kind::Name && node.role() != Role::Name && context.text(*node) == name;
-    let behind = body.descendants().filter(|node| node.id() >= function.end()).filter(is_it);
+    let Some(name) = function.child(Role::Name).map(|name| file.node_text(name)) else { return false };
     function.children_in(Role::Decorator).next().is_none()
-        && behind.into_iter().any(|used| is_kept_value(context, used))
+        && kept().get(&word_hash(name)).is_some_and(|last| *last >= function.end())
 }
 
-fn is_kept_value(context: &Context, value: NodeRef) -> bool {
+/// The names that a loop puts where they outlive the round, by their hashes, each with its last place.
+fn kept_names(file: File<'_>, body: NodeRef) -> FxHashMap<u64, NodeId> {
+    let names = body.descendants().filter(|node| node.kind() == Kind::Name && node.role() != Role::Name);
+    let kept = names.filter(|name| is_kept_value(file, *name));
+    kept.map(|name| (word_hash(file.node_text(name)), name.id())).collect()
+}
+
+fn is_kept_value(file: File<'_>, value: NodeRef) -> bool {
     // `made.append(lambda: …)`, `made[key] = lambda: …`
     let Some(holder) = value.parent() else { return false };
     let appended = || {
         let callee =
             holder.parent().and_then(|call| call.child(Role::Callee)).filter(|callee| callee.kind() == Kind::Member);
-        let method = callee.and_then(|callee| callee.child(Role::Name)).map(|name| context.text(name));
+        let method = callee.and_then(|callee| callee.child(Role::Name)).map(|name| file.node_text(name));
         matches!(method, Some("append" | "add" | "insert" | "setdefault"))
     };
     match holder.kind() {

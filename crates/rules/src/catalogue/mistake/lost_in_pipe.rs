@@ -4,6 +4,7 @@ use sieve_syntax::tree::{Kind, NodeId, NodeRef, Role};
 use crate::interface::File;
 use crate::interface::{Certainty, Check, Concern, Context, Examples, Level, Mesh, Rule, Wrong};
 use crate::shell::{arguments, command_name, variable_of};
+use crate::shell_places::{function_around, variable_places};
 
 pub(in crate::catalogue) static RULE: Rule = Rule {
     name: "lost-in-pipe",
@@ -40,8 +41,8 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     check: Check::Nodes(&[Kind::Pipeline], check),
 };
 
-/// How many nodes behind a pipe are looked through for the variable.
-const LOOKED_THROUGH: usize = 10_000;
+/// How many places of a variable in other functions are looked at.
+const LOOKED_AT: usize = 100;
 
 fn check(context: &mut Context, pipeline: NodeRef) {
     let file = context.file();
@@ -86,25 +87,23 @@ fn targets<'t>(file: File<'_>, node: NodeRef<'t>) -> Vec<NodeRef<'t>> {
 
 /// Whether the first place after the pipe, in the same function, that names a variable uses its value.
 fn is_used_after(file: File<'_>, pipeline: NodeRef, name: &str) -> bool {
-    let function = |node: NodeRef<'_>| node.ancestors().find(|around| around.kind() == Kind::Function).map(NodeRef::id);
-    let home = function(pipeline);
-    let end = file.tree.nodes().len().min(pipeline.end().index() + LOOKED_THROUGH);
-    for index in pipeline.end().index()..end {
-        let node = file.tree.node(NodeId(index as u32));
-        let is_target = || {
-            node.role() == Role::Target && file.node_text(node) == name
-                || node.role() == Role::Argument && file.node_text(node) == name
-        };
-        if node.kind() == Kind::Expansion && variable_of(file, node) == name {
+    let places = variable_places(file);
+    let home = function_around(pipeline);
+    let mut from = pipeline.end();
+    for _ in 0..LOOKED_AT {
+        let Some(place) = places.first_from(from, name) else { return false };
+        let node = file.tree.node(place);
+        let is_here = function_around(node) == home;
+        if node.kind() == Kind::Expansion {
             // The value of an assignment to itself is used before it is replaced.
-            return function(node) == home;
+            return is_here;
         }
-        if is_target() && function(node) == home {
-            let own = node.parent().is_some_and(|assignment| {
+        if is_here {
+            return node.parent().is_some_and(|assignment| {
                 assignment.descendants().any(|part| part.kind() == Kind::Expansion && variable_of(file, part) == name)
             });
-            return own;
         }
+        from = NodeId(place.0 + 1);
     }
     false
 }

@@ -1,9 +1,10 @@
 use sieve_syntax::language::Language;
 use sieve_syntax::text::Span;
-use sieve_syntax::tree::{Kind, NodeRef, Role};
+use sieve_syntax::tree::{Kind, NodeId, NodeRef, Role};
 
 use crate::interface::{Certainty, Check, Concern, Context, Edit, Examples, File, FixKind, Level, Mesh, Rule, Wrong};
 use crate::shell::{arguments, command_name, stops_at_errors, variable_of};
+use crate::shell_places::variable_places;
 
 pub(in crate::catalogue) static RULE: Rule = Rule {
     name: "masked-status",
@@ -82,8 +83,11 @@ fn may_read(file: File, command: NodeRef, name: &str) -> bool {
     let function = command.ancestors().find(|around| around.kind() == Kind::Function);
     let reads = |node: &NodeRef| node.kind() == Kind::Expansion && variable_of(file, *node) == name;
     let in_command = command.descendants().any(|node| reads(&node));
-    let is_outside = |node: &NodeRef| function.is_none_or(|function| !function.holds(node.id()));
-    in_command || file.tree.nodes().any(|node| reads(&node) && is_outside(&node))
+    let is_outside = |place: &NodeId| function.is_none_or(|function| !function.holds(*place));
+    let places = variable_places(file);
+    let expansions = places.expansions(name);
+    // A function is one stretch: if all places are in it, the first and the last one are.
+    in_command || [expansions.first(), expansions.last()].into_iter().flatten().any(is_outside)
 }
 
 /// The declaration and the value in lines of their own.

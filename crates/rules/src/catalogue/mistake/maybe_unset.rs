@@ -317,7 +317,7 @@ fn more_is_tried(flow: &Flow, place: NodeRef, bound: &[NodeRef]) -> bool {
         let around = one.ancestors().take_while(|around| around.id() != flow.owner().id() && !around.holds(place.id()));
         around.filter(|whole| whole.kind() == Kind::Try && whole.child(Role::Handler).is_some()).any(|whole| {
             let body = whole.child(Role::Body).filter(|body| body.holds(one.id()));
-            body.and_then(|body| body.children_in(Role::Statement).last()).is_some_and(|last| !last.holds(one.id()))
+            body.and_then(|body| body.last_child()).is_some_and(|last| !last.holds(one.id()))
         })
     })
 }

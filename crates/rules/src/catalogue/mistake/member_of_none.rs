@@ -132,7 +132,7 @@ fn is_value_of(node: NodeRef, assignment: NodeRef) -> bool {
 }
 
 fn is_member_of(file: File<'_>, node: NodeRef, name: NodeRef) -> bool {
-    let object = node.child(Role::Object).filter(|_| node.kind() == Kind::Member);
+    let object = node.child_of(Kind::Member, Role::Object);
     object.is_some_and(|object| {
         let step = file.text.slice(Span::new(object.span().end, node.span().end)).trim_start();
         object.kind() == Kind::Name && file.node_text(object) == file.node_text(name) && step.starts_with('.')

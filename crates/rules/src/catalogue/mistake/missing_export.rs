@@ -61,7 +61,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
 fn check(context: &mut Context, import: NodeRef) {
     let file = context.file();
     // What a stub imports may be in another stub.
-    let Some(module) = import.child(Role::Module).filter(|_| !file.only_describes()) else { return };
+    let Some(module) = import.child_at_end(Role::Module).filter(|_| !file.only_describes()) else { return };
     let Some((module, calls)) = file.named_by(module).zip(file.calls) else { return };
     for item in import.children_in(Role::Item) {
         let Some(name) = item.child(Role::Name).filter(|_| item.child(Role::Module).is_none()) else { continue };

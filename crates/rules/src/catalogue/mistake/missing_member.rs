@@ -63,7 +63,8 @@ fn check(context: &mut Context, node: NodeRef) {
         return;
     }
     if node.kind() == Kind::ImportItem {
-        let module = node.parent().and_then(|import| import.child(Role::Module)).map(|module| file.node_text(module));
+        let module =
+            node.parent().and_then(|import| import.child_at_end(Role::Module)).map(|module| file.node_text(module));
         let near = module.and_then(|module| near_member(file.language, module, text));
         if let (Some(module), Some(near)) = (module, near)
             && !node.parent().is_some_and(|import| handles_failed_import(file, import))
@@ -103,10 +104,16 @@ fn report(context: &mut Context, name: NodeRef, module: &str, near: Option<&str>
     };
 }
 
+/// Members of modules have shorter paths.
+const DEEPEST: usize = 16;
+
 /// Whether the first name of a path is bound by nothing but imports.
 fn begins_with_module(context: &Context, object: NodeRef) -> bool {
     let mut first = object;
-    while first.kind() == Kind::Member {
+    for _ in 0..DEEPEST {
+        if first.kind() != Kind::Member {
+            break;
+        }
         let Some(inner) = first.child(Role::Object) else { return false };
         first = inner;
     }

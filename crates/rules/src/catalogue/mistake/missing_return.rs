@@ -67,7 +67,7 @@ fn check(context: &mut Context, function: NodeRef) {
                 | Kind::TaggedTemplate
         )
     };
-    if body.children().last().is_some_and(|last| last.descendants().any(acts)) {
+    if body.last_child().is_some_and(|last| last.descendants().any(acts)) {
         return;
     }
     let is_generator = || file.text.slice(Span::new(function.span().start, body.span().start)).contains('*');
@@ -104,7 +104,7 @@ fn taken_by(file: File<'_>, function: NodeRef) -> bool {
             })
     };
     // A callback that does something else may be there for that.
-    takes && function.child(Role::Body).and_then(|body| body.children().last()).is_some_and(is_bare)
+    takes && function.child(Role::Body).and_then(|body| body.last_child()).is_some_and(is_bare)
 }
 
 /// Whether something is returned or thrown.

@@ -1,7 +1,9 @@
+use rustc_hash::FxHashSet;
 use sieve_syntax::language::Language;
 use sieve_syntax::tree::{Kind, NodeRef, Role};
 
 use crate::interface::{Certainty, Check, Concern, Context, Examples, Level, Mesh, Rule, Wrong};
+use crate::interface::{File, word_hash};
 
 pub(in crate::catalogue) static RULE: Rule = Rule {
     name: "missing-self",
@@ -39,26 +41,32 @@ fn check(context: &mut Context, function: NodeRef) {
         return;
     }
     let text = file.node_text(name);
-    // The class may call it while it is made, or wrap it.
-    let is_used = || {
-        let body = class.child(Role::Body);
-        body.is_some_and(|body| {
-            body.descendants().any(|node| {
-                node.kind() == Kind::Name && node != name && node.role() != Role::Name && file.node_text(node) == text
-            })
-        })
-    };
-    let is_plain = |base: NodeRef| matches!(file.node_text(base), "object" | "ABC" | "abc.ABC");
-    let has_bases = class.child(Role::Arguments).is_some_and(|bases| !bases.children().all(is_plain));
     let is_special = text == "__new__" || text == "__init_subclass__" || text == "__class_getitem__";
-    if !has_bases
-        && class.children_in(Role::Decorator).next().is_none()
-        && !is_special
-        && !is_used()
+    if !is_special
         && file.tree.faults().is_empty()
+        && file.once_at(class, || IsPlain(is_plain(file, class))).0
+        && !file.once_at(class, || NamesUsed(names_used(file, class))).0.contains(&word_hash(text))
     {
         context
             .report(name.span(), format!("{text} takes no argument, but Python gives it the object"))
             .advice("take `self`, or make it a static method");
     }
+}
+
+/// Whether nobody else has a say in what happens to the methods of a class.
+struct IsPlain(bool);
+
+fn is_plain(file: File<'_>, class: NodeRef) -> bool {
+    let is_plain = |base: NodeRef| matches!(file.node_text(base), "object" | "ABC" | "abc.ABC");
+    class.children_in(Role::Decorator).next().is_none()
+        && class.child(Role::Arguments).is_none_or(|bases| bases.children().all(is_plain))
+}
+
+/// Hashes of the names that a class uses: it may call its functions while it is made, or wrap them.
+struct NamesUsed(FxHashSet<u64>);
+
+fn names_used(file: File<'_>, class: NodeRef) -> FxHashSet<u64> {
+    let inner = class.child(Role::Body).into_iter().flat_map(|body| body.descendants());
+    let names = inner.filter(|node| node.kind() == Kind::Name && node.role() != Role::Name);
+    names.map(|name| word_hash(file.node_text(name))).collect()
 }

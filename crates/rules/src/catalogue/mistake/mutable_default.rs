@@ -156,7 +156,7 @@ fn reads(context: &Context, name: NodeRef) -> bool {
 /// and the parameter's type, if it has one, need not change.
 fn made_in_the_body(context: &Context, parameter: NodeRef, default: NodeRef, name: &str) -> Option<Vec<Edit>> {
     let function = parameter.ancestors().find(|node| node.kind().is_function())?;
-    let body = function.child(Role::Body).filter(|_| function.kind() == Kind::Function)?;
+    let body = function.child_of(Kind::Function, Role::Body)?;
     let has_other_meaning = context.text(body).contains(&format!("{name} is "));
     if parameter.child(Role::Type).is_some() || has_other_meaning || uses_a_parameter(context, function, default) {
         return None;

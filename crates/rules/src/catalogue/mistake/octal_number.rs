@@ -27,12 +27,17 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     check: Check::Nodes(&[Kind::Number], check),
 };
 
+/// A number deeper in a calculation than this is not looked at: chains of operators are as deep as they are long.
+const DEEPEST: usize = 64;
+
 fn check(context: &mut Context, number: NodeRef) {
     let text = context.text(number);
-    let in_calculation = number.ancestors().any(|around| around.kind() == Kind::Arithmetic);
     let digits =
         text.strip_prefix('0').filter(|rest| !rest.is_empty() && rest.bytes().all(|byte| byte.is_ascii_digit()));
-    let Some(digits) = digits.filter(|digits| in_calculation && digits.len() < 3) else { return };
+    let Some(digits) = digits.filter(|digits| digits.len() < 3) else { return };
+    if !number.ancestors().take(DEEPEST).any(|around| around.kind() == Kind::Arithmetic) {
+        return;
+    }
     if digits.contains(['8', '9']) {
         context
             .report(number.span(), format!("{text} is no number of base 8"))

@@ -233,7 +233,7 @@ fn on_call(context: &mut Context, call: NodeRef) {
     }
     let given: Vec<&str> = arguments
         .iter()
-        .filter_map(|one| one.child(Role::Name).filter(|_| one.kind() == Kind::KeywordArgument))
+        .filter_map(|one| one.child_of(Kind::KeywordArgument, Role::Name))
         .map(|name| file.node_text(name))
         .collect();
     let positions: Vec<NodeRef> =

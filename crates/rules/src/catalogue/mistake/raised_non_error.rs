@@ -31,7 +31,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
 
 fn check(context: &mut Context, throw: NodeRef) {
     let Some(raised) = throw.child(Role::Exception) else { return };
-    let thing = raised.child(Role::Callee).filter(|_| raised.kind() == Kind::Call).unwrap_or(raised);
+    let thing = raised.child_of(Kind::Call, Role::Callee).unwrap_or(raised);
     let what = match thing.kind() {
         Kind::String | Kind::FormatString | Kind::Bytes | Kind::Concatenation => "a string",
         Kind::Number => "a number",

@@ -1,9 +1,10 @@
+use rustc_hash::FxHashMap;
 use sieve_syntax::language::Language;
 use sieve_syntax::text::Span;
-use sieve_syntax::tree::{Kind, NodeRef, Role};
+use sieve_syntax::tree::{Kind, NodeId, NodeRef, Role};
 
-use crate::interface::File;
 use crate::interface::{Certainty, Check, Concern, Context, Examples, Level, Mesh, Rule, Wrong};
+use crate::interface::{File, word_hash};
 use crate::shell::{arguments, command_name};
 
 pub(in crate::catalogue) static RULE: Rule = Rule {
@@ -53,27 +54,42 @@ fn check(context: &mut Context, redirection: NodeRef) {
         return;
     }
     let Some(command) = redirection.parent() else { return };
-    let commands: Vec<NodeRef> = match command.parent().filter(|pipe| pipe.kind() == Kind::Pipeline) {
-        Some(pipe) => {
-            pipe.children_in(Role::Element).take_while(|element| *element != command).chain([command]).collect()
-        }
-        None => vec![command],
-    };
-    if commands.iter().any(|command| reads(file, *command, name, redirection)) {
+    let whole = command.parent().filter(|pipe| pipe.kind() == Kind::Pipeline).unwrap_or(command);
+    let read = file.once_at(whole, || FilesRead::of(file, whole));
+    // What comes behind a command in a pipe reads what others wrote.
+    if read.0.get(&word_hash(name)).is_some_and(|first| *first < command.end()) {
         context
             .report(redirection.span(), format!("{name} is emptied before it is read"))
             .advice("write to another file, and rename it");
     }
 }
 
-fn reads(file: File<'_>, command: NodeRef, name: &str, written: NodeRef) -> bool {
-    let is_it = |word: NodeRef| file.node_text(word).trim_matches('"') == name;
-    let from_input = command.children_in(Role::Redirection).any(|other| {
-        other != written && file.node_text(other).starts_with('<') && other.child(Role::Target).is_some_and(is_it)
-    });
-    let reader = command_name(file, command);
-    // The first operand of some is not a file.
-    let operands = arguments(command).filter(|word| !file.node_text(*word).starts_with('-'));
-    let first = usize::from(matches!(reader, "sed" | "awk" | "grep" | "egrep" | "fgrep" | "jq"));
-    from_input || READERS.contains(&reader) && operands.skip(first).any(is_it)
+/// The first places at which the commands of a pipe, or one command alone, read files, by hashes of the files' names.
+struct FilesRead(FxHashMap<u64, NodeId>);
+
+impl FilesRead {
+    fn of(file: File<'_>, whole: NodeRef) -> FilesRead {
+        let mut read = FilesRead(FxHashMap::default());
+        if whole.kind() == Kind::Pipeline {
+            whole.children_in(Role::Element).for_each(|command| read.add(file, command));
+        } else {
+            read.add(file, whole);
+        }
+        read
+    }
+
+    fn add(&mut self, file: File<'_>, command: NodeRef) {
+        let inputs = command.children_in(Role::Redirection).filter(|one| file.node_text(*one).starts_with('<'));
+        let mut words: Vec<NodeRef> = inputs.filter_map(|one| one.child(Role::Target)).collect();
+        let reader = command_name(file, command);
+        if READERS.contains(&reader) {
+            // The first operand of some is not a file.
+            let first = usize::from(matches!(reader, "sed" | "awk" | "grep" | "egrep" | "fgrep" | "jq"));
+            words.extend(arguments(command).filter(|word| !file.node_text(*word).starts_with('-')).skip(first));
+        }
+        for word in words {
+            let first = self.0.entry(word_hash(file.node_text(word).trim_matches('"'))).or_insert(word.id());
+            *first = word.id().min(*first);
+        }
+    }
 }

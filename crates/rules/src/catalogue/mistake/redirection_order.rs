@@ -1,5 +1,5 @@
 use sieve_syntax::language::Language;
-use sieve_syntax::tree::{Kind, NodeRef, Role};
+use sieve_syntax::tree::{Kind, NodeId, NodeRef, Role};
 
 use crate::interface::File;
 use crate::interface::{Certainty, Check, Concern, Context, Examples, Level, Mesh, Rule, Wrong};
@@ -37,22 +37,43 @@ fn check(context: &mut Context, redirection: NodeRef) {
     if command.ancestors().any(is_captured) {
         return;
     }
-    let sends = |other: &NodeRef| {
-        let text = file.node_text(*other);
-        text.starts_with('>') && !text.starts_with(">&") && other.span().start > redirection.span().start
-    };
-    let before = command.children_in(Role::Redirection).take_while(|other| *other != redirection);
-    let goes_on = command
-        .children_in(Role::Redirection)
-        .any(|other| file.node_text(other).starts_with("2>") && other.span().start > redirection.span().start);
-    if goes_on || before.into_iter().any(|other| file.node_text(other).starts_with('>')) {
+    let others = file.once_at(command, || Redirections::of(file, command));
+    let start = redirection.id();
+    let goes_on = others.errors_last.is_some_and(|last| last > start);
+    if goes_on || others.output_first.is_some_and(|first| first < start) {
         return;
     }
-    let Some(later) = command.children_in(Role::Redirection).find(sends) else { return };
+    let Some(later) = others.sending.get(others.sending.partition_point(|other| *other <= start)) else { return };
+    let later = file.tree.node(*later);
     context
         .report(redirection.span(), "errors do not follow the output, which is only sent elsewhere behind this")
         .advice("write it last")
         .related(later.span(), "the output is sent here");
+}
+
+/// The redirections of a command.
+struct Redirections {
+    /// The first one of the output.
+    output_first: Option<NodeId>,
+    /// The last one of errors.
+    errors_last: Option<NodeId>,
+    /// Those that send the output to a file, in order.
+    sending: Vec<NodeId>,
+}
+
+impl Redirections {
+    fn of(file: File<'_>, command: NodeRef<'_>) -> Redirections {
+        let all: Vec<(NodeId, &str)> =
+            command.children_in(Role::Redirection).map(|one| (one.id(), file.node_text(one))).collect();
+        let starting =
+            |sign: &'static str| all.iter().filter(move |(_, text)| text.starts_with(sign)).map(|(id, _)| *id);
+        let sending = all.iter().filter(|(_, text)| text.starts_with('>') && !text.starts_with(">&"));
+        Redirections {
+            output_first: starting(">").next(),
+            errors_last: starting("2>").last(),
+            sending: sending.map(|(id, _)| *id).collect(),
+        }
+    }
 }
 
 fn is_joining(file: File<'_>, redirection: NodeRef) -> bool {

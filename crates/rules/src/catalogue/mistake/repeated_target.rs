@@ -5,7 +5,7 @@ use sieve_meaning::names::Names;
 use sieve_syntax::language::Language;
 use sieve_syntax::tree::{Kind, NodeRef, Role};
 
-use crate::interface::{Certainty, Check, Concern, Context, Examples, Level, Mesh, Rule, Wrong};
+use crate::interface::{Certainty, Check, Concern, Context, Examples, Level, Mesh, Rule, Wrong, word_hash};
 
 pub(in crate::catalogue) static RULE: Rule = Rule {
     name: "repeated-target",
@@ -37,7 +37,7 @@ fn check(context: &mut Context, node: NodeRef) {
     let file = context.file();
     let names = context.names();
     let mut seen: FxHashSet<&str> = FxHashSet::default();
-    let read = LazyCell::new(|| names_read(names));
+    let read = LazyCell::new(|| file.once(|| NamesRead(names_read(names))));
     let mut targets = node.children_in(Role::Target);
     let first = targets.next();
     if targets.next().is_none()
@@ -49,7 +49,7 @@ fn check(context: &mut Context, node: NodeRef) {
         let parts = std::iter::once(target).chain(target.descendants());
         for name in parts.filter(|part| part.kind() == Kind::Name && is_target(*part, target)) {
             let text = file.node_text(name);
-            if !seen.insert(text) && !text.starts_with('_') && read.contains(text) {
+            if !seen.insert(text) && !text.starts_with('_') && read.0.contains(&word_hash(text)) {
                 context
                     .report(name.span(), format!("\"{text}\" is assigned twice here, and keeps the last value"))
                     .advice("give each value a name of its own");
@@ -72,7 +72,9 @@ fn is_target(name: NodeRef, target: NodeRef) -> bool {
     true
 }
 
-/// The names of variables that something reads: a target that nothing reads may have any name.
-fn names_read<'n>(names: &'n Names<'_>) -> FxHashSet<&'n str> {
-    names.bindings().filter(|binding| binding.uses > 0).map(|binding| names.text(binding.name)).collect()
+/// Hashes of the names of variables that something reads: a target that nothing reads may have any name.
+struct NamesRead(FxHashSet<u64>);
+
+fn names_read(names: &Names<'_>) -> FxHashSet<u64> {
+    names.bindings().filter(|binding| binding.uses > 0).map(|binding| word_hash(names.text(binding.name))).collect()
 }

@@ -1,5 +1,8 @@
+use std::cell::OnceCell;
+
+use rustc_hash::FxHashMap;
 use sieve_syntax::language::Language;
-use sieve_syntax::tree::{Kind, NodeRef, Role};
+use sieve_syntax::tree::{Kind, NodeId, NodeRef, Role};
 
 use crate::inside::{inside, is_class};
 use crate::interface::File;
@@ -54,6 +57,10 @@ fn check(context: &mut Context, class: NodeRef) {
         let name = file.node_text(one).trim_start_matches('@').split('(').next().unwrap_or_default();
         name == "dataclass" || name == "dataclasses.dataclass"
     });
+    // Looked for once, if the class holds a collection.
+    let (is_open, members) = (OnceCell::new(), OnceCell::new());
+    let is_open = || *is_open.get_or_init(|| has_bases(file, class));
+    let members = || members.get_or_init(|| members_through_self(file, body));
     for statement in body.children() {
         let (Some(target), Some(value)) = (statement.child(Role::Target), statement.child(Role::Value)) else {
             continue;
@@ -72,10 +79,11 @@ fn check(context: &mut Context, class: NodeRef) {
                 .report(value.span(), "a data class does not take one collection for all objects")
                 .advice("use `field(default_factory=…)`");
         } else if statement.kind() == Kind::Assignment
-            && !has_bases(file, class)
             && !is_shared_by_name(name)
-            && let Some(change) = changed_through_self(file, body, name)
+            && !is_open()
+            && let Some(Member { is_replaced: false, changed: Some(change) }) = members().get(name)
         {
+            let change = file.tree.node(*change);
             context
                 .report(
                     target.span(),
@@ -105,27 +113,39 @@ fn has_bases(file: File<'_>, class: NodeRef) -> bool {
     file.has_bases(class) || class.children_in(Role::Decorator).next().is_some()
 }
 
-/// Where a method changes the collection, unless some method gives the object its own.
-fn changed_through_self<'t>(file: File<'_>, body: NodeRef<'t>, name: &str) -> Option<NodeRef<'t>> {
-    let is_it = |node: NodeRef| {
-        node.kind() == Kind::Member
-            && node.child(Role::Name).is_some_and(|member| file.node_text(member) == name)
-            && node.child(Role::Object).is_some_and(|object| file.node_text(object) == "self")
-    };
-    let members: Vec<NodeRef<'t>> = inside(body, is_class).filter(|node| is_it(*node)).collect();
-    if members.iter().any(|member| member.role() == Role::Target) {
-        return None;
-    }
-    let changes = |member: &NodeRef<'t>| {
-        let Some(holder) = member.parent() else { return false };
-        match holder.kind() {
-            Kind::Member => {
-                let method = holder.child(Role::Name).map_or("", |method| file.node_text(method));
-                CHANGE.contains(&method) && holder.role() == Role::Callee
-            }
-            Kind::Subscript => member.role() == Role::Object && (holder.role() == Role::Target),
-            _ => false,
+/// What methods do with an attribute of the object.
+#[derive(Default)]
+struct Member {
+    /// Whether some method gives the object its own.
+    is_replaced: bool,
+    /// Where a method changes what it holds first.
+    changed: Option<NodeId>,
+}
+
+/// What the methods of a class do with its attributes, `self.seats`, by their names.
+fn members_through_self<'f>(file: File<'f>, body: NodeRef<'_>) -> FxHashMap<&'f str, Member> {
+    let mut members: FxHashMap<&str, Member> = FxHashMap::default();
+    for member in inside(body, is_class).filter(|node| node.kind() == Kind::Member) {
+        let is_own = member.child(Role::Object).is_some_and(|object| file.node_text(object) == "self");
+        let Some(name) = member.child(Role::Name).filter(|_| is_own) else { continue };
+        let known = members.entry(file.node_text(name)).or_default();
+        known.is_replaced |= member.role() == Role::Target;
+        if known.changed.is_none() && is_changed(file, member) {
+            known.changed = Some(member.id());
         }
-    };
-    members.into_iter().find(changes)
+    }
+    members
+}
+
+/// Whether a collection is changed where it is named.
+fn is_changed(file: File<'_>, member: NodeRef) -> bool {
+    let Some(holder) = member.parent() else { return false };
+    match holder.kind() {
+        Kind::Member => {
+            let method = holder.child(Role::Name).map_or("", |method| file.node_text(method));
+            CHANGE.contains(&method) && holder.role() == Role::Callee
+        }
+        Kind::Subscript => member.role() == Role::Object && (holder.role() == Role::Target),
+        _ => false,
+    }
 }

@@ -1,7 +1,7 @@
 use sieve_syntax::language::Language;
-use sieve_syntax::tree::{Kind, NodeRef, Role, TokenKind};
+use sieve_syntax::tree::{Kind, NodeId, NodeRef, Role, TokenKind};
 
-use crate::interface::{Certainty, Check, Concern, Context, Examples, Level, Mesh, Rule, Wrong};
+use crate::interface::{Certainty, Check, Concern, Context, Examples, File, Level, Mesh, Rule, Wrong};
 
 pub(in crate::catalogue) static RULE: Rule = Rule {
     name: "swallowed-error",
@@ -74,7 +74,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
 
 fn check(context: &mut Context, handler: NodeRef) {
     let Some(body) = handler.child(Role::Body) else { return };
-    let is_wanted = || is_explained(handler) || is_decided(handler) || is_meant(context, handler);
+    let is_wanted = || is_explained(handler) || is_decided(context.file(), handler) || is_meant(context, handler);
     if !body.children().all(does_nothing) || only_closes(context, handler) || is_wanted() {
         return;
     }
@@ -101,9 +101,17 @@ fn only_closes(context: &Context, handler: NodeRef) -> bool {
         let callee = call.and_then(|call| call.child(Role::Callee)).filter(|callee| callee.kind() == Kind::Member);
         callee.and_then(|callee| callee.child(Role::Name)).is_some_and(|name| CLOSING.contains(&context.text(name)))
     };
-    let tried = handler.parent().and_then(|attempt| attempt.child(Role::Body));
-    tried.is_some_and(|tried| tried.children().next().is_some() && tried.children().all(closes))
+    let only_closes = |attempt: NodeRef| {
+        let tried = attempt.child(Role::Body);
+        tried.is_some_and(|tried| tried.children().next().is_some() && tried.children().all(closes))
+    };
+    // There may be many handlers for what is tried.
+    let attempt = handler.parent();
+    attempt.is_some_and(|attempt| context.file().once_at(attempt, || OnlyCloses(only_closes(attempt))).0)
 }
+
+/// Whether all that is tried is to close something.
+struct OnlyCloses(bool);
 
 /// Whether a condition chooses the errors, the name of the error says that it is not needed, or a test expects one.
 fn is_meant(context: &Context, handler: NodeRef) -> bool {
@@ -115,16 +123,20 @@ fn is_meant(context: &Context, handler: NodeRef) -> bool {
         name == "_" || ["ignore", "expected", "unused", "ok"].iter().any(|word| name.starts_with(word))
     };
     let fails = |attempt: NodeRef| {
-        let last = attempt.child(Role::Body).and_then(|body| body.children().last());
+        let last = attempt.child(Role::Body).and_then(|body| body.last_child());
         let call =
             last.filter(|last| last.kind() == Kind::ExpressionStatement).and_then(|last| last.child(Role::Value));
         let callee = call.filter(|call| call.kind() == Kind::Call).and_then(|call| call.child(Role::Callee));
         callee.is_some_and(|callee| context.text(callee).to_ascii_lowercase().contains("fail"))
     };
+    let fails = |attempt: NodeRef| context.file().once_at(attempt, || IsToFail(fails(attempt))).0;
     handler.child(Role::Guard).is_some()
         || handler.child(Role::Name).is_some_and(unneeded)
         || handler.parent().is_some_and(fails)
 }
+
+/// Whether what is tried ends by saying that it should have failed.
+struct IsToFail(bool);
 
 fn does_nothing(statement: NodeRef) -> bool {
     statement.kind() == Kind::Pass
@@ -142,16 +154,28 @@ fn is_broad(context: &Context, exception: NodeRef) -> bool {
 
 /// Whether the code goes another way after the error: the body leaves the function and something follows, or there is an `else`, or an
 /// earlier handler picks out what is not to be ignored.
-fn is_decided(handler: NodeRef) -> bool {
+fn is_decided(file: File<'_>, handler: NodeRef) -> bool {
     let Some(attempt) = handler.parent().filter(|attempt| attempt.kind() == Kind::Try) else { return false };
-    let last_of = |block: Option<NodeRef<'_>>| block.and_then(|block| block.children().last().map(|last| last.kind()));
-    let leaves = matches!(last_of(attempt.child(Role::Body)), Some(Kind::Return | Kind::Continue | Kind::Break));
-    let follows = attempt.next_sibling().is_some_and(|next| next.role() == Role::Statement);
-    let raises_before = attempt
-        .children_in(Role::Handler)
-        .take_while(|other| *other != handler)
-        .any(|other| last_of(other.child(Role::Body)) == Some(Kind::Throw));
-    leaves && follows || attempt.child(Role::Else).is_some() || raises_before
+    let last_of = |block: Option<NodeRef<'_>>| block.and_then(|block| block.last_child().map(|last| last.kind()));
+    let outcome = || {
+        let leaves = matches!(last_of(attempt.child(Role::Body)), Some(Kind::Return | Kind::Continue | Kind::Break));
+        let follows = attempt.next_sibling().is_some_and(|next| next.role() == Role::Statement);
+        let raises = |handler: &NodeRef| last_of(handler.child(Role::Body)) == Some(Kind::Throw);
+        Outcome {
+            is_used: leaves && follows || attempt.child(Role::Else).is_some(),
+            first_raising: attempt.children_in(Role::Handler).find(raises).map(NodeRef::id),
+        }
+    };
+    let outcome = file.once_at(attempt, outcome);
+    outcome.is_used || outcome.first_raising.is_some_and(|first| first < handler.id())
+}
+
+/// What is known of what is tried and of all its handlers.
+struct Outcome {
+    /// Whether the code goes another way after an error.
+    is_used: bool,
+    /// The first handler that raises an error again.
+    first_raising: Option<NodeId>,
 }
 
 /// Whether a comment is in the handler, after its last statement, alone above the attempt, or last in what is tried.

@@ -1,5 +1,8 @@
-use rustc_hash::FxHashSet;
-use sieve_meaning::names::{DeclarationKind, Reference, Resolution, Unknown};
+use std::cell::RefCell;
+use std::rc::Rc;
+
+use rustc_hash::{FxHashMap, FxHashSet};
+use sieve_meaning::names::{Declaration, DeclarationKind, Names, Reference, Resolution, Symbol, Unknown};
 use sieve_meaning::{is_runner_name, python_builtins};
 use sieve_syntax::language::Language;
 use sieve_syntax::tree::{Kind, NodeRef, Role};
@@ -8,7 +11,7 @@ use crate::expected::is_short;
 use crate::interface::{
     Certainty, Check, Concern, Context, Examples, Level, Mesh, OptionDefault, OptionFacts, Rule, Wrong,
 };
-use crate::slip::nearest;
+use crate::slip::{NamesByLength, is_one_apart, most_apart, nearest};
 
 pub(in crate::catalogue) static RULE: Rule = Rule {
     name: "undefined-name",
@@ -130,9 +133,12 @@ fn given_by_host(context: &Context, reference: &Reference, name: &str) -> Option
     if file.tree.node(reference.node).ancestors().take(NEAR).any(maps) {
         return Some("a registry of classes may know the name");
     }
-    let runs_elsewhere = || *file.runs_in_host.get_or_init(|| runs_in_host(context));
-    runs_elsewhere().then_some("the file imports nothing: what runs it may give it names")
+    let runs_elsewhere = file.once(|| RunsInHost(runs_in_host(context))).0;
+    runs_elsewhere.then_some("the file imports nothing: what runs it may give it names")
 }
+
+/// Whether another program seems to run the file with names of its own.
+struct RunsInHost(bool);
 
 /// So many nodes around a name are looked at.
 const NEAR: usize = 8;
@@ -177,7 +183,7 @@ fn is_known(context: &Context, name: &str) -> bool {
 }
 
 fn report(context: &mut Context, reference: &Reference, name: &str) {
-    let nearest = nearest_name(context, name);
+    let nearest = context.file().once(NearestNames::default).get(context, reference.name);
     let reported = context.report(reference.span, format!("nothing defines \"{name}\"")).unless_provided(name);
     match nearest {
         Some(nearest) => reported.advice(format!("perhaps \"{nearest}\" is meant")),
@@ -185,19 +191,54 @@ fn report(context: &mut Context, reference: &Reference, name: &str) {
     };
 }
 
+/// All bound names of a file, each once.
+struct BoundNames {
+    by_length: NamesByLength<Symbol>,
+    /// Those that are used too, or are parameters.
+    used: FxHashSet<Symbol>,
+}
+
+impl BoundNames {
+    fn of(names: &Names) -> BoundNames {
+        let (mut seen, mut used) = (FxHashSet::default(), FxHashSet::default());
+        for binding in names.bindings() {
+            let is_parameter = |one: &Declaration| one.kind == DeclarationKind::Parameter;
+            if binding.uses > 0 || binding.declarations.iter().all(is_parameter) {
+                used.insert(binding.name);
+            }
+        }
+        let once = names.bindings().map(|binding| binding.name).filter(|name| seen.insert(*name));
+        BoundNames { by_length: NamesByLength::of(once.map(|name| (names.text(name), name))), used }
+    }
+}
+
+fn bound_names(context: &Context) -> Rc<BoundNames> {
+    context.file().once(|| BoundNames::of(context.names()))
+}
+
+/// How often each name of a file is used.
+struct TimesUsed(FxHashMap<Symbol, u32>);
+
+impl TimesUsed {
+    fn of(names: &Names) -> TimesUsed {
+        let mut times = FxHashMap::default();
+        names.references().for_each(|one| *times.entry(one.name).or_default() += 1);
+        TimesUsed(times)
+    }
+}
+
 /// Whether a name is the slip of another one that is used as well: it is only here, is long, and differs by one letter.
 fn has_double(context: &Context, reference: &Reference, name: &str) -> bool {
     let names = context.names();
-    name.len() > LONG_NAME
-        && names.references().filter(|other| other.name == reference.name).count() == 1
-        && names.bindings().any(|binding| {
-            let other = names.text(binding.name);
-            let is_parameter = binding.declarations.iter().all(|one| one.kind == DeclarationKind::Parameter);
-            (binding.uses > 0 || is_parameter)
-                && other.len().abs_diff(name.len()) <= 1
-                && strsim::damerau_levenshtein(name, other) == 1
-                && !differs_by_mark(name, other)
-        })
+    if name.len() <= LONG_NAME || context.file().once(|| TimesUsed::of(names)).0.get(&reference.name) != Some(&1) {
+        return false;
+    }
+    let bound = bound_names(context);
+    let is_double = |one: Symbol| {
+        let other = names.text(one);
+        is_one_apart(name, other) && !differs_by_mark(name, other) && bound.used.contains(&one)
+    };
+    bound.by_length.near(name, 1).any(is_double)
 }
 
 /// Names of more characters than this are seldom alike by chance.
@@ -213,10 +254,21 @@ fn differs_by_mark(name: &str, other: &str) -> bool {
         || two.len() != other.len()
 }
 
-/// A bound name that differs by a slip of the fingers.
-fn nearest_name(context: &Context, name: &str) -> Option<String> {
+/// The bound names that differ by a slip of the fingers from those that nothing defines, as far as they were asked for.
+#[derive(Default)]
+struct NearestNames(RefCell<FxHashMap<Symbol, Option<Rc<str>>>>);
+
+impl NearestNames {
+    fn get(&self, context: &Context, name: Symbol) -> Option<Rc<str>> {
+        self.0.borrow_mut().entry(name).or_insert_with(|| nearest_name(context, name)).clone()
+    }
+}
+
+fn nearest_name(context: &Context, name: Symbol) -> Option<Rc<str>> {
     let names = context.names();
-    let bound = names.bindings().map(|binding| names.text(binding.name));
+    let bound = bound_names(context);
+    let wrong = names.text(name);
+    let near = bound.by_length.near(wrong, most_apart(wrong)).map(|one| names.text(one));
     // Names of one or two letters are like too many others.
-    nearest(name, bound.filter(|other| other.len() > 2)).map(str::to_string)
+    nearest(wrong, near.filter(|other| other.len() > 2)).map(Rc::from)
 }

@@ -57,7 +57,7 @@ fn check(context: &mut Context, declared: &[NodeRef]) {
 
 /// The type that the declaration of a name gives it.
 fn written<'c>(context: &Context<'c>, name: NodeRef) -> &'c str {
-    let of_item = name.parent().and_then(|item| item.child(Role::Type));
+    let of_item = name.parent().and_then(|item| item.child_at_end(Role::Type));
     of_item.map_or("", |written| context.text(written))
 }
 

@@ -36,35 +36,28 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
 
 fn check(context: &mut Context, node: NodeRef) {
     if node.kind() == Kind::Assignment {
-        let Some(value) = node.child(Role::Value) else { return };
+        let Some(values) = node.child_at_end(Role::Value).and_then(count) else { return };
         for target in node.children_in(Role::Target) {
-            compare(context, target, value);
+            compare(context, target, count(target), values);
         }
         return;
     }
     let (Some(target), Some(iterable)) = (node.child(Role::Target), node.child(Role::Iterable)) else { return };
     if matches!(iterable.kind(), Kind::List | Kind::Tuple | Kind::Set) {
-        let odd = iterable.children_in(Role::Element).find(|element| differs(*element, target));
-        if let Some(element) = odd {
-            compare(context, target, element);
+        let names = count(target);
+        let mut counts = iterable.children_in(Role::Element).filter_map(count);
+        if let Some(values) = counts.find(|values| names.is_some_and(|names| names != *values)) {
+            compare(context, target, names, values);
         }
     }
 }
 
-fn compare(context: &mut Context, target: NodeRef, value: NodeRef) {
-    if !differs(value, target) {
-        return;
-    }
-    if let (Some(names), Some(values)) = (count(target), count(value)) {
-        let of = |count: usize, word: &str| if count == 1 { format!("1 {word}") } else { format!("{count} {word}s") };
-        context
-            .report(target.span(), format!("{} for {}", of(names, "name"), of(values, "value")))
-            .advice("take as many as there are, or the rest with a star");
-    }
-}
-
-fn differs(value: NodeRef, target: NodeRef) -> bool {
-    count(target).zip(count(value)).is_some_and(|(names, values)| names != values)
+fn compare(context: &mut Context, target: NodeRef, names: Option<usize>, values: usize) {
+    let Some(names) = names.filter(|names| *names != values) else { return };
+    let of = |count: usize, word: &str| if count == 1 { format!("1 {word}") } else { format!("{count} {word}s") };
+    context
+        .report(target.span(), format!("{} for {}", of(names, "name"), of(values, "value")))
+        .advice("take as many as there are, or the rest with a star");
 }
 
 /// The elements of what is written out, if their number is known.

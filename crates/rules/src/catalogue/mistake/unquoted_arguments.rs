@@ -40,7 +40,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
 
 fn check(context: &mut Context, word: NodeRef) {
     let file = context.file();
-    let is_cut = match word.role() {
+    let is_cut = || match word.role() {
         Role::Argument => word.parent().is_some_and(|command| {
             command.kind() == Kind::Command
                 && !matches!(command_name(file, command), "[" | "test" | "eval" | "echo" | "set" | "export" | "local")
@@ -50,7 +50,7 @@ fn check(context: &mut Context, word: NodeRef) {
     };
     let mut parts = word.children();
     let (Some(only), None) = (parts.next(), parts.next()) else { return };
-    if !is_cut || only.kind() != Kind::Expansion || only.span() != word.span() {
+    if only.kind() != Kind::Expansion || only.span() != word.span() {
         return;
     }
     let text = context.text(word);
@@ -60,6 +60,9 @@ fn check(context: &mut Context, word: NodeRef) {
         _ if text.ends_with("[@]}") && !text.starts_with("${#") && !text.starts_with("${!") => format!("\"{text}\""),
         _ => return,
     };
+    if !is_cut() {
+        return;
+    }
     context
         .report(word.span(), format!("{text} is split at whitespace: what was one argument becomes several"))
         .advice(format!("write {whole}"))

@@ -44,9 +44,12 @@ pub(super) fn check_name(
 /// Whether a file tells the compiler that its names have other forms: `#![allow(non_snake_case)]`.
 fn says_other_forms(context: &Context) -> bool {
     let file = context.file();
-    let says = || memchr::memmem::find(file.text.source().as_bytes(), b"allow(non_").is_some();
-    file.traits.says_visibility && *file.says_other_forms.get_or_init(says)
+    let says = || SaysOtherForms(memchr::memmem::find(file.text.source().as_bytes(), b"allow(non_").is_some());
+    file.traits.says_visibility && file.once(says).0
 }
+
+/// Whether the file tells the compiler that its names have other forms.
+struct SaysOtherForms(bool);
 
 /// Whether renaming follows names of a kind.
 fn is_followed(context: &Context, kind: &str) -> bool {
@@ -177,7 +180,9 @@ pub(super) fn constant<'t>(context: &Context<'t>, binding: &Binding) -> Option<N
     let bound_once = only.kind == DeclarationKind::Assignment && binding.writes == 0;
     let name = context.file().tree.node(only.node);
     let holder = name.parent().filter(|_| bound_once && binding.scope == ScopeId::FILE)?;
-    let is_literal = holder.child(Role::Value).is_some_and(|value| matches!(value.kind(), Kind::Number | Kind::String));
+    // The value is last, behind however many names.
+    let value = holder.child_at_end(Role::Value);
+    let is_literal = value.is_some_and(|value| matches!(value.kind(), Kind::Number | Kind::String));
     let declared = holder.parent().filter(|outer| outer.kind() == Kind::Declaration);
     // Elsewhere than in Python a word says whether it is one.
     let is_const =

@@ -92,12 +92,15 @@ fn on_script(context: &mut Context, kind: &str) {
         return;
     }
     let file = context.file();
-    let own = file.data().script_variables.get_or_init(|| own_variables(file));
-    for (name, _) in own.iter().filter(|(_, own)| *own == kind) {
+    let own = file.once(|| OwnVariables(own_variables(file)));
+    for (name, _) in own.0.iter().filter(|(_, own)| *own == kind) {
         let name = file.tree.node(*name);
         check_name(context, kind, kind, context.text(name), name.span(), |_, _| None);
     }
 }
+
+/// The variables that a script makes for itself, each with the kind of its name.
+struct OwnVariables(Vec<(NodeId, &'static str)>);
 
 /// The first place of each variable that nothing but the script itself reads, with the kind of its name.
 fn own_variables(file: File<'_>) -> Vec<(NodeId, &'static str)> {
@@ -113,19 +116,30 @@ fn own_variables(file: File<'_>) -> Vec<(NodeId, &'static str)> {
         let is_known = text.split('_').any(|word| KNOWN.contains(&word))
             || KNOWN_BEGINNINGS.iter().any(|beginning| text.starts_with(beginning));
         let command = node.parent().filter(|_| node.role() == Role::Argument);
-        let is_local = command.is_some_and(|command| command_name(file, command) == "local");
+        let declaration = command.map(|command| file.once_at(command, || Declaring::of(file, command)));
+        let is_local = declaration.as_ref().is_some_and(|declaration| declaration.is_local);
         if !is_known && !handed_on.contains(text) && (!is_read_in || is_local) && seen.insert(text) {
-            own.push((name.id(), kind_of(file, command)));
+            // A variable, or one that cannot change.
+            let is_fixed = declaration.is_some_and(|declaration| declaration.is_fixed);
+            own.push((name.id(), if is_fixed { "constant" } else { "variable" }));
         }
     }
     own
 }
 
-/// A variable, or one that cannot change.
-fn kind_of(file: File<'_>, command: Option<NodeRef<'_>>) -> &'static str {
-    let fixed = command
-        .is_some_and(|command| command_name(file, command) == "readonly" || has_option(file, command, 'r', "-r"));
-    if fixed { "constant" } else { "variable" }
+/// What a command says of the variables that it declares.
+struct Declaring {
+    is_local: bool,
+    /// Whether they cannot change.
+    is_fixed: bool,
+}
+
+impl Declaring {
+    fn of(file: File<'_>, command: NodeRef<'_>) -> Declaring {
+        let name = command_name(file, command);
+        let is_fixed = name == "readonly" || has_option(file, command, 'r', "-r");
+        Declaring { is_local: name == "local", is_fixed }
+    }
 }
 
 /// The names that other programs see: those that are exported, and those that are before a command.

@@ -76,9 +76,15 @@ const COMMANDS: &[&str] = &[
     "disown",
 ];
 
+/// Whether the script is for any shell of the standard.
+struct IsForAnyShell(bool);
+
+/// Whether the script asks first if the shell gives random numbers.
+struct AsksForRandom(bool);
+
 fn check(context: &mut Context, node: NodeRef) {
     let file = context.file();
-    if !file.is_for_any_shell.get_or_init(|| is_standard_shell(file)) {
+    if !file.once(|| IsForAnyShell(is_standard_shell(file))).0 {
         return;
     }
     let text = context.text(node);
@@ -96,7 +102,7 @@ fn check(context: &mut Context, node: NodeRef) {
         Kind::For if text.starts_with("select") => Some("`select`"),
         Kind::For if text[3..].trim_start().starts_with("((") => Some("a loop that counts"),
         Kind::Expansion if matches!(text, "$RANDOM" | "${RANDOM}") => {
-            (!file.asks_for_random.get_or_init(|| asks_for_random(file))).then_some("the variable RANDOM")
+            (!file.once(|| AsksForRandom(asks_for_random(file))).0).then_some("the variable RANDOM")
         }
         Kind::Expansion => of_expansion(text),
         Kind::Word if is_range(text) => Some("a range in braces"),
