@@ -61,6 +61,14 @@ pub const ATTACKS: &[(&str, &str, usize, Make)] = &[
         let attributes = repeated(n, |i| format!("#[a{i}]\n"));
         format!("{attributes}fn f() {{\n{}}}\n", repeated(n, |i| format!("    let a{i} = {i};\n")))
     }),
+    ("annotations around members", "java", 1500, |n| {
+        let annotations = repeated(n, |i| format!("@A{i}\n"));
+        format!("{annotations}class B {{\n{}}}\n", repeated(n, |i| format!("    private int a{i}() {{ return 3; }}\n")))
+    }),
+    ("names in one declaration under a long comment", "go", 1500, |n| {
+        let comment = repeated(n, |i| format!("// a: {i}\n"));
+        format!("package a\n\n{comment}var {} int\n", joined(n, ", ", |i| format!("a{i}")))
+    }),
     ("names under a long comment", "go", 1500, |n| {
         let comment = repeated(n, |i| format!("// a: {i}\n"));
         format!("package a\n\n{comment}var (\n{})\n", repeated(n, |i| format!("\ta{i} int\n")))

@@ -1,6 +1,7 @@
 use sieve_syntax::language::Language;
 use sieve_syntax::tree::{Kind, NodeRef, Role};
 
+use crate::expected::is_short;
 use crate::interface::{Certainty, Check, Concern, Context, Edit, Examples, FixKind, Level, Mesh, Rule, Wrong};
 
 pub(in crate::catalogue) static RULE: Rule = Rule {
@@ -41,7 +42,8 @@ fn check(context: &mut Context, comparison: NodeRef) {
     let [left, right] = operands[..] else { return };
     let is_empty = |node: NodeRef| is_literal(node) && node.children().next().is_none();
     let (empty, other) = if is_empty(right) { (right, left) } else { (left, right) };
-    if !is_empty(empty) || is_literal(other) {
+    // The advice repeats the other one.
+    if !is_empty(empty) || is_literal(other) || !is_short(context.text(other)) {
         return;
     }
     let what = if empty.kind() == Kind::List { "list" } else { "object" };

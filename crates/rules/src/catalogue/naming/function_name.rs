@@ -115,7 +115,7 @@ fn check(context: &mut Context, function: NodeRef) {
     }
     match function.class_around().or_else(|| type_around(context, function)) {
         // A constructor has the name of its type.
-        Some(class) if class.child(Role::Name).is_some_and(|own| context.text(own) == text) => {}
+        Some(class) if is_name_of(context, class, text) => {}
         Some(_) if is_of_another_language(context, function) => {}
         Some(class) => on_method(context, class, function, text, span),
         // A member of a literal may be named by whoever reads it.
@@ -169,3 +169,11 @@ fn handles_event(context: &Context, method: NodeRef) -> bool {
         parameters.map(|one| one.child(Role::Type).map_or("", |written| context.text(written))).collect();
     matches!(types.as_slice(), ["object" | "object?" | "Object", what] if what.ends_with("EventArgs"))
 }
+
+/// Whether a type has a name. All its functions ask, whatever is said of it before its name.
+fn is_name_of(context: &Context, class: NodeRef, text: &str) -> bool {
+    let name = context.file().once_at(class, || TypeName(class.child(Role::Name).map(NodeRef::span)));
+    name.0.is_some_and(|span| context.file().text.slice(span) == text)
+}
+
+struct TypeName(Option<Span>);
