@@ -31,6 +31,11 @@ impl Listing {
         self.entries.iter().map(|(name, kind)| (name.as_os_str(), *kind))
     }
 
+    /// Whether something in the folder has a name.
+    pub(super) fn has(&self, name: &str) -> bool {
+        self.entries.contains_key(OsStr::new(name))
+    }
+
     /// Whether a name of the folder fits; an entry that cannot be read, or has no name in Unicode, may have any.
     pub(super) fn may_have(&self, fits: impl Fn(&str) -> bool) -> bool {
         self.has_holes || self.entries.keys().any(|name| name.to_str().is_none_or(&fits))

@@ -53,6 +53,10 @@ pub(super) fn find(modules: &ModulesOf<'_>, from: &Path, module: &str) -> Option
 
 /// A module below a folder: a package's own file comes before a file of that name.
 fn in_folder(modules: &ModulesOf<'_>, folder: &Path, names: &[&str]) -> Option<PathBuf> {
+    // Most names are those of modules elsewhere, which one look at the folder tells.
+    if names.first().is_some_and(|first| !holds(modules, folder, first)) {
+        return None;
+    }
     let base = names.iter().fold(folder.to_path_buf(), |path, name| path.join(name));
     let package = base.join("__init__.py");
     if modules.is_file(&package) {
@@ -60,6 +64,11 @@ fn in_folder(modules: &ModulesOf<'_>, folder: &Path, names: &[&str]) -> Option<P
     }
     let file = base.with_file_name(format!("{}.py", names.last()?));
     modules.is_file(&file).then_some(file)
+}
+
+/// Whether a folder has a package or a file of a name.
+fn holds(modules: &ModulesOf<'_>, folder: &Path, name: &str) -> bool {
+    modules.listing(folder).is_some_and(|listing| listing.has(name) || listing.has(&format!("{name}.py")))
 }
 
 /// The folders in which absolute names are looked for: around the outermost package that holds the file, the file's own if it
