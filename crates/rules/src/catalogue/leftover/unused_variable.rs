@@ -218,10 +218,10 @@ fn check(context: &mut Context, binding: &Binding) {
         return;
     }
     let name = names.text(binding.name);
-    let file = context.file();
-    let tree = file.tree;
-    let is_looked_at =
-        |declaration: &Declaration| is_plain(declaration.kind) || is_taken_out(file, tree.node(declaration.node));
+    let tree = context.file().tree;
+    let is_looked_at = |declaration: &Declaration| {
+        is_plain(declaration.kind) || is_taken_out(context.file(), tree.node(declaration.node))
+    };
     if name.starts_with('_') || says_unused(context, name) || !binding.declarations.iter().all(is_looked_at) {
         return;
     }
@@ -259,10 +259,6 @@ fn check(context: &mut Context, binding: &Binding) {
         }
         // Other places give it a value too: leaving it out here would not be enough.
         let edits = without_the_name(context, declaration.node, declaration.kind).filter(|_| binding.writes == 0);
-        let is_bare = |holder: NodeRef| {
-            matches!(holder.kind(), Kind::Assignment | Kind::AnnotatedAssignment)
-                && holder.child_at_end(Role::Value).is_none()
-        };
         let has_value = binding.writes > 0 || !node.parent().is_some_and(is_bare);
         let verb = match declaration.kind {
             DeclarationKind::CaughtException => "caught",
@@ -274,6 +270,11 @@ fn check(context: &mut Context, binding: &Binding) {
             .advice("use it, or remove the name")
             .fix_to_review(edits);
     }
+}
+
+/// Whether an assignment only declares its names.
+fn is_bare(holder: NodeRef) -> bool {
+    matches!(holder.kind(), Kind::Assignment | Kind::AnnotatedAssignment) && holder.child_at_end(Role::Value).is_none()
 }
 
 /// So many levels around a name are looked at.
