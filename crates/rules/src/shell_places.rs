@@ -66,3 +66,42 @@ fn first_from(places: &[NodeId], start: NodeId) -> Option<NodeId> {
 pub(crate) fn function_around(node: NodeRef<'_>) -> Option<NodeId> {
     node.ancestors().find(|around| around.kind() == Kind::Function).map(NodeRef::id)
 }
+
+#[cfg(test)]
+mod tests {
+    use sieve_syntax::language::Language;
+    use sieve_syntax::text::Text;
+
+    use super::*;
+    use crate::interface::FileData;
+
+    #[test]
+    fn places_are_those_that_a_look_at_all_nodes_shows() {
+        let source = "#!/bin/bash\nquay=north\nmoor() {\n  local quay=$1\n  echo \"$quay\" \"${quay#n}\" > log\n  read -r tide\n}\nmoor \"$quay\"\necho tide $tide\n";
+        let text = Text::new(source.to_string());
+        let tree = Language::Shell.parse(&text);
+        let data = FileData::new("moor.sh", Language::Shell, &text, &tree);
+        let file = File::of(&data);
+        let places = variable_places(file);
+        for name in ["quay", "tide", "log", "moor", "boat", "1"] {
+            let is_read = |node: &NodeRef| node.kind() == Kind::Expansion && variable_of(file, *node) == name;
+            let is_named = |node: &NodeRef| node.kind() != Kind::Expansion && file.node_text(*node) == name;
+            let read: Vec<NodeId> = tree.nodes().filter(is_read).map(NodeRef::id).collect();
+            let given: Vec<NodeId> =
+                tree.nodes().filter(|node| node.role() == Role::Target && is_named(node)).map(NodeRef::id).collect();
+            assert_eq!(places.expansions(name), read, "{name}");
+            assert_eq!(places.targets(name), given, "{name}");
+            for start in tree.nodes() {
+                let is_place = |node: &NodeRef| {
+                    is_read(node) || matches!(node.role(), Role::Target | Role::Argument) && is_named(node)
+                };
+                let first = tree.nodes().find(|node| node.id() >= start.id() && is_place(node)).map(NodeRef::id);
+                assert_eq!(places.first_from(start.id(), name), first, "{name} from {start:?}");
+            }
+        }
+        assert!(places.expansions("quay").len() == 3 && places.targets("quay").len() == 2, "they are found at all");
+        let inner = tree.node(places.expansions("quay")[0]);
+        assert_eq!(function_around(inner), tree.nodes_of(Kind::Function).next().map(NodeRef::id));
+        assert_eq!(function_around(tree.root()), None);
+    }
+}

@@ -103,7 +103,43 @@ pub(crate) fn only_double<'n>(mut doubles: impl Iterator<Item = &'n str>) -> Opt
 
 #[cfg(test)]
 mod tests {
+    use proptest::prelude::*;
+
     use super::*;
+
+    /// Names of few letters, which are often near each other.
+    fn names() -> impl Strategy<Value = Vec<String>> {
+        prop::collection::vec("[abß1]{1,6}", 1..20)
+    }
+
+    proptest! {
+        #[test]
+        fn what_is_seen_at_once_never_hides_a_near_name(names in names(), wrong in "[abß1]{1,6}") {
+            for most in 1..3 {
+                let apart = |name: &&String| strsim::damerau_levenshtein(name, &wrong) <= most;
+                let near_in_bytes = |name: &&String| name.len().abs_diff(wrong.len()) <= most;
+                let by_length = NamesByLength::of(names.iter().map(|name| (name.as_str(), name)));
+                let found: Vec<&String> = by_length.near(&wrong, most).collect();
+                let missed = names.iter().filter(apart).filter(near_in_bytes).find(|name| !found.contains(name));
+                prop_assert_eq!(missed, None, "of {:?}", found);
+            }
+            let others = || names.iter().map(String::as_str);
+            let one_apart = |name: &&str| strsim::damerau_levenshtein(name, &wrong) == 1 && name.len().abs_diff(wrong.len()) <= 1;
+            prop_assert_eq!(
+                others().filter(|name| is_one_apart(name, &wrong)).collect::<Vec<_>>(),
+                others().filter(one_apart).collect::<Vec<_>>()
+            );
+        }
+    }
+
+    #[test]
+    fn of_very_many_names_the_first_that_may_be_near_are_compared() {
+        let names: Vec<String> = (0..10_000).map(|index| format!("quay{index:04}")).collect();
+        let by_length = NamesByLength::of(names.iter().map(|name| (name.as_str(), name.as_str())));
+        assert!(by_length.near("quay0001", 2).count() <= MOST_NEAR);
+        assert!(by_length.near("quay0001", 2).any(|name| name == "quay0001"));
+        assert_eq!(by_length.near("lighthouse", 2).count(), 0);
+    }
 
     #[test]
     fn slips_are_near_and_digits_make_other_names() {

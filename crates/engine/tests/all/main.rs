@@ -7,6 +7,7 @@ mod discovery;
 mod effective;
 mod examples;
 mod folder;
+mod import_reference;
 mod mutants;
 mod overlaid;
 mod packs;

@@ -8,7 +8,7 @@ use sieve_syntax::text::{Span, Text};
 use sieve_syntax::tree::{NodeRef, TokenId, TokenKind, Tree};
 
 use crate::bench::Bench;
-use crate::{MOST, work_at};
+use crate::{MOST, alone, work_at};
 
 /// One of so many parts, and of so many pairs of them, is made large: all take minutes, and what one rule does wrong with one part it
 /// mostly does with others. Whoever runs the tests may want others, or all.
@@ -22,6 +22,7 @@ const TIMES: [[usize; 2]; 2] = [[40, 160], [320, 1280]];
 #[cfg(debug_assertions)]
 #[test]
 fn examples_made_large_cost_what_they_are_long() {
+    let _alone = alone();
     let only = catalogue::rules().map(|(id, _)| id).collect();
     let bench = Bench::new(Overrides { mesh: Some(Mesh::Fine), only, ..Overrides::default() });
     let (one_of, mut chosen, mut wrong) = (one_of(), 0, Vec::new());
@@ -114,6 +115,7 @@ impl Example {
 
 #[test]
 fn parts_are_repeated_with_names_of_their_own() {
+    let _alone = alone();
     let example = Example::new(Language::Python, "moor(quay, 3)\n");
     let written = |span: &Span| &example.text.source()[span.range()];
     assert_eq!(example.parts().iter().map(written).collect::<Vec<_>>(), ["moor", "moor(quay, 3)\n", "quay, "]);

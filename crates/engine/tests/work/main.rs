@@ -8,6 +8,7 @@ mod attacks;
 mod bench;
 
 use std::alloc::System;
+use std::sync::{Mutex, MutexGuard, PoisonError};
 
 use sieve_engine::fix::fix_text;
 use sieve_engine::run::{Wants, sift_text};
@@ -32,6 +33,14 @@ const MOST: f64 = 6.0;
 
 /// A fraction of the sizes at which the benchmark measures time: counts are exact, so small sources do.
 const SMALLER: usize = 5;
+
+/// Held by each test that counts: what is asked of the allocator is counted for all threads.
+static ALONE: Mutex<()> = Mutex::new(());
+
+/// Waits until no other test counts.
+fn alone() -> MutexGuard<'static, ()> {
+    ALONE.lock().unwrap_or_else(PoisonError::into_inner)
+}
 
 /// Steps and bytes of one run of `work`.
 fn counted(work: impl FnOnce()) -> [usize; 2] {
@@ -78,6 +87,7 @@ fn work_at(bench: &Bench, language: Language, source: String) -> [[usize; 2]; 2]
 #[cfg(debug_assertions)]
 #[test]
 fn work_grows_with_the_source() {
+    let _alone = alone();
     let only = catalogue::rules().map(|(id, _)| id).collect();
     let bench = Bench::new(Overrides { mesh: Some(Mesh::Fine), only, ..Overrides::default() });
     let mut wrong = Vec::new();
@@ -108,7 +118,6 @@ const DEEPER: usize = 4;
 /// Less work than this is none to worry about.
 const LITTLE: usize = 2_000_000;
 
-/// Both in one test: what is asked of the allocator is counted for all threads.
 #[cfg(debug_assertions)]
 fn add_queries(wrong: &mut Vec<String>) {
     for (name, ending, size, make) in ATTACKS {

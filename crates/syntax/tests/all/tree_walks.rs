@@ -114,6 +114,23 @@ fn children_by_role_are_those_in_it() {
 }
 
 #[test]
+fn children_at_the_ends_are_those_that_all_children_show() {
+    let roles = [Role::Name, Role::Body, Role::Value, Role::Module, Role::Target, Role::Parameter];
+    each_node(|source, _, node| {
+        let all: Vec<_> = node.children().collect();
+        assert_eq!(node.last_child(), all.last().copied(), "{node:?} in {source}");
+        let ends = || all.iter().take(2).chain(all.iter().rev().take(3));
+        for role in roles {
+            let expected = ends().find(|child| child.role() == role).copied();
+            assert_eq!(node.child_at_end(role), expected, "{node:?} in {source}");
+            assert_eq!(node.child_of(node.kind(), role), node.child(role), "{node:?} in {source}");
+            let other = node.parent().map(NodeRef::kind).filter(|kind| *kind != node.kind());
+            assert_eq!(other.and_then(|kind| node.child_of(kind, role)), None, "{node:?} in {source}");
+        }
+    });
+}
+
+#[test]
 fn a_node_begins_and_ends_with_tokens_that_mean_something() {
     each_node(|source, tree, node| {
         let range = node.token_range();

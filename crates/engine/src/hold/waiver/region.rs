@@ -191,6 +191,39 @@ mod tests {
     }
 
     #[test]
+    fn comments_one_after_the_other_hold_for_what_each_does_alone() {
+        let lines = [
+            "# here",
+            "",
+            "a = 1  # here",
+            "if a:",
+            "    # here",
+            "    b = [",
+            "        # here",
+            "    ]",
+            "# here again",
+            "# and here",
+        ];
+        let mut state = 7_usize;
+        for _ in 0..200 {
+            let mut source = String::new();
+            for _ in 0..12 {
+                state = state.wrapping_mul(6364136223846793005).wrapping_add(1442695040888963407);
+                source.push_str(lines[(state >> 33) % lines.len()]);
+                source.push('\n');
+            }
+            let text = Text::new(source.clone());
+            let tree = Language::Python.parse(&text);
+            let mut regions = Regions::default();
+            for (start, word) in source.match_indices("# here") {
+                let comment = Span::new(start as u32, (start + word.len()) as u32);
+                let (together, alone) = (regions.of_comment(&text, &tree, comment), of_comment(&text, &tree, comment));
+                assert_eq!(together, alone, "{start} in {source}");
+            }
+        }
+    }
+
+    #[test]
     fn behind_code_the_statement_of_the_line_counts() {
         assert_eq!(lines("a = 1\nb = 2  # here\nc = 3\n"), (2, 2));
         assert_eq!(lines("b = [\n  1,\n]  # here\nc = 3\n"), (1, 3));

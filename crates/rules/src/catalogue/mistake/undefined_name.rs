@@ -24,7 +24,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     what: "a name that nothing binds",
     why: "Running this code raises an error: neither a scope around it nor the language defines the name. Most often it is misspelt, or its import is missing.",
     silent: "In JavaScript scripts, which share names with others, and in TypeScript, where any file of the project may declare \
-             names, unless the name is close to one that is used. In a file with a star import, with names created at run time (exec, globals), or with broken syntax; where the code catches the error; and where something outside of the code seems to provide the name: a file \
+             names, unless the name is close to one that is used. In a file with a star import, with names created at run time (exec, globals), or with broken syntax; where the code catches the error, in JavaScript where it ignores any; and where something outside of the code seems to provide the name: a file \
              sets it for all, three files use it and none binds it, ten use it and do not bind it, or a file of Python that imports nothing uses several, in folders of docs or examples two. List such names under `known`.",
     standards: &["The Python Language Reference 3.14, section 4.2"],
     options: &[
@@ -71,6 +71,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
                 "(function (out) {\n  out.sail = 1;\n})(typeof exports === 'object' ? exports : typeof define === 'function' ? {} : (ferry = {}));\n",
                 "export function fare(adult) {\n  return child(adult);\n\n  function child(of) {\n    return of / 2;\n  }\n}\n",
                 "export const quay = typeof window === 'undefined' ? null : window.quay;\n",
+                "let low = 3;\ntry {\n  low = tides.low;\n} catch {\n  // an older board has no tides\n}\nexport { low };\n",
                 "fare(adult);\n",
             ],
         },
@@ -133,8 +134,20 @@ fn given_by_host(context: &Context, reference: &Reference, name: &str) -> Option
     if file.tree.node(reference.node).ancestors().take(NEAR).any(maps) {
         return Some("a registry of classes may know the name");
     }
+    if !file.traits.typed_handlers && is_only_tried(file.tree.node(reference.node)) {
+        return Some("what is tried may fail: nothing is done about an error");
+    }
     let runs_elsewhere = file.once(|| RunsInHost(runs_in_host(context))).0;
     runs_elsewhere.then_some("the file imports nothing: what runs it may give it names")
+}
+
+/// Whether a name is in what is tried, and whatever error comes of it is ignored: `try { sail = ferries; } catch {}`.
+fn is_only_tried(name: NodeRef) -> bool {
+    let chain = std::iter::once(name).chain(name.ancestors());
+    let ignores = |handler: NodeRef| handler.child(Role::Body).is_some_and(|body| body.children().next().is_none());
+    chain.zip(name.ancestors()).take(NEAR).any(|(inner, around)| {
+        around.kind() == Kind::Try && inner.role() == Role::Body && around.child(Role::Handler).is_some_and(ignores)
+    })
 }
 
 /// Whether another program seems to run the file with names of its own.
