@@ -54,13 +54,16 @@ fn is_left_to_the_compiler(source: &str, ours: &str) -> bool {
         || ["[unsafe", "const|", "const?", "const impl"].iter().any(|part| source.contains(part))
 }
 
-/// What is accepted here and refused there: traits in parentheses without a word before them, as the first edition has them, members by
-/// numbers of any size, and what later versions may allow.
+/// What is accepted here and refused there: traits in parentheses without a word before them and imports of what is called `async`, as the
+/// first edition has them, members by numbers of any size, and what later versions may allow.
 fn is_accepted_by_the_compiler(source: &str, tree: &Tree, theirs: &str) -> bool {
     let is_sugar = |node: NodeRef<'_>| {
         node.kind() == Kind::TypeArguments && tree.token_kind(node.token_range().start) == TokenKind::ParenOpen
     };
+    let imports_async =
+        |import: NodeRef<'_>| import.kind() == Kind::Import && source[import.span().range()].contains("async");
     theirs.starts_with("number too large")
+        || theirs.starts_with("expected one of: identifier, `self`") && tree.nodes().any(imports_async)
         || theirs.contains("not allowed")
         || theirs.ends_with("found keyword `where`")
         || source.contains("where=")
