@@ -6,8 +6,7 @@ use crate::interface::File;
 
 /// Whether a place is where a test says that an error is to come.
 pub(crate) fn tests_error(file: File<'_>, node: NodeRef<'_>) -> bool {
-    let chain = std::iter::once(node).chain(node.ancestors());
-    chain.zip(node.ancestors()).take(MOST_LEVELS).any(|(inner, around)| says_error(file, inner, around))
+    node.levels().take(MOST_LEVELS).any(|(inner, around)| says_error(file, inner, around))
 }
 
 /// So many levels around a node are looked at: chains of calls are as deep as they are long.

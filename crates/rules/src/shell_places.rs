@@ -3,7 +3,7 @@
 use std::rc::Rc;
 
 use rustc_hash::FxHashMap;
-use sieve_syntax::tree::{Kind, NodeId, NodeRef, Role};
+use sieve_syntax::tree::{Kind, NodeId, Role};
 
 use crate::interface::{File, word_hash};
 use crate::shell::variable_of;
@@ -62,15 +62,11 @@ fn first_from(places: &[NodeId], start: NodeId) -> Option<NodeId> {
     places.get(places.partition_point(|place| *place < start)).copied()
 }
 
-/// The function around a node.
-pub(crate) fn function_around(node: NodeRef<'_>) -> Option<NodeId> {
-    node.ancestors().find(|around| around.kind() == Kind::Function).map(NodeRef::id)
-}
-
 #[cfg(test)]
 mod tests {
     use sieve_syntax::language::Language;
     use sieve_syntax::text::Text;
+    use sieve_syntax::tree::NodeRef;
 
     use super::*;
     use crate::interface::FileData;
@@ -101,7 +97,7 @@ mod tests {
         }
         assert!(places.expansions("quay").len() == 3 && places.targets("quay").len() == 2, "they are found at all");
         let inner = tree.node(places.expansions("quay")[0]);
-        assert_eq!(function_around(inner), tree.nodes_of(Kind::Function).next().map(NodeRef::id));
-        assert_eq!(function_around(tree.root()), None);
+        assert_eq!(inner.function_around(), tree.nodes_of(Kind::Function).next());
+        assert_eq!(tree.root().function_around(), None);
     }
 }

@@ -342,7 +342,7 @@ impl ShellValues {
 
     /// What a function is given is what the calls in the script say; what the script is given may be anything.
     fn of_parameter(&self, file: File<'_>, expansion: NodeRef<'_>, number: &str, from: &mut Vec<Place>) -> Holds {
-        let function = expansion.ancestors().find(|node| node.kind() == Kind::Function);
+        let function = expansion.function_around();
         let name = function.and_then(|function| function.child(Role::Name)).map(|name| word_hash(file.node_text(name)));
         match name.filter(|name| self.called.contains(name)) {
             Some(function) => {
@@ -408,7 +408,7 @@ fn called_functions(file: File<'_>) -> FxHashSet<u64> {
     for command in file.tree.nodes_of(Kind::Command).take(if defined.is_empty() { 0 } else { usize::MAX }) {
         let name = command_name(file, command);
         if name == "shift" {
-            let function = command.ancestors().find(|node| node.kind() == Kind::Function);
+            let function = command.function_around();
             shifting.extend(function.and_then(name_of));
         } else {
             called.insert(word_hash(name));

@@ -197,5 +197,5 @@ pub(super) fn class_of_self<'v>(view: &'v View<'_>, object: NodeRef<'_>) -> Opti
 
 /// The class whose method holds a node; functions within it have an object of their own.
 fn class_of_method(node: NodeRef<'_>) -> Option<NodeRef<'_>> {
-    node.ancestors().find(|around| around.kind() == Kind::Function)?.class_around()
+    node.function_around()?.class_around()
 }

@@ -1,14 +1,13 @@
 //! Examples of rules made large in one or two ways: a part that may be there many times is there many times, with names of its own each
 //! time. So attacks are looked for that nobody thought of.
 
-use sieve_engine::settings::Overrides;
-use sieve_rules::{Mesh, catalogue};
+use sieve_rules::catalogue;
 use sieve_syntax::language::Language;
 use sieve_syntax::text::{Span, Text};
 use sieve_syntax::tree::{NodeRef, TokenId, TokenKind, Tree};
 
 use crate::bench::Bench;
-use crate::{MOST, alone, work_at};
+use crate::{MOST, alone, with_all_rules, work_at};
 
 /// One of so many parts, and of so many pairs of them, is made large: all take minutes, and what one rule does wrong with one part it
 /// mostly does with others. Whoever runs the tests may want others, or all.
@@ -23,8 +22,7 @@ const TIMES: [[usize; 2]; 2] = [[40, 160], [320, 1280]];
 #[test]
 fn examples_made_large_cost_what_they_are_long() {
     let _alone = alone();
-    let only = catalogue::rules().map(|(id, _)| id).collect();
-    let bench = Bench::new(Overrides { mesh: Some(Mesh::Fine), only, ..Overrides::default() });
+    let bench = with_all_rules();
     let (one_of, mut chosen, mut wrong) = (one_of(), 0, Vec::new());
     for (rule, language, code) in examples() {
         let example = Example::new(language, code);
@@ -86,7 +84,7 @@ impl Example {
         parts
     }
 
-    /// The source with more copies of some parts before them, whose names are told apart by numbers.
+    /// The source with more copies of some parts before them, whose names differ by numbers.
     fn amplified(&self, parts: &[Span], times: usize) -> String {
         let source = self.text.source();
         let tokens = self.tree.tokens_with_spans(0..self.tree.tokens().len() as TokenId);

@@ -74,6 +74,12 @@ fn asking_at(language: Language, source: String) -> [usize; 2] {
     counted(|| queries.iter().for_each(|query| drop(query.matches(&input))))
 }
 
+/// Where all rules are on.
+fn with_all_rules() -> Bench {
+    let only = catalogue::rules().map(|(id, _)| id).collect();
+    Bench::new(Overrides { mesh: Some(Mesh::Fine), only, ..Overrides::default() })
+}
+
 /// What sifting and fixing a source of this size takes.
 fn work_at(bench: &Bench, language: Language, source: String) -> [[usize; 2]; 2] {
     let text = Text::new(source);
@@ -88,8 +94,7 @@ fn work_at(bench: &Bench, language: Language, source: String) -> [[usize; 2]; 2]
 #[test]
 fn work_grows_with_the_source() {
     let _alone = alone();
-    let only = catalogue::rules().map(|(id, _)| id).collect();
-    let bench = Bench::new(Overrides { mesh: Some(Mesh::Fine), only, ..Overrides::default() });
+    let bench = with_all_rules();
     let mut wrong = Vec::new();
     for (name, ending, size, make) in ATTACKS {
         let language = Language::of_extension(ending).expect("a language");

@@ -18,7 +18,7 @@ mod word;
 
 use sieve_syntax::tree::{Kind, NodeRef, Role, TokenKind};
 
-use crate::names::{Collector, DeclarationKind, Namespace, Reach, ScopeId, ScopeKind, Unknown};
+use crate::names::{Collector, DeclarationKind, Namespace, Reach, ScopeId, ScopeKind, Unknown, top_of_path};
 use namespace::Outer;
 
 /// Walks the tree once.
@@ -190,7 +190,7 @@ fn on_member<'t>(collector: &mut Collector<'t>, node: NodeRef<'t>, member: NodeR
 
 /// The first name of some with dots between them: a variable, a type or a namespace.
 fn on_start_of_path<'t>(collector: &mut Collector<'t>, node: NodeRef<'t>, parent: NodeRef<'t>) {
-    let top = top_of_path(parent);
+    let top = top_of_path(parent, PATHS);
     match (top.parent().map(NodeRef::kind), top.role()) {
         (Some(Kind::Namespace | Kind::PackageClause), Role::Name) | (Some(Kind::ImportItem), _) => {}
         (Some(Kind::KeywordPattern), Role::Name) => {
@@ -207,19 +207,12 @@ fn is_generic_type(part: NodeRef<'_>) -> bool {
     part.kind() == Kind::Instantiation && is_object
 }
 
-/// The whole of the names with dots between them that a part of them belongs to.
-fn top_of_path(part: NodeRef<'_>) -> NodeRef<'_> {
-    let is_part = |parent: &NodeRef<'_>| matches!(parent.kind(), Kind::Member | Kind::Instantiation | Kind::Path);
-    let parts = std::iter::successors(Some(part), |part| part.parent().filter(is_part));
-    parts.take(LONGEST_PATH).last().unwrap_or(part)
-}
-
-/// Names with dots between them are no more than this.
-const LONGEST_PATH: usize = 64;
+/// What names with dots between them are made of.
+const PATHS: &[Kind] = &[Kind::Member, Kind::Instantiation, Kind::Path];
 
 /// Whether names with dots between them are a type, or the name of an attribute.
 fn is_in_type(part: NodeRef<'_>) -> bool {
-    top_of_path(part).parent().is_some_and(|holder| holder.kind() == Kind::NamedType)
+    top_of_path(part, PATHS).parent().is_some_and(|holder| holder.kind() == Kind::NamedType)
 }
 
 /// A type, or the word that leaves it to the value.

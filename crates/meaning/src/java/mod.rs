@@ -12,7 +12,7 @@ mod scope;
 pub(crate) use library::is_of_library;
 use sieve_syntax::tree::{Kind, NodeRef, Role};
 
-use crate::names::{Collector, DeclarationKind, Namespace, Reach, ScopeId, ScopeKind, Unknown};
+use crate::names::{Collector, DeclarationKind, Namespace, Reach, ScopeId, ScopeKind, Unknown, top_of_path};
 
 /// Walks the tree once.
 pub(crate) fn collect<'t>(collector: &mut Collector<'t>) {
@@ -167,7 +167,7 @@ fn on_member<'t>(collector: &mut Collector<'t>, node: NodeRef<'t>, member: NodeR
 
 /// The first name of some with dots between them: a variable, a type or a package.
 fn on_start_of_path<'t>(collector: &mut Collector<'t>, node: NodeRef<'t>, parent: NodeRef<'t>) {
-    let top = top_of_path(parent);
+    let top = top_of_path(parent, PATHS);
     let holder = top.parent().map(NodeRef::kind);
     match holder {
         Some(Kind::ImportItem | Kind::PackageClause | Kind::Namespace | Kind::ModuleDirective) => {}
@@ -176,19 +176,12 @@ fn on_start_of_path<'t>(collector: &mut Collector<'t>, node: NodeRef<'t>, parent
     }
 }
 
-/// The whole of the names with dots between them that a part of them belongs to.
-fn top_of_path(part: NodeRef<'_>) -> NodeRef<'_> {
-    let is_part = |parent: &NodeRef<'_>| matches!(parent.kind(), Kind::Member | Kind::Instantiation);
-    let parts = std::iter::successors(Some(part), |part| part.parent().filter(is_part));
-    parts.take(LONGEST_PATH).last().unwrap_or(part)
-}
-
-/// Names with dots between them are no more than this.
-const LONGEST_PATH: usize = 64;
+/// What names with dots between them are made of.
+const PATHS: &[Kind] = &[Kind::Member, Kind::Instantiation];
 
 /// Whether names with dots between them are a type, or the name of an annotation.
 fn is_in_type(member: NodeRef<'_>) -> bool {
-    let holder = top_of_path(member).parent();
+    let holder = top_of_path(member, PATHS).parent();
     holder.is_some_and(|holder| matches!(holder.kind(), Kind::NamedType | Kind::Decorator))
 }
 

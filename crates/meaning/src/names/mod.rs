@@ -2,12 +2,14 @@
 
 mod alike;
 mod collector;
+mod dotted;
 mod members;
 mod resolve;
 mod symbol;
 mod uses;
 
 pub(crate) use collector::Collector;
+pub(crate) use dotted::top_of_path;
 pub(crate) use resolve::resolve;
 pub use symbol::{Namespace, Symbol};
 

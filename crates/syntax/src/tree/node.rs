@@ -95,6 +95,12 @@ impl<'t> NodeRef<'t> {
         std::iter::successors(self.parent(), |node| node.parent())
     }
 
+    /// It and each node around it, each with the node directly around that one.
+    #[inline]
+    pub fn levels(self) -> impl Iterator<Item = (NodeRef<'t>, NodeRef<'t>)> {
+        std::iter::once(self).chain(self.ancestors()).zip(self.ancestors())
+    }
+
     /// Its direct children in the order of the text.
     #[inline]
     pub fn children(self) -> Children<'t> {
@@ -182,6 +188,11 @@ impl<'t> NodeRef<'t> {
     pub fn span(self) -> Span {
         let node = self.node();
         Span::new(self.tree.token_start(node.first_token), self.tree.token_start(node.end_token))
+    }
+
+    /// The nearest function with a name that it is in.
+    pub fn function_around(self) -> Option<NodeRef<'t>> {
+        self.ancestors().find(|around| around.kind() == Kind::Function)
     }
 
     /// The class in whose body it is directly.

@@ -131,6 +131,18 @@ fn children_at_the_ends_are_those_that_all_children_show() {
 }
 
 #[test]
+fn levels_pair_each_node_with_the_one_around_it() {
+    each_node(|source, _, node| {
+        let levels: Vec<_> = node.levels().collect();
+        assert_eq!(levels.len(), node.ancestors().count(), "{node:?} in {source}");
+        assert!(levels.iter().all(|(inner, around)| inner.parent() == Some(*around)), "{node:?} in {source}");
+        assert!(levels.first().is_none_or(|(inner, _)| *inner == node), "{node:?} in {source}");
+        let function = node.ancestors().find(|around| around.kind().name() == "function");
+        assert_eq!(node.function_around(), function, "{node:?} in {source}");
+    });
+}
+
+#[test]
 fn a_node_begins_and_ends_with_tokens_that_mean_something() {
     each_node(|source, tree, node| {
         let range = node.token_range();

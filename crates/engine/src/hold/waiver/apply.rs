@@ -105,22 +105,20 @@ impl<'r> Waivers<'r> {
         let mut open = Vec::new();
         let mut regions = Regions::default();
         for (directive, tree) in found {
+            let line = text.lines().line_of(directive.comment.start);
             let lines = match directive.verb {
-                Some(Verb::Waive) => Some(regions.of_comment(text, tree, directive.comment)),
-                _ => None,
+                Some(Verb::Waive) => regions.of_comment(text, tree, directive.comment),
+                Some(Verb::WaiveFile) => 0..=u32::MAX,
+                Some(Verb::Pause) => line..=u32::MAX,
+                Some(Verb::Resume | Verb::Tells) | None => line..=line,
             };
-            waivers.add(text, lines, directive, today, &mut open);
+            waivers.add((line, lines), directive, today, &mut open);
         }
         waivers
     }
 
-    fn add(&mut self, text: &Text, waived: Option<Lines>, directive: Directive, today: Date, open: &mut Vec<usize>) {
-        let line = text.lines().line_of(directive.comment.start);
-        let lines = match directive.verb {
-            Some(Verb::WaiveFile) => 0..=u32::MAX,
-            Some(Verb::Pause) => line..=u32::MAX,
-            Some(Verb::Waive | Verb::Resume | Verb::Tells) | None => waived.unwrap_or(line..=line),
-        };
+    /// Adds a directive: its line, and the lines that it holds for.
+    fn add(&mut self, (line, lines): (u32, Lines), directive: Directive, today: Date, open: &mut Vec<usize>) {
         let named = |name: &Word| (Waived::named(self.rules, &name.text), 0);
         let names: Vec<(Waived, u32)> = directive.names.iter().map(named).collect();
         let expired = directive.until.is_some_and(|last_day| last_day < today);

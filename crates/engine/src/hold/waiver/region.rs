@@ -24,7 +24,14 @@ pub(super) struct Regions<'t> {
 impl<'t> Regions<'t> {
     /// The lines that a waiver in a comment holds for.
     pub(super) fn of_comment(&mut self, text: &Text, tree: &'t Tree, comment: Span) -> Lines {
-        of_comment_before(text, tree, comment, |token| self.code_behind(tree, token))
+        let line = text.lines().line_of(comment.start);
+        if let Some(braces) = between_tags(tree, comment) {
+            return of_next_element(text, tree, braces, line);
+        }
+        if !stands_alone(text, comment) {
+            return of_line(text, tree, line);
+        }
+        of_next_statement(text, tree, line, self.code_behind(tree, tree.token_at(comment.start)))
     }
 
     /// The first token behind another one that is code, or the end of all tokens.
@@ -39,19 +46,6 @@ impl<'t> Regions<'t> {
         let next = (token + 1..end).find(|token| is_solid(tree, *token)).unwrap_or(end);
         self.last = Some((tree, token..next));
         next
-    }
-}
-
-fn of_comment_before(text: &Text, tree: &Tree, comment: Span, code_behind: impl FnOnce(TokenId) -> TokenId) -> Lines {
-    let line = text.lines().line_of(comment.start);
-    let token = tree.token_at(comment.start);
-    if let Some(braces) = between_tags(tree, comment) {
-        return of_next_element(text, tree, braces, line);
-    }
-    if stands_alone(text, comment) {
-        of_next_statement(text, tree, line, code_behind(token))
-    } else {
-        of_line(text, tree, line)
     }
 }
 
@@ -162,8 +156,10 @@ fn holds_many(node: NodeRef<'_>) -> bool {
 
 #[cfg(test)]
 mod tests {
-    use super::*;
+    use proptest::prelude::*;
     use sieve_syntax::language::Language;
+
+    use super::*;
 
     fn lines(source: &str) -> (u32, u32) {
         lines_in(Language::Python, source)
@@ -190,35 +186,34 @@ mod tests {
         (*found.start(), *found.end())
     }
 
-    #[test]
-    fn comments_one_after_the_other_hold_for_what_each_does_alone() {
-        let lines = [
-            "# here",
-            "",
-            "a = 1  # here",
-            "if a:",
-            "    # here",
-            "    b = [",
-            "        # here",
-            "    ]",
-            "# here again",
-            "# and here",
-        ];
-        let mut state = 7_usize;
-        for _ in 0..200 {
-            let mut source = String::new();
-            for _ in 0..12 {
-                state = state.wrapping_mul(6364136223846793005).wrapping_add(1442695040888963407);
-                source.push_str(lines[(state >> 33) % lines.len()]);
-                source.push('\n');
-            }
+    const LINES: [&str; 10] = [
+        "# here",
+        "",
+        "a = 1  # here",
+        "if a:",
+        "    # here",
+        "    b = [",
+        "        # here",
+        "    ]",
+        "# here again",
+        "# and here",
+    ];
+
+    proptest! {
+        #![proptest_config(ProptestConfig { failure_persistence: None, ..ProptestConfig::default() })]
+
+        #[test]
+        fn comments_one_after_the_other_hold_for_what_each_does_alone(
+            lines in prop::collection::vec(prop::sample::select(&LINES[..]), 12),
+        ) {
+            let source = lines.join("\n") + "\n";
             let text = Text::new(source.clone());
             let tree = Language::Python.parse(&text);
             let mut regions = Regions::default();
             for (start, word) in source.match_indices("# here") {
                 let comment = Span::new(start as u32, (start + word.len()) as u32);
                 let (together, alone) = (regions.of_comment(&text, &tree, comment), of_comment(&text, &tree, comment));
-                assert_eq!(together, alone, "{start} in {source}");
+                prop_assert_eq!(together, alone, "{} in {}", start, source);
             }
         }
     }

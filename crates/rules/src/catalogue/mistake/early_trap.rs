@@ -4,7 +4,7 @@ use sieve_syntax::tree::{Kind, NodeId, NodeRef};
 use crate::interface::File;
 use crate::interface::{Certainty, Check, Concern, Context, Examples, Level, Mesh, Rule, Wrong};
 use crate::shell::{arguments, variable_of};
-use crate::shell_places::{function_around, variable_places};
+use crate::shell_places::variable_places;
 
 pub(in crate::catalogue) static RULE: Rule = Rule {
     name: "early-trap",
@@ -57,5 +57,5 @@ fn comes_later(file: File<'_>, trap: NodeRef, name: &str) -> bool {
     let places = variable_places(file);
     let is_name = |place: &&NodeId| file.tree.node(**place).kind() == Kind::Name;
     let first = places.targets(name).iter().find(is_name).map(|first| file.tree.node(*first));
-    first.is_some_and(|first| first.id() > trap.id() && function_around(first) == function_around(trap))
+    first.is_some_and(|first| first.id() > trap.id() && first.function_around() == trap.function_around())
 }

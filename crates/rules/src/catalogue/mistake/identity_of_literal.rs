@@ -133,7 +133,7 @@ fn are_objects(context: &Context, left: NodeRef, right: NodeRef) -> bool {
         written.map(|written| context.text(written)).filter(|written| BOXED.contains(written))
     };
     let (Some(of_left), Some(of_right)) = (of_type(left), of_type(right)) else { return false };
-    let function = left.ancestors().find(|around| around.kind() == Kind::Function);
+    let function = left.function_around();
     // The same object is equal to itself, which is often asked first.
     let compares = |text: &str| text.contains("quals(") || text.contains("ompare");
     of_left == of_right && !function.is_some_and(|function| compares(context.text(function)))

@@ -4,7 +4,7 @@ use sieve_syntax::tree::{Kind, NodeId, NodeRef, Role};
 use crate::interface::File;
 use crate::interface::{Certainty, Check, Concern, Context, Examples, Level, Mesh, Rule, Wrong};
 use crate::shell::{arguments, command_name, variable_of};
-use crate::shell_places::{function_around, variable_places};
+use crate::shell_places::variable_places;
 
 pub(in crate::catalogue) static RULE: Rule = Rule {
     name: "lost-in-pipe",
@@ -88,12 +88,12 @@ fn targets<'t>(file: File<'_>, node: NodeRef<'t>) -> Vec<NodeRef<'t>> {
 /// Whether the first place after the pipe, in the same function, that names a variable uses its value.
 fn is_used_after(file: File<'_>, pipeline: NodeRef, name: &str) -> bool {
     let places = variable_places(file);
-    let home = function_around(pipeline);
+    let home = pipeline.function_around();
     let mut from = pipeline.end();
     for _ in 0..LOOKED_AT {
         let Some(place) = places.first_from(from, name) else { return false };
         let node = file.tree.node(place);
-        let is_here = function_around(node) == home;
+        let is_here = node.function_around() == home;
         if node.kind() == Kind::Expansion {
             // The value of an assignment to itself is used before it is replaced.
             return is_here;

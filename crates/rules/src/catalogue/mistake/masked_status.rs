@@ -80,7 +80,7 @@ fn gives(assignment: NodeRef) -> bool {
 /// Whether the command in the value may read the variable, which it would find declared and empty: it names it itself, or a function
 /// outside of this one does, which sees the variables of its caller.
 fn may_read(file: File, command: NodeRef, name: &str) -> bool {
-    let function = command.ancestors().find(|around| around.kind() == Kind::Function);
+    let function = command.function_around();
     let reads = |node: &NodeRef| node.kind() == Kind::Expansion && variable_of(file, *node) == name;
     let in_command = command.descendants().any(|node| reads(&node));
     let is_outside = |place: &NodeId| function.is_none_or(|function| !function.holds(*place));

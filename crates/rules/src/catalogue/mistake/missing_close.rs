@@ -132,7 +132,7 @@ fn leaves_it_open(context: &Context, place: NodeRef, declared: NodeRef) -> bool 
 
 /// The function that a program begins with: all is closed when it ends.
 fn is_in_main(context: &Context, name: NodeRef) -> bool {
-    let function = name.ancestors().find(|around| around.kind() == Kind::Function);
+    let function = name.function_around();
     let name = function.and_then(|function| function.child(Role::Name)).map(|name| context.text(name));
     matches!(name, Some("main" | "Main"))
 }

@@ -105,21 +105,12 @@ fn report(context: &mut Context, name: NodeRef, module: &str, near: Option<&str>
 }
 
 /// Members of modules have shorter paths.
-const DEEPEST: usize = 16;
+const DEEPEST: usize = 17;
 
 /// Whether the first name of a path is bound by nothing but imports.
 fn begins_with_module(context: &Context, object: NodeRef) -> bool {
-    let mut first = object;
-    for _ in 0..DEEPEST {
-        if first.kind() != Kind::Member {
-            break;
-        }
-        let Some(inner) = first.child(Role::Object) else { return false };
-        first = inner;
-    }
-    if first.kind() != Kind::Name {
-        return false;
-    }
+    let parts = std::iter::successors(Some(object), |part| part.child_of(Kind::Member, Role::Object));
+    let Some(first) = parts.take(DEEPEST).last().filter(|first| first.kind() == Kind::Name) else { return false };
     let names = context.names();
     let Some(Resolution::Binding(id)) = names.resolution_at(first.id()) else { return false };
     names.binding(id).declarations.iter().all(|one| one.kind == DeclarationKind::Import)

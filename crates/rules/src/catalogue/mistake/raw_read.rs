@@ -64,10 +64,9 @@ fn check(context: &mut Context, command: NodeRef) {
 
 /// Whether what is read comes from a file or another command, or is read again and again: the answer to a question has no backslashes.
 fn is_given_data(command: NodeRef) -> bool {
-    let chain = std::iter::once(command).chain(command.ancestors());
     let gives = |(inner, around): (NodeRef, NodeRef)| {
         let is_condition = inner.role() == Role::Condition && around.kind() == Kind::While;
         is_condition || matches!(around.kind(), Kind::Redirected | Kind::Pipeline)
     };
-    command.child(Role::Redirection).is_some() || chain.zip(command.ancestors()).any(gives)
+    command.child(Role::Redirection).is_some() || command.levels().any(gives)
 }

@@ -1,5 +1,3 @@
-use std::cell::LazyCell;
-
 use rustc_hash::FxHashSet;
 use sieve_meaning::names::Names;
 use sieve_syntax::language::Language;
@@ -37,7 +35,7 @@ fn check(context: &mut Context, node: NodeRef) {
     let file = context.file();
     let names = context.names();
     let mut seen: FxHashSet<&str> = FxHashSet::default();
-    let read = LazyCell::new(|| file.once(|| NamesRead(names_read(names))));
+    let is_read = |text: &str| file.once(|| NamesRead(names_read(names))).0.contains(&word_hash(text));
     let mut targets = node.children_in(Role::Target);
     let first = targets.next();
     if targets.next().is_none()
@@ -49,7 +47,7 @@ fn check(context: &mut Context, node: NodeRef) {
         let parts = std::iter::once(target).chain(target.descendants());
         for name in parts.filter(|part| part.kind() == Kind::Name && is_target(*part, target)) {
             let text = file.node_text(name);
-            if !seen.insert(text) && !text.starts_with('_') && read.0.contains(&word_hash(text)) {
+            if !seen.insert(text) && !text.starts_with('_') && is_read(text) {
                 context
                     .report(name.span(), format!("\"{text}\" is assigned twice here, and keeps the last value"))
                     .advice("give each value a name of its own");

@@ -129,10 +129,9 @@ fn is_meant(context: &Context, handler: NodeRef) -> bool {
         let callee = call.filter(|call| call.kind() == Kind::Call).and_then(|call| call.child(Role::Callee));
         callee.is_some_and(|callee| context.text(callee).to_ascii_lowercase().contains("fail"))
     };
-    let fails = |attempt: NodeRef| context.file().once_at(attempt, || IsToFail(fails(attempt))).0;
     handler.child(Role::Guard).is_some()
         || handler.child(Role::Name).is_some_and(unneeded)
-        || handler.parent().is_some_and(fails)
+        || handler.parent().is_some_and(|attempt| context.file().once_at(attempt, || IsToFail(fails(attempt))).0)
 }
 
 /// Whether what is tried ends by saying that it should have failed.

@@ -62,7 +62,7 @@ fn check(context: &mut Context, command: NodeRef) {
     if is_safe || asks || checks || is_followed_by(command, TokenKind::Ampersand) {
         return;
     }
-    let in_function = command.ancestors().any(|around| around.kind() == Kind::Function);
+    let in_function = command.function_around().is_some();
     // A file without a first line that names its shell is read by another script, which should go on.
     let is_sourced = !file.text.source().starts_with("#!");
     let leave = if in_function || is_sourced { " || return 1" } else { " || exit 1" };

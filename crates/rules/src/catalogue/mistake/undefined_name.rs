@@ -143,9 +143,8 @@ fn given_by_host(context: &Context, reference: &Reference, name: &str) -> Option
 
 /// Whether a name is in what is tried, and whatever error comes of it is ignored: `try { sail = ferries; } catch {}`.
 fn is_only_tried(name: NodeRef) -> bool {
-    let chain = std::iter::once(name).chain(name.ancestors());
     let ignores = |handler: NodeRef| handler.child(Role::Body).is_some_and(|body| body.children().next().is_none());
-    chain.zip(name.ancestors()).take(NEAR).any(|(inner, around)| {
+    name.levels().take(NEAR).any(|(inner, around)| {
         around.kind() == Kind::Try && inner.role() == Role::Body && around.child(Role::Handler).is_some_and(ignores)
     })
 }

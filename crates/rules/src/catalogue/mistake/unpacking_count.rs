@@ -38,22 +38,23 @@ fn check(context: &mut Context, node: NodeRef) {
     if node.kind() == Kind::Assignment {
         let Some(values) = node.child_at_end(Role::Value).and_then(count) else { return };
         for target in node.children_in(Role::Target) {
-            compare(context, target, count(target), values);
+            if let Some(names) = count(target).filter(|names| *names != values) {
+                report(context, target, names, values);
+            }
         }
         return;
     }
     let (Some(target), Some(iterable)) = (node.child(Role::Target), node.child(Role::Iterable)) else { return };
+    let Some(names) = count(target) else { return };
     if matches!(iterable.kind(), Kind::List | Kind::Tuple | Kind::Set) {
-        let names = count(target);
         let mut counts = iterable.children_in(Role::Element).filter_map(count);
-        if let Some(values) = counts.find(|values| names.is_some_and(|names| names != *values)) {
-            compare(context, target, names, values);
+        if let Some(values) = counts.find(|values| *values != names) {
+            report(context, target, names, values);
         }
     }
 }
 
-fn compare(context: &mut Context, target: NodeRef, names: Option<usize>, values: usize) {
-    let Some(names) = names.filter(|names| *names != values) else { return };
+fn report(context: &mut Context, target: NodeRef, names: usize, values: usize) {
     let of = |count: usize, word: &str| if count == 1 { format!("1 {word}") } else { format!("{count} {word}s") };
     context
         .report(target.span(), format!("{} for {}", of(names, "name"), of(values, "value")))
