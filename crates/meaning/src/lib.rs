@@ -53,6 +53,7 @@ use sieve_syntax::tree::Tree;
 
 use names::{Collector, Names};
 
+pub use go::interfaces as go_interfaces;
 pub use javascript::module::is_runner_name;
 pub use provided::provided;
 pub use python::builtins as python_builtins;

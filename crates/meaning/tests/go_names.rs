@@ -6,6 +6,7 @@ use std::collections::{BTreeMap, BTreeSet};
 use std::path::{Path, PathBuf};
 use std::process::Command;
 
+use sieve_meaning::go_interfaces::{AskedMethod, library_interfaces};
 use sieve_meaning::names::{BindingId, Names, Resolution};
 use sieve_meaning::{names_of, renaming};
 use sieve_syntax::language::Language;
@@ -203,4 +204,44 @@ fn names_represent_what_the_languages_own_parser_resolves() {
     println!("{compared} files, {uses} uses");
     assert!(compared > 2000, "{compared}");
     assert!(failures.is_empty(), "{} differences\n{}", failures.len(), failures[..failures.len().min(40)].join("\n"));
+}
+
+/// Interfaces of later versions of the library than the one that may be installed.
+const LATER: &[&str] = &[
+    "AppendBinary:1:2",
+    "AppendText:1:2",
+    "EnableFullDuplex:0:1",
+    "Enabled:2:1 Handle:2:1 WithAttrs:1:1 WithGroup:1:1",
+    "FlushError:0:1",
+    "Level:0:1",
+    "LogValue:0:1",
+    "SetReadDeadline:1:1",
+    "SetWriteDeadline:1:1",
+];
+
+#[test]
+fn interfaces_ask_for_what_the_languages_own_checker_of_types_says() {
+    let folders = library();
+    let Some(sources) = folders.first() else {
+        assert!(std::env::var_os("CI").is_none(), "the sources of Go's library are not installed");
+        eprintln!("0 references: Go's library is not installed; nothing was compared");
+        return;
+    };
+    let folder = tempfile::tempdir().expect("a folder");
+    let program = concat!(env!("CARGO_MANIFEST_DIR"), "/tests/reference/interfaces.go");
+    let mut go = Command::new("go");
+    let go = go.args(["run", program]).arg(sources).env("GO111MODULE", "off");
+    let ran = go.env("GOCACHE", folder.path().join("cache")).output().expect("go runs");
+    assert!(ran.status.success(), "{}", String::from_utf8_lossy(&ran.stderr));
+    let said = String::from_utf8(ran.stdout).expect("text");
+    let shown = |methods: &Vec<AskedMethod>| {
+        let words = methods.iter().map(|one| format!("{}:{}:{}", one.name, one.parameters, one.results));
+        words.collect::<Vec<_>>().join(" ")
+    };
+    let own: BTreeSet<String> = library_interfaces().iter().map(shown).collect();
+    let missing: Vec<&str> = said.lines().filter(|line| !own.contains(*line)).collect();
+    assert!(missing.is_empty(), "{missing:?}");
+    let unknown: Vec<&String> =
+        own.iter().filter(|line| !said.lines().chain(LATER.iter().copied()).any(|known| known == *line)).collect();
+    assert!(unknown.is_empty() && said.lines().count() > 150, "{unknown:?}");
 }

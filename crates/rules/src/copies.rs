@@ -107,8 +107,8 @@ fn are_rows(statements: &[Statement], scratch: &mut Vec<u64>) -> bool {
     if statements.len() < 2 {
         return false;
     }
-    // Of those that differ in these bits alone there are more than half already.
-    let bits = statements.iter().fold(0_u64, |bits, statement| bits | 1 << (statement.tokens.hash % 64));
+    // Of those that differ in these bits alone, which depend on all others, there are more than half already.
+    let bits = statements.iter().fold(0_u64, |bits, statement| bits | 1 << (statement.tokens.hash >> 58));
     if bits.count_ones() as usize * 2 > statements.len() {
         return false;
     }
@@ -127,55 +127,34 @@ struct Tokens {
     words: u32,
 }
 
-/// The prime and the base of the hash: a polynomial of the tokens (R. Karp, M. Rabin, "Efficient randomized pattern-matching
-/// algorithms", 1987).
-const PRIME: u64 = (1 << 61) - 1;
+/// The base of the hash, a polynomial of the tokens (R. Karp, M. Rabin, "Efficient randomized pattern-matching algorithms", 1987), modulo
+/// 2^64.
 const BASE: u64 = 0x1b03_738a_9f5d_4e67;
+
+/// What the kind of a token is multiplied by, so that kinds differ in all bits.
+const KIND: u64 = 0x9e37_79b9_7f4a_7c15;
 
 /// The first powers of the base: most statements have fewer tokens.
 const POWERS: [u64; 128] = {
-    let mut powers = [1; 128];
+    let mut powers = [1_u64; 128];
     let mut exponent = 1;
     while exponent < powers.len() {
-        powers[exponent] = times(powers[exponent - 1], BASE);
+        powers[exponent] = powers[exponent - 1].wrapping_mul(BASE);
         exponent += 1;
     }
     powers
 };
 
-/// The product modulo the prime: as that is one less than a power of two, the high bits count once more, and nothing is divided.
-const fn times(one: u64, other: u64) -> u64 {
-    let product = one as u128 * other as u128;
-    reduced((product as u64 & PRIME) + (product >> 61) as u64)
-}
-
-/// The remainder of any number.
-const fn reduced(number: u64) -> u64 {
-    let folded = (number & PRIME) + (number >> 61);
-    if folded >= PRIME { folded - PRIME } else { folded }
-}
-
 /// A power of the base, by squaring where it is not at hand.
-fn power(mut exponent: u32) -> u64 {
-    if let Some(power) = POWERS.get(exponent as usize) {
-        return *power;
-    }
-    let (mut result, mut square) = (1, BASE);
-    while exponent > 0 {
-        if exponent & 1 == 1 {
-            result = times(result, square);
-        }
-        square = times(square, square);
-        exponent >>= 1;
-    }
-    result
+fn power(exponent: u32) -> u64 {
+    POWERS.get(exponent as usize).copied().unwrap_or_else(|| BASE.wrapping_pow(exponent))
 }
 
 /// What a word comes to, beside its kind.
 fn word_hash(word: &[u8]) -> u64 {
     let mut hasher = FxHasher::default();
     hasher.write(word);
-    reduced(hasher.finish())
+    hasher.finish()
 }
 
 /// What the tokens of a file come to, up to each of them.
@@ -192,16 +171,15 @@ impl Prefixes {
         up_to.push(all);
         for (_, kind, span) in tree.tokens_with_spans(0..count as TokenId) {
             if !kind.is_trivia() {
-                let mut own = times(kind as u64 + 1, BASE);
+                let mut own = (kind as u64 + 1).wrapping_mul(KIND);
                 if matches!(kind, TokenKind::Name | TokenKind::ShellText) {
-                    own += word_hash(&source[span.range()]);
+                    own = own.wrapping_add(word_hash(&source[span.range()]));
                     all.words += 1;
                 } else if kind == TokenKind::PrimitiveType {
                     // What is written once for each of these types cannot be written otherwise.
-                    own += word_hash(&source[span.range()]);
+                    own = own.wrapping_add(word_hash(&source[span.range()]));
                 }
-                // Three numbers below the prime are no more than the type holds.
-                all.hash = reduced(times(all.hash, BASE) + own);
+                all.hash = all.hash.wrapping_mul(BASE).wrapping_add(own);
                 all.count += 1;
             }
             up_to.push(all);
@@ -216,7 +194,7 @@ impl Prefixes {
     fn of(&self, tokens: std::ops::Range<TokenId>) -> Tokens {
         let (before, behind) = (self.up_to[tokens.start as usize], self.up_to[tokens.end as usize]);
         let count = behind.count - before.count;
-        let hash = reduced(behind.hash + PRIME - times(before.hash, power(count)));
+        let hash = behind.hash.wrapping_sub(before.hash.wrapping_mul(power(count)));
         Tokens { hash, count, words: behind.words - before.words }
     }
 }

@@ -10,10 +10,8 @@ use std::sync::{Arc, Mutex, PoisonError};
 
 use rustc_hash::{FxHashMap, FxHashSet};
 use serde::{Deserialize, Serialize};
-use sieve_syntax::tree::{TokenId, TokenKind, Tree};
 
 use super::hashes::{Gathering, Hashes, hash_of};
-use super::words::is_prose;
 use crate::files::{EntryKind, Files};
 use crate::project::Project;
 
@@ -30,24 +28,10 @@ pub(crate) struct Used {
 }
 
 impl Used {
-    /// By a file that is not parsed: every dot counts.
-    fn by(source: &[u8]) -> Used {
+    /// By the dots of a source, in its code, its strings and its comments.
+    pub(super) fn of(source: &[u8]) -> Used {
         let mut gathering = GatheredUses::of(source);
         memchr::memchr_iter(b'.', source).for_each(|dot| gathering.at_dot(dot));
-        gathering.into_used()
-    }
-
-    /// By a file that is: dots in its code, its strings and its comments.
-    pub(super) fn of(source: &[u8], tree: &Tree) -> Used {
-        let mut gathering = GatheredUses::of(source);
-        for (_, kind, span) in tree.tokens_with_spans(0..tree.tokens().len() as TokenId) {
-            if kind == TokenKind::Dot {
-                gathering.at_dot(span.start as usize);
-            } else if is_prose(kind) {
-                let dots = memchr::memchr_iter(b'.', &source[span.range()]);
-                dots.for_each(|dot| gathering.at_dot(span.start as usize + dot));
-            }
-        }
         gathering.into_used()
     }
 }
@@ -111,7 +95,7 @@ impl Uses {
                 (Some(used), _) => used,
                 (None, Entry::Occupied(used)) => used.into_mut(),
                 (None, Entry::Vacant(new)) => match files.read(new.key(), u64::MAX) {
-                    Ok(bytes) => new.insert(Used::by(&bytes)),
+                    Ok(bytes) => new.insert(Used::of(&bytes)),
                     Err(_) => continue,
                 },
             };
@@ -188,8 +172,8 @@ impl<'b> GatheredUses<'b> {
     fn at_dot(&mut self, dot: usize) {
         let left = word_before(self.bytes, dot);
         let right = word_after(self.bytes, dot + 1);
-        // No module is called `self`, and every third dot is after it.
-        if left.is_empty() || right.is_empty() || left == b"self" {
+        // No module is called `self`, and every third dot is after it; dots in numbers use nothing.
+        if left == b"self" || right.is_empty() || left.first().is_none_or(u8::is_ascii_digit) {
             return;
         }
         self.keys.add(key(left, right));
@@ -262,7 +246,7 @@ mod tests {
     use super::*;
 
     fn uses(source: &str, module: &str, name: &str) -> bool {
-        let used = Used::by(source.as_bytes());
+        let used = Used::of(source.as_bytes());
         used.keys.iter().any(|known| known == key(module.as_bytes(), name.as_bytes()))
     }
 
@@ -336,17 +320,16 @@ mod tests {
         std::fs::write(folder.path().join("user.py"), "import fares\n").unwrap();
         let project = Project::at(folder.path(), folder.path());
         let uses = Uses::default();
-        uses.know(folder.path().join("user.py"), Used::by(b"import fares as f\nf.total()\n"));
+        uses.know(folder.path().join("user.py"), Used::of(b"import fares as f\nf.total()\n"));
         assert!(uses.may_use(&project, &folder.path().join("fares.py"), "fares", "total"));
         assert!(!uses.may_use(&project, &folder.path().join("fares.py"), "fares", "child"));
     }
 
-    /// A tree reports what the bytes report, but for dots in numbers and the like, which use nothing.
+    /// Dots in strings and comments count, those in numbers do not.
     #[test]
-    fn a_parsed_file_uses_what_its_bytes_do() {
-        let source = "from booking import fares as money\nx = money.total(1.5)\ny = f\"{tides.low} ferry.quay\"  # see boat.deck\n";
-        let tree = sieve_syntax::language::Language::Python.parse(&sieve_syntax::text::Text::new(source.to_string()));
-        let (parsed, read) = (Used::of(source.as_bytes(), &tree), Used::by(source.as_bytes()));
+    fn what_is_before_and_behind_a_dot_is_used() {
+        let source = b"from booking import fares as money\nx = money.total(1.5)\ny = f\"{tides.low} ferry.quay\"  # see boat.deck\n";
+        let used = Used::of(source);
         let has = |used: &Used, module: &str, name: &str| {
             used.keys.iter().any(|known| known == key(module.as_bytes(), name.as_bytes()))
         };
@@ -359,8 +342,8 @@ mod tests {
             ("boat", "deck"),
         ];
         for (module, name) in pairs {
-            assert!(has(&parsed, module, name) && has(&read, module, name), "{module}.{name}");
+            assert!(has(&used, module, name), "{module}.{name}");
         }
-        assert!(!has(&parsed, "1", "5"));
+        assert!(!has(&used, "1", "5"));
     }
 }

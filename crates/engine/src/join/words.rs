@@ -10,7 +10,6 @@ use std::sync::{Mutex, PoisonError, RwLock};
 use rustc_hash::FxHashMap;
 use serde::{Deserialize, Serialize};
 use sieve_syntax::text::WordBytes;
-use sieve_syntax::tree::{TokenId, TokenKind, Tree};
 
 use super::hashes::{Gathering, Hashes, hash_of};
 use crate::project::Project;
@@ -39,17 +38,9 @@ impl Words {
         Words { only_private, hashes, forwards: forwards(source) }
     }
 
-    /// The words of a source that begin with an underscore, by its tokens.
-    pub(super) fn private_of(source: &[u8], tree: &Tree) -> Words {
-        let mut gathering = Gathering::default();
-        for (_, kind, span) in tree.tokens_with_spans(0..tree.tokens().len() as TokenId) {
-            if kind == TokenKind::Name && source[span.start as usize] == b'_' {
-                gathering.add(hash_of(&source[span.range()]));
-            } else if is_prose(kind) {
-                add_private(&source[span.range()], &mut gathering);
-            }
-        }
-        Words { only_private: true, hashes: gathering.into_hashes(), forwards: Vec::new() }
+    /// The words of a source that begin with an underscore, in a language that re-exports nothing by a statement of its own.
+    pub(super) fn private_of(source: &[u8]) -> Words {
+        Words { only_private: true, hashes: private_words_of(source), forwards: Vec::new() }
     }
 }
 
@@ -60,21 +51,9 @@ pub(super) fn words_of(source: &[u8]) -> Hashes {
     gathering.into_hashes()
 }
 
-/// Strings, and comments: what is in them may be anything.
-#[inline]
-pub(super) fn is_prose(kind: TokenKind) -> bool {
-    matches!(kind, TokenKind::String | TokenKind::FormatText | TokenKind::Comment)
-}
-
 /// The words of a source that begin with an underscore.
 fn private_words_of(source: &[u8]) -> Hashes {
     let mut gathering = Gathering::default();
-    add_private(source, &mut gathering);
-    gathering.into_hashes()
-}
-
-/// Adds the words that begin with an underscore.
-fn add_private(source: &[u8], gathering: &mut Gathering) {
     for at in memchr::memchr_iter(b'_', source) {
         if at == 0 || !PARTS.holds(source[at - 1]) {
             let rest = &source[at..];
@@ -82,6 +61,7 @@ fn add_private(source: &[u8], gathering: &mut Gathering) {
             gathering.add(hash_of(&rest[..end]));
         }
     }
+    gathering.into_hashes()
 }
 
 /// Names of any language.

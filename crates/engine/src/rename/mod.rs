@@ -20,6 +20,7 @@ mod parameter;
 mod script;
 mod source;
 mod spread;
+mod structural;
 mod traits;
 mod type_origin;
 mod typed;
@@ -185,6 +186,9 @@ fn spread_target(
         TargetKind::Member if keeps_members => typed::at_use(views, home, target.node, asked, edits),
         TargetKind::Binding(id) if namespaced::is_namespace(&views[home], id) => refused("namespaces are not followed"),
         TargetKind::Binding(id) => spread::binding(sources, views, (home, id), asked.new, edits),
+        TargetKind::Member if traits.has_receivers => {
+            structural::member(sources, views, (home, target.node), asked, edits)
+        }
         TargetKind::Member if !traits_of(file.language).follows_members => refused("members of types are not followed"),
         TargetKind::Member => member::member(sources, views, home, target.node, asked, edits),
     }
@@ -279,6 +283,9 @@ fn target(sources: &Sources, views: &[View<'_>], asked: &RenameRequest<'_>) -> R
         && let Some((origin, id)) = crates::origin(sources, views, home, span)
     {
         return Ok((origin, Target { name, node: node.id(), kind: TargetKind::Binding(id) }));
+    }
+    if traits.has_receivers && structural::is_member(sources, views, home, node) {
+        return Ok((home, Target { name, node: node.id(), kind: TargetKind::Member }));
     }
     declared_here(view, node, span, &name)?;
     let in_class = |id: &BindingId| view.names.scope(view.names.binding(*id).scope).kind == ScopeKind::Class;

@@ -1,13 +1,14 @@
 //! Names of a package that is a folder: its files use them without importing anything, others through the name of the package.
 
 use sieve_meaning::folder_module::FolderForm;
-use sieve_meaning::names::{Resolution, ScopeId};
+use sieve_meaning::names::{BindingId, Resolution, ScopeId};
 use sieve_meaning::renaming::places;
 use sieve_rules::Edit;
 use sieve_syntax::tree::{Kind, NodeRef, Role};
 
 use super::audit::refused;
 use super::source::{Sources, View};
+use super::structural;
 use super::undeclared;
 use super::{CannotRename, Edits, Renamed};
 
@@ -16,6 +17,7 @@ pub(super) struct PackageName<'p, 's> {
     pub(super) sources: &'p Sources,
     pub(super) views: &'p [View<'s>],
     pub(super) home: usize,
+    pub(super) id: BindingId,
     pub(super) old: &'p str,
     pub(super) new: &'p str,
 }
@@ -24,10 +26,10 @@ impl PackageName<'_, '_> {
     /// Renames it in all other files of its package, and where other packages use it.
     pub(super) fn spread(&self, edits: &mut Edits) -> Renamed<()> {
         self.nothing_else_uses_it()?;
+        structural::embedded_fields(self.sources, self.views, (self.home, self.id), (self.old, self.new), edits)?;
         let mut outside = None;
         let own_path = if self.is_public(self.old) { self.sources.import_path(self.home) } else { None };
         for (index, view) in self.views.iter().enumerate() {
-            self.not_embedded(view)?;
             if index == self.home {
                 continue;
             }
@@ -71,24 +73,6 @@ impl PackageName<'_, '_> {
         for view in self.views.iter().filter(|view| self.is_sibling(view)) {
             if let Some(span) = form.and_then(|form| form.directive_with(view.file.text.source(), self.old)) {
                 return refused(format!("a comment for the compiler mentions \"{}\"", self.old), view, span);
-            }
-        }
-        Ok(())
-    }
-
-    /// A type that is embedded gives a field its name, and fields are not followed.
-    fn not_embedded(&self, view: &View<'_>) -> Renamed<()> {
-        let fields =
-            view.file.tree.nodes().filter(|node| node.kind() == Kind::Field && node.child(Role::Name).is_none());
-        for field in fields {
-            let of = field
-                .child(Role::Type)
-                .map(|of| if of.kind() == Kind::PointerType { of.child(Role::Element).unwrap_or(of) } else { of });
-            let name = of.and_then(|of| of.child(Role::Name));
-            let last =
-                name.and_then(|name| if name.kind() == Kind::Member { name.child(Role::Name) } else { Some(name) });
-            if let Some(last) = last.filter(|last| view.file.slice(*last) == self.old) {
-                return refused("an embedded type gives a field its name".into(), view, last.span());
             }
         }
         Ok(())

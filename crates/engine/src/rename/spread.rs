@@ -91,7 +91,7 @@ fn by_other_ways(
         let binding = views[home].names.binding(id);
         // What an import is called is seen in its file alone.
         if binding.scope == ScopeId::FILE && !views[home].is_import(id) {
-            PackageName { sources, views, home, old, new }.spread(edits)?;
+            PackageName { sources, views, home, id, old, new }.spread(edits)?;
         }
         return Ok(());
     }

@@ -19,6 +19,8 @@ pub(super) struct RenameTraits {
     pub(super) names_package: bool,
     /// A file sees types of namespaces that it is in or opens by their names alone.
     pub(super) opens_namespaces: bool,
+    /// Methods name their type by a receiver, and types have the methods of interfaces without saying so.
+    pub(super) has_receivers: bool,
     /// Files see each other's items by paths that are not followed.
     pub(super) has_unfollowed_paths: bool,
     /// Words that have a meaning only in some places.
@@ -36,6 +38,7 @@ static PYTHON: RenameTraits = RenameTraits {
     members_are_keys: false,
     names_package: false,
     opens_namespaces: false,
+    has_receivers: false,
     has_unfollowed_paths: false,
     contextual: &[],
     has_meaning: |name, _| python_builtins::is_special(name),
@@ -56,6 +59,7 @@ static JAVASCRIPT: RenameTraits = RenameTraits {
     members_are_keys: true,
     names_package: false,
     opens_namespaces: false,
+    has_receivers: false,
     has_unfollowed_paths: false,
     contextual: &["let", "static", "yield", "await", "async", "of", "arguments", "eval"],
     has_meaning: |name, is_member| is_member && SPECIAL_MEMBERS.contains(&name),
@@ -65,7 +69,7 @@ static JAVASCRIPT: RenameTraits = RenameTraits {
     },
 };
 
-static GO: RenameTraits = RenameTraits { family: &[Language::Go], ..NOT_FOLLOWED };
+static GO: RenameTraits = RenameTraits { family: &[Language::Go], has_receivers: true, ..NOT_FOLLOWED };
 
 /// Words that are no names of types ("Identifiers", The Java Language Specification).
 static JAVA: RenameTraits = RenameTraits {
@@ -180,6 +184,7 @@ const NOT_FOLLOWED: RenameTraits = RenameTraits {
     members_are_keys: false,
     names_package: false,
     opens_namespaces: false,
+    has_receivers: false,
     has_unfollowed_paths: false,
     contextual: &[],
     has_meaning: |_, _| false,

@@ -114,7 +114,6 @@ fn renaming_follows_packages_and_refuses_what_it_cannot_follow() {
     for (place, new, why) in [
         ("tides/tides.go:25:6", "hour", "other packages would not see \"hour\""),
         ("tides/level.go:6:6", "Clock", "\"Clock\" is taken in the package"),
-        ("summary.go:18:93", "days", "members of types are not followed in Go"),
         ("board.go:36:2", "departure", "\"departure\" refers to something else"),
         ("main.go:11:6", "start", "it is not known what \"main\" refers to"),
     ] {

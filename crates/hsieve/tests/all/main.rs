@@ -22,6 +22,7 @@ mod find;
 mod fix;
 mod forms;
 mod go;
+mod go_members;
 mod hooks;
 mod hostile;
 mod hostile_repository;

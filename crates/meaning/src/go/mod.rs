@@ -4,6 +4,7 @@
 //! end of its declaration on; names of the package may be declared and used in all files of the folder.
 
 mod composite;
+pub mod interfaces;
 mod package;
 
 use sieve_syntax::tree::{Kind, NodeId, NodeRef, Role, TokenKind};

@@ -23,7 +23,11 @@ impl Owners {
             } else if is_page && node.kind() == Kind::Attribute {
                 held[tokens.clone()].fill(false);
             }
-            owners[tokens].fill(id);
+            match &mut owners[tokens] {
+                // Most nodes are names and literals.
+                [only] => *only = id,
+                all => all.fill(id),
+            }
         }
         Owners { owners, held }
     }
