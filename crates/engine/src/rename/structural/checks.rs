@@ -31,32 +31,29 @@ impl Target<'_, '_> {
         if is_field || !is_public(self.old) { Ok(()) } else { self.no_other_package_asks() }
     }
 
-    fn at_declaration<T>(&self, message: String) -> Renamed<T> {
-        let first = self.declared[0];
-        refused(message, &self.project.views[first.file], first.name.span())
+    /// Refuses for the sake of a place, if there is one.
+    fn unless_at(&self, found: Option<(usize, Span)>, message: impl FnOnce() -> String) -> Renamed<()> {
+        found.map_or(Ok(()), |(file, span)| refused(message(), &self.project.views[file], span))
     }
 
     /// Refuses where a type that has the member has one of the new name.
     fn is_free(&self) -> Renamed<()> {
-        match self.project.taken(&self.related, self.old, self.new) {
-            Some(other) => {
-                let message = format!("the type has a member \"{}\" already", self.new);
-                refused(message, &self.project.views[other.file], other.name.span())
-            }
-            None => Ok(()),
-        }
+        let taken = self.project.taken(&self.related, self.old, self.new);
+        let place = taken.map(|other| (other.file, other.name.span()));
+        self.unless_at(place, || format!("the type has a member \"{}\" already", self.new))
     }
 
     /// The library takes types by the methods that they have.
     fn library_asks_not(&self) -> Renamed<()> {
+        let declared = self.declared.first().map(|first| (first.file, first.name.span()));
+        let library =
+            format!("an interface of {}'s library asks for", self.project.views[0].file.language.spec().title);
         if let Some(methods) = self.project.library_asks(&self.related, self.old, self.old) {
-            return self.at_declaration(format!("an interface of Go's library asks for it: {methods}"));
+            self.unless_at(declared, || format!("{library} it: {methods}"))?;
         }
         match self.project.library_asks(&self.related, self.old, self.new) {
             Some(methods) => {
-                let message =
-                    format!("as \"{}\" it would be what an interface of Go's library asks for: {methods}", self.new);
-                self.at_declaration(message)
+                self.unless_at(declared, || format!("as \"{}\" it would be what {library}: {methods}", self.new))
             }
             None => Ok(()),
         }
@@ -64,16 +61,10 @@ impl Target<'_, '_> {
 
     /// Packages that are not seen may ask for a method by interfaces of their own.
     fn no_other_package_asks(&self) -> Renamed<()> {
-        match self.import_of(|path| !is_of_library(self.project.views[0].file.language, path)) {
-            Some((file, span)) => {
-                let message = format!(
-                    "this package may ask for \"{}\" by an interface; --all-members takes it that none does",
-                    self.old
-                );
-                refused(message, &self.project.views[file], span)
-            }
-            None => Ok(()),
-        }
+        let other = self.import_of(|path| !is_of_library(self.project.views[0].file.language, path));
+        self.unless_at(other, || {
+            format!("this package may ask for \"{}\" by an interface; --all-members takes it that none does", self.old)
+        })
     }
 
     /// What writes and reads values reads public fields by their names, unless a tag gives another one; templates call methods too.
@@ -83,18 +74,12 @@ impl Target<'_, '_> {
             return Ok(());
         }
         let are_methods = self.declared.iter().all(|one| one.is_method());
-        let reads =
-            |path: &str| go_interfaces::reads_members_by_name(path) && (!are_methods || !path.starts_with("encoding/"));
-        match self.import_of(reads) {
-            Some((file, span)) => {
-                let message = format!(
-                    "this package may read \"{}\" by its name; --all-members takes it that it does not",
-                    self.old
-                );
-                refused(message, &self.project.views[file], span)
-            }
-            None => Ok(()),
-        }
+        let reader = self.import_of(|path| {
+            go_interfaces::reads_members_by_name(path) && (!are_methods || !path.starts_with("encoding/"))
+        });
+        self.unless_at(reader, || {
+            format!("this package may read \"{}\" by its name; --all-members takes it that it does not", self.old)
+        })
     }
 
     /// An import of a package outside of the project.
@@ -129,7 +114,7 @@ impl Target<'_, '_> {
         Ok(())
     }
 
-    /// Comments for the compiler, and methods that are written in another language.
+    /// Comments for the compiler, and what is written in another language: methods, and what uses the places of fields.
     fn no_compiler_uses_it(&self) -> Renamed<()> {
         for one in &self.declared {
             let view = &self.project.views[one.file];
@@ -138,6 +123,11 @@ impl Target<'_, '_> {
                 return refused("the method is written in another language".into(), view, one.name.span());
             }
             let form = FolderForm::of(view.file.language);
+            let other = form.and_then(|form| self.sources.beside(one.file, |name| form.may_have(name)));
+            if let Some(other) = other.filter(|_| !one.is_method()) {
+                let message = format!("\"{}\" may be used in {other}, which is not read", self.old);
+                return refused(message, view, one.name.span());
+            }
             if let Some(span) = form.and_then(|form| form.directive_with(view.file.text.source(), self.old)) {
                 return refused(format!("a comment for the compiler mentions \"{}\"", self.old), view, span);
             }

@@ -14,6 +14,7 @@ use crate::rename::{CannotRename, Edits, RenameRequest, Renamed};
 
 /// What is renamed: the member of that name of some types.
 pub(super) struct Target<'p, 'v> {
+    pub(super) sources: &'p Sources,
     pub(super) project: &'p Project<'v>,
     pub(super) old: &'v str,
     pub(super) new: &'p str,
@@ -55,8 +56,8 @@ pub(in crate::rename) fn member(
         return refused("an embedded type gives the field its name".into(), view, name.span());
     }
     let related = if start.is_method() { project.family(start.owner, old) } else { BTreeSet::from([start.owner]) };
-    let declared = related.iter().flat_map(|owner| project.declarations(*owner, old)).collect();
-    let target = Target { project: &project, old, new: asked.new, related, declared };
+    let declared: Vec<Member<'_>> = related.iter().flat_map(|owner| project.declarations(*owner, old)).collect();
+    let target = Target { sources, project: &project, old, new: asked.new, related, declared };
     target.check(asked.all_members)?;
     target.is_one(asked.family)?;
     target.rename(asked.all_members, edits)
