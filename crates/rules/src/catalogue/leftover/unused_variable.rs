@@ -21,7 +21,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     fix: Some(FixKind::Review),
     what: "a variable that is assigned but never used",
     why: "Either the value was meant to be used and code is missing, or the line can go.",
-    silent: "For names that begin with an underscore, in Java also with \"unused\" or \"ignore\", for what a catch-all handler catches, loop variables, elements that are taken out of a list, what an attribute of it or of what it is in allows to be unused, constants beside others with numbers in Go, Java and C#, members that are taken out beside the rest, where a test expects an error, where \
+    silent: "For names that begin with an underscore or with \"unused\", in Java also with \"ignore\", for what a catch-all handler catches, loop variables, elements that are taken out of a list, what an attribute of it or of what it is in allows to be unused, constants beside others with numbers in Go, Java and C#, members that are taken out beside the rest, where a test expects an error, where \
              the function inspects its own names (locals, eval), where a query or code in a string may read the variable, and outside of functions, except in modules that say what they export.",
     standards: &[],
     options: &[],
@@ -51,6 +51,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
                 "def sail(boat):\n    crew = boat.crew()\n    return lambda: crew\n",
                 "def sail(boat):\n    _crew, captain = boat.crew()\n    for _ in range(3):\n        captain.wave()\n",
                 "def sail(boat):\n    crew = 1\n    return locals()\n",
+                "def sail(boat):\n    unused_crew = boat.crew()\n    boat.cast_off()\n",
                 "crew = 3\n",
             ],
         },
@@ -312,9 +313,9 @@ fn is_one_of_many(file: File<'_>, name: NodeRef) -> bool {
         && (in_one || beside.iter().flatten().any(|other| is_constant(*other)))
 }
 
-/// Whether a name says that nobody is to use it, in a language in which each variable has to have one.
+/// Whether a name says that nobody is to use it.
 fn says_unused(context: &Context, name: &str) -> bool {
-    context.file().traits.says_visibility && ["unused", "ignore"].iter().any(|word| name.starts_with(word))
+    name.starts_with("unused") || context.file().traits.says_visibility && name.starts_with("ignore")
 }
 
 fn may_be_read_around(file: File<'_>, name: &str) -> bool {

@@ -16,7 +16,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     fix: None,
     what: "a string with more or fewer placeholders than values",
     why: "The line raises an error, or a value or the message is lost: most often it reports an error, and runs for the first time then.",
-    silent: "Where values are unpacked or built elsewhere, where a single value may be an array of them, and where the string is not in the code.",
+    silent: "Where values are unpacked or built elsewhere, where a single value may be an array of them, where the string is not in the code, and where a log that may not be one of the library is given values and no places.",
     standards: &[],
     options: &[],
     examples: &[
@@ -26,12 +26,14 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
                 Wrong { code: "'%s of %s' % (tide,)\n", at: &["1:1"], fixed: None },
                 Wrong { code: "'{} of {}'.format(tide)\n", at: &["1:1"], fixed: None },
                 Wrong { code: "log.warning('%s of %s', tide)\n", at: &["1:13"], fixed: None },
+                Wrong { code: "import logging\n\nlogging.error('no water', tide)\n", at: &["3:15"], fixed: None },
                 Wrong { code: "print('%d boats' % (3, 4))\n", at: &["1:7"], fixed: None },
             ],
             right: &[
                 "'%s of %s' % (tide, day)\n'%s' % tide\n'%(tide)s' % names\n'100%%' % ()\n",
                 "'{0} {0}'.format(tide)\n'{} {}'.format(*both)\n'{{}}'.format()\n",
                 "log.warning('%s of %s', tide, day)\nlog.info('%s')\n",
+                "def sail(app, error):\n    app.log.error('no water', error)\n",
                 "'%*d' % (4, tide)\n",
             ],
         },
@@ -256,8 +258,9 @@ fn on_call(context: &mut Context, call: NodeRef) {
             // A single value may be a mapping; without values the text is taken as it is.
             let Some(places) = value(*text).and_then(|text| percent_places(&text)) else { return };
             let is_mapping = values.len() == 1 && matches!(values[0].kind(), Kind::Dictionary);
-            // Some projects give their log another form of placeholders.
-            let has_other_form = places == 0 && file.node_text(*text).contains('{');
+            // Some projects give their log another form of placeholders, or have one that shows all values.
+            let is_of_library = || file.once(|| MentionsLibrary(file.text.source().contains("logging"))).0;
+            let has_other_form = places == 0 && (file.node_text(*text).contains('{') || !is_of_library());
             if !values.is_empty() && !is_mapping && !has_other_form && places != values.len() {
                 report(context, *text, places, values.len());
             }
@@ -265,6 +268,9 @@ fn on_call(context: &mut Context, call: NodeRef) {
         _ => {}
     }
 }
+
+/// Whether a file mentions the library whose logs take placeholders.
+struct MentionsLibrary(bool);
 
 fn is_log(object: &str) -> bool {
     let last = object.rsplit('.').next().unwrap_or_default().to_ascii_lowercase();

@@ -1,7 +1,8 @@
+use rustc_hash::FxHashSet;
 use sieve_syntax::language::Language;
 use sieve_syntax::tree::{Kind, NodeRef, Role, TokenKind};
 
-use crate::interface::{Certainty, Check, Concern, Context, Examples, Level, Mesh, Rule, Wrong};
+use crate::interface::{Certainty, Check, Concern, Context, Examples, File, Level, Mesh, Rule, Wrong};
 use crate::same::{is_steady, same_code};
 
 pub(in crate::catalogue) static RULE: Rule = Rule {
@@ -14,7 +15,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     fix: None,
     what: "a variable that is assigned to itself",
     why: "Nothing changes: on one side another name was meant, such as a member of the object.",
-    silent: "Outside of functions, and for members where they may do something when they are set, as what begins with a capital may in C#, but not in Go and Java; behind a line for the preprocessor, which may tell the compiler that it is meant; for `location`, which loads the page anew.",
+    silent: "Outside of functions, and for members where they may do something when they are set: in Python those of classes with bases or decorators, and what a class makes by a call or a function; in C# what begins with a capital; none in Go and Java; behind a line for the preprocessor, which may tell the compiler that it is meant; for `location`, which loads the page anew.",
     standards: &[],
     options: &[],
     examples: &[
@@ -22,12 +23,19 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
             language: Language::Python,
             wrong: &[
                 Wrong { code: "def moor(self, name):\n    name = name\n", at: &["2:5"], fixed: None },
-                Wrong { code: "def moor(self):\n    self.name = self.name\n", at: &["2:5"], fixed: None },
+                Wrong {
+                    code: "class Boat:\n    def moor(self):\n        self.name = self.name\n",
+                    at: &["3:9"],
+                    fixed: None,
+                },
             ],
             right: &[
                 "name = name\n",
                 "def moor(self, name):\n    self.name = name\n",
                 "def moor(box):\n    box.src = box.src\n",
+                "class Boat(Vessel):\n    def moor(self):\n        self.name = self.name\n",
+                "class Boat:\n    depth = Reactive(3)\n\n    @property\n    def name(self):\n        return 'Low'\n\n    def moor(self):\n        self.name = self.name\n        self.depth = self.depth\n",
+                "@tracked\nclass Boat:\n    def moor(self):\n        self.name = self.name\n",
             ],
         },
         Examples {
@@ -113,10 +121,44 @@ fn check(context: &mut Context, assignment: NodeRef) {
     if file.traits.capitals_may_act && file.node_text(target).starts_with(char::is_uppercase) {
         return context.unsure(assignment.span(), "a property may act when it is assigned to");
     }
+    if !file.traits.plain_members && target.kind() == Kind::Member && may_act(file, target) {
+        return context.unsure(assignment.span(), "a property may act when it is assigned to");
+    }
     let home = assignment.ancestors().find(|node| node.kind().is_function() || node.kind() == Kind::Class);
     if home.is_some_and(|home| home.kind().is_function()) {
         context
             .report(assignment.span(), format!("{} is assigned to itself", file.node_text(target)))
             .advice("correct one side, or remove the line");
+    }
+}
+
+/// Whether a member of the object that a method runs on may act when it is assigned to: as a property, or as a descriptor.
+fn may_act(file: File<'_>, member: NodeRef) -> bool {
+    let Some(class) = member.ancestors().find(|around| around.kind() == Kind::Class) else { return false };
+    let acting = file.once_at(class, || Acting::of(file, class));
+    let name = member.child(Role::Name).map_or("", |name| file.node_text(name));
+    acting.0.as_ref().is_none_or(|names| names.contains(name))
+}
+
+/// The names of the members of a class that may act when they are assigned to; nothing where any of them may.
+struct Acting(Option<FxHashSet<String>>);
+
+impl Acting {
+    fn of(file: File<'_>, class: NodeRef) -> Acting {
+        if file.has_bases(class) || class.children_in(Role::Decorator).next().is_some() {
+            return Acting(None);
+        }
+        let mut names = FxHashSet::default();
+        for member in class.child(Role::Body).into_iter().flat_map(|body| body.children()) {
+            let declared = match member.kind() {
+                Kind::Function => member.child(Role::Name),
+                _ if member.child(Role::Value).is_some_and(|value| value.kind() == Kind::Call) => {
+                    member.child(Role::Target)
+                }
+                _ => None,
+            };
+            names.extend(declared.map(|name| file.node_text(name).to_string()));
+        }
+        Acting((!names.contains("__setattr__")).then_some(names))
     }
 }

@@ -9,7 +9,7 @@ use sieve_syntax::tree::{Kind, NodeRef, Role};
 
 use crate::expected::is_short;
 use crate::interface::{
-    Certainty, Check, Concern, Context, Examples, Level, Mesh, OptionDefault, OptionFacts, Rule, Wrong,
+    Certainty, Check, Concern, Context, Examples, File, Level, Mesh, OptionDefault, OptionFacts, Rule, Wrong,
 };
 use crate::slip::{NamesByLength, is_one_apart, most_apart, nearest};
 
@@ -24,7 +24,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     what: "a name that nothing binds",
     why: "Running this code raises an error: neither a scope around it nor the language defines the name. Most often it is misspelt, or its import is missing.",
     silent: "In JavaScript scripts, which share names with others, and in TypeScript, where any file of the project may declare \
-             names, unless the name is close to one that is used. In a file with a star import, with names created at run time (exec, globals), or with broken syntax; where the code catches the error, in JavaScript where it ignores any; and where something outside of the code seems to provide the name: a file \
+             names, unless the name is close to one that is used. In a file with a star import, with names created at run time (exec, globals), or with broken syntax; where the code catches the error, in JavaScript where it ignores any; in functions that are sent to a page (`page.evaluate(() => …)`); and where something outside of the code seems to provide the name: a file \
              sets it for all, three files use it and none binds it, ten use it and do not bind it, or a file of Python that imports nothing uses several, in folders of docs or examples two. List such names under `known`.",
     standards: &["The Python Language Reference 3.14, section 4.2"],
     options: &[
@@ -72,6 +72,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
                 "export function fare(adult) {\n  return child(adult);\n\n  function child(of) {\n    return of / 2;\n  }\n}\n",
                 "export const quay = typeof window === 'undefined' ? null : window.quay;\n",
                 "let low = 3;\ntry {\n  low = tides.low;\n} catch {\n  // an older board has no tides\n}\nexport { low };\n",
+                "import { page } from './pages';\n\nawait page.evaluate(() => board.show());\nawait page.waitForFunction(function (low) {\n  return tides.every(tide => tide > low);\n});\n",
                 "fare(adult);\n",
             ],
         },
@@ -137,6 +138,9 @@ fn given_by_host(context: &Context, reference: &Reference, name: &str) -> Option
     if !file.traits.typed_handlers && is_only_tried(file.tree.node(reference.node)) {
         return Some("what is tried may fail: nothing is done about an error");
     }
+    if runs_in_page(file, file.tree.node(reference.node)) {
+        return Some("the function is run by the page that it is sent to");
+    }
     let runs_elsewhere = file.once(|| RunsInHost(runs_in_host(context))).0;
     runs_elsewhere.then_some("the file imports nothing: what runs it may give it names")
 }
@@ -147,6 +151,34 @@ fn is_only_tried(name: NodeRef) -> bool {
     name.levels().take(NEAR).any(|(inner, around)| {
         around.kind() == Kind::Try && inner.role() == Role::Body && around.child(Role::Handler).is_some_and(ignores)
     })
+}
+
+/// Methods of several programs that steer browsers: they send a function to the page, which sees the names of the page.
+const SENDS_TO_PAGE: &[&str] = &[
+    "$$eval",
+    "$eval",
+    "addInitScript",
+    "evaluate",
+    "evaluateAll",
+    "evaluateHandle",
+    "executeAsyncScript",
+    "executeScript",
+    "waitForFunction",
+];
+
+/// Functions are looked for through so many nodes around a name.
+const FAR: usize = 64;
+
+/// Whether a name is in a function that a test gives to a page: `page.evaluate(() => board.quay)`.
+fn runs_in_page(file: File<'_>, name: NodeRef) -> bool {
+    let sends =
+        |callee: NodeRef| callee.child(Role::Name).is_some_and(|of| SENDS_TO_PAGE.contains(&file.node_text(of)));
+    let is_sent = |function: NodeRef| {
+        let call = function.parent().filter(|list| list.kind() == Kind::Arguments).and_then(NodeRef::parent);
+        call.and_then(|call| call.child(Role::Callee)).is_some_and(sends)
+    };
+    !file.traits.indents_blocks
+        && name.ancestors().take(FAR).any(|around| around.kind().is_function() && is_sent(around))
 }
 
 /// Whether another program seems to run the file with names of its own.
