@@ -379,7 +379,7 @@ pub struct RenameArguments {
     #[arg(long)]
     pub preview: bool,
 
-    /// Take all members of this name for the same one, where it is not known whose they are
+    /// Take all members of this name for the same one where it is not known whose they are, and for unused outside of the project
     #[arg(long)]
     pub all_members: bool,
 
