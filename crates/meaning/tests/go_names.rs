@@ -6,7 +6,7 @@ use std::collections::{BTreeMap, BTreeSet};
 use std::path::{Path, PathBuf};
 use std::process::Command;
 
-use sieve_meaning::go_interfaces::{AskedMethod, library_interfaces};
+use sieve_meaning::go_interfaces::{RequiredMethod, library_interfaces};
 use sieve_meaning::names::{BindingId, Names, Resolution};
 use sieve_meaning::{names_of, renaming};
 use sieve_syntax::language::Language;
@@ -234,7 +234,7 @@ fn interfaces_ask_for_what_the_languages_own_checker_of_types_says() {
     let ran = go.env("GOCACHE", folder.path().join("cache")).output().expect("go runs");
     assert!(ran.status.success(), "{}", String::from_utf8_lossy(&ran.stderr));
     let said = String::from_utf8(ran.stdout).expect("text");
-    let shown = |methods: &Vec<AskedMethod>| {
+    let shown = |methods: &Vec<RequiredMethod>| {
         let words = methods.iter().map(|one| format!("{}:{}:{}", one.name, one.parameters, one.results));
         words.collect::<Vec<_>>().join(" ")
     };

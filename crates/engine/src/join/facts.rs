@@ -250,7 +250,7 @@ impl Asked {
             styles: waiting.styles.iter().map(|one| (one.kind.into(), one.style.word().into())).collect(),
             free_names: names.map(|names| FreeNames::of(self.language, text, tree, names)),
             used: (has_names && is_open).then(|| Used::of(source)),
-            words: has_names.then(|| if is_open { Words::private_of(source) } else { Words::of(source, false) }),
+            words: has_names.then(|| Words::of(source, is_open)),
             summary: packed.map(Vec::into_boxed_slice),
             opened: names.and_then(|_| opened_by(self.language, text, tree)),
             declarations: path.and_then(|path| FileDeclarations::of(self.language, path, (text, tree), names)),

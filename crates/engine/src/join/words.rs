@@ -35,12 +35,9 @@ impl Words {
     /// The words of a source; those that begin with an underscore, or all.
     pub(crate) fn of(source: &[u8], only_private: bool) -> Words {
         let hashes = if only_private { private_words_of(source) } else { words_of(source) };
-        Words { only_private, hashes, forwards: forwards(source) }
-    }
-
-    /// The words of a source that begin with an underscore, in a language that re-exports nothing by a statement of its own.
-    pub(super) fn private_of(source: &[u8]) -> Words {
-        Words { only_private: true, hashes: private_words_of(source), forwards: Vec::new() }
+        // What is re-exported is asked for public words alone.
+        let forwards = if only_private { Vec::new() } else { forwards(source) };
+        Words { only_private, hashes, forwards }
     }
 }
 

@@ -34,6 +34,21 @@ pub(super) fn refused<T>(message: String, view: &View<'_>, span: Span) -> Rename
     Err(CannotRename::Refused(message, vec![view.file.place(span)]))
 }
 
+/// What is said where it is not known whose member is used, with the place of another declaration of that name, if there is one.
+pub(super) fn unknown_member(
+    views: &[View<'_>],
+    old: &str,
+    other: Option<(usize, Span)>,
+    unknown: &[(usize, Span)],
+) -> CannotRename {
+    let message = match other {
+        None => format!("it is not known whose member \"{old}\" is here; --all-members takes all for the same"),
+        Some(_) => format!("another type has a member \"{old}\" too, and it is not known whose is used"),
+    };
+    let place = |(file, span): &(usize, Span)| views[*file].file.place(*span);
+    CannotRename::Refused(message, other.iter().chain(unknown).map(place).collect())
+}
+
 /// Files that are not changed for anybody must not need a change.
 pub(super) fn read_only(views: &[View<'_>], edits: &Edits) -> Verdict {
     for (view, edits) in views.iter().zip(edits) {

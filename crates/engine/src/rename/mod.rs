@@ -114,6 +114,13 @@ type Renamed<T> = Result<T, CannotRename>;
 /// The edits of each file.
 type Edits = Vec<Vec<Edit>>;
 
+/// Puts the new name at places of files.
+fn replace_all(places: &[(usize, Span)], new: &str, edits: &mut Edits) {
+    for (file, span) in places {
+        edits[*file].push(Edit::replace(*span, new));
+    }
+}
+
 /// Works out a renaming. Writes nothing.
 ///
 /// # Errors

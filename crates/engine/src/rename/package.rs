@@ -28,34 +28,27 @@ impl PackageName<'_, '_> {
         self.nothing_else_uses_it()?;
         structural::embedded_fields(self.sources, self.views, (self.home, self.id), (self.old, self.new), edits)?;
         let mut outside = None;
-        let own_path = if self.is_public(self.old) { self.sources.import_path(self.home) } else { None };
+        let own_path = if is_public(self.old) { self.sources.import_path(self.home) } else { None };
         for (index, view) in self.views.iter().enumerate() {
             if index == self.home {
                 continue;
             }
             if self.is_sibling(view) {
                 self.in_sibling(view, &mut edits[index])?;
-            } else if self.is_public(self.old) {
+            } else if is_public(self.old) {
                 let before = edits[index].len();
                 self.in_other_package(view, own_path.as_deref(), &mut edits[index])?;
                 outside = outside.or(edits[index].get(before).map(|edit| view.file.place(edit.span)));
             }
         }
-        match outside.filter(|_| !self.is_public(self.new)) {
-            Some(place) => {
-                let message = format!("other packages would not see \"{}\", and use \"{}\"", self.new, self.old);
-                Err(CannotRename::Refused(message, vec![place]))
-            }
+        match outside.filter(|_| !is_public(self.new)) {
+            Some(place) => Err(CannotRename::Refused(would_be_hidden(self.old, self.new), vec![place])),
             None => Ok(()),
         }
     }
 
     fn home(&self) -> &View<'_> {
         &self.views[self.home]
-    }
-
-    fn is_public(&self, name: &str) -> bool {
-        name.starts_with(char::is_uppercase)
     }
 
     /// Whether a file is in the same folder and says that it belongs to the same package.
@@ -148,6 +141,16 @@ impl PackageName<'_, '_> {
         });
         used.map(|name| Edit::replace(name.span(), self.new)).collect()
     }
+}
+
+/// Whether other packages see a name.
+pub(super) fn is_public(name: &str) -> bool {
+    name.starts_with(char::is_uppercase)
+}
+
+/// What is said where other packages use a name that they would not see.
+pub(super) fn would_be_hidden(old: &str, new: &str) -> String {
+    format!("other packages would not see \"{new}\", and use \"{old}\"")
 }
 
 /// The package that a file says it belongs to.

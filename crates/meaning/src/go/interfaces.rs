@@ -1,10 +1,10 @@
-//! What the interfaces of the library ask of a type: whoever has those methods can be given to it, without saying so.
+//! What the interfaces of the library require of a type: one that has those methods implements them, without a declaration of that.
 
 use std::sync::LazyLock;
 
-/// A method that an interface asks for.
+/// A method that an interface requires.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
-pub struct AskedMethod {
+pub struct RequiredMethod {
     /// Its name.
     pub name: &'static str,
     /// How many parameters it has.
@@ -14,19 +14,19 @@ pub struct AskedMethod {
 }
 
 /// The interfaces of the library, exported or not, whose methods other packages can have (Go 1.22, "Standard library").
-pub fn library_interfaces() -> &'static [Vec<AskedMethod>] {
-    static INTERFACES: LazyLock<Vec<Vec<AskedMethod>>> = LazyLock::new(|| {
+pub fn library_interfaces() -> &'static [Vec<RequiredMethod>] {
+    static INTERFACES: LazyLock<Vec<Vec<RequiredMethod>>> = LazyLock::new(|| {
         let lines = include_str!("interfaces.txt").lines().filter(|line| !line.starts_with('#'));
-        lines.map(|line| line.split(' ').filter_map(asked_method).collect()).collect()
+        lines.map(|line| line.split(' ').filter_map(required_method).collect()).collect()
     });
     &INTERFACES
 }
 
 /// `Read:1:2`
-fn asked_method(word: &'static str) -> Option<AskedMethod> {
+fn required_method(word: &'static str) -> Option<RequiredMethod> {
     let mut parts = word.split(':');
     let (name, parameters, results) = (parts.next()?, parts.next()?, parts.next()?);
-    Some(AskedMethod { name, parameters: parameters.parse().ok()?, results: results.parse().ok()? })
+    Some(RequiredMethod { name, parameters: parameters.parse().ok()?, results: results.parse().ok()? })
 }
 
 /// Packages of the library that read members of any type by their names: fields when something is written or read, and in templates
@@ -57,7 +57,7 @@ mod tests {
     #[test]
     fn a_line_is_an_interface_with_all_its_methods() {
         let interfaces = library_interfaces();
-        let reader = [AskedMethod { name: "Read", parameters: 1, results: 2 }];
+        let reader = [RequiredMethod { name: "Read", parameters: 1, results: 2 }];
         assert!(interfaces.iter().any(|methods| methods == &reader));
         assert!(interfaces.iter().all(|methods| !methods.is_empty()));
         let lines = include_str!("interfaces.txt").lines().count();

@@ -5,12 +5,12 @@ use sieve_meaning::{go_interfaces, is_of_library};
 use sieve_syntax::text::Span;
 use sieve_syntax::tree::{Kind, NodeRef, Role};
 
-use super::lookup::Owner;
-use super::member::{Target, is_public};
+use super::member::Target;
 use super::project::Known;
 use super::written::unquoted;
 use crate::rename::Renamed;
 use crate::rename::audit::refused;
+use crate::rename::package::is_public;
 
 impl Target<'_, '_> {
     /// Refuses what cannot be followed; `all_members` takes it that nothing outside of the project uses the name.
@@ -48,10 +48,10 @@ impl Target<'_, '_> {
         let declared = self.declared.first().map(|first| (first.file, first.name.span()));
         let library =
             format!("an interface of {}'s library asks for", self.project.views[0].file.language.spec().title);
-        if let Some(methods) = self.project.library_asks(&self.related, self.old, self.old) {
+        if let Some(methods) = self.project.library_asks(&self.having, self.old, self.old) {
             self.unless_at(declared, || format!("{library} it: {methods}"))?;
         }
-        match self.project.library_asks(&self.related, self.old, self.new) {
+        match self.project.library_asks(&self.having, self.old, self.new) {
             Some(methods) => {
                 self.unless_at(declared, || format!("as \"{}\" it would be what {library}: {methods}", self.new))
             }
@@ -139,9 +139,7 @@ impl Target<'_, '_> {
     fn is_not_converted(&self) -> Renamed<()> {
         let project = self.project;
         let owner_of = |known: Known<'_>| match known {
-            Known::Written(file, body) if body.kind() == Kind::ObjectType => {
-                Some(project.made_of(file, body.id()).map_or(Owner::Body(file, body.id()), Owner::Type))
-            }
+            Known::Written(file, body) if body.kind() == Kind::ObjectType => Some(project.owner(file, body)),
             _ => None,
         };
         for (file, view) in project.views.iter().enumerate() {

@@ -3,14 +3,13 @@
 use std::collections::BTreeSet;
 
 use sieve_meaning::names::BindingId;
-use sieve_rules::Edit;
 use sieve_syntax::tree::{Kind, NodeRef};
 
 use super::lookup::{Owner, embedded_in, name_of_type};
 use super::project::{Known, Project};
 use crate::rename::audit::refused;
 use crate::rename::source::{Sources, View};
-use crate::rename::{Edits, Renamed};
+use crate::rename::{Edits, Renamed, replace_all};
 
 /// Renames the uses of fields that have their name from a type which gets another one.
 pub(in crate::rename) fn embedded_fields(
@@ -57,8 +56,6 @@ pub(in crate::rename) fn embedded_fields(
         let message = format!("it is not known whether this is the field that the embedded type \"{old}\" makes");
         return refused(message, &views[*file], *span);
     }
-    for (file, span) in uses.known {
-        edits[file].push(Edit::replace(span, new));
-    }
+    replace_all(&uses.known, new, edits);
     Ok(())
 }

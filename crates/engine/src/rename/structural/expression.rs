@@ -54,7 +54,7 @@ impl<'v> Project<'v> {
 
     fn name(&self, file: usize, name: NodeRef<'v>, steps: usize) -> Known<'v> {
         match self.meaning(file, name) {
-            Meaning::Declared(at, id) => self.declared(at, id, Some((file, name)), steps),
+            Meaning::Declared(at, id) => self.declared(at, id, Some(name), steps),
             Meaning::Other(known) => known,
         }
     }

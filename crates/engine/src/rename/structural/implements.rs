@@ -2,23 +2,24 @@
 
 use std::collections::BTreeSet;
 
-use sieve_meaning::go_interfaces::{AskedMethod, library_interfaces};
+use sieve_meaning::go_interfaces::{RequiredMethod, library_interfaces};
 use sieve_syntax::tree::{Kind, NodeRef, Role};
 
 use super::expression::types_in;
 use super::lookup::{DEEPEST, Found, Member, Owner, embedded_in};
-use super::member::is_public;
 use super::project::{Known, PackageId, Project, TypeId};
+use crate::rename::lineage::Lineage;
+use crate::rename::package::is_public;
 
 /// A type or an interface that has the member.
-struct Having<'v> {
+pub(super) struct Having<'v> {
     of: Known<'v>,
     owner: Owner,
     /// The methods that it asks for, if it is an interface.
     asks: Option<Vec<Asked<'v>>>,
 }
 
-/// A method that an interface asks for.
+/// A method that an interface requires.
 #[derive(Clone, Copy)]
 struct Asked<'v> {
     name: &'v str,
@@ -30,26 +31,22 @@ struct Asked<'v> {
 
 impl<'v> Project<'v> {
     /// The owners whose member of a name has to keep the name of that of one of them: a type that has the methods of an interface, and the
-    /// interface, in any number of steps.
-    pub(super) fn family(&self, start: Owner, name: &str) -> BTreeSet<Owner> {
-        let having = self.having(name);
-        let mut related = BTreeSet::from([start]);
-        let pairs = having.iter().flat_map(|of| having.iter().map(move |other| (of, other)));
-        let linked: Vec<(Owner, Owner)> = pairs
-            .filter(|(of, other)| of.owner != other.owner && self.implements(of.of, other))
-            .map(|(of, other)| (of.owner, other.owner))
-            .collect();
-        loop {
-            let before = related.len();
-            for (one, other) in &linked {
-                if related.contains(one) || related.contains(other) {
-                    related.extend([*one, *other]);
+    /// interface, in any number of steps; with the types and interfaces that have one of these members.
+    pub(super) fn family(&self, start: Owner, name: &str) -> (BTreeSet<Owner>, Vec<Having<'v>>) {
+        let mut having = self.having(name);
+        let mut lineage = Lineage::of(having.len());
+        for (one, of) in having.iter().enumerate() {
+            for (other, interface) in having.iter().enumerate() {
+                if of.owner == interface.owner || self.implements(of.of, interface) {
+                    lineage.add(one, other);
                 }
             }
-            if related.len() == before {
-                return related;
-            }
         }
+        let first = having.iter().position(|having| having.owner == start);
+        let all = first.into_iter().flat_map(|first| lineage.family(first)).map(|one| having[one].owner);
+        let related: BTreeSet<Owner> = std::iter::once(start).chain(all).collect();
+        having.retain(|having| related.contains(&having.owner));
+        (related, having)
     }
 
     /// The types and interfaces that have a method of that name.
@@ -142,16 +139,14 @@ impl<'v> Project<'v> {
         false
     }
 
-    /// The least interface of the library with a method called `new` of which some type has all methods, where the one that is called `old` is
-    /// among these members and would be called `new`.
-    pub(super) fn library_asks(&self, related: &BTreeSet<Owner>, old: &str, new: &str) -> Option<String> {
-        let having: Vec<Having<'v>> =
-            self.having(old).into_iter().filter(|having| related.contains(&having.owner)).collect();
+    /// The least interface of the library with a method called `new` of which one of some types has all methods, if its method that is
+    /// called `old` were called `new`.
+    pub(super) fn library_asks(&self, having: &[Having<'v>], old: &str, new: &str) -> Option<String> {
         let interfaces = library_interfaces().iter().filter(|methods| methods.iter().any(|one| one.name == new));
-        let fits = |methods: &&Vec<AskedMethod>| {
+        let fits = |methods: &&Vec<RequiredMethod>| {
             having.iter().any(|having| {
                 methods.iter().all(|asked| {
-                    let AskedMethod { name, parameters, results } = *asked;
+                    let RequiredMethod { name, parameters, results } = *asked;
                     let name = if name == new { old } else { name };
                     self.has_method(having.of, Asked { name, parameters, results, within: None })
                 })

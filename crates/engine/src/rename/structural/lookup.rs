@@ -76,7 +76,12 @@ impl<'v> Project<'v> {
                 let is_one = found.iter().all(|other: &Member<'_>| other.owner == first.owner);
                 // What is embedded less deep may have it too.
                 let is_sure = is_one && !foreign_before && !unknown_before;
-                return if is_sure || is_bound(of) { Found::Member(*first) } else { Found::Unknown };
+                // A type parameter has what its bound asks for.
+                return if is_sure || matches!(of, Known::Parameter(..)) {
+                    Found::Member(*first)
+                } else {
+                    Found::Unknown
+                };
             }
             (foreign_before, unknown_before) = (foreign, unknown);
             if next.is_empty() {
@@ -128,7 +133,7 @@ impl<'v> Project<'v> {
     }
 
     /// What declares the members that are written in a struct or an interface.
-    pub(super) fn owner(&self, file: usize, body: NodeRef<'v>) -> Owner {
+    pub(super) fn owner(&self, file: usize, body: NodeRef<'_>) -> Owner {
         self.made_of(file, body.id()).map_or(Owner::Body(file, body.id()), Owner::Type)
     }
 
@@ -165,11 +170,6 @@ pub(super) fn embedded_in(part: NodeRef<'_>) -> Option<NodeRef<'_>> {
         Kind::Field => part.child(Role::Type),
         _ => Some(part),
     }
-}
-
-/// Whether a value is of a type parameter: it has the methods that its bound asks for.
-fn is_bound(of: Known<'_>) -> bool {
-    matches!(of, Known::Parameter(..))
 }
 
 /// The name of an embedded type.

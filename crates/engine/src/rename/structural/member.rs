@@ -2,15 +2,16 @@
 
 use std::collections::BTreeSet;
 
-use sieve_rules::Edit;
 use sieve_syntax::text::Span;
 use sieve_syntax::tree::{Kind, NodeId, NodeRef, Role};
 
+use super::implements::Having;
 use super::lookup::{Found, Member, Owner};
 use super::project::{Known, Project};
-use crate::rename::audit::refused;
+use crate::rename::audit::{refused, unknown_member};
+use crate::rename::package::{is_public, would_be_hidden};
 use crate::rename::source::{Sources, View};
-use crate::rename::{CannotRename, Edits, RenameRequest, Renamed};
+use crate::rename::{CannotRename, Edits, RenameRequest, Renamed, replace_all};
 
 /// What is renamed: the member of that name of some types.
 pub(super) struct Target<'p, 'v> {
@@ -19,18 +20,20 @@ pub(super) struct Target<'p, 'v> {
     pub(super) old: &'v str,
     pub(super) new: &'p str,
     pub(super) related: BTreeSet<Owner>,
+    /// The types and interfaces that have it, if it is a method.
+    pub(super) having: Vec<Having<'v>>,
     /// Where these declare it.
     pub(super) declared: Vec<Member<'v>>,
 }
 
-/// Whether a name is the name of a member, where it is declared or used.
+/// Whether a name is the name of a member where it is declared, or as a key of what is made.
 pub(in crate::rename) fn is_member(sources: &Sources, views: &[View<'_>], home: usize, name: NodeRef<'_>) -> bool {
     let name = views[home].file.tree.node(name.id());
     let Some(holder) = name.parent() else { return false };
     match (holder.kind(), name.role()) {
         (Kind::Field, Role::Name) => true,
         (Kind::Function, Role::Name) => is_method(holder),
-        (Kind::Member, Role::Name) | (Kind::Pair, Role::Key) => {
+        (Kind::Pair, Role::Key) => {
             matches!(Project::new(sources, views).used(home, name), Found::Member(_))
         }
         _ => false,
@@ -55,9 +58,12 @@ pub(in crate::rename) fn member(
     if start.is_embedded() {
         return refused("an embedded type gives the field its name".into(), view, name.span());
     }
-    let related = if start.is_method() { project.family(start.owner, old) } else { BTreeSet::from([start.owner]) };
+    let (related, having) = match start.is_method() {
+        true => project.family(start.owner, old),
+        false => (BTreeSet::from([start.owner]), Vec::new()),
+    };
     let declared: Vec<Member<'_>> = related.iter().flat_map(|owner| project.declarations(*owner, old)).collect();
-    let target = Target { sources, project: &project, old, new: asked.new, related, declared };
+    let target = Target { sources, project: &project, old, new: asked.new, related, having, declared };
     target.check(asked.all_members)?;
     target.is_one(asked.family)?;
     target.rename(asked.all_members, edits)
@@ -101,14 +107,12 @@ impl Target<'_, '_> {
         let uses = self.project.uses(&self.related, self.old);
         let other = self.other_declaration();
         if !uses.unknown.is_empty() && !(all_members && other.is_none()) {
-            return Err(self.unknown(other, &uses.unknown));
+            return Err(unknown_member(self.project.views, self.old, other, &uses.unknown));
         }
         let declared = self.declared.iter().map(|one| (one.file, one.name.span()));
         let all: Vec<(usize, Span)> = declared.chain(uses.known).chain(uses.unknown).collect();
         self.stays_visible(&all)?;
-        for (file, span) in all {
-            edits[file].push(Edit::replace(span, self.new));
-        }
+        replace_all(&all, self.new, edits);
         Ok(())
     }
 
@@ -120,10 +124,7 @@ impl Target<'_, '_> {
         let package = |file: usize| self.project.package_of[file];
         let home = self.declared.first().map(|one| package(one.file));
         match places.iter().find(|(file, _)| Some(package(*file)) != home) {
-            Some((file, span)) => {
-                let message = format!("other packages would not see \"{}\", and use \"{}\"", self.new, self.old);
-                refused(message, &self.project.views[*file], *span)
-            }
+            Some((file, span)) => refused(would_be_hidden(self.old, self.new), &self.project.views[*file], *span),
             None => Ok(()),
         }
     }
@@ -141,23 +142,7 @@ impl Target<'_, '_> {
         })
     }
 
-    /// What is said where it is not known whose member is used.
-    fn unknown(&self, other: Option<(usize, Span)>, unknown: &[(usize, Span)]) -> CannotRename {
-        let old = self.old;
-        let message = match other {
-            None => format!("it is not known whose member \"{old}\" is here; --all-members takes all for the same"),
-            Some(_) => format!("another type has a member \"{old}\" too, and it is not known whose is used"),
-        };
-        let places = other.iter().chain(unknown).map(|(file, span)| self.place(*file, *span)).collect();
-        CannotRename::Refused(message, places)
-    }
-
     fn place(&self, file: usize, span: Span) -> String {
         self.project.views[file].file.place(span)
     }
-}
-
-/// Whether other packages see a name.
-pub(super) fn is_public(name: &str) -> bool {
-    name.starts_with(char::is_uppercase)
 }

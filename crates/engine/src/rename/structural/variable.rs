@@ -11,13 +11,7 @@ const LONGEST_GROUP: usize = 4096;
 
 impl<'v> Project<'v> {
     /// What a place of the project declares; `used` is where it is asked for in the same file.
-    pub(super) fn declared(
-        &self,
-        file: usize,
-        id: BindingId,
-        used: Option<(usize, NodeRef<'v>)>,
-        steps: usize,
-    ) -> Known<'v> {
+    pub(super) fn declared(&self, file: usize, id: BindingId, used: Option<NodeRef<'v>>, steps: usize) -> Known<'v> {
         let view = &self.views[file];
         let [only] = view.names.binding(id).declarations.as_slice() else { return Known::Unknown };
         let name = view.file.tree.node(only.node);
@@ -30,7 +24,7 @@ impl<'v> Project<'v> {
             DeclarationKind::Assignment | DeclarationKind::Unpacking => {
                 let guard = holder.child(Role::Value).filter(|value| value.kind() == Kind::TypeGuard);
                 match guard.zip(used) {
-                    Some((guard, (_, used))) => self.of_case(file, holder, guard, used, steps),
+                    Some((guard, used)) => self.of_case(file, holder, guard, used, steps),
                     None => self.assigned(file, holder, name, steps),
                 }
             }

@@ -1,17 +1,16 @@
 //! Renames a member of a type with what overrides it, and every use of it.
 
 use sieve_meaning::names::{BindingId, Namespace};
-use sieve_rules::{Edit, traits_of};
-use sieve_syntax::text::Span;
+use sieve_rules::traits_of;
 use sieve_syntax::tree::{NodeId, Role};
 
-use super::target::{Target, not_a_component, target};
+use super::target::{not_a_component, target};
 use super::types::{Known, Types};
-use crate::rename::audit::{self, put_together, refused};
+use crate::rename::audit::{self, put_together, refused, unknown_member};
 use crate::rename::source::View;
 use crate::rename::spread::by_text;
 use crate::rename::traits::rename_traits_of;
-use crate::rename::{CannotRename, Edits, RenameRequest, Renamed, packaged};
+use crate::rename::{Edits, RenameRequest, Renamed, packaged, replace_all};
 
 /// Renames the member that a binding is.
 pub(in crate::rename) fn member<'v>(
@@ -62,17 +61,17 @@ fn rename<'v>(
     put_together(views, old)?;
     target.declarations(edits)?;
     let uses = target.uses()?;
-    edits_of(&target, &uses.known, edits);
+    replace_all(&uses.known, target.new, edits);
     if uses.unknown.is_empty() {
         return Ok(());
     }
     let other = target.other_declaration();
     match other {
         None if asked.all_members => {
-            edits_of(&target, &uses.unknown, edits);
+            replace_all(&uses.unknown, target.new, edits);
             Ok(())
         }
-        _ => Err(unknown(&target, other, &uses.unknown)),
+        _ => Err(unknown_member(views, old, other, &uses.unknown)),
     }
 }
 
@@ -104,21 +103,4 @@ pub(in crate::rename) fn at_use<'v>(
             refused(format!("it is not known whose member \"{}\" is here", view.file.slice(name)), view, name.span())
         }
     }
-}
-
-fn edits_of(target: &Target<'_>, places: &[(usize, Span)], edits: &mut Edits) {
-    for (file, span) in places {
-        edits[*file].push(Edit::replace(*span, target.new));
-    }
-}
-
-/// What is said where it is not known whose member is used.
-fn unknown(target: &Target<'_>, other: Option<(usize, Span)>, unknown: &[(usize, Span)]) -> CannotRename {
-    let place = |(file, span): &(usize, Span)| target.types.views[*file].file.place(*span);
-    let old = target.old;
-    let message = match other {
-        None => format!("it is not known whose member \"{old}\" is here; --all-members takes all for the same"),
-        Some(_) => format!("another type has a member \"{old}\" too, and it is not known whose is used"),
-    };
-    CannotRename::Refused(message, other.iter().chain(unknown).map(place).collect())
 }
