@@ -235,13 +235,20 @@ pub fn overwrite(path: &Path, bytes: &[u8], sources: &[PathBuf]) -> Result<(), O
     file.write_all(bytes).map_err(file_error)
 }
 
-/// Gives a file another name in its folder, where none has that name.
+/// Gives a file another name, where none has that name. Folders that are missing for it are made, and those that it leaves empty removed.
 ///
 /// # Errors
-/// When there is such a file already, or it cannot be renamed.
+/// When there is such a file already, a folder cannot be made, or the file cannot be renamed.
 pub fn rename(from: &Path, to: &Path) -> Result<(), FileError> {
     ensure_free(from, to)?;
-    fs::rename(from, to).map_err(failed(from, "rename"))
+    if let Some(folder) = to.parent() {
+        fs::create_dir_all(folder).map_err(failed(folder, "make"))?;
+    }
+    fs::rename(from, to).map_err(failed(from, "rename"))?;
+    // Folders are gone with the last of their files, as they are where a version of the code base does not have them.
+    let left = from.ancestors().skip(1).take_while(|folder| fs::remove_dir(folder).is_ok());
+    left.for_each(drop);
+    Ok(())
 }
 
 /// Makes sure that a file can get another name.

@@ -5,6 +5,7 @@
 //! what happens to it. Names can also be put together from strings, and things can be found by conventions of their language.
 
 use std::collections::BTreeSet;
+use std::path::PathBuf;
 
 use sieve_meaning::names::{BindingId, ScopeId};
 use sieve_syntax::language::Language;
@@ -54,6 +55,17 @@ pub(super) fn read_only(views: &[View<'_>], edits: &Edits) -> Verdict {
     for (view, edits) in views.iter().zip(edits) {
         if let (Some(why), Some(edit)) = (view.file.read_only, edits.first()) {
             return refused(format!("a use is in a file that is {why}, and would have to change"), view, edit.span);
+        }
+    }
+    Ok(())
+}
+
+/// Nor must they get another name.
+pub(super) fn moved_files(views: &[View<'_>], moved: &[(PathBuf, PathBuf)]) -> Verdict {
+    for view in views {
+        let is_moved = || moved.iter().any(|(from, _)| *from == view.file.path);
+        if let Some(why) = view.file.read_only.filter(|_| is_moved()) {
+            return refused(format!("a file that is {why} would have to get another name"), view, Span::new(0, 0));
         }
     }
     Ok(())

@@ -165,8 +165,15 @@ pub fn plan(request: &Request<'_>, asked: &RenameRequest<'_>) -> Renamed<Plan> {
     if let Some((_, to)) = moved {
         moved::imports(&sources, &views, home, to, &mut edits)?;
     }
+    let moved = match target.kind {
+        TargetKind::Binding(id) if rename_traits_of(sources.files[home].language).has_unfollowed_paths => {
+            crates::moves(&sources, &views, (home, id), (&old, asked.new))?
+        }
+        _ => moved.cloned().into_iter().collect(),
+    };
+    audit::moved_files(&views, &moved)?;
     let places = edits.iter().map(Vec::len).sum();
-    let files = fixed_files(&sources, &edits, moved)?;
+    let files = fixed_files(&sources, &edits, &moved)?;
     Ok(Plan { files, old, places, mentions, file: file.filter(|_| !has_to_move) })
 }
 
@@ -192,7 +199,7 @@ fn spread_target(
         }
         TargetKind::Member if keeps_members => typed::at_use(views, home, target.node, asked, edits),
         TargetKind::Binding(id) if namespaced::is_namespace(&views[home], id) => refused("namespaces are not followed"),
-        TargetKind::Binding(id) => spread::binding(sources, views, (home, id), asked.new, edits),
+        TargetKind::Binding(id) => spread::binding(sources, views, (home, id), asked, edits),
         TargetKind::Member if traits.has_receivers => {
             structural::member(sources, views, (home, target.node), asked, edits)
         }
@@ -365,14 +372,16 @@ fn same_name(path: &Path, old: &str, new: &str) -> Option<(PathBuf, PathBuf)> {
     (stem == old).then(|| (path.to_path_buf(), path.with_file_name(format!("{new}.{ending}"))))
 }
 
-fn fixed_files(sources: &Sources, edits: &Edits, moved: Option<&(PathBuf, PathBuf)>) -> Renamed<Vec<FixedFile>> {
+/// The files that change, and those that get another name.
+fn fixed_files(sources: &Sources, edits: &Edits, moved: &[(PathBuf, PathBuf)]) -> Renamed<Vec<FixedFile>> {
     let mut fixed = Vec::new();
     // The scripts of a page are beside each other.
     let all: Vec<(&source::Source, &Vec<Edit>)> = sources.files.iter().zip(edits).collect();
     for of_file in all.chunk_by(|(one, _), (other, _)| one.path == other.path) {
         let (file, _) = of_file[0];
         let mut sorted: Vec<&Edit> = of_file.iter().flat_map(|(_, edits)| edits.iter()).collect();
-        if sorted.is_empty() {
+        let moved_to = moved.iter().find(|(from, _)| *from == file.path).map(|(_, to)| to.clone());
+        if sorted.is_empty() && moved_to.is_none() {
             continue;
         }
         sorted.sort_by_key(|edit| edit.span);
@@ -390,7 +399,7 @@ fn fixed_files(sources: &Sources, edits: &Edits, moved: Option<&(PathBuf, PathBu
             before: file.before.clone(),
             after,
             fixed: FixedText::default(),
-            moved_to: moved.filter(|(from, _)| *from == file.path).map(|(_, to)| to.clone()),
+            moved_to,
         });
     }
     Ok(fixed)

@@ -163,6 +163,10 @@ impl Sources {
         Ok(Sources { files, index: ModuleIndex::default(), project: request.project.clone() })
     }
 
+    pub(super) fn project(&self) -> &Project {
+        &self.project
+    }
+
     pub(super) fn views(&self) -> Vec<View<'_>> {
         self.files.iter().map(|file| View { file, names: names_of(file.language, &file.text, &file.tree) }).collect()
     }

@@ -19,16 +19,17 @@ use super::script;
 use super::source::{Sources, View};
 use super::traits::rename_traits_of;
 use super::undeclared::{is_taken, means_another};
-use super::{CannotRename, Edits, Renamed, is_parameter, parameter};
+use super::{CannotRename, Edits, RenameRequest, Renamed, is_parameter, parameter};
 
 /// Renames a binding with all of its uses.
 pub(super) fn binding(
     sources: &Sources,
     views: &[View<'_>],
     (home, id): (usize, BindingId),
-    new: &str,
+    asked: &RenameRequest<'_>,
     edits: &mut Edits,
 ) -> Renamed<()> {
+    let new = asked.new;
     let old = name_of(&views[home], id);
     let mut spreading = UsePropagation {
         sources,
@@ -58,7 +59,7 @@ pub(super) fn binding(
         spreading.stub_of(file)?;
     }
     let modules: BTreeSet<usize> = spreading.done.iter().map(|(file, _)| *file).collect();
-    by_other_ways(sources, views, (home, id), (&old, new), &modules, edits)
+    by_other_ways(sources, views, (home, id), (&old, asked), &modules, edits)
 }
 
 /// Renames what uses the name in a way of the language that no import shows, and refuses where that cannot be known.
@@ -66,13 +67,14 @@ fn by_other_ways(
     sources: &Sources,
     views: &[View<'_>],
     (home, id): (usize, BindingId),
-    (old, new): (&str, &str),
+    (old, asked): (&str, &RenameRequest<'_>),
     modules: &BTreeSet<usize>,
     edits: &mut Edits,
 ) -> Renamed<()> {
+    let new = asked.new;
     let traits = rename_traits_of(views[home].file.language);
     if traits.has_unfollowed_paths {
-        return crates::spread(sources, views, (home, id), (old, new), edits);
+        return crates::spread(sources, views, (home, id), old, asked, edits);
     }
     if traits.opens_namespaces {
         namespaced::not_in_other_part(views, home, id)?;

@@ -132,7 +132,7 @@ fn a_program_goes_on_as_before_after_each_renaming() {
 #[test]
 fn what_other_files_may_mean_is_not_renamed() {
     for (place, new, why) in [
-        ("src/main.rs:1:5", "depth", "a file has the name \"height\""),
+        ("src/main.rs:1:5", "line", "\"line\" is taken where \"height\" is used"),
         ("src/main.rs:9:9", "table", "\"table\" is taken where \"day\" is used"),
         ("src/main.rs:9:9", "fn", "\"fn\" cannot be a name in Rust"),
     ] {
@@ -215,7 +215,7 @@ fn an_item_is_not_renamed_where_a_use_or_the_new_name_is_not_clear() {
         ("src/table/mod.rs:9:8", "low", "\"low\" is taken where \"highest\" is used"),
         ("src/lib.rs:7:8", "table", "\"table\" is taken where \"low\" is used"),
         ("src/height.rs:1:12", "Depth", "\"Depth\" is taken where \"Height\" is used"),
-        ("src/lib.rs:2:9", "tides", "a file has the name \"table\""),
+        ("src/lib.rs:2:9", "height", "\"height\" is taken where \"table\" is used"),
     ] {
         let told = library_after(place, new).expect_err(place);
         assert!(told.contains(why), "{place} {new}: {told}");
@@ -281,4 +281,124 @@ fn a_stray_file_of_another_package_is_nothing_to_an_item() {
         assert_eq!(run.status == 0, is_renamed, "{folder}: {}", run.err);
         assert_eq!(ferry.read(&format!("{folder}/stray.rs")), stray);
     }
+}
+
+/// A library with an enumeration whose variants are named in every way.
+const VARIANTS: [(&str, &str); 3] = [
+    ("Cargo.toml", "[package]\nname = \"tide-library\"\n"),
+    (
+        "src/lib.rs",
+        "pub mod state;\npub use state::State::{self, Ebb as Falling};\npub type Water = state::State;\n\nfn turn(water: Water) -> Water {\n    match water {\n        Water::Ebb => state::State::Flood(3),\n        State::Flood(_) => Falling,\n    }\n}\n",
+    ),
+    (
+        "src/state.rs",
+        "#[derive(Clone, Debug)]\npub enum State {\n    Ebb,\n    Flood(u8),\n}\n\nimpl State {\n    pub fn falls(&self) -> bool {\n        use self::State::*;\n        let is_ebb = matches!(self, Self::Ebb);\n        match self {\n            Ebb => is_ebb,\n            Flood(_) => false,\n        }\n    }\n}\n\nstruct Ebb;\n\nfn of() -> Ebb {\n    Ebb\n}\n",
+    ),
+];
+
+fn renamed(files: &[(&str, &str)], place: &str, new: &str, options: &[&str]) -> Result<Ferry, String> {
+    let ferry = Ferry::with(files);
+    let run = ferry.run(&[&["rename", place, new], options].concat());
+    if run.status == 0 { Ok(ferry) } else { Err(run.err) }
+}
+
+#[test]
+fn a_variant_is_renamed_by_every_way_to_it() {
+    for place in ["src/state.rs:4:5", "src/state.rs:13:13", "src/lib.rs:7:37", "src/lib.rs:8:16"] {
+        let ferry = renamed(&VARIANTS, place, "Rise", &[]).expect(place);
+        for (path, text) in &VARIANTS[1..] {
+            assert_eq!(ferry.read(path), text.replace("Flood", "Rise"), "{place} {path}");
+        }
+    }
+    let built = |ferry: &Ferry| {
+        let mut compiler = Command::new("rustc");
+        compiler.args(["--edition", "2021", "--crate-type", "lib", "--emit", "metadata", "--cap-lints", "allow"]);
+        let run = compiler.args(["src/lib.rs", "-o", "out"]).current_dir(ferry.path("")).output().expect("rustc runs");
+        assert!(run.status.success(), "{}", String::from_utf8_lossy(&run.stderr));
+    };
+    built(&Ferry::with(&VARIANTS));
+    built(&renamed(&VARIANTS, "src/state.rs:4:5", "Rise", &[]).expect("it is renamed"));
+}
+
+#[test]
+fn a_variant_is_not_renamed_where_something_else_may_be_meant() {
+    let state = |from: &str, to: &str| {
+        let source = VARIANTS[2].1.replacen(from, to, 1);
+        renamed(&[VARIANTS[0], VARIANTS[1], ("src/state.rs", &source)], "src/state.rs:4:5", "Rise", &[])
+    };
+    let why = |outcome: Result<Ferry, String>| outcome.map(|_| ()).expect_err("it is not renamed");
+    // A structure is called so, and in one function all variants are brought in.
+    let told = renamed(&VARIANTS, "src/state.rs:3:5", "Low", &[]).map(|_| ()).expect_err("two are called so");
+    assert!(told.contains("it is not known whether \"Ebb\" is meant here"), "{told}");
+    let told = why(state("Clone, Debug", "Clone, Serialize"));
+    assert!(told.contains("what derives \"Serialize\" may use the name \"Flood\""), "{told}");
+    let told = why(state("pub fn falls", "pub const Rise: u8 = 3;\n    pub fn falls"));
+    assert!(told.contains("\"Rise\" is taken where \"Flood\" is used"), "{told}");
+    let told = why(state("Flood(u8),", "Flood(u8),\n    Rise,"));
+    assert!(told.contains("\"Rise\" is taken where \"Flood\" is used"), "{told}");
+    let source = VARIANTS[2].1.replace("Clone, Debug", "Clone, Serialize");
+    let files = [VARIANTS[0], VARIANTS[1], ("src/state.rs", source.as_str())];
+    assert!(renamed(&files, "src/state.rs:4:5", "Rise", &["--all-members"]).is_ok());
+}
+
+/// A module is in a file of its name, and those in it are in a folder of that name: they go with it, and come back.
+#[test]
+fn a_module_is_renamed_with_its_files() {
+    let files = [
+        ("Cargo.toml", "[package]\nname = \"tide-library\"\n"),
+        (
+            "src/lib.rs",
+            "pub mod tides;\nuse crate::tides::low;\n\nfn of() {\n    tides::rise();\n    low::fall();\n}\n",
+        ),
+        ("src/tides.rs", "pub mod low;\npub fn rise() {}\n"),
+        (
+            "src/tides/low.rs",
+            "mod neap;\nuse super::super::{tides::{self, rise}};\npub(in crate::tides) fn fall() {\n    tides::rise();\n}\n",
+        ),
+        ("src/tides/low/neap.rs", "pub fn is() {}\n"),
+        ("tests/board.rs", "use tide_library::tides as all;\n\n#[test]\nfn rises() {\n    all::rise();\n}\n"),
+    ];
+    let moved =
+        ["Cargo.toml", "src/lib.rs", "src/water.rs", "src/water/low.rs", "src/water/low/neap.rs", "tests/board.rs"];
+    for place in ["src/lib.rs:1:9", "src/lib.rs:5:5", "tests/board.rs:1:19", "src/tides/low.rs:3:15"] {
+        let ferry = renamed(&files, place, "water", &[]).expect(place);
+        for ((_, text), path) in files.iter().zip(moved) {
+            assert_eq!(ferry.read(path), text.replace("tides", "water"), "{place} {path}");
+        }
+        assert!(!ferry.path("src/tides").exists() && !ferry.path("src/tides.rs").exists(), "{place}");
+        assert_eq!(ferry.run(&["fix", "--undo"]).status, 0);
+        for (path, text) in files {
+            assert_eq!(ferry.read(path), text, "{place} {path}");
+        }
+        assert!(!ferry.path("src/water").exists(), "{place}");
+    }
+}
+
+#[test]
+fn a_module_is_not_renamed_where_its_files_cannot_be() {
+    let base = [("src/lib.rs", "mod tides;\n"), ("src/tides/mod.rs", "pub fn rise() {}\n")];
+    let with = |more: &[(&str, &str)]| {
+        renamed(&[&base[..], more].concat(), "src/lib.rs:1:5", "water", &[]).map(|_| ()).err().unwrap_or_default()
+    };
+    assert_eq!(with(&[]), "");
+    let told = with(&[("src/water/mod.rs", "")]);
+    assert!(told.contains("there is \"src/water\" already"), "{told}");
+    let told = with(&[("src/tides/table.csv", "3;4\n")]);
+    assert!(told.contains("a file is in the folder of \"tides\" and no part of it"), "{told}");
+    let told = with(&[("tests/board.rs", "#[path = \"../src/tides/mod.rs\"]\nmod all;\n")]);
+    assert!(told.contains("this may be the path of \"tides\""), "{told}");
+    let told = with(&[("src/main.rs", "mod tides;\nfn tides() {}\nfn main() {}\n")]);
+    assert!(told.contains("two things are called \"tides\""), "{told}");
+}
+
+/// What attributes of the language say is no use of a name, and what `matches!` is given is known.
+#[test]
+fn attributes_and_patterns_in_macros_are_understood() {
+    let source = "#[cfg(feature = \"tides\")]\nmod tides {}\n\nenum State {\n    Ebb,\n}\n\nfn of(state: State) -> bool {\n    matches!(state, State::Ebb if true)\n}\n";
+    let files = [("src/lib.rs", source)];
+    let after = |place, new| renamed(&files, place, new, &[]).expect(place).read("src/lib.rs");
+    assert_eq!(after("src/lib.rs:2:5", "water"), source.replace("mod tides", "mod water"));
+    assert_eq!(after("src/lib.rs:5:5", "Low"), source.replace("Ebb", "Low"));
+    let told = after("src/lib.rs:8:7", "water");
+    assert_eq!(told, source.replace("(state", "(water"));
 }

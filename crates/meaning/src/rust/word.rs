@@ -30,6 +30,26 @@ pub const MACROS_OF_VALUES: &[&str] = &[
     "writeln",
 ];
 
+/// Attributes of the language in which no item is named, and no string is code ("Built-in attributes index", The Rust Reference).
+const ATTRIBUTES_WITHOUT_NAMES: &[&str] = &[
+    "allow",
+    "cfg",
+    "deny",
+    "deprecated",
+    "doc",
+    "expect",
+    "forbid",
+    "inline",
+    "link",
+    "must_use",
+    "no_mangle",
+    "path",
+    "repr",
+    "should_panic",
+    "target_feature",
+    "warn",
+];
+
 /// `macro_rules! name { … }`: what is in it may be used wherever the macro is.
 pub(super) fn on_definition<'t>(collector: &mut Collector<'t>, node: NodeRef<'t>) {
     if let Some(name) = node.child(Role::Name) {
@@ -41,13 +61,24 @@ pub(super) fn on_definition<'t>(collector: &mut Collector<'t>, node: NodeRef<'t>
 /// The words in a pair of brackets. Those within others are met with the outermost.
 pub(super) fn on_tokens<'t>(collector: &mut Collector<'t>, node: NodeRef<'t>) {
     let Some(holder) = node.parent().filter(|holder| holder.kind() != Kind::TokenTree) else { return };
-    let is_known = holder.kind() == Kind::MacroCall && takes_values(collector, holder, node);
+    let called = name_of(collector, holder);
     let is_definition = holder.kind() == Kind::MacroDefinition;
     let is_attribute = holder.kind() == Kind::Decorator;
-    let tokens: Vec<TokenId> = node.significant_tokens().map(|(token, _)| token).collect();
+    if is_attribute && ATTRIBUTES_WITHOUT_NAMES.contains(&called) {
+        return;
+    }
+    let mut tokens: Vec<TokenId> = node.significant_tokens().map(|(token, _)| token).collect();
+    if is_attribute && called == "cfg_attr" {
+        tokens.drain(..first_comma(collector, &tokens));
+    }
+    let is_call = holder.kind() == Kind::MacroCall;
+    let takes_values = is_call && MACROS_OF_VALUES.contains(&called) && are_values(collector, &tokens);
+    let pattern = if is_call && called == "matches" { first_comma(collector, &tokens) } else { 0 };
+    let is_subject = are_values(collector, &tokens[..pattern]);
     let named = named_arguments(collector, &tokens);
     for (index, token) in tokens.iter().enumerate() {
         let around = Around { collector, tokens: &tokens, index };
+        let is_known = takes_values || index < pattern && is_subject || pattern > 0 && around.is_no_variable();
         match collector.tree.token_kind(*token) {
             TokenKind::Name => {
                 if let Some(way) = around.way(is_known) {
@@ -80,24 +111,37 @@ fn named_arguments<'t>(collector: &Collector<'t>, tokens: &[TokenId]) -> FxHashS
     named.map(|three| collector.text.slice(collector.tree.token_span(three[1]))).collect()
 }
 
-/// Whether all arguments are values, in which nothing is declared.
-fn takes_values(collector: &Collector<'_>, call: NodeRef<'_>, tokens: NodeRef<'_>) -> bool {
-    let is_one = call.child(Role::Callee).is_some_and(|callee| {
-        let text = collector.text.slice(callee.span());
-        MACROS_OF_VALUES.contains(&text.rsplit("::").next().unwrap_or_default().trim())
+/// The last word of the macro or the attribute that is given tokens.
+fn name_of<'t>(collector: &Collector<'t>, holder: NodeRef<'t>) -> &'t str {
+    let name = holder.child(Role::Callee).or_else(|| holder.child(Role::Value));
+    let written = name.map_or("", |name| collector.text.slice(name.span()));
+    written.rsplit("::").next().unwrap_or_default().trim()
+}
+
+/// The place of the first comma that is in no brackets within the outermost ones; that of the end if there is none.
+fn first_comma(collector: &Collector<'_>, tokens: &[TokenId]) -> usize {
+    let mut depth = 0;
+    let mut kinds = tokens.iter().map(|token| collector.tree.token_kind(*token));
+    let found = kinds.position(|kind| {
+        depth += i32::from(kind.opens()) - i32::from(kind.closes());
+        kind == TokenKind::Comma && depth == 1
     });
-    is_one
-        && tokens.significant_tokens().all(|(_, kind)| {
-            !matches!(
-                kind,
-                TokenKind::Let
-                    | TokenKind::Bar
-                    | TokenKind::BarBar
-                    | TokenKind::FatArrow
-                    | TokenKind::BraceOpen
-                    | TokenKind::For
-            )
-        })
+    found.unwrap_or(tokens.len())
+}
+
+/// Whether tokens are values, in which nothing is declared.
+fn are_values(collector: &Collector<'_>, tokens: &[TokenId]) -> bool {
+    tokens.iter().all(|token| {
+        !matches!(
+            collector.tree.token_kind(*token),
+            TokenKind::Let
+                | TokenKind::Bar
+                | TokenKind::BarBar
+                | TokenKind::FatArrow
+                | TokenKind::BraceOpen
+                | TokenKind::For
+        )
+    })
 }
 
 /// A value, or whatever else has the name.
@@ -114,6 +158,13 @@ impl Around<'_, '_> {
     fn kind(&self, by: isize) -> Option<TokenKind> {
         let index = self.index.checked_add_signed(by)?;
         Some(self.collector.tree.token_kind(*self.tokens.get(index)?))
+    }
+
+    /// Whether a word of a pattern is no variable: it is a part of a path, or begins with a capital.
+    fn is_no_variable(&self) -> bool {
+        let is_colons = |by| self.kind(by) == Some(TokenKind::ColonColon);
+        let word = self.collector.text.slice(self.collector.tree.token_span(self.tokens[self.index]));
+        is_colons(-1) || is_colons(1) || word.starts_with(char::is_uppercase)
     }
 
     /// What a word may be the name of, and where that is looked for; nothing for one that is the name of a field, or found in what is not

@@ -4,15 +4,15 @@ use std::cell::{Cell, RefCell};
 use std::collections::BTreeSet;
 
 use sieve_meaning::names::{BindingId, DeclarationKind, Namespace};
-use sieve_syntax::tree::{Kind, NodeRef};
+use sieve_syntax::tree::{Kind, NodeId, NodeRef, Role};
 
-use super::modules::Modules;
+use super::modules::{Import, Modules};
 use crate::rename::source::View;
 
 /// What a name may mean.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
 pub(super) enum Meaning {
-    /// An item: its file and its binding.
+    /// An item or a variant: its file and its binding.
     Item(usize, BindingId),
     Module(usize),
     /// Something in a type, or in a crate that is not in the project.
@@ -77,16 +77,8 @@ impl<'p, 's> Lookup<'p, 's> {
             found.extend(self.path_within(module, &import.path));
         }
         if found.is_empty() {
-            for import in here.imports.iter().filter(|import| import.bound.is_none()) {
-                for from in self.path_within(module, &import.path) {
-                    match from {
-                        Meaning::Module(from) => found.extend(self.name_within(from, name)),
-                        Meaning::Item(file, id) if self.has_variant(file, id, name) => found.push(Meaning::Elsewhere),
-                        Meaning::Unknown => found.push(Meaning::Unknown),
-                        Meaning::Item(..) | Meaning::Elsewhere => {}
-                    }
-                }
-            }
+            let all = here.imports.iter().filter(|import| import.bound.is_none());
+            found.extend(all.flat_map(|import| self.brought(module, import, name)));
         }
         let mut different: Vec<Meaning> = Vec::new();
         for one in found {
@@ -95,6 +87,28 @@ impl<'p, 's> Lookup<'p, 's> {
             }
         }
         different
+    }
+
+    /// What an import of all names brings by one.
+    fn brought(&self, module: usize, import: &Import, name: &str) -> Vec<Meaning> {
+        let step = |from| match from {
+            Meaning::Module(from) => self.name_within(from, name),
+            Meaning::Item(file, id) => {
+                let mut within = self.in_type((file, id), name, true);
+                within.retain(|one| *one != Meaning::Elsewhere);
+                within
+            }
+            Meaning::Unknown => vec![Meaning::Unknown],
+            Meaning::Elsewhere => Vec::new(),
+        };
+        self.path_within(module, &import.path).into_iter().flat_map(step).collect()
+    }
+
+    /// What imports of all names within the functions of a module bring by one, each with the part of the `use` that says so.
+    pub(super) fn brought_within(&self, module: usize, name: &str) -> Vec<(NodeId, Meaning)> {
+        self.steps.set(0);
+        let inner = self.modules.all[module].imports.iter().filter(|import| import.is_inner && import.bound.is_none());
+        inner.flat_map(|import| self.brought(module, import, name).into_iter().map(|one| (import.item, one))).collect()
     }
 
     /// The modules and items of a name that a module declares itself.
@@ -124,12 +138,47 @@ impl<'p, 's> Lookup<'p, 's> {
         found
     }
 
-    fn has_variant(&self, file: usize, id: BindingId, name: &str) -> bool {
+    /// The variants of a name that a type has itself: more than one where attributes choose one of several types.
+    pub(super) fn variant(&self, file: usize, id: BindingId, name: &str) -> Vec<Meaning> {
         let view = &self.views[file];
-        let declared = view.names.binding(id).declarations.iter().map(|one| view.file.tree.node(one.node));
-        declared
-            .filter_map(|node| view.names.module_scope(node.parent()?.id()))
-            .any(|scope| Namespace::ALL.iter().any(|one| view.names.lookup_in(*one, scope, name).is_some()))
+        let holders = declared(view, id).filter_map(NodeRef::parent).filter(|holder| holder.kind() == Kind::Enum);
+        let scopes = holders.filter_map(|holder| view.names.module_scope(holder.id()));
+        let found = scopes.filter_map(|scope| view.names.lookup_in(Namespace::Types, scope, name));
+        found.map(|variant| Meaning::Item(file, variant)).collect()
+    }
+
+    /// What a name means in a type. Another name of a type is followed to that once.
+    fn in_type(&self, (file, id): (usize, BindingId), word: &str, may_follow: bool) -> Vec<Meaning> {
+        let found = self.variant(file, id, word);
+        let alias = declared(&self.views[file], id)
+            .filter_map(NodeRef::parent)
+            .find_map(|holder| holder.child_of(Kind::TypeAlias, Role::Value));
+        match alias.and_then(|written| self.words_of_type(file, written)) {
+            _ if !found.is_empty() => found,
+            None => vec![Meaning::Elsewhere],
+            // `type Tide = Tide::Low` leads back to itself.
+            Some((module, _)) if !may_follow || !self.busy.borrow_mut().insert((module, of_alias(file, id, word))) => {
+                vec![Meaning::Unknown]
+            }
+            Some((module, path)) => {
+                let meant = self.path_within(module, &path).into_iter();
+                self.busy.borrow_mut().remove(&(module, of_alias(file, id, word)));
+                let step = |one| match one {
+                    Meaning::Item(file, id) if is_type(&self.views[file], id) => self.in_type((file, id), word, false),
+                    Meaning::Unknown => vec![Meaning::Unknown],
+                    Meaning::Item(..) | Meaning::Module(_) | Meaning::Elsewhere => vec![Meaning::Elsewhere],
+                };
+                meant.flat_map(step).collect()
+            }
+        }
+    }
+
+    /// The words of the path that a type is written as, with a module in which it is; nothing for a type of another form.
+    fn words_of_type(&self, file: usize, written: NodeRef<'_>) -> Option<(usize, Vec<String>)> {
+        let module = *self.modules.around(file, written).first()?;
+        let name = written.child_of(Kind::NamedType, Role::Name)?;
+        let words = self.views[file].file.slice(name).split("::").map(|word| word.trim().to_string());
+        Some((module, words.collect()))
     }
 
     fn path_within(&self, module: usize, path: &[String]) -> Vec<Meaning> {
@@ -139,7 +188,9 @@ impl<'p, 's> Lookup<'p, 's> {
             for meaning in meanings {
                 match meaning {
                     Meaning::Module(inner) => next.extend(self.step(inner, word)),
-                    Meaning::Item(file, id) if is_type(&self.views[file], id) => next.push(Meaning::Elsewhere),
+                    Meaning::Item(file, id) if is_type(&self.views[file], id) => {
+                        next.extend(self.in_type((file, id), word, true));
+                    }
                     // Nothing is in a function or a constant: it is something else of that name that the path goes through.
                     Meaning::Item(..) => {}
                     Meaning::Elsewhere => next.push(Meaning::Elsewhere),
@@ -201,10 +252,20 @@ impl<'p, 's> Lookup<'p, 's> {
     }
 }
 
+/// The mark of a name that is looked for in another name of a type: no word of a path is written so.
+fn of_alias(file: usize, id: BindingId, word: &str) -> String {
+    format!("{file} {id:?} {word}")
+}
+
 /// Whether a binding is that of a type, a trait or another name of one: paths may go through it.
 pub(super) fn is_type(view: &View<'_>, id: BindingId) -> bool {
-    let declared = view.names.binding(id).declarations.iter().map(|one| view.file.tree.node(one.node));
-    let is_value =
-        |holder: NodeRef<'_>| matches!(holder.kind(), Kind::Function | Kind::Assignment | Kind::AnnotatedAssignment);
-    declared.filter_map(NodeRef::parent).any(|holder| !is_value(holder))
+    let is_value = |holder: NodeRef<'_>| {
+        matches!(holder.kind(), Kind::Function | Kind::Assignment | Kind::AnnotatedAssignment | Kind::EnumMember)
+    };
+    declared(view, id).filter_map(NodeRef::parent).any(|holder| !is_value(holder))
+}
+
+/// The names where a binding is declared.
+pub(super) fn declared<'v>(view: &'v View<'_>, id: BindingId) -> impl Iterator<Item = NodeRef<'v>> {
+    view.names.binding(id).declarations.iter().map(|one| view.file.tree.node(one.node))
 }

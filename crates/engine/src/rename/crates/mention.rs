@@ -1,6 +1,6 @@
 //! What a word of a file means, by the path that it is a part of.
 
-use sieve_meaning::names::{Reference, Resolution};
+use sieve_meaning::names::{Reference, Resolution, ScopeKind};
 use sieve_syntax::text::Span;
 use sieve_syntax::tree::{Kind, NodeRef, Role, TokenKind};
 
@@ -39,26 +39,17 @@ impl Mention<'_, '_> {
             .find(|around| around.kind() == Kind::ImportItem)
     }
 
-    /// The words of the path before it; nothing where the path goes through a type. Empty where there is no path.
+    /// The words of the path before it; nothing where the path goes through something else than modules and types. Empty where there is no
+    /// path.
     fn path(&self) -> Option<Vec<String>> {
         let mut words = Vec::new();
         let mut at = self.place;
         while at > 0 && self.tokens[at - 1].0 == TokenKind::ColonColon {
-            let before = at.checked_sub(2);
-            let is_word = |place: &usize| {
-                let word = self.word(*place);
-                word.starts_with(|first: char| first == '_' || first.is_alphabetic())
-                    && !matches!(
-                        word,
-                        "as" | "in" | "return" | "mut" | "impl" | "dyn" | "for" | "where" | "pub" | "let"
-                    )
-            };
-            match before.filter(is_word) {
+            match self.before_arguments(at - 1)?.filter(|place| self.is_word(*place)) {
                 Some(place) => {
                     words.push(self.word(place).to_string());
                     at = place;
                 }
-                None if before.is_some_and(|place| self.tokens[place].0 == TokenKind::Greater) => return None,
                 None => {
                     words.push(String::new());
                     break;
@@ -66,7 +57,65 @@ impl Mention<'_, '_> {
             }
         }
         words.reverse();
+        match words.first().map(String::as_str) {
+            Some("Self") => words.splice(..1, self.own_type()?).for_each(drop),
+            Some(_) if self.is_local(self.tokens[at].1) => return None,
+            _ => {}
+        }
         Some(words)
+    }
+
+    /// The token before the colons of a path, or before the arguments that are in front of them: `Side::<u8>::North`. Nothing where a path
+    /// begins with a type in angle brackets.
+    fn before_arguments(&self, colons: usize) -> Option<Option<usize>> {
+        let Some(mut place) = colons.checked_sub(1) else { return Some(None) };
+        if self.tokens[place].0 != TokenKind::Greater {
+            return Some(Some(place));
+        }
+        let mut depth = 0;
+        loop {
+            match self.tokens[place].0 {
+                TokenKind::Greater => depth += 1,
+                TokenKind::Less => depth -= 1,
+                TokenKind::Semicolon | TokenKind::BraceOpen => return None,
+                _ => {}
+            }
+            place = place.checked_sub(1)?;
+            if depth == 0 {
+                break;
+            }
+        }
+        (self.tokens[place].0 == TokenKind::ColonColon).then(|| place.checked_sub(1))
+    }
+
+    /// Whether a token may be a word of a path.
+    fn is_word(&self, place: usize) -> bool {
+        let word = self.word(place);
+        word.starts_with(|first: char| first == '_' || first.is_alphabetic())
+            && !matches!(word, "as" | "in" | "return" | "mut" | "impl" | "dyn" | "for" | "where" | "pub" | "let")
+    }
+
+    /// Whether a word is the name of something that only a part of a function sees, or of the parameter of a type.
+    fn is_local(&self, span: Span) -> bool {
+        let Some(id) = self.view.binding_of(self.view.file.tree.covering(span), span) else { return false };
+        let scope = self.view.names.scope(self.view.names.binding(id).scope).kind;
+        !self.view.is_import(id) && !matches!(scope, ScopeKind::File | ScopeKind::Module)
+    }
+
+    /// The words of the path that `Self` is here.
+    fn own_type(&self) -> Option<Vec<String>> {
+        let is_type =
+            |kind: Kind| matches!(kind, Kind::Implementation | Kind::Enum | Kind::TypeDefinition | Kind::Interface);
+        let mut around = self.view.file.tree.covering(self.span()).ancestors();
+        let holder = around.find(|one| is_type(one.kind()))?;
+        let name = match holder.kind() {
+            Kind::Implementation => holder.child(Role::Type)?.child_of(Kind::NamedType, Role::Name)?,
+            _ => holder.child(Role::Name)?,
+        };
+        if name.kind() == Kind::Name && self.is_local(name.span()) {
+            return None;
+        }
+        Some(self.view.file.slice(name).split("::").map(|word| word.trim().to_string()).collect())
     }
 
     /// What the word means, and whether it is the last one of its path; nothing where it is no use of an item.

@@ -3,8 +3,11 @@
 mod lookup;
 mod mention;
 mod modules;
+mod moves;
+mod target;
 #[cfg(test)]
 mod tests;
 mod uses;
 
+pub(super) use moves::moves;
 pub(super) use uses::{origin, spread};

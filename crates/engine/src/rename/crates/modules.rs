@@ -15,7 +15,7 @@ pub(super) struct Module {
     /// Its file, by its place in the list.
     pub(super) file: usize,
     /// The file itself, or the declaration with the braces.
-    node: NodeId,
+    pub(super) node: NodeId,
     /// The module around it.
     pub(super) outer: Option<usize>,
     /// The first module of its crate.
@@ -36,6 +36,8 @@ pub(super) struct Import {
     pub(super) bound: Option<String>,
     /// The part of the `use` that says so.
     pub(super) item: NodeId,
+    /// Only a part of a function sees it.
+    pub(super) is_inner: bool,
 }
 
 /// All modules of the crates of a project.
@@ -101,6 +103,43 @@ impl Modules {
 
     pub(super) fn library(&self, name: &str) -> Option<usize> {
         self.libraries.iter().find(|(library, _)| library == name).map(|(_, root)| *root)
+    }
+
+    /// The modules of a name that a module declares.
+    pub(super) fn children<'m>(&'m self, outer: usize, name: &'m str) -> impl Iterator<Item = usize> + 'm {
+        self.all[outer].children.iter().filter(move |(child, _)| child == name).map(|(_, child)| *child)
+    }
+
+    /// Modules of a name with all that share their files or their declarations, in other crates or by attributes that choose.
+    pub(super) fn with_twins(&self, found: Vec<usize>, name: &str) -> BTreeSet<usize> {
+        let mut waiting = found;
+        let mut twins = BTreeSet::new();
+        while let Some(module) = waiting.pop() {
+            let Some(outer) = self.all[module].outer.filter(|_| twins.insert(module)) else { continue };
+            waiting.extend(self.children(outer, name));
+            let of_file = &self.of_node[&(self.all[module].file, self.all[module].node)];
+            let is_called = |twin: &&usize| {
+                self.all[**twin].outer.is_some_and(|outer| self.children(outer, name).any(|child| child == **twin))
+            };
+            waiting.extend(of_file.iter().filter(is_called));
+        }
+        twins
+    }
+
+    /// The declarations of modules of a name in a module: the node of each.
+    pub(super) fn declarations<'v>(
+        &self,
+        views: &'v [View<'_>],
+        outer: usize,
+        name: &'v str,
+    ) -> impl Iterator<Item = NodeRef<'v>> {
+        let Module { file, node, .. } = self.all[outer];
+        let view = &views[file];
+        let node = view.file.tree.node(node);
+        let is_called = move |declaration: &NodeRef<'_>| {
+            declaration.child_of(Kind::Namespace, Role::Name).is_some_and(|word| view.file.slice(word) == name)
+        };
+        node.child(Role::Body).unwrap_or(node).children().filter(is_called)
     }
 
     /// Leaves out of the files that no crate seems to have those that cannot be a part of a crate after all.
@@ -228,7 +267,7 @@ fn place_of(folder: &str, name: &str) -> [String; 2] {
 }
 
 /// `#[path = "north.rs"]`
-fn written_path(view: &View<'_>, declaration: NodeRef<'_>) -> Option<String> {
+pub(super) fn written_path(view: &View<'_>, declaration: NodeRef<'_>) -> Option<String> {
     let attribute = declaration
         .children_in(Role::Decorator)
         .find(|attribute| attribute.child(Role::Value).is_some_and(|name| view.file.slice(name) == "path"))?;
@@ -283,8 +322,9 @@ fn take(view: &View<'_>, item: NodeRef<'_>, before: Vec<String>, found: &mut Vec
         take(view, inner, path.clone(), found);
     }
     let Some(name) = item.child(Role::Name) else { return };
+    let is_inner = item.ancestors().any(|around| matches!(around.kind(), Kind::Function | Kind::Lambda));
     if name.kind() == Kind::ImportAll {
-        found.push(Import { path, bound: None, item: item.id() });
+        found.push(Import { path, bound: None, item: item.id(), is_inner });
         return;
     }
     if path.is_empty() || item.child(Role::Module).is_none() {
@@ -295,7 +335,7 @@ fn take(view: &View<'_>, item: NodeRef<'_>, before: Vec<String>, found: &mut Vec
     }
     let bound = item.child(Role::Alias).map(|alias| view.file.slice(alias).to_string());
     let bound = bound.or_else(|| path.last().cloned());
-    found.push(Import { path, bound, item: item.id() });
+    found.push(Import { path, bound, item: item.id(), is_inner });
 }
 
 /// An empty word where a path begins with colons.

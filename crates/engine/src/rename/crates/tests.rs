@@ -103,7 +103,7 @@ fn imports_bring_names_under_others_and_all_of_a_module() {
     ];
     assert_eq!(
         meanings(&files, "src/lib.rs", &["ebb", "Depth", "Depth::Flat", "flood", "tide", "nothing"]),
-        ["src/low.rs:2", "src/low.rs:3", "elsewhere", "src/high.rs:2", "src/low.rs:2", "elsewhere"]
+        ["src/low.rs:2", "src/low.rs:3", "src/low.rs:4", "src/high.rs:2", "src/low.rs:2", "elsewhere"]
     );
     assert_eq!(
         meanings(
@@ -112,6 +112,33 @@ fn imports_bring_names_under_others_and_all_of_a_module() {
             &["ebb", "all::flood", "same::low::Depth", "::tides::high", "std::mem::swap"]
         ),
         ["src/low.rs:2", "src/high.rs:2", "src/low.rs:3", "src/high.rs", "elsewhere"]
+    );
+}
+
+#[test]
+fn variants_are_in_types_in_their_other_names_and_in_imports_of_all() {
+    let files = [
+        (
+            "src/lib.rs",
+            "mod low;\nuse low::Depth::*;\npub type Level = low::Depth;\ntype Water = Level;\ntype Ebb = Ebb::Low;\n",
+        ),
+        ("src/low.rs", "pub enum Depth {\n    Flat,\n    Deep(u8),\n}\npub struct Quay;\n"),
+    ];
+    assert_eq!(
+        meanings(
+            &files,
+            "src/lib.rs",
+            &[
+                "Flat",
+                "Level::Deep",
+                "low::Depth::Flat",
+                "low::Depth::new",
+                "low::Quay::Flat",
+                "Water::Flat",
+                "Ebb::Low"
+            ]
+        ),
+        ["src/low.rs:2", "src/low.rs:3", "src/low.rs:2", "elsewhere", "elsewhere", "unknown", "unknown"]
     );
 }
 

@@ -9,39 +9,35 @@ use sieve_rules::Edit;
 use sieve_syntax::text::Span;
 use sieve_syntax::tree::{Kind, NodeRef, Role, TokenKind};
 
-use super::lookup::{Lookup, Meaning, is_type};
+use super::lookup::{Lookup, Meaning, declared, is_type};
 use super::mention::Mention;
 use super::modules::Modules;
+use super::target::{Target, is_variant, may_be_found_otherwise};
 use crate::rename::audit::refused;
 use crate::rename::source::{Sources, View};
 use crate::rename::undeclared::{is_bound_around, is_taken};
-use crate::rename::{Edits, Renamed, elsewhere};
+use crate::rename::{Edits, RenameRequest, Renamed, elsewhere};
 
-/// Renames an item wherever it is named, where its own file has been seen to.
+/// Renames what paths can name wherever they do, where its own file has been seen to.
 pub(in crate::rename) fn spread(
     sources: &Sources,
     views: &[View<'_>],
     (home, id): (usize, BindingId),
-    (old, new): (&str, &str),
+    old: &str,
+    asked: &RenameRequest<'_>,
     edits: &mut Edits,
 ) -> Renamed<()> {
-    let view = &views[home];
-    if let Some(span) = found_otherwise(view, id) {
-        return refused(format!("others than Rust find \"{old}\" by its name"), view, span);
-    }
-    if !is_item(view, id) {
-        return elsewhere::nothing_means_it(views, home, id, old);
-    }
+    may_be_found_otherwise(&views[home], id, old, asked.all_members)?;
     let modules = modules_around(sources, views, home);
-    if modules.is_adrift(home) {
-        return elsewhere::nothing_means_it(views, home, id, old);
-    }
     let lookup = Lookup::new(views, &modules);
+    let target = Target::of(&lookup, home, id, old).filter(|_| !modules.is_adrift(home));
+    let Some(target) = target else { return elsewhere::nothing_means_it(views, home, id, old) };
     let own = edits[home].drain(..).map(|edit| (edit.span.start, edit)).collect();
     let mut spreading =
-        Spreading { lookup: &lookup, item: (home, id), old, new, holders: BTreeSet::new(), placed: BTreeMap::new() };
+        Spreading { lookup: &lookup, target, old, new: asked.new, holders: BTreeSet::new(), placed: BTreeMap::new() };
     spreading.placed.insert(home, own);
     spreading.homes()?;
+    spreading.no_function_hides_it()?;
     for file in 0..views.len() {
         spreading.imports(file)?;
     }
@@ -56,7 +52,7 @@ pub(in crate::rename) fn spread(
 }
 
 /// All modules; of the files that no crate has, those of the package of a file may be included somewhere.
-fn modules_around(sources: &Sources, views: &[View<'_>], home: usize) -> Modules {
+pub(super) fn modules_around(sources: &Sources, views: &[View<'_>], home: usize) -> Modules {
     let mut modules = Modules::of(views, |file| sources.crate_name(file));
     let package = sources.package_folder(home);
     modules.keep_adrift(|file| sources.package_folder(file) == package);
@@ -86,45 +82,18 @@ pub(in crate::rename) fn origin(
         None => mention.meanings(&lookup, reference)?.0,
     };
     match found.as_slice() {
-        [Meaning::Item(file, id)] if is_item(&views[*file], *id) => Some((*file, *id)),
+        [Meaning::Item(file, id)] => Some((*file, *id)),
+        [Meaning::Module(module)] => declaration_of(&lookup, *module, view.file.text.slice(name)),
         _ => None,
     }
 }
 
-/// Whether a binding is an item of a module that paths can name: no module, macro or variant.
-fn is_item(view: &View<'_>, id: BindingId) -> bool {
-    let binding = view.names.binding(id);
-    let of_module = view.file.tree.node(view.names.scope(binding.scope).node).kind();
-    let is_kind = |kind: Kind| {
-        matches!(
-            kind,
-            Kind::Function
-                | Kind::TypeDefinition
-                | Kind::TypeAlias
-                | Kind::Enum
-                | Kind::Class
-                | Kind::Interface
-                | Kind::Assignment
-                | Kind::AnnotatedAssignment
-        )
-    };
-    let declared = binding.declarations.iter().map(|one| view.file.tree.node(one.node));
-    matches!(of_module, Kind::File | Kind::Namespace)
-        && declared.into_iter().all(|name| name.parent().is_some_and(|holder| is_kind(holder.kind())))
-}
-
-/// An attribute by which something else than paths finds an item, or the block of those that are made in another language.
-fn found_otherwise(view: &View<'_>, id: BindingId) -> Option<Span> {
-    let says = |attribute: &NodeRef<'_>| {
-        let said = view.file.slice(*attribute);
-        ["no_mangle", "proc_macro", "wasm_bindgen", "pymodule", "pyfunction"].iter().any(|word| said.contains(word))
-    };
-    let mut declared = view.names.binding(id).declarations.iter().map(|one| view.file.tree.node(one.node));
-    declared.find_map(|name| {
-        let foreign = name.ancestors().take(3).find(|around| around.kind() == Kind::ExternBlock);
-        let attribute = name.parent().and_then(|holder| holder.children_in(Role::Decorator).find(says));
-        foreign.map(|_| name).or(attribute).map(NodeRef::span)
-    })
+/// Where a module of a name is declared.
+fn declaration_of(lookup: &Lookup<'_, '_>, module: usize, name: &str) -> Option<(usize, BindingId)> {
+    let outer = lookup.modules.all[module].outer?;
+    let file = lookup.modules.all[outer].file;
+    let declared = lookup.modules.declarations(lookup.views, outer, name).next()?.child(Role::Name)?;
+    Some((file, lookup.views[file].names.declared_at(declared.id())?))
 }
 
 /// What an import binds.
@@ -147,8 +116,7 @@ fn imported(lookup: &Lookup<'_, '_>, file: usize, id: BindingId) -> Vec<Meaning>
 
 struct Spreading<'p, 's> {
     lookup: &'p Lookup<'p, 's>,
-    /// The file of the item, and its binding there.
-    item: (usize, BindingId),
+    target: Target,
     old: &'p str,
     new: &'p str,
     /// The modules in which the name means the item.
@@ -158,10 +126,6 @@ struct Spreading<'p, 's> {
 }
 
 impl<'p, 's> Spreading<'p, 's> {
-    fn is_it(&self, meaning: &Meaning) -> bool {
-        *meaning == Meaning::Item(self.item.0, self.item.1)
-    }
-
     fn view(&self, file: usize) -> &'p View<'s> {
         &self.lookup.views[file]
     }
@@ -169,10 +133,8 @@ impl<'p, 's> Spreading<'p, 's> {
     /// Puts another word in a place. What is derived by a name is a macro of that name, and a trait that has the name besides.
     fn put(&mut self, file: usize, span: Span, text: String) -> Renamed<()> {
         let view = self.view(file);
-        let derives = |around: NodeRef<'_>| {
-            around.kind() == Kind::Decorator
-                && around.child(Role::Value).is_some_and(|name| view.file.slice(name) == "derive")
-        };
+        let derives =
+            |around: NodeRef<'_>| around.kind() == Kind::Decorator && view.file.slice(around).contains("derive(");
         if view.file.tree.covering(span).ancestors().take(3).any(derives) {
             return self.unknown(file, span);
         }
@@ -184,17 +146,99 @@ impl<'p, 's> Spreading<'p, 's> {
         refused(format!("it is not known whether \"{}\" is meant here", self.old), self.view(file), span)
     }
 
-    /// The modules that declare the item. Nothing else in them may have its name.
+    /// The modules that declare it. Nothing else in them may have its name.
     fn homes(&mut self) -> Renamed<()> {
-        let (home, id) = self.item;
+        match &self.target {
+            Target::Modules(modules) => {
+                let outer: BTreeSet<usize> =
+                    modules.iter().filter_map(|module| self.lookup.modules.all[*module].outer).collect();
+                outer.into_iter().try_for_each(|outer| self.declared_in(outer))
+            }
+            Target::Item(home, id) if is_variant(self.view(*home), *id) => self.is_only_variant(*home, *id),
+            Target::Item(home, id) => self.home_of_item(*home, *id),
+        }
+    }
+
+    fn home_of_item(&mut self, home: usize, id: BindingId) -> Renamed<()> {
         let view = self.view(home);
-        let declared = view.names.binding(id).declarations.first().map(|one| view.file.tree.node(one.node));
-        let Some(holder) = declared.and_then(NodeRef::parent) else { return Ok(()) };
+        let Some(holder) = declared(view, id).next().and_then(NodeRef::parent) else { return Ok(()) };
         for module in self.lookup.modules.around(home, holder) {
             if self.lookup.declared(*module, self.old).len() > 1 {
-                return refused(format!("two things are called \"{}\"", self.old), view, view.first_place(id));
+                return refused(self.are_two(), view, view.first_place(id));
             }
             self.holders.insert(*module);
+        }
+        Ok(())
+    }
+
+    fn are_two(&self) -> String {
+        format!("two things are called \"{}\"", self.old)
+    }
+
+    /// Renames the declarations of modules in a module, and what its file has of them.
+    fn declared_in(&mut self, outer: usize) -> Renamed<()> {
+        let file = self.lookup.modules.all[outer].file;
+        let view = self.view(file);
+        for declaration in self.lookup.modules.declarations(self.lookup.views, outer, self.old) {
+            let Some(name) = declaration.child(Role::Name) else { continue };
+            if !self.lookup.declared(outer, self.old).is_empty() {
+                return refused(self.are_two(), view, name.span());
+            }
+            if let Some(id) = view.names.declared_at(name.id()) {
+                self.may_become(file, id)?;
+                self.put_all(file, id)?;
+            }
+            self.put(file, name.span(), self.new.to_string())?;
+        }
+        self.holders.insert(outer);
+        Ok(())
+    }
+
+    /// Refuses where attributes choose one of several types that have a variant of the name, or the type has something of the new name.
+    fn is_only_variant(&self, home: usize, id: BindingId) -> Renamed<()> {
+        let view = self.view(home);
+        let variant = declared(view, id).next().and_then(NodeRef::parent);
+        let name = variant.and_then(|one| one.parent()?.parent()?.child(Role::Name));
+        let Some(name) = name else { return Ok(()) };
+        let Some(of) = view.names.declared_at(name.id()) else { return Ok(()) };
+        if self.lookup.variant(home, of, self.old).len() > 1 {
+            return refused(self.are_two(), view, view.first_place(id));
+        }
+        let called = view.file.slice(name);
+        for (file, view) in self.lookup.views.iter().enumerate() {
+            if let Some(taken) = associated(view, called, self.new) {
+                return refused(is_taken(self.old, self.new), self.view(file), taken);
+            }
+        }
+        Ok(())
+    }
+
+    /// Renames all places of a binding.
+    fn put_all(&mut self, file: usize, id: BindingId) -> Renamed<()> {
+        let view = self.view(file);
+        for place in places(&view.file.tree, &view.names, id) {
+            let text = match place.form {
+                Form::Key => format!("{}: {}", self.old, self.new),
+                Form::KeyBefore => format!("{}: ", self.old),
+                // `use quay::{self}`
+                _ if view.file.text.slice(place.span) != self.old => continue,
+                _ => self.new.to_string(),
+            };
+            self.put(file, place.span, text)?;
+        }
+        Ok(())
+    }
+
+    /// Refuses where an import of all names in a function brings something else than the name means around it, and one of both is renamed.
+    fn no_function_hides_it(&self) -> Renamed<()> {
+        for (module, of) in self.lookup.modules.all.iter().enumerate() {
+            for (item, brought) in self.lookup.brought_within(module, self.old) {
+                let around = self.lookup.name(module, self.old);
+                let concerns = self.target.is(&brought) || around.iter().any(|one| self.target.is(one));
+                if concerns && around.iter().any(|one| *one != brought) {
+                    return self.unknown(of.file, self.view(of.file).file.tree.node(item).span());
+                }
+            }
         }
         Ok(())
     }
@@ -206,10 +250,10 @@ impl<'p, 's> Spreading<'p, 's> {
         let imports: Vec<BindingId> = called.map(|(id, _)| id).filter(|id| view.is_import(*id)).collect();
         for id in imports {
             let found = imported(self.lookup, file, id);
-            if !found.iter().any(|one| self.is_it(one)) {
+            if !found.iter().any(|one| self.target.is(one)) {
                 continue;
             }
-            if !found.iter().all(|one| self.is_it(one)) {
+            if !found.iter().all(|one| self.target.is(one)) {
                 return self.unknown(file, view.first_place(id));
             }
             self.may_become(file, id)?;
@@ -217,14 +261,7 @@ impl<'p, 's> Spreading<'p, 's> {
                 let item = view.file.tree.node(declaration.node);
                 self.holders.extend(self.lookup.modules.around(file, item));
             }
-            for place in places(&view.file.tree, &view.names, id) {
-                let text = match place.form {
-                    Form::Key => format!("{}: {}", self.old, self.new),
-                    Form::KeyBefore => format!("{}: ", self.old),
-                    _ => self.new.to_string(),
-                };
-                self.put(file, place.span, text)?;
-            }
+            self.put_all(file, id)?;
         }
         Ok(())
     }
@@ -276,22 +313,33 @@ impl<'p, 's> Spreading<'p, 's> {
         edit.is_some_and(|edit| edit.text.contains(" as "))
     }
 
-    /// Whether a word is the item's name; nothing where that is not known.
+    /// Whether a word is the name of the target; nothing where that is not known.
     fn means_it(&self, found: &[Meaning], is_last: bool, is_import: bool) -> Option<bool> {
-        let has_it = found.iter().any(|one| self.is_it(one));
-        let has_module = found.iter().any(|one| matches!(one, Meaning::Module(_)));
-        let has_other = found.iter().any(|one| !self.is_it(one) && !matches!(one, Meaning::Module(_)));
+        let has_it = found.iter().any(|one| self.target.is(one));
+        let is_module = |one: &Meaning| matches!(one, Meaning::Module(_));
+        let mut others = found.iter().filter(|one| !self.target.is(one)).peekable();
         if !has_it {
             return (!found.contains(&Meaning::Unknown)).then_some(false);
         }
-        match (has_module, has_other) {
-            (false, false) => Some(true),
-            (_, true) => None,
-            // A `use` brings both; before colons it is the module, unless the item is a type.
-            (true, false) if is_import && is_last => None,
-            (true, false) if is_last => Some(true),
-            (true, false) => (!is_type(self.view(self.item.0), self.item.1)).then_some(false),
+        if others.peek().is_none() {
+            return Some(true);
         }
+        // An item and a module of one name. A `use` brings both; before colons it is the module, unless the item is a type.
+        let item = match self.target {
+            Target::Item(file, id) if others.all(is_module) => (file, id),
+            Target::Modules(_) => match (others.next(), others.next()) {
+                (Some(Meaning::Item(file, id)), None) => (*file, *id),
+                _ => return None,
+            },
+            Target::Item(..) => return None,
+        };
+        let is_item = match (is_last, is_import) {
+            (true, true) => return None,
+            (true, false) => true,
+            (false, _) if is_type(self.view(item.0), item.1) => return None,
+            (false, _) => false,
+        };
+        Some(is_item == matches!(self.target, Target::Item(..)))
     }
 
     fn mention(&mut self, file: usize, span: Span, bare: Option<&Reference>) -> Renamed<()> {
@@ -325,4 +373,19 @@ impl<'p, 's> Spreading<'p, 's> {
         }
         Ok(())
     }
+}
+
+/// Where a type, by its name, gets something that is called so.
+fn associated(view: &View<'_>, of: &str, called: &str) -> Option<Span> {
+    let is_of_type = |block: &NodeRef<'_>| {
+        let written = block.child(Role::Type).and_then(|written| written.child(Role::Name));
+        written.is_some_and(|name| view.file.slice(name).rsplit("::").next() == Some(of))
+    };
+    let implementations = view.file.tree.nodes_of(Kind::Implementation).filter(is_of_type);
+    let items = implementations.filter_map(|block| block.child(Role::Body)).flat_map(NodeRef::children);
+    let names = items.filter_map(|item| match item.child(Role::Name) {
+        Some(name) => Some(name),
+        None => item.child(Role::Item)?.child(Role::Target),
+    });
+    names.into_iter().find(|name| view.file.slice(*name) == called).map(NodeRef::span)
 }
