@@ -203,6 +203,7 @@ fn spread_target(
         TargetKind::Member if traits.has_receivers => {
             structural::member(sources, views, (home, target.node), asked, edits)
         }
+        TargetKind::Member if traits.has_unfollowed_paths => crates::member(sources, views, home, asked, edits),
         TargetKind::Member if !traits_of(file.language).follows_members => refused("members of types are not followed"),
         TargetKind::Member => member::member(sources, views, home, target.node, asked, edits),
     }
@@ -297,6 +298,9 @@ fn target(sources: &Sources, views: &[View<'_>], asked: &RenameRequest<'_>) -> R
         && let Some((origin, id)) = crates::origin(sources, views, home, span)
     {
         return Ok((origin, Target { name, node: node.id(), kind: TargetKind::Binding(id) }));
+    }
+    if traits.has_unfollowed_paths && crates::may_be_member(view, node, span) {
+        return Ok((home, Target { name, node: node.id(), kind: TargetKind::Member }));
     }
     if traits.has_receivers && structural::is_member(sources, views, home, node) {
         return Ok((home, Target { name, node: node.id(), kind: TargetKind::Member }));

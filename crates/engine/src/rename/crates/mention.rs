@@ -41,7 +41,7 @@ impl Mention<'_, '_> {
 
     /// The words of the path before it; nothing where the path goes through something else than modules and types. Empty where there is no
     /// path.
-    fn path(&self) -> Option<Vec<String>> {
+    pub(super) fn path(&self) -> Option<Vec<String>> {
         let mut words = Vec::new();
         let mut at = self.place;
         while at > 0 && self.tokens[at - 1].0 == TokenKind::ColonColon {

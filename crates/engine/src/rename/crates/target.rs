@@ -109,7 +109,7 @@ pub(super) fn may_be_found_otherwise(view: &View<'_>, id: BindingId, old: &str, 
 }
 
 /// What a type derives that is not of the library, and may make something of the names in the type.
-fn derived_from_elsewhere<'v>(view: &'v View<'_>, holder: NodeRef<'v>) -> Option<(&'v str, Span)> {
+pub(super) fn derived_from_elsewhere<'v>(view: &'v View<'_>, holder: NodeRef<'v>) -> Option<(&'v str, Span)> {
     holder.children_in(Role::Decorator).find_map(|attribute| {
         let derived = view.file.slice(attribute).split("derive(").skip(1);
         let names = derived.flat_map(|said| said.split(')').next().unwrap_or_default().split(','));

@@ -1,0 +1,452 @@
+//! What expressions are.
+
+use sieve_meaning::names::BindingId;
+use sieve_syntax::text::Span;
+use sieve_syntax::tree::{Kind, NodeRef, Role, TokenKind};
+
+use super::library::{self, Given};
+use super::lookup::{Access, Member, Owner, POINTERS, World};
+use super::types::Type;
+use crate::rename::crates::lookup::{Meaning, declared, is_type};
+
+impl World<'_, '_> {
+    /// The type of an expression.
+    pub(super) fn type_of(&self, file: usize, node: NodeRef<'_>) -> Type {
+        if let Some(known) = self.known.borrow().get(&(file, node.id())) {
+            return known.clone();
+        }
+        // Until it is worked out, what it depends on finds it unknown.
+        self.known.borrow_mut().insert((file, node.id()), Type::Unknown);
+        let found = self.worked_out(file, node);
+        self.known.borrow_mut().insert((file, node.id()), found.clone());
+        found
+    }
+
+    fn worked_out(&self, file: usize, node: NodeRef<'_>) -> Type {
+        let of = |role: Role| node.child(role).map_or(Type::Unknown, |inner| self.type_of(file, inner));
+        match node.kind() {
+            Kind::Name => self.of_name(file, node),
+            Kind::Path => self.of_path_expression(file, node),
+            Kind::Member => self.of_field(file, node),
+            Kind::Call => self.of_call(file, node),
+            Kind::Instantiation | Kind::Group => of(Role::Value),
+            Kind::Composite => node.child(Role::Type).map_or(Type::Unknown, |name| self.of_constructed(file, name)),
+            Kind::Unary => self.of_unary(file, node, of(Role::Operand)),
+            Kind::Cast => node.child(Role::Type).map_or(Type::Unknown, |written| self.written(file, written)),
+            Kind::Propagation => match of(Role::Value) {
+                Type::Other(name, mut inner) if matches!(name.as_str(), "Option" | "Result") && !inner.is_empty() => {
+                    inner.swap_remove(0)
+                }
+                _ => Type::Unknown,
+            },
+            Kind::Await => match of(Role::Value) {
+                Type::Other(name, mut inner) if name == "Future" && !inner.is_empty() => inner.swap_remove(0),
+                _ => Type::Unknown,
+            },
+            Kind::Subscript => match node.child(Role::Index).is_some_and(|index| index.kind() == Kind::Range) {
+                true => of(Role::Object),
+                false => library::indexed(&of(Role::Object)),
+            },
+            Kind::Tuple => Type::Tuple(node.children_in(Role::Element).map(|one| self.type_of(file, one)).collect()),
+            Kind::List => Type::List(Box::new(of(Role::Element))),
+            Kind::If => self.of_first(file, [Role::Body, Role::Else].iter().filter_map(|role| node.child(*role))),
+            Kind::Match => {
+                let cases = node.children_in(Role::Case).chain(node.children()).filter(|one| one.kind() == Kind::Case);
+                self.of_first(file, cases.filter_map(|case| case.child(Role::Body)))
+            }
+            Kind::Block => node.children().last().map_or(Type::Unknown, |last| self.type_of(file, last)),
+            Kind::BlockExpression if node.first_token_kind() != TokenKind::Async => of(Role::Body),
+            Kind::Lambda => Type::Function(Box::new(match node.child(Role::Returns) {
+                Some(written) => self.written(file, written),
+                None => of(Role::Body),
+            })),
+            Kind::MacroCall => self.of_macro(file, node),
+            Kind::String | Kind::Interpolation => Type::other("str", Vec::new()),
+            Kind::Number | Kind::Comparison | Kind::Boolean | Kind::Range => Type::other("number", Vec::new()),
+            _ => Type::Unknown,
+        }
+    }
+
+    /// The first that is known of several that are alike.
+    fn of_first<'n>(&self, file: usize, nodes: impl Iterator<Item = NodeRef<'n>>) -> Type {
+        nodes.map(|one| self.type_of(file, one)).find(|one| *one != Type::Unknown).unwrap_or(Type::Unknown)
+    }
+
+    fn of_name(&self, file: usize, node: NodeRef<'_>) -> Type {
+        let view = &self.views()[file];
+        let word = view.file.slice(node);
+        if word == "self" {
+            return self.of_self(file, node);
+        }
+        match view.binding_at(node).filter(|id| !view.is_import(*id)) {
+            Some(id) if !self.is_item(file, id) => self.variable(file, id),
+            Some(id) => self.of_meaning(Meaning::Item(file, id)),
+            None => self.meaning(file, node, &[word.to_string()]).map_or(Type::Unknown, |one| self.of_meaning(one)),
+        }
+    }
+
+    /// `self`, as its parameter says, or what the type around it is.
+    fn of_self(&self, file: usize, node: NodeRef<'_>) -> Type {
+        let is_function = |around: &NodeRef<'_>| around.kind() == Kind::Function;
+        let Some(function) = node.ancestors().find(is_function) else { return Type::Unknown };
+        let list = function.child(Role::Parameters).into_iter().flat_map(NodeRef::children);
+        let mut written =
+            list.filter(|one| one.child(Role::Name).is_some_and(|name| self.views()[file].file.slice(name) == "self"));
+        match written.next().and_then(|parameter| parameter.child(Role::Type)) {
+            Some(written) => self.written(file, written),
+            None => self.self_type(file, function, 0),
+        }
+    }
+
+    /// Whether a binding is that of a function, a type, a constant or a variant.
+    fn is_item(&self, file: usize, id: BindingId) -> bool {
+        declared(&self.views()[file], id).filter_map(NodeRef::parent).any(|holder| {
+            let is_constant = matches!(holder.kind(), Kind::Assignment | Kind::AnnotatedAssignment)
+                && holder.parent().is_some_and(|of| of.first_token_kind() != TokenKind::Let);
+            is_constant
+                || matches!(
+                    holder.kind(),
+                    Kind::Function
+                        | Kind::TypeDefinition
+                        | Kind::Enum
+                        | Kind::EnumMember
+                        | Kind::TypeAlias
+                        | Kind::Interface
+                )
+        })
+    }
+
+    /// What an item is as a value.
+    fn of_meaning(&self, meaning: Meaning) -> Type {
+        let Meaning::Item(file, id) = meaning else { return Type::Unknown };
+        let view = &self.views()[file];
+        let Some(holder) = declared(view, id).next().and_then(NodeRef::parent) else { return Type::Unknown };
+        match holder.kind() {
+            Kind::Function => self.of_function(file, holder),
+            Kind::AnnotatedAssignment => {
+                holder.child(Role::Type).map_or(Type::Unknown, |written| self.written(file, written))
+            }
+            _ if is_type(view, id) || holder.kind() == Kind::EnumMember => {
+                let Some((file, of)) = self.type_of_item(meaning) else { return Type::Unknown };
+                let made = Type::Own(file, of, Vec::new());
+                // A structure or a variant with fields in parentheses is a function that makes it.
+                match holder.child(Role::Type).map(NodeRef::kind) {
+                    Some(Kind::TupleType) => Type::Function(Box::new(made)),
+                    _ => made,
+                }
+            }
+            _ => Type::Unknown,
+        }
+    }
+
+    /// A function, by what it says that it gives.
+    fn of_function(&self, file: usize, function: NodeRef<'_>) -> Type {
+        let given = match function.child(Role::Returns) {
+            Some(written) => self.written(file, written),
+            None => Type::Tuple(Vec::new()),
+        };
+        let is_async = function.significant_tokens().take_while(|(_, kind)| *kind != TokenKind::ParenOpen);
+        let waits = is_async.into_iter().any(|(_, kind)| kind == TokenKind::Async);
+        Type::Function(Box::new(if waits { Type::other("Future", vec![given]) } else { given }))
+    }
+
+    /// What `Tide { … }` makes, where `Tide` may be a variant.
+    pub(super) fn of_constructed(&self, file: usize, name: NodeRef<'_>) -> Type {
+        let name = name.child_of(Kind::Instantiation, Role::Value).unwrap_or(name);
+        let written = self.views()[file].file.slice(name);
+        if written == "Self" {
+            return self.self_type(file, name, 0);
+        }
+        match self.item_of_path(file, name).and_then(|one| self.type_of_item(one)) {
+            Some((file, id)) => match self.of_alias(file, id) {
+                Some(other) => other,
+                None => Type::Own(file, id, Vec::new()),
+            },
+            None => Type::Unknown,
+        }
+    }
+
+    /// What another name of a type means.
+    fn of_alias(&self, file: usize, id: BindingId) -> Option<Type> {
+        let holder = declared(&self.views()[file], id).find_map(NodeRef::parent)?;
+        Some(self.written(file, holder.child_of(Kind::TypeAlias, Role::Value)?))
+    }
+
+    /// The item or the variant that a path or a name means.
+    pub(super) fn item_of_path(&self, file: usize, name: NodeRef<'_>) -> Option<Meaning> {
+        let view = &self.views()[file];
+        let mut words: Vec<String> = view.file.slice(name).split("::").map(|word| word.trim().to_string()).collect();
+        if words.first().is_some_and(|first| first == "Self") {
+            let Type::Own(of, id, _) = self.self_type(file, name, 0) else { return None };
+            let [_, variant] = words.as_slice() else { return None };
+            return self.paths.variant(of, id, variant).first().copied();
+        }
+        words.retain(|word| !word.starts_with('<'));
+        if let (Kind::Name, Some(id)) = (name.kind(), view.binding_at(name))
+            && !view.is_import(id)
+        {
+            return Some(Meaning::Item(file, id));
+        }
+        self.meaning(file, name, &words)
+    }
+
+    /// `Tide::new`, `Side::North`, `quay::DEPTH`
+    fn of_path_expression(&self, file: usize, node: NodeRef<'_>) -> Type {
+        if let Some(meaning @ Meaning::Item(..)) = self.item_of_path(file, node) {
+            return self.of_meaning(meaning);
+        }
+        let Some((object, name)) = node.child(Role::Object).zip(node.child(Role::Name)) else { return Type::Unknown };
+        let of = self.type_named(file, object);
+        self.of_associated(&of, self.views()[file].file.slice(name))
+    }
+
+    /// The type that the part of a path before a name is.
+    pub(super) fn type_named(&self, file: usize, object: NodeRef<'_>) -> Type {
+        let view = &self.views()[file];
+        match object.kind() {
+            Kind::Instantiation => {
+                let arguments = object.child(Role::TypeArguments).into_iter();
+                let arguments = arguments.flat_map(|list| list.children_in(Role::Argument));
+                let arguments = arguments.filter(|one| one.kind() != Kind::Lifetime);
+                let arguments: Vec<Type> = arguments.map(|one| self.written(file, one)).collect();
+                match object.child(Role::Value).map_or(Type::Unknown, |value| self.type_named(file, value)) {
+                    Type::Own(of, id, _) => Type::Own(of, id, arguments),
+                    Type::Other(name, _) => Type::Other(name, arguments),
+                    other => other,
+                }
+            }
+            // `<Tide as Rises>::now`: what the trait has, of that type.
+            Kind::QualifiedType => object.child(Role::Type).map_or(Type::Unknown, |of| self.written(file, of)),
+            Kind::Name if view.file.slice(object) == "Self" => self.self_type(file, object, 0),
+            _ => {
+                if let Some(id) = view.binding_at(object).filter(|id| super::types::is_parameter_of_type(view, *id)) {
+                    return Type::Parameter(file, id);
+                }
+                let words: Vec<String> =
+                    view.file.slice(object).split("::").map(|word| word.trim().to_string()).collect();
+                self.of_path(file, object, &words, Vec::new(), 0)
+            }
+        }
+    }
+
+    /// What a type has under a name, as a value.
+    fn of_associated(&self, of: &Type, name: &str) -> Type {
+        match self.owner(of, name, Access::Associated) {
+            Owner::Own(member) => self.of_member(of, member),
+            Owner::Other => library::constructed(of, name),
+            Owner::Unknown => Type::Unknown,
+        }
+    }
+
+    /// What a member is, in a type with arguments.
+    fn of_member(&self, of: &Type, (file, name): Member) -> Type {
+        let node = self.node((file, name));
+        let Some(holder) = node.parent() else { return Type::Unknown };
+        let found = match holder.kind() {
+            Kind::Function => self.of_function(file, holder),
+            _ => holder.child(Role::Type).map_or(Type::Unknown, |written| self.written(file, written)),
+        };
+        let around = holder
+            .ancestors()
+            .find(|one| matches!(one.kind(), Kind::Implementation | Kind::TypeDefinition | Kind::Interface));
+        let Some(around) = around else { return found };
+        let of = self.pointed_to(of, (file, name));
+        let (parameters, own) = match around.kind() {
+            Kind::Implementation => match around.child(Role::Type).map(|written| self.written(file, written)) {
+                Some(Type::Own(_, _, parameters)) => (parameters, None),
+                _ => (Vec::new(), None),
+            },
+            // What a trait says of `Self` is said of what has it.
+            Kind::Interface => (Vec::new(), Some(self.self_type(file, holder, 0))),
+            _ => (self.parameters(file, around), None),
+        };
+        let arguments = if let Type::Own(_, _, arguments) = &of { arguments.clone() } else { Vec::new() };
+        let mut pairs: Vec<(Type, Type)> = parameters.into_iter().zip(arguments).collect();
+        let found = found.with(&pairs);
+        pairs.clear();
+        match own {
+            Some(own) if found == Type::Function(Box::new(own.clone())) => Type::Function(Box::new(of)),
+            _ => found,
+        }
+    }
+
+    /// The type that has a member, behind pointers.
+    fn pointed_to(&self, of: &Type, member: Member) -> Type {
+        let mut of = of.clone();
+        for _ in 0..8 {
+            let inner = match &of {
+                Type::Other(name, arguments) if POINTERS.contains(&name.as_str()) => arguments.first().cloned(),
+                Type::Own(file, id, arguments) => {
+                    let name = self.views()[member.0].file.slice(self.node(member));
+                    let is_own = self.field((*file, *id), name) == Some(member)
+                        || self.associated_with((*file, *id), name, 0) == Some(member);
+                    if is_own { None } else { self.behind((*file, *id), arguments) }
+                }
+                _ => None,
+            };
+            match inner {
+                Some(inner) => of = inner,
+                None => return of,
+            }
+        }
+        of
+    }
+
+    fn of_field(&self, file: usize, node: NodeRef<'_>) -> Type {
+        let Some((object, name)) = node.child(Role::Object).zip(node.child(Role::Name)) else { return Type::Unknown };
+        let of = self.type_of(file, object);
+        self.field_of(&of, self.views()[file].file.slice(name))
+    }
+
+    /// What is in the field of a value.
+    pub(super) fn field_of(&self, of: &Type, name: &str) -> Type {
+        if let Ok(index) = name.parse::<usize>() {
+            return self.numbered(of, index, 0);
+        }
+        match self.owner(of, name, Access::Field) {
+            Owner::Own(member) => self.of_member(of, member),
+            _ => Type::Unknown,
+        }
+    }
+
+    /// What is in a field that has a number.
+    fn numbered(&self, of: &Type, index: usize, depth: usize) -> Type {
+        match of {
+            Type::Tuple(elements) => elements.get(index).cloned().unwrap_or(Type::Unknown),
+            Type::Other(name, arguments) if depth < 8 && POINTERS.contains(&name.as_str()) => {
+                arguments.first().map_or(Type::Unknown, |inner| self.numbered(inner, index, depth + 1))
+            }
+            Type::Own(file, id, arguments) => {
+                let found = self.holders((*file, *id)).find_map(|(file, holder)| {
+                    let fields = holder.child(Role::Type).filter(|fields| fields.kind() == Kind::TupleType)?;
+                    let field = fields.children_in(Role::Element).nth(index)?;
+                    let pairs: Vec<(Type, Type)> =
+                        self.parameters(file, holder).into_iter().zip(arguments.iter().cloned()).collect();
+                    Some(self.written(file, field).with(&pairs))
+                });
+                found.unwrap_or(Type::Unknown)
+            }
+            _ => Type::Unknown,
+        }
+    }
+
+    fn of_call(&self, file: usize, node: NodeRef<'_>) -> Type {
+        let Some(callee) = node.child(Role::Callee) else { return Type::Unknown };
+        if callee.kind() == Kind::Member {
+            let (object, name) = (callee.child(Role::Object), callee.child(Role::Name));
+            let Some((object, name)) = object.zip(name) else { return Type::Unknown };
+            let of = self.type_of(file, object);
+            let arguments = node.child(Role::Arguments).into_iter().flat_map(|list| list.children_in(Role::Argument));
+            let given = arguments.map(|one| self.type_of(file, one)).collect();
+            return self.called(&of, self.views()[file].file.slice(name), given);
+        }
+        let arguments = node.child(Role::Arguments).into_iter().flat_map(|list| list.children_in(Role::Argument));
+        match (self.type_of(file, callee), library::wrapper(self.views()[file].file.slice(callee))) {
+            (Type::Function(result), _) => *result,
+            (_, Some(name)) => Type::other(name, arguments.take(1).map(|one| self.type_of(file, one)).collect()),
+            _ => Type::Unknown,
+        }
+    }
+
+    /// What a method gives.
+    pub(super) fn called(&self, of: &Type, name: &str, given: Vec<Type>) -> Type {
+        match self.owner(of, name, Access::Associated) {
+            Owner::Own(member) => match self.of_member(of, member) {
+                Type::Function(result) => *result,
+                _ => Type::Unknown,
+            },
+            Owner::Other => library::called(of, name, &Given(given)),
+            Owner::Unknown => Type::Unknown,
+        }
+    }
+
+    fn of_unary(&self, file: usize, node: NodeRef<'_>, operand: Type) -> Type {
+        match (node.first_token_kind(), operand) {
+            (TokenKind::Star, Type::Other(name, mut inner))
+                if POINTERS.contains(&name.as_str()) && !inner.is_empty() =>
+            {
+                inner.swap_remove(0)
+            }
+            (TokenKind::Star, Type::Own(of, id, arguments)) => {
+                // `*self` is what the reference refers to, unless the type says otherwise.
+                let is_value = node.child(Role::Operand).is_some_and(|one| self.is_reference(file, one));
+                let behind = self.behind((of, id), &arguments).filter(|_| !is_value);
+                behind.unwrap_or(Type::Own(of, id, arguments))
+            }
+            (_, operand) => operand,
+        }
+    }
+
+    /// Whether an expression is `self`, which is a reference where it is dereferenced.
+    fn is_reference(&self, file: usize, node: NodeRef<'_>) -> bool {
+        self.views()[file].file.slice(node) == "self"
+    }
+
+    fn of_macro(&self, file: usize, node: NodeRef<'_>) -> Type {
+        let called = node.child(Role::Callee).map_or("", |callee| self.views()[file].file.slice(callee));
+        match called.rsplit("::").next().unwrap_or_default() {
+            "format" => Type::other("String", Vec::new()),
+            "vec" => Type::other("Vec", vec![Type::Unknown]),
+            _ => Type::Unknown,
+        }
+    }
+
+    /// What a row of words with dots in a macro is: `self.tide.low()`, up to a dot.
+    pub(super) fn of_tokens(&self, file: usize, tokens: &[(TokenKind, Span)], end: usize) -> Type {
+        let Some((start, steps)) = chain(tokens, end) else { return Type::Unknown };
+        let view = &self.views()[file];
+        let slice = |place: usize| view.file.text.slice(tokens[place].1);
+        let node = view.file.tree.covering(tokens[start].1);
+        let mut of = match slice(start) {
+            "self" => self.of_self(file, node),
+            _ => match view.binding_of(node, tokens[start].1) {
+                Some(id) if !view.is_import(id) && !self.is_item(file, id) => self.variable(file, id),
+                _ => return Type::Unknown,
+            },
+        };
+        for (place, is_call) in steps {
+            of = match is_call {
+                true => self.called(&of, slice(place), Vec::new()),
+                false => self.field_of(&of, slice(place)),
+            };
+        }
+        of
+    }
+}
+
+/// The first word of a row of words with dots, and those behind it with whether each is called; the row ends before a dot.
+fn chain(tokens: &[(TokenKind, Span)], end: usize) -> Option<(usize, Vec<(usize, bool)>)> {
+    let mut steps = Vec::new();
+    let mut place = end.checked_sub(1)?;
+    loop {
+        let is_call = tokens[place].0 == TokenKind::ParenClose;
+        if is_call {
+            let mut depth = 0;
+            loop {
+                depth += i32::from(tokens[place].0.closes()) - i32::from(tokens[place].0.opens());
+                place = place.checked_sub(1)?;
+                if depth == 0 {
+                    break;
+                }
+            }
+        }
+        if !is_word(tokens[place].0) {
+            return None;
+        }
+        match place.checked_sub(1).map(|before| tokens[before].0) {
+            Some(TokenKind::Dot) => {
+                steps.push((place, is_call));
+                place = place.checked_sub(2)?;
+            }
+            Some(TokenKind::ColonColon | TokenKind::Dollar) => return None,
+            _ if is_call => return None,
+            _ => break,
+        }
+    }
+    steps.reverse();
+    Some((place, steps))
+}
+
+fn is_word(kind: TokenKind) -> bool {
+    matches!(kind, TokenKind::Name | TokenKind::Number | TokenKind::SelfWord)
+}

@@ -1,0 +1,276 @@
+//! The members of types and traits, and whose a member is that is used.
+
+use std::cell::RefCell;
+
+use rustc_hash::{FxHashMap, FxHashSet};
+use sieve_meaning::names::BindingId;
+use sieve_syntax::tree::{Kind, NodeId, NodeRef, Role};
+
+use super::types::Type;
+use crate::rename::crates::lookup::{Lookup, Meaning, declared};
+use crate::rename::source::View;
+
+/// A member, by the file and the name that declares it.
+pub(super) type Member = (usize, NodeId);
+
+/// How a member is used: fields and functions may have the same name.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub(super) enum Access {
+    Field,
+    /// A function or a constant.
+    Associated,
+}
+
+/// Whose a member is.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub(super) enum Owner {
+    Own(Member),
+    /// Something of the library or another package.
+    Other,
+    Unknown,
+}
+
+/// A type of the project.
+type Nominal = (usize, BindingId);
+
+/// An implementation, by its file, and what it is for.
+#[derive(Debug, Clone)]
+pub(super) struct Implementation {
+    pub(super) file: usize,
+    pub(super) node: NodeId,
+    /// The trait; nothing for what a type has itself.
+    pub(super) of: Option<Type>,
+}
+
+/// All types of the project with what they have.
+pub(super) struct World<'p, 's> {
+    pub(super) paths: &'p Lookup<'p, 's>,
+    implementations: FxHashMap<Nominal, Vec<Implementation>>,
+    /// Traits of the project that types of the library have, or whatever fits.
+    on_others: FxHashSet<Nominal>,
+    /// Types of expressions; unknown while they are worked out.
+    pub(super) known: RefCell<FxHashMap<(usize, NodeId), Type>>,
+}
+
+/// Types behind types are looked into so deep.
+const DEEPEST: usize = 12;
+
+impl<'p, 's> World<'p, 's> {
+    pub(super) fn of(paths: &'p Lookup<'p, 's>) -> World<'p, 's> {
+        let known = RefCell::default();
+        let mut world = World { paths, implementations: FxHashMap::default(), on_others: FxHashSet::default(), known };
+        for (file, view) in paths.views.iter().enumerate() {
+            for node in view.file.tree.nodes_of(Kind::Implementation) {
+                let of = node.child(Role::Bound).map(|bound| world.written(file, bound));
+                match (node.child(Role::Type).map(|written| world.written(file, written)), &of) {
+                    (Some(Type::Own(of_file, id, _)), _) => {
+                        let one = Implementation { file, node: node.id(), of };
+                        world.implementations.entry((of_file, id)).or_default().push(one);
+                    }
+                    (_, Some(Type::Own(of_file, id, _))) => drop(world.on_others.insert((*of_file, *id))),
+                    _ => {}
+                }
+            }
+        }
+        world
+    }
+
+    pub(super) fn views(&self) -> &'p [View<'s>] {
+        self.paths.views
+    }
+
+    pub(super) fn node(&self, (file, node): Member) -> NodeRef<'p> {
+        self.views()[file].file.tree.node(node)
+    }
+
+    pub(super) fn implementations(&self, of: Nominal) -> &[Implementation] {
+        self.implementations.get(&of).map_or(&[], Vec::as_slice)
+    }
+
+    /// The declarations of a type: more than one where attributes choose.
+    pub(super) fn holders(&self, (file, id): Nominal) -> impl Iterator<Item = (usize, NodeRef<'p>)> {
+        declared(&self.views()[file], id).filter_map(NodeRef::parent).map(move |holder| (file, holder))
+    }
+
+    /// Whose a member of a name is, of what has a type.
+    pub(super) fn owner(&self, of: &Type, name: &str, access: Access) -> Owner {
+        self.owner_within(of, name, access, 0)
+    }
+
+    fn owner_within(&self, of: &Type, name: &str, access: Access, depth: usize) -> Owner {
+        if depth > DEEPEST {
+            return Owner::Unknown;
+        }
+        match of {
+            Type::Unknown => Owner::Unknown,
+            Type::Own(file, id, arguments) => {
+                let found = match access {
+                    Access::Field => self.field((*file, *id), name),
+                    Access::Associated => self.associated_with((*file, *id), name, depth),
+                };
+                match found {
+                    Some(member) => Owner::Own(member),
+                    None => match self.behind((*file, *id), arguments) {
+                        Some(inner) => self.owner_within(&inner, name, access, depth + 1),
+                        None => self.of_any(name, access),
+                    },
+                }
+            }
+            Type::Other(pointer, arguments) if POINTERS.contains(&pointer.as_str()) => match arguments.first() {
+                Some(inner) => self.owner_within(inner, name, access, depth + 1),
+                None => Owner::Unknown,
+            },
+            Type::Parameter(file, id) => {
+                let bounds = self.bounds(*file, *id);
+                let own = bounds.iter().find_map(|bound| match self.owner_within(bound, name, access, depth + 1) {
+                    Owner::Own(member) => Some(Owner::Own(member)),
+                    _ => None,
+                });
+                let is_unknown = bounds.contains(&Type::Unknown);
+                own.unwrap_or(if is_unknown { Owner::Unknown } else { self.of_any(name, access) })
+            }
+            Type::Other(..) | Type::Tuple(_) | Type::List(_) | Type::Function(_) => self.of_any(name, access),
+        }
+    }
+
+    /// What a trait of the project gives to types of the library, or to whatever fits.
+    fn of_any(&self, name: &str, access: Access) -> Owner {
+        let traits = self.on_others.iter().filter(|_| access == Access::Associated);
+        traits.filter_map(|of| self.declared_in(*of, name)).min().map_or(Owner::Other, Owner::Own)
+    }
+
+    /// The field of a name that a type has.
+    pub(super) fn field(&self, of: Nominal, name: &str) -> Option<Member> {
+        self.holders(of).find_map(|(file, holder)| {
+            let fields = holder.child(Role::Type).into_iter().flat_map(NodeRef::children);
+            let mut names = fields.filter_map(|field| field.child_of(Kind::Field, Role::Name));
+            names.find(|one| self.views()[file].file.slice(*one) == name).map(|one| (file, one.id()))
+        })
+    }
+
+    /// The function or constant of a name that a type or a trait has.
+    pub(super) fn associated_with(&self, of: Nominal, name: &str, depth: usize) -> Option<Member> {
+        let all = self.implementations(of);
+        let in_block = |one: &Implementation| self.in_block((one.file, one.node), name);
+        let own = all.iter().filter(|one| one.of.is_none()).find_map(in_block);
+        let of_trait = || all.iter().filter(|one| one.of.is_some()).find_map(in_block);
+        let given = || {
+            let traits = all.iter().filter_map(|one| match &one.of {
+                Some(Type::Own(file, id, _)) => Some((*file, *id)),
+                _ => None,
+            });
+            traits.filter_map(|of| self.associated_with_trait(of, name, depth)).min()
+        };
+        own.or_else(of_trait).or_else(given).or_else(|| self.associated_with_trait(of, name, depth))
+    }
+
+    /// What a trait declares, or one that it requires.
+    fn associated_with_trait(&self, of: Nominal, name: &str, depth: usize) -> Option<Member> {
+        if depth > DEEPEST {
+            return None;
+        }
+        self.declared_in(of, name).or_else(|| {
+            self.holders(of).find_map(|(file, holder)| {
+                let required = holder.children_in(Role::Bound).filter(|_| holder.kind() == Kind::Interface);
+                required.into_iter().find_map(|bound| match self.written(file, bound) {
+                    Type::Own(file, id, _) => self.associated_with_trait((file, id), name, depth + 1),
+                    _ => None,
+                })
+            })
+        })
+    }
+
+    /// What a trait declares itself.
+    pub(super) fn declared_in(&self, of: Nominal, name: &str) -> Option<Member> {
+        let mut traits = self.holders(of).filter(|(_, holder)| holder.kind() == Kind::Interface);
+        traits.find_map(|(file, holder)| self.in_block((file, holder.id()), name))
+    }
+
+    /// The function or constant of a name in the block of an implementation or a trait.
+    pub(super) fn in_block(&self, holder: Member, name: &str) -> Option<Member> {
+        let (file, view) = (holder.0, &self.views()[holder.0]);
+        let mut names = associated_names(self.node(holder));
+        names.find(|one| view.file.slice(*one) == name).map(|one| (file, one.id()))
+    }
+
+    /// What a type gives access to as if it were that itself: the target of its `Deref`.
+    pub(super) fn behind(&self, of: Nominal, arguments: &[Type]) -> Option<Type> {
+        let is_it = |one: &&Implementation| matches!(&one.of, Some(Type::Other(name, _)) if name == "Deref");
+        let one = self.implementations(of).iter().find(is_it)?;
+        let node = self.node((one.file, one.node));
+        let items = node.child(Role::Body).into_iter().flat_map(NodeRef::children);
+        let target = items.filter_map(|item| item.child_of(Kind::TypeAlias, Role::Value)).next()?;
+        Some(self.written(one.file, target).with(&self.pairs(one, arguments)))
+    }
+
+    /// The parameters of an implementation with what they are, by the arguments of the type that it is for.
+    pub(super) fn pairs(&self, one: &Implementation, arguments: &[Type]) -> Vec<(Type, Type)> {
+        let written = self.node((one.file, one.node)).child(Role::Type).map(|written| self.written(one.file, written));
+        match written {
+            Some(Type::Own(_, _, parameters)) => parameters.into_iter().zip(arguments.iter().cloned()).collect(),
+            _ => Vec::new(),
+        }
+    }
+
+    /// What the parameter of a type or a function is known to have.
+    fn bounds(&self, file: usize, id: BindingId) -> Vec<Type> {
+        let view = &self.views()[file];
+        let mut found = Vec::new();
+        for name in declared(view, id) {
+            let Some(parameter) = name.parent() else { continue };
+            found.extend(parameter.children_in(Role::Bound).map(|bound| self.written(file, bound)));
+            let holder = parameter.parent().and_then(NodeRef::parent);
+            // Functions of a type may bound its parameters, too: what they say of one is wherever it is named.
+            let clauses =
+                holder.into_iter().flat_map(NodeRef::descendants).filter(|one| one.kind() == Kind::WhereClause);
+            for part in clauses.flat_map(|clause| clause.children_in(Role::Part)) {
+                let subject = part.child(Role::Type).and_then(|subject| subject.child(Role::Name));
+                if subject.is_some_and(|subject| view.binding_at(subject) == Some(id)) {
+                    found.extend(part.children_in(Role::Bound).map(|bound| self.written(file, bound)));
+                }
+            }
+        }
+        found
+    }
+
+    /// The enumeration of a variant, or the type itself.
+    pub(super) fn type_of_item(&self, meaning: Meaning) -> Option<Nominal> {
+        let Meaning::Item(file, id) = meaning else { return None };
+        let view = &self.views()[file];
+        let name = declared(view, id).next()?;
+        match name.parent().filter(|holder| holder.kind() == Kind::EnumMember) {
+            Some(variant) => {
+                let of = variant.parent()?.parent()?.child(Role::Name)?;
+                Some((file, view.names.declared_at(of.id())?))
+            }
+            None => Some((file, id)),
+        }
+    }
+}
+
+/// The names of the functions and constants of an implementation or a trait.
+pub(super) fn associated_names(holder: NodeRef<'_>) -> impl Iterator<Item = NodeRef<'_>> {
+    let items = holder.child(Role::Body).into_iter().flat_map(NodeRef::children);
+    items.filter_map(|item| match item.kind() {
+        Kind::Function => item.child(Role::Name),
+        Kind::Declaration => item.child(Role::Item)?.child(Role::Target),
+        _ => None,
+    })
+}
+
+/// Types of the library that give access to what they point to ("Deref", The Rust Standard Library).
+pub(super) const POINTERS: &[&str] = &[
+    "Arc",
+    "Box",
+    "Cow",
+    "LazyCell",
+    "LazyLock",
+    "ManuallyDrop",
+    "MutexGuard",
+    "Pin",
+    "Rc",
+    "Ref",
+    "RefMut",
+    "RwLockReadGuard",
+    "RwLockWriteGuard",
+];

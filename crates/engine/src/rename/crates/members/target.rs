@@ -1,0 +1,154 @@
+//! What member is meant at a place, and all that has to be called as it is.
+
+use std::collections::BTreeSet;
+
+use sieve_meaning::names::BindingId;
+use sieve_syntax::text::Span;
+use sieve_syntax::tree::{Kind, NodeId, NodeRef, Role, TokenKind};
+
+use super::lookup::{Access, Implementation, Member, Owner, World};
+use super::types::Type;
+use super::uses;
+use crate::rename::audit::refused;
+use crate::rename::source::View;
+use crate::rename::{CannotRename, RenameRequest, Renamed};
+
+/// What is renamed.
+pub(super) struct Target {
+    pub(super) access: Access,
+    /// The declarations that get the new name.
+    pub(super) members: BTreeSet<Member>,
+    /// The trait that declares it, if one does.
+    pub(super) of_trait: Option<(usize, BindingId)>,
+}
+
+/// Whether a name may be that of a member.
+pub(in crate::rename) fn may_be_member(view: &View<'_>, node: NodeRef<'_>, span: Span) -> bool {
+    if node.kind() == Kind::TokenTree {
+        let tokens = view.significant_tokens();
+        let place = tokens.iter().position(|(_, one)| *one == span);
+        return place
+            .and_then(|place| tokens.get(place.checked_sub(1)?))
+            .is_some_and(|(kind, _)| *kind == TokenKind::Dot);
+    }
+    declares(node).is_some() || uses::is_use(node)
+}
+
+/// How what a name declares is used, if that is a member.
+pub(super) fn declares(node: NodeRef<'_>) -> Option<Access> {
+    let parent = node.parent()?;
+    let is_associated = |item: NodeRef<'_>| {
+        let holder = item.parent().and_then(NodeRef::parent);
+        holder.is_some_and(|holder| matches!(holder.kind(), Kind::Implementation | Kind::Interface))
+    };
+    match (parent.kind(), node.role()) {
+        (Kind::Field, Role::Name) => Some(Access::Field),
+        (Kind::Function, Role::Name) if is_associated(parent) => Some(Access::Associated),
+        (Kind::AnnotatedAssignment | Kind::Assignment, Role::Target) => parent
+            .parent()
+            .filter(|of| of.kind() == Kind::Declaration && is_associated(*of))
+            .map(|_| Access::Associated),
+        _ => None,
+    }
+}
+
+/// The member that is declared or used at a node.
+pub(super) fn of(
+    world: &World<'_, '_>,
+    (home, name): (usize, Span),
+    old: &str,
+    asked: &RenameRequest<'_>,
+) -> Renamed<Target> {
+    let view = &world.views()[home];
+    let node = view.file.tree.covering(name);
+    let (access, member) = match declares(node) {
+        Some(access) => (access, (home, node.id())),
+        None => match uses::owner_of(world, home, name) {
+            Some((access, Owner::Own(member))) => (access, member),
+            Some((_, Owner::Other)) => {
+                return refused(format!("\"{old}\" is declared outside of the project"), view, name);
+            }
+            Some((_, Owner::Unknown)) | None => {
+                return refused(format!("it is not known what \"{old}\" refers to here"), view, name);
+            }
+        },
+    };
+    let target = with_all(world, access, member, old)?;
+    if target.members.len() > 1 && target.of_trait.is_some() && !asked.family {
+        let places = target.members.iter().filter(|one| **one != member);
+        let place = |one: &Member| world.views()[one.0].file.place(world.node(*one).span());
+        let message = format!("\"{old}\" is declared by a trait and by what has it; --family renames all of them");
+        return Err(CannotRename::Refused(message, places.map(place).collect()));
+    }
+    Ok(target)
+}
+
+/// A member with all that are one with it: those of a trait, and those that attributes choose one of.
+fn with_all(world: &World<'_, '_>, access: Access, member: Member, old: &str) -> Renamed<Target> {
+    let (file, view) = (member.0, &world.views()[member.0]);
+    let name = world.node(member);
+    let alone = || Target { access, members: BTreeSet::from([member]), of_trait: None };
+    if access == Access::Field {
+        let holder = name.ancestors().find(|one| matches!(one.kind(), Kind::TypeDefinition | Kind::EnumMember));
+        let id = holder.and_then(|holder| view.names.declared_at(holder.child(Role::Name)?.id()));
+        let mut target = alone();
+        for (file, holder) in id.into_iter().flat_map(|id| world.holders((file, id))) {
+            let fields = holder.child(Role::Type).into_iter().flat_map(NodeRef::children);
+            let names = fields.filter_map(|field| field.child_of(Kind::Field, Role::Name));
+            let same = names.filter(|one| world.views()[file].file.slice(*one) == old);
+            target.members.extend(same.map(|one| (file, one.id())));
+        }
+        return Ok(target);
+    }
+    let Some(block) = name.ancestors().find(|one| matches!(one.kind(), Kind::Implementation | Kind::Interface)) else {
+        return Ok(alone());
+    };
+    let of_trait = match block.kind() {
+        Kind::Interface => {
+            view.names.declared_at(block.child(Role::Name).map_or(block.id(), NodeRef::id)).map(|id| (file, id))
+        }
+        _ => match block.child(Role::Bound).map(|bound| world.written(file, bound)) {
+            Some(Type::Own(of, id, _)) => Some((of, id)),
+            Some(_) => {
+                return refused(format!("\"{old}\" is required by a trait outside of the project"), view, name.span());
+            }
+            None => None,
+        },
+    };
+    let Some((of_file, id)) = of_trait else {
+        let own = match block.child(Role::Type).map(|written| world.written(file, written)) {
+            Some(Type::Own(file, id, _)) => (file, id),
+            _ => return Ok(alone()),
+        };
+        let blocks = world.implementations(own).iter().filter(|one| one.of.is_none());
+        return Ok(Target { access, members: in_blocks(world, blocks, old).collect(), of_trait: None });
+    };
+    let mut members: BTreeSet<Member> = world.declared_in((of_file, id), old).into_iter().collect();
+    members.extend(world.all_of_trait((of_file, id)).filter_map(|block| world.in_block(block, old)));
+    members.insert(member);
+    Ok(Target { access, members, of_trait: Some((of_file, id)) })
+}
+
+fn in_blocks<'w>(
+    world: &'w World<'_, '_>,
+    blocks: impl Iterator<Item = &'w Implementation> + 'w,
+    old: &'w str,
+) -> impl Iterator<Item = Member> + 'w {
+    blocks.filter_map(move |one| world.in_block((one.file, one.node), old))
+}
+
+impl World<'_, '_> {
+    /// The implementations of a trait of the project, whatever they are for.
+    pub(super) fn all_of_trait(&self, of: (usize, BindingId)) -> impl Iterator<Item = (usize, NodeId)> {
+        let all = self
+            .views()
+            .iter()
+            .enumerate()
+            .flat_map(|(file, view)| view.file.tree.nodes_of(Kind::Implementation).map(move |node| (file, node)));
+        all.filter(move |(file, node)| {
+            let bound = node.child(Role::Bound).map(|bound| self.written(*file, bound));
+            matches!(bound, Some(Type::Own(file, id, _)) if (file, id) == of)
+        })
+        .map(|(file, node)| (file, node.id()))
+    }
+}
