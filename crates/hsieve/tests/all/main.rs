@@ -58,6 +58,7 @@ mod report;
 mod review;
 mod rooms;
 mod rust;
+mod rust_members;
 mod sequences;
 mod settings;
 mod shards;

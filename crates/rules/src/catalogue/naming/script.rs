@@ -112,13 +112,16 @@ fn own_variables(file: File<'_>) -> Vec<(NodeId, &'static str)> {
     for node in file.tree.nodes().filter(|node| matches!(node.kind(), Kind::Assignment | Kind::For)) {
         let Some(name) = node.child(Role::Target).filter(|target| target.kind() == Kind::Name) else { continue };
         let text = file.node_text(name);
+        if handed_on.contains(text) || seen.contains(text) {
+            continue;
+        }
         // `saved_IFS` is called after what it saves.
         let is_known = text.split('_').any(|word| KNOWN.contains(&word))
             || KNOWN_BEGINNINGS.iter().any(|beginning| text.starts_with(beginning));
         let command = node.parent().filter(|_| node.role() == Role::Argument);
         let declaration = command.map(|command| file.once_at(command, || Declaring::of(file, command)));
         let is_local = declaration.as_ref().is_some_and(|declaration| declaration.is_local);
-        if !is_known && !handed_on.contains(text) && (!is_read_in || is_local) && seen.insert(text) {
+        if !is_known && (!is_read_in || is_local) && seen.insert(text) {
             // A variable, or one that cannot change.
             let is_fixed = declaration.is_some_and(|declaration| declaration.is_fixed);
             own.push((name.id(), if is_fixed { "constant" } else { "variable" }));

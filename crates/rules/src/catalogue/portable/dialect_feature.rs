@@ -84,9 +84,6 @@ struct AsksForRandom(bool);
 
 fn check(context: &mut Context, node: NodeRef) {
     let file = context.file();
-    if !file.once(|| IsForAnyShell(is_standard_shell(file))).0 {
-        return;
-    }
     let text = context.text(node);
     let what = match node.kind() {
         Kind::ShellTest => Some("the test in double brackets"),
@@ -110,10 +107,14 @@ fn check(context: &mut Context, node: NodeRef) {
         Kind::Command => return on_command(context, node),
         _ => None,
     };
-    let Some(what) = what.filter(|_| !knows_shell(file, node)) else { return };
+    let Some(what) = what.filter(|_| is_for_any_shell(file) && !knows_shell(file, node)) else { return };
     let span =
         if node.kind() == Kind::List { node.parent().map_or(node.span(), |whole| whole.span()) } else { node.span() };
     report(context, span, what);
+}
+
+fn is_for_any_shell(file: File<'_>) -> bool {
+    file.once(|| IsForAnyShell(is_standard_shell(file))).0
 }
 
 /// Whether a script asks first if the shell gives random numbers, or has a value in their place.
@@ -174,7 +175,11 @@ fn joins_errors(file: File, pipeline: NodeRef) -> bool {
 fn on_command(context: &mut Context, command: NodeRef) {
     let file = context.file();
     let name = command_name(file, command);
-    if COMMANDS.contains(&name) {
+    let is_own = COMMANDS.contains(&name);
+    if !is_own && !matches!(name, "echo" | "[" | "test") || !is_for_any_shell(file) {
+        return;
+    }
+    if is_own {
         let span = command.child(Role::Callee).map_or(command.span(), |callee| callee.span());
         report(context, span, &format!("the command `{name}`"));
     }

@@ -33,12 +33,7 @@ impl World<'_, '_> {
             Kind::Composite => node.child(Role::Type).map_or(Type::Unknown, |name| self.of_constructed(file, name)),
             Kind::Unary => self.of_unary(file, node, of(Role::Operand)),
             Kind::Cast => node.child(Role::Type).map_or(Type::Unknown, |written| self.written(file, written)),
-            Kind::Propagation => match of(Role::Value) {
-                Type::Other(name, mut inner) if matches!(name.as_str(), "Option" | "Result") && !inner.is_empty() => {
-                    inner.swap_remove(0)
-                }
-                _ => Type::Unknown,
-            },
+            Kind::Propagation => library::propagated(of(Role::Value)),
             Kind::Await => match of(Role::Value) {
                 Type::Other(name, mut inner) if name == "Future" && !inner.is_empty() => inner.swap_remove(0),
                 _ => Type::Unknown,
@@ -142,7 +137,8 @@ impl World<'_, '_> {
     /// A function, by what it says that it gives.
     fn of_function(&self, file: usize, function: NodeRef<'_>) -> Type {
         let given = match function.child(Role::Returns) {
-            Some(written) => self.written(file, written),
+            // Its own parameters are whatever its caller makes of them.
+            Some(written) => self.written(file, written).with(&Type::bound(self.parameters(file, function), &[])),
             None => Type::Tuple(Vec::new()),
         };
         let is_async = function.significant_tokens().take_while(|(_, kind)| *kind != TokenKind::ParenOpen);
@@ -261,9 +257,7 @@ impl World<'_, '_> {
             _ => (self.parameters(file, around), None),
         };
         let arguments = if let Type::Own(_, _, arguments) = &of { arguments.clone() } else { Vec::new() };
-        let mut pairs: Vec<(Type, Type)> = parameters.into_iter().zip(arguments).collect();
-        let found = found.with(&pairs);
-        pairs.clear();
+        let found = found.with(&Type::bound(parameters, &arguments));
         match own {
             Some(own) if found == Type::Function(Box::new(own.clone())) => Type::Function(Box::new(of)),
             _ => found,
@@ -320,9 +314,7 @@ impl World<'_, '_> {
                 let found = self.holders((*file, *id)).find_map(|(file, holder)| {
                     let fields = holder.child(Role::Type).filter(|fields| fields.kind() == Kind::TupleType)?;
                     let field = fields.children_in(Role::Element).nth(index)?;
-                    let pairs: Vec<(Type, Type)> =
-                        self.parameters(file, holder).into_iter().zip(arguments.iter().cloned()).collect();
-                    Some(self.written(file, field).with(&pairs))
+                    Some(self.written(file, field).with(&Type::bound(self.parameters(file, holder), arguments)))
                 });
                 found.unwrap_or(Type::Unknown)
             }
@@ -404,38 +396,56 @@ impl World<'_, '_> {
                 _ => return Type::Unknown,
             },
         };
-        for (place, is_call) in steps {
-            of = match is_call {
-                true => self.called(&of, slice(place), Vec::new()),
-                false => self.field_of(&of, slice(place)),
+        for step in steps {
+            of = match step {
+                Step::Field(place) => self.field_of(&of, slice(place)),
+                Step::Call(place) => self.called(&of, slice(place), Vec::new()),
+                Step::Element => library::indexed(&of),
+                Step::Propagation => library::propagated(of),
             };
         }
         of
     }
 }
 
-/// The first word of a row of words with dots, and those behind it with whether each is called; the row ends before a dot.
-fn chain(tokens: &[(TokenKind, Span)], end: usize) -> Option<(usize, Vec<(usize, bool)>)> {
+/// What is behind the first word of a row of words with dots.
+enum Step {
+    /// A field, by the place of its name.
+    Field(usize),
+    /// A method that is called.
+    Call(usize),
+    /// `[3]`
+    Element,
+    /// `?`
+    Propagation,
+}
+
+/// The first word of a row of words with dots, and what is behind it; the row ends before a dot.
+fn chain(tokens: &[(TokenKind, Span)], end: usize) -> Option<(usize, Vec<Step>)> {
     let mut steps = Vec::new();
     let mut place = end.checked_sub(1)?;
     loop {
+        loop {
+            match tokens[place].0 {
+                TokenKind::Question => steps.push(Step::Propagation),
+                TokenKind::BracketClose => {
+                    place = opening(tokens, place)?;
+                    steps.push(Step::Element);
+                }
+                _ => break,
+            }
+            place = place.checked_sub(1)?;
+        }
         let is_call = tokens[place].0 == TokenKind::ParenClose;
         if is_call {
-            let mut depth = 0;
-            loop {
-                depth += i32::from(tokens[place].0.closes()) - i32::from(tokens[place].0.opens());
-                place = place.checked_sub(1)?;
-                if depth == 0 {
-                    break;
-                }
-            }
+            place = opening(tokens, place)?.checked_sub(1)?;
         }
-        if !is_word(tokens[place].0) {
+        if !matches!(tokens[place].0, TokenKind::Name | TokenKind::Number | TokenKind::SelfWord) {
             return None;
         }
         match place.checked_sub(1).map(|before| tokens[before].0) {
             Some(TokenKind::Dot) => {
-                steps.push((place, is_call));
+                steps.push(if is_call { Step::Call(place) } else { Step::Field(place) });
                 place = place.checked_sub(2)?;
             }
             Some(TokenKind::ColonColon | TokenKind::Dollar) => return None,
@@ -447,6 +457,11 @@ fn chain(tokens: &[(TokenKind, Span)], end: usize) -> Option<(usize, Vec<(usize,
     Some((place, steps))
 }
 
-fn is_word(kind: TokenKind) -> bool {
-    matches!(kind, TokenKind::Name | TokenKind::Number | TokenKind::SelfWord)
+/// The place of the bracket that one at a place closes.
+fn opening(tokens: &[(TokenKind, Span)], close: usize) -> Option<usize> {
+    let mut depth = 0;
+    (0..=close).rev().find(|place| {
+        depth += i32::from(tokens[*place].0.closes()) - i32::from(tokens[*place].0.opens());
+        depth == 0
+    })
 }

@@ -84,6 +84,14 @@ pub(super) fn indexed(of: &Type) -> Type {
     }
 }
 
+/// What `?` takes out of a value.
+pub(super) fn propagated(of: Type) -> Type {
+    match of {
+        Type::Other(name, arguments) if matches!(name.as_str(), "Option" | "Result") => first(&arguments),
+        _ => Type::Unknown,
+    }
+}
+
 /// The type that a function of the library wraps what it is given in.
 pub(super) fn wrapper(callee: &str) -> Option<&'static str> {
     let mut words = callee.rsplit("::");

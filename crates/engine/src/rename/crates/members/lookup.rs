@@ -181,16 +181,21 @@ impl<'p, 's> World<'p, 's> {
     }
 
     /// What a trait declares itself.
-    pub(super) fn declared_in(&self, of: Nominal, name: &str) -> Option<Member> {
+    fn declared_in(&self, of: Nominal, name: &str) -> Option<Member> {
         let mut traits = self.holders(of).filter(|(_, holder)| holder.kind() == Kind::Interface);
         traits.find_map(|(file, holder)| self.in_block((file, holder.id()), name))
     }
 
-    /// The function or constant of a name in the block of an implementation or a trait.
-    pub(super) fn in_block(&self, holder: Member, name: &str) -> Option<Member> {
+    /// The first function or constant of a name in the block of an implementation or a trait.
+    fn in_block(&self, holder: Member, name: &str) -> Option<Member> {
+        self.all_in_block(holder, name).next()
+    }
+
+    /// The functions or constants of a name in the block of an implementation or a trait: more than one where attributes choose.
+    pub(super) fn all_in_block(&self, holder: Member, name: &str) -> impl Iterator<Item = Member> {
         let (file, view) = (holder.0, &self.views()[holder.0]);
-        let mut names = associated_names(self.node(holder));
-        names.find(|one| view.file.slice(*one) == name).map(|one| (file, one.id()))
+        let names = associated_names(self.node(holder)).filter(move |one| view.file.slice(*one) == name);
+        names.map(move |one| (file, one.id()))
     }
 
     /// What a type gives access to as if it were that itself: the target of its `Deref`.
@@ -207,7 +212,7 @@ impl<'p, 's> World<'p, 's> {
     pub(super) fn pairs(&self, one: &Implementation, arguments: &[Type]) -> Vec<(Type, Type)> {
         let written = self.node((one.file, one.node)).child(Role::Type).map(|written| self.written(one.file, written));
         match written {
-            Some(Type::Own(_, _, parameters)) => parameters.into_iter().zip(arguments.iter().cloned()).collect(),
+            Some(Type::Own(_, _, parameters)) => Type::bound(parameters, arguments),
             _ => Vec::new(),
         }
     }

@@ -6,7 +6,7 @@ use sieve_meaning::names::BindingId;
 use sieve_syntax::text::Span;
 use sieve_syntax::tree::{Kind, NodeId, NodeRef, Role, TokenKind};
 
-use super::lookup::{Access, Implementation, Member, Owner, World};
+use super::lookup::{Access, Member, Owner, World};
 use super::types::Type;
 use super::uses;
 use crate::rename::audit::refused;
@@ -121,20 +121,13 @@ fn with_all(world: &World<'_, '_>, access: Access, member: Member, old: &str) ->
             _ => return Ok(alone()),
         };
         let blocks = world.implementations(own).iter().filter(|one| one.of.is_none());
-        return Ok(Target { access, members: in_blocks(world, blocks, old).collect(), of_trait: None });
+        let members = blocks.flat_map(|one| world.all_in_block((one.file, one.node), old)).collect();
+        return Ok(Target { access, members, of_trait: None });
     };
-    let mut members: BTreeSet<Member> = world.declared_in((of_file, id), old).into_iter().collect();
-    members.extend(world.all_of_trait((of_file, id)).filter_map(|block| world.in_block(block, old)));
-    members.insert(member);
+    let declared = world.holders((of_file, id)).map(|(file, holder)| (file, holder.id()));
+    let blocks = declared.chain(world.all_of_trait((of_file, id)));
+    let members = blocks.flat_map(|block| world.all_in_block(block, old)).collect();
     Ok(Target { access, members, of_trait: Some((of_file, id)) })
-}
-
-fn in_blocks<'w>(
-    world: &'w World<'_, '_>,
-    blocks: impl Iterator<Item = &'w Implementation> + 'w,
-    old: &'w str,
-) -> impl Iterator<Item = Member> + 'w {
-    blocks.filter_map(move |one| world.in_block((one.file, one.node), old))
 }
 
 impl World<'_, '_> {

@@ -28,6 +28,12 @@ impl Type {
         Type::Other(name.to_string(), arguments)
     }
 
+    /// Parameters with the arguments for them. Where there are none, it is not known what they are.
+    pub(super) fn bound(parameters: Vec<Type>, arguments: &[Type]) -> Vec<(Type, Type)> {
+        let argument = |index: usize| arguments.get(index).cloned().unwrap_or(Type::Unknown);
+        parameters.into_iter().enumerate().map(|(index, parameter)| (parameter, argument(index))).collect()
+    }
+
     /// The type with arguments in the place of parameters.
     pub(super) fn with(self, parameters: &[(Type, Type)]) -> Type {
         let all = |types: Vec<Type>| types.into_iter().map(|one| one.with(parameters)).collect();
@@ -154,8 +160,7 @@ impl World<'_, '_> {
             return Type::Own(file, id, arguments);
         };
         let parameters = holder.map_or(Vec::new(), |holder| self.parameters(file, holder));
-        let pairs: Vec<(Type, Type)> = parameters.into_iter().zip(arguments).collect();
-        self.written_within(file, written, depth + 1).with(&pairs)
+        self.written_within(file, written, depth + 1).with(&Type::bound(parameters, &arguments))
     }
 
     /// The parameters of a type, a function or an implementation, without lifetimes.

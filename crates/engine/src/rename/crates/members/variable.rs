@@ -119,9 +119,7 @@ impl World<'_, '_> {
         let found = self.written(file, written);
         let holder = variant.ancestors().find(|around| around.kind() == Kind::Enum);
         let (Some(holder), Type::Own(_, _, arguments)) = (holder, whole) else { return found };
-        let pairs: Vec<(Type, Type)> =
-            self.parameters(file, holder).into_iter().zip(arguments.iter().cloned()).collect();
-        found.with(&pairs)
+        found.with(&Type::bound(self.parameters(file, holder), arguments))
     }
 
     /// The type that a pattern names, with the arguments of what it takes apart.
