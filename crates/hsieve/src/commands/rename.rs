@@ -3,7 +3,7 @@
 use std::path::Path;
 
 use sieve_engine::files;
-use sieve_engine::fix::FixingRun;
+use sieve_engine::fix::{FixedFile, FixingRun};
 use sieve_engine::project::{Project, absolute};
 use sieve_engine::rename::{self, CannotRename, Plan, RenameRequest};
 use sieve_engine::run::{Request, Unwatched, Wants};
@@ -78,6 +78,7 @@ fn preview(plan: &Plan, project: &Project, arguments: &RenameArguments, screen: 
     for file in &plan.files {
         show_diff(&file.diff(project), screen)?;
     }
+    show_moves(plan.files.iter(), project, screen, "moves       ")?;
     report(plan, project, arguments, screen, "Would rename")?;
     Ok(Status::Findings)
 }
@@ -90,7 +91,7 @@ fn apply(
     screen: &mut Screen,
 ) -> anyhow::Result<Status> {
     let written = run.write_all(&plan.files)?;
-    for file in &written.files {
+    for file in written.files.iter().filter(|file| file.before != file.after) {
         screen.line(format!("renamed in  {}", styled(STRONG, &safe(&file.shown))))?;
     }
     for error in &written.errors {
@@ -99,10 +100,7 @@ fn apply(
     if !written.errors.is_empty() {
         return Ok(Status::Failed);
     }
-    for (from, to) in written.files.iter().filter_map(|file| Some((&file.path, file.moved_to.as_ref()?))) {
-        let (from, to) = (safe(&project.shown(from)).to_string(), safe(&project.shown(to)).to_string());
-        screen.line(format!("moved       {}  to  {}", styled(STRONG, &from), styled(STRONG, &to)))?;
-    }
+    show_moves(written.files.iter().copied(), project, screen, "moved       ")?;
     report(plan, project, arguments, screen, "Renamed")?;
     if let Some(error) = &written.not_undoable {
         complain(format!("this run cannot be undone: {error}"));
@@ -110,6 +108,20 @@ fn apply(
         screen.line(styled(FAINT, "`hsieve fix --undo` takes this run back."))?;
     }
     Ok(Status::Clean)
+}
+
+/// The files that get another name.
+fn show_moves<'f>(
+    files: impl Iterator<Item = &'f FixedFile>,
+    project: &Project,
+    screen: &mut Screen,
+    verb: &str,
+) -> anyhow::Result<()> {
+    for (from, to) in files.filter_map(|file| Some((&file.path, file.moved_to.as_ref()?))) {
+        let (from, to) = (safe(&project.shown(from)).to_string(), safe(&project.shown(to)).to_string());
+        screen.line(format!("{verb}{}  to  {}", styled(STRONG, &from), styled(STRONG, &to)))?;
+    }
+    Ok(())
 }
 
 fn report(
@@ -139,7 +151,8 @@ fn report(
         let from = project.shown(from);
         screen.line(format!("{} is named after it (--with-file calls it {})", safe(&from), safe(&name)))?;
     }
-    let (places, files) = (counted(plan.places, "place", "places"), counted(plan.files.len(), "file", "files"));
+    let changed = plan.files.iter().filter(|file| file.before != file.after).count();
+    let (places, files) = (counted(plan.places, "place", "places"), counted(changed, "file", "files"));
     let text = format!("{verb} \"{}\" to \"{}\"", safe(&plan.old), safe(&arguments.new));
     screen.line(format!("{}{}", styled(STRONG, &text), styled(FAINT, &format!(" in {places} of {files}"))))?;
     Ok(())

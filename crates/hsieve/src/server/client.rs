@@ -24,6 +24,8 @@ pub struct Abilities {
     pub related: bool,
     /// Edits may say of which version they are, and files may be made.
     pub document_changes: bool,
+    /// It can give files other names.
+    pub moves_files: bool,
     /// It can be asked to watch files.
     pub watches: bool,
     /// It shows how far long work has come.
@@ -44,6 +46,7 @@ impl Abilities {
         let watched = workspace.and_then(|workspace| workspace.did_change_watched_files.as_ref());
         let operations = edits.and_then(|edits| edits.resource_operations.as_ref());
         let makes_files = operations.is_some_and(|all| all.contains(&ResourceOperationKind::Create));
+        let moves_files = operations.is_some_and(|all| all.contains(&ResourceOperationKind::Rename));
         let is = |answer: Option<bool>| answer.unwrap_or(false);
         Abilities {
             units: Units::of(units),
@@ -51,6 +54,7 @@ impl Abilities {
             refreshes: is(workspace.and_then(|workspace| workspace.diagnostic.as_ref()?.refresh_support)),
             related: is(publishing.and_then(|publishing| publishing.related_information)),
             document_changes: is(edits.and_then(|edits| edits.document_changes)) || makes_files,
+            moves_files,
             watches: is(watched.and_then(|watched| watched.dynamic_registration)),
             progress: is(window.and_then(|window| window.work_done_progress)),
             shows_documents: window

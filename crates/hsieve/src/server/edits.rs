@@ -6,7 +6,8 @@ use std::path::{Path, PathBuf};
 
 use lsp_types::{
     CreateFile, CreateFileOptions, DocumentChangeOperation, DocumentChanges, OneOf,
-    OptionalVersionedTextDocumentIdentifier, ResourceOp, TextDocumentEdit, TextEdit, WorkspaceEdit,
+    OptionalVersionedTextDocumentIdentifier, RenameFile, RenameFileOptions, ResourceOp, TextDocumentEdit, TextEdit,
+    WorkspaceEdit,
 };
 use sieve_rules::Edit;
 use sieve_syntax::text::{Span, Text};
@@ -83,17 +84,25 @@ struct Change {
     version: Option<i32>,
     is_new: bool,
     edits: Vec<TextEdit>,
+    moved_to: Option<PathBuf>,
 }
 
 impl Changes {
     /// Adds the edits of a file; its version, if it is open.
     pub fn add(&mut self, path: &Path, version: Option<i32>, edits: Vec<TextEdit>) {
-        self.files.push(Change { path: path.to_path_buf(), version, is_new: false, edits });
+        self.files.push(Change { path: path.to_path_buf(), version, is_new: false, edits, moved_to: None });
     }
 
     /// Adds a file that is not there yet.
     pub fn create(&mut self, path: &Path, edits: Vec<TextEdit>) {
-        self.files.push(Change { path: path.to_path_buf(), version: None, is_new: true, edits });
+        self.files.push(Change { path: path.to_path_buf(), version: None, is_new: true, edits, moved_to: None });
+    }
+
+    /// Gives the file that was added last another name, after its edits.
+    pub fn move_last(&mut self, to: &Path) {
+        if let Some(last) = self.files.last_mut() {
+            last.moved_to = Some(to.to_path_buf());
+        }
     }
 
     /// In the form that the client understands: with versions, if it does.
@@ -111,9 +120,15 @@ impl Changes {
                 operations.push(DocumentChangeOperation::Op(ResourceOp::Create(create)));
             }
             operations.push(DocumentChangeOperation::Edit(TextDocumentEdit {
-                text_document: OptionalVersionedTextDocumentIdentifier { uri, version: change.version },
+                text_document: OptionalVersionedTextDocumentIdentifier { uri: uri.clone(), version: change.version },
                 edits: change.edits.into_iter().map(OneOf::Left).collect(),
             }));
+            if let Some(to) = change.moved_to {
+                let options = RenameFileOptions { overwrite: Some(false), ignore_if_exists: Some(false) };
+                let rename =
+                    RenameFile { old_uri: uri, new_uri: uri_of(&to), options: Some(options), annotation_id: None };
+                operations.push(DocumentChangeOperation::Op(ResourceOp::Rename(rename)));
+            }
         }
         WorkspaceEdit { document_changes: Some(DocumentChanges::Operations(operations)), ..WorkspaceEdit::default() }
     }

@@ -56,8 +56,17 @@ impl Session {
             let version = self.documents.get(&file.path).map(|document| document.version);
             let edits = edits_between(&before, &after);
             changes.add(&file.path, version, text_edits(&before, &edits, self.able.units));
+            match &file.moved_to {
+                Some(to) if self.able.moves_files => changes.move_last(to),
+                Some(_) => {
+                    let why =
+                        "the file would get another name, too, and the editor does not do that; `hsieve rename` does";
+                    return Err(Fault::new(Fault::FAILED, format!("nothing was renamed: {}: {why}", file.shown)));
+                }
+                None => {}
+            }
         }
-        Ok(Some(changes.into_edit(self.able.document_changes)))
+        Ok(Some(changes.into_edit(self.able.document_changes || self.able.moves_files)))
     }
 }
 

@@ -218,6 +218,34 @@ fn a_name_changes_in_all_files_or_nowhere() {
     assert!(refused["message"].as_str().expect("words").starts_with("nothing was renamed: "), "{refused}");
 }
 
+/// A module of a crate is in a file of its name: an editor that can gives that another one, and others are told.
+#[test]
+fn a_file_goes_with_its_module() {
+    let files = [("src/lib.rs", "mod tides;\n"), ("src/tides.rs", "pub fn low() {}\n")];
+    let mut able = utf8();
+    able["workspace"]["workspaceEdit"]["resourceOperations"] = json!(["create", "rename"]);
+    for capabilities in [able, utf8()] {
+        let moves = capabilities["workspace"]["workspaceEdit"]["resourceOperations"].is_array();
+        let ferry = Ferry::with(&files);
+        let mut editor = Editor::with(&ferry, capabilities);
+        let library = uri(&ferry, "src/lib.rs");
+        editor.open(&library, files[0].1);
+        let position = json!({ "line": 0, "character": 5 });
+        let params = json!({ "textDocument": { "uri": library }, "position": position, "newName": "water" });
+        let answer = editor.ask("textDocument/rename", params);
+        if !moves {
+            let refused = answer.expect_err("it is refused");
+            assert!(refused["message"].as_str().expect("words").contains("src/tides.rs: the file would"), "{refused}");
+            continue;
+        }
+        let edit = answer.expect("an edit");
+        let operations = edit["documentChanges"].as_array().expect("changes");
+        let moved = operations.iter().find(|one| one["kind"] == "rename").expect("a file that gets another name");
+        assert_eq!(moved["oldUri"], uri(&ferry, "src/tides.rs"));
+        assert_eq!(moved["newUri"], uri(&ferry, "src/water.rs"));
+    }
+}
+
 #[test]
 fn hover_says_why() {
     let ferry = ferry();

@@ -6,7 +6,7 @@ use std::collections::BTreeSet;
 use sieve_meaning::names::{BindingId, DeclarationKind, Namespace};
 use sieve_syntax::tree::{Kind, NodeId, NodeRef, Role};
 
-use super::modules::{Import, Modules};
+use super::modules::{Import, Modules, words_of};
 use crate::rename::source::View;
 
 /// What a name may mean.
@@ -177,8 +177,7 @@ impl<'p, 's> Lookup<'p, 's> {
     fn words_of_type(&self, file: usize, written: NodeRef<'_>) -> Option<(usize, Vec<String>)> {
         let module = *self.modules.around(file, written).first()?;
         let name = written.child_of(Kind::NamedType, Role::Name)?;
-        let words = self.views[file].file.slice(name).split("::").map(|word| word.trim().to_string());
-        Some((module, words.collect()))
+        Some((module, words_of(self.views[file].file.slice(name))))
     }
 
     fn path_within(&self, module: usize, path: &[String]) -> Vec<Meaning> {

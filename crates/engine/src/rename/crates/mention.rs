@@ -5,7 +5,7 @@ use sieve_syntax::text::Span;
 use sieve_syntax::tree::{Kind, NodeRef, Role, TokenKind};
 
 use super::lookup::{Lookup, Meaning};
-use super::modules::words_before;
+use super::modules::{words_before, words_of};
 use crate::rename::source::View;
 
 /// A word of a file that may be the name of an item.
@@ -115,7 +115,7 @@ impl Mention<'_, '_> {
         if name.kind() == Kind::Name && self.is_local(name.span()) {
             return None;
         }
-        Some(self.view.file.slice(name).split("::").map(|word| word.trim().to_string()).collect())
+        Some(words_of(self.view.file.slice(name)))
     }
 
     /// What the word means, and whether it is the last one of its path; nothing where it is no use of an item.

@@ -343,10 +343,14 @@ fn leading(view: &View<'_>, start: u32) -> Option<String> {
     view.file.text.source()[start as usize..].starts_with("::").then(String::new)
 }
 
+/// The words of a path as it is written.
+pub(super) fn words_of(path: &str) -> Vec<String> {
+    path.split("::").map(|word| word.trim().to_string()).collect()
+}
+
 /// The words of a path before the name, with an empty one for colons at its start.
 fn words(view: &View<'_>, start: u32, path: NodeRef<'_>) -> Vec<String> {
-    let written = view.file.slice(path).split("::").map(|word| word.trim().to_string());
-    leading(view, start).into_iter().chain(written).collect()
+    leading(view, start).into_iter().chain(words_of(view.file.slice(path))).collect()
 }
 
 /// The words of the path before a word in an item of a `use`: those around its braces, and those of its own.

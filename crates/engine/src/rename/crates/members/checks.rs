@@ -5,7 +5,7 @@ use sieve_syntax::text::Span;
 use sieve_syntax::tree::{Kind, NodeRef, Role};
 
 use super::lookup::{Access, Owner, World};
-use super::target::Target;
+use super::member::Target;
 use super::types::Type;
 use super::uses::{self, Uses, place_of};
 use crate::rename::audit::{refused, unknown_member};

@@ -1,7 +1,6 @@
 //! What expressions are.
 
 use sieve_meaning::names::BindingId;
-use sieve_syntax::text::Span;
 use sieve_syntax::tree::{Kind, NodeRef, Role, TokenKind};
 
 use super::library::{self, Given};
@@ -81,7 +80,7 @@ impl World<'_, '_> {
     }
 
     /// `self`, as its parameter says, or what the type around it is.
-    fn of_self(&self, file: usize, node: NodeRef<'_>) -> Type {
+    pub(super) fn of_self(&self, file: usize, node: NodeRef<'_>) -> Type {
         let is_function = |around: &NodeRef<'_>| around.kind() == Kind::Function;
         let Some(function) = node.ancestors().find(is_function) else { return Type::Unknown };
         let list = function.child(Role::Parameters).into_iter().flat_map(NodeRef::children);
@@ -94,7 +93,7 @@ impl World<'_, '_> {
     }
 
     /// Whether a binding is that of a function, a type, a constant or a variant.
-    fn is_item(&self, file: usize, id: BindingId) -> bool {
+    pub(super) fn is_item(&self, file: usize, id: BindingId) -> bool {
         declared(&self.views()[file], id).filter_map(NodeRef::parent).any(|holder| {
             let is_constant = matches!(holder.kind(), Kind::Assignment | Kind::AnnotatedAssignment)
                 && holder.parent().is_some_and(|of| of.first_token_kind() != TokenKind::Let);
@@ -112,7 +111,7 @@ impl World<'_, '_> {
     }
 
     /// What an item is as a value.
-    fn of_meaning(&self, meaning: Meaning) -> Type {
+    pub(super) fn of_meaning(&self, meaning: Meaning) -> Type {
         let Meaning::Item(file, id) = meaning else { return Type::Unknown };
         let view = &self.views()[file];
         let Some(holder) = declared(view, id).next().and_then(NodeRef::parent) else { return Type::Unknown };
@@ -146,87 +145,8 @@ impl World<'_, '_> {
         Type::Function(Box::new(if waits { Type::other("Future", vec![given]) } else { given }))
     }
 
-    /// What `Tide { … }` makes, where `Tide` may be a variant.
-    pub(super) fn of_constructed(&self, file: usize, name: NodeRef<'_>) -> Type {
-        let name = name.child_of(Kind::Instantiation, Role::Value).unwrap_or(name);
-        let written = self.views()[file].file.slice(name);
-        if written == "Self" {
-            return self.self_type(file, name, 0);
-        }
-        match self.item_of_path(file, name).and_then(|one| self.type_of_item(one)) {
-            Some((file, id)) => match self.of_alias(file, id) {
-                Some(other) => other,
-                None => Type::Own(file, id, Vec::new()),
-            },
-            None => Type::Unknown,
-        }
-    }
-
-    /// What another name of a type means.
-    fn of_alias(&self, file: usize, id: BindingId) -> Option<Type> {
-        let holder = declared(&self.views()[file], id).find_map(NodeRef::parent)?;
-        Some(self.written(file, holder.child_of(Kind::TypeAlias, Role::Value)?))
-    }
-
-    /// The item or the variant that a path or a name means.
-    pub(super) fn item_of_path(&self, file: usize, name: NodeRef<'_>) -> Option<Meaning> {
-        let view = &self.views()[file];
-        let mut words: Vec<String> = view.file.slice(name).split("::").map(|word| word.trim().to_string()).collect();
-        if words.first().is_some_and(|first| first == "Self") {
-            let Type::Own(of, id, _) = self.self_type(file, name, 0) else { return None };
-            let [_, variant] = words.as_slice() else { return None };
-            return self.paths.variant(of, id, variant).first().copied();
-        }
-        words.retain(|word| !word.starts_with('<'));
-        if let (Kind::Name, Some(id)) = (name.kind(), view.binding_at(name))
-            && !view.is_import(id)
-        {
-            return Some(Meaning::Item(file, id));
-        }
-        self.meaning(file, name, &words)
-    }
-
-    /// `Tide::new`, `Side::North`, `quay::DEPTH`
-    fn of_path_expression(&self, file: usize, node: NodeRef<'_>) -> Type {
-        if let Some(meaning @ Meaning::Item(..)) = self.item_of_path(file, node) {
-            return self.of_meaning(meaning);
-        }
-        let Some((object, name)) = node.child(Role::Object).zip(node.child(Role::Name)) else { return Type::Unknown };
-        let of = self.type_named(file, object);
-        self.of_associated(&of, self.views()[file].file.slice(name))
-    }
-
-    /// The type that the part of a path before a name is.
-    pub(super) fn type_named(&self, file: usize, object: NodeRef<'_>) -> Type {
-        let view = &self.views()[file];
-        match object.kind() {
-            Kind::Instantiation => {
-                let arguments = object.child(Role::TypeArguments).into_iter();
-                let arguments = arguments.flat_map(|list| list.children_in(Role::Argument));
-                let arguments = arguments.filter(|one| one.kind() != Kind::Lifetime);
-                let arguments: Vec<Type> = arguments.map(|one| self.written(file, one)).collect();
-                match object.child(Role::Value).map_or(Type::Unknown, |value| self.type_named(file, value)) {
-                    Type::Own(of, id, _) => Type::Own(of, id, arguments),
-                    Type::Other(name, _) => Type::Other(name, arguments),
-                    other => other,
-                }
-            }
-            // `<Tide as Rises>::now`: what the trait has, of that type.
-            Kind::QualifiedType => object.child(Role::Type).map_or(Type::Unknown, |of| self.written(file, of)),
-            Kind::Name if view.file.slice(object) == "Self" => self.self_type(file, object, 0),
-            _ => {
-                if let Some(id) = view.binding_at(object).filter(|id| super::types::is_parameter_of_type(view, *id)) {
-                    return Type::Parameter(file, id);
-                }
-                let words: Vec<String> =
-                    view.file.slice(object).split("::").map(|word| word.trim().to_string()).collect();
-                self.of_path(file, object, &words, Vec::new(), 0)
-            }
-        }
-    }
-
     /// What a type has under a name, as a value.
-    fn of_associated(&self, of: &Type, name: &str) -> Type {
+    pub(super) fn of_associated(&self, of: &Type, name: &str) -> Type {
         match self.owner(of, name, Access::Associated) {
             Owner::Own(member) => self.of_member(of, member),
             Owner::Other => library::constructed(of, name),
@@ -382,86 +302,4 @@ impl World<'_, '_> {
             _ => Type::Unknown,
         }
     }
-
-    /// What a row of words with dots in a macro is: `self.tide.low()`, up to a dot.
-    pub(super) fn of_tokens(&self, file: usize, tokens: &[(TokenKind, Span)], end: usize) -> Type {
-        let Some((start, steps)) = chain(tokens, end) else { return Type::Unknown };
-        let view = &self.views()[file];
-        let slice = |place: usize| view.file.text.slice(tokens[place].1);
-        let node = view.file.tree.covering(tokens[start].1);
-        let mut of = match slice(start) {
-            "self" => self.of_self(file, node),
-            _ => match view.binding_of(node, tokens[start].1) {
-                Some(id) if !view.is_import(id) && !self.is_item(file, id) => self.variable(file, id),
-                _ => return Type::Unknown,
-            },
-        };
-        for step in steps {
-            of = match step {
-                Step::Field(place) => self.field_of(&of, slice(place)),
-                Step::Call(place) => self.called(&of, slice(place), Vec::new()),
-                Step::Element => library::indexed(&of),
-                Step::Propagation => library::propagated(of),
-            };
-        }
-        of
-    }
-}
-
-/// What is behind the first word of a row of words with dots.
-enum Step {
-    /// A field, by the place of its name.
-    Field(usize),
-    /// A method that is called.
-    Call(usize),
-    /// `[3]`
-    Element,
-    /// `?`
-    Propagation,
-}
-
-/// The first word of a row of words with dots, and what is behind it; the row ends before a dot.
-fn chain(tokens: &[(TokenKind, Span)], end: usize) -> Option<(usize, Vec<Step>)> {
-    let mut steps = Vec::new();
-    let mut place = end.checked_sub(1)?;
-    loop {
-        loop {
-            match tokens[place].0 {
-                TokenKind::Question => steps.push(Step::Propagation),
-                TokenKind::BracketClose => {
-                    place = opening(tokens, place)?;
-                    steps.push(Step::Element);
-                }
-                _ => break,
-            }
-            place = place.checked_sub(1)?;
-        }
-        let is_call = tokens[place].0 == TokenKind::ParenClose;
-        if is_call {
-            place = opening(tokens, place)?.checked_sub(1)?;
-        }
-        if !matches!(tokens[place].0, TokenKind::Name | TokenKind::Number | TokenKind::SelfWord) {
-            return None;
-        }
-        match place.checked_sub(1).map(|before| tokens[before].0) {
-            Some(TokenKind::Dot) => {
-                steps.push(if is_call { Step::Call(place) } else { Step::Field(place) });
-                place = place.checked_sub(2)?;
-            }
-            Some(TokenKind::ColonColon | TokenKind::Dollar) => return None,
-            _ if is_call => return None,
-            _ => break,
-        }
-    }
-    steps.reverse();
-    Some((place, steps))
-}
-
-/// The place of the bracket that one at a place closes.
-fn opening(tokens: &[(TokenKind, Span)], close: usize) -> Option<usize> {
-    let mut depth = 0;
-    (0..=close).rev().find(|place| {
-        depth += i32::from(tokens[*place].0.closes()) - i32::from(tokens[*place].0.opens());
-        depth == 0
-    })
 }

@@ -2,7 +2,7 @@
 
 use std::cell::RefCell;
 
-use rustc_hash::{FxHashMap, FxHashSet};
+use rustc_hash::FxHashMap;
 use sieve_meaning::names::BindingId;
 use sieve_syntax::tree::{Kind, NodeId, NodeRef, Role};
 
@@ -46,8 +46,8 @@ pub(super) struct Implementation {
 pub(super) struct World<'p, 's> {
     pub(super) paths: &'p Lookup<'p, 's>,
     implementations: FxHashMap<Nominal, Vec<Implementation>>,
-    /// Traits of the project that types of the library have, or whatever fits.
-    on_others: FxHashSet<Nominal>,
+    /// Traits of the project that types of the library have, or whatever fits, each with what has it.
+    on_others: Vec<(Nominal, Type)>,
     /// Types of expressions; unknown while they are worked out.
     pub(super) known: RefCell<FxHashMap<(usize, NodeId), Type>>,
 }
@@ -58,7 +58,7 @@ const DEEPEST: usize = 12;
 impl<'p, 's> World<'p, 's> {
     pub(super) fn of(paths: &'p Lookup<'p, 's>) -> World<'p, 's> {
         let known = RefCell::default();
-        let mut world = World { paths, implementations: FxHashMap::default(), on_others: FxHashSet::default(), known };
+        let mut world = World { paths, implementations: FxHashMap::default(), on_others: Vec::new(), known };
         for (file, view) in paths.views.iter().enumerate() {
             for node in view.file.tree.nodes_of(Kind::Implementation) {
                 let of = node.child(Role::Bound).map(|bound| world.written(file, bound));
@@ -67,7 +67,7 @@ impl<'p, 's> World<'p, 's> {
                         let one = Implementation { file, node: node.id(), of };
                         world.implementations.entry((of_file, id)).or_default().push(one);
                     }
-                    (_, Some(Type::Own(of_file, id, _))) => drop(world.on_others.insert((*of_file, *id))),
+                    (Some(has), Some(Type::Own(of_file, id, _))) => world.on_others.push(((*of_file, *id), has)),
                     _ => {}
                 }
             }
@@ -112,7 +112,7 @@ impl<'p, 's> World<'p, 's> {
                     Some(member) => Owner::Own(member),
                     None => match self.behind((*file, *id), arguments) {
                         Some(inner) => self.owner_within(&inner, name, access, depth + 1),
-                        None => self.of_any(name, access),
+                        None => self.by_trait(of, name, access),
                     },
                 }
             }
@@ -127,16 +127,31 @@ impl<'p, 's> World<'p, 's> {
                     _ => None,
                 });
                 let is_unknown = bounds.contains(&Type::Unknown);
-                own.unwrap_or(if is_unknown { Owner::Unknown } else { self.of_any(name, access) })
+                own.unwrap_or(if is_unknown { Owner::Unknown } else { self.by_trait(of, name, access) })
             }
-            Type::Other(..) | Type::Tuple(_) | Type::List(_) | Type::Function(_) => self.of_any(name, access),
+            Type::Other(..) | Type::Tuple(_) | Type::List(_) | Type::Function(_) => self.by_trait(of, name, access),
         }
     }
 
-    /// What a trait of the project gives to types of the library, or to whatever fits.
-    fn of_any(&self, name: &str, access: Access) -> Owner {
-        let traits = self.on_others.iter().filter(|_| access == Access::Associated);
-        traits.filter_map(|of| self.declared_in(*of, name)).min().map_or(Owner::Other, Owner::Own)
+    /// What a trait of the project gives to a type that does not have it itself.
+    fn by_trait(&self, of: &Type, name: &str, access: Access) -> Owner {
+        if access == Access::Field {
+            return Owner::Other;
+        }
+        let with_name = self.on_others.iter().filter_map(|(one, has)| Some((self.declared_in(*one, name)?, has)));
+        let mut found = Owner::Other;
+        for (member, has) in with_name {
+            match (has, of) {
+                // Whatever fits: types of the library may have the name themselves.
+                (Type::Parameter(..) | Type::Unknown, Type::Own(..) | Type::Parameter(..)) => {
+                    return Owner::Own(member);
+                }
+                (Type::Parameter(..) | Type::Unknown, _) => found = Owner::Unknown,
+                _ if is_alike(has, of) => return Owner::Own(member),
+                _ => {}
+            }
+        }
+        found
     }
 
     /// The field of a name that a type has.
@@ -261,6 +276,26 @@ pub(super) fn associated_names(holder: NodeRef<'_>) -> impl Iterator<Item = Node
         Kind::Declaration => item.child(Role::Item)?.child(Role::Target),
         _ => None,
     })
+}
+
+/// Whether types of the library are the same but for their arguments, or one gives access to the other.
+fn is_alike(one: &Type, other: &Type) -> bool {
+    match (one, other) {
+        (Type::Other(one, _), Type::Other(other, _)) => {
+            let behind = |name: &str| match name {
+                "String" => "str",
+                "PathBuf" => "Path",
+                "OsString" => "OsStr",
+                "CString" => "CStr",
+                _ => "",
+            };
+            one == other || one == behind(other)
+        }
+        (Type::List(_), Type::Other(name, _)) => name == "Vec",
+        (Type::List(_), Type::List(_)) | (Type::Tuple(_), Type::Tuple(_)) => true,
+        (Type::Function(_), Type::Function(_)) => true,
+        _ => false,
+    }
 }
 
 /// Types of the library that give access to what they point to ("Deref", The Rust Standard Library).

@@ -7,10 +7,14 @@ mod checks;
 mod expression;
 mod library;
 mod lookup;
+mod member;
+mod path;
 mod target;
+mod tokens;
 mod types;
 mod uses;
 mod variable;
+mod written;
 
 use crate::rename::source::{Sources, View};
 use crate::rename::{Edits, RenameRequest, Renamed};

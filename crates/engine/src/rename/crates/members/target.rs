@@ -7,20 +7,12 @@ use sieve_syntax::text::Span;
 use sieve_syntax::tree::{Kind, NodeId, NodeRef, Role, TokenKind};
 
 use super::lookup::{Access, Member, Owner, World};
+use super::member::{Target, declares};
 use super::types::Type;
 use super::uses;
 use crate::rename::audit::refused;
 use crate::rename::source::View;
 use crate::rename::{CannotRename, RenameRequest, Renamed};
-
-/// What is renamed.
-pub(super) struct Target {
-    pub(super) access: Access,
-    /// The declarations that get the new name.
-    pub(super) members: BTreeSet<Member>,
-    /// The trait that declares it, if one does.
-    pub(super) of_trait: Option<(usize, BindingId)>,
-}
 
 /// Whether a name may be that of a member.
 pub(in crate::rename) fn may_be_member(view: &View<'_>, node: NodeRef<'_>, span: Span) -> bool {
@@ -32,24 +24,6 @@ pub(in crate::rename) fn may_be_member(view: &View<'_>, node: NodeRef<'_>, span:
             .is_some_and(|(kind, _)| *kind == TokenKind::Dot);
     }
     declares(node).is_some() || uses::is_use(node)
-}
-
-/// How what a name declares is used, if that is a member.
-pub(super) fn declares(node: NodeRef<'_>) -> Option<Access> {
-    let parent = node.parent()?;
-    let is_associated = |item: NodeRef<'_>| {
-        let holder = item.parent().and_then(NodeRef::parent);
-        holder.is_some_and(|holder| matches!(holder.kind(), Kind::Implementation | Kind::Interface))
-    };
-    match (parent.kind(), node.role()) {
-        (Kind::Field, Role::Name) => Some(Access::Field),
-        (Kind::Function, Role::Name) if is_associated(parent) => Some(Access::Associated),
-        (Kind::AnnotatedAssignment | Kind::Assignment, Role::Target) => parent
-            .parent()
-            .filter(|of| of.kind() == Kind::Declaration && is_associated(*of))
-            .map(|_| Access::Associated),
-        _ => None,
-    }
 }
 
 /// The member that is declared or used at a node.

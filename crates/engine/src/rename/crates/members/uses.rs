@@ -5,10 +5,11 @@ use sieve_syntax::text::Span;
 use sieve_syntax::tree::{Kind, NodeRef, Role, TokenKind};
 
 use super::lookup::{Access, Member, Owner, World};
-use super::target::{Target, declares};
+use super::member::{Target, declares};
 use super::types::Type;
 use crate::rename::crates::lookup::{Meaning, is_type};
 use crate::rename::crates::mention::Mention;
+use crate::rename::crates::modules::words_of;
 use crate::rename::{Edits, RenameRequest};
 
 /// A use of a member of a name, or its declaration.
@@ -47,13 +48,6 @@ impl Uses {
     }
 }
 
-impl Target {
-    /// Whether a member is one that is renamed.
-    pub(super) fn has(&self, owner: Owner) -> bool {
-        matches!(owner, Owner::Own(member) if self.members.contains(&member))
-    }
-}
-
 /// All uses of members of a name. Those of a trait are found by what it declares.
 pub(super) fn all(world: &World<'_, '_>, target: &Target, name: &str) -> Uses {
     let mut found = Vec::new();
@@ -82,10 +76,10 @@ fn at(world: &World<'_, '_>, file: usize, node: NodeRef<'_>) -> Option<Use> {
         return Some(Use { file, span: node.span(), access, owner, is_shorthand: false, is_declared: true });
     }
     let (access, owner) = owner_at(world, file, node)?;
-    let parent = node.parent()?;
-    let is_shorthand = parent.kind() == Kind::ShorthandPair
-        || parent.kind() == Kind::KeywordPattern && parent.child(Role::Pattern).is_none_or(|inner| holds(inner, node));
-    let span = if is_shorthand { parent.span() } else { node.span() };
+    // `Tide { ref low }` has the name in a pattern of its own.
+    let short = node.ancestors().take(2).find(|one| matches!(one.kind(), Kind::ShorthandPair | Kind::KeywordPattern));
+    let short = short.filter(|one| one.child(Role::Pattern).is_none_or(|inner| holds(inner, node)));
+    let (is_shorthand, span) = (short.is_some(), short.map_or(node.span(), NodeRef::span));
     Some(Use { file, span, access, owner, is_shorthand, is_declared: false })
 }
 
@@ -157,8 +151,7 @@ fn by_path(world: &World<'_, '_>, file: usize, path: NodeRef<'_>, name: &str) ->
     }
     let of = world.type_named(file, object);
     if of == Type::Unknown && matches!(object.kind(), Kind::Name | Kind::Path) {
-        let words: Vec<String> =
-            world.views()[file].file.slice(object).split("::").map(|word| word.trim().to_string()).collect();
+        let words = words_of(world.views()[file].file.slice(object));
         if let Some(Meaning::Module(_)) = world.meaning(file, object, &words) {
             return None;
         }
@@ -187,8 +180,7 @@ fn of_constructed(world: &World<'_, '_>, file: usize, whole: NodeRef<'_>, name: 
 
 /// Whether a path goes to another package.
 fn is_elsewhere(world: &World<'_, '_>, file: usize, name: NodeRef<'_>) -> bool {
-    let words: Vec<String> =
-        world.views()[file].file.slice(name).split("::").map(|word| word.trim().to_string()).collect();
+    let words = words_of(world.views()[file].file.slice(name));
     words.first().is_some_and(|first| first != "Self") && world.meaning(file, name, &words) == Some(Meaning::Elsewhere)
 }
 
