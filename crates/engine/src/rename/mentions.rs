@@ -27,6 +27,8 @@ pub(super) fn find(sources: &Sources, name: &str, edits: &Edits, within: Option<
             continue;
         }
         let bytes = source.text.source().as_bytes();
+        let mut used: Vec<Span> = edits[file].iter().map(|edit| edit.span).collect();
+        used.sort_unstable();
         for at in finder.find_iter(bytes) {
             let span = Span::new(at as u32, (at + name.len()) as u32);
             let is_part = |byte: Option<&u8>| {
@@ -40,7 +42,8 @@ pub(super) fn find(sources: &Sources, name: &str, edits: &Edits, within: Option<
                 source.tree.token_kind(token),
                 TokenKind::String | TokenKind::FormatText | TokenKind::MarkupText
             );
-            let is_used = edits[file].iter().any(|edit| edit.span.start <= span.start && span.end <= edit.span.end);
+            let before = used.partition_point(|one| one.start <= span.start).checked_sub(1);
+            let is_used = before.is_some_and(|index| span.end <= used[index].end);
             let is_outside = within.is_some_and(|(_, scope)| !scope.contains(span));
             if is_word && (in_comment || in_text && !names_other(source, span)) && !is_used && !is_outside {
                 found.push(Mention { file, span, shown: source.place(span), in_comment });

@@ -1,11 +1,13 @@
 //! The files of a project whose language can use the name.
 
+use std::cell::OnceCell;
 use std::collections::BTreeSet;
 use std::path::{Path, PathBuf};
 use std::sync::Arc;
 
 use rayon::prelude::*;
-use sieve_meaning::names::{BindingId, DeclarationKind, Names, Resolution};
+use rustc_hash::FxHashMap;
+use sieve_meaning::names::{BindingId, DeclarationKind, Names, Reference, Resolution};
 use sieve_meaning::project::Modules;
 use sieve_meaning::renaming::places;
 use sieve_meaning::{names_of, python_library};
@@ -138,6 +140,8 @@ pub(super) struct Sources {
 pub(super) struct View<'s> {
     pub(super) file: &'s Source,
     pub(super) names: Names<'s>,
+    /// What the words that are given to macros use, by where they begin.
+    in_macros: OnceCell<FxHashMap<u32, BindingId>>,
 }
 
 impl Sources {
@@ -168,7 +172,7 @@ impl Sources {
     }
 
     pub(super) fn views(&self) -> Vec<View<'_>> {
-        self.files.iter().map(|file| View { file, names: names_of(file.language, &file.text, &file.tree) }).collect()
+        self.files.iter().map(View::of).collect()
     }
 
     /// The file that another one means by the name of a module.
@@ -306,7 +310,11 @@ pub(super) fn bindings_called(
     found
 }
 
-impl View<'_> {
+impl<'s> View<'s> {
+    pub(super) fn of(file: &'s Source) -> View<'s> {
+        View { file, names: names_of(file.language, &file.text, &file.tree), in_macros: OnceCell::new() }
+    }
+
     /// The first place of a binding.
     pub(super) fn first_place(&self, id: BindingId) -> Span {
         places(&self.file.tree, &self.names, id).first().map_or(Span::new(0, 0), |place| place.span)
@@ -341,10 +349,12 @@ impl View<'_> {
         if node.kind() != Kind::TokenTree {
             return self.binding_at(node);
         }
-        match self.names.references().find(|one| one.span == name)?.resolution {
-            Resolution::Binding(id) => Some(id),
+        let used = |one: &Reference| match one.resolution {
+            Resolution::Binding(id) => Some((one.span.start, id)),
             _ => None,
-        }
+        };
+        let all = self.in_macros.get_or_init(|| self.names.references().filter_map(used).collect());
+        all.get(&name.start).copied()
     }
 
     /// The binding that a name at a node makes or uses.

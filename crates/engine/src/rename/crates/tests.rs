@@ -3,7 +3,6 @@
 use std::path::PathBuf;
 use std::sync::Arc;
 
-use sieve_meaning::names_of;
 use sieve_syntax::language::Language;
 use sieve_syntax::text::Text;
 
@@ -30,8 +29,7 @@ fn source((module, text): &(&str, &str)) -> Source {
 /// What paths mean in the first module of a file, each as the line of an item, the path of a module, or how it is not known.
 fn meanings(files: &[(&str, &str)], file: &str, paths: &[&str]) -> Vec<String> {
     let sources: Vec<Source> = files.iter().map(source).collect();
-    let views: Vec<View<'_>> =
-        sources.iter().map(|file| View { file, names: names_of(file.language, &file.text, &file.tree) }).collect();
+    let views: Vec<View<'_>> = sources.iter().map(View::of).collect();
     let modules = Modules::of(&views, |_| Some("tides".to_string()));
     let lookup = Lookup::new(&views, &modules);
     let home = files.iter().position(|(name, _)| *name == file).expect("a file of the list");

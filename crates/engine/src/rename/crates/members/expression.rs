@@ -8,15 +8,23 @@ use super::lookup::{Access, Member, Owner, POINTERS, World};
 use super::types::Type;
 use crate::rename::crates::lookup::{Meaning, declared, is_type};
 
+/// Expressions behind expressions are worked out so deep: calls in long rows, and values of values.
+const DEEPEST: usize = 150;
+
 impl World<'_, '_> {
     /// The type of an expression.
     pub(super) fn type_of(&self, file: usize, node: NodeRef<'_>) -> Type {
         if let Some(known) = self.known.borrow().get(&(file, node.id())) {
             return known.clone();
         }
+        if self.depth.get() > DEEPEST {
+            return Type::Unknown;
+        }
         // Until it is worked out, what it depends on finds it unknown.
         self.known.borrow_mut().insert((file, node.id()), Type::Unknown);
+        self.depth.set(self.depth.get() + 1);
         let found = self.worked_out(file, node);
+        self.depth.set(self.depth.get() - 1);
         self.known.borrow_mut().insert((file, node.id()), found.clone());
         found
     }

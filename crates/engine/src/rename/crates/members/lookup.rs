@@ -1,6 +1,7 @@
 //! The members of types and traits, and whose a member is that is used.
 
-use std::cell::RefCell;
+use std::cell::{Cell, RefCell};
+use std::rc::Rc;
 
 use rustc_hash::FxHashMap;
 use sieve_meaning::names::BindingId;
@@ -50,15 +51,31 @@ pub(super) struct World<'p, 's> {
     on_others: Vec<(Nominal, Type)>,
     /// Types of expressions; unknown while they are worked out.
     pub(super) known: RefCell<FxHashMap<(usize, NodeId), Type>>,
+    /// How many expressions are being worked out for each other.
+    pub(super) depth: Cell<usize>,
+    /// The functions and constants of implementations and traits, by their names.
+    blocks: RefCell<FxHashMap<Member, Named<'p>>>,
+    /// What traits declare that others than types of the project have, by names that were looked for.
+    by_name: RefCell<FxHashMap<String, Rc<Vec<(Member, Type)>>>>,
 }
+
+/// Names with the nodes that declare them.
+type Named<'p> = FxHashMap<&'p str, Vec<NodeId>>;
 
 /// Types behind types are looked into so deep.
 const DEEPEST: usize = 12;
 
 impl<'p, 's> World<'p, 's> {
     pub(super) fn of(paths: &'p Lookup<'p, 's>) -> World<'p, 's> {
-        let known = RefCell::default();
-        let mut world = World { paths, implementations: FxHashMap::default(), on_others: Vec::new(), known };
+        let mut world = World {
+            paths,
+            implementations: FxHashMap::default(),
+            on_others: Vec::new(),
+            known: RefCell::default(),
+            depth: Cell::new(0),
+            blocks: RefCell::default(),
+            by_name: RefCell::default(),
+        };
         for (file, view) in paths.views.iter().enumerate() {
             for node in view.file.tree.nodes_of(Kind::Implementation) {
                 let of = node.child(Role::Bound).map(|bound| world.written(file, bound));
@@ -138,9 +155,9 @@ impl<'p, 's> World<'p, 's> {
         if access == Access::Field {
             return Owner::Other;
         }
-        let with_name = self.on_others.iter().filter_map(|(one, has)| Some((self.declared_in(*one, name)?, has)));
         let mut found = Owner::Other;
-        for (member, has) in with_name {
+        for (member, has) in self.given_to_others(name).iter() {
+            let member = *member;
             match (has, of) {
                 // Whatever fits: types of the library may have the name themselves.
                 (Type::Parameter(..) | Type::Unknown, Type::Own(..) | Type::Parameter(..)) => {
@@ -151,6 +168,18 @@ impl<'p, 's> World<'p, 's> {
                 _ => {}
             }
         }
+        found
+    }
+
+    /// What traits of the project declare under a name that types of the library have, or whatever fits, each with what has it.
+    fn given_to_others(&self, name: &str) -> Rc<Vec<(Member, Type)>> {
+        if let Some(known) = self.by_name.borrow().get(name) {
+            return Rc::clone(known);
+        }
+        let declared =
+            self.on_others.iter().filter_map(|(one, has)| Some((self.declared_in(*one, name)?, has.clone())));
+        let found = Rc::new(declared.collect());
+        self.by_name.borrow_mut().insert(name.to_string(), Rc::clone(&found));
         found
     }
 
@@ -203,14 +232,21 @@ impl<'p, 's> World<'p, 's> {
 
     /// The first function or constant of a name in the block of an implementation or a trait.
     fn in_block(&self, holder: Member, name: &str) -> Option<Member> {
-        self.all_in_block(holder, name).next()
+        self.all_in_block(holder, name).into_iter().next()
     }
 
     /// The functions or constants of a name in the block of an implementation or a trait: more than one where attributes choose.
-    pub(super) fn all_in_block(&self, holder: Member, name: &str) -> impl Iterator<Item = Member> {
-        let (file, view) = (holder.0, &self.views()[holder.0]);
-        let names = associated_names(self.node(holder)).filter(move |one| view.file.slice(*one) == name);
-        names.map(move |one| (file, one.id()))
+    pub(super) fn all_in_block(&self, holder: Member, name: &str) -> Vec<Member> {
+        let file = holder.0;
+        let mut blocks = self.blocks.borrow_mut();
+        let named = blocks.entry(holder).or_insert_with(|| {
+            let mut named = Named::default();
+            for one in associated_names(self.node(holder)) {
+                named.entry(self.views()[file].file.slice(one)).or_default().push(one.id());
+            }
+            named
+        });
+        named.get(name).into_iter().flatten().map(|one| (file, *one)).collect()
     }
 
     /// What a type gives access to as if it were that itself: the target of its `Deref`.

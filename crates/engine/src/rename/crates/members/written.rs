@@ -93,8 +93,7 @@ impl World<'_, '_> {
         let view = &self.views()[file];
         // What is declared in a function is seen by the names of the file.
         if let [word] = words
-            && let Some(id) =
-                view.names.references().find(|one| one.span == node.span()).and_then(|_| view.binding_at(node))
+            && let Some(id) = view.binding_at(node.child(Role::Name).unwrap_or(node))
             && !view.is_import(id)
             && view.names.text(view.names.binding(id).name) == word
         {
