@@ -333,3 +333,32 @@ fn a_real_package_builds_after_each_renaming() {
     println!("{renamed} renamed, {refused} refused");
     assert!(renamed >= 10 && renamed >= refused, "{renamed} renamed, {refused} refused");
 }
+
+/// Long rows of calls and values, types that name each other, and closures in closures are given up on, or followed.
+#[test]
+fn long_rows_come_to_an_end() {
+    let tide =
+        "struct Tide;\nimpl Tide {\n    fn next(&self) -> &Tide {\n        self\n    }\n    fn low(&self) {}\n}\n";
+    let values: String = (0..3000).map(|at| format!("    let v{} = v{at};\n", at + 1)).collect();
+    let types: String = (0..300).map(|at| format!("type T{} = T{at};\n", at + 1)).collect();
+    let sources = [
+        format!("{tide}fn of(tide: &Tide) {{\n    tide{}.low();\n}}\n", "\n.next()".repeat(4000)),
+        format!("{tide}fn of(v0: &Tide) {{\n{values}    v3000.low();\n}}\n"),
+        format!("{tide}{types}type T0 = T300;\nfn of(tide: &T300) {{\n    tide.low();\n}}\n"),
+        format!(
+            "{tide}fn of(all: &[Tide]) {{\n    {}one.low(){};\n}}\n",
+            "all.iter().map(|one|\n".repeat(150),
+            ")\n".repeat(150)
+        ),
+    ];
+    for source in &sources[..3] {
+        let why = refusal(&[("src/lib.rs", source)], "src/lib.rs:6:8", "ebb", &[]);
+        assert!(why.contains("it is not known whose member \"low\" is here"), "{why}");
+    }
+    for source in &sources {
+        let after = renamed(&[("src/lib.rs", source)], "src/lib.rs:6:8", "ebb", &["--all-members"]);
+        assert_eq!(after, [source.replace("low", "ebb")]);
+    }
+    let many = format!("{tide}fn of(tide: &Tide) {{\n    say!({});\n}}\n", "tide.low(), Tide::low,\n".repeat(2000));
+    assert_eq!(renamed(&[("src/lib.rs", &many)], "src/lib.rs:6:8", "ebb", &[])[0].matches("ebb").count(), 4001);
+}
