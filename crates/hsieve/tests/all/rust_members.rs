@@ -347,8 +347,8 @@ fn long_rows_come_to_an_end() {
         format!("{tide}{types}type T0 = T300;\nfn of(tide: &T300) {{\n    tide.low();\n}}\n"),
         format!(
             "{tide}fn of(all: &[Tide]) {{\n    {}one.low(){};\n}}\n",
-            "all.iter().map(|one|\n".repeat(150),
-            ")\n".repeat(150)
+            "all.iter().map(|one|\n".repeat(40),
+            ")\n".repeat(40)
         ),
     ];
     for source in &sources[..3] {

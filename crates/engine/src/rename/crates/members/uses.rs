@@ -63,6 +63,15 @@ pub(super) fn all(world: &World<'_, '_>, target: &Target, name: &str) -> Uses {
             let node = view.file.tree.covering(*span);
             found.extend(match node.kind() {
                 Kind::TokenTree => in_macro(world, file, &tokens, place, target.access),
+                // What is not parsed may use it.
+                Kind::Error | Kind::Opaque => Some(Use {
+                    file,
+                    span: *span,
+                    access: target.access,
+                    owner: Owner::Unknown,
+                    is_shorthand: false,
+                    is_declared: false,
+                }),
                 _ => at(world, file, node),
             });
         }
