@@ -359,6 +359,17 @@ fn long_rows_come_to_an_end() {
         let after = renamed(&[("src/lib.rs", source)], "src/lib.rs:6:8", "ebb", &["--all-members"]);
         assert_eq!(after, [source.replace("low", "ebb")]);
     }
+    let doubled: String = (0..90).map(|at| format!("    let v{} = (v{at}, v{at});\n", at + 1)).collect();
+    let aliases: String = (1..30).map(|at| format!("type P{at}<T> = P{}<P{}<(T, T)>>;\n", at - 1, at - 1)).collect();
+    let source = format!("{tide}fn of(v0: &Tide) {{\n{doubled}    v90.0.low();\n}}\n");
+    assert_eq!(
+        renamed(&[("src/lib.rs", &source)], "src/lib.rs:6:8", "ebb", &[])[0].matches("ebb").count(),
+        1,
+        "of a tuple"
+    );
+    let source = format!("{tide}type P0<T> = (T, T);\n{aliases}fn of(all: P29<Tide>) {{\n    all.0.low();\n}}\n");
+    let why = refusal(&[("src/lib.rs", &source)], "src/lib.rs:6:8", "ebb", &[]);
+    assert!(why.contains("it is not known whose member \"low\" is here"), "{why}");
     let many = format!("{tide}fn of(tide: &Tide) {{\n    say!({});\n}}\n", "tide.low(), Tide::low,\n".repeat(2000));
     assert_eq!(renamed(&[("src/lib.rs", &many)], "src/lib.rs:6:8", "ebb", &[])[0].matches("ebb").count(), 4001);
 }

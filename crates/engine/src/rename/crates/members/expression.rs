@@ -23,7 +23,7 @@ impl World<'_, '_> {
         // Until it is worked out, what it depends on finds it unknown.
         self.known.borrow_mut().insert((file, node.id()), Type::Unknown);
         self.depth.set(self.depth.get() + 1);
-        let found = self.worked_out(file, node);
+        let found = self.worked_out(file, node).or_unknown();
         self.depth.set(self.depth.get() - 1);
         self.known.borrow_mut().insert((file, node.id()), found.clone());
         found

@@ -53,6 +53,8 @@ pub(super) struct World<'p, 's> {
     pub(super) known: RefCell<FxHashMap<(usize, NodeId), Type>>,
     /// How many expressions are being worked out for each other.
     pub(super) depth: Cell<usize>,
+    /// How many other names of types were followed for the one that is looked at.
+    pub(super) aliases: Cell<usize>,
     /// The functions and constants of implementations and traits, by their names.
     blocks: RefCell<FxHashMap<Member, Named<'p>>>,
     /// What traits declare that others than types of the project have, by names that were looked for.
@@ -73,6 +75,7 @@ impl<'p, 's> World<'p, 's> {
             on_others: Vec::new(),
             known: RefCell::default(),
             depth: Cell::new(0),
+            aliases: Cell::new(0),
             blocks: RefCell::default(),
             by_name: RefCell::default(),
         };

@@ -19,9 +19,28 @@ pub(super) enum Type {
     Unknown,
 }
 
+/// A type has so many parts.
+const MOST_PARTS: usize = 200;
+
 impl Type {
     pub(super) fn other(name: &str, arguments: Vec<Type>) -> Type {
         Type::Other(name.to_string(), arguments)
+    }
+
+    /// The type, or nothing that is known where it has more parts than anybody writes: tuples of tuples may double from line to line.
+    pub(super) fn or_unknown(self) -> Type {
+        if self.parts_within(MOST_PARTS).is_some() { self } else { Type::Unknown }
+    }
+
+    /// How many more parts there may be than those of the type; nothing where it has too many.
+    fn parts_within(&self, most: usize) -> Option<usize> {
+        let rest = most.checked_sub(1)?;
+        let all = |types: &[Type], rest: usize| types.iter().try_fold(rest, |rest, one| one.parts_within(rest));
+        match self {
+            Type::Own(_, _, inner) | Type::Other(_, inner) | Type::Tuple(inner) => all(inner, rest),
+            Type::List(inner) | Type::Function(inner) => inner.parts_within(rest),
+            Type::Parameter(..) | Type::Unknown => Some(rest),
+        }
     }
 
     /// Parameters with the arguments for them. Where there are none, it is not known what they are.

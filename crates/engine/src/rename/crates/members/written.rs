@@ -12,9 +12,13 @@ use crate::rename::source::View;
 /// Types within types are followed so deep.
 const DEEPEST: usize = 40;
 
+/// So many other names of types are followed for one: each may name others more than once.
+const MOST_ALIASES: usize = 100;
+
 impl World<'_, '_> {
     /// What a type is that is written at a node.
     pub(super) fn written(&self, file: usize, node: NodeRef<'_>) -> Type {
+        self.aliases.set(0);
         self.written_within(file, node, 0)
     }
 
@@ -115,8 +119,12 @@ impl World<'_, '_> {
         let Some(written) = holder.and_then(|holder| holder.child_of(Kind::TypeAlias, Role::Value)) else {
             return Type::Own(file, id, arguments);
         };
+        self.aliases.set(if depth == 0 { 1 } else { self.aliases.get() + 1 });
+        if self.aliases.get() > MOST_ALIASES {
+            return Type::Unknown;
+        }
         let parameters = holder.map_or(Vec::new(), |holder| self.parameters(file, holder));
-        self.written_within(file, written, depth + 1).with(&Type::bound(parameters, &arguments))
+        self.written_within(file, written, depth + 1).with(&Type::bound(parameters, &arguments)).or_unknown()
     }
 
     /// The parameters of a type, a function or an implementation, without lifetimes.
