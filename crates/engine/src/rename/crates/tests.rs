@@ -10,7 +10,7 @@ use super::lookup::{Lookup, Meaning};
 use super::modules::Modules;
 use crate::rename::source::{Source, View};
 
-fn source((module, text): &(&str, &str)) -> Source {
+pub(super) fn source((module, text): &(&str, &str)) -> Source {
     let text = Text::new((*text).to_string());
     let language = Language::of_file_name(module).expect("a file with code");
     Source {

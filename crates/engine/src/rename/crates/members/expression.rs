@@ -262,7 +262,8 @@ impl World<'_, '_> {
         }
         let arguments = node.child(Role::Arguments).into_iter().flat_map(|list| list.children_in(Role::Argument));
         match (self.type_of(file, callee), library::wrapper(self.views()[file].file.slice(callee))) {
-            (Type::Function(result), _) => *result,
+            (Type::Function(result), None) => *result,
+            (Type::Function(result), _) if matches!(*result, Type::Own(..)) => *result,
             (_, Some(name)) => Type::other(name, arguments.take(1).map(|one| self.type_of(file, one)).collect()),
             _ => Type::Unknown,
         }
@@ -275,8 +276,19 @@ impl World<'_, '_> {
                 Type::Function(result) => *result,
                 _ => Type::Unknown,
             },
-            Owner::Other => library::called(of, name, &Given(given)),
+            Owner::Other => self.called_in_library(of, name, &Given(given)),
             Owner::Unknown => Type::Unknown,
+        }
+    }
+
+    /// What a method of the library gives, of a type or of what is behind it.
+    fn called_in_library(&self, of: &Type, name: &str, given: &Given) -> Type {
+        match (library::called(of, name, given), of) {
+            (Type::Unknown, Type::Own(file, id, arguments)) => match self.behind((*file, *id), arguments) {
+                Some(behind) => library::called(&behind, name, given),
+                None => Type::Unknown,
+            },
+            (found, _) => found,
         }
     }
 

@@ -10,6 +10,8 @@ mod lookup;
 mod member;
 mod path;
 mod target;
+#[cfg(test)]
+mod tests;
 mod tokens;
 mod types;
 mod uses;
