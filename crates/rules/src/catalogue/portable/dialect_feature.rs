@@ -103,8 +103,8 @@ fn check(context: &mut Context, node: NodeRef) {
         }
         Kind::Expansion => of_expansion(text),
         Kind::Word if is_range(text) => Some("a range in braces"),
-        Kind::Pipeline if joins_errors(file, node) => Some("a pipe for both outputs"),
-        Kind::Command => return on_command(context, node),
+        Kind::Pipeline if is_for_any_shell(file) && joins_errors(file, node) => Some("a pipe for both outputs"),
+        Kind::Command if is_for_any_shell(file) => return on_command(context, node),
         _ => None,
     };
     let Some(what) = what.filter(|_| is_for_any_shell(file) && !knows_shell(file, node)) else { return };
@@ -175,11 +175,7 @@ fn joins_errors(file: File, pipeline: NodeRef) -> bool {
 fn on_command(context: &mut Context, command: NodeRef) {
     let file = context.file();
     let name = command_name(file, command);
-    let is_own = COMMANDS.contains(&name);
-    if !is_own && !matches!(name, "echo" | "[" | "test") || !is_for_any_shell(file) {
-        return;
-    }
-    if is_own {
+    if COMMANDS.contains(&name) {
         let span = command.child(Role::Callee).map_or(command.span(), |callee| callee.span());
         report(context, span, &format!("the command `{name}`"));
     }
