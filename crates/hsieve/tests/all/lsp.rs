@@ -218,7 +218,7 @@ fn a_name_changes_in_all_files_or_nowhere() {
     assert!(refused["message"].as_str().expect("words").starts_with("nothing was renamed: "), "{refused}");
 }
 
-/// A module of a crate is in a file of its name: an editor that can gives that another one, and others are told.
+/// A module of a crate is in a file of its name: an editor that can gives that another one, and in others it is refused.
 #[test]
 fn a_file_goes_with_its_module() {
     let files = [("src/lib.rs", "mod tides;\n"), ("src/tides.rs", "pub fn low() {}\n")];

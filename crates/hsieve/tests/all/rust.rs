@@ -381,6 +381,11 @@ fn a_module_is_not_renamed_where_its_files_cannot_be() {
         renamed(&[&base[..], more].concat(), "src/lib.rs:1:5", "water", &[]).map(|_| ()).err().unwrap_or_default()
     };
     assert_eq!(with(&[]), "");
+    // Where attributes choose, only the one in a file has a file.
+    let chosen = "#[cfg(unix)]\nmod tides;\n#[cfg(not(unix))]\nmod tides {}\n";
+    let ferry = renamed(&[("src/lib.rs", chosen), base[1]], "src/lib.rs:2:5", "water", &[]).expect("it is renamed");
+    assert_eq!(ferry.read("src/lib.rs"), chosen.replace("tides", "water"));
+    assert_eq!(ferry.read("src/water/mod.rs"), base[1].1);
     let told = with(&[("src/water/mod.rs", "")]);
     assert!(told.contains("there is \"src/water\" already"), "{told}");
     let told = with(&[("src/tides/table.csv", "3;4\n")]);

@@ -16,6 +16,8 @@ pub(super) struct Module {
     pub(super) file: usize,
     /// The file itself, or the declaration with the braces.
     pub(super) node: NodeId,
+    /// What declares it in the module around it; nothing for the first module of a crate, and for one that is declared by a macro.
+    pub(super) declaration: Option<NodeId>,
     /// The module around it.
     pub(super) outer: Option<usize>,
     /// The first module of its crate.
@@ -180,13 +182,19 @@ impl Builder<'_, '_> {
     fn crate_of(&mut self, file: usize) -> usize {
         let root = self.modules.all.len();
         let folder = self.views[file].file.folder().to_string();
-        self.module(file, self.views[file].file.tree.root(), None, root);
+        self.module(file, self.views[file].file.tree.root(), (None, None), root);
         self.seen.insert((root, file));
         self.declared_in(root, &folder, 0);
         root
     }
 
-    fn module(&mut self, file: usize, node: NodeRef<'_>, outer: Option<usize>, root: usize) -> usize {
+    fn module(
+        &mut self,
+        file: usize,
+        node: NodeRef<'_>,
+        (outer, declaration): (Option<usize>, Option<NodeId>),
+        root: usize,
+    ) -> usize {
         let module = self.modules.all.len();
         self.reached.insert(file);
         let views = self.views;
@@ -194,7 +202,16 @@ impl Builder<'_, '_> {
         let imports = of_file.get(&node.id()).cloned().unwrap_or_default();
         let is_open =
             node.child(Role::Body).unwrap_or(node).children().any(|item| imports_by_macro(&views[file], item));
-        self.modules.all.push(Module { file, node: node.id(), outer, root, children: Vec::new(), imports, is_open });
+        self.modules.all.push(Module {
+            file,
+            node: node.id(),
+            declaration,
+            outer,
+            root,
+            children: Vec::new(),
+            imports,
+            is_open,
+        });
         self.modules.of_node.entry((file, node.id())).or_default().push(module);
         module
     }
@@ -212,13 +229,13 @@ impl Builder<'_, '_> {
         for declaration in body.children() {
             let Some(name) = declaration.child_of(Kind::Namespace, Role::Name) else {
                 for name in declared_by_macro(view, declaration) {
-                    self.file_module(module, &name, place_of(folder, &name), depth);
+                    self.file_module((module, None), &name, place_of(folder, &name), depth);
                 }
                 continue;
             };
             let name = view.file.slice(name).trim_start_matches("r#").to_string();
             if declaration.child(Role::Body).is_some() {
-                let inner = self.module(file, declaration, Some(module), root);
+                let inner = self.module(file, declaration, (Some(module), Some(declaration.id())), root);
                 self.modules.all[module].children.push((name.clone(), inner));
                 self.declared_in(inner, &joined(folder, &name), depth + 1);
                 continue;
@@ -227,18 +244,24 @@ impl Builder<'_, '_> {
                 Some(path) => [joined(view.file.folder(), &path), String::new()],
                 None => place_of(folder, &name),
             };
-            self.file_module(module, &name, places, depth);
+            self.file_module((module, Some(declaration.id())), &name, places, depth);
         }
     }
 
     /// `mod quay;`: the module is a file.
-    fn file_module(&mut self, outer: usize, name: &str, places: [String; 2], depth: usize) {
+    fn file_module(
+        &mut self,
+        (outer, declaration): (usize, Option<NodeId>),
+        name: &str,
+        places: [String; 2],
+        depth: usize,
+    ) {
         let Some(file) = places.iter().find_map(|place| self.places.get(place.as_str()).copied()) else { return };
         let root = self.modules.all[outer].root;
         if !self.seen.insert((root, file)) {
             return;
         }
-        let inner = self.module(file, self.views[file].file.tree.root(), Some(outer), root);
+        let inner = self.module(file, self.views[file].file.tree.root(), (Some(outer), declaration), root);
         self.modules.all[outer].children.push((name.to_string(), inner));
         let own = &self.views[file].file.module;
         let folder = match own.strip_suffix("/mod.rs") {

@@ -8,7 +8,7 @@ use sieve_meaning::names::BindingId;
 use sieve_syntax::tree::{Kind, NodeRef, Role, TokenKind};
 
 use super::lookup::{Lookup, declared};
-use super::modules::{Modules, written_path};
+use super::modules::{Module, Modules, written_path};
 use super::target::Target;
 use super::uses::modules_around;
 use crate::rename::audit::refused;
@@ -32,14 +32,8 @@ pub(in crate::rename) fn moves(
     let Some(Target::Modules(found)) = Target::of(&lookup, home, id, old) else { return Ok(Vec::new()) };
     let moving = Moving { sources, views, modules: &modules, old, new };
     let mut moves = Vec::new();
-    let mut seen = BTreeSet::new();
     for module in found {
-        let Some(outer) = modules.all[module].outer else { continue };
-        for declaration in modules.declarations(views, outer, old) {
-            if seen.insert((modules.all[module].file, modules.all[outer].file, declaration.id())) {
-                moving.add(module, outer, declaration, &mut moves)?;
-            }
-        }
+        moving.add(module, &mut moves)?;
     }
     moves.sort();
     moves.dedup();
@@ -55,18 +49,14 @@ struct Moving<'m, 's> {
 }
 
 impl Moving<'_, '_> {
-    /// Adds the files of a module by one of its declarations.
-    fn add(
-        &self,
-        module: usize,
-        outer: usize,
-        declaration: NodeRef<'_>,
-        moves: &mut Vec<(PathBuf, PathBuf)>,
-    ) -> Renamed<()> {
+    /// Adds the files of a module, if they are found by its name.
+    fn add(&self, module: usize, moves: &mut Vec<(PathBuf, PathBuf)>) -> Renamed<()> {
+        let Module { file, outer, declaration, .. } = self.modules.all[module];
+        let (Some(outer), Some(declaration)) = (outer, declaration) else { return Ok(()) };
         let around = &self.views[self.modules.all[outer].file];
+        let declaration = around.file.tree.node(declaration);
         if declaration.child(Role::Body).is_some() {
-            let is_inner = |file: &usize| *file != self.modules.all[outer].file;
-            return match self.files_in(module).into_iter().find(is_inner) {
+            return match self.files_in(module).into_iter().find(|inner| *inner != file) {
                 Some(_) => refused(
                     format!("a folder has the name \"{}\", with modules within its braces", self.old),
                     around,
@@ -78,12 +68,11 @@ impl Moving<'_, '_> {
         if written_path(around, declaration).is_some() {
             return Ok(());
         }
-        let file = self.modules.all[module].file;
         let path = self.views[file].file.path.clone();
         let is_folder = path.file_name().is_some_and(|name| name == "mod.rs");
         let folder = if is_folder { path.with_file_name("") } else { path.with_extension("") };
         let renamed = folder.with_file_name(self.new.trim_start_matches("r#"));
-        self.is_free(&renamed, is_folder)?;
+        self.is_free(&renamed)?;
         self.nothing_names_it(file)?;
         if !is_folder {
             moves.push((path, renamed.with_extension("rs")));
@@ -124,12 +113,11 @@ impl Moving<'_, '_> {
         Ok(())
     }
 
-    fn is_free(&self, renamed: &Path, is_folder: bool) -> Renamed<()> {
+    fn is_free(&self, renamed: &Path) -> Renamed<()> {
         let file = renamed.with_extension("rs");
-        let taken = [(renamed, true), (file.as_path(), !is_folder || file.exists())];
-        match taken.into_iter().find(|(path, matters)| *matters && path.exists()) {
+        match [renamed, &file].into_iter().find(|path| path.exists()) {
             None => Ok(()),
-            Some((path, _)) => {
+            Some(path) => {
                 let message = format!("there is \"{}\" already", self.sources.project().shown(path));
                 Err(CannotRename::Refused(message, Vec::new()))
             }
