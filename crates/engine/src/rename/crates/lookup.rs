@@ -264,6 +264,21 @@ pub(super) fn is_type(view: &View<'_>, id: BindingId) -> bool {
     declared(view, id).filter_map(NodeRef::parent).any(|holder| !is_value(holder))
 }
 
+/// The names of the fields of a structure or a variant.
+pub(super) fn field_names(holder: NodeRef<'_>) -> impl Iterator<Item = NodeRef<'_>> {
+    let fields = holder.child(Role::Type).into_iter().flat_map(NodeRef::children);
+    fields.filter_map(|field| field.child_of(Kind::Field, Role::Name))
+}
+
+/// The names of what an implementation or a trait declares: functions, constants and types.
+pub(super) fn names_in_block(holder: NodeRef<'_>) -> impl Iterator<Item = NodeRef<'_>> {
+    let items = holder.child(Role::Body).into_iter().flat_map(NodeRef::children);
+    items.filter_map(|item| match item.child(Role::Name) {
+        Some(name) => Some(name),
+        None => item.child(Role::Item)?.child(Role::Target),
+    })
+}
+
 /// The names where a binding is declared.
 pub(super) fn declared<'v>(view: &'v View<'_>, id: BindingId) -> impl Iterator<Item = NodeRef<'v>> {
     view.names.binding(id).declarations.iter().map(|one| view.file.tree.node(one.node))

@@ -98,18 +98,19 @@ pub(super) fn may_be_found_otherwise(view: &View<'_>, id: BindingId, old: &str, 
         return refused(format!("others than Rust find \"{old}\" by its name"), view, span);
     }
     let holder = declared(view, id).find_map(|name| enumeration(name.parent()?));
-    match holder.filter(|_| !all_members).and_then(|holder| derived_from_elsewhere(view, holder)) {
-        Some((name, span)) => refused(
-            format!("what derives \"{name}\" may use the name \"{old}\"; --all-members takes it that nothing does"),
-            view,
-            span,
-        ),
-        None => Ok(()),
-    }
+    holder.filter(|_| !all_members).map_or(Ok(()), |holder| nothing_is_derived(view, holder, old))
+}
+
+/// Refuses where a type derives something that may use the names in it.
+pub(super) fn nothing_is_derived(view: &View<'_>, holder: NodeRef<'_>, old: &str) -> Renamed<()> {
+    let Some((name, span)) = derived_from_elsewhere(view, holder) else { return Ok(()) };
+    let message =
+        format!("what derives \"{name}\" may use the name \"{old}\"; --all-members takes it that nothing does");
+    refused(message, view, span)
 }
 
 /// What a type derives that is not of the library, and may make something of the names in the type.
-pub(super) fn derived_from_elsewhere<'v>(view: &'v View<'_>, holder: NodeRef<'v>) -> Option<(&'v str, Span)> {
+fn derived_from_elsewhere<'v>(view: &'v View<'_>, holder: NodeRef<'v>) -> Option<(&'v str, Span)> {
     holder.children_in(Role::Decorator).find_map(|attribute| {
         let derived = view.file.slice(attribute).split("derive(").skip(1);
         let names = derived.flat_map(|said| said.split(')').next().unwrap_or_default().split(','));

@@ -9,7 +9,7 @@ use sieve_rules::Edit;
 use sieve_syntax::text::Span;
 use sieve_syntax::tree::{Kind, NodeRef, Role, TokenKind};
 
-use super::lookup::{Lookup, Meaning, declared, is_type};
+use super::lookup::{Lookup, Meaning, declared, is_type, names_in_block};
 use super::mention::Mention;
 use super::modules::Modules;
 use super::target::{Target, is_variant, may_be_found_otherwise};
@@ -382,10 +382,6 @@ fn associated(view: &View<'_>, of: &str, called: &str) -> Option<Span> {
         written.is_some_and(|name| view.file.slice(name).rsplit("::").next() == Some(of))
     };
     let implementations = view.file.tree.nodes_of(Kind::Implementation).filter(is_of_type);
-    let items = implementations.filter_map(|block| block.child(Role::Body)).flat_map(NodeRef::children);
-    let names = items.filter_map(|item| match item.child(Role::Name) {
-        Some(name) => Some(name),
-        None => item.child(Role::Item)?.child(Role::Target),
-    });
-    names.into_iter().find(|name| view.file.slice(*name) == called).map(NodeRef::span)
+    let mut names = implementations.flat_map(names_in_block);
+    names.find(|name| view.file.slice(*name) == called).map(NodeRef::span)
 }

@@ -9,8 +9,8 @@ use super::member::Target;
 use super::types::Type;
 use super::uses::{self, Uses, place_of};
 use crate::rename::audit::{refused, unknown_member};
-use crate::rename::crates::target::derived_from_elsewhere;
-use crate::rename::source::View;
+use crate::rename::crates::lookup::field_names;
+use crate::rename::crates::target::nothing_is_derived;
 use crate::rename::undeclared::is_taken;
 use crate::rename::{RenameRequest, Renamed};
 
@@ -21,6 +21,9 @@ pub(super) fn may_be_renamed(
     old: &str,
     asked: &RenameRequest<'_>,
 ) -> Renamed<()> {
+    if asked.all_members {
+        return Ok(());
+    }
     for (file, name) in target.members.iter().map(|member| (member.0, world.node(*member))) {
         let view = &world.views()[file];
         for around in name.ancestors() {
@@ -33,15 +36,10 @@ pub(super) fn may_be_renamed(
                     | Kind::Enum
                     | Kind::Field
             );
-            if !is_item || asked.all_members {
+            if !is_item {
                 continue;
             }
-            if let Some((derived, span)) = derived_from_elsewhere(view, around) {
-                let message = format!(
-                    "what derives \"{derived}\" may use the name \"{old}\"; --all-members takes it that nothing does"
-                );
-                return refused(message, view, span);
-            }
+            nothing_is_derived(view, around, old)?;
             let is_unknown = |one: &NodeRef<'_>| {
                 let called = one.child(Role::Value).map_or("", |name| view.file.slice(name));
                 !KNOWN_ATTRIBUTES.contains(&called)
@@ -125,7 +123,10 @@ pub(super) fn is_free(world: &World<'_, '_>, target: &Target, old: &str, new: &s
                 Owner::Unknown => Some(place_of(world, *member)),
                 Owner::Other => used_as_other(world, &uses, &of, target.access),
             },
-            None => field_beside(view, name, new).map(|one| (member.0, one.span())),
+            None => {
+                let beside = field_names(around).find(|one| view.file.slice(*one) == new);
+                beside.map(|one| (member.0, one.span()))
+            }
         };
         if let Some((file, span)) = taken {
             return refused(is_taken(old, new), &world.views()[file], span);
@@ -155,10 +156,4 @@ impl World<'_, '_> {
             _ => false,
         }
     }
-}
-
-/// A field of a name beside another one.
-fn field_beside<'v>(view: &'v View<'_>, name: NodeRef<'v>, new: &str) -> Option<NodeRef<'v>> {
-    let mut fields = name.parent()?.parent()?.children().filter_map(|field| field.child_of(Kind::Field, Role::Name));
-    fields.find(|one| view.file.slice(*one) == new)
 }

@@ -252,15 +252,14 @@ impl World<'_, '_> {
 
     fn of_call(&self, file: usize, node: NodeRef<'_>) -> Type {
         let Some(callee) = node.child(Role::Callee) else { return Type::Unknown };
+        let arguments = node.child(Role::Arguments).into_iter().flat_map(|list| list.children_in(Role::Argument));
         if callee.kind() == Kind::Member {
             let (object, name) = (callee.child(Role::Object), callee.child(Role::Name));
             let Some((object, name)) = object.zip(name) else { return Type::Unknown };
             let of = self.type_of(file, object);
-            let arguments = node.child(Role::Arguments).into_iter().flat_map(|list| list.children_in(Role::Argument));
             let given = arguments.map(|one| self.type_of(file, one)).collect();
             return self.called(&of, self.views()[file].file.slice(name), given);
         }
-        let arguments = node.child(Role::Arguments).into_iter().flat_map(|list| list.children_in(Role::Argument));
         match (self.type_of(file, callee), library::wrapper(self.views()[file].file.slice(callee))) {
             (Type::Function(result), None) => *result,
             (Type::Function(result), _) if matches!(*result, Type::Own(..)) => *result,
@@ -301,17 +300,13 @@ impl World<'_, '_> {
             }
             (TokenKind::Star, Type::Own(of, id, arguments)) => {
                 // `*self` is what the reference refers to, unless the type says otherwise.
-                let is_value = node.child(Role::Operand).is_some_and(|one| self.is_reference(file, one));
+                let is_self = |one: NodeRef<'_>| self.views()[file].file.slice(one) == "self";
+                let is_value = node.child(Role::Operand).is_some_and(is_self);
                 let behind = self.behind((of, id), &arguments).filter(|_| !is_value);
                 behind.unwrap_or(Type::Own(of, id, arguments))
             }
             (_, operand) => operand,
         }
-    }
-
-    /// Whether an expression is `self`, which is a reference where it is dereferenced.
-    fn is_reference(&self, file: usize, node: NodeRef<'_>) -> bool {
-        self.views()[file].file.slice(node) == "self"
     }
 
     fn of_macro(&self, file: usize, node: NodeRef<'_>) -> Type {

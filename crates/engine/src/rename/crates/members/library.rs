@@ -56,13 +56,17 @@ fn first(arguments: &[Type]) -> Type {
     arguments.first().cloned().unwrap_or(Type::Unknown)
 }
 
+fn second(arguments: &[Type]) -> Type {
+    arguments.get(1).cloned().unwrap_or(Type::Unknown)
+}
+
 /// What a value gives that is gone through, one by one.
 pub(super) fn element(of: &Type) -> Type {
     match of {
         Type::List(element) => (**element).clone(),
         Type::Other(name, arguments) if MANY.contains(&name.as_str()) => first(arguments),
         Type::Other(name, arguments) if MAPS.contains(&name.as_str()) => {
-            Type::Tuple(vec![first(arguments), arguments.get(1).cloned().unwrap_or(Type::Unknown)])
+            Type::Tuple(vec![first(arguments), second(arguments)])
         }
         Type::Other(name, arguments) if POINTERS.contains(&name.as_str()) => {
             arguments.first().map_or(Type::Unknown, element)
@@ -74,9 +78,7 @@ pub(super) fn element(of: &Type) -> Type {
 /// What is at a place of a value.
 pub(super) fn indexed(of: &Type) -> Type {
     match of {
-        Type::Other(name, arguments) if MAPS.contains(&name.as_str()) => {
-            arguments.get(1).cloned().unwrap_or(Type::Unknown)
-        }
+        Type::Other(name, arguments) if MAPS.contains(&name.as_str()) => second(arguments),
         Type::Other(name, arguments) if POINTERS.contains(&name.as_str()) => {
             arguments.first().map_or(Type::Unknown, indexed)
         }
@@ -169,7 +171,7 @@ fn of_option(of: &Type, inner: &Type, name: &str, given: &Given) -> Type {
 }
 
 fn of_result(arguments: &[Type], name: &str, given: &Given) -> Type {
-    let error = || arguments.get(1).cloned().unwrap_or(Type::Unknown);
+    let error = || second(arguments);
     match name {
         "unwrap" | "expect" | "unwrap_or" | "unwrap_or_else" | "unwrap_or_default" => first(arguments),
         "ok" => option(first(arguments)),
@@ -199,7 +201,7 @@ fn of_cell(kind: &str, inner: &Type, name: &str) -> Type {
 }
 
 fn of_map(arguments: &[Type], name: &str) -> Type {
-    let (key, value) = (first(arguments), arguments.get(1).cloned().unwrap_or(Type::Unknown));
+    let (key, value) = (first(arguments), second(arguments));
     match name {
         "get" | "get_mut" | "remove" | "insert" => option(value),
         "entry" => Type::other("Entry", vec![value]),
@@ -223,11 +225,10 @@ fn of_many(of: &Type, inner: &Type, name: &str, given: &Given) -> Type {
         | "intersection" | "into_sorted_vec" => iterator(own()),
         "take" if is_iterator => iterator(own()),
         "peekable" => Type::other("Peekable", vec![own()]),
-        "first" | "first_mut" | "last" | "last_mut" | "get_mut" | "pop" | "pop_front" | "pop_back" | "front"
-        | "back" | "front_mut" | "back_mut" | "next" | "next_back" | "nth" | "find" | "max" | "min" | "max_by"
-        | "min_by" | "max_by_key" | "min_by_key" | "peek" | "peek_mut" | "next_if" | "pop_first" | "pop_last"
-        | "reduce" | "take" => option(own()),
-        "get" => option(own()),
+        "get" | "first" | "first_mut" | "last" | "last_mut" | "get_mut" | "pop" | "pop_front" | "pop_back"
+        | "front" | "back" | "front_mut" | "back_mut" | "next" | "next_back" | "nth" | "find" | "max" | "min"
+        | "max_by" | "min_by" | "max_by_key" | "min_by_key" | "peek" | "peek_mut" | "next_if" | "pop_first"
+        | "pop_last" | "reduce" | "take" => option(own()),
         "remove" | "swap_remove" if matches!(of, Type::Other(kind, _) if kind == "Vec") => own(),
         "enumerate" => iterator(Type::Tuple(vec![number(), own()])),
         "zip" => iterator(Type::Tuple(vec![own(), element(&given.get(0))])),
@@ -252,7 +253,7 @@ pub(super) fn passed(of: &Type, name: &str, index: usize) -> Type {
         Type::Other(kind, arguments)
             if kind == "Result" && matches!(name, "map_err" | "or_else" | "unwrap_or_else") =>
         {
-            arguments.get(1).cloned().unwrap_or(Type::Unknown)
+            second(arguments)
         }
         Type::Other(kind, arguments) if matches!(kind.as_str(), "Result" | "Entry") => first(arguments),
         _ => element(of),

@@ -8,7 +8,7 @@ use sieve_meaning::names::BindingId;
 use sieve_syntax::tree::{Kind, NodeId, NodeRef, Role};
 
 use super::types::Type;
-use crate::rename::crates::lookup::{Lookup, Meaning, declared};
+use crate::rename::crates::lookup::{Lookup, Meaning, declared, field_names, names_in_block};
 use crate::rename::source::View;
 
 /// A member, by the file and the name that declares it.
@@ -32,23 +32,35 @@ pub(super) enum Owner {
 }
 
 /// A type of the project.
-type Nominal = (usize, BindingId);
+pub(super) type Nominal = (usize, BindingId);
 
-/// An implementation, by its file, and what it is for.
-#[derive(Debug, Clone)]
+/// An implementation, by its file.
+#[derive(Debug)]
 pub(super) struct Implementation {
     pub(super) file: usize,
     pub(super) node: NodeId,
+    /// The type that it is for.
+    has: Type,
     /// The trait; nothing for what a type has itself.
     pub(super) of: Option<Type>,
+}
+
+impl Implementation {
+    /// The trait, if that is one of the project.
+    fn own_trait(&self) -> Option<Nominal> {
+        match self.of {
+            Some(Type::Own(file, id, _)) => Some((file, id)),
+            _ => None,
+        }
+    }
 }
 
 /// All types of the project with what they have.
 pub(super) struct World<'p, 's> {
     pub(super) paths: &'p Lookup<'p, 's>,
     implementations: FxHashMap<Nominal, Vec<Implementation>>,
-    /// Traits of the project that types of the library have, or whatever fits, each with what has it.
-    on_others: Vec<(Nominal, Type)>,
+    /// Those of traits of the project for types of the library, or for whatever fits.
+    on_others: Vec<Implementation>,
     /// Types of expressions; unknown while they are worked out.
     pub(super) known: RefCell<FxHashMap<(usize, NodeId), Type>>,
     /// How many expressions are being worked out for each other.
@@ -81,13 +93,12 @@ impl<'p, 's> World<'p, 's> {
         };
         for (file, view) in paths.views.iter().enumerate() {
             for node in view.file.tree.nodes_of(Kind::Implementation) {
+                let Some(written) = node.child(Role::Type) else { continue };
                 let of = node.child(Role::Bound).map(|bound| world.written(file, bound));
-                match (node.child(Role::Type).map(|written| world.written(file, written)), &of) {
-                    (Some(Type::Own(of_file, id, _)), _) => {
-                        let one = Implementation { file, node: node.id(), of };
-                        world.implementations.entry((of_file, id)).or_default().push(one);
-                    }
-                    (Some(has), Some(Type::Own(of_file, id, _))) => world.on_others.push(((*of_file, *id), has)),
+                let one = Implementation { file, node: node.id(), has: world.written(file, written), of };
+                match one.has {
+                    Type::Own(of_file, id, _) => world.implementations.entry((of_file, id)).or_default().push(one),
+                    _ if one.own_trait().is_some() => world.on_others.push(one),
                     _ => {}
                 }
             }
@@ -105,6 +116,12 @@ impl<'p, 's> World<'p, 's> {
 
     pub(super) fn implementations(&self, of: Nominal) -> &[Implementation] {
         self.implementations.get(&of).map_or(&[], Vec::as_slice)
+    }
+
+    /// The implementations of a trait of the project, whatever they are for.
+    pub(super) fn all_of_trait(&self, of: Nominal) -> impl Iterator<Item = Member> {
+        let all = self.implementations.values().flatten().chain(&self.on_others);
+        all.filter(move |one| one.own_trait() == Some(of)).map(|one| (one.file, one.node))
     }
 
     /// The declarations of a type: more than one where attributes choose.
@@ -180,7 +197,7 @@ impl<'p, 's> World<'p, 's> {
             return Rc::clone(known);
         }
         let declared =
-            self.on_others.iter().filter_map(|(one, has)| Some((self.declared_in(*one, name)?, has.clone())));
+            self.on_others.iter().filter_map(|one| Some((self.declared_in(one.own_trait()?, name)?, one.has.clone())));
         let found = Rc::new(declared.collect());
         self.by_name.borrow_mut().insert(name.to_string(), Rc::clone(&found));
         found
@@ -189,8 +206,7 @@ impl<'p, 's> World<'p, 's> {
     /// The field of a name that a type has.
     pub(super) fn field(&self, of: Nominal, name: &str) -> Option<Member> {
         self.holders(of).find_map(|(file, holder)| {
-            let fields = holder.child(Role::Type).into_iter().flat_map(NodeRef::children);
-            let mut names = fields.filter_map(|field| field.child_of(Kind::Field, Role::Name));
+            let mut names = field_names(holder);
             names.find(|one| self.views()[file].file.slice(*one) == name).map(|one| (file, one.id()))
         })
     }
@@ -202,10 +218,7 @@ impl<'p, 's> World<'p, 's> {
         let own = all.iter().filter(|one| one.of.is_none()).find_map(in_block);
         let of_trait = || all.iter().filter(|one| one.of.is_some()).find_map(in_block);
         let given = || {
-            let traits = all.iter().filter_map(|one| match &one.of {
-                Some(Type::Own(file, id, _)) => Some((*file, *id)),
-                _ => None,
-            });
+            let traits = all.iter().filter_map(Implementation::own_trait);
             traits.filter_map(|of| self.associated_with_trait(of, name, depth)).min()
         };
         own.or_else(of_trait).or_else(given).or_else(|| self.associated_with_trait(of, name, depth))
@@ -244,7 +257,8 @@ impl<'p, 's> World<'p, 's> {
         let mut blocks = self.blocks.borrow_mut();
         let named = blocks.entry(holder).or_insert_with(|| {
             let mut named = Named::default();
-            for one in associated_names(self.node(holder)) {
+            let is_type = |name: &NodeRef<'_>| name.parent().is_some_and(|item| item.kind() == Kind::TypeAlias);
+            for one in names_in_block(self.node(holder)).filter(|name| !is_type(name)) {
                 named.entry(self.views()[file].file.slice(one)).or_default().push(one.id());
             }
             named
@@ -259,16 +273,8 @@ impl<'p, 's> World<'p, 's> {
         let node = self.node((one.file, one.node));
         let items = node.child(Role::Body).into_iter().flat_map(NodeRef::children);
         let target = items.filter_map(|item| item.child_of(Kind::TypeAlias, Role::Value)).next()?;
-        Some(self.written(one.file, target).with(&self.pairs(one, arguments)))
-    }
-
-    /// The parameters of an implementation with what they are, by the arguments of the type that it is for.
-    pub(super) fn pairs(&self, one: &Implementation, arguments: &[Type]) -> Vec<(Type, Type)> {
-        let written = self.node((one.file, one.node)).child(Role::Type).map(|written| self.written(one.file, written));
-        match written {
-            Some(Type::Own(_, _, parameters)) => Type::bound(parameters, arguments),
-            _ => Vec::new(),
-        }
+        let Type::Own(_, _, parameters) = &one.has else { return None };
+        Some(self.written(one.file, target).with(&Type::bound(parameters.clone(), arguments)))
     }
 
     /// What the parameter of a type or a function is known to have.
@@ -305,16 +311,6 @@ impl<'p, 's> World<'p, 's> {
             None => Some((file, id)),
         }
     }
-}
-
-/// The names of the functions and constants of an implementation or a trait.
-pub(super) fn associated_names(holder: NodeRef<'_>) -> impl Iterator<Item = NodeRef<'_>> {
-    let items = holder.child(Role::Body).into_iter().flat_map(NodeRef::children);
-    items.filter_map(|item| match item.kind() {
-        Kind::Function => item.child(Role::Name),
-        Kind::Declaration => item.child(Role::Item)?.child(Role::Target),
-        _ => None,
-    })
 }
 
 /// Whether types of the library are the same but for their arguments, or one gives access to the other.

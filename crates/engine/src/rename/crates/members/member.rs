@@ -2,7 +2,6 @@
 
 use std::collections::BTreeSet;
 
-use sieve_meaning::names::BindingId;
 use sieve_syntax::tree::{Kind, NodeRef, Role};
 
 use super::lookup::{Access, Member, Owner};
@@ -12,8 +11,8 @@ pub(super) struct Target {
     pub(super) access: Access,
     /// The declarations that get the new name.
     pub(super) members: BTreeSet<Member>,
-    /// The trait that declares it, if one does.
-    pub(super) of_trait: Option<(usize, BindingId)>,
+    /// A trait declares it.
+    pub(super) is_of_trait: bool,
 }
 
 impl Target {

@@ -2,15 +2,15 @@
 
 use std::collections::BTreeSet;
 
-use sieve_meaning::names::BindingId;
 use sieve_syntax::text::Span;
-use sieve_syntax::tree::{Kind, NodeId, NodeRef, Role, TokenKind};
+use sieve_syntax::tree::{Kind, NodeRef, Role, TokenKind};
 
 use super::lookup::{Access, Member, Owner, World};
 use super::member::{Target, declares};
 use super::types::Type;
 use super::uses;
 use crate::rename::audit::refused;
+use crate::rename::crates::lookup::field_names;
 use crate::rename::source::View;
 use crate::rename::{CannotRename, RenameRequest, Renamed};
 
@@ -48,7 +48,7 @@ pub(super) fn of(
         },
     };
     let target = with_all(world, access, member, old)?;
-    if target.members.len() > 1 && target.of_trait.is_some() && !asked.family {
+    if target.members.len() > 1 && target.is_of_trait && !asked.family {
         let places = target.members.iter().filter(|one| **one != member);
         let place = |one: &Member| world.views()[one.0].file.place(world.node(*one).span());
         let message = format!("\"{old}\" is declared by a trait and by what has it; --family renames all of them");
@@ -61,15 +61,13 @@ pub(super) fn of(
 fn with_all(world: &World<'_, '_>, access: Access, member: Member, old: &str) -> Renamed<Target> {
     let (file, view) = (member.0, &world.views()[member.0]);
     let name = world.node(member);
-    let alone = || Target { access, members: BTreeSet::from([member]), of_trait: None };
+    let alone = || Target { access, members: BTreeSet::from([member]), is_of_trait: false };
     if access == Access::Field {
         let holder = name.ancestors().find(|one| matches!(one.kind(), Kind::TypeDefinition | Kind::EnumMember));
         let id = holder.and_then(|holder| view.names.declared_at(holder.child(Role::Name)?.id()));
         let mut target = alone();
         for (file, holder) in id.into_iter().flat_map(|id| world.holders((file, id))) {
-            let fields = holder.child(Role::Type).into_iter().flat_map(NodeRef::children);
-            let names = fields.filter_map(|field| field.child_of(Kind::Field, Role::Name));
-            let same = names.filter(|one| world.views()[file].file.slice(*one) == old);
+            let same = field_names(holder).filter(|one| world.views()[file].file.slice(*one) == old);
             target.members.extend(same.map(|one| (file, one.id())));
         }
         return Ok(target);
@@ -96,26 +94,10 @@ fn with_all(world: &World<'_, '_>, access: Access, member: Member, old: &str) ->
         };
         let blocks = world.implementations(own).iter().filter(|one| one.of.is_none());
         let members = blocks.flat_map(|one| world.all_in_block((one.file, one.node), old)).collect();
-        return Ok(Target { access, members, of_trait: None });
+        return Ok(Target { access, members, is_of_trait: false });
     };
     let declared = world.holders((of_file, id)).map(|(file, holder)| (file, holder.id()));
     let blocks = declared.chain(world.all_of_trait((of_file, id)));
     let members = blocks.flat_map(|block| world.all_in_block(block, old)).collect();
-    Ok(Target { access, members, of_trait: Some((of_file, id)) })
-}
-
-impl World<'_, '_> {
-    /// The implementations of a trait of the project, whatever they are for.
-    pub(super) fn all_of_trait(&self, of: (usize, BindingId)) -> impl Iterator<Item = (usize, NodeId)> {
-        let all = self
-            .views()
-            .iter()
-            .enumerate()
-            .flat_map(|(file, view)| view.file.tree.nodes_of(Kind::Implementation).map(move |node| (file, node)));
-        all.filter(move |(file, node)| {
-            let bound = node.child(Role::Bound).map(|bound| self.written(*file, bound));
-            matches!(bound, Some(Type::Own(file, id, _)) if (file, id) == of)
-        })
-        .map(|(file, node)| (file, node.id()))
-    }
+    Ok(Target { access, members, is_of_trait: true })
 }

@@ -7,7 +7,7 @@ use sieve_syntax::tree::{Kind, NodeRef, Role, TokenKind};
 use super::lookup::{Access, Member, Owner, World};
 use super::member::{Target, declares};
 use super::types::Type;
-use crate::rename::crates::lookup::{Meaning, is_type};
+use crate::rename::crates::lookup::{Meaning, field_names, is_type};
 use crate::rename::crates::mention::Mention;
 use crate::rename::crates::modules::words_of;
 use crate::rename::{Edits, RenameRequest};
@@ -175,9 +175,7 @@ fn of_constructed(world: &World<'_, '_>, file: usize, whole: NodeRef<'_>, name: 
     }
     if let Some((of, variant)) = world.variant_of_pattern(file, whole) {
         let view = &world.views()[of];
-        let fields = variant.child(Role::Type).into_iter().flat_map(NodeRef::children);
-        let mut names = fields.filter_map(|field| field.child_of(Kind::Field, Role::Name));
-        let found = names.find(|one| view.file.slice(*one) == name);
+        let found = field_names(variant).find(|one| view.file.slice(*one) == name);
         return Some(found.map_or(Owner::Other, |one| Owner::Own((of, one.id()))));
     }
     let named = whole.child(Role::Type).or_else(|| whole.child(Role::Callee))?;

@@ -6,7 +6,7 @@ use sieve_syntax::tree::{Kind, NodeRef, Role};
 use super::library;
 use super::lookup::World;
 use super::types::Type;
-use crate::rename::crates::lookup::{Meaning, declared};
+use crate::rename::crates::lookup::{Meaning, declared, field_names};
 
 impl World<'_, '_> {
     /// The type of a variable, which all places that declare it agree on.
@@ -89,12 +89,9 @@ impl World<'_, '_> {
         let name = self.views()[file].file.slice(field);
         match self.variant_of_pattern(file, pattern) {
             Some((of, variant)) => {
-                let fields = variant.child(Role::Type).into_iter().flat_map(NodeRef::children);
                 let view = &self.views()[of];
-                let is_it = |one: &NodeRef<'_>| {
-                    one.child_of(Kind::Field, Role::Name).is_some_and(|one| view.file.slice(one) == name)
-                };
-                let written = fields.filter(is_it).find_map(|one| one.child(Role::Type));
+                let found = field_names(variant).find(|one| view.file.slice(*one) == name);
+                let written = found.and_then(|one| one.parent()?.child(Role::Type));
                 written.map_or(Type::Unknown, |written| self.of_variant(of, variant, written, whole))
             }
             None => self.field_of(&self.of_pattern(file, pattern, whole), name),
