@@ -5,7 +5,7 @@ use std::path::PathBuf;
 use sieve_rules::traits_of;
 use sieve_syntax::language::Language;
 use sieve_syntax::text::Text;
-use sieve_syntax::tree::{Kind, NodeRef, Role, Tree};
+use sieve_syntax::tree::{Kind, NodeRef, Role, TokenKind, Tree};
 
 use crate::files::FileError;
 use crate::outcome::LeftOut;
@@ -75,13 +75,15 @@ fn is_template(language: Language, text: &Text, tree: &Tree) -> bool {
     let Some(fault) = tree.faults().first() else { return false };
     if !language.is_data() {
         return has_mark_around(language, text, fault.span.start)
+            || is_at_gap(text, tree, fault.span.start)
+            || sets_first(text.source())
             || text.source().get(fault.span.start as usize..).is_some_and(|rest| gap_at(rest).is_some());
     }
     let lines = text.lines();
     let number = lines.line_of(fault.span.start);
     let marks = |number: u32| {
         let line = text.slice(lines.line(text.source(), number));
-        ["{{", "{%", "<%"].iter().any(|mark| line.contains(mark))
+        ["{{", "{%", "<%"].iter().any(|mark| line.contains(mark)) || is_control_line(line)
     };
     marks(number) || number > 1 && marks(number - 1)
 }
@@ -107,6 +109,33 @@ fn gap_at(text: &str) -> Option<&str> {
     let rest = text.strip_prefix('%')?;
     let end = rest.find(|letter: char| letter != '_' && !letter.is_ascii_uppercase())?;
     rest[end..].strip_prefix('%').filter(|_| end > 0)
+}
+
+/// Whether a line steers a template around it: `% if low:`.
+fn is_control_line(line: &str) -> bool {
+    let word = line.trim().strip_prefix('%').map(|rest| rest.trim_start().trim_end_matches(':'));
+    let word = word.and_then(|rest| rest.split_whitespace().next());
+    word.is_some_and(|word| matches!(word, "if" | "elif" | "else" | "endif" | "for" | "endfor" | "while" | "endwhile"))
+}
+
+/// Whether a file begins with variables of a template: `#set( $low = '#' )`. No language has such a line.
+fn sets_first(source: &str) -> bool {
+    let first = source.trim_start_matches(['\u{feff}', ' ', '\t', '\r', '\n']);
+    first.strip_prefix("#set").is_some_and(|rest| rest.trim_start().starts_with('('))
+}
+
+/// Whether code breaks at `${tide}`, for which a program puts a word: at the bracket behind a name of one sign, or at a sign that has no
+/// meaning. Where strings hold expressions so, and in shells, the two are one token.
+fn is_at_gap(text: &Text, tree: &Tree, start: u32) -> bool {
+    let is_mark = |at: u32| text.source().get(at as usize..).is_some_and(|rest| rest.starts_with("${"));
+    let token_at = |at: u32| tree.token_kind(tree.token_at(at));
+    match token_at(start) {
+        TokenKind::BraceOpen => {
+            start.checked_sub(1).is_some_and(|before| is_mark(before) && token_at(before) == TokenKind::Name)
+        }
+        TokenKind::Unknown | TokenKind::Name => is_mark(start),
+        _ => false,
+    }
 }
 
 /// Whether the marks of a template language are around a place in code.
@@ -140,6 +169,12 @@ mod tests {
         assert!(is_template(Language::JavaScript, "<% if (tide) { %>\nsail();\n<% } %>\n"));
         assert!(is_template(Language::JavaScript, "const quays = [%QUAYS%];\n"));
         assert!(!is_template(Language::JavaScript, "const low = % tide;\n"));
+        assert!(is_template(Language::Java, "package ${folder};\n\nclass ${name} {\n}\n"));
+        assert!(is_template(Language::JavaScript, "const ${name} = 3;\n"));
+        assert!(is_template(Language::Python, "class ${name}:\n    pass\n"));
+        assert!(is_template(Language::Java, "#set( $mark = '#' )\npackage tides;\n\nclass Low {\n"));
+        assert!(!is_template(Language::JavaScript, "const low = `${`;\n"));
+        assert!(!is_template(Language::Shell, "echo ${\n"));
         assert!(is_template(Language::Rust, "impl Quay {\n  {{#each methods}}\n  fn {{name}}() {}\n  {{/each}}\n}\n"));
         assert!(!is_template(Language::Rust, "fn sail() {\n    moor({{ 1 }\n}\n"));
         assert!(is_template(Language::Html, "<p><option${{'a': \"b\",\n 'c': d}|attr}>a</option></p>\n"));
@@ -152,6 +187,8 @@ mod tests {
         assert!(is_template(Language::Yaml, "name: {{ .Values.name }}-tide\n"));
         assert!(is_template(Language::Yaml, "quay:\n{{- if .Values.low }}\n  low: 1\n{{- end }}\n"));
         assert!(is_template(Language::Json, "{\"a\": {{ quay }}}\n"));
+        assert!(is_template(Language::Yaml, "quay:\n  % if low:\n  name: ${low}\n  % endif\n"));
+        assert!(!is_template(Language::Yaml, "quay:\n  % of low: [\n"));
         assert!(!is_template(Language::Yaml, "name: \"{{ quay }}\"\n\nlow: [1\nhigh: 2\n"));
     }
 }

@@ -154,3 +154,14 @@ fn counts_and_files_of_output() {
     assert_eq!((ended.status, ended.out.as_str()), (1, ""));
     assert_eq!(ferry.read("report.txt").lines().count(), 2);
 }
+
+#[test]
+fn folders_of_generated_files_are_left_out_within_the_project_alone() {
+    let ferry = Ferry::with(&[("generated/desk/fares.py", FARES), ("generated/desk/src/generated/tides.py", FARES)]);
+    ferry.write("generated/desk/.git/HEAD", "");
+    let mut command = ferry.command(&["sift", "--output", "lines"]);
+    let sifted = ended(command.current_dir(ferry.path("generated/desk")));
+    assert_eq!(sifted.out.lines().count(), 2, "{}", sifted.out);
+    assert!(sifted.out.lines().all(|line| line.starts_with("fares.py:")), "{}", sifted.out);
+    assert!(sifted.err.contains("1 generated"), "{}", sifted.err);
+}

@@ -176,9 +176,8 @@ impl<'c, 't> Resolver<'c, 't> {
     fn count(&mut self, reference: &Reference, binding: BindingId) {
         let (uses, writes) = &mut self.counts[binding.0 as usize];
         *(if reference.writes { writes } else { uses }) += 1;
-        if let Some(outer) = behind_class(self.collector, reference, binding) {
-            self.counts[outer.0 as usize].0 += 1;
-        }
+        let outer = [behind_class, of_another_type].map(|find| find(self.collector, reference, binding));
+        outer.into_iter().flatten().for_each(|outer| self.counts[outer.0 as usize].0 += 1);
         let mut inner = Some(binding);
         while let Some(outer) = inner.and_then(|inner| of_another_sort(self.collector, reference, inner)) {
             self.counts[outer.0 as usize].0 += 1;
@@ -208,6 +207,13 @@ fn behind_class(collector: &Collector<'_>, reference: &Reference, found: Binding
     let scope = collector.bindings[found.0 as usize].scope;
     let class = collector.scope(scope);
     let parent = class.parent.filter(|_| class.kind == ScopeKind::Class)?;
+    find_from(collector, reference, parent, |_| false).binding
+}
+
+/// The binding further out that a use may mean where it may not be of the nearest one, such as a type with another number of parameters.
+fn of_another_type(collector: &Collector<'_>, reference: &Reference, found: BindingId) -> Option<BindingId> {
+    let scope = collector.bindings[found.0 as usize].scope;
+    let parent = collector.scope(scope).parent.filter(|_| reference.is_doubtful)?;
     find_from(collector, reference, parent, |_| false).binding
 }
 

@@ -10,7 +10,7 @@ pub(crate) mod table;
 use std::borrow::Cow;
 
 use sieve_syntax::html::attribute_value;
-use sieve_syntax::html::template::is_filled_in;
+use sieve_syntax::html::template::{holds_expression, is_filled_in};
 use sieve_syntax::text::Span;
 use sieve_syntax::tree::{Kind, NodeRef, Role};
 
@@ -240,11 +240,15 @@ pub(crate) fn value_of<'f>(file: File<'f>, attribute: NodeRef<'_>) -> Value<'f> 
         return Value::Text(Cow::Borrowed(if file.traits.is_page { "" } else { "true" }));
     };
     match value.kind() {
-        Kind::String if file.traits.is_page && is_filled_in(file.node_text(value)) => Value::Unknown,
+        Kind::String if file.traits.is_page && is_evaluated(file.node_text(value)) => Value::Unknown,
         Kind::String => Value::Text(attribute_value(file.node_text(value))),
         Kind::Interpolation => value.child(Role::Value).map_or(Value::Unknown, |value| literal(file, value)),
         _ => Value::Unknown,
     }
+}
+
+fn is_evaluated(value: &str) -> bool {
+    is_filled_in(value) || holds_expression(value)
 }
 
 /// The value of an attribute that code gives.

@@ -22,6 +22,12 @@ pub(crate) fn page_of(file: File<'_>) -> &Page {
     })
 }
 
+/// Whether a page is what documentation puts at the head of a package: of it only the body is shown, in a page of its own ("Package Comment
+/// Files", Documentation Comment Specification, Java 21).
+pub(crate) fn is_package_comment(file: File<'_>) -> bool {
+    file.path == "package.html" || file.path.ends_with("/package.html")
+}
+
 fn add(page: &mut Page, file: File<'_>, element: NodeRef<'_>) {
     let Some(tag) = Tag::of(file, element) else { return };
     page.has_scripts |= tag.name == "script";

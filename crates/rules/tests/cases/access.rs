@@ -424,3 +424,13 @@ fn names_that_lead_back_to_themselves_end() {
     html("button-text")
         .finds(r#"«<button id="a" aria-labelledby="b"></button>«<button id="b" aria-labelledby="a"></button>"#);
 }
+
+/// Of the page at the head of a package only the body is shown.
+#[test]
+fn a_comment_on_a_package_is_no_page_of_its_own() {
+    let page = "<html><head></head><body>Tides.</body></html>";
+    for rule in ["page-language", "page-title"] {
+        html(rule).at("src/tides/package.html").passes(&[page]);
+        assert_eq!(html(rule).at("src/tides/quays.html").run(page).findings.len(), 1, "{rule}");
+    }
+}

@@ -45,6 +45,13 @@ pub fn is_filled_in(text: &str) -> bool {
     memchr::memchr2_iter(b'{', b'<', bytes).any(|at| Templates::default().end_at(bytes, at).is_some())
 }
 
+/// Whether the value of an attribute holds an expression that is evaluated where the page is made: `${item.link}`, `#{item.link}`.
+pub fn holds_expression(value: &str) -> bool {
+    let bytes = value.as_bytes();
+    let last = memchr::memrchr(b'}', bytes).unwrap_or_default();
+    memchr::memchr_iter(b'{', bytes).any(|at| at > 0 && at < last && matches!(bytes[at - 1], b'$' | b'#'))
+}
+
 /// Whether a part of a template may decide what becomes of the page around it, rather than only stand for a text.
 pub fn may_decide(part: &str) -> bool {
     let Some(inner) = part.strip_prefix("{{") else { return true };
@@ -70,6 +77,8 @@ mod tests {
             assert_eq!(end(none), None, "{none}");
         }
         assert!(is_filled_in("quay {{ tide }}") && !is_filled_in("quay {tide} <b>"));
+        assert!(holds_expression("quay-${tide}") && holds_expression("#{tide}"));
+        assert!(!holds_expression("{tide} ${") && !holds_expression("$ {tide}"));
     }
 
     #[test]

@@ -271,7 +271,7 @@ impl Finder<'_> {
         };
         let cause = if skips {
             Some(LeftOut::Skipped)
-        } else if generated || has_generated_name(path) {
+        } else if generated || has_generated_name(path.strip_prefix(&self.project.root).unwrap_or(path)) {
             Some(LeftOut::Generated)
         } else {
             None

@@ -3,6 +3,7 @@ use sieve_syntax::tree::{Kind, NodeRef};
 
 use super::OF_PAGES;
 use crate::interface::{Check, Context, Examples, Rule, Wrong};
+use crate::markup::page::is_package_comment;
 use crate::markup::{Tag, Value, is_blank};
 
 pub(in crate::catalogue) static RULE: Rule = Rule {
@@ -10,7 +11,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     what: "a page that does not say in which language it is written",
     why: "A screen reader reads it with the sounds of another language, braille is made by other rules, and no program offers a translation. People who hear \
           the page cannot understand it. To see it, let a screen reader that speaks another language read the page.",
-    silent: "In parts of pages, and where a template fills the attribute in.",
+    silent: "In parts of pages, in `package.html`, of which the body goes into another page, and where a template fills the attribute in.",
     standards: &["WCAG 2.2 A, 3.1.1 Language of Page", "RFC 5646, section 2.1"],
     examples: &[Examples {
         language: Language::Html,
@@ -32,6 +33,9 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
 
 fn check(context: &mut Context, element: NodeRef) {
     let Some(tag) = Tag::shown(context, element).filter(|tag| tag.name == "html") else { return };
+    if is_package_comment(context.file()) {
+        return;
+    }
     let advice = "write lang=\"en\", or the tag of the language it is in (BCP 47)";
     let at = tag.attribute("lang").map_or(tag.head(), |attribute| attribute.span());
     let language = match tag.value("lang") {

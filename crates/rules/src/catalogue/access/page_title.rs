@@ -5,14 +5,14 @@ use super::OF_PAGES;
 use crate::interface::{Check, Context, Examples, Rule, Wrong};
 use crate::markup::Tag;
 use crate::markup::name::{Name, content};
-use crate::markup::page::page_of;
+use crate::markup::page::{is_package_comment, page_of};
 
 pub(in crate::catalogue) static RULE: Rule = Rule {
     name: "page-title",
     what: "a page without a title, or with an empty one",
     why: "The title is the first that a screen reader says, and all that a tab, a bookmark or a list of results shows. People who cannot look over a page \
           do not know where they are. To see it, look at the tab.",
-    silent: "In parts of pages, and where a template may fill the head in.",
+    silent: "In parts of pages, in `package.html`, of which the body goes into another page, and where a template may fill the head in.",
     standards: &["WCAG 2.2 A, 2.4.2 Page Titled"],
     examples: &[Examples {
         language: Language::Html,
@@ -38,7 +38,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
 fn check(context: &mut Context, element: NodeRef) {
     let file = context.file();
     let Some(head) = Tag::shown(context, element).filter(|tag| tag.name == "head") else { return };
-    if page_of(file).is_filled_in {
+    if page_of(file).is_filled_in || is_package_comment(file) {
         return;
     }
     let title = head.children().filter_map(|child| Tag::of(file, child)).find(|tag| tag.name == "title");

@@ -1,11 +1,11 @@
-//! Numbers that everybody who reads their place knows: parts of versions, statuses of HTTP, parts of days.
+//! Numbers that everybody who reads them in their place knows: parts of versions, statuses of HTTP, parts of days, permissions of files.
 
 use sieve_syntax::tree::{Kind, NodeId, NodeRef, Role};
 
 use crate::interface::Context;
 
 /// The families, by the words that the option takes.
-pub(super) const FAMILIES: &[&str] = &["http-status", "version", "time"];
+pub(super) const FAMILIES: &[&str] = &["http-status", "version", "time", "file-mode"];
 
 /// How far a number is from what says its family.
 const FOLLOWED: usize = 4;
@@ -20,6 +20,16 @@ pub(super) fn is_known(context: &Context, number: NodeRef, value: f64, families:
     lets("time") && OF_TIME.contains(&value) && is_converted(number)
         || lets("http-status") && is_status && is_beside(context, number, "status")
         || lets("version") && is_beside(context, number, "version")
+        || lets("file-mode") && is_mode(context.text(number))
+}
+
+/// Whether a number is written in base 8, with as many digits as the permissions of a file have ("File Modes", POSIX.1-2024, 4.7):
+/// `0o755`, and `0755` where that is base 8 as well.
+fn is_mode(written: &str) -> bool {
+    let digits = written.strip_prefix(['0']).map(|digits| digits.trim_start_matches(['o', 'O']));
+    digits.is_some_and(|digits| {
+        matches!(digits.len(), 3..=4) && digits.bytes().all(|digit| (b'0'..=b'7').contains(&digit))
+    })
 }
 
 /// Whether a number is a factor: that is how times of one unit become those of another.

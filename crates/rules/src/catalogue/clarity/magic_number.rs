@@ -81,6 +81,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
             right: &[
                 "package fares\n\nconst childAge = 12\n\nfunc due(age int) bool {\n	return age < childAge && age > 0\n}\n",
                 "package fares\n\nvar zones = []int{3, 5, 8}\n",
+                "package fares\n\nfunc keep(path string) error {\n\treturn os.MkdirAll(path, 0o755)\n}\n",
             ],
         },
         Examples {

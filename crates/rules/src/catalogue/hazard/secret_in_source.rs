@@ -30,7 +30,9 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
         Examples {
             language: Language::Rust,
             wrong: &[Wrong { code: "const API_TOKEN: &str = \"f3Kd91xQz7Lm20PaWv84\";\n", at: &["1:25"], fixed: None }],
-            right: &["const API_TOKEN: Option<&str> = option_env!(\"API_TOKEN\");\n"],
+            right: &[
+                "const API_TOKEN: Option<&str> = option_env!(\"API_TOKEN\");\nconst HASHED_PASSWORD: &str = \"f3Kd91xQz7Lm20PaWv84\";\n",
+            ],
         },
         Examples {
             language: Language::CSharp,
@@ -75,6 +77,9 @@ const SECRETS: &[&str] = &[
     "credential",
 ];
 
+/// Words of names of what may be read by all: the value is no secret, or not without another one.
+const OPEN: &[&str] = &["public", "encrypted", "hashed"];
+
 /// Shorter strings are rather words than keys.
 const SHORTEST: usize = 10;
 
@@ -90,12 +95,8 @@ fn check(context: &mut Context, node: NodeRef) {
     if value.kind() == Kind::Word && expands() {
         return;
     }
-    let text = apart(file.node_text(name).trim_matches(['"', '\'']));
-    let last = text.rsplit('.').next().unwrap_or_default();
-    let mut before = SECRETS.iter().filter_map(|secret| last.strip_suffix(*secret));
-    let is_open = last.contains("public") || last.ends_with("_name") || last.ends_with("_id");
-    let is_secret = !is_open && before.any(|rest| rest.is_empty() || rest.ends_with('_'));
-    if !is_secret || file.is_test() || is_example(file, node) {
+    let name = file.node_text(name).trim_matches(['"', '\'']).rsplit('.').next().unwrap_or_default();
+    if !is_secret(&apart(name)) || file.is_test() || is_example(file, node) {
         return;
     }
     let written = file.node_text(value);
@@ -105,9 +106,16 @@ fn check(context: &mut Context, node: NodeRef) {
     };
     if looks_random(&secret) {
         context
-            .report(value.span(), format!("the value of \"{last}\" is in the source for everybody to read"))
+            .report(value.span(), format!("the value of \"{name}\" is in the source for everybody to read"))
             .advice("read it from the environment or a secret store, and replace it: it is known now");
     }
+}
+
+/// Whether a name, in small letters with underscores, is one of something to be kept secret.
+fn is_secret(name: &str) -> bool {
+    let is_open = OPEN.iter().any(|word| name.contains(word)) || name.ends_with("_name") || name.ends_with("_id");
+    let mut before = SECRETS.iter().filter_map(|secret| name.strip_suffix(*secret));
+    !is_open && before.any(|rest| rest.is_empty() || rest.ends_with('_'))
 }
 
 /// Whether data says of itself that it only shows what such a value looks like.

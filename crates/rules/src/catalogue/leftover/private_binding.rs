@@ -4,7 +4,10 @@ use std::cell::OnceCell;
 
 use rustc_hash::FxHashSet;
 use sieve_meaning::declared::visibility;
+use sieve_meaning::doc_comment::doc_comment;
 use sieve_meaning::names::{Names, Namespace, ScopeId};
+use sieve_meaning::project::words_before;
+use sieve_syntax::text::Span;
 use sieve_syntax::tree::{Kind, NodeRef, Role, TokenId, TokenKind};
 
 use crate::expected::allows_unused;
@@ -101,6 +104,15 @@ fn why_unsure(
     if file.traits.special_members.contains(&name) {
         return Some("the runtime looks for a member of this name");
     }
+    if name.starts_with("unused") {
+        return Some("its name says so");
+    }
+    if member.kind() == Kind::Field && is_stored(file, class, member) {
+        return Some("objects of the class are stored with what it holds");
+    }
+    if has_foreign_tag(file, member) {
+        return Some("what reads a tag of its documentation may use it");
+    }
     if member.kind() == Kind::Field && is_structure(class) {
         return Some("its place in the memory of a value may matter");
     }
@@ -147,6 +159,52 @@ fn is_half_of_property(names: &Names<'_>, scope: ScopeId, name: &str) -> bool {
     let others: &[&str] = if half == "set" { &["get", "is"] } else { &["set"] };
     let is_there = |half: &&str| names.lookup_in(Namespace::Functions, scope, &format!("{half}{what}")).is_some();
     what.starts_with(char::is_uppercase) && others.iter().any(is_there)
+}
+
+/// Whether a field is stored with the objects of its class because that says that they can be ("Serializable", java.io, Java 21).
+fn is_stored(file: File<'_>, class: NodeRef, field: NodeRef) -> bool {
+    let is_kept_out = || words_before(file.text, field).iter().any(|word| matches!(*word, "static" | "transient"));
+    let head = class.child(Role::Name).zip(class.child(Role::Body));
+    let head = head.map_or("", |(name, body)| file.text.slice(Span::new(name.span().end, body.span().start)));
+    head.contains("Serializable") && !is_kept_out()
+}
+
+/// Block tags that documentation is made of ("Standard tags", Documentation Comment Specification, Java 21), and those that only note something.
+const TAGS: &[&str] = &[
+    "apiNote",
+    "author",
+    "code",
+    "deprecated",
+    "exception",
+    "fixme",
+    "hidden",
+    "implNote",
+    "implSpec",
+    "inheritDoc",
+    "link",
+    "linkplain",
+    "literal",
+    "param",
+    "return",
+    "returns",
+    "see",
+    "serial",
+    "serialData",
+    "serialField",
+    "since",
+    "throws",
+    "todo",
+    "value",
+    "version",
+];
+
+/// Whether the documentation of a member has a tag of some program: `@parameter`. Such a program may set what it is on.
+fn has_foreign_tag(file: File<'_>, member: NodeRef) -> bool {
+    let Some(comment) = doc_comment(file.language, file.text, member) else { return false };
+    let lines = file.text.slice(comment).lines().map(|line| line.trim_start_matches([' ', '\t', '/', '*']));
+    let mut tags =
+        lines.filter_map(|line| line.strip_prefix('@')?.split(|letter: char| !letter.is_alphanumeric()).next());
+    tags.any(|tag| !tag.is_empty() && !TAGS.iter().any(|known| known.eq_ignore_ascii_case(tag)))
 }
 
 /// Whether a type says that its objects are values.

@@ -123,6 +123,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
             right: &[
                 "global using Table = Ferries.Tides.Table;\nusing Tide = Ferries.Tides.Tide;\n\n/// <see cref=\"Tide\"/>\nclass Quay {}\n",
                 "using LowAttribute = Ferries.Tides.LowAttribute;\nusing nint = System.Int64;\n\n[Low]\nclass Quay {\n    nint depth;\n}\n",
+                "using Low = Ferries.Tides.LowAttribute;\n\nnamespace Ferries.Quays {\n    [Low]\n    class Quay {}\n\n    class Low<T> {}\n}\n",
             ],
         },
     ],

@@ -16,7 +16,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     fix: None,
     what: "a private member of a class that nothing in the class uses",
     why: "Nobody else can use it: it is left over, or the use was forgotten.",
-    silent: "For members that a decorator or a string may ask for, those that the runtime finds by their names, such as for serialization, those of types with native methods, the halves of a property of which the other one is not private, fields with numbers that keep a place, what an annotation allows to be unused, of types with parts in other files, and where the file asks for all members of types; in C# also for the fields of structures and for methods that extend a type.",
+    silent: "For members that a decorator or a string may ask for, those that the runtime finds by their names, such as for serialization, those of types with native methods, the halves of a property of which the other one is not private, fields with numbers that keep a place, fields of objects that are stored, what has a tag of some program in its documentation, what an annotation or its name says to be unused, of types with parts in other files, and where the file asks for all members of types; in C# also for the fields of structures and for methods that extend a type.",
     standards: &[],
     options: &[],
     examples: &[
@@ -62,6 +62,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
             ],
             right: &[
                 "class Boat {\n    private int depth;\n\n    boolean fits(Boat other) {\n        return other.depth > 3;\n    }\n}\n",
+                "class Boat implements java.io.Serializable {\n    private int depth;\n    private static int unusedWharf;\n\n    /**\n     * @parameter expression=\"quay\"\n     */\n    private static String quay;\n}\n",
                 "class Boat {\n    private static final long serialVersionUID = 1;\n    @Inject\n    private Quay quay;\n    private Boat() {}\n    private volatile int state;\n    static final Handle STATE = find(Boat.class, \"state\");\n}\n",
                 "record Boat(int depth) {\n    private static int low() {\n        return 3;\n    }\n\n    static class Tide {\n        int high() {\n            return low();\n        }\n    }\n}\n",
                 "class Boat {\n    private long pad0, pad1, pad2;\n    private int depth;\n\n    public int getDepth() {\n        return depth;\n    }\n\n    private void setDepth(int depth) {\n        this.depth = depth;\n    }\n}\n",

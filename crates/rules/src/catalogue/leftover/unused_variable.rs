@@ -260,7 +260,7 @@ fn check(context: &mut Context, binding: &Binding) {
         }
         // Other places give it a value too: leaving it out here would not be enough.
         let edits = without_the_name(context, declaration.node, declaration.kind).filter(|_| binding.writes == 0);
-        let has_value = binding.writes > 0 || !node.parent().is_some_and(is_bare);
+        let has_value = binding.writes > 0 || !is_bare(node);
         let verb = match declaration.kind {
             DeclarationKind::CaughtException => "caught",
             _ if has_value => "assigned",
@@ -274,8 +274,13 @@ fn check(context: &mut Context, binding: &Binding) {
 }
 
 /// Whether an assignment only declares its names.
-fn is_bare(holder: NodeRef) -> bool {
-    matches!(holder.kind(), Kind::Assignment | Kind::AnnotatedAssignment) && holder.child_at_end(Role::Value).is_none()
+fn is_bare(name: NodeRef) -> bool {
+    let is_item = name.parent().is_some_and(|holder| holder.kind() == Kind::Declaration);
+    let holds_none = |holder: NodeRef| {
+        matches!(holder.kind(), Kind::Assignment | Kind::AnnotatedAssignment)
+            && holder.child_at_end(Role::Value).is_none()
+    };
+    is_item || name.parent().is_some_and(holds_none)
 }
 
 /// So many levels around a name are looked at.

@@ -1,5 +1,6 @@
 use std::cell::OnceCell;
 
+use sieve_meaning::declared::written_type;
 use sieve_syntax::language::Language;
 use sieve_syntax::tree::{Kind, NodeRef, Role};
 
@@ -19,7 +20,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     fix: None,
     what: "a collection that is changed while a loop goes over it",
     why: "Elements are passed over, or the loop ends with an error.",
-    silent: "Where the loop ends right after the change, for other collections than the one of the loop, those for several threads, and for elements that get another value; where a test expects an error; for `self`, whose class says what a loop over it means; for removals by key in files that handle mail, whose messages give copies; and where the function uses a member of the collection that those of the language do not have.",
+    silent: "Where the loop ends right after the change, for other collections than the one of the loop, those for several threads, those of types that the library does not have, and for elements that get another value; where a test expects an error; for `self`, whose class says what a loop over it means; for removals by key in files that handle mail, whose messages give copies; and where the function uses a member of the collection that those of the language do not have.",
     standards: &[],
     options: &[],
     examples: &[
@@ -38,6 +39,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
                 "def thin(score):\n    for note in score:\n        score.remove(note)\n    return score.duration\n",
                 "class Quay:\n    def clear(self):\n        for key in self.keys():\n            self.discard(key)\n",
                 "from email.message import Message\n\ndef clean(post: Message):\n    for name in post:\n        del post[name]\n",
+                "def thin(score: Score):\n    for note in score:\n        score.remove(note)\n",
                 "for boat in list(boats):\n    boats.remove(boat)\n",
                 "for quay, low in tides.items():\n    tides.update({quay: low + 1})\n",
                 "for quay in tides:\n    with pytest.raises(TypeError):\n        del tides[quay]\n",
@@ -50,11 +52,12 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
         Examples {
             language: Language::Java,
             wrong: &[Wrong {
-                code: "class Quay {\n    void sail() {\n        for (var boat : boats) {\n            if (boat.late()) boats.remove(boat);\n        }\n        for (String name : fares.keySet()) fares.remove(name);\n    }\n}\n",
-                at: &["4:30", "6:44"],
+                code: "class Quay {\n    private java.util.Set<Boat> boats;\n    void sail() {\n        for (var boat : boats) {\n            if (boat.late()) boats.remove(boat);\n        }\n        for (String name : fares.keySet()) fares.remove(name);\n    }\n}\n",
+                at: &["5:30", "7:44"],
                 fixed: None,
             }],
             right: &[
+                "class Quay {\n    private final Berths boats = new Berths();\n\n    void sail() {\n        for (Boat boat : boats) boats.remove(boat);\n    }\n}\n",
                 "class Quay {\n    void sail() {\n        for (var boat : List.copyOf(boats)) boats.remove(boat);\n        for (var boat : boats) {\n            boats.remove(boat);\n            break;\n        }\n        for (var boat : boats) {\n            boats.set(0, boat);\n            late.add(boat);\n        }\n    }\n}\n",
                 "import java.util.concurrent.CopyOnWriteArrayList;\n\nclass Quay {\n    void sail() {\n        for (var boat : boats) boats.remove(boat);\n    }\n}\n",
             ],
@@ -71,7 +74,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
             ],
         },
     ],
-    needs_names: false,
+    needs_names: true,
     check: Check::Nodes(&[Kind::For], check),
 };
 
@@ -137,7 +140,8 @@ fn check(context: &mut Context, node: NodeRef) {
         if tests_error(file, statement) || fills_in(file, node, inner) {
             continue;
         }
-        if !is_new() && !is_free() && !is_of_own_class(file, node, collection) {
+        let is_own = || is_of_own_class(file, node, collection) || is_of_another_type(context, collection);
+        if !is_new() && !is_free() && !is_own() {
             context
                 .report(
                     statement.span(),
@@ -178,6 +182,68 @@ const COLLECTION: &[&str] = &[
     "update",
     "values",
 ];
+
+/// Types of collections that must not change while a loop goes over them: those of the language (Python 3.14), of `java.util` (Java 21), and
+/// of `System.Collections` (.NET 9), with the interfaces through which they are known.
+const TYPES: &[&str] = &[
+    "AbstractList",
+    "ArrayDeque",
+    "ArrayList",
+    "Collection",
+    "DefaultDict",
+    "Deque",
+    "Dict",
+    "Dictionary",
+    "EnumMap",
+    "EnumSet",
+    "HashMap",
+    "HashSet",
+    "Hashtable",
+    "ICollection",
+    "IDictionary",
+    "IList",
+    "ISet",
+    "IdentityHashMap",
+    "Iterable",
+    "LinkedHashMap",
+    "LinkedHashSet",
+    "LinkedList",
+    "List",
+    "Map",
+    "MutableMapping",
+    "MutableSequence",
+    "MutableSet",
+    "NavigableMap",
+    "NavigableSet",
+    "OrderedDict",
+    "PriorityQueue",
+    "Queue",
+    "Set",
+    "SortedDictionary",
+    "SortedList",
+    "SortedMap",
+    "SortedSet",
+    "Stack",
+    "TreeMap",
+    "TreeSet",
+    "Vector",
+    "defaultdict",
+    "deque",
+    "dict",
+    "list",
+    "set",
+];
+
+/// Whether a declaration gives the collection a type that none of the library has: what a loop over it means is up to that type.
+fn is_of_another_type(context: &Context, collection: NodeRef) -> bool {
+    let name = collection.child(Role::Name).filter(|_| collection.kind() == Kind::Member).unwrap_or(collection);
+    let Some(written) = written_type(context.names(), name) else { return false };
+    let written = context.text(written);
+    let end = written.find(|letter: char| letter != '.' && letter != '_' && !letter.is_alphanumeric());
+    let last = written[..end.unwrap_or(written.len())].rsplit('.').next().unwrap_or_default();
+    let is_open = matches!(last, "" | "var" | "Optional" | "Union" | "Annotated" | "Final" | "ClassVar");
+    !is_open && !TYPES.contains(&last)
+}
 
 /// So many nodes of a function are looked at, for the sake of those that hold thousands of loops.
 const LOOKED_AT: usize = 2000;

@@ -1,6 +1,6 @@
 use sieve_meaning::declared::{DeclaredOnce, declared_once, written_type};
 use sieve_syntax::language::Language;
-use sieve_syntax::tree::{Kind, NodeRef, Role, TokenKind};
+use sieve_syntax::tree::{Kind, NodeId, NodeRef, Role, TokenKind};
 
 use crate::interface::{Certainty, Check, Concern, Context, Examples, Level, Mesh, Rule, Wrong};
 
@@ -14,7 +14,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     fix: None,
     what: "a file or a connection that a function opens, keeps to itself and never closes",
     why: "It stays open until the program ends or its memory is collected. A program that goes on for long runs out of them, and what is written may stay in a buffer.",
-    silent: "Where it is returned, kept, given to another function or used in one that is made there, which may close it; in tests, and in the function that the program begins with, since all is closed when the program ends.",
+    silent: "Where it is returned, kept, given to another function or used in one that is made there, which may close it; in tests, and in the function that the program begins with or before a loop that never ends, since all is closed when the program ends.",
     standards: &[],
     options: &[],
     examples: &[
@@ -37,7 +37,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
                 fixed: None,
             }],
             right: &[
-                "class Quays {\n    int first(String name) throws IOException {\n        try (var in = new FileReader(name)) {\n            return in.read();\n        }\n    }\n\n    Reader open(String name) throws IOException {\n        var in = new FileReader(name);\n        in.skip(3);\n        return new BufferedReader(in);\n    }\n\n    int second(String name) throws IOException {\n        FileReader in = new FileReader(name);\n        try {\n            return in.read();\n        } finally {\n            in.close();\n        }\n    }\n}\n",
+                "class Quays {\n    int first(String name) throws IOException {\n        try (var in = new FileReader(name)) {\n            return in.read();\n        }\n    }\n\n    Reader open(String name) throws IOException {\n        var in = new FileReader(name);\n        in.skip(3);\n        return new BufferedReader(in);\n    }\n\n    void serve(int port) throws IOException {\n        FileReader log = new FileReader(\"log\");\n        while (true) {\n            log.read();\n        }\n    }\n\n    int second(String name) throws IOException {\n        FileReader in = new FileReader(name);\n        try {\n            return in.read();\n        } finally {\n            in.close();\n        }\n    }\n}\n",
             ],
         },
         Examples {
@@ -63,7 +63,8 @@ fn check(context: &mut Context, makers: &[NodeRef]) {
     let variables: Vec<NodeRef> =
         makers.iter().filter(|maker| opens(context, **maker)).filter_map(|maker| variable_of(*maker)).collect();
     for variable in declared_once(context.names(), &variables) {
-        if variable.binding.writes == 0 && !variable.uses.is_empty() && !is_in_main(context, variable.name) {
+        let is_kept = is_in_main(context, variable.name) || is_needed_for_ever(context, variable.name);
+        if variable.binding.writes == 0 && !variable.uses.is_empty() && !is_kept {
             on_variable(context, &variable);
         }
     }
@@ -136,3 +137,22 @@ fn is_in_main(context: &Context, name: NodeRef) -> bool {
     let name = function.and_then(|function| function.child(Role::Name)).map(|name| context.text(name));
     matches!(name, Some("main" | "Main"))
 }
+
+/// Whether a loop that nothing leaves is behind a declaration: what is open then is needed as long as the program runs.
+fn is_needed_for_ever(context: &Context, name: NodeRef) -> bool {
+    let Some(declaration) = name.ancestors().find(|around| around.role() == Role::Statement) else { return false };
+    let is_endless = |statement: NodeRef| {
+        let is_loop = matches!(statement.kind(), Kind::While | Kind::For) && statement.child(Role::Iterable).is_none();
+        let leaves = |node: NodeRef| matches!(node.kind(), Kind::Break | Kind::Return | Kind::Throw | Kind::Goto);
+        let holds = |condition: NodeRef| context.text(condition) == "true";
+        is_loop && statement.child(Role::Condition).is_none_or(holds) && !statement.descendants().any(leaves)
+    };
+    let Some(block) = declaration.parent() else { return false };
+    let last = context
+        .file()
+        .once_at(block, || LastEndless(block.children().filter(|one| is_endless(*one)).last().map(NodeRef::id)));
+    last.0.is_some_and(|last| last > declaration.id())
+}
+
+/// The last statement of a block that never ends.
+struct LastEndless(Option<NodeId>);

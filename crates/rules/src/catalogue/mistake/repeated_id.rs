@@ -29,6 +29,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
         right: &[
             "<p id=\"north\">a</p>\n<p id=\"south\">b</p>\n",
             "{% if low %}<p id=\"north\">a</p>{% else %}<p id=\"north\">b</p>{% endif %}\n",
+            "<h2 id=\"${quay.link}\">a</h2>\n<h2 id=\"${quay.link}\">b</h2>\n",
             "<p id=\"{{ quay }}\">a</p><p id=\"{{ quay }}\">b</p>\n<template><p id=\"a\"></template><p id=\"a\">\n",
         ],
     }],

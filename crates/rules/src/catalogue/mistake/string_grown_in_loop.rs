@@ -2,7 +2,7 @@ use std::collections::BTreeMap;
 
 use rustc_hash::FxHashMap;
 use sieve_meaning::declared::written_type;
-use sieve_meaning::names::{Binding, BindingId, Resolution};
+use sieve_meaning::names::{Binding, BindingId, Reference, Resolution};
 use sieve_syntax::language::Language;
 use sieve_syntax::tree::{Kind, NodeId, NodeRef, Role, TokenKind};
 
@@ -19,7 +19,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     fix: None,
     what: "a string that grows in each round of a loop",
     why: "Strings never change: each piece copies all that is there already, and the time grows with the square of the length.",
-    silent: "For variables that begin anew within the loop, for loops that end behind the piece, and in tests. What a variable of no written type holds is known where it begins with a string.",
+    silent: "For variables that begin anew within the loop or are needed whole in each round, for loops that end behind the piece, and in tests. What a variable of no written type holds is known where it begins with a string.",
     standards: &[],
     options: &[],
     examples: &[
@@ -43,6 +43,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
             }],
             right: &[
                 "class Board {\n    String first(Iterable<String> boats, int[] depths) {\n        String line = \"\";\n        int sum = 0;\n        for (int depth : depths) {\n            sum += depth;\n        }\n        for (String boat : boats) {\n            line += boat;\n            break;\n        }\n        line += sum;\n        return line;\n    }\n}\n",
+                "class Board {\n    void make(Iterable<String> parts) {\n        String path = \"\";\n        for (String part : parts) {\n            path += \"/\" + part;\n            create(path);\n        }\n    }\n}\n",
                 "class Board {\n    void print(Iterable<String> boats) {\n        String line = \"\";\n        for (String boat : boats) {\n            line += boat;\n            if (line.length() > 80) {\n                System.out.println(line);\n                line = \"\";\n            }\n        }\n    }\n}\n",
             ],
         },
@@ -80,6 +81,7 @@ fn check(context: &mut Context, assignments: &[NodeRef]) {
             grown.entry((body.id(), id)).or_default().push((*assignment, target));
         }
     }
+    let uses = names.uses_of(&grown.keys().map(|(_, id)| *id).collect());
     let mut leaving = Leaving::default();
     for ((body, id), pieces) in grown {
         let body = file.tree.node(body);
@@ -92,6 +94,10 @@ fn check(context: &mut Context, assignments: &[NodeRef]) {
             places.get(next).is_some_and(|place| body.holds(*place))
         });
         if begins_here || begins_anew || !is_string(context, binding, target) {
+            continue;
+        }
+        let uses = uses.get(&id).map(Vec::as_slice).unwrap_or_default();
+        if is_needed_whole(context, uses, body, &pieces) {
             continue;
         }
         if let Some((piece, _)) = pieces.iter().find(|(piece, _)| !leaving.is_behind(*piece, body)) {
@@ -118,6 +124,34 @@ fn adds(context: &Context, piece: NodeRef, target: NodeRef) -> bool {
         first = left;
     }
     first != value && is_it(first)
+}
+
+/// Whether a round does something with all that is there, so that it has to be a string: `path += part; create(path)`.
+fn is_needed_whole(context: &Context, uses: &[&Reference], body: NodeRef, pieces: &[(NodeRef, NodeRef)]) -> bool {
+    let tree = &context.file().tree;
+    let first = uses.partition_point(|one| one.node < body.id());
+    let mut within = uses[first..].iter().map(|one| tree.node(one.node)).take_while(|one| body.holds(one.id()));
+    within.any(|one| {
+        let next = pieces.partition_point(|(piece, _)| piece.id() <= one.id());
+        let is_piece = next.checked_sub(1).is_some_and(|before| pieces[before].0.holds(one.id()));
+        !is_piece && is_given_away(context, one)
+    })
+}
+
+/// Whether a name is at a place where the whole string goes somewhere else: to what is called, into another variable or string. What is
+/// compared, or only measured, a builder can answer as well; and what leaves the loop does so once.
+fn is_given_away(context: &Context, name: NodeRef) -> bool {
+    let Some(parent) = name.parent() else { return false };
+    let leaves =
+        name.ancestors().find(|around| around.kind().is_statement()).is_some_and(|one| one.kind() == Kind::Return);
+    let is_asked = match parent.kind() {
+        Kind::Arguments => {
+            let callee = parent.parent().and_then(|call| call.child(Role::Callee));
+            callee.is_some_and(|callee| context.text(callee) == "len")
+        }
+        kind => matches!(kind, Kind::Comparison | Kind::Member | Kind::Subscript),
+    };
+    !is_asked && !leaves
 }
 
 /// The body of the innermost loop around a statement, in its own function.

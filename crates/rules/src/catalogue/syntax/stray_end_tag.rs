@@ -4,7 +4,7 @@ use sieve_syntax::language::Language;
 use sieve_syntax::tree::{Kind, NodeRef, Role};
 
 use super::unclosed_element::may_be_decided;
-use crate::interface::{Certainty, Check, Concern, Context, Examples, Level, Mesh, Rule, Wrong};
+use crate::interface::{Certainty, Check, Concern, Context, Examples, File, Level, Mesh, Rule, Wrong};
 use crate::markup::Tag;
 
 pub(in crate::catalogue) static RULE: Rule = Rule {
@@ -17,7 +17,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     fix: None,
     what: "an end tag that ends nothing",
     why: "Browsers leave it out, or end something else with it. Most often the start tag was removed, or two elements end in the wrong order.",
-    silent: "Where parts of templates decide what becomes of the page, and where an element of the same name beside it is reported as unclosed.",
+    silent: "Where parts of templates decide what becomes of the page, in the lower part of a page that another file begins, and where an element of the same name beside it is reported as unclosed.",
     standards: &["HTML, section 13.2.6"],
     options: &[],
     examples: &[Examples {
@@ -31,6 +31,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
             "<div><p>Low tide</p></div>\n",
             "{% if low %}<div>{% endif %}</div></div>\n",
             "<b><i>Low</b> tide</i>\n",
+            "<p>Low tide</p>\n</div>\n</body>\n</html>\n",
         ],
     }],
     needs_names: false,
@@ -42,7 +43,11 @@ fn check(context: &mut Context, nodes: &[NodeRef]) {
     if may_be_decided(file, nodes) || !file.tree.faults().is_empty() {
         return;
     }
-    let mut unclosed: FxHashMap<String, usize> = FxHashMap::default();
+    let mut unclosed = implied(file, nodes);
+    // The lower part of a page ends more that another file opens.
+    if unclosed.contains_key("body") && nodes.iter().any(|node| ends_body(context, *node)) {
+        return;
+    }
     for node in nodes {
         if node.kind() == Kind::Element {
             let Some(tag) = Tag::of(file, *node).filter(|tag| node.child(Role::End).is_none() && !is_void(&tag.name))
@@ -66,6 +71,23 @@ fn check(context: &mut Context, nodes: &[NodeRef]) {
                 .advice("remove it, or write the start tag that it ends");
         }
     }
+}
+
+/// Elements that every page has, with a start tag or without one ("Optional tags", HTML, 13.1.2.4).
+const IN_EVERY_PAGE: &[&str] = &["html", "head", "body"];
+
+/// How often elements are open that no start tag began: the lower part of a page ends what it never opens.
+fn implied(file: File, nodes: &[NodeRef]) -> FxHashMap<String, usize> {
+    let mut implied: FxHashMap<String, usize> = IN_EVERY_PAGE.iter().map(|name| (name.to_string(), 1)).collect();
+    for tag in nodes.iter().filter_map(|node| Tag::of(file, *node)) {
+        implied.remove(tag.name.as_ref());
+    }
+    implied
+}
+
+fn ends_body(context: &Context, node: NodeRef) -> bool {
+    let is_stray = node.kind() == Kind::EndTag && node.role() != Role::End;
+    is_stray && node.child(Role::Name).is_some_and(|name| context.text(name).eq_ignore_ascii_case("body"))
 }
 
 /// The end tag of any heading ends the one that is open.

@@ -17,7 +17,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     fix: None,
     what: "an element whose end tag is missing",
     why: "Browsers end it where something around it ends, or not at all: what follows becomes a part of it.",
-    silent: "For elements whose end tags may be left out, and where parts of templates decide what becomes of the page.",
+    silent: "For elements whose end tags may be left out, where parts of templates decide what becomes of the page, and in the upper part of a page that goes on in another file.",
     standards: &["HTML, section 13.1.2"],
     options: &[],
     examples: &[Examples {
@@ -30,6 +30,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
         right: &[
             "<ul><li>North<li>South</ul><p>Low<p>High<br><img src=\"a.png\" alt=\"\">\n",
             "<svg><path d=\"M0 0\"/></svg>\n",
+            "<html lang=\"en\"><title>Tides</title>\n<body>\n<div id=\"page\">\n",
             "{% if low %}<div class=\"low\">{% else %}<div>{% endif %}</div>\n",
         ],
     }],
@@ -39,7 +40,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
 
 fn check(context: &mut Context, nodes: &[NodeRef]) {
     let file = context.file();
-    if may_be_decided(file, nodes) || !file.tree.faults().is_empty() {
+    if may_be_decided(file, nodes) || !file.tree.faults().is_empty() || is_upper_part(file, nodes) {
         return;
     }
     for node in nodes.iter().filter(|node| node.kind() == Kind::Element && node.child(Role::End).is_none()) {
@@ -55,6 +56,19 @@ fn check(context: &mut Context, nodes: &[NodeRef]) {
         };
         context.report(tag.head(), message).advice(advice);
     }
+}
+
+/// Whether a page goes on in another file: it opens its body, and nothing in it ends the body or the page.
+fn is_upper_part(file: File<'_>, nodes: &[NodeRef]) -> bool {
+    let mut opened = false;
+    for node in nodes.iter().filter(|node| node.kind() == Kind::Element) {
+        let Some(tag) = Tag::of(file, *node).filter(|tag| matches!(&*tag.name, "html" | "body")) else { continue };
+        if node.child(Role::End).is_some() {
+            return false;
+        }
+        opened |= tag.name == "body";
+    }
+    opened
 }
 
 /// Elements of SVG and MathML end with a slash in their tags.
