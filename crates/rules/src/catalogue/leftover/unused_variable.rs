@@ -129,6 +129,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
                 },
             ],
             right: &[
+                "package board\n\nfunc low() int {\n\tconst (\n\t\tnorth = iota\n\t\tsouth\n\t)\n\treturn south\n}\n",
                 "package quay\n\nfunc sail(boat Boat) (err error) {\n\tcrew, err := boat.Crew()\n\tif err != nil {\n\t\treturn err\n\t}\n\treturn boat.Go(func() int { return crew })\n}\n",
                 "package quay\n\nfunc sail(boat Boat) Plan {\n\tcrew := 3\n\t_ = boat\n\tswitch kind := boat.Kind().(type) {\n\tcase Ferry:\n\t\treturn Plan{crew: crew, kind: kind}\n\t}\n\treturn Plan{}\n}\n",
             ],
@@ -302,21 +303,32 @@ fn is_allowed(context: &Context, name: NodeRef) -> bool {
     })
 }
 
-/// Whether a constant is between two others, all with numbers: the columns of a table, say, of which a function needs some.
+/// Whether a constant is between two others, all with numbers: the columns of a table, say, of which a function needs some. Or those behind
+/// it count on from it.
 fn is_one_of_many(file: File<'_>, name: NodeRef) -> bool {
+    let says_constant = |declaration: NodeRef| {
+        let first = file.tree.token_span(declaration.token_range().start);
+        declaration.kind() == Kind::Declaration && ["const", "final"].contains(&file.text.slice(first))
+    };
     let is_constant = |declaration: NodeRef| {
         let first = declaration.child(Role::Item).and_then(|item| item.child_at_end(Role::Value));
-        declaration.kind() == Kind::Declaration
-            && ["const", "final"].contains(&file.text.slice(file.tree.token_span(declaration.token_range().start)))
-            && first.is_some_and(|value| value.kind() == Kind::Number)
+        says_constant(declaration) && first.is_some_and(|value| value.kind() == Kind::Number)
     };
     let Some(declaration) = name.ancestors().find(|around| around.kind() == Kind::Declaration) else { return false };
     let beside = [declaration.previous_sibling(), declaration.next_sibling()];
     let in_one = declaration.children_in(Role::Item).take(3).count() > 2;
+    let holds_none = |item: NodeRef| item.child_at_end(Role::Value).is_none();
+    let counts = || Counts(declaration.children_in(Role::Item).any(holds_none));
+    if says_constant(declaration) && file.once_at(declaration, counts).0 {
+        return true;
+    }
     (file.traits.says_visibility || file.traits.capitals_are_public)
         && is_constant(declaration)
         && (in_one || beside.iter().flatten().any(|other| is_constant(*other)))
 }
+
+/// Whether some constants of a declaration have no value of their own, but one that counts on.
+struct Counts(bool);
 
 /// Whether a name says that nobody is to use it.
 fn says_unused(context: &Context, name: &str) -> bool {
