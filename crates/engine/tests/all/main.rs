@@ -11,7 +11,7 @@ mod import_reference;
 mod mutants;
 mod overlaid;
 mod packs;
-#[path = "../../../meaning/tests/pieces/mod.rs"]
+#[path = "../../../meaning/tests/all/pieces/mod.rs"]
 mod pieces;
 mod promises;
 mod provided;

@@ -10,7 +10,7 @@ use sieve_syntax::tree::Kind;
 use super::{Matches, Query};
 use crate::input::Input;
 
-#[path = "../../tests/queries/random.rs"]
+#[path = "../../tests/all/queries/random.rs"]
 mod random;
 
 use random::{CODE, KINDS, PATHS, TESTS, pick, term};

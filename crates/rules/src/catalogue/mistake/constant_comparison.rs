@@ -4,7 +4,7 @@ use sieve_syntax::tree::{Kind, NodeRef, Role};
 use crate::expected::is_short;
 use crate::interface::File;
 use crate::interface::{Certainty, Check, Concern, Context, Examples, Level, Mesh, Rule, Wrong};
-use crate::same::written_between;
+use crate::same::{same_code, written_between};
 
 pub(in crate::catalogue) static RULE: Rule = Rule {
     name: "constant-comparison",
@@ -16,7 +16,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     fix: None,
     what: "a comparison whose result is always the same",
     why: "What it asks for is never the case, or always: another value or another operator was meant.",
-    silent: "For values whose type is not known from the comparison itself, and in tests; for lengths of what may be no list: its type is tested beside, or the length is made zero where it is less.",
+    silent: "For values whose type is not known from the comparison itself, and in tests; for lengths of what may be no list: its type is tested beside, it has other members than lists, or the length is made zero where it is less.",
     standards: &[],
     options: &[],
     examples: &[
@@ -42,6 +42,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
             ],
             right: &[
                 "const count = quays.length < 0 ? 0 : quays.length;\n",
+                "function moor(rope) {\n  if (rope.length < 0) refuse(rope.colour);\n}\n",
                 "function isList(quays) {\n  return !(typeof quays.length !== 'number' || quays.length < 0);\n}\n",
                 "const is = typeof name === 'string';\nconst other = typeof name === type;\nconst late = boats.length < 1;\nconst old = typeof name !== 'unknown';\n",
             ],
@@ -103,7 +104,92 @@ fn is_of_anything(file: File<'_>, comparison: NodeRef, length: NodeRef) -> bool 
     }
     let whole = file.node_text(inner);
     let tests_type = || is_short(whole) && whole.contains(&format!("typeof {}", file.node_text(length)));
-    around.is_some_and(|around| around.kind() == Kind::Conditional && gives_zero(around)) || tests_type()
+    around.is_some_and(|around| around.kind() == Kind::Conditional && gives_zero(around))
+        || tests_type()
+        || has_other_members(file, length)
+}
+
+/// Members of what is an array or a string ("Properties of the Array Prototype Object", "… String Prototype Object", ECMAScript 2025), that
+/// code uses most.
+const LIST_MEMBERS: &[&str] = &[
+    "at",
+    "charAt",
+    "charCodeAt",
+    "codePointAt",
+    "concat",
+    "copyWithin",
+    "endsWith",
+    "entries",
+    "every",
+    "fill",
+    "filter",
+    "find",
+    "findIndex",
+    "findLast",
+    "findLastIndex",
+    "flat",
+    "flatMap",
+    "forEach",
+    "includes",
+    "indexOf",
+    "join",
+    "keys",
+    "lastIndexOf",
+    "length",
+    "localeCompare",
+    "map",
+    "match",
+    "matchAll",
+    "normalize",
+    "padEnd",
+    "padStart",
+    "pop",
+    "push",
+    "reduce",
+    "reduceRight",
+    "repeat",
+    "replace",
+    "replaceAll",
+    "reverse",
+    "search",
+    "set",
+    "shift",
+    "slice",
+    "some",
+    "sort",
+    "splice",
+    "split",
+    "startsWith",
+    "subarray",
+    "substr",
+    "substring",
+    "toLowerCase",
+    "toReversed",
+    "toSorted",
+    "toSpliced",
+    "toString",
+    "toUpperCase",
+    "trim",
+    "trimEnd",
+    "trimStart",
+    "unshift",
+    "values",
+    "with",
+];
+
+/// So many nodes of a function are looked at.
+const LOOKED_AT: usize = 2000;
+
+/// Whether the function around uses a member of the same object that no list has: its length is what its maker says.
+fn has_other_members(file: File<'_>, length: NodeRef) -> bool {
+    let Some(object) = length.child(Role::Object).filter(|_| length.kind() == Kind::Member) else { return false };
+    let is_other = |member: NodeRef| {
+        member.kind() == Kind::Member
+            && member.child(Role::Name).is_some_and(|name| !LIST_MEMBERS.contains(&file.node_text(name)))
+            && member.child(Role::Object).is_some_and(|one| one.kind() == object.kind() && same_code(file, one, object))
+    };
+    let around = length.function_around();
+    around.is_some_and(|around| around.descendants().take(LOOKED_AT).any(is_other))
 }
 
 /// `len(…)` and `.length`.

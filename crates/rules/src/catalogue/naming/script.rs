@@ -1,7 +1,6 @@
 //! What the rules for variables and constants check: bindings, and the variables that a script makes for itself.
 
-use std::collections::HashSet;
-
+use rustc_hash::FxHashSet;
 use sieve_meaning::names::Binding;
 use sieve_syntax::tree::{Kind, NodeId, NodeRef, Role};
 
@@ -107,7 +106,7 @@ fn own_variables(file: File<'_>) -> Vec<(NodeId, &'static str)> {
     let handed_on = handed_on(file);
     // Whoever reads the file into a shell of his own reads its variables, but not those of its functions.
     let is_read_in = !file.text.source().starts_with("#!");
-    let mut seen = HashSet::new();
+    let mut seen = FxHashSet::default();
     let mut own = Vec::new();
     for node in file.tree.nodes().filter(|node| matches!(node.kind(), Kind::Assignment | Kind::For)) {
         let Some(name) = node.child(Role::Target).filter(|target| target.kind() == Kind::Name) else { continue };
@@ -115,19 +114,25 @@ fn own_variables(file: File<'_>) -> Vec<(NodeId, &'static str)> {
         if handed_on.contains(text) || seen.contains(text) {
             continue;
         }
-        // `saved_IFS` is called after what it saves.
-        let is_known = text.split('_').any(|word| KNOWN.contains(&word))
-            || KNOWN_BEGINNINGS.iter().any(|beginning| text.starts_with(beginning));
         let command = node.parent().filter(|_| node.role() == Role::Argument);
         let declaration = command.map(|command| file.once_at(command, || Declaring::of(file, command)));
-        let is_local = declaration.as_ref().is_some_and(|declaration| declaration.is_local);
-        if !is_known && (!is_read_in || is_local) && seen.insert(text) {
+        if is_read_in && !declaration.as_ref().is_some_and(|declaration| declaration.is_local) {
+            continue;
+        }
+        // What is known stays known: each name is looked at once.
+        if seen.insert(text) && !is_known(text) {
             // A variable, or one that cannot change.
             let is_fixed = declaration.is_some_and(|declaration| declaration.is_fixed);
             own.push((name.id(), if is_fixed { "constant" } else { "variable" }));
         }
     }
     own
+}
+
+/// Whether a name is one that the shell has a meaning for. `saved_IFS` is called after what it saves.
+fn is_known(name: &str) -> bool {
+    name.split('_').any(|word| KNOWN.contains(&word))
+        || KNOWN_BEGINNINGS.iter().any(|beginning| name.starts_with(beginning))
 }
 
 /// What a command says of the variables that it declares.
@@ -146,8 +151,8 @@ impl Declaring {
 }
 
 /// The names that other programs see: those that are exported, and those that are before a command.
-fn handed_on(file: File<'_>) -> HashSet<&str> {
-    let mut names = HashSet::new();
+fn handed_on(file: File<'_>) -> FxHashSet<&str> {
+    let mut names = FxHashSet::default();
     for command in file.tree.nodes_of(Kind::Command) {
         let callee = command_name(file, command);
         let targets = |assignments: Role| {

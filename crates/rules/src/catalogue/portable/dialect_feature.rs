@@ -40,9 +40,10 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
         ],
     }],
     needs_names: false,
-    check: Check::Nodes(KINDS, check),
+    check: Check::Nodes(&[Kind::File], check),
 };
 
+/// The kinds of nodes among which such features are.
 const KINDS: &[Kind] = &[
     Kind::ShellTest,
     Kind::List,
@@ -76,13 +77,18 @@ const COMMANDS: &[&str] = &[
     "disown",
 ];
 
-/// Whether the script is for any shell of the standard.
-struct IsForAnyShell(bool);
-
 /// Whether the script asks first if the shell gives random numbers.
 struct AsksForRandom(bool);
 
-fn check(context: &mut Context, node: NodeRef) {
+fn check(context: &mut Context, _root: NodeRef) {
+    let file = context.file();
+    if is_standard_shell(file) {
+        let nodes = KINDS.iter().flat_map(|kind| file.tree.nodes_of(*kind));
+        nodes.for_each(|node| on_node(context, node));
+    }
+}
+
+fn on_node(context: &mut Context, node: NodeRef) {
     let file = context.file();
     let text = context.text(node);
     let what = match node.kind() {
@@ -103,18 +109,14 @@ fn check(context: &mut Context, node: NodeRef) {
         }
         Kind::Expansion => of_expansion(text),
         Kind::Word if is_range(text) => Some("a range in braces"),
-        Kind::Pipeline if is_for_any_shell(file) && joins_errors(file, node) => Some("a pipe for both outputs"),
-        Kind::Command if is_for_any_shell(file) => return on_command(context, node),
+        Kind::Pipeline if joins_errors(file, node) => Some("a pipe for both outputs"),
+        Kind::Command => return on_command(context, node),
         _ => None,
     };
-    let Some(what) = what.filter(|_| is_for_any_shell(file) && !knows_shell(file, node)) else { return };
+    let Some(what) = what.filter(|_| !knows_shell(file, node)) else { return };
     let span =
         if node.kind() == Kind::List { node.parent().map_or(node.span(), |whole| whole.span()) } else { node.span() };
     report(context, span, what);
-}
-
-fn is_for_any_shell(file: File<'_>) -> bool {
-    file.once(|| IsForAnyShell(is_standard_shell(file))).0
 }
 
 /// Whether a script asks first if the shell gives random numbers, or has a value in their place.
