@@ -190,6 +190,8 @@ impl UnsurePlace {
     /// The reason at a name that all files seem to be given by something outside of them.
     pub const PROVIDED: &'static str =
         "several files use the name and none defines it: list it under \"known\" if something provides it";
+    /// The reason at a member that some file gives to a module.
+    pub const GIVEN: &'static str = "another file gives a member of that name to a module";
 }
 
 /// A budget of the baseline, and how much of it is used.

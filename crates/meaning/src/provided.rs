@@ -1,12 +1,12 @@
-//! Names that a file gives to all files: those set on the object that holds what every file sees.
+//! Names that a file gives to all files: those set on the object that holds what every file sees, and members that it gives to modules.
 
 use sieve_syntax::language::Language;
-use sieve_syntax::text::Text;
+use sieve_syntax::text::{Span, Text};
 use sieve_syntax::tree::{Kind, NodeRef, Role, Tree};
 
 use crate::table::meaning_of;
 
-/// The names that a file sets for all files, each as often as it does.
+/// The names that a file sets for all files, each as often as it does; those of members of modules with the dot before them.
 pub fn provided<'t>(language: Language, text: &'t Text, tree: &'t Tree) -> Vec<&'t str> {
     let holders = meaning_of(language).holders;
     if holders.is_empty() {
@@ -20,7 +20,10 @@ pub fn provided<'t>(language: Language, text: &'t Text, tree: &'t Tree) -> Vec<&
     };
     let mut targets = tree.nodes_of_any(&[Kind::Member, Kind::Subscript]);
     targets.retain(|node| node.role() == Role::Target);
-    let mut names: Vec<&str> = targets.into_iter().filter_map(name_of).collect();
+    let mut names: Vec<&str> = targets.iter().filter_map(|target| name_of(*target)).collect();
+    if meaning_of(language).opens_modules {
+        names.extend(targets.into_iter().filter_map(|target| given_to_module(text, target)));
+    }
     if let Some((library, method, given)) = meaning_of(language).installer
         && text.source().contains(library)
         && tree.nodes_of(Kind::Member).any(|member| member.role() == Role::Callee && is_named(text, member, method))
@@ -28,6 +31,14 @@ pub fn provided<'t>(language: Language, text: &'t Text, tree: &'t Tree) -> Vec<&
         names.extend(given);
     }
     names
+}
+
+/// The member, with the dot before it, that a statement of the whole file gives to what may be a module.
+fn given_to_module<'t>(text: &'t Text, target: NodeRef<'t>) -> Option<&'t str> {
+    let (object, name) = (target.child(Role::Object)?, target.child(Role::Name)?);
+    let is_of_file = || !target.ancestors().any(|around| around.kind().is_function() || around.kind() == Kind::Class);
+    let dotted = text.slice(Span::new(object.span().end, name.span().end));
+    (object.kind() == Kind::Name && dotted.starts_with('.') && is_of_file()).then_some(dotted)
 }
 
 fn is_named(text: &Text, member: NodeRef<'_>, name: &str) -> bool {
@@ -49,7 +60,10 @@ mod tests {
         let script = "window.tide = 3;\nglobalThis['quay'] = 1;\nboat.depth = 2;\nlet low = window.high;\n";
         assert_eq!(names(Language::JavaScript, script), ["tide", "quay"]);
         let module = "import builtins\nbuiltins._ = translate\nbuiltins.__dict__['ngettext'] = translate\n";
-        assert_eq!(names(Language::Python, module), ["_", "ngettext"]);
+        assert_eq!(names(Language::Python, module), ["_", "ngettext", "._"]);
+        let patched = "from ferry import tides\ntides.low = 3\ntides.high().depth = 4\ndef f():\n    tides.ebb = 5\n";
+        assert_eq!(names(Language::Python, patched), [".low"]);
+        assert_eq!(names(Language::JavaScript, patched), [] as [String; 0]);
         let installed = names(Language::Python, "import gettext\ngettext.install('ferry')\n");
         assert!(installed.contains(&"_".to_string()), "{installed:?}");
         assert_eq!(names(Language::Python, "import gettext\ngettext.textdomain('ferry')\n"), [] as [String; 0]);

@@ -21,6 +21,8 @@ pub(crate) struct LanguageMeaning {
     pub(crate) library_members: fn(&str) -> Option<&'static [&'static str]>,
     /// The objects whose members every file sees as plain names.
     pub(crate) holders: &'static [&'static str],
+    /// Whether any file may give a module members that the files of the module do not declare: `tides.low = estimate`.
+    pub(crate) opens_modules: bool,
     /// A method by which a library gives names to every file: a word that names the library, the method, and the names.
     pub(crate) installer: Option<(&'static str, &'static str, &'static [&'static str])>,
     /// Which cases of a choice run after one that fits.
@@ -80,6 +82,7 @@ const NONE: LanguageMeaning = LanguageMeaning {
     is_of_library: |_| false,
     library_members: |_| None,
     holders: &[],
+    opens_modules: false,
     installer: None,
     cases: Cases::None,
     values: Values::Unchecked,
@@ -97,6 +100,7 @@ static PYTHON: LanguageMeaning = LanguageMeaning {
     documented: DocForm::FieldsAndSections,
     values: Values::AtRunTime,
     holders: &["builtins", "__builtin__", "__builtins__", "builtins.__dict__", "__builtin__.__dict__"],
+    opens_modules: true,
     installer: Some(("gettext", "install", &["_", "gettext", "ngettext", "pgettext", "npgettext"])),
     ..NONE
 };

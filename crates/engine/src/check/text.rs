@@ -191,13 +191,15 @@ fn review_public(report: &mut rules::Report, subject: &Subject<'_>) {
     }
 }
 
-/// A name that nothing defines is undecided where something seems to provide it to all files.
+/// A name that nothing defines is undecided where something seems to provide it to all files, and so is a member that a file gives to a
+/// module.
 fn drop_provided(report: &mut rules::Report, subject: &Subject<'_>) {
-    let is_provided = |finding: &rules::Finding| {
-        let name = finding.unless.as_ref().and_then(Unless::provided);
+    let is_provided = |finding: &rules::Finding, is_member: bool| {
+        let name = finding.unless.as_ref().and_then(Unless::provided).filter(|name| name.starts_with('.') == is_member);
         name.is_some_and(|name| subject.index.free_names.is_provided(subject.project, subject.path, name))
     };
-    leave_open(report, is_provided, UnsurePlace::PROVIDED);
+    leave_open(report, |finding| is_provided(finding, false), UnsurePlace::PROVIDED);
+    leave_open(report, |finding| is_provided(finding, true), UnsurePlace::GIVEN);
 }
 
 /// Names of a style that nearly all of their sort have in the code base are as they are meant to be.

@@ -152,7 +152,8 @@ impl FreeNameIndex {
             let was_visited = |path: &Path| known.contains_key(path);
             let others = others.get_or_insert_with(|| Others::around(project, was_visited));
             others.renew(project, was_visited);
-            let word = hash_of(name.as_bytes());
+            // Those of members have the dot before them.
+            let word = hash_of(name.trim_start_matches('.').as_bytes());
             let mentioning =
                 others.files.iter().filter(|(path, other)| other.words.contains(word) && !was_visited(path));
             mentioning.for_each(|(path, other)| found.add(other.names(project, path), hash));

@@ -37,6 +37,34 @@ fn calls_are_checked_against_functions_of_other_files() {
     );
 }
 
+/// What a module holds is not known where another file gives it a member of that name, whether that file is visited or not.
+#[test]
+fn members_that_another_file_gives_to_a_module_are_not_known() {
+    let files = [
+        ("booking/fares.py", "def fare(child, day):\n    return 4\n\n\ndef fee(child):\n    return 1\n"),
+        ("booking/patch.py", "from booking import fares\n\nfares.fare = lambda child, day=1: 3\nfares.extra = 2\n"),
+        (
+            "booking/desk.py",
+            "from booking import fares\nimport booking.fares as f\n\nfares.fare(1)\nfares.fee()\nfares.fare(1, dya=2)\nprint(f.extra, f.other)\n",
+        ),
+        ("booking/__init__.py", ""),
+    ];
+    let ferry = Ferry::with(&files);
+    for paths in [&["."][..], &["booking/desk.py"]] {
+        let arguments = [&["sift", "--only", "argument-count,unknown-keyword,missing-member"], paths].concat();
+        let out = ferry.run(&arguments).out;
+        let lines: Vec<&str> = out.lines().map(|line| line.split(" [").next().unwrap_or_default()).collect();
+        let expected = [
+            "booking/desk.py:5:1: error: fares.fee is called without \"child\"",
+            "booking/desk.py:7:18: error: booking.fares has no \"other\"",
+        ];
+        assert_eq!(lines, expected, "{paths:?}");
+    }
+    ferry.write("booking/patch.py", "");
+    let later = ferry.run(&["sift", "--only", "argument-count,unknown-keyword,missing-member"]).out;
+    assert_eq!(later.lines().count(), 5, "what another file no longer says is forgotten: {later}");
+}
+
 #[test]
 fn modules_are_found_by_paths_packages_and_endings() {
     let fare = "export function fare(child: boolean) {\n  return child ? 2 : 4;\n}\n";

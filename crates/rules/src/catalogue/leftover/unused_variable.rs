@@ -306,20 +306,19 @@ fn is_allowed(context: &Context, name: NodeRef) -> bool {
 /// Whether a constant is between two others, all with numbers: the columns of a table, say, of which a function needs some. Or those behind
 /// it count on from it.
 fn is_one_of_many(file: File<'_>, name: NodeRef) -> bool {
-    let says_constant = |declaration: NodeRef| {
-        let first = file.tree.token_span(declaration.token_range().start);
-        declaration.kind() == Kind::Declaration && ["const", "final"].contains(&file.text.slice(first))
-    };
+    let first_word = |declaration: NodeRef| file.text.slice(file.tree.token_span(declaration.token_range().start));
     let is_constant = |declaration: NodeRef| {
         let first = declaration.child(Role::Item).and_then(|item| item.child_at_end(Role::Value));
-        says_constant(declaration) && first.is_some_and(|value| value.kind() == Kind::Number)
+        declaration.kind() == Kind::Declaration
+            && ["const", "final"].contains(&first_word(declaration))
+            && first.is_some_and(|value| value.kind() == Kind::Number)
     };
     let Some(declaration) = name.ancestors().find(|around| around.kind() == Kind::Declaration) else { return false };
     let beside = [declaration.previous_sibling(), declaration.next_sibling()];
     let in_one = declaration.children_in(Role::Item).take(3).count() > 2;
     let holds_none = |item: NodeRef| item.child_at_end(Role::Value).is_none();
     let counts = || Counts(declaration.children_in(Role::Item).any(holds_none));
-    if says_constant(declaration) && file.once_at(declaration, counts).0 {
+    if first_word(declaration) == "const" && file.once_at(declaration, counts).0 {
         return true;
     }
     (file.traits.says_visibility || file.traits.capitals_are_public)

@@ -2,7 +2,7 @@ use sieve_meaning::project::Callee;
 use sieve_meaning::signature::{Given, Misfit};
 use sieve_syntax::language::Language;
 use sieve_syntax::text::Span;
-use sieve_syntax::tree::{NodeRef, Role};
+use sieve_syntax::tree::{Kind, NodeRef, Role};
 
 use crate::expected::expects_error;
 use crate::interface::{Certainty, Check, Concern, Context, Examples, Level, Mesh, Rule, Wrong};
@@ -17,7 +17,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     fix: None,
     what: "a call with more or fewer arguments than the function takes, also in another file",
     why: "The call raises an error when it runs or, where the language allows it, the extra arguments are silently ignored.",
-    silent: "Where the callee is unknown: functions passed as values, methods of objects of an unknown class, functions with decorators that may change the signature, names bound in several places, modules outside of the project. In JavaScript without types every argument is optional: only extra arguments are reported, and none for functions without statements and parameters, which stand for others. For `super().__init__(…)` in a class with several bases, or that is mixed into others.",
+    silent: "Where the callee is unknown: functions passed as values, methods of objects of an unknown class, functions with decorators that may change the signature, names bound in several places, modules outside of the project, members that another file gives to a module. In JavaScript without types every argument is optional: only extra arguments are reported, and none for functions without statements and parameters, which stand for others. For `super().__init__(…)` in a class with several bases, or that is mixed into others.",
     standards: &[],
     options: &[],
     examples: &[
@@ -90,7 +90,7 @@ fn check(context: &mut Context, call: NodeRef, callee: &Callee) {
                 .child(Role::Arguments)
                 .into_iter()
                 .flat_map(|all| all.children())
-                .filter(|argument| argument.kind() != sieve_syntax::tree::Kind::KeywordArgument)
+                .filter(|argument| argument.kind() != Kind::KeywordArgument)
                 .collect();
             let (Some(first), Some(last)) = (arguments.get(most), arguments.last()) else { return };
             let span = Span::new(first.span().start, last.span().end);
@@ -103,7 +103,11 @@ fn check(context: &mut Context, call: NodeRef, callee: &Callee) {
         Misfit::UnknownName(_) | Misfit::Twice(_) => return,
     };
     let place = super::unknown_keyword::declared_at(context, callee);
-    context.report(span, message).related_line(place);
+    let given = super::unknown_keyword::given_to_module(context, call, callee);
+    let reported = context.report(span, message).related_line(place);
+    if let Some(member) = given {
+        reported.unless_provided(&member);
+    }
 }
 
 fn counted(most: usize) -> String {

@@ -18,7 +18,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     fix: None,
     what: "a member that a module does not have",
     why: "Using it fails when the line is reached: the name is misspelt, was renamed, or is elsewhere.",
-    silent: "For modules whose content is not known. Of the modules that come with the language only slips of a letter or two are reported: other names may belong to other versions.",
+    silent: "For modules whose content is not known, and for members that another file gives to a module. Of the modules that come with the language only slips of a letter or two are reported: other names may belong to other versions.",
     standards: &[],
     options: &[],
     examples: &[
@@ -100,7 +100,10 @@ fn report(context: &mut Context, name: NodeRef, module: &str, near: Option<&str>
     let reported = context.report(name.span(), format!("{module} has no \"{text}\""));
     match near {
         Some(near) => reported.advice(format!("perhaps \"{near}\" is meant")),
-        None => reported.advice("correct the name, or use it from where it is now"),
+        None => reported
+            .advice("correct the name, or use it from where it is now")
+            // Another file may give it to the module.
+            .unless_provided(&format!(".{text}")),
     };
 }
 

@@ -63,9 +63,13 @@ fn check(context: &mut Context, call: NodeRef, callee: &Callee) {
     let Some(place) = place.filter(|_| !expects_error(context.file(), call)) else { return };
     let span = place.span();
     let place = declared_at(context, callee);
-    let reported = context.report(span, message).related_line(place);
+    let given = given_to_module(context, call, callee);
+    let mut reported = context.report(span, message).related_line(place);
     if let Some(name) = nearest {
-        reported.advice(format!("did you mean \"{name}\"?"));
+        reported = reported.advice(format!("did you mean \"{name}\"?"));
+    }
+    if let Some(member) = given {
+        reported.unless_provided(&member);
     }
 }
 
@@ -81,4 +85,11 @@ pub(super) fn declared_at(context: &Context, callee: &Callee) -> Related {
             Related::Here { span: Span::new(start, line.end), label }
         }
     }
+}
+
+/// The member of a module that is called, with the dot before it: another file may put something else in its place.
+pub(super) fn given_to_module(context: &Context, call: NodeRef, callee: &Callee) -> Option<String> {
+    let member = call.child(Role::Callee).filter(|_| callee.file.is_some())?;
+    let name = member.child(Role::Name).filter(|_| member.kind() == Kind::Member)?;
+    Some(format!(".{}", context.text(name)))
 }
