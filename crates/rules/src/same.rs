@@ -1,7 +1,7 @@
 //! Whether two pieces of code say the same, and whether saying it twice gives the same.
 
 use sieve_syntax::text::Span;
-use sieve_syntax::tree::{Kind, NodeRef, TokenId, TokenKind};
+use sieve_syntax::tree::{Kind, NodeRef, Role, TokenId, TokenKind};
 
 use crate::interface::File;
 
@@ -14,6 +14,18 @@ pub(crate) fn same_code(file: File<'_>, one: NodeRef<'_>, other: NodeRef<'_>) ->
             .map(move |token| file.text.slice(tree.token_span(token)))
     };
     tokens(one).eq(tokens(other)) && !depends_on_build(file, one.token_range())
+}
+
+/// So many nodes of a function are looked at, for the sake of those that hold thousands of loops.
+const LOOKED_AT: usize = 2000;
+
+/// Whether code uses a member of an object that is not among some known ones: the object is of a type of its own.
+pub(crate) fn uses_other_member(file: File<'_>, code: NodeRef<'_>, object: NodeRef<'_>, known: &[&str]) -> bool {
+    code.descendants().take(LOOKED_AT).any(|member| {
+        member.kind() == Kind::Member
+            && member.child(Role::Name).is_some_and(|name| !known.contains(&file.node_text(name)))
+            && member.child(Role::Object).is_some_and(|one| one.kind() == object.kind() && same_code(file, one, object))
+    })
 }
 
 /// Whether lines for the preprocessor are among some tokens: not all of them may be compiled.

@@ -488,6 +488,14 @@ impl Reported<'_> {
         self
     }
 
+    /// The finding holds only if no other file gives a member of this name to a module.
+    pub fn unless_given(self, member: Option<&str>) -> Self {
+        match member {
+            Some(member) => self.unless_provided(&format!(".{member}")),
+            None => self,
+        }
+    }
+
     /// The finding holds only if a style is not that of nearly all names of a sort.
     pub fn unless_usual(self, usual: Option<UsualStyle>) -> Self {
         if let Some(usual) = usual {

@@ -103,11 +103,8 @@ fn check(context: &mut Context, call: NodeRef, callee: &Callee) {
         Misfit::UnknownName(_) | Misfit::Twice(_) => return,
     };
     let place = super::unknown_keyword::declared_at(context, callee);
-    let given = super::unknown_keyword::given_to_module(context, call, callee);
-    let reported = context.report(span, message).related_line(place);
-    if let Some(member) = given {
-        reported.unless_provided(&member);
-    }
+    let member = super::unknown_keyword::member_of_module(context, call, callee);
+    context.report(span, message).related_line(place).unless_given(member);
 }
 
 fn counted(most: usize) -> String {

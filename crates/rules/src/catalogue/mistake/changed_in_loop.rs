@@ -8,7 +8,7 @@ use crate::expected::tests_error;
 use crate::inside::Leaving;
 use crate::interface::File;
 use crate::interface::{Certainty, Check, Concern, Context, Examples, Level, Mesh, Rule, Wrong};
-use crate::same::same_code;
+use crate::same::{same_code, uses_other_member};
 
 pub(in crate::catalogue) static RULE: Rule = Rule {
     name: "changed-in-loop",
@@ -247,19 +247,10 @@ fn is_of_another_type(context: &Context, collection: NodeRef) -> bool {
     !is_open && !TYPES.contains(&last)
 }
 
-/// So many nodes of a function are looked at, for the sake of those that hold thousands of loops.
-const LOOKED_AT: usize = 2000;
-
 /// Whether the function around uses a member that no collection of the language has: what a loop over it means is up to its class.
 fn is_of_own_class(file: File<'_>, node: NodeRef, collection: NodeRef) -> bool {
     let around = node.ancestors().find(|around| around.kind().is_function());
-    let is_foreign = |member: NodeRef| {
-        let (object, name) = (member.child(Role::Object), member.child(Role::Name));
-        member.kind() == Kind::Member
-            && name.is_some_and(|name| !COLLECTION.contains(&file.node_text(name)))
-            && object.is_some_and(|object| object.kind() == collection.kind() && same_code(file, object, collection))
-    };
-    file.traits.word_operators && around.is_some_and(|around| around.descendants().take(LOOKED_AT).any(is_foreign))
+    file.traits.word_operators && around.is_some_and(|around| uses_other_member(file, around, collection, COLLECTION))
 }
 
 /// What loses or gets elements by a call or a `del`.

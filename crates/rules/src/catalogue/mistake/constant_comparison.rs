@@ -4,7 +4,7 @@ use sieve_syntax::tree::{Kind, NodeRef, Role};
 use crate::expected::is_short;
 use crate::interface::File;
 use crate::interface::{Certainty, Check, Concern, Context, Examples, Level, Mesh, Rule, Wrong};
-use crate::same::{same_code, written_between};
+use crate::same::{uses_other_member, written_between};
 
 pub(in crate::catalogue) static RULE: Rule = Rule {
     name: "constant-comparison",
@@ -177,19 +177,10 @@ const LIST_MEMBERS: &[&str] = &[
     "with",
 ];
 
-/// So many nodes of a function are looked at.
-const LOOKED_AT: usize = 2000;
-
 /// Whether the function around uses a member of the same object that no list has: its length is what its maker says.
 fn has_other_members(file: File<'_>, length: NodeRef) -> bool {
     let Some(object) = length.child(Role::Object).filter(|_| length.kind() == Kind::Member) else { return false };
-    let is_other = |member: NodeRef| {
-        member.kind() == Kind::Member
-            && member.child(Role::Name).is_some_and(|name| !LIST_MEMBERS.contains(&file.node_text(name)))
-            && member.child(Role::Object).is_some_and(|one| one.kind() == object.kind() && same_code(file, one, object))
-    };
-    let around = length.function_around();
-    around.is_some_and(|around| around.descendants().take(LOOKED_AT).any(is_other))
+    length.function_around().is_some_and(|around| uses_other_member(file, around, object, LIST_MEMBERS))
 }
 
 /// `len(…)` and `.length`.

@@ -63,15 +63,15 @@ fn check(context: &mut Context, makers: &[NodeRef]) {
     let variables: Vec<NodeRef> =
         makers.iter().filter(|maker| opens(context, **maker)).filter_map(|maker| variable_of(*maker)).collect();
     for variable in declared_once(context.names(), &variables) {
-        let is_kept = is_in_main(context, variable.name) || is_needed_for_ever(context, variable.name);
-        if variable.binding.writes == 0 && !variable.uses.is_empty() && !is_kept {
+        if variable.binding.writes == 0 && !variable.uses.is_empty() && !is_in_main(context, variable.name) {
             on_variable(context, &variable);
         }
     }
 }
 
 fn on_variable(context: &mut Context, variable: &DeclaredOnce) {
-    if variable.uses.iter().all(|place| leaves_it_open(context, *place, variable.name)) {
+    let is_left_open = variable.uses.iter().all(|place| leaves_it_open(context, *place, variable.name));
+    if is_left_open && !is_needed_for_ever(context, variable.name) {
         let name = context.text(variable.name);
         let advice = context.file().traits.resources.advice;
         context

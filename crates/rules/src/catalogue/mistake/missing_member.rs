@@ -103,7 +103,7 @@ fn report(context: &mut Context, name: NodeRef, module: &str, near: Option<&str>
         None => reported
             .advice("correct the name, or use it from where it is now")
             // Another file may give it to the module.
-            .unless_provided(&format!(".{text}")),
+            .unless_given(Some(&text)),
     };
 }
 

@@ -1,3 +1,4 @@
+use std::cell::OnceCell;
 use std::collections::BTreeMap;
 
 use rustc_hash::FxHashMap;
@@ -81,9 +82,10 @@ fn check(context: &mut Context, assignments: &[NodeRef]) {
             grown.entry((body.id(), id)).or_default().push((*assignment, target));
         }
     }
-    let uses = names.uses_of(&grown.keys().map(|(_, id)| *id).collect());
+    // Gathered once, if a string grows.
+    let uses = OnceCell::new();
     let mut leaving = Leaving::default();
-    for ((body, id), pieces) in grown {
+    for (&(body, id), pieces) in &grown {
         let body = file.tree.node(body);
         let (_, target) = pieces[0];
         let binding = names.binding(id);
@@ -96,8 +98,8 @@ fn check(context: &mut Context, assignments: &[NodeRef]) {
         if begins_here || begins_anew || !is_string(context, binding, target) {
             continue;
         }
-        let uses = uses.get(&id).map(Vec::as_slice).unwrap_or_default();
-        if is_needed_whole(context, uses, body, &pieces) {
+        let uses = uses.get_or_init(|| names.uses_of(&grown.keys().map(|(_, id)| *id).collect()));
+        if uses.get(&id).is_some_and(|uses| is_needed_whole(context, uses, body, pieces)) {
             continue;
         }
         if let Some((piece, _)) = pieces.iter().find(|(piece, _)| !leaving.is_behind(*piece, body)) {

@@ -63,13 +63,10 @@ fn check(context: &mut Context, call: NodeRef, callee: &Callee) {
     let Some(place) = place.filter(|_| !expects_error(context.file(), call)) else { return };
     let span = place.span();
     let place = declared_at(context, callee);
-    let given = given_to_module(context, call, callee);
-    let mut reported = context.report(span, message).related_line(place);
+    let member = member_of_module(context, call, callee);
+    let reported = context.report(span, message).related_line(place).unless_given(member);
     if let Some(name) = nearest {
-        reported = reported.advice(format!("did you mean \"{name}\"?"));
-    }
-    if let Some(member) = given {
-        reported.unless_provided(&member);
+        reported.advice(format!("did you mean \"{name}\"?"));
     }
 }
 
@@ -87,9 +84,8 @@ pub(super) fn declared_at(context: &Context, callee: &Callee) -> Related {
     }
 }
 
-/// The member of a module that is called, with the dot before it: another file may put something else in its place.
-pub(super) fn given_to_module(context: &Context, call: NodeRef, callee: &Callee) -> Option<String> {
+/// The member that is called of what may be a module: another file may put something else in its place.
+pub(super) fn member_of_module<'f>(context: &Context<'f>, call: NodeRef, callee: &Callee) -> Option<&'f str> {
     let member = call.child(Role::Callee).filter(|_| callee.file.is_some())?;
-    let name = member.child(Role::Name).filter(|_| member.kind() == Kind::Member)?;
-    Some(format!(".{}", context.text(name)))
+    member.child_of(Kind::Member, Role::Name).map(|name| context.text(name))
 }

@@ -4,7 +4,7 @@ use sieve_syntax::language::Language;
 use sieve_syntax::tree::{Kind, NodeRef, Role};
 
 use super::unclosed_element::may_be_decided;
-use crate::interface::{Certainty, Check, Concern, Context, Examples, File, Level, Mesh, Rule, Wrong};
+use crate::interface::{Certainty, Check, Concern, Context, Examples, Level, Mesh, Rule, Wrong};
 use crate::markup::Tag;
 
 pub(in crate::catalogue) static RULE: Rule = Rule {
@@ -43,9 +43,9 @@ fn check(context: &mut Context, nodes: &[NodeRef]) {
     if may_be_decided(file, nodes) || !file.tree.faults().is_empty() {
         return;
     }
-    let mut unclosed = implied(file, nodes);
+    let mut unclosed = implied(context, nodes);
     // The lower part of a page ends more that another file opens.
-    if unclosed.contains_key("body") && nodes.iter().any(|node| ends_body(context, *node)) {
+    if unclosed.contains_key("body") {
         return;
     }
     for node in nodes {
@@ -58,9 +58,7 @@ fn check(context: &mut Context, nodes: &[NodeRef]) {
         } else if node.role() == Role::End {
             other_heading(context, *node);
         } else {
-            let Some(name) = node.child(Role::Name).map(|name| context.text(name).to_ascii_lowercase()) else {
-                continue;
-            };
+            let Some(name) = stray_name(context, *node) else { continue };
             // What is not nested is one mistake: the element that is never closed is reported.
             if let Some(count) = unclosed.get_mut(&name).filter(|count| **count > 0) {
                 *count -= 1;
@@ -76,18 +74,23 @@ fn check(context: &mut Context, nodes: &[NodeRef]) {
 /// Elements that every page has, with a start tag or without one ("Optional tags", HTML, 13.1.2.4).
 const IN_EVERY_PAGE: &[&str] = &["html", "head", "body"];
 
-/// How often elements are open that no start tag began: the lower part of a page ends what it never opens.
-fn implied(file: File, nodes: &[NodeRef]) -> FxHashMap<String, usize> {
-    let mut implied: FxHashMap<String, usize> = IN_EVERY_PAGE.iter().map(|name| (name.to_string(), 1)).collect();
-    for tag in nodes.iter().filter_map(|node| Tag::of(file, *node)) {
-        implied.remove(tag.name.as_ref());
+/// What such elements' end tags end where no start tag began it: the lower part of a page ends what it never opens.
+fn implied(context: &Context, nodes: &[NodeRef]) -> FxHashMap<String, usize> {
+    let strays = nodes.iter().filter_map(|node| stray_name(context, *node));
+    let ends = strays.filter(|name| IN_EVERY_PAGE.contains(&name.as_str()));
+    let mut implied: FxHashMap<String, usize> = ends.map(|name| (name, 1)).collect();
+    if !implied.is_empty() {
+        for tag in nodes.iter().filter_map(|node| Tag::of(context.file(), *node)) {
+            implied.remove(tag.name.as_ref());
+        }
     }
     implied
 }
 
-fn ends_body(context: &Context, node: NodeRef) -> bool {
-    let is_stray = node.kind() == Kind::EndTag && node.role() != Role::End;
-    is_stray && node.child(Role::Name).is_some_and(|name| context.text(name).eq_ignore_ascii_case("body"))
+/// The name in an end tag that is none of an element's.
+fn stray_name(context: &Context, node: NodeRef) -> Option<String> {
+    let name = node.child_of(Kind::EndTag, Role::Name).filter(|_| node.role() != Role::End)?;
+    Some(context.text(name).to_ascii_lowercase())
 }
 
 /// The end tag of any heading ends the one that is open.

@@ -1,3 +1,5 @@
+use std::cell::OnceCell;
+
 use sieve_syntax::html::template::may_decide;
 use sieve_syntax::html::{is_void, may_stay_open};
 use sieve_syntax::language::Language;
@@ -40,14 +42,19 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
 
 fn check(context: &mut Context, nodes: &[NodeRef]) {
     let file = context.file();
-    if may_be_decided(file, nodes) || !file.tree.faults().is_empty() || is_upper_part(file, nodes) {
+    if may_be_decided(file, nodes) || !file.tree.faults().is_empty() {
         return;
     }
+    // Asked once, if something is not closed.
+    let is_upper = OnceCell::new();
     for node in nodes.iter().filter(|node| node.kind() == Kind::Element && node.child(Role::End).is_none()) {
         let Some(tag) = Tag::of(file, *node) else { continue };
         let is_slashed = file.node_text(tag.start()).ends_with("/>");
         if is_void(&tag.name) || may_stay_open(&tag.name) || is_slashed && is_foreign(&tag) {
             continue;
+        }
+        if *is_upper.get_or_init(|| is_upper_part(file, nodes)) {
+            return;
         }
         let (message, advice) = if is_slashed {
             (format!("the slash does not end this <{}>", tag.name), format!("write <{0}></{0}>", tag.name))
