@@ -16,7 +16,10 @@ pub fn provided<'t>(language: Language, text: &'t Text, tree: &'t Tree) -> Vec<&
         let object = target.child(Role::Object)?;
         let name = target.child(Role::Name).or_else(|| target.child(Role::Index))?;
         let written = text.slice(name.span()).trim_matches(['"', '\'']);
-        holders.contains(&text.slice(object.span())).then_some(written)
+        let object = text.slice(object.span());
+        // `(__builtins__ if isinstance(__builtins__, dict) else __builtins__.__dict__)["low"]`
+        let is_holder = |holder: &&str| *holder == object || object.starts_with('(') && object.contains(holder);
+        holders.iter().any(|holder| is_holder(&holder)).then_some(written)
     };
     let mut targets = tree.nodes_of_any(&[Kind::Member, Kind::Subscript]);
     targets.retain(|node| node.role() == Role::Target);
@@ -61,6 +64,8 @@ mod tests {
         assert_eq!(names(Language::JavaScript, script), ["tide", "quay"]);
         let module = "import builtins\nbuiltins._ = translate\nbuiltins.__dict__['ngettext'] = translate\n";
         assert_eq!(names(Language::Python, module), ["_", "ngettext", "._"]);
+        let either = "(__builtins__ if old else __builtins__.__dict__)['low'] = high\n";
+        assert_eq!(names(Language::Python, either), ["low"]);
         let patched = "from ferry import tides\ntides.low = 3\ntides.high().depth = 4\ndef f():\n    tides.ebb = 5\n";
         assert_eq!(names(Language::Python, patched), [".low"]);
         assert_eq!(names(Language::JavaScript, patched), [] as [String; 0]);

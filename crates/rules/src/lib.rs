@@ -22,6 +22,7 @@ mod input;
 mod inside;
 pub mod interface;
 mod markup;
+mod measured;
 mod modifier;
 mod pattern;
 mod placeholders;
@@ -37,6 +38,7 @@ mod size;
 mod slip;
 mod spacing;
 mod style;
+mod typed_in_comment;
 
 pub use dispatch::{Dispatch, Share};
 pub use input::Input;

@@ -39,6 +39,11 @@ pub(crate) fn stops_at_unset(file: File<'_>) -> bool {
     sets(file, 'u', "nounset")
 }
 
+/// Whether a script says that a pipe fails with any of its commands, not only with the last one.
+pub(crate) fn fails_with_pipe(file: File<'_>) -> bool {
+    file.text.source().contains("pipefail")
+}
+
 fn sets(file: File<'_>, letter: char, long: &str) -> bool {
     let source = file.text.source();
     let mut end = source.len().min(HEAD);

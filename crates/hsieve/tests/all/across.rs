@@ -65,6 +65,38 @@ fn members_that_another_file_gives_to_a_module_are_not_known() {
     assert_eq!(later.lines().count(), 5, "what another file no longer says is forgotten: {later}");
 }
 
+/// What gives a module its names when it is loaded may give it any, or one that a call names; nobody imports a file from itself.
+#[test]
+fn names_that_modules_get_when_they_are_loaded_are_not_missing() {
+    let out = found(
+        &[
+            ("booking/__init__.py", ""),
+            (
+                "booking/fares.py",
+                "from booking.moving import moved\n\nmoved(\"Fare\", \"booking.prices.Fare\")\n\n\ndef fee(child):\n    return 1\n",
+            ),
+            ("booking/old.py", "from booking.moving import replaced\n\nreplaced(\"booking.prices\")\n"),
+            (
+                "booking/tides.py",
+                "from booking.moving import fill, find_current_module\n\nfill(find_current_module())\n",
+            ),
+            ("booking/moving.py", "(__builtins__ if old else __builtins__.__dict__)[\"format\"] = moved\n"),
+            ("tools/booked.py", "from booked import Table\n"),
+            (
+                "booking/desk.py",
+                "from booking.fares import Fare, Fares\nfrom booking.old import Ticket\nfrom booking.tides import Low\n\nformat(1, 2, 3)\nrange(1, 2, 3, 4)\n",
+            ),
+        ],
+        "missing-export,library-call",
+    );
+    let lines: Vec<&str> = out.lines().map(|line| line.split(" [").next().unwrap_or_default()).collect();
+    let expected = [
+        "booking/desk.py:1:33: error: booking.fares has no \"Fares\"",
+        "booking/desk.py:6:1: error: range takes 1 to 3 arguments, but is given 4",
+    ];
+    assert_eq!(lines, expected, "{out}");
+}
+
 #[test]
 fn modules_are_found_by_paths_packages_and_endings() {
     let fare = "export function fare(child: boolean) {\n  return child ? 2 : 4;\n}\n";

@@ -59,7 +59,9 @@ pub(super) fn on_runner(collector: &mut Collector<'_>) {
 pub(super) fn on_script(collector: &mut Collector<'_>) {
     let statements = collector.tree.root().children();
     let is_module = statements.into_iter().any(|statement| matches!(statement.kind(), Kind::Import | Kind::Export));
-    let given = |name: &&str| collector.uses(name) && !collector.is_bound_anywhere(name);
+    // What asks whether it is a module may be none.
+    let asks = |name: &str| collector.text.source().contains(&format!("typeof {name}"));
+    let given = |name: &&str| collector.uses(name) && !collector.is_bound_anywhere(name) && !asks(name);
     if !is_module && !["module", "exports", "require"].iter().any(given) {
         collector.mark_may_bind(FILE, Unknown::OtherFile);
         collector.mark_may_use(FILE, Unknown::OtherFile);

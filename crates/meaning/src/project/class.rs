@@ -63,10 +63,13 @@ impl Class {
                 |target: NodeRef<'t>| matches!(text.slice(target.span()), "__init__" | "__new__" | "constructor");
             matches!(member.kind(), Kind::If | Kind::Try) || member.children_in(Role::Target).any(is_maker)
         });
+        // `class Boat: ...` leaves out what there is.
+        let is_left_out = members().all(|member| text.slice(member.span()) == "...") && members().next().is_some();
         let is_plain = node.child(Role::Decorator).is_none()
             && makers.len() == usize::from(constructor.is_some())
             && called("__new__").is_empty()
-            && !others;
+            && !others
+            && !is_left_out;
         let bases = bases_of(language, text, names, node);
         let starts = node.child(Role::Name).map_or(node.span().start, |name| name.span().start);
         Class { constructor, bases, is_plain, line: text.lines().line_of(starts) }

@@ -228,6 +228,10 @@ impl Others for Linker<'_> {
             return self.modules.is_missing(self.path, module);
         }
         let Some(found) = self.modules.find(self.path, module) else { return false };
+        // Nobody imports from the file itself: another module has the same name.
+        if *found.path == *self.path {
+            return false;
+        }
         // What a file with types takes from one without is described by a third one.
         let is_described = matches!(self.language, Language::TypeScript | Language::Tsx)
             && [".js", ".mjs", ".cjs", ".jsx"].iter().any(|ending| found.path.ends_with(ending));
@@ -244,7 +248,7 @@ impl Others for Linker<'_> {
                 return false;
             }
             // What is in a package and not a file of Python may be a compiled or a generated module.
-            let may_be_module = !name.starts_with(char::is_uppercase);
+            let may_be_module = name.len() == 1 || !name.starts_with(char::is_uppercase);
             if may_be_module || self.modules.find(self.path, &below(module, name)).is_some() {
                 return false;
             }

@@ -49,6 +49,7 @@ static MADE_AT_RUN_TIME: Marks = Marks::new(&[
     "vars()",
     "locals()",
     ".export\n",
+    "current_module",
     "currentframe",
     "getmodule",
 ]);
@@ -77,15 +78,15 @@ impl Summary {
             for import in imports.filter_map(|star| star.parent()?.child(Role::Module)) {
                 summary.stars.push(text.slice(import.span()).to_string());
             }
-            for name in given_by_name(tree) {
-                summary.own.entry(text.slice(name.span()).into()).or_insert(Definition::Other);
+            for name in given_by_name(text, tree) {
+                summary.own.entry(name.into()).or_insert(Definition::Other);
             }
         } else {
             summary.collect_exports(language, text, tree);
         }
         summary.is_open = !tree.faults().is_empty()
             || summary.may_export_more(language, text)
-            || language == Language::Python && gives_itself_away(text, tree);
+            || language == Language::Python && (gives_itself_away(text, tree) || only_calls(tree));
         summary
     }
 
@@ -196,11 +197,29 @@ fn has_effects(text: &Text, tree: &Tree) -> bool {
 }
 
 /// The names of arguments in calls for their effect, outside of functions: what is called may put these names into the module.
-fn given_by_name(tree: &Tree) -> impl Iterator<Item = NodeRef<'_>> {
+fn given_by_name<'t>(text: &'t Text, tree: &'t Tree) -> impl Iterator<Item = &'t str> {
     let statements = tree.root().children().filter(|node| node.kind() == Kind::ExpressionStatement);
     let calls = statements.filter_map(|node| node.child(Role::Value)).filter(|value| value.kind() == Kind::Call);
     let arguments = calls.filter_map(|call| call.child(Role::Arguments)).flat_map(NodeRef::children);
-    arguments.filter_map(|argument| argument.child(Role::Name))
+    let is_name =
+        |word: &&str| !word.is_empty() && word.bytes().all(|byte| byte == b'_' || byte.is_ascii_alphanumeric());
+    arguments.filter_map(move |argument| match argument.kind() {
+        Kind::String => Some(text.slice(argument.span()).trim_matches(['"', '\''])).filter(is_name),
+        _ => argument.child(Role::Name).map(|name| text.slice(name.span())),
+    })
+}
+
+/// Whether a module does nothing but call something, which may put another one in its place.
+fn only_calls(tree: &Tree) -> bool {
+    let calls = |statement: NodeRef<'_>| statement.child(Role::Value).is_some_and(|value| value.kind() == Kind::Call);
+    let is_one = |statement: NodeRef<'_>| match statement.kind() {
+        Kind::Import => true,
+        Kind::ExpressionStatement => {
+            calls(statement) || statement.child(Role::Value).is_some_and(|value| value.kind() == Kind::String)
+        }
+        _ => false,
+    };
+    tree.root().children().all(is_one) && tree.root().children().any(calls) && tree.root().children().count() <= 3
 }
 
 /// Whether a module gives its own name to a call for its effect, or to one whose name mentions modules: that may put names into it.

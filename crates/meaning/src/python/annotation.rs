@@ -45,7 +45,9 @@ fn holder_of_plain_text<'t>(collector: &Collector<'t>, node: NodeRef<'t>) -> Opt
     while let Some(parent) = inner.parent().filter(|_| in_type(&inner)) {
         if parent.kind() == Kind::Subscript && inner.role() == Role::Index {
             let object = parent.child(Role::Object).map_or("", |object| collector.node_text(object));
-            if matches!(object.rsplit('.').next().unwrap_or_default().trim(), "Literal" | "Annotated") {
+            let name = object.rsplit('.').next().unwrap_or_default().trim();
+            // It may be imported by another name: `Literal as _TypingLiteral`.
+            if ["Literal", "Annotated"].iter().any(|known| name.ends_with(known)) {
                 return Some(parent.end());
             }
         }

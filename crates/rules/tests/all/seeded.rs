@@ -235,7 +235,7 @@ const JAVASCRIPT: &[Mistake] = &[
 const SHELL: &[Mistake] = &[
     Mistake { rule: "raw-read", plant: Plant::Lines(&["read seeded < quays"], 0) },
     Mistake { rule: "unchecked-cd", plant: Plant::Lines(&["cd seeded", ":"], 0) },
-    Mistake { rule: "masked-status", plant: Plant::Lines(&["local seeded=$(date) || return"], 0) },
+    Mistake { rule: "masked-status", plant: Plant::Lines(&["local seeded=$(seed) || return"], 0) },
     Mistake { rule: "list-files-by-glob", plant: Plant::Lines(&["for seeded in $(ls *.quay); do :; done"], 0) },
     Mistake { rule: "unquoted-arguments", plant: Plant::Lines(&["seeded_call $@"], 0) },
     Mistake { rule: "unquoted-expansion", plant: Plant::Lines(&["seeded_call $HOME"], 0) },

@@ -74,6 +74,8 @@ pub struct LanguageSpec {
     pub interpreters: &'static [&'static str],
     /// Programs after `#!` whose languages look like this one and are others.
     pub foreign_interpreters: &'static [&'static str],
+    /// Marks in a comment at the head of files in another language that has the same endings.
+    pub foreign_marks: &'static [&'static str],
     /// What begins a comment that runs to the end of the line; nothing where no comments are.
     pub line_comment: &'static str,
     /// What begins and ends a comment between tags, in a language that has them.
@@ -355,8 +357,21 @@ impl Language {
         if has_other_mode || self.is_code() && source.starts_with("<?xml ") {
             return true;
         }
-        let told = self.dialect_told(source).or_else(|| program_of(first));
-        told.is_some_and(|program| self.spec().foreign_interpreters.contains(&program))
+        let is_marked = |mark: &&str| {
+            source.lines().take(HEAD).take_while(|line| is_comment(line)).any(|line| line.contains(*mark))
+        };
+        if self.spec().foreign_marks.iter().any(is_marked) {
+            return true;
+        }
+        // Nothing of a script runs behind `exec perl -x`, but what is written in that language.
+        let hands_over = |line: &str| line.starts_with("exec ") && line.contains("perl ") && line.contains(" -x");
+        if !self.spec().foreign_interpreters.is_empty() && source.lines().take(LONG_HEAD).any(hands_over) {
+            return true;
+        }
+        // A script that hands itself to another interpreter says so in its second line: `#! -*-perl-*-`.
+        let second = source.split('\n').nth(1).filter(|line| line.starts_with("#!") && line.contains("-*-"));
+        let told = self.dialect_told(source).or_else(|| second.and_then(mode_word)).or_else(|| program_of(first));
+        told.is_some_and(|program| self.spec().foreign_interpreters.contains(&plain_program(program).as_str()))
     }
 
     /// The dialect that a comment among the first lines of a text names.
@@ -418,15 +433,35 @@ impl Language {
 /// How many lines at the head of a text may tell its dialect.
 const HEAD: usize = 10;
 
+/// So many lines at its head may be a licence, and then hand a script over to another interpreter.
+const LONG_HEAD: usize = 80;
+
+/// The name of a program, also where it is filled in when a package is built: `@PERL_PATH@`.
+fn plain_program(program: &str) -> String {
+    let filled_in = program.strip_prefix('@').and_then(|rest| rest.strip_suffix('@'));
+    filled_in.map_or(program.to_string(), |name| name.split('_').next().unwrap_or(name).to_ascii_lowercase())
+}
+
 /// The language that the mode line of an editor names, in a comment of the first line: `-*- shell-script -*-` ("Specifying File
 /// Variables", GNU Emacs Manual).
 fn mode_of(line: &str) -> Option<Language> {
-    let (_, inner) = line.split_once("-*-")?;
-    match inner.split_once("-*-")?.0.trim().trim_start_matches("mode:").trim_matches([' ', ';']) {
+    match mode_word(line)? {
         "shell-script" | "sh" => Some(Language::Shell),
         "python" => Some(Language::Python),
         _ => None,
     }
+}
+
+/// The word of such a mode line.
+fn mode_word(line: &str) -> Option<&str> {
+    let (_, inner) = line.split_once("-*-")?;
+    Some(inner.split_once("-*-")?.0.trim().trim_start_matches("mode:").trim_matches([' ', ';']))
+}
+
+/// Whether a line is nothing but a comment, or a part of one.
+fn is_comment(line: &str) -> bool {
+    let line = line.trim_start();
+    line.is_empty() || ["//", "/*", "*", "#"].iter().any(|start| line.starts_with(start))
 }
 
 /// The program that a first line names, without its version.
@@ -456,7 +491,13 @@ mod tests {
         assert_eq!(Language::of_first_line("#!/bin/sh -e"), Some(Language::Shell));
         assert_eq!(Language::of_first_line("#!/bin/zsh"), None);
         assert!(Language::Shell.is_foreign("#compdef ferry\n_arguments\n"));
+        assert!(Language::Shell.is_foreign("#! /bin/sh\n#! -*-perl-*-\nuse strict;\n"));
+        assert!(Language::Shell.is_foreign("#!@PERL_PATH@\nuse strict;\n"));
+        assert!(!Language::Shell.is_foreign("#!@SHELL@\nmoor\n"));
+        assert!(Language::Shell.is_foreign("#!/bin/sh\n# Tides.\nexec perl -x -S $0 ${1+\"$@\"}\n#!perl -w\n"));
         assert!(!Language::Shell.is_foreign("# compdef\n"));
+        assert!(Language::JavaScript.is_foreign("/**\n * @flow strict\n */\nimport type {Tide} from './tides';\n"));
+        assert!(!Language::JavaScript.is_foreign("moor();\n// @flow\n"));
         assert!(Language::Python.is_foreign("# ferry(1) completion  -*- shell-script -*-\n"));
         assert!(!Language::Python.is_foreign("# -*- coding: utf-8 -*-\nx = 1\n"));
         assert!(Language::TypeScript.is_foreign("<?xml version=\"1.0\"?>\n<TS></TS>\n"));

@@ -70,6 +70,10 @@ fn items_have_their_parts() {
             "interface(visibility name named-type(name) block(declaration(annotated-assignment(name named-type(name))) type-alias(name type-operator(named-type(name))) function(name parameters(parameter(name)) named-type(name))))",
         ),
         (
+            "trait Moor { fn moor(&self, u8, &mut [u8], quay::Side<u8>, (a, b): (u8, u8)); }",
+            "interface(name block(function(name parameters(parameter(name) parameter(named-type(name)) parameter(pointer-type(array-type(named-type(name)))) parameter(named-type(path(name name) type-arguments(named-type(name)))) parameter(sequence-pattern(name name) tuple-type(named-type(name) named-type(name)))))))",
+        ),
+        (
             "impl<T> Sail for Boat<T> { fn sail(self: Box<Self>) -> bool { true } }",
             "implementation(type-parameters(type-parameter(name)) named-type(name) named-type(name type-arguments(named-type(name))) block(function(name parameters(parameter(name named-type(name type-arguments(named-type(name))))) named-type(name) block(boolean))))",
         ),
@@ -211,7 +215,7 @@ fn mistakes_are_told_one_by_one() {
         ("fn f() {\n    if a {\n}\n", "1:8 '{' is never closed"),
         ("fn f() {\n    a b\n}\n", "2:7 expected ';' or '}', found a name"),
         ("fn f() {\n    g(1;\n    h();\n}\n", "2:8 expected ')', found ';'"),
-        ("fn f(a) {}\n", "1:7 expected ':', found ')'"),
+        ("fn f(a) {}\n", "1:6 a parameter has a name and a type where the function has a body"),
         ("struct Quay { a u8 }\n", "1:17 expected ':', found a name"),
         ("let a = 1;\n", "1:1 expected an item, found 'let'"),
         ("const A = 1;\n", "1:9 expected ':', found '='"),

@@ -2,7 +2,7 @@
 
 use sieve_syntax::language::Language;
 use sieve_syntax::text::Text;
-use sieve_syntax::tree::{Kind, NodeRef, TokenKind, Tree};
+use sieve_syntax::tree::{Kind, NodeRef, Role, TokenKind, Tree};
 
 use crate::changed::{Choice, changed, pieces};
 use crate::random::Random;
@@ -54,15 +54,21 @@ fn is_left_to_the_compiler(source: &str, ours: &str) -> bool {
         || ["[unsafe", "const|", "const?", "const impl"].iter().any(|part| source.contains(part))
 }
 
-/// What is accepted here and refused there: traits in parentheses without a word before them and imports of what is called `async`, as the
-/// first edition has them, members by numbers of any size, and what later versions may allow.
+/// What is accepted here and refused there: traits in parentheses without a word before them, imports of what is called `async` and
+/// parameters without names, as the first edition has them, members by numbers of any size, and what later versions may allow.
 fn is_accepted_by_the_compiler(source: &str, tree: &Tree, theirs: &str) -> bool {
     let is_sugar = |node: NodeRef<'_>| {
         node.kind() == Kind::TypeArguments && tree.token_kind(node.token_range().start) == TokenKind::ParenOpen
     };
     let imports_async =
         |import: NodeRef<'_>| import.kind() == Kind::Import && source[import.span().range()].contains("async");
+    let is_nameless = |node: NodeRef<'_>| {
+        node.kind() == Kind::Parameter
+            && node.parent().and_then(|parameters| parameters.parent()).is_some_and(|of| of.kind() == Kind::Function)
+            && node.children().all(|child| child.role() == Role::Type)
+    };
     theirs.starts_with("number too large")
+        || tree.nodes().any(is_nameless)
         || theirs.starts_with("expected one of: identifier, `self`") && tree.nodes().any(imports_async)
         || theirs.contains("not allowed")
         || theirs.ends_with("found keyword `where`")

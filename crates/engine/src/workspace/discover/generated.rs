@@ -34,7 +34,7 @@ const COPIED: &[&str] = &[
 ];
 
 /// Folders that hold nothing but what generators made.
-const FOLDERS: &[&str] = &["__generated__", "generated", "Generated", "generated-sources", "generated-src"];
+const FOLDERS: &[&str] = &["__generated__", "generated", "Generated", "generated-sources", "generated-src", "_site"];
 
 /// Whether a file's name, or that of a folder it is in, has a form that generators give. The path is one within the project: where that
 /// was copied to says nothing of its files.
@@ -42,9 +42,31 @@ pub(super) fn has_generated_name(path: &Path) -> bool {
     let stem = path.file_stem().and_then(|stem| stem.to_str()).unwrap_or_default();
     let by_name = NAME_ENDINGS.iter().any(|ending| stem.len() > ending.len() && stem.ends_with(ending));
     let is_known = path.file_name().is_some_and(|name| LOCK_FILES.iter().chain(COPIED).any(|known| name == *known));
+    let is_page = path.extension().is_some_and(|extension| extension == "html");
     by_name
         || is_known
+        || is_hashed(stem)
+        || is_page && path.iter().any(|folder| folder == "dist")
         || path.parent().is_some_and(|folder| folder.iter().any(|name| FOLDERS.iter().any(|known| name == *known)))
+}
+
+/// How many letters of a hash go into a name, as programs that put scripts together write them: `board-CnJPU9cP.js`.
+const HASH: usize = 8;
+
+/// Whether a name ends with a hash of what is in the file: capitals, small letters and digits as no words have them.
+fn is_hashed(stem: &str) -> bool {
+    let Some((name, hash)) = stem.len().checked_sub(HASH + 1).and_then(|at| stem.split_at_checked(at)) else {
+        return false;
+    };
+    let Some(hash) = hash.strip_prefix('-').filter(|_| !name.is_empty()) else { return false };
+    let bytes = hash.as_bytes();
+    let has = |is: fn(&u8) -> bool| bytes.iter().any(is);
+    // Words begin with a capital and go on with small letters.
+    let cuts = bytes.windows(2).filter(|pair| pair[1].is_ascii_uppercase() || pair[1].is_ascii_digit()).count();
+    bytes.iter().all(|byte| byte.is_ascii_alphanumeric() || *byte == b'_')
+        && has(u8::is_ascii_lowercase)
+        && has(u8::is_ascii_uppercase)
+        && (cuts > 2 || has(u8::is_ascii_digit) && cuts > 1 && !bytes[HASH - 1].is_ascii_digit())
 }
 
 /// How many lines may be before the mark; licences come first in many files.
@@ -275,10 +297,22 @@ mod tests {
             "quays.generated.ts",
             "web/__generated__/q.ts",
             "src/generated/quays.py",
+            "web/board-CnJPU9cP.js",
+            "web/tides-aLN_pQtn.mjs",
+            "dist/docs/quays.html",
         ] {
             assert!(has_generated_name(Path::new(name)), "{name}");
         }
-        for name in ["pb2.py", "generated.py", "minimum.js", "regenerated/quays.py", "_pb2.py"] {
+        for name in [
+            "pb2.py",
+            "generated.py",
+            "minimum.js",
+            "regenerated/quays.py",
+            "_pb2.py",
+            "my-TestCase.js",
+            "dist/quays.js",
+            "tide-20240101.js",
+        ] {
             assert!(!has_generated_name(Path::new(name)), "{name}");
         }
     }

@@ -222,7 +222,9 @@ impl<'t> Builder<'t, '_> {
             }),
             Kind::Command => self.on_command(node),
             Kind::Logical if self.is_shell() => self.on_command_list(node),
-            Kind::Namespace | Kind::Interface | Kind::Enum | Kind::TypeAlias => {}
+            Kind::Namespace | Kind::Interface | Kind::Enum => {}
+            // What it represents is evaluated when it is asked for.
+            Kind::TypeAlias => node.children_in(Role::Name).for_each(|name| self.value(name)),
             // Where a jump leads by a label is not followed.
             Kind::Error | Kind::Opaque | Kind::Goto => self.is_broken = true,
             _ => self.on_simple(node),

@@ -3,7 +3,7 @@ use sieve_syntax::tree::{Kind, NodeRef, Role};
 
 use crate::built::is_literal;
 
-use crate::interface::{Certainty, Check, Concern, Context, Examples, Level, Mesh, Rule, Wrong};
+use crate::interface::{Certainty, Check, Concern, Context, Examples, File, Level, Mesh, Rule, Wrong};
 
 pub(in crate::catalogue) static RULE: Rule = Rule {
     name: "eval-call",
@@ -51,9 +51,17 @@ fn check(context: &mut Context, call: NodeRef) {
     }
     let mut arguments = call.child(Role::Arguments).into_iter().flat_map(|all| all.children());
     let text = if name == "Function" { arguments.last() } else { arguments.next() };
-    if text.is_some_and(|text| !is_literal(text)) {
+    if text.is_some_and(|text| !is_literal(text) && !is_own_file(file, text)) {
         context
             .report(call.span(), format!("{name} runs a string as code"))
             .advice("parse the value that is wanted from the string, or look the function up by its name");
     }
+}
+
+/// Whether a script that sets a package up runs a file of the package: what it reads its version from.
+fn is_own_file(file: File<'_>, text: NodeRef) -> bool {
+    let reads =
+        |node: NodeRef| node.child(Role::Callee).is_some_and(|callee| file.node_text(callee).ends_with(".read"));
+    let is_setup = file.path.rsplit('/').next() == Some("setup.py");
+    is_setup && std::iter::once(text).chain(text.descendants()).any(reads)
 }

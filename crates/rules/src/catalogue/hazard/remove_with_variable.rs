@@ -29,6 +29,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
             "[ -d \"$1\" -a -n \"$quay\" ] && rm -rf \"$quay\"/*\n",
             "if [ -d \"${quay}\" ]; then\n  rm -rf \"$quay\"/*\nfi\n",
             "#!/bin/bash\nrm -rf \"${quay:?}/\"*\nrm -f \"$quay/tides\"\nrm -rf \"$quay\"\nrm -rf \"$quay/cache\"\n",
+            "#!/bin/bash\nmoor() {\n  test \"$quay\" || return\n  rm -rf $quay/$1\n}\n",
             "#!/bin/bash\nset -eu\nrm -rf \"$quay/\"*\n",
             "#!/bin/bash\nquay=$(mktemp -d)\nrm -rf \"$quay\"/*\n",
         ],
@@ -90,9 +91,34 @@ fn is_tested(file: File<'_>, word: NodeRef, variable: &str) -> bool {
         if test.is_some_and(|test| test.id() != inner.id() && is_short(file.node_text(test)) && tests(test)) {
             return true;
         }
+        let before = around.children_in(Role::Statement).take_while(|statement| statement.id() != inner.id());
+        if before.into_iter().any(|statement| leaves_without(file, statement, variable)) {
+            return true;
+        }
         inner = around;
     }
     false
+}
+
+/// Commands that go elsewhere.
+const LEAVING: &[&str] = &["exit", "die"];
+
+/// `test "$quay" || return`: goes elsewhere by a test of a variable.
+fn leaves_without(file: File<'_>, statement: NodeRef, variable: &str) -> bool {
+    let tested = match statement.kind() {
+        Kind::If => statement.child(Role::Condition),
+        Kind::Logical => statement.children_in(Role::Operand).next(),
+        _ => None,
+    };
+    let mentions = |test: NodeRef| {
+        test.descendants().any(|part| part.kind() == Kind::Expansion && variable_of(file, part) == variable)
+    };
+    let leaves = |part: NodeRef| match part.kind() {
+        Kind::Return | Kind::Continue | Kind::Break => true,
+        Kind::Command => LEAVING.contains(&command_name(file, part)),
+        _ => false,
+    };
+    tested.is_some_and(mentions) && statement.descendants().any(leaves)
 }
 
 /// For each variable that the script assigns, whether every value begins with text, or is a folder that was just made.
@@ -103,6 +129,10 @@ fn surely_set(file: File<'_>) -> FxHashMap<&str, bool> {
             continue;
         };
         let text = file.node_text(value).trim_matches('"');
+        // What is cut off from a value is not all of it.
+        if text.strip_prefix("${").is_some_and(|rest| rest.starts_with(file.node_text(target)) && rest.contains('#')) {
+            continue;
+        }
         let is_sure = text.contains("mktemp") || !text.is_empty() && !text.starts_with(['$', '`']);
         *variables.entry(file.node_text(target)).or_insert(true) &= is_sure;
     }

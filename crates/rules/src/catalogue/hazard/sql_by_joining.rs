@@ -35,7 +35,10 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
                     fixed: None,
                 },
             ],
-            right: &["db.execute(\"SELECT * FROM tickets WHERE name = ?\", (name,))\nprint(f\"SELECT {name}\")\n"],
+            right: &[
+                "def moor(db, quay):\n    mark = db.arg\n    db.execute(\"SELECT tide FROM quays WHERE name = %s\" % mark, (quay,))\n    db.execute(\"SELECT tide FROM quays WHERE side = '%s'\" % Side.Lee)\n",
+                "db.execute(\"SELECT * FROM tickets WHERE name = ?\", (name,))\nprint(f\"SELECT {name}\")\n",
+            ],
         },
         Examples {
             language: Language::JavaScript,
@@ -104,6 +107,9 @@ fn puts_value(before: &str) -> bool {
     in_list || before.ends_with(['=', '\'', '<', '>']) || before.ends_with(" like") || before.ends_with(" in (")
 }
 
+/// Names of the mark that a database has for a parameter.
+const MARKS: &[&str] = &["arg", "mark", "marker", "param", "ph", "placeholder"];
+
 /// Deeper expressions are not looked into.
 const DEEPEST: usize = 8;
 
@@ -123,7 +129,12 @@ fn is_fixed(context: &Context, value: NodeRef, depth: usize) -> bool {
             let bound = only_value(context.names(), value);
             bound.is_some_and(fixed) || bound.is_none() && is_capital(file.node_text(value))
         }
-        Kind::Member => part(Role::Name).is_some_and(|name| is_capital(file.node_text(name))),
+        Kind::Member => part(Role::Name).map(|name| file.node_text(name)).is_some_and(|name| {
+            let of_type = part(Role::Object).is_some_and(|object| {
+                object.kind() == Kind::Name && file.node_text(object).starts_with(char::is_uppercase)
+            });
+            is_capital(name) || of_type && name.starts_with(char::is_uppercase) || MARKS.contains(&name)
+        }),
         Kind::Conditional => [Role::Value, Role::Else].into_iter().all(|role| part(role).is_some_and(fixed)),
         // A mark as often as there are values.
         Kind::Binary => [Role::Left, Role::Right].into_iter().any(|role| part(role).is_some_and(is_mark_list)),

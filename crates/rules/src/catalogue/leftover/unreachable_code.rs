@@ -40,6 +40,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
                 },
             ],
             right: &[
+                "def fare():\n    return 4\n    \"\"\"As it was in spring.\"\"\"\n",
                 "def fare(child):\n    if child:\n        return 2\n    return 4\n",
                 "def none():\n    return\n    yield\n",
                 "def tides():\n    raise NotImplementedError\n    yield 0\n",
@@ -165,7 +166,10 @@ fn statement_before(statement: NodeRef) -> Option<NodeRef> {
 fn report_stretch(context: &mut Context, last: NodeRef, first: NodeRef) {
     let hoisted = context.file().language.spec().hoisted;
     let runs = |statement: &NodeRef| {
-        !hoisted.contains(&statement.kind()) && !only_names(*statement) && !is_only_semicolon(*statement)
+        !hoisted.contains(&statement.kind())
+            && !only_names(*statement)
+            && !is_only_semicolon(*statement)
+            && !is_comment(*statement)
     };
     let rest: Vec<NodeRef> = std::iter::successors(Some(first), |node| node.next_sibling())
         .filter(|node| node.role() == Role::Statement)
@@ -234,6 +238,12 @@ fn is_data(context: &Context, last: NodeRef) -> bool {
                 !matches!(command_name(file, command), "basename" | "dirname" | "echo" | "printf")
             })
         })
+}
+
+/// A string alone, which says something to those who read.
+fn is_comment(statement: NodeRef) -> bool {
+    statement.kind() == Kind::ExpressionStatement
+        && statement.child(Role::Value).is_some_and(|value| value.kind() == Kind::String)
 }
 
 /// A semicolon behind the one that ends a statement.

@@ -12,6 +12,7 @@ use crate::interface::word_hash;
 use crate::interface::{
     Certainty, Check, Concern, Context, Examples, File, FixKind, Level, Mesh, ReexportedName, Rule, Wrong,
 };
+use crate::typed_in_comment::is_typed_in_comment;
 
 pub(in crate::catalogue) static RULE: Rule = Rule {
     name: "unused-import",
@@ -208,8 +209,14 @@ fn why_unsure(
     if scope.kind == ScopeKind::Class {
         return Some("a name of a class may be used through the class");
     }
+    if file.only_describes() && !file.traits.indents_blocks {
+        return Some("declarations are made by compilers, which leave imports over");
+    }
     if handles_failed_import(file, import) {
         return Some("the import tries whether the module is there");
+    }
+    if is_typed_in_comment(file, name) {
+        return Some("documentation names it as a type");
     }
     if is_commented(file, item, import) {
         return Some("a comment says something of the import");

@@ -10,6 +10,7 @@ use crate::habit::{significant_before, significant_from, whole_lines};
 use crate::interface::{
     Certainty, Check, Concern, Context, Edit, Examples, File, FixKind, Level, Mesh, Rule, Wrong, word_hash,
 };
+use crate::typed_in_comment::is_typed_in_comment;
 
 pub(in crate::catalogue) static RULE: Rule = Rule {
     name: "unused-variable",
@@ -90,6 +91,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
                 },
             ],
             right: &[
+                "/**\n * @param {Quay} quay\n */\nfunction moor(quay) {\n  const { Quay } = require('./quays');\n  quay.moor();\n}\n",
                 "function sail(boat) {\n  const crew = boat.crew();\n  return () => crew;\n}\n",
                 "function sail(boat) {\n  const { crew, ...rest } = boat;\n  for (const _ of rest) wave();\n}\n",
                 "const crew = 3;\n",
@@ -245,6 +247,10 @@ fn check(context: &mut Context, binding: &Binding) {
         }
         if may_be_read_around(context.file(), name) {
             context.unsure(span, "a string that may read the variables around it mentions the name");
+            continue;
+        }
+        if is_typed_in_comment(context.file(), name) {
+            context.unsure(span, "documentation names it as a type");
             continue;
         }
         if is_allowed(context, node) || is_one_of_many(context.file(), node) {

@@ -27,6 +27,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
             fixed: None,
         }],
         right: &[
+            "class SailMixin:\n    def __init__(self, boat):\n        self.lengths = 3\n        super().__init__(boat)\n\n    def double(self):\n        return self.lenghts\n",
             "class Boat:\n    def __init__(self):\n        self.length = 3\n\n    def double(self):\n        return self.length * 2\n",
             "class Boat(Ship):\n    def __init__(self):\n        self.length = 3\n\n    def double(self):\n        return self.lenght * 2\n",
         ],
@@ -41,7 +42,11 @@ const SHORTEST: usize = 5;
 fn check(context: &mut Context, class: NodeRef) {
     let file = context.file();
     let Some(body) = class.child(Role::Body) else { return };
-    if file.has_bases(class) || class.children_in(Role::Decorator).next().is_some() || file.is_test() {
+    if is_mixin(file, class, body)
+        || file.has_bases(class)
+        || class.children_in(Role::Decorator).next().is_some()
+        || file.is_test()
+    {
         return;
     }
     let mut defined: FxHashSet<&str> = FxHashSet::default();
@@ -85,6 +90,21 @@ fn check(context: &mut Context, class: NodeRef) {
             .report(place.span(), format!("nothing assigns \"{text}\" to the object"))
             .advice(format!("perhaps \"{known}\" is meant"));
     }
+}
+
+/// Whether a class without bases is a part of others, which have the attributes: its name says so, or it gives arguments to what comes
+/// behind it in them.
+fn is_mixin(file: File<'_>, class: NodeRef, body: NodeRef) -> bool {
+    let name = class.child(Role::Name).map_or("", |name| file.node_text(name));
+    let hands_on = |call: NodeRef| {
+        let callee = call.child(Role::Callee).filter(|callee| callee.kind() == Kind::Member);
+        let object = callee.and_then(|callee| callee.child(Role::Object));
+        object.is_some_and(|object| file.node_text(object).starts_with("super("))
+            && call.child(Role::Arguments).is_some_and(|all| all.children().next().is_some())
+    };
+    name.to_ascii_lowercase().contains("mixin")
+        || memchr::memmem::find(file.node_text(body).as_bytes(), b"super(").is_some()
+            && inside(body, is_class).any(|node| node.kind() == Kind::Call && hands_on(node))
 }
 
 /// Whether a member is one of `self`: its object is the node behind it.

@@ -29,7 +29,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
             Wrong { code: "#!/bin/bash\ntide=$1\n[[ tide == low ]] && moor\n", at: &["3:4"], fixed: None },
         ],
         right: &[
-            "#!/bin/bash\n[ \"$1\" ]\n[ -f tide ]\n[ \"$1\" = low ]\n[[ $1 == low ]]\n[ -z \"$1\" ]\nwhile [ 1 ]; do moor; done\nwhile [ 1 = 1 ]; do moor; done\n[ \"a$1\" = a ]\n[[ -v tide ]]\n[ \"$(tide)\" = \"\" ]\n",
+            "#!/bin/bash\n[ \"$1\" ]\n[ -f tide ]\n[ \"$1\" = low ]\n[[ $1 == low ]]\n[ -z \"$1\" ]\nwhile [ 1 ]; do moor; done\nwhile [ 1 = 1 ]; do moor; done\n[ \"a$1\" = a ]\n[[ -v tide ]]\n[[ low == \"$1\" ]]\n[ \"$(tide)\" = \"\" ]\n",
         ],
     }],
     needs_names: false,
@@ -43,7 +43,11 @@ fn check(context: &mut Context, node: NodeRef) {
         let is_test = node.ancestors().any(|around| around.kind() == Kind::ShellTest);
         if let ([left, right], true) = (operands.as_slice(), is_test) {
             let sign = written_between(file, *left, *right);
-            if matches!(sign, "=" | "==" | "!=" | "=~") && is_plain(file, *left) && !is_pattern(file, *left) {
+            if matches!(sign, "=" | "==" | "!=" | "=~")
+                && is_plain(file, *left)
+                && !is_pattern(file, *left)
+                && !expands(*right)
+            {
                 report(context, *left);
             }
         }
@@ -89,6 +93,11 @@ fn is_plain(file: File<'_>, word: NodeRef) -> bool {
         && text.bytes().all(|byte| byte == b'_' || byte.is_ascii_alphanumeric())
 }
 
+/// Whether something in a word depends on what is known when it runs.
+fn expands(word: NodeRef) -> bool {
+    word.descendants().any(|part| matches!(part.kind(), Kind::Expansion | Kind::CommandSubstitution | Kind::Arithmetic))
+}
+
 fn is_number(file: File<'_>, word: NodeRef) -> bool {
     matches!(file.node_text(word), "0" | "1" | "true" | "false")
 }
@@ -115,5 +124,8 @@ fn is_endless(file: File<'_>, test: NodeRef, left: NodeRef, right: NodeRef) -> b
 /// `[ xyes = xno ]`: what a program that makes scripts has put in the place of a variable.
 fn is_filled_in(file: File<'_>, left: NodeRef, right: NodeRef) -> bool {
     let begins = |word: NodeRef| file.node_text(word).trim_matches(['"', '\'']).starts_with('x');
-    begins(left) && begins(right)
+    // Templates of scripts have names in capitals where something is put.
+    let is_template = [".in", ".src", ".tmpl"].iter().any(|ending| file.path.ends_with(ending));
+    let is_place = |word: NodeRef| !file.node_text(word).bytes().any(|byte| byte.is_ascii_lowercase());
+    begins(left) && begins(right) || is_template && is_place(left)
 }

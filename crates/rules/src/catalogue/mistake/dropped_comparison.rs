@@ -2,6 +2,7 @@ use sieve_syntax::language::Language;
 use sieve_syntax::tree::{Kind, NodeRef, Role};
 
 use crate::interface::{Certainty, Check, Concern, Context, Examples, Level, Mesh, Rule, Wrong};
+use crate::measured::is_measured;
 
 pub(in crate::catalogue) static RULE: Rule = Rule {
     name: "dropped-comparison",
@@ -21,6 +22,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
             language: Language::Python,
             wrong: &[Wrong { code: "def sail(boat):\n    boat.crew == 2\n    boat.go()\n", at: &["2:5"], fixed: None }],
             right: &[
+                "def measure(tide):\n    def run():\n        tide in tides\n    timer(run)\n",
                 "with raises(TypeError):\n    tide < None\n",
                 "try:\n    tide < None\nexcept TypeError:\n    wait()\n",
                 "def sail(boat):\n    boat.crew = 2\n",
@@ -56,6 +58,9 @@ fn check(context: &mut Context, statement: NodeRef) {
     }
     if context.file().is_test() {
         return context.unsure(comparison.span(), "a test may only try whether the comparison fails");
+    }
+    if is_measured(context.file(), comparison) {
+        return context.unsure(comparison.span(), "a function that is handed on may only be measured");
     }
     context
         .report(comparison.span(), "the result of this comparison is ignored")

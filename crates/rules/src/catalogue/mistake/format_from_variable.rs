@@ -28,6 +28,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
             "#!/bin/bash\nprintf '%s' \"$1\"\n",
             "#!/bin/bash\nred=$(tput setaf 1)\nprintf \"$red low\"\n",
             "#!/bin/bash\nformat=\"%s\"\nprintf \"$format\" \"$1\"\n",
+            "#!/bin/bash\nget=$(tool)\nprintf \"$get > tides\" \"$1\"\n",
             "#!/bin/bash\nprintf -v \"$1\" \"%s\" low\n",
         ],
     }],
@@ -46,10 +47,10 @@ fn check(context: &mut Context, command: NodeRef) {
         let is_asked = part.kind() == Kind::Expansion && !is_escaped(file, *part) && file.node_text(*part) != "$0";
         is_asked && shell_values(file).of_part(file, *part) == Holds::Anything
     };
-    // A variable that is a format is one.
-    let is_format = words.len() > at + 1
-        && file.node_text(*format).matches('$').count() == 1
-        && !file.node_text(*format).contains(' ');
+    // A variable that is a format is one, and so is what holds the signs for the values behind it.
+    let text = file.node_text(*format);
+    let is_format =
+        words.len() > at + 1 && (!text.contains('%') || text.matches('$').count() == 1 && !text.contains(' '));
     if let Some(part) = format.descendants().find(may_be_any).filter(|_| !is_format) {
         context
             .report(format.span(), format!("\"{}\" is read as part of the format", file.node_text(part)))

@@ -26,6 +26,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
             fixed: None,
         }],
         right: &[
+            "import { useEffect, useLayoutEffect } from 'react';\n\nexport function useSail(sail) {\n  if (typeof window === 'undefined') return useEffect(sail);\n  return useLayoutEffect(sail);\n}\n",
             "import { useState } from 'react';\n\nexport function Board({ quay }) {\n  const [tide] = useState(0);\n  if (!quay) return null;\n  return tide;\n}\n",
         ],
     }],
@@ -64,7 +65,7 @@ fn why_not_always(context: &Context, call: NodeRef) -> Option<&'static str> {
                 return found.filter(|_| is_component(context.file(), around));
             }
             // What is fixed when the program is built is the same each time.
-            Kind::If | Kind::Conditional if is_fixed(context, around) => None,
+            Kind::If | Kind::Conditional if is_fixed(context.file(), around) => None,
             Kind::If | Kind::Conditional if inner.role() != Role::Condition => Some("in a branch only"),
             Kind::Case => Some("in a branch only"),
             Kind::Logical if around.children_in(Role::Operand).next() != Some(inner) => Some("in a branch only"),
@@ -81,16 +82,23 @@ fn why_not_always(context: &Context, call: NodeRef) -> Option<&'static str> {
 }
 
 /// Whether a choice asks for nothing but the environment.
-fn is_fixed(context: &Context, choice: NodeRef) -> bool {
+fn is_fixed(file: File<'_>, choice: NodeRef) -> bool {
     choice.child(Role::Condition).is_some_and(|condition| {
-        let text = context.text(condition);
-        text.contains("process.env") || text.contains("import.meta.env") || text.trim_start_matches('!') == "__DEV__"
+        let text = file.node_text(condition);
+        let asks_for_page = ["typeof window", "typeof document"].iter().any(|asked| text.contains(asked));
+        asks_for_page
+            || text.contains("process.env")
+            || text.contains("import.meta.env")
+            || text.trim_start_matches('!') == "__DEV__"
     })
 }
 
 /// The first statement of a block that may leave the function: looked for once, however many hooks come after it.
 fn first_leaving(file: File<'_>, block: NodeRef) -> Option<NodeId> {
-    file.once_at(block, || FirstLeaving(block.children().find(|one| may_return(*one)).map(NodeRef::id))).0
+    file.once_at(block, || {
+        FirstLeaving(block.children().find(|one| may_return(*one) && !is_fixed(file, *one)).map(NodeRef::id))
+    })
+    .0
 }
 
 /// The first statement of a block that may leave the function around it.

@@ -3,6 +3,7 @@ use sieve_syntax::language::Language;
 use sieve_syntax::tree::{Kind, NodeRef, Role};
 
 use crate::interface::{Certainty, Check, Concern, Context, Examples, Level, Mesh, PureMethods, Rule, Wrong};
+use crate::measured::is_measured;
 use crate::same::is_steady;
 
 pub(in crate::catalogue) static RULE: Rule = Rule {
@@ -27,6 +28,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
                 Wrong { code: "def head(name):\n    '-'.join(name)\n    return name\n", at: &["2:5"], fixed: None },
             ],
             right: &[
+                "def measure(tides):\n    def run():\n        len(tides)\n    timer(run)\n",
                 "# sieve: pure\ndef fare(day):\n    return 4\nprice = fare(2)\n",
                 "try:\n    len(boats)\nexcept TypeError:\n    pass\n",
                 "def fare(day):\n    return 4\nfare(2)\n",
@@ -167,7 +169,8 @@ fn check(context: &mut Context, statement: NodeRef) {
         _ => false,
     };
     // Tests call such functions to see that they do no harm.
-    if known.is_none() && (!is_pure || context.file().is_test()) || is_tried(call) {
+    if known.is_none() && (!is_pure || context.file().is_test()) || is_tried(call) || is_measured(context.file(), call)
+    {
         return;
     }
     let advice =
@@ -175,7 +178,12 @@ fn check(context: &mut Context, statement: NodeRef) {
     report(context, call, name, advice);
 }
 
+/// A longer name does not go into a message, in bytes.
+const LONGEST: usize = 60;
+
 fn report(context: &mut Context, call: NodeRef, name: &str, advice: &'static str) {
+    // What a long string does has a name behind it.
+    let name = if name.len() > LONGEST || name.contains('\n') { name.rsplit('.').next().unwrap_or(name) } else { name };
     context.report(call.span(), format!("{name} has no effect but its result, which is not used")).advice(advice);
 }
 

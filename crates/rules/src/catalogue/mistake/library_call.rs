@@ -113,6 +113,7 @@ fn check(context: &mut Context, call: NodeRef) {
         let takes = if least == most { of(*least) } else { format!("{least} to {}", of(*most)) };
         context
             .report(call.span(), format!("{name} takes {takes}, but is given {given}"))
+            .unless_provided(name)
             .advice("correct the arguments");
     }
 }

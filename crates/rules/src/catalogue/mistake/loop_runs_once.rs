@@ -42,6 +42,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
             language: Language::Python,
             wrong: &[Wrong { code: "while tide < 2:\n    tide = measure()\n    break\n", at: &["1:1"], fixed: None }],
             right: &[
+                "while tide:\n    if low:\n        break\n    sail()\n    break\n",
                 "while tide < 2:\n    tide = measure()\n    if tide > 1:\n        break\n",
                 "for boat in boats:\n    return boat\n",
                 "while tide:\n    if low:\n        continue\n    break\n",
@@ -107,6 +108,11 @@ fn check(context: &mut Context, node: NodeRef) {
     // `for parser.NextBlock() { return unexpected }`: a way to ask and to move on.
     let asks = node.child(Role::Condition).is_some_and(|condition| condition.kind() == Kind::Call);
     if asks && node.kind() == Kind::For && body.children_in(Role::Statement).take(2).count() == 1 {
+        return;
+    }
+    // A block that `break` leaves from several places.
+    let is_way_out = |inner: &NodeRef| inner.kind() == Kind::Break;
+    if node.kind() == Kind::While && !counts() && body.descendants().filter(is_way_out).take(2).count() == 2 {
         return;
     }
     let leaves = |statement: NodeRef| matches!(statement.kind(), Kind::Return | Kind::Throw | Kind::Break);

@@ -3,7 +3,7 @@ use sieve_syntax::text::Span;
 use sieve_syntax::tree::{Kind, NodeId, NodeRef, Role};
 
 use crate::interface::{Certainty, Check, Concern, Context, Edit, Examples, File, FixKind, Level, Mesh, Rule, Wrong};
-use crate::shell::{arguments, command_name, stops_at_errors, variable_of};
+use crate::shell::{arguments, command_name, fails_with_pipe, stops_at_errors, variable_of};
 use crate::shell_places::variable_places;
 
 pub(in crate::catalogue) static RULE: Rule = Rule {
@@ -16,7 +16,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     fix: Some(FixKind::Review),
     what: "a declaration that hides whether the command in it failed",
     why: "`local x=$(command)` succeeds whatever the command does: an error neither stops the script nor reaches what checks it.",
-    silent: "Where neither the script stops at errors nor the next command checks the result.",
+    silent: "Where neither the script stops at errors nor the next command checks the result; where only commands run that hardly fail, such as the filter at the end of a pipe.",
     standards: &[],
     options: &[],
     examples: &[Examples {
@@ -42,6 +42,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
         right: &[
             "#!/bin/bash\nset -e\nmoor() {\n  local quay\n  quay=$(nearest)\n  local depth=3\n}\n",
             "#!/bin/bash\nmoor() {\n  local quay=$(nearest)\n}\n",
+            "#!/bin/bash\nset -e\nmoor() {\n  local quay=${1:-$(pwd)} side=$(echo \"$2\" | tr a-z A-Z)\n  local depth=$(sound) || true\n}\n",
         ],
     }],
     needs_names: false,
@@ -54,10 +55,14 @@ const DECLARING: &[&str] = &["local", "export", "readonly", "declare", "typeset"
 fn check(context: &mut Context, command: NodeRef) {
     let file = context.file();
     let name = command_name(file, command);
-    let runs = |argument: &NodeRef| argument.kind() == Kind::Assignment && gives(*argument);
+    let runs = |argument: &NodeRef| argument.kind() == Kind::Assignment && may_fail(file, *argument);
     let Some(first) = arguments(command).find(runs) else { return };
     let asks = command.parent().is_some_and(|list| list.kind() == Kind::Logical || list.role() == Role::Condition)
         && command.next_sibling().is_some_and(|next| next.role() == Role::Operand);
+    let is_ignored = |next: NodeRef| matches!(command_name(file, next), "true" | ":");
+    if asks && command.next_sibling().is_some_and(is_ignored) {
+        return;
+    }
     let next_asks = command
         .next_sibling()
         .is_some_and(|next| file.node_text(next).contains("$?") && command.role() == Role::Statement);
@@ -71,10 +76,30 @@ fn check(context: &mut Context, command: NodeRef) {
         .fix_to_review(edits);
 }
 
-/// Whether the value is what a command gives, and nothing that cannot fail.
-fn gives(assignment: NodeRef) -> bool {
+/// Commands that fail only where the system does.
+const SURE: &[&str] =
+    &["pwd", "uname", "date", "hostname", "whoami", "id", "basename", "dirname", "echo", "printf", "true", ":"];
+
+/// The same of what a pipe ends with, which alone counts then.
+const SURE_FILTERS: &[&str] =
+    &["tr", "cut", "sed", "head", "tail", "sort", "uniq", "wc", "rev", "cat", "column", "nl", "tac"];
+
+/// Whether the value is what a command gives that can fail.
+fn may_fail(file: File, assignment: NodeRef) -> bool {
     let Some(value) = assignment.child(Role::Value) else { return false };
-    value.descendants().any(|part| part.kind() == Kind::CommandSubstitution)
+    let mut commands = value.descendants().filter(|part| part.kind() == Kind::CommandSubstitution);
+    commands.any(|substitution| {
+        let last = substitution.children_in(Role::Statement).last();
+        !last.is_some_and(|last| match last.kind() {
+            Kind::Command => SURE.contains(&command_name(file, last)),
+            Kind::Pipeline => {
+                let filter = last.children_in(Role::Element).last();
+                let is_sure = |filter| SURE_FILTERS.contains(&command_name(file, filter));
+                filter.is_some_and(is_sure) && !fails_with_pipe(file)
+            }
+            _ => false,
+        })
+    })
 }
 
 /// Whether the command in the value may read the variable, which it would find declared and empty: it names it itself, or a function

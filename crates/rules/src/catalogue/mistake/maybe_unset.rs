@@ -45,6 +45,8 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
                 },
             ],
             right: &[
+                "def depth(text):\n    try:\n        metres = float(text)\n    except ValueError:\n        log.fatal(text)\n    return metres\n",
+                "type Depth = float | int\nlow: Depth = Depth(2)\n",
                 "def fare(child):\n    if child:\n        price = 2\n    else:\n        price = 4\n    return price\n",
                 "def fare(child):\n    if child:\n        price = 2\n    if child:\n        return price\n    return 4\n",
                 "def last(boats):\n    for boat in boats:\n        pass\n    return boat\n",
@@ -141,6 +143,12 @@ fn check(context: &mut Context, flow: &Flow) {
         if is_brought_by_language(context, flow, name) || context.file().only_describes() {
             continue;
         }
+        // What imports a module below gives the package its name.
+        let is_removed = node.parent().is_some_and(|parent| parent.kind() == Kind::Delete);
+        if is_removed && flow.owner().kind() == Kind::File && context.file().name() == "__init__.py" {
+            context.unsure(node.span(), "a module of the package may have the name");
+            continue;
+        }
         if let Some(reason) = undecided(context, flow, place, binding, &conditions) {
             context.unsure(node.span(), reason);
             continue;
@@ -194,6 +202,9 @@ fn undecided<'c>(
     if context.file().is_test() {
         return Some("a test may know which way it goes");
     }
+    if ends_by_name(context, flow, node) {
+        return Some("a call in front ends the program, by its name");
+    }
     let bound: Vec<NodeRef> = binding.declarations.iter().map(|one| tree.node(one.node)).collect();
     let earlier: Vec<NodeRef> =
         bound.iter().copied().filter(|one| one.id() < node.id() && !statement_of(*one).holds(node.id())).collect();
@@ -231,6 +242,19 @@ fn undecided<'c>(
     }
     asked_before(context, flow, node, &bound, conditions.get_or_init(|| conditions_of(context, flow.owner().id())))
         .then_some("a condition before it may be that of the value")
+}
+
+/// Words in names of functions that do not come back.
+const ENDING: &[&str] = &["fatal", "abort"];
+
+/// Whether something in front calls what does not come back, as its name says.
+fn ends_by_name(context: &Context, flow: &Flow, place: NodeRef) -> bool {
+    let calls = flow.owner().descendants().take_while(|node| node.id() < place.id());
+    calls.filter_map(|node| node.child_of(Kind::Call, Role::Callee)).any(|callee| {
+        let name = callee.child(Role::Name).unwrap_or(callee);
+        let name = context.text(name).to_ascii_lowercase();
+        ENDING.iter().any(|ending| name.contains(ending))
+    })
 }
 
 fn statement_of(node: NodeRef) -> NodeRef {

@@ -32,6 +32,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
                 Wrong { code: "late = boat is not None or boat.late\n", at: &["1:28"], fixed: None },
             ],
             right: &[
+                "if boat is None:\n    names = [boat.name for boat in boats]\n",
                 "if boat is None:\n    boat = Boat()\n    boat.sail()\nlate = boat is None or boat.late\nlate = boat is not None and boat.late\nif boat is None:\n    moor(lambda boat: boat.name)\n",
             ],
         },
@@ -115,6 +116,8 @@ fn on_block(context: &mut Context, name: NodeRef, body: NodeRef) {
                         | Kind::While
                         | Kind::With
                         | Kind::Assignment
+                        // Its loops may have a variable of that name.
+                        | Kind::Comprehension
                 ) && !is_value_of(node, around)
             });
             if !asks_again {

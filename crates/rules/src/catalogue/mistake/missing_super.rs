@@ -28,6 +28,8 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
             fixed: None,
         }],
         right: &[
+            "class Boat:\n    def __init__(self):\n        self.crew = 2\n\n    def hands(self):\n        return self.crew\n\n\nclass Ferry(Boat):\n    def __init__(self):\n        self.decks = 1\n\n\nferry = Ferry()\nferry.crew = 3\n",
+            "class Boat:\n    def __init__(self):\n        self.crew = 2\n\n    def hands(self):\n        return self.crew\n\n\nclass Ferry(Boat):\n    def __init__(self):\n        pass\n",
             "class Boat:\n    def __init__(self, name):\n        self.name = name\n\n    def label(self):\n        return self.name\n\n\nclass Ferry(Boat):\n    def __init__(self, seats):\n        super().__init__(\"Tern\")\n        self.seats = seats\n\n\nclass Raft(Boat):\n    def __init__(self, seats):\n        self.name = \"raft\"\n\n\nclass Buoy(Boat):\n    def __init__(self):\n        Boat.__init__(self, \"buoy\")\n",
         ],
     }],
@@ -59,7 +61,12 @@ fn check(context: &mut Context, class: NodeRef) {
         return;
     }
     let Some(text) = constructor.child(Role::Body).map(|body| file.node_text(body)) else { return };
-    if ["super", "__init__", "__dict__"].iter().any(|word| text.contains(word)) {
+    // One that does nothing is there because something else makes the object.
+    let does_nothing = constructor.child(Role::Body).is_some_and(|body| {
+        let is_nothing = |statement: NodeRef| statement.kind() == Kind::Pass || is_description(statement);
+        body.children().all(is_nothing)
+    });
+    if does_nothing || ["super", "__init__", "__dict__"].iter().any(|word| text.contains(word)) {
         return;
     }
     let given: FxHashSet<&str> = attributes(file, of_base, true).collect();
@@ -79,13 +86,27 @@ fn check(context: &mut Context, class: NodeRef) {
     let inherited = methods
         .filter(|one| one.child(Role::Name).is_some_and(|name| method(file, class, file.node_text(name)).is_none()));
     let used: Vec<&str> = inherited.flat_map(|one| attributes(file, one, false)).collect();
-    if let Some(missing) = used.iter().find(|name| given.contains(*name) && !own.contains(*name)) {
+    let is_given =
+        |name: &str| context.file().tree.nodes_of(Kind::Member).any(|member| is_given_elsewhere(file, member, name));
+    let mut missing = used.iter().filter(|name| given.contains(*name) && !own.contains(*name));
+    if let Some(missing) = missing.find(|name| !is_given(name)) {
         let name = constructor.child(Role::Name).map_or(constructor.span(), |name| name.span());
         let base_name = base.child(Role::Name).map_or("", |name| file.node_text(name));
         context
             .report(name, format!("{base_name}.__init__ does not run: the object has no \"{missing}\""))
             .advice("call `super().__init__(…)`");
     }
+}
+
+fn is_description(statement: NodeRef) -> bool {
+    statement.child(Role::Value).is_some_and(|value| value.kind() == Kind::String)
+}
+
+/// Whether an attribute is given to an object from outside.
+fn is_given_elsewhere(file: File<'_>, member: NodeRef, name: &str) -> bool {
+    member.role() == Role::Target
+        && member.child(Role::Name).is_some_and(|own| file.node_text(own) == name)
+        && member.child(Role::Object).is_some_and(|object| file.node_text(object) != "self")
 }
 
 fn method<'t>(file: File<'_>, class: NodeRef<'t>, name: &str) -> Option<NodeRef<'t>> {

@@ -25,11 +25,19 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
             Wrong { code: "for quay, quay in pairs:\n    sail(quay)\n", at: &["1:11"], fixed: None },
             Wrong { code: "tide = tide = 3\nprint(tide)\n", at: &["1:8"], fixed: None },
         ],
-        right: &["_, _, depth = quay\n", "north, south = quays\n", "a[0], a[0] = 1, 2\n"],
+        right: &[
+            "x, x, x, depth = quay\ndummy, depth, dummy = quay\nprint(x, dummy, depth)\n",
+            "_, _, depth = quay\n",
+            "north, south = quays\n",
+            "a[0], a[0] = 1, 2\n",
+        ],
     }],
     needs_names: true,
     check: Check::Nodes(&[Kind::Assignment, Kind::For], check),
 };
+
+/// Names for what nobody wants, as often as there is such a value.
+const UNUSED: &[&str] = &["dummy", "ignored", "junk", "unused", "trash"];
 
 fn check(context: &mut Context, node: NodeRef) {
     let file = context.file();
@@ -44,10 +52,14 @@ fn check(context: &mut Context, node: NodeRef) {
         return;
     }
     for target in node.children_in(Role::Target) {
+        let times = |text: &str| {
+            target.descendants().filter(|part| part.kind() == Kind::Name && file.node_text(*part) == text).count()
+        };
         let parts = std::iter::once(target).chain(target.descendants());
         for name in parts.filter(|part| part.kind() == Kind::Name && is_target(*part, target)) {
             let text = file.node_text(name);
-            if !seen.insert(text) && !text.starts_with('_') && is_read(text) {
+            let is_slip = || !text.starts_with('_') && !UNUSED.contains(&text) && is_read(text) && times(text) < 3;
+            if !seen.insert(text) && is_slip() {
                 context
                     .report(name.span(), format!("\"{text}\" is assigned twice here, and keeps the last value"))
                     .advice("give each value a name of its own");

@@ -25,6 +25,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
                 Wrong { code: "late = due < due\nleft = seats - seats\n", at: &["1:14", "2:16"], fixed: None },
             ],
             right: &[
+                "try:\n    tide < tide\nexcept TypeError:\n    pass\nnone = tide / tide\n",
                 "nan = x != x\nboth = next(a) or next(a)\nfour = 2 * x * x\n",
                 "if tide.low or tide.high:\n    wait()\n",
                 "one = 1 << 1\nsame = 4 / 4\n",
@@ -112,6 +113,13 @@ fn check(context: &mut Context, node: NodeRef) {
         }
         if makes_nan(file, node) || file.node_text(left).to_ascii_lowercase().ends_with("inf") {
             context.unsure(right.span(), "the code around speaks of NaN, which a value less itself may be");
+            continue;
+        }
+        if kind == TokenKind::Slash || node.parent().is_some_and(|parent| parent.kind() == Kind::ExpressionStatement) {
+            context.unsure(
+                right.span(),
+                "the operator itself may be what matters: whether it fails, or what type it gives",
+            );
             continue;
         }
         let text = context.text(right);

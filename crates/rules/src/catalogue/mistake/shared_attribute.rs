@@ -11,7 +11,7 @@ use crate::interface::{Certainty, Check, Concern, Context, Examples, Level, Mesh
 pub(in crate::catalogue) static RULE: Rule = Rule {
     name: "shared-attribute",
     concern: Concern::Mistake,
-    mesh: Mesh::Medium,
+    mesh: Mesh::Fine,
     level: Level::Warning,
     certainty: Certainty::Probable,
     languages: &[Language::Python],

@@ -34,6 +34,10 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
 /// Longer scripts are not looked through for each such command.
 const MOST_NODES: usize = 10_000;
 
+/// Commands whose first argument may be the sign alone.
+const TAKES_A_SIGN: &[&str] =
+    &["test", "expr", "alias", "let", "echo", "printf", "grep", "egrep", "fgrep", "sed", "awk", "cut", "tr"];
+
 fn check(context: &mut Context, command: NodeRef) {
     let file = context.file();
     let Some(callee) = command.child(Role::Callee) else { return };
@@ -42,7 +46,7 @@ fn check(context: &mut Context, command: NodeRef) {
     if let Some(sign) = first.filter(|first| matches!(file.node_text(*first), "=" | "+=") && is_name(name)) {
         // What is assigned in a substitution would be lost with it.
         let is_substituted = command.parent().is_some_and(|around| around.kind() == Kind::CommandSubstitution);
-        if !matches!(name, "test" | "expr" | "alias" | "let") && !is_substituted {
+        if !TAKES_A_SIGN.contains(&name) && !is_substituted {
             context
                 .report(sign.span(), format!("with spaces around the sign, \"{name}\" is a command"))
                 .advice(format!("write `{name}=` and the value without a space"));

@@ -52,6 +52,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
                 Wrong { code: "def sail(to: \"Quay\"):\n    pass\n", at: &["1:15"], fixed: None },
             ],
             right: &[
+                "from typing import Literal as _Literal\n\ndef sail(sea: _Literal[\"calm\", \"high\"]):\n    return sea\n",
                 "def fare(adult):\n    return sum([adult, child()])\n\ndef child():\n    return 2\n",
                 "from tides import *\nprint(high_water)\n",
                 "low = curve(3)\nplot(low, axis(0, 5))\nshow(grid)\n",
@@ -68,6 +69,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
                 fixed: None,
             }],
             right: &[
+                "define(\"quays\", [\"tides\"], function (tides) {\n  return tides;\n});\n",
                 "(function (out) {\n  out.sail = 1;\n})(typeof exports === 'object' ? exports : typeof define === 'function' ? {} : (ferry = {}));\n",
                 "export function fare(adult) {\n  return child(adult);\n\n  function child(of) {\n    return of / 2;\n  }\n}\n",
                 "export const quay = typeof window === 'undefined' ? null : window.quay;\n",
@@ -135,6 +137,12 @@ fn given_by_host(context: &Context, reference: &Reference, name: &str) -> Option
     if file.tree.node(reference.node).ancestors().take(NEAR).any(maps) {
         return Some("a registry of classes may know the name");
     }
+    if file.only_describes() && !file.traits.indents_blocks {
+        return Some("declarations may use types that others declare");
+    }
+    if name == "define" && gives_module(file.tree.node(reference.node)) {
+        return Some("a loader of modules may define it");
+    }
     if !file.traits.typed_handlers && is_only_tried(file.tree.node(reference.node)) {
         return Some("what is tried may fail: nothing is done about an error");
     }
@@ -143,6 +151,16 @@ fn given_by_host(context: &Context, reference: &Reference, name: &str) -> Option
     }
     let runs_elsewhere = file.once(|| RunsInHost(runs_in_host(context))).0;
     runs_elsewhere.then_some("the file imports nothing: what runs it may give it names")
+}
+
+/// Whether a call gives what a module holds to a loader: `define("quays", ["tides"], function (tides) {})` ("Asynchronous Module Definition",
+/// version 1.2.1).
+fn gives_module(name: NodeRef) -> bool {
+    let call = name.parent().filter(|call| call.kind() == Kind::Call && name.role() == Role::Callee);
+    let last = call.and_then(|call| call.child(Role::Arguments)).and_then(|all| all.children().last());
+    last.is_some_and(|last| {
+        std::iter::once(last).chain(last.descendants()).take(3).any(|node| node.kind().is_function())
+    })
 }
 
 /// Whether a name is in what is tried, and whatever error comes of it is ignored: `try { sail = ferries; } catch {}`.

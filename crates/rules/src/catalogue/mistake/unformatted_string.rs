@@ -78,7 +78,12 @@ fn check(context: &mut Context, string: NodeRef) {
     }
     let inside = names_in(text, if file.traits.word_operators { "{" } else { "${" });
     let is_there = |inner: &&str| call.is_some_and(|call| sees(context, call, inner));
-    if !inside.is_empty() && inside.iter().all(|inner| is_there(&inner.split(['.', '[']).next().unwrap_or_default())) {
+    // `(name, depth, {options})` says what something looks like.
+    let is_form = text.contains(", {") && text.contains("})");
+    if !inside.is_empty()
+        && !is_form
+        && inside.iter().all(|inner| is_there(&inner.split(['.', '[']).next().unwrap_or_default()))
+    {
         let advice =
             if file.traits.word_operators { "put an `f` before the string" } else { "put backquotes around it" };
         context.report(string.span(), format!("{} is not filled in here", inside[0])).advice(advice);

@@ -174,10 +174,16 @@ fn joins_errors(file: File, pipeline: NodeRef) -> bool {
     elements.windows(2).any(|pair| file.text.slice(Span::new(pair[0].span().end, pair[1].span().start)).contains("|&"))
 }
 
+/// Whether a command runs only where another one failed: the script tries what there is.
+fn is_alternative(file: File, command: NodeRef) -> bool {
+    let before = &file.text.source()[..command.span().start as usize];
+    command.role() == Role::Operand && before.trim_end().ends_with("||")
+}
+
 fn on_command(context: &mut Context, command: NodeRef) {
     let file = context.file();
     let name = command_name(file, command);
-    if COMMANDS.contains(&name) {
+    if COMMANDS.contains(&name) && !is_alternative(file, command) {
         let span = command.child(Role::Callee).map_or(command.span(), |callee| callee.span());
         report(context, span, &format!("the command `{name}`"));
     }

@@ -285,7 +285,7 @@ fn targets_and_keys_and_parameters_given_twice() {
             «'child': 3,
             1: 'one',
             «1.0: 'also one',
-            «True: 'and again',
+            True: 'and again',
             late: 1,
         }
         ",

@@ -118,7 +118,7 @@ fn split(parser: &mut Front, whole: TokenKind) {
 }
 
 /// Parts with a comma between them, up to a sign that closes; one may be behind the last. Gives whether one is.
-fn separated(parser: &mut Front, close: TokenKind, part: impl Fn(&mut Front) -> Parsed) -> Result<bool, Stop> {
+fn separated(parser: &mut Front, close: TokenKind, mut part: impl FnMut(&mut Front) -> Parsed) -> Result<bool, Stop> {
     let mut ends_with_comma = false;
     while !parser.at(close) {
         part(parser)?;

@@ -104,7 +104,7 @@ impl<'s> Lexer<'s> {
 
     fn comment(&mut self) {
         let rest = &self.bytes[self.position..];
-        let in_backquotes = self.frames.iter().any(|frame| frame.open == Open::Backquotes);
+        let in_backquotes = self.in_backquotes();
         let length = if in_backquotes { memchr::memchr2(b'\n', b'`', rest) } else { memchr::memchr(b'\n', rest) };
         let end = length.map_or(self.bytes.len(), |length| self.position + length);
         self.push(TokenKind::Comment, end);

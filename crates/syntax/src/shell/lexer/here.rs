@@ -56,20 +56,27 @@ impl Lexer<'_> {
         }
     }
 
-    /// Where the line begins that ends a body; the end of the text where there is none, which shells accept.
+    /// Where the line begins that ends a body; the end of the text where there is none, which shells accept. The end of backquotes around
+    /// it ends a line too.
     fn end_of_body(&self, pending: &Pending) -> usize {
+        let in_backquotes = self.in_backquotes();
         let mut at = self.position;
         while at < self.bytes.len() {
             let end = memchr::memchr(b'\n', &self.bytes[at..]).map_or(self.bytes.len(), |length| at + length);
             let line = &self.source[at..end];
             let line = if pending.indented { line.trim_start_matches('\t') } else { line };
-            if line == pending.delimiter {
+            let is_last = |line: &str| line.strip_prefix(&*pending.delimiter).is_some_and(|rest| rest.starts_with('`'));
+            if line == pending.delimiter || in_backquotes && is_last(line) {
                 return at;
             }
-            // A substitution around the here-document may be closed on the line that ends it.
             at = end + 1;
         }
         self.bytes.len()
+    }
+
+    /// Whether backquotes are open.
+    pub(super) fn in_backquotes(&self) -> bool {
+        self.frames.iter().any(|frame| frame.open == Open::Backquotes)
     }
 
     /// Within a body in which expansions count.
@@ -96,9 +103,14 @@ impl Lexer<'_> {
 
     /// The line that ends a body, and its line end.
     fn end_of_here(&mut self, start: usize) {
-        let end = memchr::memchr(b'\n', &self.bytes[start..]).map_or(self.bytes.len(), |length| start + length);
+        let rest = &self.bytes[start..];
+        let length = match self.in_backquotes() {
+            true => memchr::memchr2(b'\n', b'`', rest),
+            false => memchr::memchr(b'\n', rest),
+        };
+        let end = length.map_or(self.bytes.len(), |length| start + length);
         self.push(TokenKind::HereEnd, end);
-        if self.position < self.bytes.len() {
+        if self.byte(end) == b'\n' {
             self.push(TokenKind::LineEnd, end + 1);
         }
     }
