@@ -8,8 +8,15 @@ use crate::interface::{Edit, File};
 
 /// Statements of a block that begin their lines.
 pub(crate) fn at_line_starts<'t>(file: File<'_>, block: NodeRef<'t>) -> Vec<NodeRef<'t>> {
-    let statements = block.children().filter(|child| matches!(child.role(), Role::Statement | Role::Part));
-    statements.filter(|statement| begins_line(file, statement.span().start)).collect()
+    statements_of(block).filter(|statement| begins_line(file, statement.span().start)).collect()
+}
+
+/// The statements of a block. What a command is given line by line is text.
+pub(crate) fn statements_of(block: NodeRef<'_>) -> impl Iterator<Item = NodeRef<'_>> {
+    let is_one = |child: &NodeRef<'_>| {
+        matches!(child.role(), Role::Statement | Role::Part) && child.kind() != Kind::HereDocument
+    };
+    block.children().filter(is_one)
 }
 
 /// The depths, in whitespace, that a block's holder may be said to have: that of the line it begins on, that of the line of the brace, and

@@ -407,10 +407,12 @@ fn beside(file: File<'_>, token: TokenId, behind: bool) -> Beside {
     if kind.is_trivia() || kind.is_layout() || is_return { Beside::Edge } else { Beside::Blanks(span, other) }
 }
 
-/// Whether whitespace is before a colon or a comma so that it is below others: below one of them at least two whitespace do.
+/// Whether whitespace is before a colon, a comma or a closing bracket so that it is below others: below one of them at least two whitespace do.
 fn in_column(file: File<'_>, gap: Span) -> bool {
     let source = file.text.source().as_bytes();
-    let Some(sign) = source.get(gap.end as usize).copied().filter(|sign| matches!(sign, b':' | b',')) else {
+    let Some(sign) =
+        source.get(gap.end as usize).copied().filter(|sign| matches!(sign, b':' | b',' | b')' | b']' | b'}'))
+    else {
         return false;
     };
     let lines = file.text.lines();

@@ -28,7 +28,7 @@ pub(super) fn wants(view: &View<'_>, token: TokenId, kind: TokenKind) -> Option<
         TokenKind::Assign => {
             let owner = owner();
             let tight = match owner.kind() {
-                Kind::KeywordArgument => true,
+                Kind::KeywordArgument | Kind::KeywordPattern => true,
                 Kind::Parameter => owner.child(Role::Type).is_none(),
                 _ => false,
             };

@@ -54,6 +54,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
                 Wrong { code: "\na = 1\n\n", at: &["1:1", "3:1"], fixed: Some("a = 1\n") },
             ],
             right: &[
+                "@overload\ndef moor(\n    quay: int,\n) -> int: ...\n@overload\ndef moor(\n    quay: str,\n) -> str: ...\ndef moor(quay):\n    return quay\n",
                 "import tides\n\n\n# Sails.\ndef sail():\n    pass\n",
                 "def a(): ...\ndef b(): ...\n",
                 "if tide:\n    def sail():\n        pass\nelse:\n    sail = None\n",
@@ -168,12 +169,13 @@ fn around(context: &mut Context, definition: NodeRef) {
     }
 }
 
-/// Whether a function of one line, decorators not counted, only says how the next one of the same name may be called.
+/// Whether a function of one line, decorators not counted, or one whose body is left out only says how the next one of the same name may be called.
 fn is_signature_of(context: &Context, before: NodeRef, definition: NodeRef) -> bool {
     let (Some(name), Some(next)) = (before.child(Role::Name), definition.child(Role::Name)) else { return false };
+    let is_left_out = || before.child(Role::Body).is_some_and(|body| context.text(body) == "...");
     before.kind() == Kind::Function
-        && context.line(name.span().start) == context.line(before.span().end)
         && context.text(name) == context.text(next)
+        && (context.line(name.span().start) == context.line(before.span().end) || is_left_out())
 }
 
 /// A definition on one line.

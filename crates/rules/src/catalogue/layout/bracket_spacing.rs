@@ -21,7 +21,11 @@ pub(in crate::catalogue) static RULE: Rule = rule(
                 },
                 Wrong { code: "x = { 1: 2 }\n", at: &["1:5", "1:12"], fixed: Some("x = {1: 2}\n") },
             ],
-            right: &["x = (1, 2)\nprint((3, 4)[0], not [1], [2])\ndel (a)\n", "def sail(north): return (north)\n"],
+            right: &[
+                "points = [\n    (low  , high  ),\n    (east , middle),\n]\n",
+                "x = (1, 2)\nprint((3, 4)[0], not [1], [2])\ndel (a)\n",
+                "def sail(north): return (north)\n",
+            ],
         },
         Examples {
             language: Language::JavaScript,

@@ -5,7 +5,7 @@ use sieve_syntax::text::Span;
 use sieve_syntax::tree::{Kind, NodeRef, Role, TokenKind};
 
 use crate::habit::{begins_line, clear_unit_of, indent_at, line_at};
-use crate::indent::{at_line_starts, bases, holds_markup, long_texts, shifted, with_comments_below};
+use crate::indent::{at_line_starts, bases, holds_markup, long_texts, shifted, statements_of, with_comments_below};
 
 use crate::interface::{
     Certainty, Check, Concern, Context, Edit, Examples, File, FixKind, Level, Mesh, OptionDefault, OptionFacts, Rule,
@@ -74,7 +74,11 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
                 at: &["5:6"],
                 fixed: Some("if a; then\n  b\nfi\nfor c in d; do\n  e\ndone\nwhile f; do\n  g\ndone\n"),
             }],
-            right: &["if a; then\n    b\nfi\n", "case a in\n  b) c ;;\nesac\n"],
+            right: &[
+                "#!/bin/sh\nusage() {\n    cat <<EOF\nUsage: $0 quay\n  and more\nEOF\n    if low; then\n        wait\n    fi\n    moor\n}\n",
+                "if a; then\n    b\nfi\n",
+                "case a in\n  b) c ;;\nesac\n",
+            ],
         },
         Examples {
             language: Language::Java,
@@ -237,8 +241,7 @@ fn vendor_prefix(name: &str) -> &str {
 fn is_plainly_right(file: File<'_>, block: NodeRef, width: usize) -> bool {
     let Some(holder) = block.parent() else { return true };
     let base = indent_at(file, holder.span().start).len();
-    let mut statements = block.children().filter(|child| matches!(child.role(), Role::Statement | Role::Part));
-    statements.all(|statement| {
+    statements_of(block).all(|statement| {
         let start = statement.span().start;
         let indent = indent_at(file, start);
         indent.len() == base + width && !indent.contains('\t') || !begins_line(file, start)

@@ -31,6 +31,7 @@ const FACTS: Rule = rule(
                 Wrong { code: "fare  =  3\n", at: &["1:7"], fixed: Some("fare = 3\n") },
             ],
             right: &[
+                "match boat:\n    case Ferry(decks=2, name=\"Tern\") if late:\n        wait()\n",
                 "x = a*b + c\n",
                 "def sail(quay=3, *rest, tide: int = 2) -> None: ...\n",
                 "a   = 1\nbcd = 2\n",

@@ -56,6 +56,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
                 },
             ],
             right: &[
+                "switch (tide) {\n  case 1: {\n    moor();\n  } break;\n}\n",
                 "sail();\nmoor();\n",
                 "sail()\n;(moor || wait)()\n",
                 "const go = () => { a(); b(); };\nswitch (tide) {\n  case 1: a(); break;\n  default: b();\n}\n",
@@ -174,7 +175,9 @@ fn on_free_sequence(context: &mut Context, block: NodeRef) {
         // A semicolon at the head of a line ends the statement above, for those who leave the others out.
         let is_empty = pair.iter().any(|statement| statement.kind() == Kind::Pass)
             || file.text.slice(Span::new(head.max(pair[0].span().start), pair[0].span().end)).trim() == ";";
-        if !begins_line || !only_blanks || is_empty {
+        // `case 1: { … } break;`
+        let ends_case = pair[0].kind() == Kind::Block && pair[1].kind() == Kind::Break;
+        if !begins_line || !only_blanks || is_empty || ends_case {
             continue;
         }
         let indent = indent_at(file, pair[0].span().start);

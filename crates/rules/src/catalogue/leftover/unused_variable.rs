@@ -1,5 +1,5 @@
 use rustc_hash::{FxHashMap, FxHashSet};
-use sieve_meaning::names::{Binding, Declaration, DeclarationKind, Names, ScopeId, ScopeKind, Symbol};
+use sieve_meaning::names::{Binding, Declaration, DeclarationKind, Names, ScopeId, ScopeKind, Symbol, Unknown};
 use sieve_syntax::language::Language;
 use sieve_syntax::text::Span;
 use sieve_syntax::tree::{Kind, NodeId, NodeRef, Role, TokenKind};
@@ -215,6 +215,14 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     check: Check::Bindings(check),
 };
 
+/// Why a string or a comment may use a variable, if one does.
+fn mentioned(file: File<'_>, name: &str) -> Option<&'static str> {
+    if may_be_read_around(file, name) {
+        return Some("a string that may read the variables around it mentions the name");
+    }
+    is_typed_in_comment(file, name).then_some("documentation names it as a type")
+}
+
 fn check(context: &mut Context, binding: &Binding) {
     let names = context.names();
     let scope = names.scope(binding.scope);
@@ -241,16 +249,8 @@ fn check(context: &mut Context, binding: &Binding) {
             continue;
         }
         let span = node.span();
-        if let Some(reason) = scope.may_use {
-            context.unsure(span, reason.describe());
-            continue;
-        }
-        if may_be_read_around(context.file(), name) {
-            context.unsure(span, "a string that may read the variables around it mentions the name");
-            continue;
-        }
-        if is_typed_in_comment(context.file(), name) {
-            context.unsure(span, "documentation names it as a type");
+        if let Some(reason) = scope.may_use.map(Unknown::describe).or_else(|| mentioned(context.file(), name)) {
+            context.unsure(span, reason);
             continue;
         }
         if is_allowed(context, node) || is_one_of_many(context.file(), node) {
