@@ -26,15 +26,18 @@ fn says_error(file: File<'_>, inner: NodeRef<'_>, around: NodeRef<'_>) -> bool {
     }
 }
 
+/// Words in a condition that asks what something takes, or on which platform it is.
+const DECIDING: &[&str] = &["signature", ".parameters", "argcount", "argspec", "is_windows", "sys.platform", "os.name"];
+
 /// Whether a call is where an error is expected: in tests that say so, and where errors of types are handled.
 pub(crate) fn expects_error(file: File<'_>, call: NodeRef<'_>) -> bool {
     if is_declared_wrong(file, call) {
         return true;
     }
+    // On another platform the name may be that of something else.
     let asks_for_signature = |condition: NodeRef<'_>| {
         let condition = file.node_text(condition);
-        is_short(condition)
-            && ["signature", ".parameters", "argcount", "argspec"].iter().any(|word| condition.contains(word))
+        is_short(condition) && DECIDING.iter().any(|word| condition.contains(word))
     };
     let mut inner = call;
     for around in call.ancestors() {

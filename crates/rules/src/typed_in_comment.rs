@@ -1,7 +1,6 @@
 //! Types that documentation writes in braces: `@param {Quay} from`.
 
 use rustc_hash::FxHashSet;
-use sieve_syntax::tree::TokenKind;
 
 use crate::interface::{File, word_hash};
 
@@ -15,11 +14,8 @@ pub(crate) fn is_typed_in_comment(file: File<'_>, name: &str) -> bool {
 
 fn types_in_comments(file: File<'_>) -> FxHashSet<u64> {
     let mut words = FxHashSet::default();
-    for (_, kind, span) in file.tree.tokens_with_spans(0..file.tree.tokens().len() as u32) {
-        let comment = if kind == TokenKind::Comment { file.text.slice(span) } else { continue };
-        if !comment.starts_with("/**") {
-            continue;
-        }
+    // What looks like a comment in a string names no more than a comment could.
+    for comment in file.text.source().split("/**").skip(1).filter_map(|rest| rest.split("*/").next()) {
         for line in comment.lines().filter(|line| line.contains('@')) {
             for inner in line.split('{').skip(1).filter_map(|rest| rest.split('}').next()) {
                 let names = inner.split(|letter: char| !(letter.is_alphanumeric() || matches!(letter, '_' | '$')));

@@ -61,7 +61,13 @@ pub(super) fn on_script(collector: &mut Collector<'_>) {
     let is_module = statements.into_iter().any(|statement| matches!(statement.kind(), Kind::Import | Kind::Export));
     // What asks whether it is a module may be none.
     let asks = |name: &str| collector.text.source().contains(&format!("typeof {name}"));
-    let given = |name: &&str| collector.uses(name) && !collector.is_bound_anywhere(name) && !asks(name);
+    // Exports are members of theirs; what is only handed on may have been given to the script.
+    let has_members = |name: &str| {
+        name != "exports"
+            || [".", "[", " ="].iter().any(|next| collector.text.source().contains(&format!("{name}{next}")))
+    };
+    let given =
+        |name: &&str| collector.uses(name) && !collector.is_bound_anywhere(name) && !asks(name) && has_members(name);
     if !is_module && !["module", "exports", "require"].iter().any(given) {
         collector.mark_may_bind(FILE, Unknown::OtherFile);
         collector.mark_may_use(FILE, Unknown::OtherFile);

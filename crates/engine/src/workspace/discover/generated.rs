@@ -180,6 +180,9 @@ const BYTES_PER_SPACE: usize = 10;
 /// A file of fewer bytes than this is not worth packing.
 const PACKED_FILE: usize = 500;
 
+/// Nobody writes so many bytes of code in long lines without spaces, whatever else is in the file.
+const MUCH: usize = 50_000;
+
 /// Whether a program took the whitespace and line ends out of a script, to have it loaded faster.
 pub(crate) fn is_packed(language: Language, text: &Text) -> bool {
     let source = text.source();
@@ -197,8 +200,8 @@ pub(crate) fn is_packed(language: Language, text: &Text) -> bool {
             packed += line.len();
         }
     }
-    // A licence may be above the code, and programs for other processors may be in it.
-    packed > PACKED_FILE && packed * 5 > (source.len() - data) * 3
+    // A licence may be above the code, and programs for other processors or whole texts may be in it.
+    packed > PACKED_FILE && packed * 5 > (source.len() - data) * 3 || packed > MUCH
 }
 
 /// What programs leave in a script that they put together from many: in comments, and in code of theirs.

@@ -37,7 +37,10 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
         Examples {
             language: Language::JavaScript,
             wrong: &[Wrong { code: "function sail(a, b, c, d, e, f, g) {}\n", at: &["1:10"], fixed: None }],
-            right: &["const sail = ({ a, b, c, d, e, f, g }) => a;\n"],
+            right: &[
+                "define(['a', 'b', 'c', 'd', 'e', 'f', 'g'], function (a, b, c, d, e, f, g) {\n  return a;\n});\n",
+                "const sail = ({ a, b, c, d, e, f, g }) => a;\n",
+            ],
         },
         Examples {
             language: Language::TypeScript,
@@ -97,6 +100,16 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
     check: Check::Nodes(&[Kind::Function, Kind::Lambda], check),
 };
 
+/// Whether a function is given to a call behind a list that says what it gets: `define(["tides", "quays"], function (tides, quays) {})`.
+fn takes_listed(function: NodeRef) -> bool {
+    let mut outer = function;
+    while let Some(group) = outer.parent().filter(|parent| parent.kind() == Kind::Group) {
+        outer = group;
+    }
+    let before = outer.parent().filter(|list| list.kind() == Kind::Arguments).and(outer.previous_sibling());
+    before.is_some_and(|before| before.kind() == Kind::List)
+}
+
 fn check(context: &mut Context, function: NodeRef) {
     let limit = context.count("limit");
     let Some(parameters) = function.child(Role::Parameters).filter(|_| function.child(Role::Body).is_some()) else {
@@ -114,7 +127,7 @@ fn check(context: &mut Context, function: NodeRef) {
         let names = parameter.children_in(Role::Name).count().max(1) as u32;
         count += if text == "/" || is_receiver { 0 } else { names };
     }
-    if count > limit {
+    if count > limit && !takes_listed(function) {
         let place = name_of(function).unwrap_or(parameters);
         context
             .report(place.span(), format!("{count} parameters, {limit} are allowed"))

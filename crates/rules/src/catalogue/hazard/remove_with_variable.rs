@@ -91,14 +91,17 @@ fn is_tested(file: File<'_>, word: NodeRef, variable: &str) -> bool {
         if test.is_some_and(|test| test.id() != inner.id() && is_short(file.node_text(test)) && tests(test)) {
             return true;
         }
-        let before = around.children_in(Role::Statement).take_while(|statement| statement.id() != inner.id());
-        if before.into_iter().any(|statement| leaves_without(file, statement, variable)) {
+        let mut before = std::iter::successors(inner.previous_sibling(), |other| other.previous_sibling()).take(NEAR);
+        if before.any(|statement| leaves_without(file, statement, variable)) {
             return true;
         }
         inner = around;
     }
     false
 }
+
+/// So many statements in front are looked at.
+const NEAR: usize = 16;
 
 /// Commands that go elsewhere.
 const LEAVING: &[&str] = &["exit", "die"];
@@ -118,7 +121,7 @@ fn leaves_without(file: File<'_>, statement: NodeRef, variable: &str) -> bool {
         Kind::Command => LEAVING.contains(&command_name(file, part)),
         _ => false,
     };
-    tested.is_some_and(mentions) && statement.descendants().any(leaves)
+    is_short(file.node_text(statement)) && tested.is_some_and(mentions) && statement.descendants().any(leaves)
 }
 
 /// For each variable that the script assigns, whether every value begins with text, or is a folder that was just made.

@@ -1,3 +1,4 @@
+use rustc_hash::FxHashSet;
 use sieve_meaning::project::Callee;
 use sieve_meaning::signature::{Given, Misfit};
 use sieve_syntax::language::Language;
@@ -5,7 +6,7 @@ use sieve_syntax::text::Span;
 use sieve_syntax::tree::{Kind, NodeRef, Role};
 
 use crate::expected::expects_error;
-use crate::interface::{Certainty, Check, Concern, Context, Examples, Level, Mesh, Rule, Wrong};
+use crate::interface::{Certainty, Check, Concern, Context, Examples, File, Level, Mesh, Rule, Wrong, word_hash};
 
 pub(in crate::catalogue) static RULE: Rule = Rule {
     name: "argument-count",
@@ -33,6 +34,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
                 },
             ],
             right: &[
+                "from harbour import overload\n\ndef moor():\n    pass\n\n@overload(moor)\ndef moor_at(quay):\n    return quay\n\nmoor(3)\n",
                 "class Quay:\n    def __init__(self):\n        pass\n\n\nclass Berth(Quay):\n    def __init__(self, name, *more):\n        super().__init__(name, *more)\n",
                 "class Tide:\n    pass\n\n\nclass Low(Tide):\n    def __init__(self, day):\n        super().__init__(day)\n\n\nclass Lower(Low):\n    pass\n\n\nclass Board(Lower, Sign):\n    pass\n",
                 "class Desk:\n    open = set()\n\n    def set(self, quay):\n        self.quay = quay\n",
@@ -80,7 +82,7 @@ fn check(context: &mut Context, call: NodeRef, callee: &Callee) {
     let Some(signature) = &callee.signature else { return };
     let given = Given::by(context.file().text, call);
     let Err(misfit) = signature.check(&given) else { return };
-    if expects_error(context.file(), call) {
+    if expects_error(context.file(), call) || is_given_to_decorator(context.file(), call) {
         return;
     }
     let Some(name) = call.child(Role::Callee).map(|callee| context.text(callee)) else { return };
@@ -105,6 +107,21 @@ fn check(context: &mut Context, call: NodeRef, callee: &Callee) {
     let place = super::unknown_keyword::declared_at(context, callee);
     let member = super::unknown_keyword::member_of_module(context, call, callee);
     context.report(span, message).related_line(place).unless_given(member);
+}
+
+/// Hashes of the names that decorators of a file are given.
+struct GivenToDecorators(FxHashSet<u64>);
+
+/// Whether a decorator is given the function that is called: what it decorates may run instead.
+fn is_given_to_decorator(file: File<'_>, call: NodeRef) -> bool {
+    let Some(callee) = call.child(Role::Callee).filter(|callee| callee.kind() == Kind::Name) else { return false };
+    let all = || {
+        let calls = file.tree.nodes_of(Kind::Decorator).filter_map(|decorator| decorator.children().next());
+        let given = calls.filter_map(|call| call.child(Role::Arguments)).flat_map(NodeRef::children);
+        let names = given.filter(|argument| argument.kind() == Kind::Name);
+        GivenToDecorators(names.map(|name| word_hash(file.node_text(name))).collect())
+    };
+    file.once(all).0.contains(&word_hash(file.node_text(callee)))
 }
 
 fn counted(most: usize) -> String {

@@ -115,7 +115,9 @@ fn check(context: &mut Context, node: NodeRef) {
             context.unsure(right.span(), "the code around speaks of NaN, which a value less itself may be");
             continue;
         }
-        if kind == TokenKind::Slash || node.parent().is_some_and(|parent| parent.kind() == Kind::ExpressionStatement) {
+        if kind == TokenKind::Slash && file.traits.word_operators
+            || node.parent().is_some_and(|parent| parent.kind() == Kind::ExpressionStatement)
+        {
             context.unsure(
                 right.span(),
                 "the operator itself may be what matters: whether it fails, or what type it gives",

@@ -1,24 +1,24 @@
 use std::cell::OnceCell;
 
-use rustc_hash::FxHashMap;
+use rustc_hash::{FxHashMap, FxHashSet};
 use sieve_syntax::language::Language;
 use sieve_syntax::tree::{Kind, NodeId, NodeRef, Role};
 
 use crate::inside::{inside, is_class};
 use crate::interface::File;
-use crate::interface::{Certainty, Check, Concern, Context, Examples, Level, Mesh, Rule, Wrong};
+use crate::interface::{Certainty, Check, Concern, Context, Examples, Level, Mesh, Rule, Wrong, word_hash};
 
 pub(in crate::catalogue) static RULE: Rule = Rule {
     name: "shared-attribute",
     concern: Concern::Mistake,
-    mesh: Mesh::Fine,
+    mesh: Mesh::Medium,
     level: Level::Warning,
     certainty: Certainty::Probable,
     languages: &[Language::Python],
     fix: None,
     what: "a collection of a class that is changed through one of its objects",
     why: "All objects share it: what one puts in, every other one finds there.",
-    silent: "Where the class, or a method that runs first, gives each object its own.",
+    silent: "Where the class, or a method that runs first, gives each object its own; where the class itself is asked for it, has a lock, or makes decorators, and so shares on purpose; for collections that are not empty at first.",
     standards: &[],
     options: &[],
     examples: &[Examples {
@@ -36,6 +36,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
             },
         ],
         right: &[
+            "class Boat:\n    seats = []\n\n    def sit(self, name):\n        self.seats.append(name)\n\n\nprint(Boat.seats)\n",
             "class Boat:\n    seats = []\n\n    def __init__(self):\n        self.seats = []\n\n    def book(self, seat):\n        self.seats.append(seat)\n",
             "class Boat:\n    seats = []\n\n    def count(self):\n        return len(self.seats)\n",
             "class Boat:\n    seats = []\n\n    @classmethod\n    def book(cls, seat):\n        cls.seats.append(seat)\n",
@@ -79,9 +80,11 @@ fn check(context: &mut Context, class: NodeRef) {
                 .report(value.span(), "a data class does not take one collection for all objects")
                 .advice("use `field(default_factory=…)`");
         } else if statement.kind() == Kind::Assignment
+            && value.children().next().is_none()
             && !is_shared_by_name(name)
             && !is_open()
             && let Some(Member { is_replaced: false, changed: Some(change) }) = members().get(name)
+            && !is_shared_by_use(file, class, name)
         {
             let change = file.tree.node(*change);
             context
@@ -102,6 +105,25 @@ fn is_shared_by_name(name: &str) -> bool {
     says.iter().any(|word| lower.contains(word))
         || name.starts_with('_')
         || !name.contains(|letter: char| letter.is_ascii_lowercase())
+}
+
+/// Hashes of the members that a file asks names for: `Boat.seats`.
+struct MembersAsked(FxHashSet<u64>);
+
+/// Whether a class shares on purpose: it is asked for what it holds by its own name, its objects are called as decorators are, or it has a
+/// lock for all of them.
+fn is_shared_by_use(file: File<'_>, class: NodeRef, name: &str) -> bool {
+    let all = || {
+        let of_name = |member: &NodeRef| member.child(Role::Object).is_some_and(|object| object.kind() == Kind::Name);
+        let members = file.tree.nodes_of(Kind::Member).filter(of_name);
+        MembersAsked(members.map(|member| word_hash(file.node_text(member))).collect())
+    };
+    let asked = &file.once(all).0;
+    let class_name = class.child(Role::Name).map_or("", |name| file.node_text(name));
+    let is_asked = |of: &&str| asked.contains(&word_hash(&format!("{of}.{name}")));
+    let body = class.child(Role::Body).map_or("", |body| file.node_text(body));
+    ["cls", class_name].iter().any(is_asked)
+        || ["def __call__(", "Lock(", "Mutex("].iter().any(|mark| body.contains(mark))
 }
 
 fn is_class_variable(file: File<'_>, statement: NodeRef) -> bool {

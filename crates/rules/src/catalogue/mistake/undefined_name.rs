@@ -5,11 +5,11 @@ use rustc_hash::{FxHashMap, FxHashSet};
 use sieve_meaning::names::{Declaration, DeclarationKind, Names, Reference, Resolution, Symbol, Unknown};
 use sieve_meaning::{is_runner_name, python_builtins};
 use sieve_syntax::language::Language;
-use sieve_syntax::tree::{Kind, NodeRef, Role};
+use sieve_syntax::tree::{Kind, NodeId, NodeRef, Role};
 
 use crate::expected::is_short;
 use crate::interface::{
-    Certainty, Check, Concern, Context, Examples, File, Level, Mesh, OptionDefault, OptionFacts, Rule, Wrong,
+    Certainty, Check, Concern, Context, Examples, File, Level, Mesh, OptionDefault, OptionFacts, Rule, Wrong, word_hash,
 };
 use crate::slip::{NamesByLength, is_one_apart, most_apart, nearest};
 
@@ -52,6 +52,8 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
                 Wrong { code: "def sail(to: \"Quay\"):\n    pass\n", at: &["1:15"], fixed: None },
             ],
             right: &[
+                "from harbour import Board\n\nclass Tides(Board):\n    @row(\"low\")\n    @row(\"ebb\")\n    @row(\"neap\")\n    def depth(self):\n        return 3\n",
+                "from harbour import Ferry, Quay\n\nQuay(\"north\")\nFerry(name=\"tern\", quay=north)\ntern.sail()\n",
                 "from typing import Literal as _Literal\n\ndef sail(sea: _Literal[\"calm\", \"high\"]):\n    return sea\n",
                 "def fare(adult):\n    return sum([adult, child()])\n\ndef child():\n    return 2\n",
                 "from tides import *\nprint(high_water)\n",
@@ -149,6 +151,12 @@ fn given_by_host(context: &Context, reference: &Reference, name: &str) -> Option
     if runs_in_page(file, file.tree.node(reference.node)) {
         return Some("the function is run by the page that it is sent to");
     }
+    if is_often_decorator(context, reference) {
+        return Some("what makes the class may give its body names");
+    }
+    if file.traits.indents_blocks && is_named_by_call(file, name) {
+        return Some("a call is given the name, and may give it to the file");
+    }
     let runs_elsewhere = file.once(|| RunsInHost(runs_in_host(context))).0;
     runs_elsewhere.then_some("the file imports nothing: what runs it may give it names")
 }
@@ -197,6 +205,57 @@ fn runs_in_page(file: File<'_>, name: NodeRef) -> bool {
     };
     !file.traits.indents_blocks
         && name.ancestors().take(FAR).any(|around| around.kind().is_function() && is_sent(around))
+}
+
+/// So many functions that a class decorates with a name are no slip.
+const OFTEN: usize = 3;
+
+/// How often the bodies of classes decorate with each name.
+struct DecoratorsOfClasses(FxHashMap<(NodeId, Symbol), usize>);
+
+/// Whether the body of a class with bases decorates functions with a name again and again: what makes the class may bring it ("Preparing the
+/// class namespace", The Python Language Reference 3.13).
+fn is_often_decorator(context: &Context, reference: &Reference) -> bool {
+    let (file, names) = (context.file(), context.names());
+    let decorated = |reference: &Reference| {
+        let mut around = file.tree.node(reference.node).ancestors().take(3);
+        let decorator = around.find(|around| around.kind() == Kind::Decorator)?;
+        let class = decorator.ancestors().take(4).find(|around| around.kind() == Kind::Class);
+        class.filter(|class| file.has_bases(*class))
+    };
+    let count = || {
+        let mut counts = FxHashMap::default();
+        for other in names.references().filter(|other| other.resolution == Resolution::Undefined) {
+            if let Some(class) = decorated(other) {
+                *counts.entry((class.id(), other.name)).or_default() += 1;
+            }
+        }
+        DecoratorsOfClasses(counts)
+    };
+    let Some(class) = decorated(reference) else { return false };
+    file.once(count).0.get(&(class.id(), reference.name)).is_some_and(|count| *count >= OFTEN)
+}
+
+/// Hashes of the strings that calls of the whole file are given first, or by the name `name`.
+struct NamedByCalls(FxHashSet<u64>);
+
+/// Whether a statement of the whole file calls something with a name as a string: `Quay(name="north")`.
+fn is_named_by_call(file: File<'_>, name: &str) -> bool {
+    let named = |statement: NodeRef| {
+        let call = statement.child(Role::Value).filter(|value| value.kind() == Kind::Call)?;
+        let mut arguments = call.child(Role::Arguments)?.children();
+        let first = arguments.clone().next().filter(|first| first.kind() == Kind::String);
+        let by_name = arguments.find_map(|argument| {
+            let is_name = argument.child(Role::Name).is_some_and(|own| file.node_text(own) == "name");
+            argument.child(Role::Value).filter(|value| is_name && value.kind() == Kind::String)
+        });
+        first.or(by_name).map(|string| word_hash(file.node_text(string).trim_matches(['"', '\''])))
+    };
+    let all = || {
+        let statements = file.tree.root().children().filter(|node| node.kind() == Kind::ExpressionStatement);
+        NamedByCalls(statements.filter_map(named).collect())
+    };
+    file.once(all).0.contains(&word_hash(name))
 }
 
 /// Whether another program seems to run the file with names of its own.

@@ -24,7 +24,12 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
         Examples {
             language: Language::Python,
             wrong: &[Wrong { code: "maxFare = 450\n", at: &["1:1"], fixed: None }],
-            right: &["MAX_FARE = 450\n", "max_fare = 450\nmax_fare += 1\n", "boats = load()\n__version__ = \"1.0\"\n"],
+            right: &[
+                "Quay: TypeAlias = \"str | bytes\"\n",
+                "MAX_FARE = 450\n",
+                "max_fare = 450\nmax_fare += 1\n",
+                "boats = load()\n__version__ = \"1.0\"\n",
+            ],
         },
         Examples {
             language: Language::JavaScript,

@@ -5,7 +5,7 @@ use sieve_meaning::renaming::{Form, may_become, places};
 use sieve_syntax::text::Span;
 use sieve_syntax::tree::{Kind, NodeRef, Role, TokenKind};
 
-use crate::interface::{Context, Edit};
+use crate::interface::{Context, Edit, NameStyle};
 use crate::modifier::{has_word_before, kinds_before};
 
 /// Reports a name that does not have the form of its sort. `edits` writes it otherwise, where that is known.
@@ -171,6 +171,11 @@ fn is_whole_target(pattern: NodeRef) -> bool {
     })
 }
 
+/// Whether a name is that of a type with what says how it varies behind it: `Boat_co` (PEP 8, "Type Variable Names").
+pub(super) fn says_variance(name: &str) -> bool {
+    ["_co", "_contra"].iter().any(|end| name.strip_suffix(end).is_some_and(|stem| NameStyle::UpperCamel.fits(stem)))
+}
+
 /// The name of a constant: one of the whole file, or of a type, that is bound once, to a number or a text.
 pub(super) fn constant<'t>(context: &Context<'t>, binding: &Binding) -> Option<NodeRef<'t>> {
     let [only] = binding.declarations.as_slice() else { return None };
@@ -180,6 +185,14 @@ pub(super) fn constant<'t>(context: &Context<'t>, binding: &Binding) -> Option<N
     let bound_once = only.kind == DeclarationKind::Assignment && binding.writes == 0;
     let name = context.file().tree.node(only.node);
     let holder = name.parent().filter(|_| bound_once && binding.scope == ScopeId::FILE)?;
+    // `Path: TypeAlias = "str | bytes"` names a type.
+    if context.file().traits.indents_blocks
+        && holder.kind() == Kind::AnnotatedAssignment
+        && let Some(written) = holder.child(Role::Type)
+        && context.text(written).rsplit('.').next() == Some("TypeAlias")
+    {
+        return None;
+    }
     // The value is last, behind however many names.
     let value = holder.child_at_end(Role::Value);
     let is_literal = value.is_some_and(|value| matches!(value.kind(), Kind::Number | Kind::String));

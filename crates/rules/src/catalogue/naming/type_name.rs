@@ -2,7 +2,7 @@ use sieve_meaning::names::{Binding, DeclarationKind};
 use sieve_syntax::language::Language;
 use sieve_syntax::tree::{Kind, NodeRef, Role};
 
-use super::form::{check_name, chosen_here, id_of, rename_inside};
+use super::form::{check_name, chosen_here, id_of, rename_inside, says_variance};
 
 use crate::interface::{Certainty, Check, Concern, Context, Examples, FixKind, Level, Mesh, Rule, Wrong};
 
@@ -31,6 +31,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
                 },
             ],
             right: &[
+                "type Tide_co = float | int\n",
                 "class TideTable:\n    pass\n",
                 "class HTTPServer2:\n    pass\n\nclass JSON:\n    pass\n\nclass SID_AND_KEY:\n    pass\n",
                 "class at_low_tide:\n    def __enter__(self):\n        pass\n\n    def __exit__(self, *what):\n        pass\n",
@@ -90,7 +91,7 @@ fn check(context: &mut Context, binding: &Binding) {
     let span = name.span();
     let text = context.names().text(binding.name);
     // The name of a structure of the system or of another language.
-    if !text.contains(char::is_lowercase) {
+    if !text.contains(char::is_lowercase) || says_variance(text) {
         return;
     }
     if context.file().traits.says_visibility && says_language(text) {

@@ -1,4 +1,4 @@
-use super::form::{check_name, chosen_here, constant, id_of, is_off, rename_inside};
+use super::form::{check_name, chosen_here, constant, id_of, is_off, rename_inside, says_variance};
 use super::script::on_file;
 use sieve_meaning::names::{Binding, DeclarationKind, ScopeId, ScopeKind};
 use sieve_syntax::language::Language;
@@ -32,6 +32,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
                 Wrong { code: "for quayName in load():\n    print(quayName)\n", at: &["1:5"], fixed: None },
             ],
             right: &[
+                "Boat_co = TypeVar(\"Boat_co\", covariant=True)\n",
                 "Point = namedtuple(\"Point\", \"x y\")\nlogger = get()\nALL = load()\nimport tides as T2\n",
                 "def sail():\n    N1 = 3\n    T = load()\n    next_tide = N1\n    return next_tide, T\n",
             ],
@@ -182,7 +183,8 @@ fn on_binding(context: &mut Context, binding: &Binding) {
         return;
     }
     // What a call makes for the whole file may be a constant or a type; capitals alone may be a sign of a formula.
-    let is_other = NameStyle::UpperCamel.fits(text) || at_top && NameStyle::UpperSnake.fits(text);
+    let is_other =
+        NameStyle::UpperCamel.fits(text) || says_variance(text) || at_top && NameStyle::UpperSnake.fits(text);
     let is_formula = text.len() < 4 && text.starts_with(char::is_uppercase);
     let is_other = is_other || NameStyle::UpperSnake.fits(text) && says_final(context, binding);
     if is_other || is_formula || context.file().is_test() {
