@@ -74,8 +74,8 @@ pub struct LanguageSpec {
     pub interpreters: &'static [&'static str],
     /// Programs after `#!` whose languages look like this one and are others.
     pub foreign_interpreters: &'static [&'static str],
-    /// Marks in a comment at the head of files in another language that has the same endings.
-    pub foreign_marks: &'static [&'static str],
+    /// How lines near the head of files begin that are in another language with the same endings.
+    pub foreign_lines: &'static [&'static str],
     /// What begins a comment that runs to the end of the line; nothing where no comments are.
     pub line_comment: &'static str,
     /// What begins and ends a comment between tags, in a language that has them.
@@ -357,10 +357,8 @@ impl Language {
         if has_other_mode || self.is_code() && source.starts_with("<?xml ") {
             return true;
         }
-        let is_marked = |mark: &&str| {
-            source.lines().take(HEAD).take_while(|line| is_comment(line)).any(|line| line.contains(*mark))
-        };
-        if self.spec().foreign_marks.iter().any(is_marked) {
+        let is_of_other = |line: &str| self.spec().foreign_lines.iter().any(|start| line.starts_with(start));
+        if !self.spec().foreign_lines.is_empty() && source.lines().take(LONG_HEAD).any(is_of_other) {
             return true;
         }
         // Nothing of a script runs behind `exec perl -x`, but what is written in that language.
@@ -433,7 +431,7 @@ impl Language {
 /// How many lines at the head of a text may tell its dialect.
 const HEAD: usize = 10;
 
-/// So many lines at its head may be a licence, and then hand a script over to another interpreter.
+/// So many lines at its head may be a licence, before something shows that a file is in another language.
 const LONG_HEAD: usize = 80;
 
 /// The name of a program, also where it is filled in when a package is built: `@PERL_PATH@`.
@@ -456,12 +454,6 @@ fn mode_of(line: &str) -> Option<Language> {
 fn mode_word(line: &str) -> Option<&str> {
     let (_, inner) = line.split_once("-*-")?;
     Some(inner.split_once("-*-")?.0.trim().trim_start_matches("mode:").trim_matches([' ', ';']))
-}
-
-/// Whether a line is nothing but a comment, or a part of one.
-fn is_comment(line: &str) -> bool {
-    let line = line.trim_start();
-    line.is_empty() || ["//", "/*", "*", "#"].iter().any(|start| line.starts_with(start))
 }
 
 /// The program that a first line names, without its version.
@@ -496,8 +488,9 @@ mod tests {
         assert!(!Language::Shell.is_foreign("#!@SHELL@\nmoor\n"));
         assert!(Language::Shell.is_foreign("#!/bin/sh\n# Tides.\nexec perl -x -S $0 ${1+\"$@\"}\n#!perl -w\n"));
         assert!(!Language::Shell.is_foreign("# compdef\n"));
-        assert!(Language::JavaScript.is_foreign("/**\n * @flow strict\n */\nimport type {Tide} from './tides';\n"));
-        assert!(!Language::JavaScript.is_foreign("moor();\n// @flow\n"));
+        assert!(Language::JavaScript.is_foreign("// Tides.\nimport type {Tide} from './tides';\n"));
+        assert!(!Language::JavaScript.is_foreign("import type from './tides';\n"));
+        assert!(!Language::TypeScript.is_foreign("import type {Tide} from './tides';\n"));
         assert!(Language::Python.is_foreign("# ferry(1) completion  -*- shell-script -*-\n"));
         assert!(!Language::Python.is_foreign("# -*- coding: utf-8 -*-\nx = 1\n"));
         assert!(Language::TypeScript.is_foreign("<?xml version=\"1.0\"?>\n<TS></TS>\n"));

@@ -16,7 +16,7 @@ pub(super) static PYTHON: LanguageSpec = LanguageSpec {
     sort: Sort::Programs,
     interpreters: &["python", "pypy"],
     foreign_interpreters: &[],
-    foreign_marks: &[],
+    foreign_lines: &[],
     line_comment: "#",
     markup_comment: None,
     return_is_text: false,
@@ -45,7 +45,7 @@ pub(super) const JAVASCRIPT: LanguageSpec = LanguageSpec {
     sort: Sort::Programs,
     interpreters: &["node", "nodejs"],
     foreign_interpreters: &[],
-    foreign_marks: &["@flow", "@noflow"],
+    foreign_lines: &["import type {", "export type "],
     line_comment: "//",
     markup_comment: Some(("{/*", " */}")),
     return_is_text: false,
@@ -64,6 +64,7 @@ pub(super) const JAVASCRIPT: LanguageSpec = LanguageSpec {
 };
 
 pub(super) const TYPESCRIPT: LanguageSpec = LanguageSpec {
+    foreign_lines: &[],
     name: "typescript",
     title: "TypeScript",
     extensions: &["ts", "mts", "cts"],
@@ -95,7 +96,7 @@ pub(super) static SHELL: LanguageSpec = LanguageSpec {
     foreign_interpreters: &[
         "zsh", "ksh", "mksh", "yash", "csh", "tcsh", "fish", "perl", "python", "ruby", "awk", "expect", "php",
     ],
-    foreign_marks: &[],
+    foreign_lines: &[],
     line_comment: "#",
     markup_comment: None,
     return_is_text: true,
@@ -121,7 +122,7 @@ pub(super) const JSON: LanguageSpec = LanguageSpec {
     sort: Sort::Data,
     interpreters: &[],
     foreign_interpreters: &[],
-    foreign_marks: &[],
+    foreign_lines: &[],
     line_comment: "",
     markup_comment: None,
     return_is_text: false,

@@ -31,6 +31,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
                 },
             ],
             right: &[
+                "def depth(tides):\n    if tides:\n        try:\n            if tides.low:\n                return measure(tides)\n        except Exception:\n            pass\n    return None\n",
                 "try:\n    sail()\nexcept KeyError:\n    pass\n",
                 "try:\n    sail()\nexcept Exception:\n    log()\n",
                 "try:\n    sail()\nexcept Exception:\n    pass  # the tide table is optional\n",
@@ -157,16 +158,40 @@ fn is_decided(file: File<'_>, handler: NodeRef) -> bool {
     let Some(attempt) = handler.parent().filter(|attempt| attempt.kind() == Kind::Try) else { return false };
     let last_of = |block: Option<NodeRef<'_>>| block.and_then(|block| block.last_child().map(|last| last.kind()));
     let outcome = || {
-        let leaves = matches!(last_of(attempt.child(Role::Body)), Some(Kind::Return | Kind::Continue | Kind::Break));
-        let follows = attempt.next_sibling().is_some_and(|next| next.role() == Role::Statement);
+        let leaves = attempt.child(Role::Body).is_some_and(may_leave_last);
         let raises = |handler: &NodeRef| last_of(handler.child(Role::Body)) == Some(Kind::Throw);
         Outcome {
-            is_used: leaves && follows || attempt.child(Role::Else).is_some(),
+            is_used: leaves && is_followed(attempt) || attempt.child(Role::Else).is_some(),
             first_raising: attempt.children_in(Role::Handler).find(raises).map(NodeRef::id),
         }
     };
     let outcome = file.once_at(attempt, outcome);
     outcome.is_used || outcome.first_raising.is_some_and(|first| first < handler.id())
+}
+
+/// Whether the last statement of a block leaves it, or does so under a condition.
+fn may_leave_last(block: NodeRef) -> bool {
+    block.last_child().is_some_and(|last| match last.kind() {
+        Kind::Return | Kind::Continue | Kind::Break => true,
+        Kind::If => last
+            .child(Role::Body)
+            .and_then(|body| body.last_child())
+            .is_some_and(|last| matches!(last.kind(), Kind::Return | Kind::Continue | Kind::Break)),
+        _ => false,
+    })
+}
+
+/// Through so many statements around it what follows is looked for.
+const NEAR: usize = 4;
+
+/// Whether something runs behind what is tried: the next statement, one behind what it is in, or the next round of a loop.
+fn is_followed(attempt: NodeRef) -> bool {
+    let is_statement = |next: NodeRef| next.role() == Role::Statement;
+    let within = attempt.levels().take_while(|(_, around)| !around.kind().is_function()).take(2 * NEAR);
+    attempt.next_sibling().is_some_and(is_statement)
+        || within.into_iter().any(|(_, around)| {
+            matches!(around.kind(), Kind::For | Kind::While) || around.next_sibling().is_some_and(is_statement)
+        })
 }
 
 /// What is known of what is tried and of all its handlers.

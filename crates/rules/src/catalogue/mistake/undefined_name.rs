@@ -52,6 +52,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
                 Wrong { code: "def sail(to: \"Quay\"):\n    pass\n", at: &["1:15"], fixed: None },
             ],
             right: &[
+                "def sail():\n    raise NotImplementedError\n    moor_as_before()\n",
                 "from harbour import Board\n\nclass Tides(Board):\n    @row(\"low\")\n    @row(\"ebb\")\n    @row(\"neap\")\n    def depth(self):\n        return 3\n",
                 "from harbour import Ferry, Quay\n\nQuay(\"north\")\nFerry(name=\"tern\", quay=north)\ntern.sail()\n",
                 "from typing import Literal as _Literal\n\ndef sail(sea: _Literal[\"calm\", \"high\"]):\n    return sea\n",
@@ -151,6 +152,9 @@ fn given_by_host(context: &Context, reference: &Reference, name: &str) -> Option
     if runs_in_page(file, file.tree.node(reference.node)) {
         return Some("the function is run by the page that it is sent to");
     }
+    if never_runs(file, file.tree.node(reference.node)) {
+        return Some("the code around never runs");
+    }
     if is_often_decorator(context, reference) {
         return Some("what makes the class may give its body names");
     }
@@ -209,6 +213,21 @@ fn runs_in_page(file: File<'_>, name: NodeRef) -> bool {
 
 /// So many functions that a class decorates with a name are no slip.
 const OFTEN: usize = 3;
+
+/// The first statement of a block that always leaves it.
+struct Leaves(Option<NodeId>);
+
+/// Whether a name is behind a statement of a block around it that always leaves the block.
+fn never_runs(file: File<'_>, name: NodeRef) -> bool {
+    let leaves =
+        |statement: &NodeRef| matches!(statement.kind(), Kind::Return | Kind::Throw | Kind::Break | Kind::Continue);
+    let first = |block: NodeRef| file.once_at(block, || Leaves(block.children().find(leaves).map(NodeRef::id))).0;
+    // Chains of operators are as deep as they are long.
+    let within = name.levels().take(FAR).take_while(|(_, around)| !around.kind().is_function());
+    within
+        .filter(|(_, around)| around.kind() == Kind::Block)
+        .any(|(inner, block)| first(block).is_some_and(|first| first < inner.id()))
+}
 
 /// How often the bodies of classes decorate with each name.
 struct DecoratorsOfClasses(FxHashMap<(NodeId, Symbol), usize>);
