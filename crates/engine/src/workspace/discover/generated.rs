@@ -60,6 +60,11 @@ fn is_hashed(stem: &str) -> bool {
     };
     let Some(hash) = hash.strip_prefix('-').filter(|_| !name.is_empty()) else { return false };
     let bytes = hash.as_bytes();
+    // What is in capitals alone may be a word, but not behind this one.
+    let is_capital = |byte: &u8| byte.is_ascii_uppercase() || byte.is_ascii_digit();
+    if name == "chunk" && bytes.iter().all(is_capital) {
+        return true;
+    }
     let has = |is: fn(&u8) -> bool| bytes.iter().any(is);
     // Words begin with a capital and go on with small letters.
     let cuts = bytes.windows(2).filter(|pair| pair[1].is_ascii_uppercase() || pair[1].is_ascii_digit()).count();
@@ -307,6 +312,7 @@ mod tests {
             "src/generated/quays.py",
             "web/board-CnJPU9cP.js",
             "web/tides-aLN_pQtn.mjs",
+            "web/chunk-OCNYVWSN.mjs",
             "dist/docs/quays.html",
         ] {
             assert!(has_generated_name(Path::new(name)), "{name}");

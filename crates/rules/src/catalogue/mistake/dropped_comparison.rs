@@ -1,6 +1,7 @@
 use sieve_syntax::language::Language;
 use sieve_syntax::tree::{Kind, NodeRef, Role};
 
+use crate::built::is_literal;
 use crate::interface::{Certainty, Check, Concern, Context, Examples, Level, Mesh, Rule, Wrong};
 use crate::measured::is_measured;
 
@@ -58,6 +59,11 @@ fn check(context: &mut Context, statement: NodeRef) {
     }
     if context.file().is_test() {
         return context.unsure(comparison.span(), "a test may only try whether the comparison fails");
+    }
+    // `"low" in tides` may be there to have the tides loaded.
+    let asks_for_one = comparison.child(Role::Operand).is_some_and(|first| is_literal(first));
+    if asks_for_one && context.file().traits.word_operators && context.text(comparison).contains(" in ") {
+        return context.unsure(comparison.span(), "what is asked may load what it holds");
     }
     if is_measured(context.file(), comparison) {
         return context.unsure(comparison.span(), "a function that is handed on may only be measured");

@@ -1,7 +1,9 @@
+use sieve_meaning::names::{Resolution, ScopeId};
 use sieve_syntax::language::Language;
 use sieve_syntax::tree::{Kind, NodeId, NodeRef, Role};
 
 use crate::components::{is_component, is_hook_name, is_of_library, uses_library};
+use crate::expected::is_short;
 use crate::inside::{inside, runs_apart};
 use crate::interface::{Certainty, Check, Concern, Context, Examples, File, Level, Mesh, Rule, Wrong};
 
@@ -26,6 +28,7 @@ pub(in crate::catalogue) static RULE: Rule = Rule {
             fixed: None,
         }],
         right: &[
+            "import { use, useState } from 'react';\n\nconst useKept = use;\n\nexport function useTide(tide) {\n  if (!isOn('tides')) return;\n  if (useKept) return useKept(tide);\n  return useState(tide);\n}\n",
             "import { useEffect, useLayoutEffect } from 'react';\n\nexport function useSail(sail) {\n  if (typeof window === 'undefined') return useEffect(sail);\n  return useLayoutEffect(sail);\n}\n",
             "import { useState } from 'react';\n\nexport function Board({ quay }) {\n  const [tide] = useState(0);\n  if (!quay) return null;\n  return tide;\n}\n",
         ],
@@ -81,6 +84,9 @@ fn why_not_always(context: &Context, call: NodeRef) -> Option<&'static str> {
     None
 }
 
+/// A condition of more parts is not looked through.
+const PARTS: usize = 32;
+
 /// Whether a choice asks for nothing but the environment.
 fn is_fixed(file: File<'_>, choice: NodeRef) -> bool {
     choice.child(Role::Condition).is_some_and(|condition| {
@@ -90,7 +96,30 @@ fn is_fixed(file: File<'_>, choice: NodeRef) -> bool {
             || text.contains("process.env")
             || text.contains("import.meta.env")
             || text.trim_start_matches('!') == "__DEV__"
+            || is_constant(file, condition)
     })
+}
+
+/// Whether all names in a condition are those of the whole file that keep their values, and it calls nothing but with strings that are
+/// written there: `useTide`, `!isOn("tides")`.
+fn is_constant(file: File<'_>, condition: NodeRef) -> bool {
+    let Some(names) = file.names else { return false };
+    let keeps = |name: NodeRef| match names.resolution_at(name.id()) {
+        Some(Resolution::Binding(id)) => names.binding(id).scope == ScopeId::FILE && names.binding(id).writes == 0,
+        _ => false,
+    };
+    let mut parts = std::iter::once(condition).chain(condition.descendants().take(PARTS));
+    let is_written = |call: NodeRef| {
+        call.child(Role::Arguments)
+            .is_some_and(|all| all.children().next().is_some() && all.children().all(|one| one.kind() == Kind::String))
+    };
+    is_short(file.node_text(condition))
+        && parts.all(|part| match part.kind() {
+            Kind::Name => matches!(part.role(), Role::Name | Role::Callee) || keeps(part),
+            Kind::Call => is_written(part),
+            Kind::Member | Kind::Subscript | Kind::This => false,
+            _ => true,
+        })
 }
 
 /// The first statement of a block that may leave the function: looked for once, however many hooks come after it.

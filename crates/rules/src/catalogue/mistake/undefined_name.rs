@@ -239,7 +239,7 @@ fn is_often_decorator(context: &Context, reference: &Reference) -> bool {
     let decorated = |reference: &Reference| {
         let mut around = file.tree.node(reference.node).ancestors().take(3);
         let decorator = around.find(|around| around.kind() == Kind::Decorator)?;
-        let class = decorator.ancestors().take(4).find(|around| around.kind() == Kind::Class);
+        let class = decorator.parent()?.ancestors().take(3).find(|around| around.kind() == Kind::Class);
         class.filter(|class| file.has_bases(*class))
     };
     let count = || {
